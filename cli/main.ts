@@ -1,0 +1,45 @@
+// `./stellin COMMAND`: the table of commands.
+
+import { bay } from './bay';
+import { bench } from './bench';
+import { serveCommand, workerCommand } from './serve';
+import { shots } from './shots';
+import { test } from './test';
+import { messageOf } from '@stellin/server/errors';
+
+interface Command {
+  usage: string;
+  help: string;
+  run(args: string[]): Promise<number>;
+}
+
+const COMMANDS: Record<string, Command> = {
+  demo: { usage: 'demo [--fresh] [--small]', help: 'Serve the demo archive of the Saltmarsh Kite Museum; --fresh begins anew, --small makes a tenth of it', run: (args) => serveCommand('demo', args) },
+  start: { usage: 'start', help: 'Serve an archive of your own', run: (args) => serveCommand('start', args) },
+  worker: { usage: 'worker', help: 'Only work on jobs, against the database in STELLIN_DATABASE_URL', run: workerCommand },
+  test: { usage: 'test [NAME …]', help: 'Run every check and test, or those named', run: test },
+  bench: { usage: 'bench NAME [--json]', help: 'Measure; without a name the benchmarks are listed', run: bench },
+  bay: { usage: 'bay [attach|detach NAME [SLOT]]', help: 'Plug the demo’s drives in and out', run: bay },
+  shots: { usage: 'shots', help: 'Take the pictures of docs/screenshots/ from the demo', run: shots },
+};
+
+function printHelp(): void {
+  const width = Math.max(...Object.values(COMMANDS).map(({ usage }) => usage.length));
+  console.log('Usage: ./stellin COMMAND\n');
+  for (const { usage, help } of Object.values(COMMANDS)) console.log(`  ${usage.padEnd(width)}  ${help}`);
+}
+
+async function main([name = '', ...args]: string[]): Promise<number> {
+  const command = COMMANDS[name];
+  if (command) return command.run(args);
+  printHelp();
+  return ['', 'help', '--help', '-h'].includes(name) ? 0 : 2;
+}
+
+main(process.argv.slice(2)).then(
+  (code) => process.exit(code),
+  (error: unknown) => {
+    console.error(process.env['STELLIN_LOG'] === 'debug' ? error : `✗ ${messageOf(error)}`);
+    process.exit(1);
+  },
+);

@@ -1,0 +1,23 @@
+// All routes of the API by name.
+
+import { accountRoutes } from './accounts';
+import { driveRoutes } from './drives';
+import { intakeRoutes } from './intake';
+import { jobRoutes } from './jobs';
+import { ledgerRoutes } from './ledger';
+import { photoRoutes } from './photos';
+import { searchRoutes } from './search';
+import { vocabularyRoutes } from './vocabulary';
+import { writeBackRoutes } from './writeback';
+
+export const api = {
+  ...accountRoutes,
+  ...driveRoutes,
+  ...intakeRoutes,
+  ...jobRoutes,
+  ...ledgerRoutes,
+  ...photoRoutes,
+  ...searchRoutes,
+  ...vocabularyRoutes,
+  ...writeBackRoutes,
+};

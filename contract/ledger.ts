@@ -1,0 +1,82 @@
+// Changes: the one way in which anything in the catalogue is changed. Each kind is an entry of the union.
+
+import { z } from 'zod';
+import { queryTextSchema, selection, SORTS } from './photos';
+import { id, idParams, route } from './route';
+import { otherLabel } from './vocabulary';
+
+const label = z.string().trim().min(1).max(200);
+
+export interface NewTermInput {
+  label: string;
+  heading?: boolean;
+  writeBroader?: boolean;
+  scopeNote?: string;
+  otherLabels?: z.infer<typeof otherLabel>[];
+  narrower?: NewTermInput[];
+}
+
+const newTerm: z.ZodType<NewTermInput> = z.lazy(() =>
+  z.object({
+    label,
+    heading: z.boolean().optional(),
+    writeBroader: z.boolean().optional(),
+    scopeNote: z.string().max(5000).optional(),
+    otherLabels: z.array(otherLabel).max(100).optional(),
+    narrower: z.array(newTerm).max(5000).optional(),
+  }),
+).meta({ id: 'NewTerm' });
+
+export const change = z.discriminatedUnion('kind', [
+  z.object({ kind: z.literal('giveTerms'), selection, termIds: z.array(id).min(1).max(100) }),
+  z.object({ kind: z.literal('takeTerms'), selection, termIds: z.array(id).min(1).max(100) }),
+  z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
+  z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
+  z.object({ kind: z.literal('renameTerm'), termId: id, label }),
+  z.object({ kind: z.literal('removeTerm'), termId: id }),
+  z.object({ kind: z.literal('saveSearch'), name: label, query: queryTextSchema, sort: z.enum(SORTS), note: z.string().max(5000).default('') }),
+  z.object({ kind: z.literal('changeSearch'), searchId: id, name: label.optional(), query: queryTextSchema.optional(), sort: z.enum(SORTS).optional(), note: z.string().max(5000).optional() }),
+  z.object({ kind: z.literal('removeSearch'), searchId: id }),
+]);
+export type Change = z.infer<typeof change>;
+export type ChangeInput = z.input<typeof change>;
+export type ChangeKind = Change['kind'];
+export type ChangeOf<Kind extends ChangeKind> = Extract<Change, { kind: Kind }>;
+
+export const ledgerEntry = z.object({
+  id: z.number(),
+  at: z.string(),
+  by: z.string(),
+  title: z.string(),
+  photos: z.number().describe('How many photos it changed'),
+  state: z.enum(['done', 'undone', 'undo', 'redo']).describe('undo and redo: an entry that took back or repeated another'),
+  objectId: z.number().nullable().describe('The term or saved search it made, when it made just one'),
+});
+export type LedgerEntry = z.infer<typeof ledgerEntry>;
+
+const step = z.object({ id: z.number(), title: z.string() }).nullable();
+
+export const ledgerRoutes = {
+  apply: route({ method: 'POST', path: '/api/changes', access: 'cataloguer', summary: 'Change something', body: z.object({ change }), response: z.object({ entry: ledgerEntry }) }),
+  nextSteps: route({ method: 'GET', path: '/api/changes/next', access: 'viewer', summary: 'What undo and redo would do for the one who asks', response: z.object({ undo: step, redo: step }) }),
+  undo: route({ method: 'POST', path: '/api/changes/undo', access: 'cataloguer', summary: 'Take back one’s last change', response: z.object({ entry: ledgerEntry }) }),
+  redo: route({ method: 'POST', path: '/api/changes/redo', access: 'cataloguer', summary: 'Repeat the change taken back last', response: z.object({ entry: ledgerEntry }) }),
+  listEntries: route({
+    method: 'GET',
+    path: '/api/ledger',
+    access: 'viewer',
+    summary: 'The ledger, newest first',
+    query: z.object({ before: id.optional(), photoId: id.optional(), limit: z.coerce.number().int().min(1).max(200).default(50) }),
+    response: z.object({ entries: z.array(ledgerEntry) }),
+  }),
+  showEntry: route({
+    method: 'GET',
+    path: '/api/ledger/:id',
+    access: 'viewer',
+    summary: 'Before and after of an entry, for the first 200 photos',
+    params: idParams,
+    response: z.object({
+      photos: z.array(z.object({ photoId: z.number(), name: z.string(), what: z.string(), before: z.string(), after: z.string() })),
+    }),
+  }),
+};

@@ -1,0 +1,103 @@
+import { z } from 'zod';
+import { id, idParams, route } from './route';
+
+export const SORTS = ['taken', 'taken-desc', 'name', 'name-desc', 'added', 'added-desc', 'rating-desc'] as const;
+export type Sort = (typeof SORTS)[number];
+
+export const queryTextSchema = z.string().max(10_000).describe('In the query language');
+
+/**
+ * Photos that are meant: what a query finds less some, plus some clicked one by one. Ids stand in lists only for what a
+ * person clicked.
+ */
+export const selection = z.object({
+  query: queryTextSchema.nullable().describe('Null: only the photos of `plus`'),
+  minus: z.array(id).max(20_000).default([]),
+  plus: z.array(id).max(20_000).default([]),
+});
+export type Selection = z.infer<typeof selection>;
+
+export const WRITE_STATES = ['waiting', 'conflict', 'failed'] as const;
+
+export const photo = z.object({
+  id: z.number(),
+  name: z.string(),
+  kind: z.string(),
+  driveId: z.uuid(),
+  folderId: z.number(),
+  away: z.boolean(),
+  damaged: z.boolean(),
+  width: z.number().nullable().describe('As seen, after orientation'),
+  height: z.number().nullable(),
+  takenAt: z.string().nullable().describe('Local time without zone'),
+  rating: z.number(),
+  writeState: z.enum(WRITE_STATES).nullable(),
+  parts: z.object({ terms: z.boolean(), caption: z.boolean(), people: z.boolean(), location: z.boolean() }),
+  placeholder: z.string().nullable().describe('A tiny picture as a data URL'),
+  previewVersion: z.number().describe('Changes when the preview does; 0: none can be made'),
+});
+export type Photo = z.infer<typeof photo>;
+
+export const photoDetails = photo.extend({
+  driveLabel: z.string(),
+  folderPath: z.string(),
+  sizeBytes: z.number(),
+  facts: z.record(z.string(), z.union([z.string(), z.number()])),
+  fields: z.record(z.string(), z.union([z.string(), z.number(), z.array(z.string())])),
+  keywords: z.array(z.string()).describe('Keywords that came with the file and are no term'),
+  termIds: z.array(z.number()),
+  issues: z.array(z.string()),
+  disagreements: z.array(z.string()),
+});
+export type PhotoDetails = z.infer<typeof photoDetails>;
+
+export const photoRoutes = {
+  listPhotos: route({
+    method: 'GET',
+    path: '/api/photos',
+    access: 'viewer',
+    summary: 'A page of what a query finds',
+    query: z.object({
+      query: queryTextSchema.default(''),
+      sort: z.enum(SORTS).default('taken'),
+      offset: z.coerce.number().int().min(0).default(0),
+      limit: z.coerce.number().int().min(1).max(200).default(60),
+    }),
+    response: z.object({ photos: z.array(photo) }),
+  }),
+  countPhotos: route({
+    method: 'GET',
+    path: '/api/photos/count',
+    access: 'viewer',
+    summary: 'How many photos a query finds, and what of its text was not understood',
+    query: z.object({ query: queryTextSchema.default('') }),
+    response: z.object({
+      count: z.number(),
+      milliseconds: z.number(),
+      errors: z.array(z.object({ at: z.number(), length: z.number(), message: z.string() })),
+    }),
+  }),
+  photoPosition: route({
+    method: 'GET',
+    path: '/api/photos/:id/position',
+    access: 'viewer',
+    summary: 'Where in the order of a result a photo stands; null when it is not in it',
+    params: idParams,
+    query: z.object({ query: queryTextSchema.default(''), sort: z.enum(SORTS).default('taken') }),
+    response: z.object({ position: z.number().nullable() }),
+  }),
+  showPhoto: route({ method: 'GET', path: '/api/photos/:id', access: 'viewer', summary: 'All that is known of a photo', params: idParams, response: photoDetails }),
+  describeSelection: route({
+    method: 'POST',
+    path: '/api/selection',
+    access: 'viewer',
+    summary: 'How many photos a selection means, by drive, and the terms they have',
+    body: z.object({ selection }),
+    response: z.object({
+      count: z.number(),
+      drives: z.array(z.object({ id: z.uuid(), label: z.string(), away: z.boolean(), photos: z.number() })),
+      terms: z.array(z.object({ termId: z.number(), photos: z.number() })),
+      keywords: z.array(z.object({ keyword: z.string(), photos: z.number() })).describe('The most frequent free keywords'),
+    }),
+  }),
+};

@@ -1,0 +1,68 @@
+// What a route is: the one description that the server serves, the interface calls and OpenAPI shows.
+
+import { z } from 'zod';
+
+/** Who may call a route. Each includes the ones after it: a keeper may do what a cataloguer may. */
+export const ROLES = ['keeper', 'cataloguer', 'viewer'] as const;
+export type Role = (typeof ROLES)[number];
+export type Access = Role | 'public';
+
+/** Whether a role reaches what an access level asks for. */
+export function mayDo(role: Role | undefined, access: Access): boolean {
+  if (access === 'public') return true;
+  return role !== undefined && ROLES.indexOf(role) <= ROLES.indexOf(access);
+}
+
+export interface Route<
+  Params extends z.ZodType = z.ZodType,
+  Query extends z.ZodType = z.ZodType,
+  Body extends z.ZodType = z.ZodType,
+  Response extends z.ZodType = z.ZodType,
+> {
+  method: 'GET' | 'POST' | 'DELETE';
+  /** With `:name` for parameters. */
+  path: string;
+  access: Access;
+  summary: string;
+  params: Params;
+  query: Query;
+  body: Body;
+  response: Response;
+}
+
+const nothing = z.object({}).optional();
+type Nothing = typeof nothing;
+/** The response of a route that has nothing to say. */
+export const done = z.object({ done: z.literal(true) });
+
+interface Definition<Params extends z.ZodType, Query extends z.ZodType, Body extends z.ZodType, Response extends z.ZodType> {
+  method: Route['method'];
+  path: string;
+  access: Access;
+  summary: string;
+  params?: Params;
+  query?: Query;
+  body?: Body;
+  response: Response;
+}
+
+/** Completes a route's description: parts left out take nothing. */
+export function route<Response extends z.ZodType, Params extends z.ZodType = Nothing, Query extends z.ZodType = Nothing, Body extends z.ZodType = Nothing>(
+  definition: Definition<Params, Query, Body, Response>,
+): Route<Params, Query, Body, Response> {
+  const { params, query, body } = definition;
+  return { ...definition, params: (params ?? nothing) as Params, query: (query ?? nothing) as Query, body: (body ?? nothing) as Body };
+}
+
+/** Every error the API answers with. */
+export const errorBody = z.object({
+  error: z.object({
+    code: z.string().describe('Stable, for programs'),
+    message: z.string().describe('A sentence for a person'),
+    details: z.unknown().optional(),
+  }),
+});
+
+export const id = z.coerce.number().int().positive();
+export const idParams = z.object({ id });
+export const isoTime = z.string().describe('ISO 8601 with zone');

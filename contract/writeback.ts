@@ -1,0 +1,57 @@
+import { z } from 'zod';
+import { job } from './jobs';
+import { WRITE_STATES } from './photos';
+import { route } from './route';
+
+export const writeBackDrive = z.object({
+  id: z.uuid(),
+  label: z.string(),
+  attached: z.boolean(),
+  waiting: z.number(),
+  conflict: z.number(),
+  failed: z.number(),
+  written: z.number().describe('Photos whose file says what the catalogue says, after a write'),
+});
+export type WriteBackDrive = z.infer<typeof writeBackDrive>;
+
+export const pendingWrite = z.object({
+  photoId: z.number(),
+  name: z.string(),
+  folderPath: z.string(),
+  driveId: z.uuid(),
+  driveLabel: z.string(),
+  attached: z.boolean(),
+  state: z.enum(WRITE_STATES),
+  since: z.string(),
+  message: z.string(),
+  add: z.array(z.string()).describe('Keywords the file will get'),
+  remove: z.array(z.string()).describe('Keywords the file will lose'),
+  rating: z.object({ before: z.number(), after: z.number() }).nullable(),
+  previewVersion: z.number(),
+});
+export type PendingWrite = z.infer<typeof pendingWrite>;
+
+export const writeBackRoutes = {
+  overview: route({ method: 'GET', path: '/api/write-back', access: 'viewer', summary: 'What waits, by drive', response: z.object({ drives: z.array(writeBackDrive) }) }),
+  listPending: route({
+    method: 'GET',
+    path: '/api/write-back/photos',
+    access: 'viewer',
+    summary: 'The photos whose write waits, conflicts or failed',
+    query: z.object({
+      state: z.enum(WRITE_STATES).optional(),
+      driveId: z.uuid().optional(),
+      offset: z.coerce.number().int().min(0).default(0),
+      limit: z.coerce.number().int().min(1).max(200).default(100),
+    }),
+    response: z.object({ photos: z.array(pendingWrite), total: z.number() }),
+  }),
+  run: route({
+    method: 'POST',
+    path: '/api/write-back/run',
+    access: 'cataloguer',
+    summary: 'Write what waits into the files of attached drives',
+    body: z.object({ driveId: z.uuid().optional(), retryFailed: z.boolean().default(false) }),
+    response: job,
+  }),
+};

@@ -1,0 +1,246 @@
+// The living archive: the demo opens on work that is under way. Each step is done once and noted in the catalogue, so an
+// interrupted start goes on where it was. Everything that is described goes through changes, as a cataloguer's work does.
+
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/indented';
+import type { ChangeInput, NewTermInput } from '@stellin/contract/ledger';
+import { change as changeSchema } from '@stellin/contract/ledger';
+import type { Job } from '@stellin/contract/jobs';
+import { attach, detach, listBay, shelfName } from '@stellin/server/drives/bay';
+import type { Database } from '@stellin/server/database/database';
+import { StellinError } from '@stellin/server/errors';
+import type { Services } from '@stellin/server/services';
+import { DEMO_ACCOUNTS } from './accounts';
+import { makeArchive, readManifest, type Manifest } from './archive/make';
+import { DRIVES, type DemoDrive } from './archive/plan';
+import { randomOf } from './archive/random';
+
+export interface PrepareOptions {
+  small: boolean;
+  step<Result>(title: string, work: (step: { progress(done: number, total: number, note?: string): void }) => Promise<Result>): Promise<Result>;
+  isStopped(): boolean;
+}
+
+const SMALL_SHARE = 0.1;
+const SETTING = 'demo';
+
+/** Brings the demo to where it opens; what was done before stays as it is. */
+export async function prepareDemo(services: Services, options: PrepareOptions): Promise<void> {
+  const { step, isStopped } = options;
+  const { home } = services.config;
+  const manifest =
+    (await readManifest(home)) ??
+    (await step('Painting the archive of the Saltmarsh Kite Museum', (progress) => makeArchive(home, options.small ? SMALL_SHARE : 1, progress, isStopped)));
+  await services.accounts.ensure(DEMO_ACCOUNTS);
+  const done = await doneSteps(services.database);
+  const once = async (name: string, title: string, work: Parameters<typeof step<void>>[1]) => {
+    if (done.has(name)) return;
+    await step(title, work);
+    done.add(name);
+    await noteSteps(services.database, done);
+  };
+
+  for (const drive of DRIVES as readonly DemoDrive[]) {
+    if (drive.untouched) continue;
+    await once(`index ${drive.label}`, `Taking in ${drive.label}`, async ({ progress }) => {
+      await plugIn(services, drive.label);
+      await takeIn(services, drive.label, progress, isStopped);
+    });
+  }
+  await once('vocabulary', 'Building the vocabulary', () => addVocabulary(services));
+  await once('describe', 'Describing part of the photos', ({ progress }) => describe(services, manifest, progress));
+  await once('write', 'Writing back what Vault 1 has', ({ progress }) => writeVault(services, progress, isStopped));
+  await once('describe more', 'Leaving some work under way', () => leaveWork(services, manifest));
+  await once('drives', 'Plugging the drives in and out', async () => {
+    for (const drive of DRIVES as readonly DemoDrive[]) await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
+  });
+  await services.drives.refresh();
+}
+
+/** Empties a database that holds a demo; refuses to touch any other. */
+export async function forgetDemo(database: Database): Promise<void> {
+  const tables = await database.row<{ found: string | null }>(`select to_regclass('public.setting')::text as found`);
+  if (!tables?.found) return;
+  if ((await doneSteps(database)).size === 0) throw new Error('the database in STELLIN_DATABASE_URL holds no demo; --fresh leaves it alone');
+  await database.rows('drop schema public cascade');
+  await database.rows('create schema public');
+  await database.rows('drop schema if exists pgboss cascade');
+}
+
+
+async function doneSteps(database: Database): Promise<Set<string>> {
+  const row = await database.row<{ value: string[] }>('select value from setting where name = $1', [SETTING]);
+  return new Set(row?.value ?? []);
+}
+
+async function noteSteps(database: Database, done: ReadonlySet<string>): Promise<void> {
+  await database.rows('insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = excluded.value', [SETTING, JSON.stringify([...done])]);
+}
+
+async function plugIn(services: Services, label: string): Promise<void> {
+  const drive = (await listBay(services.config.home)).find(({ name }) => name === shelfName(label));
+  if (drive?.attachedAt === null) await attach(services.config.home, label);
+  await services.drives.refresh();
+}
+
+async function unplug(services: Services, label: string): Promise<void> {
+  const drive = (await listBay(services.config.home)).find(({ name }) => name === shelfName(label));
+  if (drive?.attachedAt) await detach(services.config.home, label);
+  await services.drives.refresh();
+}
+
+type Progress = (done: number, total: number, note?: string) => void;
+
+async function takeIn(services: Services, label: string, progress: Progress, isStopped: () => boolean): Promise<void> {
+  const drive = (await services.drives.list()).find((candidate) => candidate.label === label);
+  if (!drive) throw new Error(`the drive ${label} is not plugged in`);
+  const keeper = await accountId(services, 'keeper');
+  const running = (await services.jobs.list()).find((job) => job.title === `Take in ${label}` && job.finishedAt === null);
+  const job = running ?? (await services.intake.takeIn({ driveKey: drive.key, folder: '', subFolders: true }, keeper));
+  await finish(services, job, progress, isStopped);
+}
+
+/** Waits until a job has ended. */
+async function finish(services: Services, { id }: Job, progress: Progress, isStopped: () => boolean): Promise<void> {
+  const changed = nextChange(services);
+  for (;;) {
+    const job = await services.jobs.find(id);
+    progress(job.done, job.total, job.current);
+    if (job.state === 'done') return changed.end();
+    if (job.finishedAt !== null || isStopped()) {
+      changed.end();
+      throw new Error(isStopped() ? 'stopped' : `${job.title}: ${job.current}`);
+    }
+    await changed.wait();
+  }
+}
+
+/** Resolves at the next commit anywhere, or after a second. */
+function nextChange(services: Services): { wait(): Promise<void>; end(): void } {
+  let wake: () => void = () => undefined;
+  const unsubscribe = services.events.subscribe(() => wake());
+  return {
+    wait: () =>
+      new Promise((resolve) => {
+        const timer = setTimeout(resolve, 1000);
+        wake = () => {
+          clearTimeout(timer);
+          resolve();
+        };
+      }),
+    end: unsubscribe,
+  };
+}
+
+async function accountId(services: Services, name: string): Promise<number> {
+  const account = await services.accounts.find(name);
+  if (!account) throw new Error(`there is no account ${name}`);
+  return account.id;
+}
+
+/** Applies a change as somebody; one that would change nothing is passed over, since a step may run again. */
+async function apply(services: Services, name: string, input: ChangeInput): Promise<void> {
+  try {
+    await services.ledger.apply(changeSchema.parse(input), await accountId(services, name));
+  } catch (error) {
+    if (!(error instanceof StellinError) || !['nothingToDo', 'termExists', 'searchExists'].includes(error.code)) throw error;
+  }
+}
+
+async function addVocabulary(services: Services): Promise<void> {
+  const { terms, errors } = parseOutline(readFileSync(join(__dirname, 'vocabulary.txt'), 'utf8'));
+  if (errors[0]) throw new Error(`vocabulary.txt, line ${errors[0].line}: ${errors[0].message}`);
+  await apply(services, 'keeper', { kind: 'addTerms', parentId: null, terms: terms.map(newTerm) });
+}
+
+function newTerm({ label, heading, otherLabels, narrower }: OutlineTerm): NewTermInput {
+  return { label, heading, otherLabels, narrower: narrower.map(newTerm) };
+}
+
+interface Known {
+  id: number;
+  drive: string;
+  path: string;
+}
+
+/** All photos of the catalogue with their place; the demo's few hundred only. */
+async function knownPhotos(services: Services): Promise<Known[]> {
+  const [drives, folders] = await Promise.all([services.drives.list(), services.drives.listFolders()]);
+  const labels = new Map(drives.map(({ id, label }) => [id, label]));
+  const paths = new Map(folders.map(({ id, path }) => [id, path]));
+  const known: Known[] = [];
+  for (let offset = 0; ; offset += 200) {
+    const page = await services.photos.list({ query: '', sort: 'added', offset, limit: 200 });
+    known.push(...page.map(({ id, name, driveId, folderId }) => ({ id, drive: labels.get(driveId) ?? '', path: `${paths.get(folderId)}/${name}` })));
+    if (page.length < 200) return known;
+  }
+}
+
+/** Photos by the terms that are true of them; each photo counts for a term with the given probability. */
+async function photosByTerm(services: Services, manifest: Manifest, probability: (drive: string, term: string) => number): Promise<Map<string, number[]>> {
+  const ids = new Map((await knownPhotos(services)).map(({ id, drive, path }) => [`${drive}/${path}`, id]));
+  const byTerm = new Map<string, number[]>();
+  for (const { drive, path, terms } of manifest.photos) {
+    const id = ids.get(`${drive}/${path}`);
+    const random = randomOf(`describe ${drive}/${path}`);
+    for (const term of terms) {
+      if (!id || !random.chance(probability(drive, term))) continue;
+      byTerm.set(term, [...(byTerm.get(term) ?? []), id]);
+    }
+  }
+  return byTerm;
+}
+
+const SHARE_DESCRIBED: Record<string, number> = { 'Vault 1': 0.7, 'Vault 2': 0.45, 'Studio disk': 0.6, 'Kessel bequest': 0.3 };
+
+async function describe(services: Services, manifest: Manifest, progress: Progress): Promise<void> {
+  const termIds = await idsOfTerms(services);
+  const byTerm = [...(await photosByTerm(services, manifest, (drive) => SHARE_DESCRIBED[drive] ?? 0))];
+  for (const [i, [label, ids]] of byTerm.entries()) {
+    const termId = termIds.get(label);
+    if (termId === undefined) throw new Error(`the vocabulary has no term “${label}”`);
+    await apply(services, i % 3 === 0 ? 'keeper' : 'cataloguer', { kind: 'giveTerms', selection: { query: null, plus: ids }, termIds: [termId] });
+    progress(i + 1, byTerm.length, label);
+  }
+  for (const search of SAVED_SEARCHES) await apply(services, 'keeper', { kind: 'saveSearch', sort: 'taken', ...search });
+}
+
+const SAVED_SEARCHES = [
+  { name: 'Single-line kites in flight', query: 'term:"Single-line kites" term:"In flight"' },
+  { name: 'Festivals, three stars and more', query: 'term:"Saltmarsh Kite Festival" rating:>=3' },
+  { name: 'Undescribed on Vault 2', query: 'drive:"Vault 2" missing:terms' },
+  { name: 'No caption', query: 'missing:caption' },
+  { name: 'Rokkaku in any spelling', query: 'term:Rokkaku or keyword:rok*ku or keyword:roka*' },
+  { name: 'Before 1975', query: 'taken:<1975' },
+  { name: 'Evening light', query: 'term:"Golden hour" or term:Dusk or term:Night' },
+  { name: 'Damaged files', query: 'is:damaged' },
+] as const;
+
+async function idsOfTerms(services: Services): Promise<Map<string, number>> {
+  const terms = await services.vocabulary.list();
+  return new Map(terms.filter(({ heading }) => !heading).map(({ label, id }) => [label, id]));
+}
+
+async function writeVault(services: Services, progress: Progress, isStopped: () => boolean): Promise<void> {
+  const drive = (await services.drives.list()).find(({ label }) => label === 'Vault 1');
+  const overview = (await services.writeBack.overview()).find(({ id }) => id === drive?.id);
+  if (!drive?.id || !overview?.waiting) return;
+  const job = await services.writeBack.run(services.jobs, { driveId: drive.id, retryFailed: false }, await accountId(services, 'keeper'));
+  await finish(services, job, progress, isStopped);
+}
+
+/** After the write: ratings and a few terms more, so that something waits on every drive. */
+async function leaveWork(services: Services, manifest: Manifest): Promise<void> {
+  const termIds = await idsOfTerms(services);
+  for (const [label, query] of [
+    ['Visitor', 'within:"Vault 1/2014" has:terms'],
+    ['Fresh breeze', 'within:"Vault 1/2011" term:"In flight"'],
+  ] as const) {
+    const termId = termIds.get(label);
+    if (termId !== undefined) await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query }, termIds: [termId] });
+  }
+  const ids = new Map((await knownPhotos(services)).map(({ id, drive, path }) => [`${drive}/${path}`, id]));
+  const rejected = manifest.photos.flatMap(({ drive, path, look }) => (look === 'blurred' || look === 'dark' ? [ids.get(`${drive}/${path}`) ?? 0] : [])).filter(Boolean);
+  if (rejected.length) await apply(services, 'cataloguer', { kind: 'setRating', selection: { query: null, plus: rejected }, rating: -1 });
+}

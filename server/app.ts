@@ -1,0 +1,107 @@
+// The HTTP side: security, who asks, errors, the routes of every subject, the built interface.
+
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import fastifyCookie from '@fastify/cookie';
+import fastifyHelmet from '@fastify/helmet';
+import fastifyRateLimit from '@fastify/rate-limit';
+import fastifyStatic from '@fastify/static';
+import fastifySwagger from '@fastify/swagger';
+import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
+import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import { accountsRoutes, identify } from './accounts/routes';
+import { drivesRoutes } from './drives/routes';
+import { StellinError } from './errors';
+import { eventsRoutes } from './events/routes';
+import { intakeRoutesFor } from './intake/routes';
+import { jobsRoutes } from './jobs/routes';
+import { ledgerRoutesFor } from './ledger/routes';
+import { photosRoutes } from './photos/routes';
+import { searchRoutesFor } from './search/routes';
+import { requireAccess } from './serve';
+import type { Services } from './services';
+import { vocabularyRoutesFor } from './vocabulary/routes';
+import { writeBackRoutesFor } from './writeback/routes';
+
+const MAX_BODY_BYTES = 2 * 1024 * 1024;
+const REQUESTS_A_MINUTE = 6000;
+
+/** The built interface. */
+export const WEB_BUILD = join(__dirname, '..', 'web', 'dist');
+
+/** The application, ready to listen or to be asked directly. */
+export async function buildApp(services: Services): Promise<FastifyInstance> {
+  const app = Fastify({ loggerInstance: services.log as FastifyBaseLogger, disableRequestLogging: true, bodyLimit: MAX_BODY_BYTES, forceCloseConnections: true });
+  app.setValidatorCompiler(validatorCompiler);
+  app.setSerializerCompiler(serializerCompiler);
+  app.setErrorHandler(answerError);
+  app.setNotFoundHandler((request, reply) => answerNotFound(request, reply));
+
+  await app.register(fastifyHelmet, {
+    contentSecurityPolicy: {
+      // No `upgrade-insecure-requests`: the application is served over plain HTTP on loopback.
+      useDefaults: false,
+      directives: { defaultSrc: ["'self'"], imgSrc: ["'self'", 'data:', 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"], formAction: ["'self'"] },
+    },
+    hsts: false,
+  });
+  await app.register(fastifyCookie);
+  await app.register(fastifyRateLimit, {
+    max: REQUESTS_A_MINUTE,
+    timeWindow: '1 minute',
+    errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
+  });
+  await app.register(fastifySwagger, { openapi: { info: { title: 'Stellin', version: '0.1.0' } }, transform: jsonSchemaTransform });
+  identify(app, services.accounts);
+  requireAccess(app);
+
+  app.after(() => {
+    accountsRoutes(app, services.accounts);
+    drivesRoutes(app, services.drives, services.config.home);
+    intakeRoutesFor(app, services.intake, services.previews);
+    jobsRoutes(app, services.jobs);
+    ledgerRoutesFor(app, services.ledger);
+    photosRoutes(app, services.photos);
+    searchRoutesFor(app, services.search);
+    vocabularyRoutesFor(app, services.vocabulary);
+    writeBackRoutesFor(app, services.writeBack, services.jobs);
+    eventsRoutes(app, services.events);
+    app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
+  });
+  if (existsSync(WEB_BUILD)) await serveInterface(app);
+  return app;
+}
+
+async function serveInterface(app: FastifyInstance): Promise<void> {
+  await app.register(fastifyStatic, {
+    root: WEB_BUILD,
+    wildcard: false,
+    maxAge: '1h',
+    setHeaders: (reply, path) => void (path.endsWith('index.html') && reply.setHeader('cache-control', 'no-cache')),
+  });
+}
+
+/** Paths of the interface are its own to understand; unknown paths of the API are an error. */
+function answerNotFound(request: FastifyRequest, reply: FastifyReply): FastifyReply {
+  const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(request.url.split('?')[0] ?? '');
+  if (isPage && existsSync(WEB_BUILD)) return reply.header('cache-control', 'no-cache').sendFile('index.html');
+  return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${request.url.split('?')[0]}` }));
+}
+
+function answerError(error: FastifyError | StellinError | Error, request: FastifyRequest, reply: FastifyReply): FastifyReply {
+  if (error instanceof StellinError) return answer(reply, error);
+  if (hasZodFastifySchemaValidationErrors(error)) {
+    const issues = error.validation.map(({ instancePath, message }) => ({ path: instancePath.replace(/^\//, '').replaceAll('/', '.'), message }));
+    const problem = issues.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ');
+    return answer(reply, new StellinError('badRequest', { problem }, issues));
+  }
+  const status = 'statusCode' in error ? error.statusCode : undefined;
+  if (status === 413) return answer(reply, new StellinError('tooLarge'));
+  if (status !== undefined && status >= 400 && status < 500) return answer(reply, new StellinError('badRequest', { problem: error.message }));
+  request.log.error(error, `${request.method} ${request.url}`);
+  return answer(reply, new StellinError('unexpected', { reference: request.id }));
+}
+
+function answer(reply: FastifyReply, { code, message, details, status }: StellinError): FastifyReply {
+  return reply.code(status).send({ error: { code, message, details } });
+}

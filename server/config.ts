@@ -1,0 +1,51 @@
+// Where things are and how the server is to run: read once from the environment, handed on as data.
+
+import { delimiter, join, resolve } from 'node:path';
+import { z } from 'zod';
+
+const environment = z.object({
+  STELLIN_HOME: z.string().optional(),
+  STELLIN_PORT: z.coerce.number().int().min(0).max(65535).default(4170),
+  STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
+  STELLIN_DRIVES: z.string().optional(),
+  STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
+});
+
+export interface Config {
+  /** The data folder: cluster, previews, demo drives. */
+  home: string;
+  port: number;
+  /** Given when another server than our own cluster is to be used. */
+  databaseUrl: string | undefined;
+  /** Folders whose sub-folders are drives when they are there: the places where a system mounts them. */
+  mountRoots: string[];
+  logLevel: string;
+}
+
+/** The configuration; throws an Error that names the variable when one is wrong. */
+export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+  const parsed = environment.safeParse(env);
+  if (!parsed.success) {
+    const [issue] = parsed.error.issues;
+    throw new Error(`${issue?.path.join('.')}: ${issue?.message}`);
+  }
+  const home = resolve(parsed.data.STELLIN_HOME ?? join(__dirname, '..', '.stellin'));
+  const roots = parsed.data.STELLIN_DRIVES?.split(delimiter).filter(Boolean).map((root) => resolve(root));
+  return {
+    home,
+    port: parsed.data.STELLIN_PORT,
+    databaseUrl: parsed.data.STELLIN_DATABASE_URL,
+    mountRoots: [join(home, 'drives'), ...(roots ?? [])],
+    logLevel: parsed.data.STELLIN_LOG,
+  };
+}
+
+/** The folders below the data folder. */
+export const places = {
+  cluster: (home: string) => join(home, 'postgres'),
+  previews: (home: string) => join(home, 'previews'),
+  /** Where drives of the bay are while they are plugged in. */
+  mounts: (home: string) => join(home, 'drives'),
+  /** Where drives of the bay are while they are on the shelf. */
+  shelf: (home: string) => join(home, 'shelf'),
+};

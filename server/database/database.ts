@@ -1,0 +1,53 @@
+// The connection to PostgreSQL: Sequelize underneath, raw SQL in the stores through the few functions here.
+
+import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
+
+export type { Transaction } from 'sequelize';
+
+/** Values for $1, $2 … */
+export type Bind = readonly unknown[];
+
+export interface Database {
+  readonly url: string;
+  readonly sequelize: Sequelize;
+  /** The rows a statement returns. */
+  rows<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row[]>;
+  /** The first row, or undefined. */
+  row<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined>;
+  /** Runs the work in one transaction; any error rolls all of it back. */
+  transaction<Result>(work: (tx: Transaction) => Promise<Result>): Promise<Result>;
+  /** Tells all servers, when the transaction commits, what has changed. */
+  notify(topics: readonly string[], tx?: Transaction): Promise<void>;
+  close(): Promise<void>;
+}
+
+/** The channel on which commits are told (LISTEN/NOTIFY). */
+export const CHANNEL = 'stellin_changes';
+
+export function openDatabase(url: string): Database {
+  const sequelize = new Sequelize(url, {
+    dialect: 'postgres',
+    logging: false,
+    pool: { max: 10, min: 1, idle: 30_000 },
+    dialectOptions: { application_name: 'stellin' },
+  });
+  const rows = async <Row extends object>(sql: string, bind: Bind = [], tx?: Transaction): Promise<Row[]> =>
+    sequelize.query<Row>(sql, { bind: [...bind], type: QueryTypes.SELECT, transaction: tx ?? null });
+  const row = async <Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined> => (await rows<Row>(sql, bind, tx))[0];
+  return {
+    url,
+    sequelize,
+    rows,
+    row,
+    transaction: (work) => sequelize.transaction(work),
+    async notify(topics, tx) {
+      await rows('select pg_notify($1, $2)', [CHANNEL, JSON.stringify({ topics })], tx);
+    },
+    close: () => sequelize.close(),
+  };
+}
+
+/** SQL for a time with zone as ISO 8601 text in UTC. */
+export function isoSql(column: string): string {
+  return `to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
+}

@@ -1,0 +1,23 @@
+// Brings the tables up to date (umzug): each migration runs once, in order, in a transaction of its own.
+
+import { SequelizeStorage, Umzug } from 'umzug';
+import type { Database } from './database';
+import * as foundation from './migrations/0001-foundation';
+
+const MIGRATIONS: readonly { name: string; sql: string }[] = [{ name: '0001-foundation', sql: foundation.sql }];
+
+/** Runs what has not run yet. Returns the names of the migrations that did. */
+export async function migrate(database: Database): Promise<string[]> {
+  const { sequelize } = database;
+  const umzug = new Umzug({
+    migrations: MIGRATIONS.map(({ name, sql }) => ({
+      name,
+      up: async () => {
+        await database.transaction((transaction) => sequelize.query(sql, { transaction }));
+      },
+    })),
+    storage: new SequelizeStorage({ sequelize, tableName: 'migration' }),
+    logger: undefined,
+  });
+  return (await umzug.up()).map(({ name }) => name);
+}

@@ -1,0 +1,54 @@
+// Every error a person can meet: code, HTTP status and sentence, in one table. `{name}` is filled in.
+
+export const ERRORS = {
+  notSignedIn: [401, 'Please sign in.'],
+  wrongPassword: [401, 'This name and password do not belong together.'],
+  notAllowed: [403, 'Your account ({role}) may not do this.'],
+  tooManyTries: [429, 'Too many tries. Please wait {wait} and try again.'],
+  badRequest: [400, 'The request is not right: {problem}'],
+  tooLarge: [413, 'The request is too large.'],
+  notFound: [404, 'There is no {what}.'],
+  driveAway: [409, 'The drive “{drive}” is away. Attach it and try again.'],
+  outsideDrive: [400, 'The path “{path}” does not lie inside the drive.'],
+  folderMissing: [404, 'The drive “{drive}” has no folder “{folder}”.'],
+  alreadyRunning: [409, '“{job}” is running already.'],
+  nothingToDo: [409, '{why}'],
+  nothingToUndo: [409, 'There is nothing to undo.'],
+  nothingToRedo: [409, 'There is nothing to redo.'],
+  changedSince: [409, '“{title}” can’t be taken back: {why}.'],
+  termExists: [409, '“{label}” stands there already, below {parent}.'],
+  termInUse: [409, '“{label}” can’t be removed: {why}.'],
+  headingGiven: [409, '“{label}” is a heading: it groups other terms and can’t be given to a photo.'],
+  searchExists: [409, 'There is a saved search named “{name}” already.'],
+  bayMissing: [404, 'There is no drive bay here; it belongs to the demo.'],
+  bayDrive: [409, '{why}'],
+  noPreview: [404, 'There is no preview of this photo: {why}'],
+  unexpected: [500, 'Something went wrong on the server. It has been logged as {reference}.'],
+} as const satisfies Record<string, readonly [status: number, message: string]>;
+
+export type ErrorCode = keyof typeof ERRORS;
+
+/** An error meant for the person who asked. */
+export class StellinError extends Error {
+  readonly status: number;
+
+  constructor(
+    readonly code: ErrorCode,
+    values: Record<string, string | number> = {},
+    readonly details?: unknown,
+  ) {
+    const [status, pattern] = ERRORS[code];
+    super(pattern.replace(/\{(\w+)\}/g, (whole, name: string) => String(values[name] ?? whole)));
+    this.status = status;
+  }
+}
+
+/** The text of anything that was thrown. */
+export function messageOf(error: unknown): string {
+  return error instanceof Error ? error.message : String(error);
+}
+
+/** The code of a file system error (`ENOENT`), undefined for others. */
+export function systemCode(error: unknown): string | undefined {
+  return error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;
+}

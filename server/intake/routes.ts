@@ -1,0 +1,23 @@
+import { createReadStream } from 'node:fs';
+import type { FastifyInstance } from 'fastify';
+import { intakeRoutes } from '@stellin/contract/intake';
+import { idParams } from '@stellin/contract/route';
+import { StellinError } from '../errors';
+import { serve } from '../serve';
+import type { Previews } from './previews';
+import type { Intake } from './service';
+
+export function intakeRoutesFor(app: FastifyInstance, intake: Intake, previews: Previews): void {
+  serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
+  serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
+  serve(app, intakeRoutes.listAccessions, async () => ({ accessions: await intake.accessions() }));
+
+  // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
+  app.get('/api/photos/:id/preview', { config: { access: 'viewer' }, schema: { summary: 'The preview as WebP', params: idParams } }, async (request, reply) => {
+    const { id } = idParams.parse(request.params);
+    const file = await previews.fileOf(id);
+    if (!file) throw new StellinError('noPreview', { why: 'its drive is away, or the file can’t be decoded.' });
+    reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
+    return reply.send(createReadStream(file));
+  });
+}

@@ -1,0 +1,10 @@
+import type { FastifyInstance } from 'fastify';
+import { jobRoutes } from '@stellin/contract/jobs';
+import { serve } from '../serve';
+import type { Jobs } from './service';
+
+export function jobsRoutes(app: FastifyInstance, jobs: Jobs): void {
+  serve(app, jobRoutes.listJobs, async () => ({ jobs: await jobs.list() }));
+  serve(app, jobRoutes.listFailures, async ({ params }) => ({ failures: await jobs.failures(params.id) }));
+  serve(app, jobRoutes.controlJob, ({ params, body }) => jobs.control(params.id, body.wish));
+}

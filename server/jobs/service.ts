@@ -1,0 +1,202 @@
+// Jobs: long work that survives the process. pg-boss hands them out; our own table holds progress, wishes and results.
+// A job is made of small steps that can be repeated, so one that was cut off anywhere goes on by being run again.
+
+import { randomUUID } from 'node:crypto';
+import { hostname } from 'node:os';
+import PgBoss from 'pg-boss';
+import type { Logger } from 'pino';
+import type { Job } from '@stellin/contract/jobs';
+import type { Database } from '../database/database';
+import { messageOf, StellinError } from '../errors';
+import * as store from './store';
+
+/** What a running job is given. */
+export interface JobRun {
+  readonly id: string;
+  readonly parameters: unknown;
+  readonly accountId: number | null;
+  /** Sets progress. Throws when the job is to stop: let it pass through. Call it between steps. */
+  progress(progress: { done?: number; total?: number; current?: string }): Promise<void>;
+  /** Notes something that could not be done; the job goes on. */
+  failure(subject: string, message: string): Promise<void>;
+}
+
+/** A kind of job. `run` returns figures that are kept as its result. */
+export interface JobKind {
+  kind: string;
+  run(run: JobRun): Promise<Job['result']>;
+}
+
+/** Thrown by a job whose drive has gone away: it waits and goes on when the drive returns. */
+export class DriveGone extends Error {
+  constructor(
+    readonly driveId: string,
+    label: string,
+  ) {
+    super(`waits for the drive “${label}”`);
+  }
+}
+
+class Stopped extends Error {
+  constructor(readonly state: 'paused' | 'cancelled' | 'lost' | 'closing') {
+    super(state);
+  }
+}
+
+export type Jobs = Awaited<ReturnType<typeof jobService>>;
+
+const QUEUE = 'stellin';
+const WORKERS = 2;
+const REPORT_MS = 250;
+const TEND_MS = 1000;
+const STALE_SECONDS = 10;
+
+export async function jobService(database: Database, kinds: readonly JobKind[], log: Logger) {
+  const byKind = new Map(kinds.map((kind) => [kind.kind, kind]));
+  const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
+  const boss = new PgBoss({ connectionString: database.url, application_name: 'stellin jobs', max: 4 });
+  boss.on('error', (error) => log.warn(`jobs: ${error.message}`));
+  await boss.start();
+  // With this policy a job that is in the queue already is not put in again.
+  await boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' });
+  let closing = false;
+  const active = new Set<Promise<void>>();
+
+  const send = async (id: string) => {
+    await boss.send(QUEUE, { id }, { singletonKey: id, expireInHours: 23, retryLimit: 0 });
+  };
+
+  const perform = async (id: string): Promise<void> => {
+    const row = await store.findJob(database, id);
+    const kind = row && byKind.get(row.kind);
+    if (closing || !kind || !(await store.claimJob(database, id, owner))) return;
+    const ending = await endingOf(kind, await openRun(row));
+    await store.leaveJob(database, id, owner, ending);
+    await database.notify(['jobs']);
+  };
+
+  const openRun = async (row: store.JobRow): Promise<JobRun & { flush(): Promise<void> }> => {
+    const now = { done: row.done, total: row.total, current: '' };
+    let reported = performance.now();
+    const report = async () => {
+      const at = performance.now();
+      const wish = await store.reportProgress(database, row.id, owner, { ...now, seconds: (at - reported) / 1000 });
+      reported = at;
+      await database.notify(['jobs']);
+      if (wish === undefined) throw new Stopped('lost');
+      if (wish !== 'run') throw new Stopped(wish === 'pause' ? 'paused' : 'cancelled');
+    };
+    await report();
+    return {
+      id: row.id,
+      parameters: row.parameters,
+      accountId: row.accountId,
+      async progress(progress) {
+        Object.assign(now, progress);
+        if (closing) throw new Stopped('closing');
+        if (performance.now() - reported >= REPORT_MS) await report();
+      },
+      failure: (subject, message) => store.recordFailure(database, row.id, subject, message),
+      flush: report,
+    };
+  };
+
+  const endingOf = async (kind: JobKind, run: JobRun & { flush(): Promise<void> }): Promise<store.Ending> => {
+    try {
+      const result = await kind.run(run);
+      await run.flush();
+      return { state: 'done', result };
+    } catch (error) {
+      if (error instanceof Stopped) {
+        // When the server closes, the next one goes on; a job that was taken away is no longer ours to change.
+        return { state: error.state === 'closing' || error.state === 'lost' ? 'queued' : error.state };
+      }
+      if (error instanceof DriveGone) return { state: 'waiting', current: error.message, waitsFor: error.driveId };
+      log.error(error, `job ${kind.kind} failed`);
+      return { state: 'failed', current: messageOf(error) };
+    }
+  };
+
+  /** Looks after jobs whose process died and drives that came back. */
+  const tend = async (): Promise<void> => {
+    const orphans = await store.requeueOrphans(database, STALE_SECONDS, (other) => isDeadProcess(other, owner));
+    if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
+    for (const id of await store.releaseWaiting(database)) await send(id);
+  };
+
+  let timer: NodeJS.Timeout | undefined;
+  const tendAgain = async () => {
+    try {
+      await tend();
+    } catch (error) {
+      log.warn(`jobs: ${messageOf(error)}`);
+    }
+    if (!closing) timer = setTimeout(() => void tendAgain(), TEND_MS);
+  };
+
+  return {
+    /** Starts handing out jobs in this process. */
+    async work(): Promise<void> {
+      for (let i = 0; i < WORKERS; i++) {
+        await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
+          if (!job) return;
+          const performed = perform(job.data.id).catch((error: unknown) => log.error(error, 'job'));
+          active.add(performed);
+          await performed;
+          active.delete(performed);
+        });
+      }
+      await tendAgain();
+    },
+
+    /** Queues a job. Refused while one like it (same kind, same `unique` parameters) has not ended. */
+    async start(kind: string, title: string, parameters: object, accountId: number | null, unique: object = parameters): Promise<Job> {
+      const running = await store.openJob(database, kind, unique);
+      if (running) throw new StellinError('alreadyRunning', { job: running.title });
+      const id = randomUUID();
+      await store.insertJob(database, { id, kind, title, parameters, accountId });
+      await send(id);
+      await database.notify(['jobs']);
+      return requireJob(database, id);
+    },
+
+    async control(id: string, wish: store.JobRow['wish']): Promise<Job> {
+      await requireJob(database, id);
+      await store.setWish(database, id, wish);
+      if (wish === 'run') await send(id);
+      await database.notify(['jobs']);
+      return requireJob(database, id);
+    },
+
+    list: (): Promise<Job[]> => store.recentJobs(database),
+    find: (id: string): Promise<Job> => requireJob(database, id),
+    failures: (id: string) => store.failuresOf(database, id),
+
+    async close(): Promise<void> {
+      closing = true;
+      clearTimeout(timer);
+      await Promise.all(active);
+      await boss.stop({ graceful: false, wait: true, close: true });
+    },
+  };
+}
+
+async function requireJob(database: Database, id: string): Promise<Job> {
+  const job = await store.findJob(database, id);
+  if (!job) throw new StellinError('notFound', { what: 'such job' });
+  return job;
+}
+
+/** Whether an owner was a process of this machine that is gone. Of other machines nothing is known. */
+function isDeadProcess(owner: string, self: string): boolean {
+  if (owner === self) return false;
+  const [host, pid] = owner.split(':');
+  if (host !== hostname()) return false;
+  if (Number(pid) === process.pid) return true;
+  try {
+    process.kill(Number(pid), 0);
+    return false;
+  } catch (error) {
+    return error instanceof Error && 'code' in error && error.code === 'ESRCH';
+  }
+}

@@ -1,0 +1,207 @@
+// The ledger's tables, and how a recorded change is put into effect from its record alone: each aspect of a photo and
+// each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
+
+import { isoSql, type Database, type Transaction } from '../database/database';
+
+/** One aspect of a photo that changes can touch. In the SQL, `l` is the row of ledger_photo. */
+interface PhotoAspect {
+  /** Puts all of an entry's rows of this aspect into effect: what `after` says. $1 is the entry. */
+  effect: readonly string[];
+  /** Whether the photo is now what `before` says. */
+  stillBefore: string;
+}
+
+export const PHOTO_ASPECTS = {
+  term: {
+    effect: [
+      `delete from photo_term g using ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'term' and l.after = 'false' and g.photo_id = l.photo_id and g.term_id = l.key`,
+      `insert into photo_term (photo_id, term_id)
+       select l.photo_id, l.key from ledger_photo l where l.entry_id = $1 and l.aspect = 'term' and l.after = 'true'
+       on conflict do nothing`,
+    ],
+    stillBefore: `to_jsonb(exists (select 1 from photo_term g where g.photo_id = l.photo_id and g.term_id = l.key)) = l.before`,
+  },
+  rating: {
+    effect: [`update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`],
+    stillBefore: `(select to_jsonb(p.rating) from photo p where p.id = l.photo_id) = l.before`,
+  },
+} as const satisfies Record<string, PhotoAspect>;
+
+export type Aspect = keyof typeof PHOTO_ASPECTS;
+
+/** Tables whose rows changes make, alter and remove. The order is that of making; removing goes the other way. */
+export const OBJECT_TABLES = {
+  term: ['parent_id', 'label', 'heading', 'write_broader', 'scope_note', 'other_labels', 'labels_folded', 'words'],
+  saved_search: ['name', 'query', 'sort', 'note', 'created_by'],
+} as const satisfies Record<string, readonly string[]>;
+
+export type ObjectKind = keyof typeof OBJECT_TABLES;
+const OBJECT_KINDS = Object.keys(OBJECT_TABLES) as ObjectKind[];
+
+export interface EntryRow {
+  id: number;
+  at: string;
+  by: string;
+  kind: string;
+  title: string;
+  photos: number;
+  objectId: number | null;
+  step: 'do' | 'undo' | 'redo';
+  undone: boolean;
+}
+
+const ENTRY_COLUMNS = `e.id, ${isoSql('e.at')} as at, coalesce(a.display_name, 'Stellin') as by, e.kind, e.title, e.photos,
+  e.object_id as "objectId", e.step, e.undone`;
+const FROM_ENTRIES = 'from ledger_entry e left join account a on a.id = e.account_id';
+
+export async function insertEntry(
+  database: Database,
+  entry: { accountId: number; kind: string; title: string; parameters: unknown; reverses: number | null; step: EntryRow['step'] },
+  tx: Transaction,
+): Promise<number> {
+  const row = await database.row<{ id: number }>(
+    'insert into ledger_entry (account_id, kind, title, parameters, reverses, step) values ($1, $2, $3, $4, $5, $6) returning id',
+    [entry.accountId, entry.kind, entry.title, JSON.stringify(entry.parameters), entry.reverses, entry.step],
+    tx,
+  );
+  if (!row) throw new Error('the ledger took no entry');
+  return row.id;
+}
+
+/** How many photos and objects an entry changes. */
+export async function countOf(database: Database, id: number, tx: Transaction): Promise<{ photos: number; objects: number }> {
+  const row = await database.row<{ photos: number; objects: number }>(
+    `select (select count(distinct photo_id)::int from ledger_photo where entry_id = $1) as photos,
+            (select count(*)::int from ledger_object where entry_id = $1) as objects`,
+    [id],
+    tx,
+  );
+  return row ?? { photos: 0, objects: 0 };
+}
+
+/** Closes an entry: its title, how many photos it changed, and the object it made if it made just one. */
+export async function finishEntry(database: Database, id: number, title: string, tx: Transaction): Promise<void> {
+  await database.rows(
+    `update ledger_entry set title = $2,
+       photos = (select count(distinct photo_id) from ledger_photo where entry_id = $1),
+       object_id = (select min(object_id) from ledger_object where entry_id = $1 and before is null having count(*) = 1)
+     where id = $1`,
+    [id, title],
+    tx,
+  );
+}
+
+/** Puts into effect what an entry's rows say. */
+export async function takeEffect(database: Database, entryId: number, tx: Transaction): Promise<void> {
+  for (const kind of [...OBJECT_KINDS].reverse()) await database.rows(removalOf(kind), [entryId], tx);
+  for (const kind of OBJECT_KINDS) await database.rows(upsertOf(kind), [entryId], tx);
+  for (const aspect of Object.values(PHOTO_ASPECTS)) for (const sql of aspect.effect) await database.rows(sql, [entryId], tx);
+}
+
+function removalOf(kind: ObjectKind): string {
+  return `delete from ${kind} t using ledger_object l
+    where l.entry_id = $1 and l.kind = '${kind}' and l.after is null and t.id = l.object_id`;
+}
+
+function upsertOf(kind: ObjectKind): string {
+  const columns = ['id', ...OBJECT_TABLES[kind]];
+  return `insert into ${kind} (${columns.join(', ')})
+    select ${columns.map((column) => `r.${column}`).join(', ')}
+    from ledger_object l, jsonb_populate_record(null::${kind}, l.after) r
+    where l.entry_id = $1 and l.kind = '${kind}' and l.after is not null
+    on conflict (id) do update set ${OBJECT_TABLES[kind].map((column) => `${column} = excluded.${column}`).join(', ')}`;
+}
+
+/** Records, under a new entry, the reverse of what an old one did, for the photos that still are as it left them. */
+export async function recordReverse(database: Database, oldId: number, newId: number, tx: Transaction): Promise<void> {
+  for (const [aspect, { stillBefore }] of Object.entries(PHOTO_ASPECTS)) {
+    await database.rows(
+      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select * from (select $2::int, photo_id, aspect, key, after as before, before as after
+         from ledger_photo where entry_id = $1 and aspect = $3) l (entry_id, photo_id, aspect, key, before, after)
+       where ${stillBefore}`,
+      [oldId, newId, aspect],
+      tx,
+    );
+  }
+  await database.rows(
+    `insert into ledger_object (entry_id, kind, object_id, before, after)
+     select $2, kind, object_id, after, before from ledger_object where entry_id = $1`,
+    [oldId, newId],
+    tx,
+  );
+}
+
+/** Names of objects that are no longer what an entry left them as: taking it back would lose a later change. */
+export async function objectsChangedSince(database: Database, entryId: number, tx: Transaction): Promise<string[]> {
+  const found: string[] = [];
+  for (const kind of OBJECT_KINDS) {
+    const same = OBJECT_TABLES[kind].map((column) => `to_jsonb(t.${column}) is not distinct from to_jsonb(r.${column})`).join(' and ');
+    const rows = await database.rows<{ name: string }>(
+      `select coalesce(l.after ->> 'label', l.after ->> 'name', l.before ->> 'label', l.before ->> 'name') as name
+       from ledger_object l left join ${kind} t on t.id = l.object_id
+       left join lateral jsonb_populate_record(null::${kind}, l.after) r on true
+       where l.entry_id = $1 and l.kind = '${kind}'
+         and not case when l.after is null then t.id is null else t.id is not null and ${same} end limit 3`,
+      [entryId],
+      tx,
+    );
+    found.push(...rows.map(({ name }) => name));
+  }
+  return found;
+}
+
+export async function markUndone(database: Database, id: number, undone: boolean, tx: Transaction): Promise<void> {
+  await database.rows('update ledger_entry set undone = $2 where id = $1', [id, undone], tx);
+}
+
+/** The entry that undo would take back: a person's last one that is not taken back. Locked. */
+export async function nextUndo(database: Database, accountId: number, tx?: Transaction): Promise<{ id: number; title: string } | undefined> {
+  return database.row(
+    `select id, title from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
+    [accountId],
+    tx,
+  );
+}
+
+/** The entry that redo would repeat: the first of those taken back since the last new change. `reversedBy` is what took it back last. */
+export async function nextRedo(database: Database, accountId: number, tx?: Transaction): Promise<{ id: number; title: string; reversedBy: number } | undefined> {
+  return database.row(
+    `select e.id, e.title,
+       (select max(r.id) from ledger_entry r where r.reverses = e.id and r.step = 'undo') as "reversedBy"
+     from ledger_entry e
+     where e.account_id = $1 and e.step = 'do' and e.undone
+       and e.id > coalesce((select max(id) from ledger_entry where account_id = $1 and step = 'do' and not undone), 0)
+     order by e.id limit 1 ${tx ? 'for update' : ''}`,
+    [accountId],
+    tx,
+  );
+}
+
+export async function findEntry(database: Database, id: number, tx?: Transaction): Promise<EntryRow | undefined> {
+  return database.row<EntryRow>(`select ${ENTRY_COLUMNS} ${FROM_ENTRIES} where e.id = $1`, [id], tx);
+}
+
+export async function listEntries(database: Database, filter: { before?: number; photoId?: number; limit: number }): Promise<EntryRow[]> {
+  return database.rows<EntryRow>(
+    `select ${ENTRY_COLUMNS} ${FROM_ENTRIES}
+     where ($1::int is null or e.id < $1)
+       and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2))
+     order by e.id desc limit $3`,
+    [filter.before ?? null, filter.photoId ?? null, filter.limit],
+  );
+}
+
+export async function photosOfEntry(database: Database, id: number): Promise<{ photoId: number; name: string; what: string; before: string; after: string }[]> {
+  return database.rows(
+    `select l.photo_id as "photoId", p.name,
+       case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' else l.aspect end as what,
+       case l.before when 'true' then 'given' when 'false' then '–' else l.before::text end as before,
+       case l.after when 'true' then 'given' when 'false' then '–' else l.after::text end as after
+     from ledger_photo l join photo p on p.id = l.photo_id
+     left join term t on l.aspect = 'term' and t.id = l.key
+     where l.entry_id = $1 order by p.name, l.aspect, l.key limit 200`,
+    [id],
+  );
+}

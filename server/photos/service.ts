@@ -1,0 +1,42 @@
+import { parseQuery } from '@stellin/core/search/language';
+import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import type { Database } from '../database/database';
+import { StellinError } from '../errors';
+import type { ChangeHandlers } from '../ledger/service';
+import type { Search } from '../search/service';
+import * as store from './store';
+
+export type Photos = ReturnType<typeof photoService>;
+
+export function photoService(database: Database, search: Search) {
+  return {
+    list: (page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> => store.listPhotos(database, page),
+    position: (id: number, query: string, sort: Sort) => store.positionOf(database, id, query, sort),
+    describe: (selection: Selection) => store.describeSelection(database, selection),
+
+    /** The number of photos a query finds, the time it took, and what of its text was not understood. */
+    async count(text: string) {
+      const started = performance.now();
+      const count = await search.count(text);
+      return { count, milliseconds: Math.round(performance.now() - started), errors: parseQuery(text).errors };
+    },
+
+    async find(id: number): Promise<PhotoDetails> {
+      const photo = await store.findPhoto(database, id);
+      if (!photo) throw new StellinError('notFound', { what: 'such photo' });
+      return photo;
+    },
+  };
+}
+
+const RATING_TEXTS: Record<number, string> = { [-1]: 'Reject', 0: 'Take the rating off' };
+
+export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRating'> {
+  return {
+    async setRating({ selection, rating }, { tx, entryId }) {
+      await store.recordRating(database, entryId, selection, rating, tx);
+      return (photos) => `${RATING_TEXTS[rating] ?? `Rate ${rating}:`} ${countText(photos, 'photo')}`;
+    },
+  };
+}

@@ -1,0 +1,94 @@
+import { parseQuery } from '@stellin/core/search/language';
+import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
+import type { Database, Transaction } from '../database/database';
+import { compileQuery, PART_CONDITIONS } from '../search/compile';
+import { selectionSql } from './selection';
+
+const ORDERS: Record<Sort, string> = {
+  taken: 'p.taken_at nulls last, p.id',
+  'taken-desc': 'p.taken_at desc nulls last, p.id desc',
+  name: 'p.name, p.id',
+  'name-desc': 'p.name desc, p.id desc',
+  added: 'p.id',
+  'added-desc': 'p.id desc',
+  'rating-desc': 'p.rating desc, p.taken_at nulls last, p.id',
+};
+
+const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.damaged,
+  case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
+  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, w.state as "writeState",
+  json_build_object('terms', ${PART_CONDITIONS.terms}, 'caption', ${PART_CONDITIONS.caption}, 'people', ${PART_CONDITIONS.people}, 'location', ${PART_CONDITIONS.location}) as parts,
+  v.placeholder, p.preview_version as "previewVersion"`;
+const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;
+
+export async function listPhotos(database: Database, page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> {
+  const condition = compileQuery(parseQuery(page.query).query);
+  const bind = [...condition.bind];
+  const [limit, offset] = [`$${bind.push(page.limit)}`, `$${bind.push(page.offset)}`];
+  return database.rows<Photo>(
+    `select ${PHOTO_COLUMNS} from (
+       select p.id from photo p where ${condition.sql} order by ${ORDERS[page.sort]} limit ${limit} offset ${offset}) found
+     join photo p on p.id = found.id ${PHOTO_JOINS} order by ${ORDERS[page.sort]}`,
+    bind,
+  );
+}
+
+export async function positionOf(database: Database, id: number, query: string, sort: Sort): Promise<number | null> {
+  const condition = compileQuery(parseQuery(query).query);
+  const bind = [...condition.bind];
+  const wanted = `$${bind.push(id)}`;
+  const row = await database.row<{ position: number }>(
+    `select position from (select p.id, (row_number() over (order by ${ORDERS[sort]}))::int - 1 as position from photo p where ${condition.sql}) ranked where id = ${wanted}`,
+    bind,
+  );
+  return row?.position ?? null;
+}
+
+export async function findPhoto(database: Database, id: number): Promise<PhotoDetails | undefined> {
+  return database.row<PhotoDetails>(
+    `select ${PHOTO_COLUMNS}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
+       t.facts, t.fields, t.issues, t.disagreements,
+       array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as keywords,
+       array(select term_id from photo_term g where g.photo_id = p.id) as "termIds"
+     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id where p.id = $1`,
+    [id],
+  );
+}
+
+const MAX_KEYWORDS = 30;
+
+export async function describeSelection(database: Database, selection: Selection) {
+  const chosen = selectionSql(selection);
+  const [drives, terms, keywords] = await Promise.all([
+    database.rows<{ id: string; label: string; away: boolean; photos: number }>(
+      `select d.id, d.label, not d.attached as away, count(*)::int as photos from (${chosen.sql}) chosen
+       join photo p on p.id = chosen.id join drive d on d.id = p.drive_id group by d.id order by d.label`,
+      chosen.bind,
+    ),
+    database.rows<{ termId: number; photos: number }>(
+      `select g.term_id as "termId", count(*)::int as photos from (${chosen.sql}) chosen join photo_term g on g.photo_id = chosen.id
+       join term t on t.id = g.term_id group by g.term_id, t.pre order by t.pre`,
+      chosen.bind,
+    ),
+    database.rows<{ keyword: string; photos: number }>(
+      `select k.keyword, count(*)::int as photos from (${chosen.sql}) chosen join photo_keyword k on k.photo_id = chosen.id
+       group by k.keyword order by count(*) desc, k.keyword limit ${MAX_KEYWORDS}`,
+      chosen.bind,
+    ),
+  ]);
+  return { count: drives.reduce((sum, drive) => sum + drive.photos, 0), drives, terms, keywords };
+}
+
+/** Records that photos of a selection get a rating; only those whose rating differs. */
+export async function recordRating(database: Database, entryId: number, selection: Selection, rating: number, tx: Transaction): Promise<void> {
+  const chosen = selectionSql(selection);
+  const bind = [...chosen.bind];
+  const [entry, wanted] = [`$${bind.push(entryId)}`, `$${bind.push(rating)}`];
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select ${entry}::int, p.id, 'rating', 0, to_jsonb(p.rating), to_jsonb(${wanted}::smallint)
+     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.rating <> ${wanted}::smallint`,
+    bind,
+    tx,
+  );
+}

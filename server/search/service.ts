@@ -1,0 +1,84 @@
+// Finding: counts, saved searches, and what a text being typed could mean.
+
+import { CRITERIA } from '@stellin/core/search/criteria';
+import { narrowText, queryText } from '@stellin/core/search/language';
+import { criterion } from '@stellin/core/search/query';
+import { foldText } from '@stellin/core/search/words';
+import type { SavedSearch, Suggestion } from '@stellin/contract/search';
+import type { Database } from '../database/database';
+import * as store from './store';
+
+export type Search = ReturnType<typeof searchService>;
+
+const MAX_SUGGESTIONS = 12;
+
+export function searchService(database: Database) {
+  return {
+    count: (text: string) => store.countQuery(database, text),
+
+    /** All saved searches with what they find now. */
+    async list(): Promise<SavedSearch[]> {
+      const searches = await store.listSearches(database);
+      return Promise.all(searches.map(async ({ id, name, query, sort, note }) => ({ id, name, query, sort, note, count: await store.countQuery(database, query) })));
+    },
+
+    /** Fields, terms, folders and saved searches that begin like the text; counts of terms are within the present query. */
+    async suggest(text: string, query: string): Promise<Suggestion[]> {
+      const typed = text.trim();
+      if (typed === '') return [];
+      const [name, value] = typed.split(/:(.*)/s);
+      const fields = value === undefined ? fieldSuggestions(typed) : valueSuggestions(name ?? '', value);
+      const [terms, folders, searches] = value === undefined ? await Promise.all([termSuggestions(typed, query), folderSuggestions(typed), savedSuggestions(typed)]) : [[], [], []];
+      return [...terms, ...folders, ...searches, ...fields].slice(0, MAX_SUGGESTIONS);
+    },
+  };
+
+  async function termSuggestions(typed: string, query: string): Promise<Suggestion[]> {
+    const terms = await store.suggestTerms(database, foldText(typed), 7);
+    const twice = new Set(terms.map(({ label }) => label).filter((label, i, all) => all.indexOf(label) !== i));
+    return Promise.all(
+      terms.map(async ({ label, path }) => {
+        const named = criterion('term', twice.has(label) || label.includes('/') ? [...(path ?? []).slice(-1), label].join('/') : label);
+        return {
+          kind: 'term' as const,
+          label,
+          detail: (path ?? []).join(' › '),
+          query: queryText(named),
+          photos: await store.countQuery(database, narrowText(query, named)),
+        };
+      }),
+    );
+  }
+
+  async function folderSuggestions(typed: string): Promise<Suggestion[]> {
+    const folders = await store.suggestFolders(database, typed, 3);
+    return folders.map(({ label, detail }) => ({
+      kind: detail.includes('/') ? ('folder' as const) : ('drive' as const),
+      label,
+      detail: detail.includes('/') ? detail.slice(0, detail.lastIndexOf('/')).replaceAll('/', ' › ') : '',
+      query: queryText(criterion('within', detail)),
+      photos: null,
+    }));
+  }
+
+  async function savedSuggestions(typed: string): Promise<Suggestion[]> {
+    const searches = await store.listSearches(database);
+    return searches
+      .filter(({ name }) => foldText(name).startsWith(foldText(typed)))
+      .slice(0, 3)
+      .map(({ name, query }) => ({ kind: 'search' as const, label: name, detail: query, query, photos: null }));
+  }
+}
+
+function fieldSuggestions(typed: string): Suggestion[] {
+  return CRITERIA.filter(({ id }) => id.startsWith(typed.toLowerCase()))
+    .slice(0, 4)
+    .map(({ id, help }) => ({ kind: 'field' as const, label: `${id}:`, detail: help, query: `${id}:`, photos: null }));
+}
+
+function valueSuggestions(name: string, value: string): Suggestion[] {
+  const choices = CRITERIA.find(({ id }) => id === name.toLowerCase())?.choices ?? [];
+  return choices
+    .filter((choice) => choice.startsWith(value.toLowerCase()))
+    .map((choice) => ({ kind: 'value' as const, label: choice, detail: name, query: `${name}:${choice}`, photos: null }));
+}

@@ -1,0 +1,70 @@
+import { parseQuery } from '@stellin/core/search/language';
+import type { SavedSearch, Suggestion } from '@stellin/contract/search';
+import type { Database, Transaction } from '../database/database';
+import { compileQuery } from './compile';
+
+/** A row of the saved_search table as the ledger keeps it. */
+export interface SavedSearchRow {
+  id: number;
+  name: string;
+  query: string;
+  sort: SavedSearch['sort'];
+  note: string;
+  created_by: number | null;
+}
+
+export async function countQuery(database: Database, text: string): Promise<number> {
+  const condition = compileQuery(parseQuery(text).query);
+  const row = await database.row<{ count: number }>(`select count(*)::int as count from photo p where ${condition.sql}`, condition.bind);
+  return row?.count ?? 0;
+}
+
+export async function listSearches(database: Database): Promise<SavedSearchRow[]> {
+  return database.rows<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search order by lower(name)');
+}
+
+export async function findSearch(database: Database, id: number, tx: Transaction): Promise<SavedSearchRow | undefined> {
+  return database.row<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search where id = $1', [id], tx);
+}
+
+export async function findSearchByName(database: Database, name: string, tx: Transaction): Promise<SavedSearchRow | undefined> {
+  return database.row<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search where name = $1', [name], tx);
+}
+
+export async function nextSearchId(database: Database, tx: Transaction): Promise<number> {
+  const row = await database.row<{ id: string }>(`select nextval(pg_get_serial_sequence('saved_search', 'id')) as id`, [], tx);
+  return Number(row?.id);
+}
+
+export async function recordSearch(database: Database, entryId: number, before: SavedSearchRow | null, after: SavedSearchRow | null, tx: Transaction): Promise<void> {
+  await database.rows(
+    `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'saved_search', $2, $3, $4)`,
+    [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
+    tx,
+  );
+}
+
+/** Terms with a label that begins with the folded text, or has a word that does; most used first. */
+export async function suggestTerms(database: Database, folded: string, limit: number): Promise<{ id: number; label: string; path: string[]; photos: number }[]> {
+  const escaped = folded.replace(/[\\%_]/g, '\\$&');
+  return database.rows(
+    `select t.id, t.label,
+       (select array_agg(above.label order by above.pre) from term above where above.pre < t.pre and above.last >= t.pre) as path,
+       (select count(distinct g.photo_id)::int from term own join photo_term g on g.term_id = own.id where own.pre between t.pre and t.last) as photos
+     from term t
+     where exists (select 1 from unnest(t.labels_folded) l where l like $1 or l like $2)
+     order by not exists (select 1 from unnest(t.labels_folded) l where l = $3), t.labels_folded[1] not like $1, length(t.label), t.pre
+     limit $4`,
+    [`${escaped}%`, `% ${escaped}%`, folded, limit],
+  );
+}
+
+/** Folders and drives whose name begins with the text. */
+export async function suggestFolders(database: Database, text: string, limit: number): Promise<Pick<Suggestion, 'label' | 'detail'>[]> {
+  return database.rows(
+    `select case when f.path = '' then d.label else f.name end as label, d.label || case when f.path = '' then '' else '/' || f.path end as detail
+     from folder f join drive d on d.id = f.drive_id
+     where lower(case when f.path = '' then d.label else f.name end) like lower($1) order by length(f.path), f.path limit $2`,
+    [`${text.replace(/[\\%_]/g, '\\$&')}%`, limit],
+  );
+}

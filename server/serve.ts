@@ -1,0 +1,67 @@
+// Serving a route of the contract: the access level is part of the description, so no route exists without one.
+
+import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
+import type { ZodTypeProvider } from 'fastify-type-provider-zod';
+import type { z } from 'zod';
+import type { SignedIn } from '@stellin/contract/accounts';
+import { errorBody, mayDo, type Access, type Route } from '@stellin/contract/route';
+import { StellinError } from './errors';
+
+declare module 'fastify' {
+  interface FastifyRequest {
+    /** Who asks; null when nobody is signed in. */
+    person: SignedIn | null;
+  }
+  interface FastifyContextConfig {
+    access?: Access;
+  }
+}
+
+export interface Call<R extends Route> {
+  params: z.output<R['params']>;
+  query: z.output<R['query']>;
+  body: z.output<R['body']>;
+  /** Who asks. On public routes nobody may be signed in: those use `request.person`. */
+  person: SignedIn;
+  request: FastifyRequest;
+  reply: FastifyReply;
+}
+
+/** Serves a route: requests are checked against its schemas before the handler sees them, answers after. */
+export function serve<R extends Route>(app: FastifyInstance, route: R, handler: (call: Call<R>) => Promise<z.input<R['response']>>, config: Record<string, unknown> = {}): void {
+  app.withTypeProvider<ZodTypeProvider>().route({
+    method: route.method,
+    url: route.path,
+    config: { access: route.access, ...config },
+    schema: {
+      summary: route.summary,
+      tags: [route.path.split('/')[2] ?? ''],
+      params: route.params,
+      querystring: route.query,
+      ...(route.method === 'POST' ? { body: route.body } : {}),
+      response: { 200: route.response, default: errorBody },
+    },
+    handler: async (request, reply) =>
+      (await handler({
+        params: request.params as z.output<R['params']>,
+        query: request.query as z.output<R['query']>,
+        body: request.body as z.output<R['body']>,
+        // Checked by requireAccess before any handler of a route that is not public.
+        person: request.person as SignedIn,
+        request,
+        reply,
+      })) as never,
+  });
+}
+
+/** Refuses to register a route that does not say who may call it, and turns away those who may not. */
+export function requireAccess(app: FastifyInstance): void {
+  app.addHook('onRoute', (route) => {
+    if (!route.config?.access) throw new Error(`The route ${String(route.method)} ${route.url} does not say who may call it`);
+  });
+  app.addHook('onRequest', async (request) => {
+    const access = request.routeOptions.config.access;
+    if (access === undefined || mayDo(request.person?.role, access)) return;
+    throw request.person ? new StellinError('notAllowed', { role: request.person.role }) : new StellinError('notSignedIn');
+  });
+}

@@ -1,0 +1,81 @@
+// All services, wired together: which one uses which can be read here.
+
+import { mkdir } from 'node:fs/promises';
+import type { Logger } from 'pino';
+import { accountService } from './accounts/service';
+import { places, type Config } from './config';
+import { openDatabase } from './database/database';
+import { migrate } from './database/migrate';
+import { driveService } from './drives/service';
+import { openEventHub } from './events/hub';
+import { indexingJob, recordReader } from './intake/indexing';
+import { previewService } from './intake/previews';
+import { intakeService } from './intake/service';
+import { jobService } from './jobs/service';
+import { ledgerService } from './ledger/service';
+import { photoChanges, photoService } from './photos/service';
+import { searchChanges } from './search/changes';
+import { searchService } from './search/service';
+import { vocabularyChanges } from './vocabulary/changes';
+import { vocabularyService } from './vocabulary/service';
+import { writeBackService } from './writeback/service';
+import { writingJob } from './writeback/writing';
+
+export type Services = Awaited<ReturnType<typeof openServices>>;
+
+/** Opens everything there is against a database, migrated first. `close` ends it in the right order. */
+export async function openServices(config: Config, databaseUrl: string, log: Logger) {
+  const database = openDatabase(databaseUrl);
+  await migrate(database);
+  await mkdir(places.previews(config.home), { recursive: true });
+
+  const accounts = accountService(database);
+  const drives = driveService(database, config.mountRoots, log);
+  const vocabulary = vocabularyService(database);
+  const writeBack = writeBackService(database);
+  const search = searchService(database);
+  const photos = photoService(database, search);
+  const previews = previewService(database, places.previews(config.home));
+  const reader = recordReader();
+  const ledger = ledgerService(
+    database,
+    { ...vocabularyChanges(database), ...photoChanges(database), ...searchChanges(database) },
+    [vocabulary.afterChange, writeBack.afterChange],
+  );
+  const jobs = await jobService(database, [indexingJob({ database, drives, previews, reader, writeBack }), writingJob(database, drives)], log);
+  const intake = intakeService(database, drives, jobs);
+  const events = await openEventHub(databaseUrl, log);
+
+  return {
+    config,
+    log,
+    database,
+    accounts,
+    drives,
+    vocabulary,
+    writeBack,
+    search,
+    photos,
+    previews,
+    ledger,
+    jobs,
+    intake,
+    events,
+
+    /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */
+    async start(): Promise<void> {
+      await drives.refresh();
+      await writeBack.recover();
+      await jobs.work();
+      void drives.watch();
+    },
+
+    async close(): Promise<void> {
+      drives.stop();
+      await jobs.close();
+      await events.close();
+      await reader.close();
+      await database.close();
+    },
+  };
+}

@@ -1,0 +1,33 @@
+// Write-back: what waits, and setting the job to work that writes it.
+
+import type { Job } from '@stellin/contract/jobs';
+import type { Bind, Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
+import type { Jobs } from '../jobs/service';
+import type { AfterChange } from '../ledger/service';
+import * as store from './store';
+import { recoverWrites, WRITE_JOB } from './writing';
+
+export type WriteBack = ReturnType<typeof writeBackService>;
+
+export function writeBackService(database: Database) {
+  return {
+    overview: () => store.overview(database),
+    listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
+    /** Brings the queue in line for photos (a statement that returns `id`). */
+    refreshWaiting: (photos: { sql: string; bind: Bind }, tx: Transaction) => store.refreshWaiting(database, photos, tx),
+    /** Queues what a change has to say to files. */
+    afterChange: ((entryId, tx) => store.refreshAfterEntry(database, entryId, tx)) satisfies AfterChange,
+    /** Sorts out what a killed process left behind. */
+    recover: () => recoverWrites(database),
+
+    /** Starts writing what waits on attached drives, or on one of them. */
+    async run(jobs: Jobs, request: { driveId?: string; retryFailed: boolean }, accountId: number): Promise<Job> {
+      const driveId = request.driveId ?? null;
+      if (request.retryFailed) await store.retryFailed(database, driveId);
+      const count = await store.countTasks(database, driveId);
+      if (count === 0) throw new StellinError('nothingToDo', { why: 'Nothing waits on a drive that is attached.' });
+      return jobs.start(WRITE_JOB, 'Write back', { driveId }, accountId, {});
+    },
+  };
+}

@@ -1,0 +1,183 @@
+import type { PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
+import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
+
+/** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its terms' keywords or its rating differ from what its file was last known to say. Conflicts stay until they are settled. */
+export async function refreshWaiting(database: Database, photos: { sql: string; bind: Bind }, tx: Transaction): Promise<void> {
+  await database.rows(
+    `with touched as materialized (select distinct id from (${photos.sql}) chosen),
+     differing as materialized (
+       select p.id, p.rating <> p.rating_written
+         or exists (select 1 from wanted_keyword n where n.photo_id = p.id
+              and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword))
+         or exists (select 1 from written_keyword w where w.photo_id = p.id
+              and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword)) as waits
+       from touched join photo p on p.id = touched.id),
+     settled as (delete from write_back b using differing where b.photo_id = differing.id and not waits and b.state <> 'conflict')
+     insert into write_back (photo_id, state) select id, 'waiting' from differing where waits on conflict (photo_id) do nothing`,
+    photos.bind,
+    tx,
+  );
+}
+
+/** The same for all photos an entry of the ledger touched, be it through one of their terms. */
+export async function refreshAfterEntry(database: Database, entryId: number, tx: Transaction): Promise<void> {
+  await refreshWaiting(
+    database,
+    {
+      sql: `select photo_id as id from ledger_photo where entry_id = $1
+        union all
+        select given.photo_id from ledger_object l join term broad on broad.id = l.object_id
+        join term own on own.pre between broad.pre and broad.last join photo_term given on given.term_id = own.id
+        where l.entry_id = $1 and l.kind = 'term'`,
+      bind: [entryId],
+    },
+    tx,
+  );
+}
+
+export async function overview(database: Database): Promise<WriteBackDrive[]> {
+  return database.rows<WriteBackDrive>(
+    `select d.id, d.label, d.attached,
+       count(*) filter (where b.state = 'waiting')::int as waiting,
+       count(*) filter (where b.state = 'conflict')::int as conflict,
+       count(*) filter (where b.state = 'failed')::int as failed,
+       count(*) filter (where b.state is null and p.written_at is not null)::int as written
+     from drive d left join photo p on p.drive_id = d.id and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id))
+     left join write_back b on b.photo_id = p.id
+     group by d.id order by d.label`,
+  );
+}
+
+export async function listPending(
+  database: Database,
+  filter: { state?: string; driveId?: string; offset: number; limit: number },
+): Promise<{ photos: PendingWrite[]; total: number }> {
+  const bind = [filter.state ?? null, filter.driveId ?? null];
+  const from = `from write_back b join photo p on p.id = b.photo_id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
+    where ($1::text is null or b.state = $1) and ($2::uuid is null or p.drive_id = $2)`;
+  const [photos, total] = await Promise.all([
+    database.rows<PendingWrite>(
+      `select p.id as "photoId", p.name, f.path as "folderPath", d.id as "driveId", d.label as "driveLabel", d.attached, b.state,
+         ${isoSql('b.since')} as since, b.message, p.preview_version as "previewVersion",
+         array(select n.keyword from wanted_keyword n where n.photo_id = p.id
+           and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword) order by 1) as add,
+         array(select w.keyword from written_keyword w where w.photo_id = p.id
+           and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword) order by 1) as remove,
+         case when p.rating <> p.rating_written then json_build_object('before', p.rating_written, 'after', p.rating) end as rating
+       ${from} order by b.state, b.since desc, p.id limit $3 offset $4`,
+      [...bind, filter.limit, filter.offset],
+    ),
+    database.row<{ total: number }>(`select count(*)::int as total ${from}`, bind),
+  ]);
+  return { photos, total: total?.total ?? 0 };
+}
+
+export interface WriteTask {
+  id: number;
+  driveId: string;
+  driveLabel: string;
+  mountPoint: string;
+  folderPath: string;
+  name: string;
+  kind: string;
+  sizeBytes: number;
+  mtimeMs: number;
+  sidecarMtimeMs: number | null;
+  rating: number;
+  ratingWritten: number;
+  /** Keywords that came with the file, in their order. */
+  freeKeywords: string[];
+  /** Keywords for its terms. */
+  termKeywords: string[];
+}
+
+const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
+  p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten",
+  array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
+  array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords"`;
+const TASK_JOINS = 'join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';
+
+/** The next writes that can be made now: waiting, on an attached drive, by photo id. */
+export async function nextTasks(database: Database, driveId: string | null, after: number, limit: number): Promise<WriteTask[]> {
+  return database.rows<WriteTask>(
+    `select ${TASK_COLUMNS} from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
+     where b.state = 'waiting' and d.attached and p.id > $1 and ($2::uuid is null or p.drive_id = $2) order by p.id limit $3`,
+    [after, driveId, limit],
+  );
+}
+
+export async function countTasks(database: Database, driveId: string | null): Promise<number> {
+  const row = await database.row<{ count: number }>(
+    `select count(*)::int as count from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
+     where b.state = 'waiting' and d.attached and ($1::uuid is null or p.drive_id = $1)`,
+    [driveId],
+  );
+  return row?.count ?? 0;
+}
+
+export async function retryFailed(database: Database, driveId: string | null): Promise<void> {
+  await database.rows(
+    `update write_back b set state = 'waiting', message = '' from photo p where p.id = b.photo_id and b.state = 'failed' and ($1::uuid is null or p.drive_id = $1)`,
+    [driveId],
+  );
+}
+
+export interface Intended {
+  keywords: string[];
+  termKeywords: string[];
+  rating: number;
+}
+
+/** Notes that files are about to be written: which temporary files may be left behind, and what the result will say. */
+export async function openJournal(database: Database, photoId: number, temporary: readonly string[], intended: Intended): Promise<void> {
+  await database.rows(
+    `insert into write_journal (photo_id, temporary, intended) values ($1, $2, $3)
+     on conflict (photo_id) do update set temporary = excluded.temporary, intended = excluded.intended, started_at = now()`,
+    [photoId, temporary, JSON.stringify(intended)],
+  );
+}
+
+export async function closeJournal(database: Database, photoId: number, tx?: Transaction): Promise<void> {
+  await database.rows('delete from write_journal where photo_id = $1', [photoId], tx);
+}
+
+/** Writes that a killed process left open, on drives that are attached. */
+export async function openWrites(database: Database): Promise<(WriteTask & { temporary: string[]; intended: Intended })[]> {
+  return database.rows(
+    `select ${TASK_COLUMNS}, j.temporary, j.intended from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached order by p.id`,
+  );
+}
+
+/** Records a write that was made, and whether the photo waits again because something was said of it meanwhile. */
+export async function recordWritten(
+  database: Database,
+  photoId: number,
+  written: { sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; termKeywords: readonly string[]; rating: number },
+): Promise<void> {
+  await database.transaction(async (tx) => {
+    await database.rows(
+      `update photo set size_bytes = $2, mtime_ms = $3, sidecar_mtime_ms = $4, rating_written = $5, written_at = now() where id = $1`,
+      [photoId, written.sizeBytes, written.mtimeMs, written.sidecarMtimeMs, written.rating],
+      tx,
+    );
+    await database.rows('delete from written_keyword where photo_id = $1', [photoId], tx);
+    await database.rows('insert into written_keyword (photo_id, keyword) select $1, unnest($2::text[])', [photoId, written.termKeywords], tx);
+    await closeJournal(database, photoId, tx);
+    await refreshWaiting(database, { sql: 'select $1::int as id', bind: [photoId] }, tx);
+    await database.notify(['writeBack', 'photos'], tx);
+  });
+}
+
+export async function recordProblem(database: Database, photoId: number, state: 'conflict' | 'failed', message: string): Promise<void> {
+  await database.rows('update write_back set state = $2, message = $3 where photo_id = $1', [photoId, state, message]);
+}
+
+/** Photos in conflict, to be read again from their files. */
+export async function conflicts(database: Database, driveId: string | null): Promise<{ id: number; driveId: string; folderId: number; mountPoint: string; folderPath: string; name: string }[]> {
+  return database.rows(
+    `select p.id, p.drive_id as "driveId", p.folder_id as "folderId", d.mount_point as "mountPoint", f.path as "folderPath", p.name
+     from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
+     where b.state = 'conflict' and d.attached and ($1::uuid is null or p.drive_id = $1) order by p.id limit 10000`,
+    [driveId],
+  );
+}
