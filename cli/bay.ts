@@ -9,7 +9,8 @@ export async function bay([action, name, slot]: string[]): Promise<number> {
   const { home } = readConfig();
   if (!action) {
     const drives = await listBay(home);
-    for (const { name: shelf, label, attachedAt } of drives) console.log(`${shelf.padEnd(18)} ${label.padEnd(18)} ${attachedAt ?? 'on the shelf'}`);
+    for (const { name: shelf, label, attachedAt } of drives)
+      console.log(`${shelf.padEnd(18)} ${label.padEnd(18)} ${attachedAt ?? 'on the shelf'}`);
     if (drives.length === 0) console.log('There is no drive bay here yet; ./stellin demo makes one.');
     return 0;
   }
@@ -19,6 +20,8 @@ export async function bay([action, name, slot]: string[]): Promise<number> {
     return 2;
   }
   const drive = await act(home, name, slot);
-  console.log(drive.attachedAt ? `${drive.label} is plugged in at ${drive.attachedAt}` : `${drive.label} is on the shelf`);
+  console.log(
+    drive.attachedAt ? `${drive.label} is plugged in at ${drive.attachedAt}` : `${drive.label} is on the shelf`,
+  );
   return 0;
 }

@@ -1,1 +1,3 @@
-export function bench(_args: string[]): Promise<number> { return Promise.resolve(0); }
+export function bench(_args: string[]): Promise<number> {
+  return Promise.resolve(0);
+}

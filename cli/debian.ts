@@ -28,6 +28,9 @@ export async function ensureInstalled(needs: readonly Need[]): Promise<void> {
 function aptGet(args: readonly string[]): void {
   const command = ['env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', ...args];
   const [program = '', ...rest] = process.getuid?.() === 0 ? command : ['sudo', ...command];
-  const { status, stderr, error } = spawnSync(program, rest, { encoding: 'utf8', stdio: ['inherit', 'ignore', 'pipe'] });
+  const { status, stderr, error } = spawnSync(program, rest, {
+    encoding: 'utf8',
+    stdio: ['inherit', 'ignore', 'pipe'],
+  });
   if (status !== 0) throw new Error(`apt-get ${args.join(' ')} failed: ${error?.message ?? stderr}`);
 }

@@ -14,9 +14,17 @@ interface Command {
 }
 
 const COMMANDS: Record<string, Command> = {
-  demo: { usage: 'demo [--fresh] [--small]', help: 'Serve the demo archive of the Saltmarsh Kite Museum; --fresh begins anew, --small makes a tenth of it', run: (args) => serveCommand('demo', args) },
+  demo: {
+    usage: 'demo [--fresh] [--small]',
+    help: 'Serve the demo archive of the Saltmarsh Kite Museum; --fresh begins anew, --small makes a tenth of it',
+    run: (args) => serveCommand('demo', args),
+  },
   start: { usage: 'start', help: 'Serve an archive of your own', run: (args) => serveCommand('start', args) },
-  worker: { usage: 'worker', help: 'Only work on jobs, against the database in STELLIN_DATABASE_URL', run: workerCommand },
+  worker: {
+    usage: 'worker',
+    help: 'Only work on jobs, against the database in STELLIN_DATABASE_URL',
+    run: workerCommand,
+  },
   test: { usage: 'test [NAME …]', help: 'Run every check and test, or those named', run: test },
   bench: { usage: 'bench NAME [--json]', help: 'Measure; without a name the benchmarks are listed', run: bench },
   bay: { usage: 'bay [attach|detach NAME [SLOT]]', help: 'Plug the demo’s drives in and out', run: bay },

@@ -17,19 +17,27 @@ import { step } from './steps';
 
 /** Serves until SIGINT or SIGTERM, then closes everything in order. */
 export async function serveCommand(mode: 'start' | 'demo', args: string[]): Promise<number> {
-  const { values } = parseArgs({ args, options: { fresh: { type: 'boolean', default: false }, small: { type: 'boolean', default: false } } });
+  const { values } = parseArgs({
+    args,
+    options: { fresh: { type: 'boolean', default: false }, small: { type: 'boolean', default: false } },
+  });
   const config = readConfig();
   await requireFreePort(config);
   mkdirSync(config.home, { recursive: true });
   if (mode === 'demo' && values.fresh) await beginAnew(config);
   const stopping = stopSignal();
-  if (!process.env.NOBUILD) await buildInterface();
+  await buildInterface();
   const database = await useDatabase(config);
   try {
-    const services = await openServices(config, database.url, openLog(config.logLevel === 'info' ? 'warn' : config.logLevel));
+    const services = await openServices(
+      config,
+      database.url,
+      openLog(config.logLevel === 'info' ? 'warn' : config.logLevel),
+    );
     try {
       await services.start();
-      if (mode === 'demo') await prepareDemo(services, { small: values.small, step, isStopped: () => stopping.stopped });
+      if (mode === 'demo')
+        await prepareDemo(services, { small: values.small, step, isStopped: () => stopping.stopped });
       else await firstAccount(services);
     } catch (error) {
       await services.close();
@@ -54,10 +62,17 @@ export async function workerCommand(): Promise<number> {
   return 0;
 }
 
-async function serveUntilStopped(services: Services, config: Config, mode: 'start' | 'demo', signal: Promise<void>): Promise<void> {
+async function serveUntilStopped(
+  services: Services,
+  config: Config,
+  mode: 'start' | 'demo',
+  signal: Promise<void>,
+): Promise<void> {
   const server = await listen(services, config);
   console.log(`\nStellin is at ${server.url}`);
-  if (mode === 'demo') for (const { name, password, role } of DEMO_ACCOUNTS) console.log(`  sign in as ${name} with the password ${password} (${role})`);
+  if (mode === 'demo')
+    for (const { name, password, role } of DEMO_ACCOUNTS)
+      console.log(`  sign in as ${name} with the password ${password} (${role})`);
   console.log('Ctrl-C stops it.\n');
   await signal;
   console.log('Stopping …');
@@ -95,7 +110,8 @@ async function beginAnew(config: Config): Promise<void> {
     if (config.databaseUrl) await forgetGivenDatabase(config.databaseUrl);
     else await removeCluster(config.home);
     await forgetManifest(config.home);
-    for (const folder of [places.mounts(config.home), places.shelf(config.home), places.previews(config.home)]) rmSync(folder, { recursive: true, force: true });
+    for (const folder of [places.mounts(config.home), places.shelf(config.home), places.previews(config.home)])
+      rmSync(folder, { recursive: true, force: true });
   });
 }
 
@@ -115,4 +131,3 @@ async function removeCluster(home: string): Promise<void> {
   (await startCluster(home)).stop();
   rmSync(folder, { recursive: true, force: true });
 }
-

@@ -18,6 +18,12 @@ export const accountRoutes = {
     body: z.object({ name: z.string().min(1).max(100), password: z.string().min(1).max(200) }),
     response: person,
   }),
-  whoAmI: route({ method: 'GET', path: '/api/session', access: 'viewer', summary: 'Who is signed in', response: person }),
+  whoAmI: route({
+    method: 'GET',
+    path: '/api/session',
+    access: 'public',
+    summary: 'Who is signed in; null when nobody is',
+    response: person.nullable(),
+  }),
   signOut: route({ method: 'DELETE', path: '/api/session', access: 'viewer', summary: 'Sign out', response: done }),
 };

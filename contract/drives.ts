@@ -32,9 +32,27 @@ export const bayDrive = z.object({
 });
 
 export const driveRoutes = {
-  listDrives: route({ method: 'GET', path: '/api/drives', access: 'viewer', summary: 'All drives: catalogued ones and new ones that can be taken in', response: z.object({ drives: z.array(drive) }) }),
-  listFolders: route({ method: 'GET', path: '/api/folders', access: 'viewer', summary: 'All folders of all drives with their numbers of photos', response: z.object({ folders: z.array(folder) }) }),
-  listBay: route({ method: 'GET', path: '/api/bay', access: 'viewer', summary: 'The drive bay of the demo; empty where there is none', response: z.object({ drives: z.array(bayDrive), slots: z.array(z.string()) }) }),
+  listDrives: route({
+    method: 'GET',
+    path: '/api/drives',
+    access: 'viewer',
+    summary: 'All drives: catalogued ones and new ones that can be taken in',
+    response: z.object({ drives: z.array(drive) }),
+  }),
+  listFolders: route({
+    method: 'GET',
+    path: '/api/folders',
+    access: 'viewer',
+    summary: 'All folders of all drives with their numbers of photos',
+    response: z.object({ folders: z.array(folder) }),
+  }),
+  listBay: route({
+    method: 'GET',
+    path: '/api/bay',
+    access: 'viewer',
+    summary: 'The drive bay of the demo; empty where there is none',
+    response: z.object({ drives: z.array(bayDrive), slots: z.array(z.string()) }),
+  }),
   attach: route({
     method: 'POST',
     path: '/api/bay/attach',
@@ -43,5 +61,12 @@ export const driveRoutes = {
     body: z.object({ name: z.string().max(100), slot: z.string().max(100).optional() }),
     response: bayDrive,
   }),
-  detach: route({ method: 'POST', path: '/api/bay/detach', access: 'cataloguer', summary: 'Unplug a drive of the demo bay', body: z.object({ name: z.string().max(100) }), response: bayDrive }),
+  detach: route({
+    method: 'POST',
+    path: '/api/bay/detach',
+    access: 'cataloguer',
+    summary: 'Unplug a drive of the demo bay',
+    body: z.object({ name: z.string().max(100) }),
+    response: bayDrive,
+  }),
 };

@@ -1,7 +1,16 @@
 import { z } from 'zod';
 
 /** What has changed; the browser reads anew what it shows of it. */
-export const TOPICS = ['photos', 'vocabulary', 'searches', 'drives', 'jobs', 'writeBack', 'ledger', 'accessions'] as const;
+export const TOPICS = [
+  'photos',
+  'vocabulary',
+  'searches',
+  'drives',
+  'jobs',
+  'writeBack',
+  'ledger',
+  'accessions',
+] as const;
 export type Topic = (typeof TOPICS)[number];
 
 export const liveEvent = z.object({ topics: z.array(z.enum(TOPICS)), sequence: z.number().optional() });

@@ -44,5 +44,11 @@ export const intakeRoutes = {
       complete: z.boolean().describe('False when there was more than one look can count'),
     }),
   }),
-  listAccessions: route({ method: 'GET', path: '/api/accessions', access: 'viewer', summary: 'All takings-in, newest first', response: z.object({ accessions: z.array(accession) }) }),
+  listAccessions: route({
+    method: 'GET',
+    path: '/api/accessions',
+    access: 'viewer',
+    summary: 'All takings-in, newest first',
+    response: z.object({ accessions: z.array(accession) }),
+  }),
 };

@@ -23,7 +23,13 @@ export type Job = z.infer<typeof job>;
 const jobParams = z.object({ id: z.uuid() });
 
 export const jobRoutes = {
-  listJobs: route({ method: 'GET', path: '/api/jobs', access: 'viewer', summary: 'Jobs that run, wait or ended lately, newest first', response: z.object({ jobs: z.array(job) }) }),
+  listJobs: route({
+    method: 'GET',
+    path: '/api/jobs',
+    access: 'viewer',
+    summary: 'Jobs that run, wait or ended lately, newest first',
+    response: z.object({ jobs: z.array(job) }),
+  }),
   listFailures: route({
     method: 'GET',
     path: '/api/jobs/:id/failures',

@@ -16,16 +16,18 @@ export interface NewTermInput {
   narrower?: NewTermInput[];
 }
 
-const newTerm: z.ZodType<NewTermInput> = z.lazy(() =>
-  z.object({
-    label,
-    heading: z.boolean().optional(),
-    writeBroader: z.boolean().optional(),
-    scopeNote: z.string().max(5000).optional(),
-    otherLabels: z.array(otherLabel).max(100).optional(),
-    narrower: z.array(newTerm).max(5000).optional(),
-  }),
-).meta({ id: 'NewTerm' });
+const newTerm: z.ZodType<NewTermInput> = z
+  .lazy(() =>
+    z.object({
+      label,
+      heading: z.boolean().optional(),
+      writeBroader: z.boolean().optional(),
+      scopeNote: z.string().max(5000).optional(),
+      otherLabels: z.array(otherLabel).max(100).optional(),
+      narrower: z.array(newTerm).max(5000).optional(),
+    }),
+  )
+  .meta({ id: 'NewTerm' });
 
 export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('giveTerms'), selection, termIds: z.array(id).min(1).max(100) }),
@@ -34,8 +36,21 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
   z.object({ kind: z.literal('renameTerm'), termId: id, label }),
   z.object({ kind: z.literal('removeTerm'), termId: id }),
-  z.object({ kind: z.literal('saveSearch'), name: label, query: queryTextSchema, sort: z.enum(SORTS), note: z.string().max(5000).default('') }),
-  z.object({ kind: z.literal('changeSearch'), searchId: id, name: label.optional(), query: queryTextSchema.optional(), sort: z.enum(SORTS).optional(), note: z.string().max(5000).optional() }),
+  z.object({
+    kind: z.literal('saveSearch'),
+    name: label,
+    query: queryTextSchema,
+    sort: z.enum(SORTS),
+    note: z.string().max(5000).default(''),
+  }),
+  z.object({
+    kind: z.literal('changeSearch'),
+    searchId: id,
+    name: label.optional(),
+    query: queryTextSchema.optional(),
+    sort: z.enum(SORTS).optional(),
+    note: z.string().max(5000).optional(),
+  }),
   z.object({ kind: z.literal('removeSearch'), searchId: id }),
 ]);
 export type Change = z.infer<typeof change>;
@@ -49,7 +64,9 @@ export const ledgerEntry = z.object({
   by: z.string(),
   title: z.string(),
   photos: z.number().describe('How many photos it changed'),
-  state: z.enum(['done', 'undone', 'undo', 'redo']).describe('undo and redo: an entry that took back or repeated another'),
+  state: z
+    .enum(['done', 'undone', 'undo', 'redo'])
+    .describe('undo and redo: an entry that took back or repeated another'),
   objectId: z.number().nullable().describe('The term or saved search it made, when it made just one'),
 });
 export type LedgerEntry = z.infer<typeof ledgerEntry>;
@@ -57,16 +74,45 @@ export type LedgerEntry = z.infer<typeof ledgerEntry>;
 const step = z.object({ id: z.number(), title: z.string() }).nullable();
 
 export const ledgerRoutes = {
-  apply: route({ method: 'POST', path: '/api/changes', access: 'cataloguer', summary: 'Change something', body: z.object({ change }), response: z.object({ entry: ledgerEntry }) }),
-  nextSteps: route({ method: 'GET', path: '/api/changes/next', access: 'viewer', summary: 'What undo and redo would do for the one who asks', response: z.object({ undo: step, redo: step }) }),
-  undo: route({ method: 'POST', path: '/api/changes/undo', access: 'cataloguer', summary: 'Take back one’s last change', response: z.object({ entry: ledgerEntry }) }),
-  redo: route({ method: 'POST', path: '/api/changes/redo', access: 'cataloguer', summary: 'Repeat the change taken back last', response: z.object({ entry: ledgerEntry }) }),
+  apply: route({
+    method: 'POST',
+    path: '/api/changes',
+    access: 'cataloguer',
+    summary: 'Change something',
+    body: z.object({ change }),
+    response: z.object({ entry: ledgerEntry }),
+  }),
+  nextSteps: route({
+    method: 'GET',
+    path: '/api/changes/next',
+    access: 'viewer',
+    summary: 'What undo and redo would do for the one who asks',
+    response: z.object({ undo: step, redo: step }),
+  }),
+  undo: route({
+    method: 'POST',
+    path: '/api/changes/undo',
+    access: 'cataloguer',
+    summary: 'Take back one’s last change',
+    response: z.object({ entry: ledgerEntry }),
+  }),
+  redo: route({
+    method: 'POST',
+    path: '/api/changes/redo',
+    access: 'cataloguer',
+    summary: 'Repeat the change taken back last',
+    response: z.object({ entry: ledgerEntry }),
+  }),
   listEntries: route({
     method: 'GET',
     path: '/api/ledger',
     access: 'viewer',
     summary: 'The ledger, newest first',
-    query: z.object({ before: id.optional(), photoId: id.optional(), limit: z.coerce.number().int().min(1).max(200).default(50) }),
+    query: z.object({
+      before: id.optional(),
+      photoId: id.optional(),
+      limit: z.coerce.number().int().min(1).max(200).default(50),
+    }),
     response: z.object({ entries: z.array(ledgerEntry) }),
   }),
   showEntry: route({
@@ -76,7 +122,9 @@ export const ledgerRoutes = {
     summary: 'Before and after of an entry, for the first 200 photos',
     params: idParams,
     response: z.object({
-      photos: z.array(z.object({ photoId: z.number(), name: z.string(), what: z.string(), before: z.string(), after: z.string() })),
+      photos: z.array(
+        z.object({ photoId: z.number(), name: z.string(), what: z.string(), before: z.string(), after: z.string() }),
+      ),
     }),
   }),
 };

@@ -86,7 +86,14 @@ export const photoRoutes = {
     query: z.object({ query: queryTextSchema.default(''), sort: z.enum(SORTS).default('taken') }),
     response: z.object({ position: z.number().nullable() }),
   }),
-  showPhoto: route({ method: 'GET', path: '/api/photos/:id', access: 'viewer', summary: 'All that is known of a photo', params: idParams, response: photoDetails }),
+  showPhoto: route({
+    method: 'GET',
+    path: '/api/photos/:id',
+    access: 'viewer',
+    summary: 'All that is known of a photo',
+    params: idParams,
+    response: photoDetails,
+  }),
   describeSelection: route({
     method: 'POST',
     path: '/api/selection',
@@ -97,7 +104,9 @@ export const photoRoutes = {
       count: z.number(),
       drives: z.array(z.object({ id: z.uuid(), label: z.string(), away: z.boolean(), photos: z.number() })),
       terms: z.array(z.object({ termId: z.number(), photos: z.number() })),
-      keywords: z.array(z.object({ keyword: z.string(), photos: z.number() })).describe('The most frequent free keywords'),
+      keywords: z
+        .array(z.object({ keyword: z.string(), photos: z.number() }))
+        .describe('The most frequent free keywords'),
     }),
   }),
 };

@@ -35,7 +35,12 @@ type Nothing = typeof nothing;
 /** The response of a route that has nothing to say. */
 export const done = z.object({ done: z.literal(true) });
 
-interface Definition<Params extends z.ZodType, Query extends z.ZodType, Body extends z.ZodType, Response extends z.ZodType> {
+interface Definition<
+  Params extends z.ZodType,
+  Query extends z.ZodType,
+  Body extends z.ZodType,
+  Response extends z.ZodType,
+> {
   method: Route['method'];
   path: string;
   access: Access;
@@ -47,11 +52,19 @@ interface Definition<Params extends z.ZodType, Query extends z.ZodType, Body ext
 }
 
 /** Completes a route's description: parts left out take nothing. */
-export function route<Response extends z.ZodType, Params extends z.ZodType = Nothing, Query extends z.ZodType = Nothing, Body extends z.ZodType = Nothing>(
-  definition: Definition<Params, Query, Body, Response>,
-): Route<Params, Query, Body, Response> {
+export function route<
+  Response extends z.ZodType,
+  Params extends z.ZodType = Nothing,
+  Query extends z.ZodType = Nothing,
+  Body extends z.ZodType = Nothing,
+>(definition: Definition<Params, Query, Body, Response>): Route<Params, Query, Body, Response> {
   const { params, query, body } = definition;
-  return { ...definition, params: (params ?? nothing) as Params, query: (query ?? nothing) as Query, body: (body ?? nothing) as Body };
+  return {
+    ...definition,
+    params: (params ?? nothing) as Params,
+    query: (query ?? nothing) as Query,
+    body: (body ?? nothing) as Body,
+  };
 }
 
 /** Every error the API answers with. */

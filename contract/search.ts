@@ -22,13 +22,22 @@ export const suggestion = z.object({
 export type Suggestion = z.infer<typeof suggestion>;
 
 export const searchRoutes = {
-  listSearches: route({ method: 'GET', path: '/api/searches', access: 'viewer', summary: 'Saved searches with their counts', response: z.object({ searches: z.array(savedSearch) }) }),
+  listSearches: route({
+    method: 'GET',
+    path: '/api/searches',
+    access: 'viewer',
+    summary: 'Saved searches with their counts',
+    response: z.object({ searches: z.array(savedSearch) }),
+  }),
   suggest: route({
     method: 'GET',
     path: '/api/suggestions',
     access: 'viewer',
     summary: 'What the text being typed could mean',
-    query: z.object({ text: z.string().max(200), query: queryTextSchema.default('').describe('What the result is narrowed to already') }),
+    query: z.object({
+      text: z.string().max(200),
+      query: queryTextSchema.default('').describe('What the result is narrowed to already'),
+    }),
     response: z.object({ suggestions: z.array(suggestion) }),
   }),
 };

@@ -21,5 +21,11 @@ export const term = z.object({
 export type TermWithCounts = z.infer<typeof term>;
 
 export const vocabularyRoutes = {
-  listTerms: route({ method: 'GET', path: '/api/vocabulary', access: 'viewer', summary: 'All terms with their use', response: z.object({ terms: z.array(term) }) }),
+  listTerms: route({
+    method: 'GET',
+    path: '/api/vocabulary',
+    access: 'viewer',
+    summary: 'All terms with their use',
+    response: z.object({ terms: z.array(term) }),
+  }),
 };

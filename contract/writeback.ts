@@ -32,7 +32,13 @@ export const pendingWrite = z.object({
 export type PendingWrite = z.infer<typeof pendingWrite>;
 
 export const writeBackRoutes = {
-  overview: route({ method: 'GET', path: '/api/write-back', access: 'viewer', summary: 'What waits, by drive', response: z.object({ drives: z.array(writeBackDrive) }) }),
+  overview: route({
+    method: 'GET',
+    path: '/api/write-back',
+    access: 'viewer',
+    summary: 'What waits, by drive',
+    response: z.object({ drives: z.array(writeBackDrive) }),
+  }),
   listPending: route({
     method: 'GET',
     path: '/api/write-back/photos',

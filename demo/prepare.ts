@@ -18,7 +18,10 @@ import { randomOf } from './archive/random';
 
 export interface PrepareOptions {
   small: boolean;
-  step<Result>(title: string, work: (step: { progress(done: number, total: number, note?: string): void }) => Promise<Result>): Promise<Result>;
+  step<Result>(
+    title: string,
+    work: (step: { progress(done: number, total: number, note?: string): void }) => Promise<Result>,
+  ): Promise<Result>;
   isStopped(): boolean;
 }
 
@@ -31,7 +34,9 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
   const { home } = services.config;
   const manifest =
     (await readManifest(home)) ??
-    (await step('Painting the archive of the Saltmarsh Kite Museum', (progress) => makeArchive(home, options.small ? SMALL_SHARE : 1, progress, isStopped)));
+    (await step('Painting the archive of the Saltmarsh Kite Museum', (progress) =>
+      makeArchive(home, options.small ? SMALL_SHARE : 1, progress, isStopped),
+    ));
   await services.accounts.ensure(DEMO_ACCOUNTS);
   const done = await doneSteps(services.database);
   const once = async (name: string, title: string, work: Parameters<typeof step<void>>[1]) => {
@@ -50,10 +55,14 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
   }
   await once('vocabulary', 'Building the vocabulary', () => addVocabulary(services));
   await once('describe', 'Describing part of the photos', ({ progress }) => describe(services, manifest, progress));
-  await once('write', 'Writing back what Vault 1 has', ({ progress }) => writeVault(services, progress, isStopped));
+  for (const label of WRITTEN_BACK)
+    await once(`write ${label}`, `Writing back what is said of ${label}`, ({ progress }) =>
+      writeDrive(services, label, progress, isStopped),
+    );
   await once('describe more', 'Leaving some work under way', () => leaveWork(services, manifest));
   await once('drives', 'Plugging the drives in and out', async () => {
-    for (const drive of DRIVES as readonly DemoDrive[]) await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
+    for (const drive of DRIVES as readonly DemoDrive[])
+      await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
   });
   await services.drives.refresh();
 }
@@ -62,12 +71,12 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
 export async function forgetDemo(database: Database): Promise<void> {
   const tables = await database.row<{ found: string | null }>(`select to_regclass('public.setting')::text as found`);
   if (!tables?.found) return;
-  if ((await doneSteps(database)).size === 0) throw new Error('the database in STELLIN_DATABASE_URL holds no demo; --fresh leaves it alone');
+  if ((await doneSteps(database)).size === 0)
+    throw new Error('the database in STELLIN_DATABASE_URL holds no demo; --fresh leaves it alone');
   await database.rows('drop schema public cascade');
   await database.rows('create schema public');
   await database.rows('drop schema if exists pgboss cascade');
 }
-
 
 async function doneSteps(database: Database): Promise<Set<string>> {
   const row = await database.row<{ value: string[] }>('select value from setting where name = $1', [SETTING]);
@@ -75,7 +84,10 @@ async function doneSteps(database: Database): Promise<Set<string>> {
 }
 
 async function noteSteps(database: Database, done: ReadonlySet<string>): Promise<void> {
-  await database.rows('insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = excluded.value', [SETTING, JSON.stringify([...done])]);
+  await database.rows(
+    'insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = excluded.value',
+    [SETTING, JSON.stringify([...done])],
+  );
 }
 
 async function plugIn(services: Services, label: string): Promise<void> {
@@ -96,7 +108,9 @@ async function takeIn(services: Services, label: string, progress: Progress, isS
   const drive = (await services.drives.list()).find((candidate) => candidate.label === label);
   if (!drive) throw new Error(`the drive ${label} is not plugged in`);
   const keeper = await accountId(services, 'keeper');
-  const running = (await services.jobs.list()).find((job) => job.title === `Take in ${label}` && job.finishedAt === null);
+  const running = (await services.jobs.list()).find(
+    (job) => job.title === `Take in ${label}` && job.finishedAt === null,
+  );
   const job = running ?? (await services.intake.takeIn({ driveKey: drive.key, folder: '', subFolders: true }, keeper));
   await finish(services, job, progress, isStopped);
 }
@@ -144,7 +158,8 @@ async function apply(services: Services, name: string, input: ChangeInput): Prom
   try {
     await services.ledger.apply(changeSchema.parse(input), await accountId(services, name));
   } catch (error) {
-    if (!(error instanceof StellinError) || !['nothingToDo', 'termExists', 'searchExists'].includes(error.code)) throw error;
+    if (!(error instanceof StellinError) || !['nothingToDo', 'termExists', 'searchExists'].includes(error.code))
+      throw error;
   }
 }
 
@@ -172,13 +187,23 @@ async function knownPhotos(services: Services): Promise<Known[]> {
   const known: Known[] = [];
   for (let offset = 0; ; offset += 200) {
     const page = await services.photos.list({ query: '', sort: 'added', offset, limit: 200 });
-    known.push(...page.map(({ id, name, driveId, folderId }) => ({ id, drive: labels.get(driveId) ?? '', path: `${paths.get(folderId)}/${name}` })));
+    known.push(
+      ...page.map(({ id, name, driveId, folderId }) => ({
+        id,
+        drive: labels.get(driveId) ?? '',
+        path: `${paths.get(folderId)}/${name}`,
+      })),
+    );
     if (page.length < 200) return known;
   }
 }
 
 /** Photos by the terms that are true of them; each photo counts for a term with the given probability. */
-async function photosByTerm(services: Services, manifest: Manifest, probability: (drive: string, term: string) => number): Promise<Map<string, number[]>> {
+async function photosByTerm(
+  services: Services,
+  manifest: Manifest,
+  probability: (drive: string, term: string) => number,
+): Promise<Map<string, number[]>> {
   const ids = new Map((await knownPhotos(services)).map(({ id, drive, path }) => [`${drive}/${path}`, id]));
   const byTerm = new Map<string, number[]>();
   for (const { drive, path, terms } of manifest.photos) {
@@ -192,7 +217,12 @@ async function photosByTerm(services: Services, manifest: Manifest, probability:
   return byTerm;
 }
 
-const SHARE_DESCRIBED: Record<string, number> = { 'Vault 1': 0.7, 'Vault 2': 0.45, 'Studio disk': 0.6, 'Kessel bequest': 0.3 };
+const SHARE_DESCRIBED: Record<string, number> = {
+  'Vault 1': 0.7,
+  'Vault 2': 0.45,
+  'Studio disk': 0.6,
+  'Kessel bequest': 0.3,
+};
 
 async function describe(services: Services, manifest: Manifest, progress: Progress): Promise<void> {
   const termIds = await idsOfTerms(services);
@@ -200,10 +230,15 @@ async function describe(services: Services, manifest: Manifest, progress: Progre
   for (const [i, [label, ids]] of byTerm.entries()) {
     const termId = termIds.get(label);
     if (termId === undefined) throw new Error(`the vocabulary has no term “${label}”`);
-    await apply(services, i % 3 === 0 ? 'keeper' : 'cataloguer', { kind: 'giveTerms', selection: { query: null, plus: ids }, termIds: [termId] });
+    await apply(services, i % 3 === 0 ? 'keeper' : 'cataloguer', {
+      kind: 'giveTerms',
+      selection: { query: null, plus: ids },
+      termIds: [termId],
+    });
     progress(i + 1, byTerm.length, label);
   }
-  for (const search of SAVED_SEARCHES) await apply(services, 'keeper', { kind: 'saveSearch', sort: 'taken', ...search });
+  for (const search of SAVED_SEARCHES)
+    await apply(services, 'keeper', { kind: 'saveSearch', sort: 'taken', ...search });
 }
 
 const SAVED_SEARCHES = [
@@ -222,11 +257,23 @@ async function idsOfTerms(services: Services): Promise<Map<string, number>> {
   return new Map(terms.filter(({ heading }) => !heading).map(({ label, id }) => [label, id]));
 }
 
-async function writeVault(services: Services, progress: Progress, isStopped: () => boolean): Promise<void> {
-  const drive = (await services.drives.list()).find(({ label }) => label === 'Vault 1');
+/** Drives whose files say already what the catalogue says; on the others the writes wait. */
+const WRITTEN_BACK = ['Vault 1', 'Vault 2'];
+
+async function writeDrive(
+  services: Services,
+  wanted: string,
+  progress: Progress,
+  isStopped: () => boolean,
+): Promise<void> {
+  const drive = (await services.drives.list()).find(({ label }) => label === wanted);
   const overview = (await services.writeBack.overview()).find(({ id }) => id === drive?.id);
   if (!drive?.id || !overview?.waiting) return;
-  const job = await services.writeBack.run(services.jobs, { driveId: drive.id, retryFailed: false }, await accountId(services, 'keeper'));
+  const job = await services.writeBack.run(
+    services.jobs,
+    { driveId: drive.id, retryFailed: false },
+    await accountId(services, 'keeper'),
+  );
   await finish(services, job, progress, isStopped);
 }
 
@@ -238,9 +285,15 @@ async function leaveWork(services: Services, manifest: Manifest): Promise<void> 
     ['Fresh breeze', 'within:"Vault 1/2011" term:"In flight"'],
   ] as const) {
     const termId = termIds.get(label);
-    if (termId !== undefined) await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query }, termIds: [termId] });
+    if (termId !== undefined)
+      await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query }, termIds: [termId] });
   }
   const ids = new Map((await knownPhotos(services)).map(({ id, drive, path }) => [`${drive}/${path}`, id]));
-  const rejected = manifest.photos.flatMap(({ drive, path, look }) => (look === 'blurred' || look === 'dark' ? [ids.get(`${drive}/${path}`) ?? 0] : [])).filter(Boolean);
-  if (rejected.length) await apply(services, 'cataloguer', { kind: 'setRating', selection: { query: null, plus: rejected }, rating: -1 });
+  const rejected = manifest.photos
+    .flatMap(({ drive, path, look }) =>
+      look === 'blurred' || look === 'dark' ? [ids.get(`${drive}/${path}`) ?? 0] : [],
+    )
+    .filter(Boolean);
+  if (rejected.length)
+    await apply(services, 'cataloguer', { kind: 'setRating', selection: { query: null, plus: rejected }, rating: -1 });
 }

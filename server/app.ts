@@ -7,8 +7,19 @@ import fastifyHelmet from '@fastify/helmet';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import fastifySwagger from '@fastify/swagger';
-import Fastify, { type FastifyBaseLogger, type FastifyError, type FastifyInstance, type FastifyReply, type FastifyRequest } from 'fastify';
-import { hasZodFastifySchemaValidationErrors, jsonSchemaTransform, serializerCompiler, validatorCompiler } from 'fastify-type-provider-zod';
+import Fastify, {
+  type FastifyBaseLogger,
+  type FastifyError,
+  type FastifyInstance,
+  type FastifyReply,
+  type FastifyRequest,
+} from 'fastify';
+import {
+  hasZodFastifySchemaValidationErrors,
+  jsonSchemaTransform,
+  serializerCompiler,
+  validatorCompiler,
+} from 'fastify-type-provider-zod';
 import { accountsRoutes, identify } from './accounts/routes';
 import { drivesRoutes } from './drives/routes';
 import { StellinError } from './errors';
@@ -31,7 +42,11 @@ export const WEB_BUILD = join(__dirname, '..', 'web', 'dist');
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {
-  const app = Fastify({ loggerInstance: services.log as FastifyBaseLogger, disableRequestLogging: true, bodyLimit: MAX_BODY_BYTES, forceCloseConnections: true });
+  const app = Fastify({
+    loggerInstance: services.log as FastifyBaseLogger,
+    bodyLimit: MAX_BODY_BYTES,
+    forceCloseConnections: true,
+  });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
   app.setErrorHandler(answerError);
@@ -41,7 +56,15 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     contentSecurityPolicy: {
       // No `upgrade-insecure-requests`: the application is served over plain HTTP on loopback.
       useDefaults: false,
-      directives: { defaultSrc: ["'self'"], imgSrc: ["'self'", 'data:', 'blob:'], styleSrc: ["'self'", "'unsafe-inline'"], objectSrc: ["'none'"], frameAncestors: ["'none'"], baseUri: ["'self'"], formAction: ["'self'"] },
+      directives: {
+        defaultSrc: ["'self'"],
+        imgSrc: ["'self'", 'data:', 'blob:'],
+        styleSrc: ["'self'", "'unsafe-inline'"],
+        objectSrc: ["'none'"],
+        frameAncestors: ["'none'"],
+        baseUri: ["'self'"],
+        formAction: ["'self'"],
+      },
     },
     hsts: false,
   });
@@ -51,7 +74,10 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     timeWindow: '1 minute',
     errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
   });
-  await app.register(fastifySwagger, { openapi: { info: { title: 'Stellin', version: '0.1.0' } }, transform: jsonSchemaTransform });
+  await app.register(fastifySwagger, {
+    openapi: { info: { title: 'Stellin', version: '0.1.0' } },
+    transform: jsonSchemaTransform,
+  });
   identify(app, services.accounts);
   requireAccess(app);
 
@@ -73,31 +99,43 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
 }
 
 async function serveInterface(app: FastifyInstance): Promise<void> {
-  await app.register(fastifyStatic, {
-    root: WEB_BUILD,
-    wildcard: false,
-    maxAge: '1h',
-    setHeaders: (reply, path) => void (path.endsWith('index.html') && reply.setHeader('cache-control', 'no-cache')),
+  await app.register(fastifyStatic, { root: WEB_BUILD, serve: false, cacheControl: false });
+  app.get('/*', { config: { access: 'public' }, schema: { hide: true } }, (request, reply) => {
+    const path = request.url.split('?')[0] ?? '/';
+    // Vite names the files of assets/ after their contents.
+    reply.header('cache-control', path.startsWith('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache');
+    return reply.sendFile(path === '/' ? 'index.html' : path.slice(1));
   });
 }
 
 /** Paths of the interface are its own to understand; unknown paths of the API are an error. */
 function answerNotFound(request: FastifyRequest, reply: FastifyReply): FastifyReply {
-  const isPage = request.method === 'GET' && !request.url.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(request.url.split('?')[0] ?? '');
+  const isPage =
+    request.method === 'GET' &&
+    !request.url.startsWith('/api/') &&
+    !/\.[a-z0-9]+$/i.test(request.url.split('?')[0] ?? '');
   if (isPage && existsSync(WEB_BUILD)) return reply.header('cache-control', 'no-cache').sendFile('index.html');
   return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${request.url.split('?')[0]}` }));
 }
 
-function answerError(error: FastifyError | StellinError | Error, request: FastifyRequest, reply: FastifyReply): FastifyReply {
+function answerError(
+  error: FastifyError | StellinError | Error,
+  request: FastifyRequest,
+  reply: FastifyReply,
+): FastifyReply {
   if (error instanceof StellinError) return answer(reply, error);
   if (hasZodFastifySchemaValidationErrors(error)) {
-    const issues = error.validation.map(({ instancePath, message }) => ({ path: instancePath.replace(/^\//, '').replaceAll('/', '.'), message }));
+    const issues = error.validation.map(({ instancePath, message }) => ({
+      path: instancePath.replace(/^\//, '').replaceAll('/', '.'),
+      message,
+    }));
     const problem = issues.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ');
     return answer(reply, new StellinError('badRequest', { problem }, issues));
   }
   const status = 'statusCode' in error ? error.statusCode : undefined;
   if (status === 413) return answer(reply, new StellinError('tooLarge'));
-  if (status !== undefined && status >= 400 && status < 500) return answer(reply, new StellinError('badRequest', { problem: error.message }));
+  if (status !== undefined && status >= 400 && status < 500)
+    return answer(reply, new StellinError('badRequest', { problem: error.message }));
   request.log.error(error, `${request.method} ${request.url}`);
   return answer(reply, new StellinError('unexpected', { reference: request.id }));
 }

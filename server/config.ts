@@ -30,7 +30,9 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     throw new Error(`${issue?.path.join('.')}: ${issue?.message}`);
   }
   const home = resolve(parsed.data.STELLIN_HOME ?? join(__dirname, '..', '.stellin'));
-  const roots = parsed.data.STELLIN_DRIVES?.split(delimiter).filter(Boolean).map((root) => resolve(root));
+  const roots = parsed.data.STELLIN_DRIVES?.split(delimiter)
+    .filter(Boolean)
+    .map((root) => resolve(root));
   return {
     home,
     port: parsed.data.STELLIN_PORT,

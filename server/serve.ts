@@ -28,7 +28,12 @@ export interface Call<R extends Route> {
 }
 
 /** Serves a route: requests are checked against its schemas before the handler sees them, answers after. */
-export function serve<R extends Route>(app: FastifyInstance, route: R, handler: (call: Call<R>) => Promise<z.input<R['response']>>, config: Record<string, unknown> = {}): void {
+export function serve<R extends Route>(
+  app: FastifyInstance,
+  route: R,
+  handler: (call: Call<R>) => Promise<z.input<R['response']>>,
+  config: Record<string, unknown> = {},
+): void {
   app.withTypeProvider<ZodTypeProvider>().route({
     method: route.method,
     url: route.path,
@@ -57,11 +62,14 @@ export function serve<R extends Route>(app: FastifyInstance, route: R, handler: 
 /** Refuses to register a route that does not say who may call it, and turns away those who may not. */
 export function requireAccess(app: FastifyInstance): void {
   app.addHook('onRoute', (route) => {
-    if (!route.config?.access) throw new Error(`The route ${String(route.method)} ${route.url} does not say who may call it`);
+    if (!route.config?.access)
+      throw new Error(`The route ${String(route.method)} ${route.url} does not say who may call it`);
   });
   app.addHook('onRequest', async (request) => {
     const access = request.routeOptions.config.access;
     if (access === undefined || mayDo(request.person?.role, access)) return;
-    throw request.person ? new StellinError('notAllowed', { role: request.person.role }) : new StellinError('notSignedIn');
+    throw request.person
+      ? new StellinError('notAllowed', { role: request.person.role })
+      : new StellinError('notSignedIn');
   });
 }

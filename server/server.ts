@@ -15,7 +15,10 @@ export interface RunningServer {
 
 /** The log, readable in a terminal. */
 export function openLog(level: string): Logger {
-  return pino({ level }, pretty({ colorize: process.stdout.isTTY, translateTime: 'SYS:HH:MM:ss', ignore: 'pid,hostname', sync: true }));
+  return pino(
+    { level },
+    pretty({ colorize: process.stdout.isTTY, translateTime: 'SYS:HH:MM:ss', ignore: 'pid,hostname', sync: true }),
+  );
 }
 
 /** Serves opened services over HTTP on loopback. */

@@ -42,7 +42,11 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     { ...vocabularyChanges(database), ...photoChanges(database), ...searchChanges(database) },
     [vocabulary.afterChange, writeBack.afterChange],
   );
-  const jobs = await jobService(database, [indexingJob({ database, drives, previews, reader, writeBack }), writingJob(database, drives)], log);
+  const jobs = await jobService(
+    database,
+    [indexingJob({ database, drives, previews, reader, writeBack }), writingJob(database, drives)],
+    log,
+  );
   const intake = intakeService(database, drives, jobs);
   const events = await openEventHub(databaseUrl, log);
 

@@ -80,7 +80,9 @@ export function reconcile(blocks: BlockValues, digest: DigestState): { fields: F
   const disagreements: FieldId[] = [];
   const embedded = digest === 'differs' ? [blocks.iim, blocks.xmp] : [blocks.xmp, blocks.iim];
   for (const { id } of FIELDS) {
-    const said = [blocks.sidecar, ...embedded, blocks.exif].map((block) => block?.[id]).filter((value) => value !== undefined);
+    const said = [blocks.sidecar, ...embedded, blocks.exif]
+      .map((block) => block?.[id])
+      .filter((value) => value !== undefined);
     if (said.length === 0) continue;
     fields[id] = said[0];
     if (said.some((value) => !sameValue(value, said[0]))) disagreements.push(id);

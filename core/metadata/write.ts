@@ -3,9 +3,28 @@
 
 import { asciiBytes, concatBytes, memorySource, viewOf, type ByteSource } from './bytes';
 import { parseIim, serializeIim, setIimFields, iimFields, type Dataset, type IimCut } from './blocks/iim';
-import { APP13_PREFIX, parseResources, RESOURCE, resourceData, serializeResources, setResource, type ImageResource } from './blocks/resources';
+import {
+  APP13_PREFIX,
+  parseResources,
+  RESOURCE,
+  resourceData,
+  serializeResources,
+  setResource,
+  type ImageResource,
+} from './blocks/resources';
 import { emptyXmp, parseXmp, serializeXmp, setXmpField, xmpFields, type XmpPacket } from './blocks/xmp';
-import { app13Resources, isApp13Segment, isExifSegment, isXmpSegment, MARKER, MAX_PAYLOAD, parseJpegHead, XMP_PREFIX, type JpegHead, type JpegSegment } from './containers/jpeg';
+import {
+  app13Resources,
+  isApp13Segment,
+  isExifSegment,
+  isXmpSegment,
+  MARKER,
+  MAX_PAYLOAD,
+  parseJpegHead,
+  XMP_PREFIX,
+  type JpegHead,
+  type JpegSegment,
+} from './containers/jpeg';
 import { FIELDS, fieldOf, type FieldId, type FieldValues } from './fields';
 import { md5 } from './md5';
 import { reconcile } from './read';
@@ -60,7 +79,13 @@ function changeList(changes: FieldChanges): NamedChange[] {
   return FIELDS.filter(({ id }) => changes[id] !== undefined).map(({ id }) => [id, changes[id] ?? undefined] as const);
 }
 
-function withCarriedOver(changes: FieldChanges, packet: XmpPacket, datasets: Dataset[], iim: Uint8Array | undefined, digest: Uint8Array | undefined): NamedChange[] {
+function withCarriedOver(
+  changes: FieldChanges,
+  packet: XmpPacket,
+  datasets: Dataset[],
+  iim: Uint8Array | undefined,
+  digest: Uint8Array | undefined,
+): NamedChange[] {
   const blocks = { xmp: xmpFields(packet), iim: iimFields(datasets) };
   const iimNewer = iim !== undefined && digest?.length === 16 && md5(iim).some((byte, i) => byte !== digest[i]);
   const { fields } = reconcile(blocks, iimNewer ? 'differs' : 'none');
@@ -78,7 +103,7 @@ function xmpOf(head: JpegHead): { packet: XmpPacket } {
     return { packet: parseXmp(segment.payload.subarray(XMP_PREFIX.length)) };
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
-    throw new Error(`the XMP in the file can't be read (${why}), so it is left as it is`, { cause: error });
+    throw new Error(`the XMP in the file can’t be read (${why}), so it is left as it is`, { cause: error });
   }
 }
 
@@ -96,11 +121,18 @@ function app13Payloads(old: { resources: ImageResource[]; rest: Uint8Array }, da
   const bytes = concatBytes([serializeResources(resources), old.rest]);
   const prefix = asciiBytes(APP13_PREFIX);
   const room = MAX_PAYLOAD - prefix.length;
-  return Array.from({ length: Math.ceil(bytes.length / room) }, (_, i) => concatBytes([prefix, bytes.subarray(i * room, (i + 1) * room)]));
+  return Array.from({ length: Math.ceil(bytes.length / room) }, (_, i) =>
+    concatBytes([prefix, bytes.subarray(i * room, (i + 1) * room)]),
+  );
 }
 
 /** All segments at their places, XMP and APP13 replaced where they stood, or put in after EXIF and JFIF. */
-async function assembleHead(source: ByteSource, head: JpegHead, xmp: Uint8Array, app13: Uint8Array[]): Promise<Uint8Array> {
+async function assembleHead(
+  source: ByteSource,
+  head: JpegHead,
+  xmp: Uint8Array,
+  app13: Uint8Array[],
+): Promise<Uint8Array> {
   const firstXmp = head.segments.find(isXmpSegment);
   const firstApp13 = head.segments.find(isApp13Segment);
   const xmpSegment = segmentBytes(MARKER.app1, xmp);

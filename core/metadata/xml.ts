@@ -88,12 +88,16 @@ export function textIn(element: XmlElement): string {
     .join('');
 }
 
-// XML 1.0, section 2.2: characters that no document may hold.
-// eslint-disable-next-line no-control-regex
-const FORBIDDEN = /[\u0000-\u0008\u000b\u000c\u000e-\u001f\ufffe\uffff]|[\ud800-\udbff](?![\udc00-\udfff])|(?<![\ud800-\udbff])[\udc00-\udfff]/g;
+/** Whatever is no Char of XML 1.0, section 2.2: control characters and halves of surrogate pairs. */
+const FORBIDDEN = /[^\t\n\r\u0020-\ud7ff\ue000-\ufffd\u{10000}-\u{10ffff}]/gu;
 
 function escapeXml(text: string, inAttribute: boolean): string {
-  const escaped = text.replace(FORBIDDEN, '\ufffd').replace(/&/g, '&amp;').replace(/</g, '&lt;').replace(/>/g, '&gt;').replace(/\r/g, '&#xD;');
+  const escaped = text
+    .replace(FORBIDDEN, '\ufffd')
+    .replace(/&/g, '&amp;')
+    .replace(/</g, '&lt;')
+    .replace(/>/g, '&gt;')
+    .replace(/\r/g, '&#xD;');
   if (!inAttribute) return escaped;
   return escaped.replace(/"/g, '&quot;').replace(/\t/g, '&#x9;').replace(/\n/g, '&#xA;');
 }

@@ -17,7 +17,22 @@ export interface Criterion {
 }
 
 export type CriterionId =
-  | 'term' | 'only' | 'keyword' | 'name' | 'caption' | 'camera' | 'kind' | 'rating' | 'taken' | 'drive' | 'within' | 'folder' | 'accession' | 'has' | 'missing' | 'is';
+  | 'term'
+  | 'only'
+  | 'keyword'
+  | 'name'
+  | 'caption'
+  | 'camera'
+  | 'kind'
+  | 'rating'
+  | 'taken'
+  | 'drive'
+  | 'within'
+  | 'folder'
+  | 'accession'
+  | 'has'
+  | 'missing'
+  | 'is';
 
 /** What `has:` and `missing:` may ask for. */
 export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'] as const;
@@ -28,22 +43,91 @@ export const STATES = ['away', 'damaged', 'waiting', 'conflict', 'failed', 'writ
 export type State = (typeof STATES)[number];
 
 export const CRITERIA: readonly Criterion[] = [
-  { id: 'term', label: 'term', type: 'term', help: 'has the term or one of its narrower terms, found by any of its labels or by its path', example: 'term:"Single-line kites"' },
-  { id: 'only', label: 'only term', type: 'term', help: 'has just this term, narrower ones left aside', example: 'only:Kites' },
-  { id: 'keyword', label: 'keyword', type: 'text', help: 'a keyword that came with the file and is no term yet; * and ? stand for any letters', example: 'keyword:rok*' },
-  { id: 'name', label: 'file name', type: 'text', help: 'the file name; * and ? stand for any letters', example: 'name:SKM_20*' },
-  { id: 'caption', label: 'caption', type: 'text', help: 'the description; * and ? stand for any letters', example: 'caption:*harbour*' },
+  {
+    id: 'term',
+    label: 'term',
+    type: 'term',
+    help: 'has the term or one of its narrower terms, found by any of its labels or by its path',
+    example: 'term:"Single-line kites"',
+  },
+  {
+    id: 'only',
+    label: 'only term',
+    type: 'term',
+    help: 'has just this term, narrower ones left aside',
+    example: 'only:Kites',
+  },
+  {
+    id: 'keyword',
+    label: 'keyword',
+    type: 'text',
+    help: 'a keyword that came with the file and is no term yet; * and ? stand for any letters',
+    example: 'keyword:rok*',
+  },
+  {
+    id: 'name',
+    label: 'file name',
+    type: 'text',
+    help: 'the file name; * and ? stand for any letters',
+    example: 'name:SKM_20*',
+  },
+  {
+    id: 'caption',
+    label: 'caption',
+    type: 'text',
+    help: 'the description; * and ? stand for any letters',
+    example: 'caption:*harbour*',
+  },
   { id: 'camera', label: 'camera', type: 'text', help: 'maker and model of the camera', example: 'camera:*Corvina*' },
   { id: 'kind', label: 'kind', type: 'choice', help: 'the kind of file', example: 'kind:tiff', choices: FILE_KINDS },
   { id: 'rating', label: 'rating', type: 'number', help: '0 to 5, or -1 for rejected', example: 'rating:>=3' },
-  { id: 'taken', label: 'taken', type: 'date', help: 'when the picture was taken: a year, month, day or minute', example: 'taken:2019-06' },
+  {
+    id: 'taken',
+    label: 'taken',
+    type: 'date',
+    help: 'when the picture was taken: a year, month, day or minute',
+    example: 'taken:2019-06',
+  },
   { id: 'drive', label: 'drive', type: 'text', help: 'the drive by its label', example: 'drive:"Vault 1"' },
-  { id: 'within', label: 'within', type: 'folder', help: 'a folder and all below it, as drive and path', example: 'within:"Vault 1/2019"' },
-  { id: 'folder', label: 'folder', type: 'folder', help: 'a folder without those below it, as drive and path', example: 'folder:"Vault 1/2019"' },
+  {
+    id: 'within',
+    label: 'within',
+    type: 'folder',
+    help: 'a folder and all below it, as drive and path',
+    example: 'within:"Vault 1/2019"',
+  },
+  {
+    id: 'folder',
+    label: 'folder',
+    type: 'folder',
+    help: 'a folder without those below it, as drive and path',
+    example: 'folder:"Vault 1/2019"',
+  },
   { id: 'accession', label: 'accession', type: 'number', help: 'the number of the taking-in', example: 'accession:4' },
-  { id: 'has', label: 'has', type: 'choice', help: 'the part of the description is there', example: 'has:terms', choices: PARTS },
-  { id: 'missing', label: 'missing', type: 'choice', help: 'the part of the description is not there', example: 'missing:caption', choices: PARTS },
-  { id: 'is', label: 'is', type: 'choice', help: 'a state of the photo, its drive or its write-back', example: 'is:waiting', choices: STATES },
+  {
+    id: 'has',
+    label: 'has',
+    type: 'choice',
+    help: 'the part of the description is there',
+    example: 'has:terms',
+    choices: PARTS,
+  },
+  {
+    id: 'missing',
+    label: 'missing',
+    type: 'choice',
+    help: 'the part of the description is not there',
+    example: 'missing:caption',
+    choices: PARTS,
+  },
+  {
+    id: 'is',
+    label: 'is',
+    type: 'choice',
+    help: 'a state of the photo, its drive or its write-back',
+    example: 'is:waiting',
+    choices: STATES,
+  },
 ];
 
 const byId = new Map<string, Criterion>(CRITERIA.map((criterion) => [criterion.id, criterion]));

@@ -73,7 +73,8 @@ const MEANINGS: Record<CriterionId, (photo: SearchablePhoto, query: CriterionQue
 
 /** A term is named by one of its labels, or by a path whose steps are labels one below the other, ending at it: `Kites/Delta`. */
 function isNamed(path: string[][], name: string): boolean {
-  const sameLabel = (labels: string[] | undefined, step: string) => labels?.some((label) => foldText(label) === foldText(step)) ?? false;
+  const sameLabel = (labels: string[] | undefined, step: string) =>
+    labels?.some((label) => foldText(label) === foldText(step)) ?? false;
   if (sameLabel(path.at(-1), name)) return true;
   const steps = name.split('/');
   return steps.length <= path.length && steps.every((step, i) => sameLabel(path[path.length - steps.length + i], step));
@@ -116,11 +117,19 @@ function compares(number: number, { operator, value, to }: CriterionQuery): bool
 /** Times compare as text, since all are written alike. A comparison is with the whole interval: after 2018 is from 2019 on. */
 function takenIn(time: string, { operator, value, to }: CriterionQuery): boolean {
   const bounds = dateBounds({ operator, value, to });
-  return bounds !== undefined && (bounds.from === undefined || time >= bounds.from) && (bounds.to === undefined || time < bounds.to);
+  return (
+    bounds !== undefined &&
+    (bounds.from === undefined || time >= bounds.from) &&
+    (bounds.to === undefined || time < bounds.to)
+  );
 }
 
 /** The half-open interval of time that a date criterion asks for; undefined when its value is no date. */
-export function dateBounds({ operator, value, to }: Pick<CriterionQuery, 'operator' | 'value' | 'to'>): { from?: string; to?: string } | undefined {
+export function dateBounds({
+  operator,
+  value,
+  to,
+}: Pick<CriterionQuery, 'operator' | 'value' | 'to'>): { from?: string; to?: string } | undefined {
   const first = dateInterval(value);
   const last = operator === '..' ? dateInterval(to ?? '') : first;
   if (!first || !last) return undefined;

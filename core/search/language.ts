@@ -5,7 +5,7 @@
 //   part    = "not" part | "(" query ")" | name ":" value | word | '"' phrase '"'
 //   value   = [">" | ">=" | "<" | "<=" | "="] text [".." text]
 //
-// Reading never fails: what can't be understood is left out and named in `errors` with its place, so half-typed text
+// Reading never fails: what can’t be understood is left out and named in `errors` with its place, so half-typed text
 // still finds something.
 
 import { CRITERIA, criterionOf, type Criterion } from './criteria';
@@ -57,7 +57,9 @@ export function queryText(query: Query): string {
 
 /** The texts of the parts that must all hold: the tokens of the query line. */
 export function tokensOf(text: string): string[] {
-  return conjuncts(parseQuery(text).query).map((part) => (part.kind === 'any' ? `(${queryText(part)})` : queryText(part)));
+  return conjuncts(parseQuery(text).query).map((part) =>
+    part.kind === 'any' ? `(${queryText(part)})` : queryText(part),
+  );
 }
 
 /** The text that asks for what `text` asks and for `more` as well. */
@@ -109,14 +111,15 @@ class Parser {
     const parts = of.filter((part) => part.kind !== 'everything');
     const [only] = parts;
     if (!only) return { kind: 'everything' };
-    return parts.length === 1 ? only : { kind: 'any', of: parts.flatMap((part) => (part.kind === 'any' ? part.of : [part])) };
+    return parts.length === 1
+      ? only
+      : { kind: 'any', of: parts.flatMap((part) => (part.kind === 'any' ? part.of : [part])) };
   }
 
   private all(): Query {
     const of: Query[] = [];
     for (;;) {
-      this.keyword('and');
-      this.space();
+      while (this.keyword('and'));
       if (this.at >= this.text.length || this.text[this.at] === ')' || this.peeks('or')) break;
       of.push(this.part());
     }
@@ -169,7 +172,11 @@ class Parser {
     }
     const word = this.bare(/[\s()"]/);
     if (name) {
-      this.fail(start, name.length, `there is no field “${name}”; fields are ${CRITERIA.map((criterion) => criterion.id).join(', ')}`);
+      this.fail(
+        start,
+        name.length,
+        `there is no field “${name}”; fields are ${CRITERIA.map((criterion) => criterion.id).join(', ')}`,
+      );
       return { kind: 'everything' };
     }
     return patternsOf(word).length ? { kind: 'words', text: word } : { kind: 'everything' };
@@ -244,14 +251,22 @@ class Parser {
 const NUMBER = /^-?\d+(\.\d+)?$/;
 
 /** What is wrong with a criterion's value, in words, if anything. */
-function problemOf(criterion: Criterion, operator: Operator, value: string, to: string | undefined): string | undefined {
+function problemOf(
+  criterion: Criterion,
+  operator: Operator,
+  value: string,
+  to: string | undefined,
+): string | undefined {
   const values = to === undefined ? [value] : [value, to];
   if (values.includes('')) return `after “${criterion.id}:” a value is missing, like ${criterion.example}`;
-  if (criterion.type === 'number' && !values.every((text) => NUMBER.test(text))) return `“${criterion.id}” takes a number, like ${criterion.example}`;
-  if (criterion.type === 'date' && !values.every((text) => dateInterval(text))) return `“${criterion.id}” takes a date, like ${criterion.example} or ${criterion.id}:2018..2019`;
+  if (criterion.type === 'number' && !values.every((text) => NUMBER.test(text)))
+    return `“${criterion.id}” takes a number, like ${criterion.example}`;
+  if (criterion.type === 'date' && !values.every((text) => dateInterval(text)))
+    return `“${criterion.id}” takes a date, like ${criterion.example} or ${criterion.id}:2018..2019`;
   if (criterion.type === 'choice' && !values.every((text) => criterion.choices?.includes(text.toLowerCase()))) {
     return `“${criterion.id}” takes one of ${criterion.choices?.join(', ')}`;
   }
-  if (operator !== '=' && criterion.type !== 'number' && criterion.type !== 'date') return `“${criterion.id}” can't be compared, only named, like ${criterion.example}`;
+  if (operator !== '=' && criterion.type !== 'number' && criterion.type !== 'date')
+    return `“${criterion.id}” can’t be compared, only named, like ${criterion.example}`;
   return undefined;
 }

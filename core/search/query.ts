@@ -11,7 +11,13 @@ export type Query =
   | { kind: 'not'; of: Query }
   | { kind: 'words'; text: string }
   | { kind: 'phrase'; text: string }
-  | { kind: 'criterion'; criterion: CriterionId; operator: Operator; value: string; /** The end of a range. */ to?: string };
+  | {
+      kind: 'criterion';
+      criterion: CriterionId;
+      operator: Operator;
+      value: string;
+      /** The end of a range. */ to?: string;
+    };
 
 export type CriterionQuery = Extract<Query, { kind: 'criterion' }>;
 

@@ -1,7 +1,15 @@
 // How text becomes words to find: accents, case and punctuation set aside, in any script.
 
 const LETTERS_WITHOUT_DECOMPOSITION: Readonly<Record<string, string>> = {
-  ß: 'ss', æ: 'ae', œ: 'oe', ø: 'o', đ: 'd', ð: 'd', þ: 'th', ł: 'l', ı: 'i',
+  ß: 'ss',
+  æ: 'ae',
+  œ: 'oe',
+  ø: 'o',
+  đ: 'd',
+  ð: 'd',
+  þ: 'th',
+  ł: 'l',
+  ı: 'i',
 };
 
 /** The text in small letters without accents (Unicode NFKD less its marks). */
@@ -34,6 +42,9 @@ export function patternsOf(text: string): string[] {
 
 /** Whether a text meets a pattern with `*` (any run) and `?` (one character), accents and case aside. Without either it must be equal. */
 export function textMatches(text: string, pattern: string): boolean {
-  const regex = foldText(pattern).replace(/[.+^${}()|[\]\\]/g, '\\$&').replace(/\*/g, '.*').replace(/\?/g, '.');
+  const regex = foldText(pattern)
+    .replace(/[.+^${}()|[\]\\]/g, '\\$&')
+    .replace(/\*/g, '.*')
+    .replace(/\?/g, '.');
   return new RegExp(`^${regex}$`, 'su').test(foldText(text));
 }

@@ -30,7 +30,7 @@ export class TermTree<T extends Node = Term> {
   /** From the top down to the term itself. Empty for an unknown id. */
   path(id: number): T[] {
     const path: T[] = [];
-    for (let term = this.byId.get(id); term && path.length <= this.byId.size; ) {
+    for (let term = this.byId.get(id); term && path.length <= this.byId.size;) {
       path.unshift(term);
       term = term.parentId === null ? undefined : this.byId.get(term.parentId);
     }

@@ -17,15 +17,114 @@ export interface Light {
 }
 
 export const LIGHTS: readonly Light[] = [
-  { name: 'morning', sky: [[88, 142, 196], [150, 192, 222], [222, 230, 226]], cloud: [255, 250, 242], cloudShade: [172, 186, 200], tint: [1, 0.98, 0.94], sun: 0.35 },
-  { name: 'noon', sky: [[40, 104, 178], [94, 156, 212], [190, 218, 232]], cloud: [255, 255, 255], cloudShade: [188, 200, 214], tint: [1, 1, 1], sun: 0.15 },
-  { name: 'clear', sky: [[26, 86, 168], [72, 142, 208], [168, 208, 230]], cloud: [255, 255, 255], cloudShade: [204, 214, 224], tint: [1.03, 1.02, 1], sun: 0.1 },
-  { name: 'golden', sky: [[96, 130, 172], [226, 178, 128], [252, 214, 150]], cloud: [255, 226, 178], cloudShade: [176, 132, 120], tint: [1.08, 0.94, 0.78], sun: 0.9 },
-  { name: 'dusk', sky: [[44, 52, 104], [142, 92, 132], [240, 148, 104]], cloud: [240, 152, 128], cloudShade: [76, 66, 108], tint: [0.72, 0.6, 0.66], sun: 0.7 },
-  { name: 'overcast', sky: [[150, 160, 168], [178, 186, 190], [206, 210, 208]], cloud: [216, 220, 222], cloudShade: [132, 142, 152], tint: [0.86, 0.88, 0.9], sun: 0 },
-  { name: 'storm', sky: [[62, 72, 84], [104, 116, 126], [172, 180, 176]], cloud: [156, 164, 168], cloudShade: [50, 58, 68], tint: [0.7, 0.74, 0.76], sun: 0 },
-  { name: 'mist', sky: [[190, 198, 200], [206, 212, 210], [220, 222, 216]], cloud: [228, 230, 228], cloudShade: [198, 204, 206], tint: [0.94, 0.95, 0.94], sun: 0.1 },
-  { name: 'night', sky: [[8, 12, 30], [18, 26, 54], [44, 48, 78]], cloud: [52, 56, 84], cloudShade: [12, 16, 34], tint: [0.34, 0.36, 0.5], sun: 0 },
+  {
+    name: 'morning',
+    sky: [
+      [88, 142, 196],
+      [150, 192, 222],
+      [222, 230, 226],
+    ],
+    cloud: [255, 250, 242],
+    cloudShade: [172, 186, 200],
+    tint: [1, 0.98, 0.94],
+    sun: 0.35,
+  },
+  {
+    name: 'noon',
+    sky: [
+      [40, 104, 178],
+      [94, 156, 212],
+      [190, 218, 232],
+    ],
+    cloud: [255, 255, 255],
+    cloudShade: [188, 200, 214],
+    tint: [1, 1, 1],
+    sun: 0.15,
+  },
+  {
+    name: 'clear',
+    sky: [
+      [26, 86, 168],
+      [72, 142, 208],
+      [168, 208, 230],
+    ],
+    cloud: [255, 255, 255],
+    cloudShade: [204, 214, 224],
+    tint: [1.03, 1.02, 1],
+    sun: 0.1,
+  },
+  {
+    name: 'golden',
+    sky: [
+      [96, 130, 172],
+      [226, 178, 128],
+      [252, 214, 150],
+    ],
+    cloud: [255, 226, 178],
+    cloudShade: [176, 132, 120],
+    tint: [1.08, 0.94, 0.78],
+    sun: 0.9,
+  },
+  {
+    name: 'dusk',
+    sky: [
+      [44, 52, 104],
+      [142, 92, 132],
+      [240, 148, 104],
+    ],
+    cloud: [240, 152, 128],
+    cloudShade: [76, 66, 108],
+    tint: [0.72, 0.6, 0.66],
+    sun: 0.7,
+  },
+  {
+    name: 'overcast',
+    sky: [
+      [150, 160, 168],
+      [178, 186, 190],
+      [206, 210, 208],
+    ],
+    cloud: [216, 220, 222],
+    cloudShade: [132, 142, 152],
+    tint: [0.86, 0.88, 0.9],
+    sun: 0,
+  },
+  {
+    name: 'storm',
+    sky: [
+      [62, 72, 84],
+      [104, 116, 126],
+      [172, 180, 176],
+    ],
+    cloud: [156, 164, 168],
+    cloudShade: [50, 58, 68],
+    tint: [0.7, 0.74, 0.76],
+    sun: 0,
+  },
+  {
+    name: 'mist',
+    sky: [
+      [190, 198, 200],
+      [206, 212, 210],
+      [220, 222, 216],
+    ],
+    cloud: [228, 230, 228],
+    cloudShade: [198, 204, 206],
+    tint: [0.94, 0.95, 0.94],
+    sun: 0.1,
+  },
+  {
+    name: 'night',
+    sky: [
+      [8, 12, 30],
+      [18, 26, 54],
+      [44, 48, 78],
+    ],
+    cloud: [52, 56, 84],
+    cloudShade: [12, 16, 34],
+    tint: [0.34, 0.36, 0.5],
+    sun: 0,
+  },
 ];
 
 export interface Backdrop {
@@ -40,7 +139,14 @@ const NOISE_SIZE = 512;
 const NOISE = fractalNoise(NOISE_SIZE, randomOf('noise'));
 
 /** A landscape: sky over the ground of its kind. `horizon` is a part of the height. */
-export function landscape(width: number, height: number, light: Light, ground: Ground, horizon: number, random: Random): Backdrop {
+export function landscape(
+  width: number,
+  height: number,
+  light: Light,
+  ground: Ground,
+  horizon: number,
+  random: Random,
+): Backdrop {
   const cloudiness = random.between(0.38, 0.6);
   const [ox, oy, oz] = [random.between(0, 500), random.between(0, 500), random.between(0, 500)];
   const cloudScale = random.between(90, 190);
@@ -53,10 +159,16 @@ export function landscape(width: number, height: number, light: Light, ground: G
       if (layer && v > layer.top(u)) return tinted(layer.colour(u, v, layer.top(u)), light.tint);
     }
     const down = v / horizon;
-    let colour = down < 0.55 ? mix(light.sky[0], light.sky[1], down / 0.55) : mix(light.sky[1], light.sky[2], (down - 0.55) / 0.45);
+    let colour =
+      down < 0.55
+        ? mix(light.sky[0], light.sky[1], down / 0.55)
+        : mix(light.sky[1], light.sky[2], (down - 0.55) / 0.45);
     // Clouds flatten towards the horizon.
     const far = 1 / (1.15 - Math.min(1, down));
-    const body = noise(ox + (u - 0.5) * aspect * cloudScale * Math.min(3, far * 0.8), oy + down * cloudScale * 1.3 * Math.min(3, far * 0.6));
+    const body = noise(
+      ox + (u - 0.5) * aspect * cloudScale * Math.min(3, far * 0.8),
+      oy + down * cloudScale * 1.3 * Math.min(3, far * 0.6),
+    );
     const cover = smooth(cloudiness, cloudiness + 0.2, body) * (0.95 - 0.3 * down);
     const lit = noise(oz + u * aspect * cloudScale * 1.7, oy + down * cloudScale * 2.2);
     colour = mix(colour, mix(light.cloudShade, light.cloud, smooth(0.3, 0.65, lit * 0.6 + (1 - body) * 0.5)), cover);
@@ -85,7 +197,9 @@ export function room(width: number, height: number, wall: Colour, floor: Colour,
 /** Photographer's paper behind a single object. */
 export function paper(width: number, height: number, tone: Colour, random: Random): Backdrop {
   const [cx, cy] = [random.between(0.4, 0.6), random.between(0.35, 0.5)];
-  return paint(width, height, (u, v) => scaled(tone, 1.1 - 0.5 * Math.hypot(u - cx, v - cy) + 0.02 * (noise(u * 300, v * 300) - 0.5)));
+  return paint(width, height, (u, v) =>
+    scaled(tone, 1.1 - 0.5 * Math.hypot(u - cx, v - cy) + 0.02 * (noise(u * 300, v * 300) - 0.5)),
+  );
 }
 
 interface Layer {
@@ -94,11 +208,31 @@ interface Layer {
 }
 
 const GROUND_LAYERS: Record<Ground, (horizon: number, random: Random) => Layer[]> = {
-  beach: (horizon, random) => [far(horizon, 0.02, [110, 130, 140], random), sea(horizon), sand(horizon + random.between(0.06, 0.13), random)],
-  dunes: (horizon, random) => [sea(horizon), sand(horizon + 0.05, random), grass(horizon + random.between(0.12, 0.2), [136, 140, 82], 0.05, random)],
-  meadow: (horizon, random) => [far(horizon, 0.05, [92, 122, 110], random), far(horizon + 0.02, 0.03, [70, 106, 76], random), grass(horizon + 0.05, [98, 136, 58], 0.01, random)],
-  hills: (horizon, random) => [far(horizon - 0.08, 0.1, [116, 136, 152], random), far(horizon - 0.02, 0.08, [88, 116, 102], random), grass(horizon + 0.05, [110, 132, 66], 0.06, random)],
-  harbour: (horizon, random) => [far(horizon, 0.04, [104, 116, 120], random), sea(horizon), quay(horizon + random.between(0.16, 0.24))],
+  beach: (horizon, random) => [
+    far(horizon, 0.02, [110, 130, 140], random),
+    sea(horizon),
+    sand(horizon + random.between(0.06, 0.13), random),
+  ],
+  dunes: (horizon, random) => [
+    sea(horizon),
+    sand(horizon + 0.05, random),
+    grass(horizon + random.between(0.12, 0.2), [136, 140, 82], 0.05, random),
+  ],
+  meadow: (horizon, random) => [
+    far(horizon, 0.05, [92, 122, 110], random),
+    far(horizon + 0.02, 0.03, [70, 106, 76], random),
+    grass(horizon + 0.05, [98, 136, 58], 0.01, random),
+  ],
+  hills: (horizon, random) => [
+    far(horizon - 0.08, 0.1, [116, 136, 152], random),
+    far(horizon - 0.02, 0.08, [88, 116, 102], random),
+    grass(horizon + 0.05, [110, 132, 66], 0.06, random),
+  ],
+  harbour: (horizon, random) => [
+    far(horizon, 0.04, [104, 116, 120], random),
+    sea(horizon),
+    quay(horizon + random.between(0.16, 0.24)),
+  ],
 };
 
 function far(top: number, height: number, colour: Colour, random: Random): Layer {
@@ -117,7 +251,11 @@ function sea(top: number): Layer {
       const depth = Math.min(1, (v - top) / 0.2);
       const persp = 0.05 + depth;
       const wave = noise((u * 60) / persp + 11, 40 * Math.log(persp) * 4);
-      return mix(mix([128, 158, 168], [62, 112, 124], depth), [232, 240, 238], smooth(0.62, 0.78, wave) * (0.15 + depth * 0.7));
+      return mix(
+        mix([128, 158, 168], [62, 112, 124], depth),
+        [232, 240, 238],
+        smooth(0.62, 0.78, wave) * (0.15 + depth * 0.7),
+      );
     },
   };
 }
@@ -143,7 +281,10 @@ function grass(top: number, colour: Colour, roll: number, random: Random): Layer
       const depth = (v - edge) / (1 - edge);
       const blades = noise(offset + (u * 420) / (0.25 + depth), v * 190);
       const patches = noise(offset + (u * 40) / (0.3 + depth), 30 * Math.log(0.15 + depth));
-      return scaled(mix(colour, [178, 168, 98], smooth(0.42, 0.7, patches) * 0.75), 0.84 + 0.5 * (blades - 0.35) + 0.12 * depth);
+      return scaled(
+        mix(colour, [178, 168, 98], smooth(0.42, 0.7, patches) * 0.75),
+        0.84 + 0.5 * (blades - 0.35) + 0.12 * depth,
+      );
     },
   };
 }
@@ -151,7 +292,8 @@ function grass(top: number, colour: Colour, roll: number, random: Random): Layer
 function quay(top: number): Layer {
   return {
     top: () => top,
-    colour: (u, v, edge) => scaled([132, 128, 122], (v - edge < 0.02 ? 0.6 : 0.9) + 0.2 * (noise(u * 200, v * 200) - 0.5)),
+    colour: (u, v, edge) =>
+      scaled([132, 128, 122], (v - edge < 0.02 ? 0.6 : 0.9) + 0.2 * (noise(u * 200, v * 200) - 0.5)),
   };
 }
 

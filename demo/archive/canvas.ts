@@ -95,7 +95,8 @@ export function develop(canvas: Canvas, development: Development, seed: number):
       state ^= state << 13;
       state ^= state >>> 17;
       state ^= state << 5;
-      const speck = (((state & 255) + ((state >>> 8) & 255) + ((state >>> 16) & 255) + (state >>> 24)) / 510 - 1) * grain;
+      const speck =
+        (((state & 255) + ((state >>> 8) & 255) + ((state >>> 16) & 255) + (state >>> 24)) / 510 - 1) * grain;
       const red = pixels[at]!;
       const green = pixels[at + 1]!;
       const blue = pixels[at + 2]!;

@@ -46,8 +46,22 @@ const DESCRIPTIONS: Record<Mess, (photo: PlannedPhoto, faces: readonly PaintedFa
   iimLatin1: (photo) => ({ resources: resourcesOf(latin1Iim(fieldsOf(photo)), undefined) }),
   xmpOnly: (photo) => ({ xmp: xmpOf(fieldsOf(photo)) }),
   both: (photo) => both(fieldsOf(photo), fieldsOf(photo), 'equal'),
-  disagree: (photo) => both({ ...fieldsOf(photo), description: `${photo.caption} Checked against the festival list.`, city: 'Saltmarsh-on-Sea' }, fieldsOf(photo), undefined),
-  iimNewer: (photo) => both(fieldsOf(photo), { ...fieldsOf(photo), description: `${photo.caption} (caption mended at the picture desk)` }, 'stale'),
+  disagree: (photo) =>
+    both(
+      {
+        ...fieldsOf(photo),
+        description: `${photo.caption} Checked against the festival list.`,
+        city: 'Saltmarsh-on-Sea',
+      },
+      fieldsOf(photo),
+      undefined,
+    ),
+  iimNewer: (photo) =>
+    both(
+      fieldsOf(photo),
+      { ...fieldsOf(photo), description: `${photo.caption} (caption mended at the picture desk)` },
+      'stale',
+    ),
   oldFields: (photo, _faces, exif) => ({
     exif: exifBlock({ ...exif, description: photo.caption, artist: photo.creator || undefined }),
     resources: resourcesOf(latin1Iim({ headline: photo.caption.slice(0, 120), keywords: photo.keywords }), undefined),
@@ -73,7 +87,9 @@ function fieldsOf(photo: PlannedPhoto): FieldValues {
 }
 
 function withoutEmpty(fields: FieldValues): FieldValues {
-  return Object.fromEntries(Object.entries(fields).filter(([, value]) => value !== '' && !(Array.isArray(value) && value.length === 0)));
+  return Object.fromEntries(
+    Object.entries(fields).filter(([, value]) => value !== '' && !(Array.isArray(value) && value.length === 0)),
+  );
 }
 
 function entriesOf(fields: FieldValues): [FieldId, FieldValues[FieldId]][] {
@@ -89,7 +105,10 @@ function xmpOf(fields: FieldValues): Uint8Array {
 function both(xmp: FieldValues, iim: FieldValues, digest: 'equal' | 'stale' | undefined): Blocks {
   const { datasets } = setIimFields([], entriesOf(iim));
   const block = serializeIim(datasets);
-  return { xmp: xmpOf(xmp), resources: resourcesOf(block, digest && (digest === 'equal' ? md5(block) : md5(Uint8Array.of(1)))) };
+  return {
+    xmp: xmpOf(xmp),
+    resources: resourcesOf(block, digest && (digest === 'equal' ? md5(block) : md5(Uint8Array.of(1)))),
+  };
 }
 
 /** IIM as programs wrote it before Unicode: no 1:90, one byte a character. */
@@ -97,7 +116,13 @@ function latin1Iim(fields: FieldValues): Uint8Array {
   const datasets: Dataset[] = [{ record: 2, dataset: 0, data: Uint8Array.of(0, 2) }];
   for (const [id, value] of entriesOf(fields)) {
     const { iim } = fieldOf(id);
-    if (iim) for (const text of textsOf(value)) datasets.push({ record: 2, dataset: iim.dataset, data: asciiBytes(text.replaceAll('’', "'")).subarray(0, iim.maxBytes) });
+    if (iim)
+      for (const text of textsOf(value))
+        datasets.push({
+          record: 2,
+          dataset: iim.dataset,
+          data: asciiBytes(text.replaceAll('’', "'")).subarray(0, iim.maxBytes),
+        });
   }
   return serializeIim(datasets);
 }
@@ -141,7 +166,12 @@ function exifContent(photo: PlannedPhoto): ExifContent {
     lens: camera.lens,
     takenAt: clock.toISOString().slice(0, 19),
     orientation: photo.orientation,
-    exposure: { seconds: [1, random.pick([30, 60, 125, 250, 500, 1000, 2000])], fNumber: [random.pick([20, 28, 40, 56, 80, 110]), 10], iso: random.pick([100, 100, 200, 400, 800, 1600]), focalLength: random.pick([24, 35, 50, 70, 135, 200]) },
+    exposure: {
+      seconds: [1, random.pick([30, 60, 125, 250, 500, 1000, 2000])],
+      fNumber: [random.pick([20, 28, 40, 56, 80, 110]), 10],
+      iso: random.pick([100, 100, 200, 400, 800, 1600]),
+      focalLength: random.pick([24, 35, 50, 70, 135, 200]),
+    },
     position: photo.position,
   };
 }

@@ -9,7 +9,12 @@ export interface ExifContent {
   /** `YYYY-MM-DDTHH:MM:SS`, what the camera's clock said. */
   takenAt?: string;
   orientation: number;
-  exposure?: { seconds: readonly [number, number]; fNumber: readonly [number, number]; iso: number; focalLength: number };
+  exposure?: {
+    seconds: readonly [number, number];
+    fNumber: readonly [number, number];
+    iso: number;
+    focalLength: number;
+  };
   position?: { latitude: number; longitude: number };
   description?: string;
   artist?: string;
@@ -39,19 +44,38 @@ export function exifBlock(content: ExifContent): Uint8Array {
     ...text(33432, content.copyright),
   ];
   const exif = [
-    ...(exposure ? [rational(33434, [exposure.seconds]), rational(33437, [exposure.fNumber]), short(34855, exposure.iso), rational(37386, [[exposure.focalLength, 1]])] : []),
+    ...(exposure
+      ? [
+          rational(33434, [exposure.seconds]),
+          rational(33437, [exposure.fNumber]),
+          short(34855, exposure.iso),
+          rational(37386, [[exposure.focalLength, 1]]),
+        ]
+      : []),
     ...text(36867, time),
     ...text(36868, time),
     ...text(42036, lens),
   ].sort((a, b) => a.tag - b.tag);
   const gps = position
-    ? [...text(1, position.latitude < 0 ? 'S' : 'N'), rational(2, sexagesimal(position.latitude)), ...text(3, position.longitude < 0 ? 'W' : 'E'), rational(4, sexagesimal(position.longitude))]
+    ? [
+        ...text(1, position.latitude < 0 ? 'S' : 'N'),
+        rational(2, sexagesimal(position.latitude)),
+        ...text(3, position.longitude < 0 ? 'W' : 'E'),
+        rational(4, sexagesimal(position.longitude)),
+      ]
     : [];
   const pointers = [long(34665, 0), ...(gps.length ? [long(34853, 0)] : [])];
   const exifAt = HEADER.length + sizeOf([...main, ...pointers]);
   const gpsAt = exifAt + sizeOf(exif);
-  const linked = [...main, long(34665, exifAt), ...(gps.length ? [long(34853, gpsAt)] : [])].sort((a, b) => a.tag - b.tag);
-  return concatBytes([HEADER, directory(linked, HEADER.length), directory(exif, exifAt), ...(gps.length ? [directory(gps, gpsAt)] : [])]);
+  const linked = [...main, long(34665, exifAt), ...(gps.length ? [long(34853, gpsAt)] : [])].sort(
+    (a, b) => a.tag - b.tag,
+  );
+  return concatBytes([
+    HEADER,
+    directory(linked, HEADER.length),
+    directory(exif, exifAt),
+    ...(gps.length ? [directory(gps, gpsAt)] : []),
+  ]);
 }
 
 function directory(entries: readonly Entry[], at: number): Uint8Array {
@@ -107,5 +131,9 @@ function rational(tag: number, values: readonly (readonly [number, number])[]): 
 function sexagesimal(degrees: number): [number, number][] {
   const absolute = Math.abs(degrees);
   const minutes = (absolute % 1) * 60;
-  return [[Math.floor(absolute), 1], [Math.floor(minutes), 1], [Math.round((minutes % 1) * 60 * 1000), 1000]];
+  return [
+    [Math.floor(absolute), 1],
+    [Math.floor(minutes), 1],
+    [Math.round((minutes % 1) * 60 * 1000), 1000],
+  ];
 }

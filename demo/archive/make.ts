@@ -56,25 +56,48 @@ export async function forgetManifest(home: string): Promise<void> {
 }
 
 /** Makes all drives of the archive on the shelf. Anything there from an interrupted try is made anew. */
-export async function makeArchive(home: string, share: number, { progress }: MakeProgress, isStopped: () => boolean): Promise<Manifest> {
+export async function makeArchive(
+  home: string,
+  share: number,
+  { progress }: MakeProgress,
+  isStopped: () => boolean,
+): Promise<Manifest> {
   const plan = planArchive(share);
   const folderOf = (drive: string) => join(places.shelf(home), shelfName(drive));
   for (const folder of [places.shelf(home), places.mounts(home)]) await rm(folder, { recursive: true, force: true });
   const faces = await paintAll(plan, folderOf, progress, isStopped);
   await addStrays(plan, folderOf);
-  for (const { label } of DRIVES) await writeFile(join(folderOf(label), MARKER_NAME), `${JSON.stringify({ id: uuidOf(label), label }, null, 2)}\n`);
+  for (const { label } of DRIVES)
+    await writeFile(join(folderOf(label), MARKER_NAME), `${JSON.stringify({ id: uuidOf(label), label }, null, 2)}\n`);
   await mkdir(places.mounts(home), { recursive: true });
 
   const manifest: Manifest = {
-    photos: plan.photos.map(({ drive, path, terms, people, look }, i) => ({ drive, path, terms, people, look, faces: faces[i] ?? [] })),
+    photos: plan.photos.map(({ drive, path, terms, people, look }, i) => ({
+      drive,
+      path,
+      terms,
+      people,
+      look,
+      faces: faces[i] ?? [],
+    })),
   };
   await writeFile(`${manifestPath(home)}.part`, JSON.stringify(manifest));
   await rename(`${manifestPath(home)}.part`, manifestPath(home));
   return manifest;
 }
 
-async function paintAll(plan: ArchivePlan, folderOf: (drive: string) => string, progress: MakeProgress['progress'], isStopped: () => boolean): Promise<PaintedFace[][]> {
-  const pool = new Piscina<MakeRequest, PaintedFace[]>({ filename: join(__dirname, 'makePhoto.worker.ts'), minThreads: WORKERS, maxThreads: WORKERS, concurrentTasksPerWorker: AT_ONCE });
+async function paintAll(
+  plan: ArchivePlan,
+  folderOf: (drive: string) => string,
+  progress: MakeProgress['progress'],
+  isStopped: () => boolean,
+): Promise<PaintedFace[][]> {
+  const pool = new Piscina<MakeRequest, PaintedFace[]>({
+    filename: join(__dirname, 'makePhoto.worker.ts'),
+    minThreads: WORKERS,
+    maxThreads: WORKERS,
+    concurrentTasksPerWorker: AT_ONCE,
+  });
   const total = plan.photos.length;
   let done = 0;
   try {

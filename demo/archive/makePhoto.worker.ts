@@ -26,10 +26,18 @@ export default async function makePhoto({ photo, folder }: MakeRequest): Promise
   const blocks = blocksOf(photo, faces);
   await mkdir(dirname(path), { recursive: true });
   const turned = photo.orientation === 1 ? picture : picture.rotate(TURN[photo.orientation]);
-  if (photo.format === 'jpeg') await writeFile(path, withBlocks(await turned.jpeg({ quality: 86, chromaSubsampling: '4:2:0' }).toBuffer(), blocks));
+  if (photo.format === 'jpeg')
+    await writeFile(
+      path,
+      withBlocks(await turned.jpeg({ quality: 86, chromaSubsampling: '4:2:0' }).toBuffer(), blocks),
+    );
   else {
     const described = blocks.xmp ? turned.withXmp(new TextDecoder().decode(blocks.xmp)) : turned;
-    await (photo.format === 'tiff' ? described.tiff({ compression: 'deflate', predictor: 'horizontal' }) : described.png({ compressionLevel: 3 })).toFile(path);
+    await (
+      photo.format === 'tiff'
+        ? described.tiff({ compression: 'deflate', predictor: 'horizontal' })
+        : described.png({ compressionLevel: 3 })
+    ).toFile(path);
   }
   if (blocks.sidecar) await writeFile(path.replace(/\.[^.]+$/, '.xmp'), blocks.sidecar);
   return faces;

@@ -42,7 +42,9 @@ export function randomOf(name: string): Random {
     chance: (probability) => next() < probability,
     some(values, count) {
       const left = [...values];
-      return Array.from({ length: Math.min(count, values.length) }, () => left.splice(int(0, left.length - 1), 1)).flat();
+      return Array.from({ length: Math.min(count, values.length) }, () =>
+        left.splice(int(0, left.length - 1), 1),
+      ).flat();
     },
   };
 }

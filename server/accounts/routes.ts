@@ -17,7 +17,7 @@ export function accountsRoutes(app: FastifyInstance, accounts: Accounts): void {
     },
     { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } },
   );
-  serve(app, accountRoutes.whoAmI, ({ person }) => Promise.resolve(person));
+  serve(app, accountRoutes.whoAmI, ({ request }) => Promise.resolve(request.person));
   serve(app, accountRoutes.signOut, async ({ request, reply }) => {
     const token = request.cookies[COOKIE];
     if (token) await accounts.signOut(token);

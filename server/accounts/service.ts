@@ -45,13 +45,19 @@ export function accountService(database: Database) {
       if (!account || !right) throw new StellinError('wrongPassword');
       const token = randomBytes(32).toString('base64url');
       await sessions.destroy({ where: { expiresAt: { [Op.lt]: new Date() } } });
-      await sessions.create({ tokenHash: hashOf(token), accountId: account.id, expiresAt: new Date(Date.now() + SESSION_HOURS * 3_600_000) });
+      await sessions.create({
+        tokenHash: hashOf(token),
+        accountId: account.id,
+        expiresAt: new Date(Date.now() + SESSION_HOURS * 3_600_000),
+      });
       return { person: personOf(account), token };
     },
 
     /** Who holds a session token; null when it is unknown or over. */
     async whoHolds(token: string): Promise<SignedIn | null> {
-      const session = await sessions.findOne({ where: { tokenHash: hashOf(token), expiresAt: { [Op.gt]: new Date() } } });
+      const session = await sessions.findOne({
+        where: { tokenHash: hashOf(token), expiresAt: { [Op.gt]: new Date() } },
+      });
       const account = session && (await accounts.findByPk(session.accountId));
       return account ? personOf(account) : null;
     },

@@ -33,7 +33,8 @@ export function openDatabase(url: string): Database {
   });
   const rows = async <Row extends object>(sql: string, bind: Bind = [], tx?: Transaction): Promise<Row[]> =>
     sequelize.query<Row>(sql, { bind: [...bind], type: QueryTypes.SELECT, transaction: tx ?? null });
-  const row = async <Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined> => (await rows<Row>(sql, bind, tx))[0];
+  const row = async <Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined> =>
+    (await rows<Row>(sql, bind, tx))[0];
   return {
     url,
     sequelize,

@@ -30,10 +30,12 @@ export async function listBay(home: string): Promise<BayDrive[]> {
 /** Plugs a drive in, at the slot given or the first free one. Throws when it is in already, or the slot is taken. */
 export async function attach(home: string, name: string, slot?: string): Promise<BayDrive> {
   const drive = await requireDrive(home, name);
-  if (drive.attachedAt) throw new StellinError('bayDrive', { why: `“${drive.label}” is plugged in already, at ${drive.attachedAt}.` });
+  if (drive.attachedAt)
+    throw new StellinError('bayDrive', { why: `“${drive.label}” is plugged in already, at ${drive.attachedAt}.` });
   const taken = new Set(await folders(places.mounts(home)));
   const free = slot ?? SLOTS.find((candidate) => !taken.has(candidate));
-  if (!free || !SLOTS.includes(free)) throw new StellinError('bayDrive', { why: slot ? `There is no slot “${slot}”.` : 'All slots are taken.' });
+  if (!free || !SLOTS.includes(free))
+    throw new StellinError('bayDrive', { why: slot ? `There is no slot “${slot}”.` : 'All slots are taken.' });
   if (taken.has(free)) throw new StellinError('bayDrive', { why: `The slot ${free} is taken.` });
   await mkdir(places.mounts(home), { recursive: true });
   await rename(join(places.shelf(home), drive.name), join(places.mounts(home), free));
@@ -54,13 +56,19 @@ async function requireDrive(home: string, name: string): Promise<BayDrive> {
   if (drives.length === 0) throw new StellinError('bayMissing');
   const wanted = shelfName(name);
   const drive = drives.find((candidate) => candidate.name === wanted);
-  if (!drive) throw new StellinError('bayDrive', { why: `There is no drive “${name}” in the bay; there are ${drives.map(({ label }) => label).join(', ')}.` });
+  if (!drive)
+    throw new StellinError('bayDrive', {
+      why: `There is no drive “${name}” in the bay; there are ${drives.map(({ label }) => label).join(', ')}.`,
+    });
   return drive;
 }
 
 /** The name of a drive's folder on the shelf. */
 export function shelfName(label: string): string {
-  return label.trim().toLowerCase().replace(/[^\p{L}\p{N}]+/gu, '-');
+  return label
+    .trim()
+    .toLowerCase()
+    .replace(/[^\p{L}\p{N}]+/gu, '-');
 }
 
 async function nameOf(path: string, folder: string): Promise<{ name: string; label: string }> {
@@ -70,7 +78,9 @@ async function nameOf(path: string, folder: string): Promise<{ name: string; lab
 
 async function folders(path: string): Promise<string[]> {
   try {
-    return (await readdir(path, { withFileTypes: true })).filter((entry) => entry.isDirectory()).map(({ name }) => name);
+    return (await readdir(path, { withFileTypes: true }))
+      .filter((entry) => entry.isDirectory())
+      .map(({ name }) => name);
   } catch (error) {
     if (systemCode(error) === 'ENOENT') return [];
     throw error;

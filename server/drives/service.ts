@@ -72,8 +72,21 @@ export function driveService(database: Database, mountRoots: readonly string[], 
       const ids = new Set(known.map(({ id }) => id));
       const fresh = mounted.filter(({ marker }) => !marker || !ids.has(marker.id));
       return [
-        ...known.map(({ attached, ...drive }): Drive => ({ ...drive, key: drive.id, state: attached ? 'attached' : 'away', mountPoint: attached ? drive.mountPoint : null })),
-        ...fresh.map(({ mountPoint, marker }): Drive => ({ key: mountPoint, id: null, label: marker?.label ?? basename(mountPoint), state: 'new', mountPoint, photos: 0, lastSeen: null })),
+        ...known.map(({ attached, ...drive }): Drive => ({
+          ...drive,
+          key: drive.id,
+          state: attached ? 'attached' : 'away',
+          mountPoint: attached ? drive.mountPoint : null,
+        })),
+        ...fresh.map(({ mountPoint, marker }): Drive => ({
+          key: mountPoint,
+          id: null,
+          label: marker?.label ?? basename(mountPoint),
+          state: 'new',
+          mountPoint,
+          photos: 0,
+          lastSeen: null,
+        })),
       ];
     },
 
@@ -91,7 +104,8 @@ export function driveService(database: Database, mountRoots: readonly string[], 
       await refresh();
       const fresh = mounted.find(({ mountPoint }) => mountPoint === key);
       if (!fresh) return requireAttached(requireUuid(key));
-      const marker = fresh.marker ?? (await writeMarker(fresh.mountPoint, basename(fresh.mountPoint).replaceAll('/', ' ')));
+      const marker =
+        fresh.marker ?? (await writeMarker(fresh.mountPoint, basename(fresh.mountPoint).replaceAll('/', ' ')));
       await store.insertDrive(database, { ...marker, mountPoint: fresh.mountPoint });
       await refresh();
       return marker;
@@ -100,7 +114,8 @@ export function driveService(database: Database, mountRoots: readonly string[], 
 }
 
 function requireUuid(key: string): string {
-  if (!/^[0-9a-f-]{36}$/i.test(key)) throw new StellinError('notFound', { what: 'such drive; it may have been unplugged' });
+  if (!/^[0-9a-f-]{36}$/i.test(key))
+    throw new StellinError('notFound', { what: 'such drive; it may have been unplugged' });
   return key;
 }
 
@@ -109,7 +124,9 @@ async function lookForDrives(root: string, log: Logger): Promise<Mounted[]> {
     if (systemCode(error) === 'ENOENT') return [];
     throw error;
   });
-  const folders = entries.filter((entry) => entry.isDirectory() && !entry.name.startsWith('.')).sort((a, b) => (a.name < b.name ? -1 : 1));
+  const folders = entries
+    .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
+    .sort((a, b) => (a.name < b.name ? -1 : 1));
   return Promise.all(
     folders.map(async ({ name }) => {
       const mountPoint = join(root, name);

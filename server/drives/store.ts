@@ -10,10 +10,14 @@ export interface DriveRow {
 }
 
 export async function findDrive(database: Database, id: string): Promise<DriveRow | undefined> {
-  return database.row<DriveRow>('select id, label, mount_point as "mountPoint", attached from drive where id = $1', [id]);
+  return database.row<DriveRow>('select id, label, mount_point as "mountPoint", attached from drive where id = $1', [
+    id,
+  ]);
 }
 
-export async function listDrives(database: Database): Promise<(Omit<Drive, 'key' | 'state'> & { id: string; attached: boolean })[]> {
+export async function listDrives(
+  database: Database,
+): Promise<(Omit<Drive, 'key' | 'state'> & { id: string; attached: boolean })[]> {
   return database.rows(
     `select d.id, d.label, d.attached, d.mount_point as "mountPoint", ${isoSql('d.last_seen_at')} as "lastSeen",
        (select count(*)::int from photo p where p.drive_id = d.id) as photos
@@ -21,7 +25,10 @@ export async function listDrives(database: Database): Promise<(Omit<Drive, 'key'
   );
 }
 
-export async function insertDrive(database: Database, drive: { id: string; label: string; mountPoint: string }): Promise<void> {
+export async function insertDrive(
+  database: Database,
+  drive: { id: string; label: string; mountPoint: string },
+): Promise<void> {
   await database.rows(
     `insert into drive (id, label, label_folded, mount_point, attached, last_seen_at) values ($1, $2, $3, $4, true, now())
      on conflict (id) do update set mount_point = excluded.mount_point, attached = true, last_seen_at = now()`,
@@ -30,7 +37,10 @@ export async function insertDrive(database: Database, drive: { id: string; label
 }
 
 /** Notes which drives are there and where; true when anything is different from before. */
-export async function noteAttached(database: Database, seen: readonly { id: string; mountPoint: string }[]): Promise<boolean> {
+export async function noteAttached(
+  database: Database,
+  seen: readonly { id: string; mountPoint: string }[],
+): Promise<boolean> {
   const changed = await database.rows(
     `update drive d set attached = s.mount_point is not null, mount_point = coalesce(s.mount_point, d.mount_point),
        last_seen_at = case when s.mount_point is not null or d.attached then now() else d.last_seen_at end

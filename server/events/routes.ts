@@ -12,7 +12,11 @@ export function eventsRoutes(app: FastifyInstance, hub: EventHub): void {
   app.get(EVENTS_PATH, { config: { access: 'viewer' }, schema: { hide: true } }, (request, reply) => {
     reply.hijack();
     const stream = reply.raw;
-    stream.writeHead(200, { 'content-type': 'text/event-stream', 'cache-control': 'no-store', 'x-accel-buffering': 'no' });
+    stream.writeHead(200, {
+      'content-type': 'text/event-stream',
+      'cache-control': 'no-store',
+      'x-accel-buffering': 'no',
+    });
     stream.write(': open\n\n');
 
     // Changes that come in quick succession go out as one event.

@@ -1,6 +1,7 @@
 // Faults on purpose: a test names a step in STELLIN_FAULT and the process dies there as if it were killed.
 
-export type FaultStep = 'write:journaled' | 'write:copied' | 'write:verified' | 'write:renamed' | 'write:recorded' | 'index:batch';
+export type FaultStep =
+  'write:journaled' | 'write:copied' | 'write:verified' | 'write:renamed' | 'write:recorded' | 'index:batch';
 
 /** Dies with SIGKILL when the environment names this step; otherwise nothing. `STELLIN_FAULT=step:3` waits for the third time. */
 export function faultPoint(step: FaultStep): void {

@@ -30,7 +30,10 @@ export async function makePreview(original: string, target: string): Promise<Mad
     whole = false;
     return decode(original, 'none');
   });
-  const tiny = await sharp(webp).resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' }).webp({ quality: 30, effort: 0 }).toBuffer();
+  const tiny = await sharp(webp)
+    .resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' })
+    .webp({ quality: 30, effort: 0 })
+    .toBuffer();
   await mkdir(dirname(target), { recursive: true });
   const temporary = `${target}.${process.pid}.part`;
   const handle = await open(temporary, 'w');

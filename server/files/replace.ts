@@ -36,7 +36,10 @@ export async function fingerprintOf(path: string): Promise<Fingerprint | undefin
 }
 
 /** Opens a file for the time of some work. */
-export async function withFile<Result>(path: string, work: (source: ByteSource, handle: FileHandle) => Promise<Result>): Promise<Result> {
+export async function withFile<Result>(
+  path: string,
+  work: (source: ByteSource, handle: FileHandle) => Promise<Result>,
+): Promise<Result> {
   const handle = await open(path, 'r');
   try {
     const { size } = await handle.stat();
@@ -47,7 +50,10 @@ export async function withFile<Result>(path: string, work: (source: ByteSource, 
 }
 
 /** The SHA-256 of ranges of a file, one after the other. */
-export async function hashRanges(source: ByteSource, ranges: readonly { start: number; end: number }[]): Promise<string> {
+export async function hashRanges(
+  source: ByteSource,
+  ranges: readonly { start: number; end: number }[],
+): Promise<string> {
   const hash = createHash('sha256');
   for (const { start, end } of ranges) {
     for (let at = start; at < end; at += CHUNK) hash.update(await source.read(at, Math.min(CHUNK, end - at)));
@@ -96,7 +102,8 @@ export async function removeLeftover(path: string): Promise<void> {
   try {
     await unlink(path);
   } catch (error) {
-    if (systemCode(error) !== 'ENOENT' && systemCode(error) !== 'ENOTDIR') throw new Error(`${path} could not be removed: ${messageOf(error)}`, { cause: error });
+    if (systemCode(error) !== 'ENOENT' && systemCode(error) !== 'ENOTDIR')
+      throw new Error(`${path} could not be removed: ${messageOf(error)}`, { cause: error });
   }
 }
 

@@ -19,7 +19,11 @@ export interface FolderListing {
 const SYSTEM_FOLDERS = new Set(['lost+found', '$recycle.bin', 'system volume information', '@eadir']);
 
 /** The folders below `start` (and itself), each before its sub-folders, in the order of their names. */
-export async function* walkFolders(mountPoint: string, start: string, subFolders: boolean): AsyncGenerator<FolderListing> {
+export async function* walkFolders(
+  mountPoint: string,
+  start: string,
+  subFolders: boolean,
+): AsyncGenerator<FolderListing> {
   const todo = [start];
   for (let path = todo.pop(); path !== undefined; path = todo.pop()) {
     const listing: FolderListing = { path, photos: [], sidecars: new Map() };
@@ -27,7 +31,8 @@ export async function* walkFolders(mountPoint: string, start: string, subFolders
     try {
       for await (const entry of await opendir(await resolveInside(mountPoint, path))) {
         if (entry.name.startsWith('.')) continue;
-        if (entry.isDirectory() && !SYSTEM_FOLDERS.has(entry.name.toLowerCase())) below.push(joinPath(path, entry.name));
+        if (entry.isDirectory() && !SYSTEM_FOLDERS.has(entry.name.toLowerCase()))
+          below.push(joinPath(path, entry.name));
         if (!entry.isFile()) continue;
         if (kindByName(entry.name)) listing.photos.push(entry.name);
         else if (/\.xmp$/i.test(entry.name)) listing.sidecars.set(baseName(entry.name), entry.name);

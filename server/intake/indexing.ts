@@ -30,7 +30,12 @@ export interface RecordReader {
 
 /** Reads metadata in worker threads. */
 export function recordReader(): RecordReader {
-  const pool = new Piscina<RecordRequest[], RecordResult[]>({ filename: join(__dirname, '..', 'files', 'readRecords.worker.ts'), maxThreads: 2, minThreads: 0, idleTimeout: 10_000 });
+  const pool = new Piscina<RecordRequest[], RecordResult[]>({
+    filename: join(__dirname, '..', 'files', 'readRecords.worker.ts'),
+    maxThreads: 2,
+    minThreads: 0,
+    idleTimeout: 10_000,
+  });
   return { read: (requests) => pool.run(requests), close: () => pool.destroy() };
 }
 
@@ -39,7 +44,7 @@ interface Services {
   drives: Drives;
   previews: Previews;
   reader: RecordReader;
-  writeBack: Pick<WriteBack, 'refreshWaiting'>;
+  writeBack: Pick<WriteBack, 'afterReading'>;
 }
 
 const BATCH = 32;
@@ -53,10 +58,16 @@ export function indexingJob(services: Services): JobKind {
     async run(run) {
       const parameters = indexParameters.parse(run.parameters);
       const drive = await services.drives.requireAttached(parameters.driveId).catch((error: unknown) => {
-        if (error instanceof StellinError && error.code === 'driveAway') throw new DriveGone(parameters.driveId, 'of this accession');
+        if (error instanceof StellinError && error.code === 'driveAway')
+          throw new DriveGone(parameters.driveId, 'of this accession');
         throw error;
       });
-      const accessionId = await store.ensureAccession(services.database, { jobId: run.id, driveId: drive.id, folder: parameters.folder, accountId: run.accountId });
+      const accessionId = await store.ensureAccession(services.database, {
+        jobId: run.id,
+        driveId: drive.id,
+        folder: parameters.folder,
+        accountId: run.accountId,
+      });
       try {
         await indexRecords(services, run, parameters, drive.mountPoint, accessionId);
         await indexPreviews(services, run, drive);
@@ -66,12 +77,23 @@ export function indexingJob(services: Services): JobKind {
       }
       const accession = await store.finishAccession(services.database, accessionId);
       await services.database.notify(['accessions', 'photos', 'drives']);
-      return { accession: accessionId, new: accession?.photosNew ?? 0, changed: accession?.photosChanged ?? 0, damaged: accession?.damaged ?? 0 };
+      return {
+        accession: accessionId,
+        new: accession?.photosNew ?? 0,
+        changed: accession?.photosChanged ?? 0,
+        damaged: accession?.damaged ?? 0,
+      };
     },
   };
 }
 
-async function indexRecords(services: Services, run: JobRun, parameters: Parameters, mountPoint: string, accessionId: number): Promise<void> {
+async function indexRecords(
+  services: Services,
+  run: JobRun,
+  parameters: Parameters,
+  mountPoint: string,
+  accessionId: number,
+): Promise<void> {
   const listings: FolderListing[] = [];
   let files = 0;
   for await (const listing of walkFolders(mountPoint, parameters.folder, parameters.subFolders)) {
@@ -104,13 +126,24 @@ interface FileToRead extends RecordRequest {
   shown: string;
 }
 
-async function changedFiles(services: Services, mountPoint: string, listing: FolderListing, folderId: number, run: JobRun): Promise<FileToRead[]> {
+async function changedFiles(
+  services: Services,
+  mountPoint: string,
+  listing: FolderListing,
+  folderId: number,
+  run: JobRun,
+): Promise<FileToRead[]> {
   const known = new Map((await store.knownFiles(services.database, folderId)).map((file) => [file.name, file]));
   const folderPath = await resolveInside(mountPoint, listing.path);
   const changed: FileToRead[] = [];
   for (const name of listing.photos) {
     const sidecar = listing.sidecars.get(baseName(name));
-    const file = { name, shown: joinPath(listing.path, name), path: join(folderPath, name), sidecarPath: sidecar && join(folderPath, sidecar) };
+    const file = {
+      name,
+      shown: joinPath(listing.path, name),
+      path: join(folderPath, name),
+      sidecarPath: sidecar && join(folderPath, sidecar),
+    };
     const before = known.get(name);
     if (!before || !(await isUnchanged(file, before, run))) changed.push(file);
   }
@@ -120,7 +153,11 @@ async function changedFiles(services: Services, mountPoint: string, listing: Fol
 async function isUnchanged(file: FileToRead, before: store.KnownFile, run: JobRun): Promise<boolean> {
   try {
     const [now, sidecar] = await Promise.all([stat(file.path), file.sidecarPath ? stat(file.sidecarPath) : null]);
-    return now.size === before.sizeBytes && now.mtimeMs === before.mtimeMs && (sidecar?.mtimeMs ?? null) === before.sidecarMtimeMs;
+    return (
+      now.size === before.sizeBytes &&
+      now.mtimeMs === before.mtimeMs &&
+      (sidecar?.mtimeMs ?? null) === before.sidecarMtimeMs
+    );
   } catch (error) {
     if (GONE_CODES.has(systemCode(error) ?? '')) throw error;
     await run.failure(file.shown, messageOf(error));
@@ -128,25 +165,37 @@ async function isUnchanged(file: FileToRead, before: store.KnownFile, run: JobRu
   }
 }
 
-async function indexBatch(services: Services, run: JobRun, driveId: string, accessionId: number, folderId: number, files: readonly FileToRead[]): Promise<void> {
+async function indexBatch(
+  services: Services,
+  run: JobRun,
+  driveId: string,
+  accessionId: number,
+  folderId: number,
+  files: readonly FileToRead[],
+): Promise<void> {
   const { database, reader, writeBack } = services;
   const results = await reader.read(files.map(({ path, sidecarPath }) => ({ path, sidecarPath })));
   const records: PhotoRecord[] = [];
   for (const [i, file] of files.entries()) {
     const result = results[i];
     if (result?.ok) records.push(recordOf(folderId, file.name, result));
-    else if (result && GONE_CODES.has(result.code ?? '')) throw Object.assign(new Error(result.message), { code: result.code });
+    else if (result && GONE_CODES.has(result.code ?? ''))
+      throw Object.assign(new Error(result.message), { code: result.code });
     else await run.failure(file.shown, result?.message ?? 'was not read');
   }
   if (records.length === 0) return;
   await database.transaction(async (tx) => {
     const ids = await store.saveRecords(database, driveId, accessionId, records, tx);
-    await writeBack.refreshWaiting({ sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
+    await writeBack.afterReading(ids, tx);
     await database.notify(['photos', 'drives'], tx);
   });
 }
 
-async function indexPreviews({ database, previews }: Services, run: JobRun, drive: { id: string; mountPoint: string }): Promise<void> {
+async function indexPreviews(
+  { database, previews }: Services,
+  run: JobRun,
+  drive: { id: string; mountPoint: string },
+): Promise<void> {
   const count = await store.countPreviewTasks(database, drive.id);
   let done = count;
   await run.progress({ done, total: count * 2, current: 'Making previews' });

@@ -15,7 +15,11 @@ export function previewService(database: Database, folder: string) {
   const inMaking = new Map<number, Promise<string | null>>();
 
   /** Makes the previews of a few photos; one that can't be decoded is noted as such, with the reason. Throws the file system's error when the file can't be reached. */
-  const make = async (mountPoint: string, tasks: readonly store.PreviewTask[], failed: (path: string, message: string) => Promise<void>): Promise<void> => {
+  const make = async (
+    mountPoint: string,
+    tasks: readonly store.PreviewTask[],
+    failed: (path: string, message: string) => Promise<void>,
+  ): Promise<void> => {
     const results: Parameters<typeof store.notePreviews>[1][number][] = [];
     const queue = [...tasks];
     const worker = async () => {
@@ -58,7 +62,11 @@ export function previewService(database: Database, folder: string) {
       if (photo.version > 0 && existsSync(kept)) return kept;
       const { mountPoint } = photo;
       if (photo.state === 2 || mountPoint === null) return null;
-      const made = inMaking.get(photoId) ?? makeOne(mountPoint, { id: photoId, path: photo.path, version: photo.version }).finally(() => inMaking.delete(photoId));
+      const made =
+        inMaking.get(photoId) ??
+        makeOne(mountPoint, { id: photoId, path: photo.path, version: photo.version }).finally(() =>
+          inMaking.delete(photoId),
+        );
       inMaking.set(photoId, made);
       return made;
     },

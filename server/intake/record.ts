@@ -38,15 +38,33 @@ export interface PhotoRecord {
 }
 
 /** Fields whose text the words of a query are looked for in. */
-const WORD_FIELDS = ['title', 'headline', 'description', 'creator', 'personInImage', 'sublocation', 'city', 'provinceState', 'country', 'jobId', 'source'] as const;
+const WORD_FIELDS = [
+  'title',
+  'headline',
+  'description',
+  'creator',
+  'personInImage',
+  'sublocation',
+  'city',
+  'provinceState',
+  'country',
+  'jobId',
+  'source',
+] as const;
 
 /** The record of a file in a folder. */
-export function recordOf(folderId: number, name: string, { sizeBytes, mtimeMs, sidecarMtimeMs, metadata }: Extract<RecordResult, { ok: true }>): PhotoRecord {
+export function recordOf(
+  folderId: number,
+  name: string,
+  { sizeBytes, mtimeMs, sidecarMtimeMs, metadata }: Extract<RecordResult, { ok: true }>,
+): PhotoRecord {
   const { fields, facts } = metadata;
   const caption = textsOf(fields.description)[0] ?? '';
   const camera = [facts.make, facts.model].filter(Boolean).join(' ');
   const keywords = [...new Set(textsOf(fields.keywords))];
-  const located = [fields.sublocation, fields.city, fields.provinceState, fields.country, facts.latitude].some((value) => value !== undefined);
+  const located = [fields.sublocation, fields.city, fields.provinceState, fields.country, facts.latitude].some(
+    (value) => value !== undefined,
+  );
   return {
     folder_id: folderId,
     name,

@@ -13,11 +13,15 @@ export function intakeRoutesFor(app: FastifyInstance, intake: Intake, previews: 
   serve(app, intakeRoutes.listAccessions, async () => ({ accessions: await intake.accessions() }));
 
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
-  app.get('/api/photos/:id/preview', { config: { access: 'viewer' }, schema: { summary: 'The preview as WebP', params: idParams } }, async (request, reply) => {
-    const { id } = idParams.parse(request.params);
-    const file = await previews.fileOf(id);
-    if (!file) throw new StellinError('noPreview', { why: 'its drive is away, or the file can’t be decoded.' });
-    reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
-    return reply.send(createReadStream(file));
-  });
+  app.get(
+    '/api/photos/:id/preview',
+    { config: { access: 'viewer' }, schema: { summary: 'The preview as WebP', params: idParams } },
+    async (request, reply) => {
+      const { id } = idParams.parse(request.params);
+      const file = await previews.fileOf(id);
+      if (!file) throw new StellinError('noPreview', { why: 'its drive is away, or the file can’t be decoded.' });
+      reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
+      return reply.send(createReadStream(file));
+    },
+  );
 }

@@ -27,7 +27,13 @@ export function intakeService(database: Database, drives: Drives, jobs: Jobs) {
       const folder = request.folder.replace(/^\/+|\/+$/g, '');
       await requireFolder(mountPoint, drive.label, folder);
       const title = `Take in ${folder === '' ? drive.label : `${drive.label}, ${folder}`}`;
-      const job = await jobs.start(INDEX_JOB, title, { driveId: drive.id, folder, subFolders: request.subFolders }, accountId, { driveId: drive.id });
+      const job = await jobs.start(
+        INDEX_JOB,
+        title,
+        { driveId: drive.id, folder, subFolders: request.subFolders },
+        accountId,
+        { driveId: drive.id },
+      );
       await database.notify(['drives']);
       return job;
     },

@@ -11,15 +11,16 @@ export interface KnownFile {
 }
 
 /** The accession of a job, made if this is its first run. */
-export async function ensureAccession(database: Database, accession: { jobId: string; driveId: string; folder: string; accountId: number | null }): Promise<number> {
+export async function ensureAccession(
+  database: Database,
+  accession: { jobId: string; driveId: string; folder: string; accountId: number | null },
+): Promise<number> {
   const known = await database.row<{ id: number }>('select id from accession where job_id = $1', [accession.jobId]);
   if (known) return known.id;
-  const row = await database.row<{ id: number }>('insert into accession (drive_id, folder, account_id, job_id) values ($1, $2, $3, $4) returning id', [
-    accession.driveId,
-    accession.folder,
-    accession.accountId,
-    accession.jobId,
-  ]);
+  const row = await database.row<{ id: number }>(
+    'insert into accession (drive_id, folder, account_id, job_id) values ($1, $2, $3, $4) returning id',
+    [accession.driveId, accession.folder, accession.accountId, accession.jobId],
+  );
   if (!row) throw new Error('the accession was not kept');
   return row.id;
 }
@@ -43,7 +44,10 @@ export async function listAccessions(database: Database): Promise<Accession[]> {
 
 /** The id of a folder, made with the folders above it where they are not known yet. */
 export async function ensureFolder(database: Database, driveId: string, path: string): Promise<number> {
-  const known = await database.row<{ id: number }>('select id from folder where drive_id = $1 and path = $2', [driveId, path]);
+  const known = await database.row<{ id: number }>('select id from folder where drive_id = $1 and path = $2', [
+    driveId,
+    path,
+  ]);
   if (known) return known.id;
   const slash = path.lastIndexOf('/');
   const parent = path === '' ? null : await ensureFolder(database, driveId, path.slice(0, Math.max(0, slash)));
@@ -63,8 +67,33 @@ export async function knownFiles(database: Database, folderId: number): Promise<
   );
 }
 
-const PHOTO_COLUMNS = ['folder_id', 'name', 'kind', 'size_bytes', 'mtime_ms', 'sidecar_mtime_ms', 'width', 'height', 'orientation', 'taken_at', 'damaged', 'has_caption', 'has_people', 'has_location'];
-const TEXT_COLUMNS = ['caption', 'fields', 'facts', 'issues', 'disagreements', 'name_folded', 'caption_folded', 'camera_folded', 'words'];
+const PHOTO_COLUMNS = [
+  'folder_id',
+  'name',
+  'kind',
+  'size_bytes',
+  'mtime_ms',
+  'sidecar_mtime_ms',
+  'width',
+  'height',
+  'orientation',
+  'taken_at',
+  'damaged',
+  'has_caption',
+  'has_people',
+  'has_location',
+];
+const TEXT_COLUMNS = [
+  'caption',
+  'fields',
+  'facts',
+  'issues',
+  'disagreements',
+  'name_folded',
+  'caption_folded',
+  'camera_folded',
+  'words',
+];
 const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mtime_ms float8, sidecar_mtime_ms float8, width int, height int,
   orientation smallint, taken_at timestamp, rating smallint, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
   caption text, fields jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
@@ -74,7 +103,13 @@ const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mt
  * Writes a batch of records. A file that was known and has changed keeps what was said of it here: a rating changed only
  * in the catalogue stays, one changed only in the file is taken. Returns the ids of all, in one transaction.
  */
-export async function saveRecords(database: Database, driveId: string, accessionId: number, records: readonly PhotoRecord[], tx: Transaction): Promise<number[]> {
+export async function saveRecords(
+  database: Database,
+  driveId: string,
+  accessionId: number,
+  records: readonly PhotoRecord[],
+  tx: Transaction,
+): Promise<number[]> {
   const json = JSON.stringify(records);
   const saved = await database.rows<{ id: number; fresh: boolean }>(
     `insert into photo (drive_id, accession_id, rating, rating_written, ${PHOTO_COLUMNS.join(', ')})
@@ -99,12 +134,21 @@ export async function saveRecords(database: Database, driveId: string, accession
   const ids = saved.map(({ id }) => id);
   await replaceKeywords(database, json, ids, tx);
   const fresh = saved.filter((row) => row.fresh).length;
-  await database.rows('update accession set photos_new = photos_new + $2, photos_changed = photos_changed + $3 where id = $1', [accessionId, fresh, saved.length - fresh], tx);
+  await database.rows(
+    'update accession set photos_new = photos_new + $2, photos_changed = photos_changed + $3 where id = $1',
+    [accessionId, fresh, saved.length - fresh],
+    tx,
+  );
   return ids;
 }
 
 /** Keywords that our own last write put into the file for its terms are no free keywords; those the file has lost are no longer written. */
-async function replaceKeywords(database: Database, json: string, ids: readonly number[], tx: Transaction): Promise<void> {
+async function replaceKeywords(
+  database: Database,
+  json: string,
+  ids: readonly number[],
+  tx: Transaction,
+): Promise<void> {
   const inFiles = `(select p.id as photo_id, k.keyword, k.folded, k.position
      from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE} join photo p on p.folder_id = r.folder_id and p.name = r.name
      cross join jsonb_to_recordset(r.keywords) as k (keyword text, folded text, position int))`;
@@ -130,7 +174,12 @@ export interface PreviewTask {
 }
 
 /** Photos of a drive without a preview, the next few by id. */
-export async function previewTasks(database: Database, driveId: string, after: number, limit: number): Promise<PreviewTask[]> {
+export async function previewTasks(
+  database: Database,
+  driveId: string,
+  after: number,
+  limit: number,
+): Promise<PreviewTask[]> {
   return database.rows<PreviewTask>(
     `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.preview_version as version
      from photo p join folder f on f.id = p.folder_id
@@ -140,7 +189,10 @@ export async function previewTasks(database: Database, driveId: string, after: n
 }
 
 export async function countPreviewTasks(database: Database, driveId: string): Promise<number> {
-  const row = await database.row<{ count: number }>('select count(*)::int as count from photo where drive_id = $1 and preview_state = 0', [driveId]);
+  const row = await database.row<{ count: number }>(
+    'select count(*)::int as count from photo where drive_id = $1 and preview_state = 0',
+    [driveId],
+  );
   return row?.count ?? 0;
 }
 

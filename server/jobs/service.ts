@@ -150,7 +150,13 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
     },
 
     /** Queues a job. Refused while one like it (same kind, same `unique` parameters) has not ended. */
-    async start(kind: string, title: string, parameters: object, accountId: number | null, unique: object = parameters): Promise<Job> {
+    async start(
+      kind: string,
+      title: string,
+      parameters: object,
+      accountId: number | null,
+      unique: object = parameters,
+    ): Promise<Job> {
       const running = await store.openJob(database, kind, unique);
       if (running) throw new StellinError('alreadyRunning', { job: running.title });
       const id = randomUUID();

@@ -15,7 +15,11 @@ const COLUMNS = `
   ${isoSql('created_at')} as "createdAt", ${isoSql('started_at')} as "startedAt", ${isoSql('finished_at')} as "finishedAt",
   seconds_active as "secondsActive"`;
 
-export async function insertJob(database: Database, job: { id: string; kind: string; title: string; parameters: unknown; accountId: number | null }, tx?: Transaction): Promise<void> {
+export async function insertJob(
+  database: Database,
+  job: { id: string; kind: string; title: string; parameters: unknown; accountId: number | null },
+  tx?: Transaction,
+): Promise<void> {
   await database.rows(
     'insert into job_run (id, kind, title, parameters, account_id) values ($1, $2, $3, $4, $5)',
     [job.id, job.kind, job.title, JSON.stringify(job.parameters), job.accountId],
@@ -87,7 +91,11 @@ export async function setWish(database: Database, id: string, wish: JobRow['wish
 }
 
 /** Puts jobs back into the queue whose process is dead: no sign of life for a while, or not among the living. */
-export async function requeueOrphans(database: Database, staleSeconds: number, isDead: (owner: string) => boolean): Promise<string[]> {
+export async function requeueOrphans(
+  database: Database,
+  staleSeconds: number,
+  isDead: (owner: string) => boolean,
+): Promise<string[]> {
   const running = await database.rows<{ id: string; owner: string; stale: boolean }>(
     `select id, owner, heartbeat_at < now() - make_interval(secs => $1) as stale from job_run where state = 'running'`,
     [staleSeconds],

@@ -16,7 +16,10 @@ export interface ChangeContext {
 }
 
 /** Records what the change does under the entry; it takes effect from there. Returns the title, given how many photos change. */
-export type ChangeHandler<Kind extends ChangeKind> = (change: ChangeOf<Kind>, context: ChangeContext) => Promise<(photos: number) => string>;
+export type ChangeHandler<Kind extends ChangeKind> = (
+  change: ChangeOf<Kind>,
+  context: ChangeContext,
+) => Promise<(photos: number) => string>;
 
 export type ChangeHandlers = { [Kind in ChangeKind]: ChangeHandler<Kind> };
 
@@ -39,10 +42,24 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
     return entryOf(entry);
   };
 
-  const reverse = async (accountId: number, step: 'undo' | 'redo', target: { id: number; title: string }, reversed: number, tx: Transaction) => {
+  const reverse = async (
+    accountId: number,
+    step: 'undo' | 'redo',
+    target: { id: number; title: string },
+    reversed: number,
+    tx: Transaction,
+  ) => {
     const changed = await store.objectsChangedSince(database, reversed, tx);
-    if (changed.length) throw new StellinError('changedSince', { title: target.title, why: `“${changed.join('”, “')}” has been changed since` });
-    const entryId = await store.insertEntry(database, { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step }, tx);
+    if (changed.length)
+      throw new StellinError('changedSince', {
+        title: target.title,
+        why: `“${changed.join('”, “')}” has been changed since`,
+      });
+    const entryId = await store.insertEntry(
+      database,
+      { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step },
+      tx,
+    );
     await store.recordReverse(database, reversed, entryId, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
     return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx);
@@ -53,12 +70,17 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
     apply(change: Change, accountId: number): Promise<LedgerEntry> {
       return withoutForeignKeyErrors(change.kind, () =>
         database.transaction(async (tx) => {
-          const entryId = await store.insertEntry(database, { accountId, kind: change.kind, title: '', parameters: change, reverses: null, step: 'do' }, tx);
+          const entryId = await store.insertEntry(
+            database,
+            { accountId, kind: change.kind, title: '', parameters: change, reverses: null, step: 'do' },
+            tx,
+          );
           // The table's entry for a kind takes changes of that kind; TypeScript can't see that through the lookup.
           const handler = handlers[change.kind] as ChangeHandler<ChangeKind>;
           const title = await handler(change, { tx, entryId, accountId });
           const { photos, objects } = await store.countOf(database, entryId, tx);
-          if (photos === 0 && objects === 0) throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
+          if (photos === 0 && objects === 0)
+            throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
           return settle(entryId, title, tx);
         }),
       );
@@ -87,7 +109,10 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
 
     /** What undo and redo would do. */
     async nextSteps(accountId: number) {
-      const [undo, redo] = await Promise.all([store.nextUndo(database, accountId), store.nextRedo(database, accountId)]);
+      const [undo, redo] = await Promise.all([
+        store.nextUndo(database, accountId),
+        store.nextRedo(database, accountId),
+      ]);
       return { undo: undo ?? null, redo: redo ? { id: redo.id, title: redo.title } : null };
     },
 
@@ -100,7 +125,11 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
 
   /** The entry whose record holds what a change last did: itself, or its last redo, which may have reached fewer photos. */
   async function lastEffect(id: number, tx: Transaction): Promise<number> {
-    const row = await database.row<{ id: number | null }>(`select max(id) as id from ledger_entry where reverses = $1 and step = 'redo'`, [id], tx);
+    const row = await database.row<{ id: number | null }>(
+      `select max(id) as id from ledger_entry where reverses = $1 and step = 'redo'`,
+      [id],
+      tx,
+    );
     return row?.id ?? id;
   }
 }

@@ -23,7 +23,9 @@ export const PHOTO_ASPECTS = {
     stillBefore: `to_jsonb(exists (select 1 from photo_term g where g.photo_id = l.photo_id and g.term_id = l.key)) = l.before`,
   },
   rating: {
-    effect: [`update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`],
+    effect: [
+      `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
+    ],
     stillBefore: `(select to_jsonb(p.rating) from photo p where p.id = l.photo_id) = l.before`,
   },
 } as const satisfies Record<string, PhotoAspect>;
@@ -57,7 +59,14 @@ const FROM_ENTRIES = 'from ledger_entry e left join account a on a.id = e.accoun
 
 export async function insertEntry(
   database: Database,
-  entry: { accountId: number; kind: string; title: string; parameters: unknown; reverses: number | null; step: EntryRow['step'] },
+  entry: {
+    accountId: number;
+    kind: string;
+    title: string;
+    parameters: unknown;
+    reverses: number | null;
+    step: EntryRow['step'];
+  },
   tx: Transaction,
 ): Promise<number> {
   const row = await database.row<{ id: number }>(
@@ -70,7 +79,11 @@ export async function insertEntry(
 }
 
 /** How many photos and objects an entry changes. */
-export async function countOf(database: Database, id: number, tx: Transaction): Promise<{ photos: number; objects: number }> {
+export async function countOf(
+  database: Database,
+  id: number,
+  tx: Transaction,
+): Promise<{ photos: number; objects: number }> {
   const row = await database.row<{ photos: number; objects: number }>(
     `select (select count(distinct photo_id)::int from ledger_photo where entry_id = $1) as photos,
             (select count(*)::int from ledger_object where entry_id = $1) as objects`,
@@ -96,7 +109,8 @@ export async function finishEntry(database: Database, id: number, title: string,
 export async function takeEffect(database: Database, entryId: number, tx: Transaction): Promise<void> {
   for (const kind of [...OBJECT_KINDS].reverse()) await database.rows(removalOf(kind), [entryId], tx);
   for (const kind of OBJECT_KINDS) await database.rows(upsertOf(kind), [entryId], tx);
-  for (const aspect of Object.values(PHOTO_ASPECTS)) for (const sql of aspect.effect) await database.rows(sql, [entryId], tx);
+  for (const aspect of Object.values(PHOTO_ASPECTS))
+    for (const sql of aspect.effect) await database.rows(sql, [entryId], tx);
 }
 
 function removalOf(kind: ObjectKind): string {
@@ -137,7 +151,9 @@ export async function recordReverse(database: Database, oldId: number, newId: nu
 export async function objectsChangedSince(database: Database, entryId: number, tx: Transaction): Promise<string[]> {
   const found: string[] = [];
   for (const kind of OBJECT_KINDS) {
-    const same = OBJECT_TABLES[kind].map((column) => `to_jsonb(t.${column}) is not distinct from to_jsonb(r.${column})`).join(' and ');
+    const same = OBJECT_TABLES[kind]
+      .map((column) => `to_jsonb(t.${column}) is not distinct from to_jsonb(r.${column})`)
+      .join(' and ');
     const rows = await database.rows<{ name: string }>(
       `select coalesce(l.after ->> 'label', l.after ->> 'name', l.before ->> 'label', l.before ->> 'name') as name
        from ledger_object l left join ${kind} t on t.id = l.object_id
@@ -157,7 +173,11 @@ export async function markUndone(database: Database, id: number, undone: boolean
 }
 
 /** The entry that undo would take back: a person's last one that is not taken back. Locked. */
-export async function nextUndo(database: Database, accountId: number, tx?: Transaction): Promise<{ id: number; title: string } | undefined> {
+export async function nextUndo(
+  database: Database,
+  accountId: number,
+  tx?: Transaction,
+): Promise<{ id: number; title: string } | undefined> {
   return database.row(
     `select id, title from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
     [accountId],
@@ -166,7 +186,11 @@ export async function nextUndo(database: Database, accountId: number, tx?: Trans
 }
 
 /** The entry that redo would repeat: the first of those taken back since the last new change. `reversedBy` is what took it back last. */
-export async function nextRedo(database: Database, accountId: number, tx?: Transaction): Promise<{ id: number; title: string; reversedBy: number } | undefined> {
+export async function nextRedo(
+  database: Database,
+  accountId: number,
+  tx?: Transaction,
+): Promise<{ id: number; title: string; reversedBy: number } | undefined> {
   return database.row(
     `select e.id, e.title,
        (select max(r.id) from ledger_entry r where r.reverses = e.id and r.step = 'undo') as "reversedBy"
@@ -183,7 +207,10 @@ export async function findEntry(database: Database, id: number, tx?: Transaction
   return database.row<EntryRow>(`select ${ENTRY_COLUMNS} ${FROM_ENTRIES} where e.id = $1`, [id], tx);
 }
 
-export async function listEntries(database: Database, filter: { before?: number; photoId?: number; limit: number }): Promise<EntryRow[]> {
+export async function listEntries(
+  database: Database,
+  filter: { before?: number; photoId?: number; limit: number },
+): Promise<EntryRow[]> {
   return database.rows<EntryRow>(
     `select ${ENTRY_COLUMNS} ${FROM_ENTRIES}
      where ($1::int is null or e.id < $1)
@@ -193,7 +220,10 @@ export async function listEntries(database: Database, filter: { before?: number;
   );
 }
 
-export async function photosOfEntry(database: Database, id: number): Promise<{ photoId: number; name: string; what: string; before: string; after: string }[]> {
+export async function photosOfEntry(
+  database: Database,
+  id: number,
+): Promise<{ photoId: number; name: string; what: string; before: string; after: string }[]> {
   return database.rows(
     `select l.photo_id as "photoId", p.name,
        case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' else l.aspect end as what,

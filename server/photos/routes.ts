@@ -6,7 +6,9 @@ import type { Photos } from './service';
 export function photosRoutes(app: FastifyInstance, photos: Photos): void {
   serve(app, photoRoutes.listPhotos, async ({ query }) => ({ photos: await photos.list(query) }));
   serve(app, photoRoutes.countPhotos, ({ query }) => photos.count(query.query));
-  serve(app, photoRoutes.photoPosition, async ({ params, query }) => ({ position: await photos.position(params.id, query.query, query.sort) }));
+  serve(app, photoRoutes.photoPosition, async ({ params, query }) => ({
+    position: await photos.position(params.id, query.query, query.sort),
+  }));
   serve(app, photoRoutes.showPhoto, ({ params }) => photos.find(params.id));
   serve(app, photoRoutes.describeSelection, ({ body }) => photos.describe(body.selection));
 }

@@ -6,7 +6,10 @@ import { compileQuery, type SqlCondition } from '../search/compile';
 
 /** A statement that returns the ids (column `id`) of the photos meant, numbering its parameters after those in `bind`. */
 export function selectionSql(selection: Selection, bind: readonly unknown[] = []): SqlCondition {
-  const found = selection.query === null ? { sql: 'false', bind: [...bind] } : compileQuery(parseQuery(selection.query).query, bind);
+  const found =
+    selection.query === null
+      ? { sql: 'false', bind: [...bind] }
+      : compileQuery(parseQuery(selection.query).query, bind);
   const values = [...found.bind];
   const minus = `$${values.push(selection.minus)}`;
   const plus = `$${values.push(selection.plus)}`;

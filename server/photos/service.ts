@@ -11,7 +11,8 @@ export type Photos = ReturnType<typeof photoService>;
 
 export function photoService(database: Database, search: Search) {
   return {
-    list: (page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> => store.listPhotos(database, page),
+    list: (page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> =>
+      store.listPhotos(database, page),
     position: (id: number, query: string, sort: Sort) => store.positionOf(database, id, query, sort),
     describe: (selection: Selection) => store.describeSelection(database, selection),
 

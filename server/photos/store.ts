@@ -21,7 +21,10 @@ const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_i
   v.placeholder, p.preview_version as "previewVersion"`;
 const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;
 
-export async function listPhotos(database: Database, page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> {
+export async function listPhotos(
+  database: Database,
+  page: { query: string; sort: Sort; offset: number; limit: number },
+): Promise<Photo[]> {
   const condition = compileQuery(parseQuery(page.query).query);
   const bind = [...condition.bind];
   const [limit, offset] = [`$${bind.push(page.limit)}`, `$${bind.push(page.offset)}`];
@@ -80,7 +83,13 @@ export async function describeSelection(database: Database, selection: Selection
 }
 
 /** Records that photos of a selection get a rating; only those whose rating differs. */
-export async function recordRating(database: Database, entryId: number, selection: Selection, rating: number, tx: Transaction): Promise<void> {
+export async function recordRating(
+  database: Database,
+  entryId: number,
+  selection: Selection,
+  rating: number,
+  tx: Transaction,
+): Promise<void> {
   const chosen = selectionSql(selection);
   const bind = [...chosen.bind];
   const [entry, wanted] = [`$${bind.push(entryId)}`, `$${bind.push(rating)}`];

@@ -5,7 +5,9 @@ import type { Database, Transaction } from '../database/database';
 import type { ChangeHandlers } from '../ledger/service';
 import * as store from './store';
 
-export function searchChanges(database: Database): Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch'> {
+export function searchChanges(
+  database: Database,
+): Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch'> {
   return {
     async saveSearch({ name, query, sort, note }, { tx, entryId, accountId }) {
       await requireFreeName(name, tx);
@@ -16,11 +18,16 @@ export function searchChanges(database: Database): Pick<ChangeHandlers, 'saveSea
 
     async changeSearch({ searchId, ...changes }, { tx, entryId }) {
       const before = await requireSearch(searchId, tx);
-      const given = Object.fromEntries(Object.entries(changes).filter(([key, value]) => key !== 'kind' && value !== undefined));
+      const given = Object.fromEntries(
+        Object.entries(changes).filter(([key, value]) => key !== 'kind' && value !== undefined),
+      );
       const after = { ...before, ...given };
       if (after.name !== before.name) await requireFreeName(after.name, tx);
       await store.recordSearch(database, entryId, before, after, tx);
-      return () => (after.name === before.name ? `Change the saved search “${before.name}”` : `Rename the saved search “${before.name}” to “${after.name}”`);
+      return () =>
+        after.name === before.name
+          ? `Change the saved search “${before.name}”`
+          : `Rename the saved search “${before.name}” to “${after.name}”`;
     },
 
     async removeSearch({ searchId }, { tx, entryId }) {

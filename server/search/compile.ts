@@ -47,7 +47,8 @@ const CONDITIONS: Record<CriterionId, (query: CriterionQuery, param: Param) => s
     join term broad on own.pre between broad.pre and broad.last where ${isNamed('broad', value, param)})`,
   only: ({ value }, param) => `p.id in (
     select given.photo_id from photo_term given join term own on own.id = given.term_id where ${isNamed('own', value, param)})`,
-  keyword: ({ value }, param) => `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${param(likePattern(value))})`,
+  keyword: ({ value }, param) =>
+    `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${param(likePattern(value))})`,
   name: ({ value }, param) => inText(`t.name_folded like ${param(likePattern(value))}`),
   caption: ({ value }, param) => inText(`t.caption <> '' and t.caption_folded like ${param(likePattern(value))}`),
   camera: ({ value }, param) => inText(`t.camera_folded <> '' and t.camera_folded like ${param(likePattern(value))}`),
@@ -57,14 +58,19 @@ const CONDITIONS: Record<CriterionId, (query: CriterionQuery, param: Param) => s
     const bounds = dateBounds(query);
     if (!bounds) return 'false';
     const { from, to } = bounds;
-    return every([...(from ? [`p.taken_at >= ${param(from)}::timestamp`] : []), ...(to ? [`p.taken_at < ${param(to)}::timestamp`] : [])]);
+    return every([
+      ...(from ? [`p.taken_at >= ${param(from)}::timestamp`] : []),
+      ...(to ? [`p.taken_at < ${param(to)}::timestamp`] : []),
+    ]);
   },
-  drive: ({ value }, param) => `p.drive_id in (select d.id from drive d where d.label_folded like ${param(likePattern(value))})`,
+  drive: ({ value }, param) =>
+    `p.drive_id in (select d.id from drive d where d.label_folded like ${param(likePattern(value))})`,
   within: ({ value }, param) => {
     const [text, start] = [param(withoutEndSlash(value)), param(`${escapeLike(withoutEndSlash(value))}/%`)];
     return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${FOLDER_PATH} = ${text} or ${FOLDER_PATH} like ${start})`;
   },
-  folder: ({ value }, param) => `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${FOLDER_PATH} = ${param(withoutEndSlash(value))})`,
+  folder: ({ value }, param) =>
+    `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${FOLDER_PATH} = ${param(withoutEndSlash(value))})`,
   accession: (query, param) => comparison('p.accession_id', query, param),
   has: ({ value }) => PART_CONDITIONS[value.toLowerCase() as Part],
   missing: ({ value }) => `not ${PART_CONDITIONS[value.toLowerCase() as Part]}`,
@@ -124,10 +130,13 @@ function isNamed(term: string, name: string, param: Param): string {
   const byLabel = `${param(foldText(name))} = any(${term}.labels_folded)`;
   const steps = name.split('/').map(foldText).reverse();
   if (steps.length === 1) return byLabel;
-  const below = steps.slice(1).reduceRight(
-    (inner, step, i) => `exists (select 1 from term s${i + 1} where s${i + 1}.id = ${i === 0 ? term : `s${i}`}.parent_id and ${param(step)} = any(s${i + 1}.labels_folded)${inner ? ` and ${inner}` : ''})`,
-    '',
-  );
+  const below = steps
+    .slice(1)
+    .reduceRight(
+      (inner, step, i) =>
+        `exists (select 1 from term s${i + 1} where s${i + 1}.id = ${i === 0 ? term : `s${i}`}.parent_id and ${param(step)} = any(s${i + 1}.labels_folded)${inner ? ` and ${inner}` : ''})`,
+      '',
+    );
   return `(${byLabel} or (${param(steps[0])} = any(${term}.labels_folded) and ${below}))`;
 }
 

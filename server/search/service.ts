@@ -19,7 +19,16 @@ export function searchService(database: Database) {
     /** All saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
       const searches = await store.listSearches(database);
-      return Promise.all(searches.map(async ({ id, name, query, sort, note }) => ({ id, name, query, sort, note, count: await store.countQuery(database, query) })));
+      return Promise.all(
+        searches.map(async ({ id, name, query, sort, note }) => ({
+          id,
+          name,
+          query,
+          sort,
+          note,
+          count: await store.countQuery(database, query),
+        })),
+      );
     },
 
     /** Fields, terms, folders and saved searches that begin like the text; counts of terms are within the present query. */
@@ -28,7 +37,10 @@ export function searchService(database: Database) {
       if (typed === '') return [];
       const [name, value] = typed.split(/:(.*)/s);
       const fields = value === undefined ? fieldSuggestions(typed) : valueSuggestions(name ?? '', value);
-      const [terms, folders, searches] = value === undefined ? await Promise.all([termSuggestions(typed, query), folderSuggestions(typed), savedSuggestions(typed)]) : [[], [], []];
+      const [terms, folders, searches] =
+        value === undefined
+          ? await Promise.all([termSuggestions(typed, query), folderSuggestions(typed), savedSuggestions(typed)])
+          : [[], [], []];
       return [...terms, ...folders, ...searches, ...fields].slice(0, MAX_SUGGESTIONS);
     },
   };
@@ -38,7 +50,10 @@ export function searchService(database: Database) {
     const twice = new Set(terms.map(({ label }) => label).filter((label, i, all) => all.indexOf(label) !== i));
     return Promise.all(
       terms.map(async ({ label, path }) => {
-        const named = criterion('term', twice.has(label) || label.includes('/') ? [...(path ?? []).slice(-1), label].join('/') : label);
+        const named = criterion(
+          'term',
+          twice.has(label) || label.includes('/') ? [...(path ?? []).slice(-1), label].join('/') : label,
+        );
         return {
           kind: 'term' as const,
           label,
@@ -80,5 +95,11 @@ function valueSuggestions(name: string, value: string): Suggestion[] {
   const choices = CRITERIA.find(({ id }) => id === name.toLowerCase())?.choices ?? [];
   return choices
     .filter((choice) => choice.startsWith(value.toLowerCase()))
-    .map((choice) => ({ kind: 'value' as const, label: choice, detail: name, query: `${name}:${choice}`, photos: null }));
+    .map((choice) => ({
+      kind: 'value' as const,
+      label: choice,
+      detail: name,
+      query: `${name}:${choice}`,
+      photos: null,
+    }));
 }

@@ -15,28 +15,55 @@ export interface SavedSearchRow {
 
 export async function countQuery(database: Database, text: string): Promise<number> {
   const condition = compileQuery(parseQuery(text).query);
-  const row = await database.row<{ count: number }>(`select count(*)::int as count from photo p where ${condition.sql}`, condition.bind);
+  const row = await database.row<{ count: number }>(
+    `select count(*)::int as count from photo p where ${condition.sql}`,
+    condition.bind,
+  );
   return row?.count ?? 0;
 }
 
 export async function listSearches(database: Database): Promise<SavedSearchRow[]> {
-  return database.rows<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search order by lower(name)');
+  return database.rows<SavedSearchRow>(
+    'select id, name, query, sort, note, created_by from saved_search order by lower(name)',
+  );
 }
 
 export async function findSearch(database: Database, id: number, tx: Transaction): Promise<SavedSearchRow | undefined> {
-  return database.row<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search where id = $1', [id], tx);
+  return database.row<SavedSearchRow>(
+    'select id, name, query, sort, note, created_by from saved_search where id = $1',
+    [id],
+    tx,
+  );
 }
 
-export async function findSearchByName(database: Database, name: string, tx: Transaction): Promise<SavedSearchRow | undefined> {
-  return database.row<SavedSearchRow>('select id, name, query, sort, note, created_by from saved_search where name = $1', [name], tx);
+export async function findSearchByName(
+  database: Database,
+  name: string,
+  tx: Transaction,
+): Promise<SavedSearchRow | undefined> {
+  return database.row<SavedSearchRow>(
+    'select id, name, query, sort, note, created_by from saved_search where name = $1',
+    [name],
+    tx,
+  );
 }
 
 export async function nextSearchId(database: Database, tx: Transaction): Promise<number> {
-  const row = await database.row<{ id: string }>(`select nextval(pg_get_serial_sequence('saved_search', 'id')) as id`, [], tx);
+  const row = await database.row<{ id: string }>(
+    `select nextval(pg_get_serial_sequence('saved_search', 'id')) as id`,
+    [],
+    tx,
+  );
   return Number(row?.id);
 }
 
-export async function recordSearch(database: Database, entryId: number, before: SavedSearchRow | null, after: SavedSearchRow | null, tx: Transaction): Promise<void> {
+export async function recordSearch(
+  database: Database,
+  entryId: number,
+  before: SavedSearchRow | null,
+  after: SavedSearchRow | null,
+  tx: Transaction,
+): Promise<void> {
   await database.rows(
     `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'saved_search', $2, $3, $4)`,
     [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
@@ -45,7 +72,11 @@ export async function recordSearch(database: Database, entryId: number, before: 
 }
 
 /** Terms with a label that begins with the folded text, or has a word that does; most used first. */
-export async function suggestTerms(database: Database, folded: string, limit: number): Promise<{ id: number; label: string; path: string[]; photos: number }[]> {
+export async function suggestTerms(
+  database: Database,
+  folded: string,
+  limit: number,
+): Promise<{ id: number; label: string; path: string[]; photos: number }[]> {
   const escaped = folded.replace(/[\\%_]/g, '\\$&');
   return database.rows(
     `select t.id, t.label,
@@ -60,7 +91,11 @@ export async function suggestTerms(database: Database, folded: string, limit: nu
 }
 
 /** Folders and drives whose name begins with the text. */
-export async function suggestFolders(database: Database, text: string, limit: number): Promise<Pick<Suggestion, 'label' | 'detail'>[]> {
+export async function suggestFolders(
+  database: Database,
+  text: string,
+  limit: number,
+): Promise<Pick<Suggestion, 'label' | 'detail'>[]> {
   return database.rows(
     `select case when f.path = '' then d.label else f.name end as label, d.label || case when f.path = '' then '' else '/' || f.path end as detail
      from folder f join drive d on d.id = f.drive_id

@@ -30,11 +30,28 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
     async addTerms({ parentId, terms }, { tx, entryId }) {
       const parent = parentId === null ? undefined : (await requireTerms([parentId], tx))[0];
       const made = await flatten(parentId, terms, tx);
-      const [taken] = await store.takenLabels(database, parentId, made.filter((term) => term.parentId === parentId).map(({ label }) => label), tx);
-      if (taken ?? twice(made)) throw new StellinError('termExists', { label: taken ?? twice(made) ?? '', parent: parent ? `“${parent.label}”` : 'the top' });
-      await store.recordTerms(database, entryId, made.map((term) => ({ before: null, after: store.termRow(term) })), tx);
+      const [taken] = await store.takenLabels(
+        database,
+        parentId,
+        made.filter((term) => term.parentId === parentId).map(({ label }) => label),
+        tx,
+      );
+      if (taken ?? twice(made))
+        throw new StellinError('termExists', {
+          label: taken ?? twice(made) ?? '',
+          parent: parent ? `“${parent.label}”` : 'the top',
+        });
+      await store.recordTerms(
+        database,
+        entryId,
+        made.map((term) => ({ before: null, after: store.termRow(term) })),
+        tx,
+      );
       const where = parent ? ` below “${parent.label}”` : '';
-      return () => (made.length === 1 ? `Add the term “${made[0]?.label}”${where}` : `Add ${countText(made.length, 'term')}${where}`);
+      return () =>
+        made.length === 1
+          ? `Add the term “${made[0]?.label}”${where}`
+          : `Add ${countText(made.length, 'term')}${where}`;
     },
 
     async renameTerm({ termId, label }, { tx, entryId }) {
@@ -50,7 +67,10 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
     async removeTerm({ termId }, { tx, entryId }) {
       const term = await requireTerm(termId, tx);
       const { photos, narrower } = await store.usesOf(database, termId, tx);
-      const reasons = [...(photos ? [`it is given to ${countText(photos, 'photo')}`] : []), ...(narrower ? [`it has ${countText(narrower, 'narrower term')}`] : [])];
+      const reasons = [
+        ...(photos ? [`it is given to ${countText(photos, 'photo')}`] : []),
+        ...(narrower ? [`it has ${countText(narrower, 'narrower term')}`] : []),
+      ];
       if (reasons.length) throw new StellinError('termInUse', { label: term.label, why: reasons.join(' and ') });
       await store.recordTerms(database, entryId, [{ before: store.termRow(term), after: null }], tx);
       return () => `Remove the term “${term.label}”`;
@@ -59,7 +79,8 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
 
   async function requireTerms(ids: readonly number[], tx: Transaction): Promise<Term[]> {
     const terms = await store.findTerms(database, ids, tx);
-    if (terms.length < new Set(ids).size) throw new StellinError('notFound', { what: 'such term (it may have been removed meanwhile)' });
+    if (terms.length < new Set(ids).size)
+      throw new StellinError('notFound', { what: 'such term (it may have been removed meanwhile)' });
     return terms;
   }
 
@@ -70,7 +91,8 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
   }
 
   async function flatten(parentId: number | null, inputs: readonly NewTermInput[], tx: Transaction): Promise<Term[]> {
-    const count = (list: readonly NewTermInput[]): number => list.reduce((sum, input) => sum + 1 + count(input.narrower ?? []), 0);
+    const count = (list: readonly NewTermInput[]): number =>
+      list.reduce((sum, input) => sum + 1 + count(input.narrower ?? []), 0);
     const ids = await store.nextTermIds(database, count(inputs), tx);
     const made: Term[] = [];
     const visit = (parent: number | null, list: readonly NewTermInput[]) => {

@@ -53,12 +53,25 @@ export async function findTerms(database: Database, ids: readonly number[], tx?:
 }
 
 /** The labels among `labels` that a term below `parentId` has already. */
-export async function takenLabels(database: Database, parentId: number | null, labels: readonly string[], tx: Transaction): Promise<string[]> {
-  const rows = await database.rows<{ label: string }>('select label from term where parent_id is not distinct from $1::int and label = any($2)', [parentId, labels], tx);
+export async function takenLabels(
+  database: Database,
+  parentId: number | null,
+  labels: readonly string[],
+  tx: Transaction,
+): Promise<string[]> {
+  const rows = await database.rows<{ label: string }>(
+    'select label from term where parent_id is not distinct from $1::int and label = any($2)',
+    [parentId, labels],
+    tx,
+  );
   return rows.map(({ label }) => label);
 }
 
-export async function usesOf(database: Database, id: number, tx: Transaction): Promise<{ photos: number; narrower: number }> {
+export async function usesOf(
+  database: Database,
+  id: number,
+  tx: Transaction,
+): Promise<{ photos: number; narrower: number }> {
   const row = await database.row<{ photos: number; narrower: number }>(
     `select (select count(*)::int from photo_term where term_id = $1) as photos, (select count(*)::int from term where parent_id = $1) as narrower`,
     [id],
@@ -68,12 +81,21 @@ export async function usesOf(database: Database, id: number, tx: Transaction): P
 }
 
 export async function nextTermIds(database: Database, count: number, tx: Transaction): Promise<number[]> {
-  const rows = await database.rows<{ id: string }>(`select nextval(pg_get_serial_sequence('term', 'id')) as id from generate_series(1, $1)`, [count], tx);
+  const rows = await database.rows<{ id: string }>(
+    `select nextval(pg_get_serial_sequence('term', 'id')) as id from generate_series(1, $1)`,
+    [count],
+    tx,
+  );
   return rows.map(({ id }) => Number(id));
 }
 
 /** Records terms as made, altered (before and after) or removed. */
-export async function recordTerms(database: Database, entryId: number, changes: readonly { before: TermRow | null; after: TermRow | null }[], tx: Transaction): Promise<void> {
+export async function recordTerms(
+  database: Database,
+  entryId: number,
+  changes: readonly { before: TermRow | null; after: TermRow | null }[],
+  tx: Transaction,
+): Promise<void> {
   const rows = changes.map(({ before, after }) => ({ id: (after ?? before)?.id, before, after }));
   await database.rows(
     `insert into ledger_object (entry_id, kind, object_id, before, after)
@@ -106,7 +128,11 @@ export async function recordTermsOfPhotos(
 
 /** Numbers all terms in pre-order, if the entry touched any: within a term is then a range. */
 export async function renumberIfTouched(database: Database, entryId: number, tx: Transaction): Promise<void> {
-  const touched = await database.row(`select 1 as touched from ledger_object where entry_id = $1 and kind = 'term' limit 1`, [entryId], tx);
+  const touched = await database.row(
+    `select 1 as touched from ledger_object where entry_id = $1 and kind = 'term' limit 1`,
+    [entryId],
+    tx,
+  );
   if (!touched) return;
   await database.rows(
     `with recursive ranked as (

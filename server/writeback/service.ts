@@ -1,7 +1,7 @@
 // Write-back: what waits, and setting the job to work that writes it.
 
 import type { Job } from '@stellin/contract/jobs';
-import type { Bind, Database, Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
@@ -14,8 +14,11 @@ export function writeBackService(database: Database) {
   return {
     overview: () => store.overview(database),
     listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
-    /** Brings the queue in line for photos (a statement that returns `id`). */
-    refreshWaiting: (photos: { sql: string; bind: Bind }, tx: Transaction) => store.refreshWaiting(database, photos, tx),
+    /** Brings the queue in line with files that were just read: what they say now is what the catalogue is compared with. */
+    async afterReading(photoIds: readonly number[], tx: Transaction): Promise<void> {
+      await store.reopenConflicts(database, photoIds, tx);
+      await store.refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [photoIds] }, tx);
+    },
     /** Queues what a change has to say to files. */
     afterChange: ((entryId, tx) => store.refreshAfterEntry(database, entryId, tx)) satisfies AfterChange,
     /** Sorts out what a killed process left behind. */

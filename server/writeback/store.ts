@@ -2,7 +2,11 @@ import type { PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
 /** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its terms' keywords or its rating differ from what its file was last known to say. Conflicts stay until they are settled. */
-export async function refreshWaiting(database: Database, photos: { sql: string; bind: Bind }, tx: Transaction): Promise<void> {
+export async function refreshWaiting(
+  database: Database,
+  photos: { sql: string; bind: Bind },
+  tx: Transaction,
+): Promise<void> {
   await database.rows(
     `with touched as materialized (select distinct id from (${photos.sql}) chosen),
      differing as materialized (
@@ -98,7 +102,12 @@ const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.
 const TASK_JOINS = 'join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';
 
 /** The next writes that can be made now: waiting, on an attached drive, by photo id. */
-export async function nextTasks(database: Database, driveId: string | null, after: number, limit: number): Promise<WriteTask[]> {
+export async function nextTasks(
+  database: Database,
+  driveId: string | null,
+  after: number,
+  limit: number,
+): Promise<WriteTask[]> {
   return database.rows<WriteTask>(
     `select ${TASK_COLUMNS} from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
      where b.state = 'waiting' and d.attached and p.id > $1 and ($2::uuid is null or p.drive_id = $2) order by p.id limit $3`,
@@ -129,7 +138,12 @@ export interface Intended {
 }
 
 /** Notes that files are about to be written: which temporary files may be left behind, and what the result will say. */
-export async function openJournal(database: Database, photoId: number, temporary: readonly string[], intended: Intended): Promise<void> {
+export async function openJournal(
+  database: Database,
+  photoId: number,
+  temporary: readonly string[],
+  intended: Intended,
+): Promise<void> {
   await database.rows(
     `insert into write_journal (photo_id, temporary, intended) values ($1, $2, $3)
      on conflict (photo_id) do update set temporary = excluded.temporary, intended = excluded.intended, started_at = now()`,
@@ -142,7 +156,9 @@ export async function closeJournal(database: Database, photoId: number, tx?: Tra
 }
 
 /** Writes that a killed process left open, on drives that are attached. */
-export async function openWrites(database: Database): Promise<(WriteTask & { temporary: string[]; intended: Intended })[]> {
+export async function openWrites(
+  database: Database,
+): Promise<(WriteTask & { temporary: string[]; intended: Intended })[]> {
   return database.rows(
     `select ${TASK_COLUMNS}, j.temporary, j.intended from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached order by p.id`,
   );
@@ -152,7 +168,13 @@ export async function openWrites(database: Database): Promise<(WriteTask & { tem
 export async function recordWritten(
   database: Database,
   photoId: number,
-  written: { sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; termKeywords: readonly string[]; rating: number },
+  written: {
+    sizeBytes: number;
+    mtimeMs: number;
+    sidecarMtimeMs: number | null;
+    termKeywords: readonly string[];
+    rating: number;
+  },
 ): Promise<void> {
   await database.transaction(async (tx) => {
     await database.rows(
@@ -161,23 +183,31 @@ export async function recordWritten(
       tx,
     );
     await database.rows('delete from written_keyword where photo_id = $1', [photoId], tx);
-    await database.rows('insert into written_keyword (photo_id, keyword) select $1, unnest($2::text[])', [photoId, written.termKeywords], tx);
+    await database.rows(
+      'insert into written_keyword (photo_id, keyword) select $1, unnest($2::text[])',
+      [photoId, written.termKeywords],
+      tx,
+    );
     await closeJournal(database, photoId, tx);
     await refreshWaiting(database, { sql: 'select $1::int as id', bind: [photoId] }, tx);
     await database.notify(['writeBack', 'photos'], tx);
   });
 }
 
-export async function recordProblem(database: Database, photoId: number, state: 'conflict' | 'failed', message: string): Promise<void> {
+export async function recordProblem(
+  database: Database,
+  photoId: number,
+  state: 'conflict' | 'failed',
+  message: string,
+): Promise<void> {
   await database.rows('update write_back set state = $2, message = $3 where photo_id = $1', [photoId, state, message]);
 }
 
-/** Photos in conflict, to be read again from their files. */
-export async function conflicts(database: Database, driveId: string | null): Promise<{ id: number; driveId: string; folderId: number; mountPoint: string; folderPath: string; name: string }[]> {
-  return database.rows(
-    `select p.id, p.drive_id as "driveId", p.folder_id as "folderId", d.mount_point as "mountPoint", f.path as "folderPath", p.name
-     from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
-     where b.state = 'conflict' and d.attached and ($1::uuid is null or p.drive_id = $1) order by p.id limit 10000`,
-    [driveId],
+/** Conflicts of photos that have just been read again are over: what the catalogue says on top of the file waits anew. */
+export async function reopenConflicts(database: Database, photoIds: readonly number[], tx: Transaction): Promise<void> {
+  await database.rows(
+    `update write_back set state = 'waiting', message = '' where photo_id = any($1) and state = 'conflict'`,
+    [photoIds],
+    tx,
   );
 }

@@ -62,13 +62,19 @@ async function writeJpeg(photo: PhotoFile, changes: FieldChanges): Promise<Finge
     head: plan.head,
     tailStart: plan.tailStart,
     verify: async (source) => {
-      if ((await pictureHash(source)) !== before.picture) throw new Error('the picture data would not be the same; nothing was written');
+      if ((await pictureHash(source)) !== before.picture)
+        throw new Error('the picture data would not be the same; nothing was written');
       requireFields(await readMetadata(source), before.metadata, changes);
     },
   });
 }
 
-async function writeSidecar(photo: PhotoFile, path: string, now: Fingerprint | undefined, changes: FieldChanges): Promise<Fingerprint> {
+async function writeSidecar(
+  photo: PhotoFile,
+  path: string,
+  now: Fingerprint | undefined,
+  changes: FieldChanges,
+): Promise<Fingerprint> {
   const old = now ? await readFile(path) : undefined;
   const bytes = planSidecarWrite(old, changes);
   const picture = await withFile(photo.path, (source) => readMetadata(source, old));
@@ -93,7 +99,10 @@ async function pictureHash(source: ByteSource): Promise<string> {
 /** Every field reads as it should: the changed ones as meant, all others as before. */
 function requireFields(after: FileMetadata, before: FileMetadata, changes: FieldChanges): void {
   const wrong = FIELDS.filter(({ id }) => !sameValue(after.fields[id], expectedValue(id, before, changes)));
-  if (wrong.length) throw new Error(`the new file would not say what it should (${wrong.map(({ label }) => label).join(', ')}); nothing was written`);
+  if (wrong.length)
+    throw new Error(
+      `the new file would not say what it should (${wrong.map(({ label }) => label).join(', ')}); nothing was written`,
+    );
 }
 
 function expectedValue(id: FieldId, before: FileMetadata, changes: FieldChanges) {
@@ -103,13 +112,20 @@ function expectedValue(id: FieldId, before: FileMetadata, changes: FieldChanges)
 }
 
 /** Whether a file (with its sidecar) says what a write was to make it say: that write was made, only not recorded. */
-export async function saysAlready(photo: Pick<PhotoFile, 'path' | 'kind'>, intended: { keywords: string[]; rating: number }): Promise<WrittenFiles | undefined> {
+export async function saysAlready(
+  photo: Pick<PhotoFile, 'path' | 'kind'>,
+  intended: { keywords: string[]; rating: number },
+): Promise<WrittenFiles | undefined> {
   const sidecar = sidecarPath(photo.path);
   const [file, sidecarNow] = await Promise.all([fingerprintOf(photo.path), fingerprintOf(sidecar)]);
   if (!file) return undefined;
   const bytes = sidecarNow ? await readFile(sidecar) : undefined;
   const { fields, blocks } = await withFile(photo.path, (source) => readMetadata(source, bytes));
-  const says = sameValue(fields.keywords, intended.keywords.length ? intended.keywords : undefined) && (fields.rating ?? 0) === intended.rating;
-  const embedded = !EMBEDDED.has(photo.kind) || sameValue(blocks.xmp?.keywords, intended.keywords.length ? intended.keywords : undefined);
+  const says =
+    sameValue(fields.keywords, intended.keywords.length ? intended.keywords : undefined) &&
+    (fields.rating ?? 0) === intended.rating;
+  const embedded =
+    !EMBEDDED.has(photo.kind) ||
+    sameValue(blocks.xmp?.keywords, intended.keywords.length ? intended.keywords : undefined);
   return says && embedded ? { file, sidecarMtimeMs: sidecarNow?.mtimeMs ?? null } : undefined;
 }

@@ -29,11 +29,18 @@ export function writingJob(database: Database, drives: Drives): JobKind {
       const counts = { written: 0, conflict: 0, failed: 0 };
       await run.progress({ done: 0, total: await store.countTasks(database, driveId) });
       let after = 0;
-      for (let tasks = await store.nextTasks(database, driveId, after, BATCH); tasks.length > 0; tasks = await store.nextTasks(database, driveId, after, BATCH)) {
+      for (
+        let tasks = await store.nextTasks(database, driveId, after, BATCH);
+        tasks.length > 0;
+        tasks = await store.nextTasks(database, driveId, after, BATCH)
+      ) {
         for (const task of tasks) {
           counts[await writeTask(database, drives, run, task)] += 1;
           after = task.id;
-          await run.progress({ done: counts.written + counts.conflict + counts.failed, current: `Writing ${task.driveLabel}: ${joinPath(task.folderPath, task.name)}` });
+          await run.progress({
+            done: counts.written + counts.conflict + counts.failed,
+            current: `Writing ${task.driveLabel}: ${joinPath(task.folderPath, task.name)}`,
+          });
         }
       }
       return counts satisfies Job['result'];
@@ -48,13 +55,23 @@ export async function recoverWrites(database: Database): Promise<number> {
     const path = join(task.mountPoint, task.folderPath, task.name);
     for (const temporary of task.temporary) await removeLeftover(join(task.mountPoint, temporary));
     const made = await saysAlready({ path, kind: task.kind }, task.intended);
-    if (made) await store.recordWritten(database, task.id, { ...made.file, sidecarMtimeMs: made.sidecarMtimeMs, ...task.intended });
+    if (made)
+      await store.recordWritten(database, task.id, {
+        ...made.file,
+        sidecarMtimeMs: made.sidecarMtimeMs,
+        ...task.intended,
+      });
     else await store.closeJournal(database, task.id);
   }
   return open.length;
 }
 
-async function writeTask(database: Database, drives: Drives, run: JobRun, task: store.WriteTask): Promise<'written' | 'conflict' | 'failed'> {
+async function writeTask(
+  database: Database,
+  drives: Drives,
+  run: JobRun,
+  task: store.WriteTask,
+): Promise<'written' | 'conflict' | 'failed'> {
   const shown = joinPath(task.folderPath, task.name);
   const intended: store.Intended = {
     keywords: [...new Set([...task.freeKeywords, ...task.termKeywords])],
@@ -66,14 +83,24 @@ async function writeTask(database: Database, drives: Drives, run: JobRun, task: 
     await store.openJournal(database, task.id, leftoversOf(shown), intended);
     faultPoint('write:journaled');
     const written = await writePhotoFile(
-      { path, kind: task.kind, expected: { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs }, sidecarMtimeMs: task.sidecarMtimeMs },
+      {
+        path,
+        kind: task.kind,
+        expected: { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs },
+        sidecarMtimeMs: task.sidecarMtimeMs,
+      },
       changesFor(task, intended),
     );
-    await store.recordWritten(database, task.id, { ...written.file, sidecarMtimeMs: written.sidecarMtimeMs, ...intended });
+    await store.recordWritten(database, task.id, {
+      ...written.file,
+      sidecarMtimeMs: written.sidecarMtimeMs,
+      ...intended,
+    });
     faultPoint('write:recorded');
     return 'written';
   } catch (error) {
-    if (systemCode(error) !== undefined && !(await drives.isAttached(task.driveId))) throw new DriveGone(task.driveId, task.driveLabel);
+    if (systemCode(error) !== undefined && !(await drives.isAttached(task.driveId)))
+      throw new DriveGone(task.driveId, task.driveLabel);
     await store.closeJournal(database, task.id);
     const state = error instanceof ChangedFileError ? 'conflict' : 'failed';
     const message = state === 'conflict' ? 'Another program has changed the file since it was read.' : messageOf(error);

@@ -48,7 +48,22 @@ export interface ExifFacts {
 }
 
 // TIFF 6.0, section 2; 129 is UTF-8 (EXIF 3.0, 4.6.2).
-const TYPE_BYTES: Readonly<Record<number, number>> = { 1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4, 129: 1 };
+const TYPE_BYTES: Readonly<Record<number, number>> = {
+  1: 1,
+  2: 1,
+  3: 2,
+  4: 4,
+  5: 8,
+  6: 1,
+  7: 1,
+  8: 2,
+  9: 4,
+  10: 8,
+  11: 4,
+  12: 8,
+  13: 4,
+  129: 1,
+};
 const EXIF_IFD = 34665;
 const GPS_IFD = 34853;
 const MAX_PAGES = 64;
@@ -59,7 +74,13 @@ const MAX_VALUE_BYTES = 32 * 1024 * 1024;
 export async function readTiff(source: ByteSource): Promise<TiffStructure> {
   const head = await source.read(0, 8);
   const order = head.length === 8 ? String.fromCharCode(head[0] ?? 0, head[1] ?? 0) : '';
-  const structure: TiffStructure = { littleEndian: order === 'II', pages: [], exif: undefined, gps: undefined, issues: [] };
+  const structure: TiffStructure = {
+    littleEndian: order === 'II',
+    pages: [],
+    exif: undefined,
+    gps: undefined,
+    issues: [],
+  };
   if (order !== 'II' && order !== 'MM') {
     structure.issues.push('EXIF has no byte order mark');
     return structure;
@@ -129,7 +150,12 @@ export function numberOf(ifd: Ifd | undefined, tag: number, littleEndian: boolea
   return number !== undefined && Number.isFinite(number) ? number : undefined;
 }
 
-async function readIfd(source: ByteSource, offset: number, structure: TiffStructure, seen: Set<number>): Promise<{ ifd: Ifd; next: number } | undefined> {
+async function readIfd(
+  source: ByteSource,
+  offset: number,
+  structure: TiffStructure,
+  seen: Set<number>,
+): Promise<{ ifd: Ifd; next: number } | undefined> {
   if (seen.has(offset)) {
     structure.issues.push('EXIF directories run in a circle');
     return undefined;
@@ -156,7 +182,11 @@ async function readIfd(source: ByteSource, offset: number, structure: TiffStruct
 
 async function readEntry(source: ByteSource, bytes: Uint8Array, littleEndian: boolean): Promise<IfdEntry | undefined> {
   const view = viewOf(bytes);
-  const [tag, type, count] = [view.getUint16(0, littleEndian), view.getUint16(2, littleEndian), view.getUint32(4, littleEndian)];
+  const [tag, type, count] = [
+    view.getUint16(0, littleEndian),
+    view.getUint16(2, littleEndian),
+    view.getUint32(4, littleEndian),
+  ];
   const length = (TYPE_BYTES[type] ?? 1) * count;
   if (length <= 4) return { tag, type, count, data: bytes.subarray(8, 8 + length) };
   if (length > MAX_VALUE_BYTES) return undefined;
@@ -164,7 +194,12 @@ async function readEntry(source: ByteSource, bytes: Uint8Array, littleEndian: bo
   return data.length === length ? { tag, type, count, data } : undefined;
 }
 
-async function subIfd(source: ByteSource, structure: TiffStructure, tag: number, seen: Set<number>): Promise<Ifd | undefined> {
+async function subIfd(
+  source: ByteSource,
+  structure: TiffStructure,
+  tag: number,
+  seen: Set<number>,
+): Promise<Ifd | undefined> {
   const offset = numberOf(structure.pages[0], tag, structure.littleEndian);
   return offset ? (await readIfd(source, offset, structure, seen))?.ifd : undefined;
 }

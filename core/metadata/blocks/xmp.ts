@@ -1,7 +1,18 @@
 // An XMP packet (ISO 16684-1): reading properties out of its RDF, and changing them while all else in it stays.
 
 import { utf8Bytes, utf8Text } from '../bytes';
-import { fieldOf, FIELDS, NAMESPACES, sameValue, textsOf, type Field, type FieldId, type FieldValue, type FieldValues, type XmpName } from '../fields';
+import {
+  fieldOf,
+  FIELDS,
+  NAMESPACES,
+  sameValue,
+  textsOf,
+  type Field,
+  type FieldId,
+  type FieldValue,
+  type FieldValues,
+  type XmpName,
+} from '../fields';
 import { elementsOf, parseXml, serializeXml, textIn, type XmlElement } from '../xml';
 
 /** A packet as a tree that can be edited; the root is `x:xmpmeta` or `rdf:RDF`. */
@@ -72,8 +83,10 @@ export function setXmpField(packet: XmpPacket, id: FieldId, value: FieldValue | 
 
 function packetText(bytes: Uint8Array): string {
   // XML 1.0, appendix F: the first bytes tell UTF-16 from UTF-8.
-  if ((bytes[0] === 0xfe && bytes[1] === 0xff) || (bytes[0] === 0 && bytes[1] === 0x3c)) return new TextDecoder('utf-16be').decode(bytes);
-  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0x3c && bytes[1] === 0)) return new TextDecoder('utf-16le').decode(bytes);
+  if ((bytes[0] === 0xfe && bytes[1] === 0xff) || (bytes[0] === 0 && bytes[1] === 0x3c))
+    return new TextDecoder('utf-16be').decode(bytes);
+  if ((bytes[0] === 0xff && bytes[1] === 0xfe) || (bytes[0] === 0x3c && bytes[1] === 0))
+    return new TextDecoder('utf-16le').decode(bytes);
   const text = utf8Text(bytes);
   if (text === undefined) throw new Error('is not valid UTF-8');
   return text;
@@ -145,7 +158,9 @@ interface Item {
 }
 
 function itemsOf(property: XmlElement): Item[] {
-  const list = elementsOf(property).find((child) => child.namespace === NAMESPACES.rdf && ['Bag', 'Seq', 'Alt'].includes(child.local));
+  const list = elementsOf(property).find(
+    (child) => child.namespace === NAMESPACES.rdf && ['Bag', 'Seq', 'Alt'].includes(child.local),
+  );
   if (!list) return [{ text: textIn(property), language: undefined }];
   return elementsOf(list).map((element) => ({
     text: textIn(element),
@@ -157,7 +172,9 @@ function itemsOf(property: XmlElement): Item[] {
 function otherLanguages(packet: XmpPacket, name: XmpName): XmlElement[] {
   const property = findProperty(packet, name);
   if (!property) return [];
-  return itemsOf(property).flatMap((item) => (item.element && item.language && item.language !== 'x-default' ? [item.element] : []));
+  return itemsOf(property).flatMap((item) =>
+    item.element && item.language && item.language !== 'x-default' ? [item.element] : [],
+  );
 }
 
 /** An element that declares its own prefix, so that whatever the packet binds the prefix to elsewhere does no harm. */
@@ -178,7 +195,13 @@ function rdfElement(local: string, children: XmlElement[]): XmlElement {
 
 function listItem(text: string, language: string | undefined): XmlElement {
   const item = rdfElement('li', []);
-  if (language) item.attributes.push({ name: 'xml:lang', namespace: 'http://www.w3.org/XML/1998/namespace', local: 'lang', value: language });
+  if (language)
+    item.attributes.push({
+      name: 'xml:lang',
+      namespace: 'http://www.w3.org/XML/1998/namespace',
+      local: 'lang',
+      value: language,
+    });
   item.children.push({ type: 'text', text });
   return item;
 }

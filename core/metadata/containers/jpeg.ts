@@ -34,11 +34,14 @@ const MAX_SEGMENTS = 4096;
 export async function parseJpegHead(source: ByteSource): Promise<JpegHead> {
   const segments: JpegSegment[] = [];
   const head: JpegHead = { segments, scanStart: 0 };
+  const opening = await source.read(0, 2);
+  if (opening[0] !== 0xff || opening[1] !== 0xd8) throw new Error('the file does not begin as a JPEG');
   let at = 2;
   while (segments.length < MAX_SEGMENTS) {
     const start = at;
     let bytes = await source.read(at, 4);
-    if (bytes[0] !== 0xff) throw new Error(bytes.length < 4 ? 'the JPEG ends before its picture data' : `no JPEG marker at byte ${at}`);
+    if (bytes[0] !== 0xff)
+      throw new Error(bytes.length < 4 ? 'the JPEG ends before its picture data' : `no JPEG marker at byte ${at}`);
     while (bytes[1] === 0xff) bytes = await source.read(++at, 4);
     const marker = bytes[1] ?? 0;
     if (marker === MARKER.startOfScan) return { ...head, scanStart: start };

@@ -1,0 +1,129 @@
+import fc from 'fast-check';
+import { CRITERIA } from './criteria';
+import { dateInterval } from './dates';
+import { evaluate, type SearchablePhoto } from './evaluate';
+import { narrowText, parseQuery, queryText, tokensOf } from './language';
+import { allOf, criterion, type Query } from './query';
+
+const parsed = (text: string) => parseQuery(text).query;
+const errors = (text: string) => parseQuery(text).errors.map(({ message }) => message);
+
+const PHOTO: SearchablePhoto = {
+  name: 'SKM_2037.jpg',
+  texts: ['SKM_2037.jpg', 'Zwei Drachen über Björks Strand', 'boxkite'],
+  caption: 'Zwei Drachen über Björks Strand',
+  camera: 'Halden M7',
+  kind: 'jpeg',
+  keywords: ['boxkite'],
+  terms: [{ path: [['Objects'], ['Kites'], ['Rokkaku', 'six-sided kite']] }],
+  rating: 3,
+  takenAt: '2011-06-11T14:30:05',
+  drive: 'Vault 1',
+  folder: '2011/Festival June',
+  accession: 1,
+  parts: new Set(['terms', 'caption', 'date', 'rating']),
+  states: new Set(['waiting']),
+};
+const finds = (text: string) => evaluate(parsed(text), PHOTO);
+
+describe('reading', () => {
+  test('words side by side must all hold; "or" binds less, "not" more', () => {
+    expect(parsed('kite beach or dunes')).toEqual({
+      kind: 'any',
+      of: [{ kind: 'all', of: [{ kind: 'words', text: 'kite' }, { kind: 'words', text: 'beach' }] }, { kind: 'words', text: 'dunes' }],
+    });
+    expect(parsed('not kite beach')).toEqual(allOf([{ kind: 'not', of: { kind: 'words', text: 'kite' } }, { kind: 'words', text: 'beach' }]));
+  });
+
+  test('a criterion takes a plain or quoted value, a comparison or a range', () => {
+    expect(parsed('term:"Single-line kites"')).toEqual(criterion('term', 'Single-line kites'));
+    expect(parsed('rating:>=3')).toEqual({ kind: 'criterion', criterion: 'rating', operator: '>=', value: '3' });
+    expect(parsed('taken:2018..2019-06')).toEqual({ kind: 'criterion', criterion: 'taken', operator: '..', value: '2018', to: '2019-06' });
+  });
+
+  test('what is not understood is named with its place, and the rest still counts', () => {
+    const { query, errors: found } = parseQuery('beach rating:many');
+    expect(query).toEqual({ kind: 'words', text: 'beach' });
+    expect(found).toEqual([{ at: 6, length: 11, message: '“rating” takes a number, like rating:>=3' }]);
+    expect(errors('colour:red')[0]).toContain('there is no field “colour”');
+    expect(errors('(beach')[0]).toContain('never closed');
+    expect(errors('beach)')[0]).toContain('closing bracket');
+    expect(errors('"beach')[0]).toContain('quotation mark');
+    expect(errors('term:>Delta')[0]).toContain('can’t be compared');
+  });
+
+  test('half-typed and hostile text never throws, and always gives a query that can be written and read again', () => {
+    const pieces = fc.constantFrom('(', ')', '"', 'or', 'and', 'not', 'term:', 'rating:>=', '..', '3', 'kite', ' ', '\\', '*', 'taken:2019', ':', '-');
+    fc.assert(
+      fc.property(fc.oneof(fc.string({ unit: 'grapheme' }), fc.array(pieces, { maxLength: 30 }).map((list) => list.join(' ')), fc.array(pieces).map((list) => list.join(''))), (text) => {
+        const { query } = parseQuery(text);
+        expect(parseQuery(queryText(query))).toEqual({ query, errors: [] });
+      }),
+      { numRuns: 2000 },
+    );
+  });
+
+  test('nesting without end is cut off', () => {
+    expect(errors('('.repeat(5000)).join()).toContain('nested');
+    expect(errors('not '.repeat(5000)).join()).toContain('nested');
+  });
+});
+
+describe('writing', () => {
+  const leaf: fc.Arbitrary<Query> = fc.oneof(
+    fc.constantFrom<Query>({ kind: 'words', text: 'kite' }, { kind: 'phrase', text: 'say "so" \\ now' }),
+    fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }).map((value) => criterion('term', value)),
+    fc.integer({ min: -1, max: 5 }).map((value): Query => ({ kind: 'criterion', criterion: 'rating', operator: '>=', value: String(value) })),
+  );
+  const { tree } = fc.letrec<{ tree: Query }>((tie) => ({
+    tree: fc.oneof(
+      { maxDepth: 4 },
+      leaf,
+      fc.array(tie('tree'), { minLength: 2, maxLength: 4 }).map(allOf),
+      fc.array(tie('tree'), { minLength: 2, maxLength: 3 }).map((of): Query => ({ kind: 'any', of: of.flatMap((part) => (part.kind === 'any' ? part.of : [part])) })),
+      tie('tree').map((of): Query => (of.kind === 'not' ? of : { kind: 'not', of })),
+    ),
+  }));
+
+  test('any query is read back from its text as it was', () => {
+    fc.assert(
+      fc.property(tree, (query) => {
+        expect(parseQuery(queryText(query))).toEqual({ query, errors: [] });
+      }),
+      { numRuns: 1000 },
+    );
+  });
+
+  test('tokens are the parts that must all hold', () => {
+    expect(tokensOf('beach (delta or sled) rating:3')).toEqual(['beach', '(delta or sled)', 'rating:3']);
+  });
+
+  test('narrowing by what is asked already changes nothing', () => {
+    expect(narrowText('term:Delta', criterion('term', 'Delta'))).toBe('term:Delta');
+    expect(narrowText('a or b', criterion('term', 'Delta'))).toBe('(a or b) term:Delta');
+  });
+});
+
+describe('meaning', () => {
+  test.each([
+    ['kites', true], ['SIX-SIDED', true], ['rokk*', true], ['okkaku', false], ['bjorks', true], ['2037', true], ['"uber bjorks"', true], ['"bjorks uber"', false],
+    ['term:kites', true], ['term:"six-sided kite"', true], ['term:Kites/Rokkaku', true], ['term:Objects/Rokkaku', false], ['only:kites', false], ['only:rokkaku', true],
+    ['keyword:box*', true], ['name:skm_????.jpg', true], ['name:skm', false], ['caption:*strand', true], ['camera:*m7', true],
+    ['rating:3', true], ['rating:>3', false], ['rating:2..3', true], ['taken:2011', true], ['taken:2011-06', true], ['taken:>2011', false], ['taken:>=2011', true], ['taken:<2011-06-12', true], ['taken:2009..2011-06-11', true],
+    ['drive:"vault 1"', true], ['within:"Vault 1"', true], ['within:"Vault 1/2011"', true], ['within:"Vault 1/201"', false], ['folder:"Vault 1/2011"', false], ['folder:"Vault 1/2011/Festival June/"', true],
+    ['missing:location', true], ['has:terms', true], ['is:waiting', true], ['not is:away', true], ['delta or kites', true], ['kites (delta or sled)', false], ['', true],
+  ])('%s finds it: %s', (text, expected) => {
+    expect(errors(text)).toEqual([]);
+    expect(finds(text)).toBe(expected);
+  });
+
+  test('every criterion of the table can be read as its example has it', () => {
+    for (const { example } of CRITERIA) expect(errors(example)).toEqual([]);
+  });
+});
+
+test('a date is the interval it names, and impossible ones are none', () => {
+  expect(dateInterval('2019-02')).toEqual({ from: '2019-02-01T00:00:00', to: '2019-03-01T00:00:00' });
+  expect(dateInterval('2020-02-29')).toEqual({ from: '2020-02-29T00:00:00', to: '2020-03-01T00:00:00' });
+  for (const impossible of ['2019-13', '2019-02-29', '0000', '19', '2019-6']) expect(dateInterval(impossible)).toBeUndefined();
+});

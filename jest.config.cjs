@@ -1,0 +1,23 @@
+/** @type {import('jest').Config} */
+module.exports = {
+  testMatch: ['<rootDir>/{core,contract,server,web,demo,cli,bench}/**/*.test.{ts,tsx}'],
+  transform: {
+    '\\.tsx?$': [
+      '@swc/jest',
+      {
+        jsc: {
+          parser: { syntax: 'typescript', tsx: true },
+          target: 'es2022',
+          transform: { react: { runtime: 'automatic' } },
+        },
+      },
+    ],
+  },
+  moduleNameMapper: { '^@stellin/(.*)$': '<rootDir>/$1' },
+  globalSetup: '<rootDir>/server/testing/globalSetup.ts',
+  globalTeardown: '<rootDir>/server/testing/globalTeardown.ts',
+  testPathIgnorePatterns: ['/node_modules/', '<rootDir>/.stellin/', '<rootDir>/web/dist/'],
+  modulePathIgnorePatterns: ['<rootDir>/.stellin/'],
+  maxWorkers: 2,
+  testTimeout: 60_000,
+};

@@ -1,0 +1,14 @@
+// The PostgreSQL cluster that tests share: one data folder of their own, started unless STELLIN_TEST_SERVER names a server.
+
+import { join } from 'node:path';
+import { startCluster, type Cluster } from '../database/cluster';
+
+export const TEST_HOME = join(__dirname, '..', '..', '.stellin', 'test');
+
+/** Starts the cluster and tells the tests where it is through the environment. */
+export async function startTestCluster(): Promise<Cluster | undefined> {
+  if (process.env['STELLIN_TEST_SERVER']) return undefined;
+  const cluster = await startCluster(TEST_HOME);
+  process.env['STELLIN_TEST_SERVER'] = cluster.url('postgres');
+  return cluster;
+}

@@ -1,0 +1,83 @@
+import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
+import type { ReactNode } from 'react';
+import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
+import { Toaster } from 'sonner';
+import type { SignedIn } from '@stellin/contract/accounts';
+import { ApiError } from '../api';
+import { DeskScreen } from '../desk/DeskScreen';
+import { SelectionProvider } from '../desk/selection';
+import { IntakeScreen } from '../intake/IntakeScreen';
+import { LedgerScreen } from '../ledger/LedgerScreen';
+import { TooltipProvider } from '../parts/Tooltip';
+import { SignInScreen } from '../signin/SignInScreen';
+import { WriteBackScreen } from '../writeback/WriteBackScreen';
+import { FootLine } from './FootLine';
+import { useLiveChanges } from './live';
+import { PersonContext, useSession } from './session';
+import { TopLine } from './TopLine';
+
+const client = new QueryClient({
+  defaultOptions: {
+    queries: {
+      staleTime: 30_000,
+      retry: (failures, error) => failures < 2 && error instanceof ApiError && error.code === 'unreachable',
+    },
+  },
+});
+
+export function App() {
+  return (
+    <QueryClientProvider client={client}>
+      <TooltipProvider>
+        <BrowserRouter>
+          <Entrance />
+        </BrowserRouter>
+        <Toaster
+          position="bottom-center"
+          offset={44}
+          toastOptions={{ className: '!font-sans !text-base !bg-card !text-ink !border-line' }}
+        />
+      </TooltipProvider>
+    </QueryClientProvider>
+  );
+}
+
+/** The sign-in, or the application for the one who is signed in. */
+function Entrance() {
+  const session = useSession();
+  if (session.isPending) return null;
+  if (session.error) return <p className="m-8">{session.error.message}</p>;
+  if (!session.data) return <SignInScreen />;
+  return (
+    <SignedInApp person={session.data}>
+      <Routes>
+        <Route element={<Frame />}>
+          <Route path="/desk" element={<DeskScreen />} />
+          <Route path="/intake" element={<IntakeScreen />} />
+          <Route path="/write-back" element={<WriteBackScreen />} />
+          <Route path="/ledger" element={<LedgerScreen />} />
+          <Route path="*" element={<Navigate to="/desk" replace />} />
+        </Route>
+      </Routes>
+    </SignedInApp>
+  );
+}
+
+function SignedInApp({ person, children }: { person: SignedIn; children: ReactNode }) {
+  useLiveChanges(useQueryClient());
+  return <PersonContext value={person}>{children}</PersonContext>;
+}
+
+function Frame() {
+  return (
+    <SelectionProvider>
+      <div className="flex h-full flex-col">
+        <TopLine />
+        <main className="min-h-0 flex-1">
+          <Outlet />
+        </main>
+        <FootLine />
+      </div>
+    </SelectionProvider>
+  );
+}

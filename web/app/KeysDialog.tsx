@@ -1,0 +1,32 @@
+import { Dialog } from '../parts/Dialog';
+import { Kbd } from '../parts/Kbd';
+import { KEYS } from './keys';
+
+export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const groups = ['Everywhere', 'Photos', 'Describing'] as const;
+  return (
+    <Dialog open={open} onOpenChange={onOpenChange} title="Keys" wide>
+      <div className="grid grid-cols-3 gap-6">
+        {groups.map((group) => (
+          <section key={group}>
+            <h3 className="mb-2 font-semibold text-ink-2">{group}</h3>
+            <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1.5">
+              {KEYS.filter((entry) => entry.group === group).map(({ action, shown, help }) => (
+                <div key={action} className="contents">
+                  <dt>
+                    <Kbd>{shown}</Kbd>
+                  </dt>
+                  <dd>{help}</dd>
+                </div>
+              ))}
+            </dl>
+          </section>
+        ))}
+      </div>
+      <p className="mt-4 text-ink-2">
+        Single keys act while no text field has the focus. In the columns of terms: arrows move, Space gives or takes
+        off.
+      </p>
+    </Dialog>
+  );
+}

@@ -1,0 +1,124 @@
+// The places of the work in its order; drives, running jobs and the person at the right.
+
+import { useQuery } from '@tanstack/react-query';
+import { DropdownMenu } from 'radix-ui';
+import { use, useState } from 'react';
+import { NavLink } from 'react-router';
+import { driveRoutes } from '@stellin/contract/drives';
+import { jobRoutes } from '@stellin/contract/jobs';
+import { writeBackRoutes } from '@stellin/contract/writeback';
+import { countText, numberText } from '@stellin/contract/wording';
+import { call } from '../api';
+import { Mark } from '../parts/Mark';
+import { PersonContext, useSignOut } from './session';
+import { applyTheme, currentTheme } from './theme';
+
+const PLACES = [
+  { path: '/intake', label: 'Intake' },
+  { path: '/desk', label: 'Desk' },
+  { path: '/write-back', label: 'Write-back' },
+  { path: '/ledger', label: 'Ledger' },
+];
+
+export function TopLine() {
+  const waiting = useWaiting();
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-1 bg-bar px-3 text-[#e6ebe9]">
+      <span className="mr-5 flex items-center gap-2 font-title text-[17px] font-semibold">
+        <Mark /> Stellin
+      </span>
+      <nav aria-label="Places" className="flex h-full">
+        {PLACES.map(({ path, label }) => (
+          <NavLink
+            key={path}
+            to={path}
+            className={({ isActive }) =>
+              `flex items-center gap-2 border-b-3 px-3 pt-[3px] ${isActive ? 'border-here bg-white/5 font-semibold' : 'border-transparent text-[#c3ccc8] hover:text-white'}`
+            }
+          >
+            {label}
+            {path === '/write-back' && waiting > 0 && (
+              <span className="figures rounded-full bg-here px-2 text-[11px] font-semibold text-[#10211c]">
+                {numberText(waiting)}
+              </span>
+            )}
+          </NavLink>
+        ))}
+      </nav>
+      <div className="ml-auto flex items-center gap-2">
+        <JobsChip />
+        <DrivesChip />
+        <PersonMenu />
+      </div>
+    </header>
+  );
+}
+
+function useWaiting(): number {
+  const { data } = useQuery({ queryKey: ['writeBack', 'overview'], queryFn: () => call(writeBackRoutes.overview, {}) });
+  return data?.drives.reduce((sum, drive) => sum + drive.waiting + drive.conflict + drive.failed, 0) ?? 0;
+}
+
+const CHIP = 'rounded border border-white/25 px-2.5 py-1 text-[12px] whitespace-nowrap hover:border-white/60';
+
+function DrivesChip() {
+  const { data } = useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
+  if (!data) return null;
+  const count = (state: string) => data.drives.filter((drive) => drive.state === state).length;
+  const parts = [
+    `${countText(count('attached'), 'drive')} attached`,
+    `${count('away')} away`,
+    ...(count('new') ? [`${count('new')} new`] : []),
+  ];
+  return (
+    <NavLink to="/intake" className={CHIP}>
+      {parts.join(' · ')}
+    </NavLink>
+  );
+}
+
+function JobsChip() {
+  const { data } = useQuery({ queryKey: ['jobs', 'list'], queryFn: () => call(jobRoutes.listJobs, {}) });
+  const job = data?.jobs.find(({ state }) => state === 'running' || state === 'waiting' || state === 'paused');
+  if (!job) return null;
+  const state = job.state === 'running' ? `${Math.floor((100 * job.done) / Math.max(1, job.total))}%` : job.state;
+  return (
+    <NavLink to={job.kind === 'index' ? '/intake' : '/write-back'} className={`${CHIP} max-w-56 truncate`}>
+      {job.title} · {state}
+    </NavLink>
+  );
+}
+
+function PersonMenu() {
+  const person = use(PersonContext);
+  const signOut = useSignOut();
+  const [theme, setTheme] = useState(currentTheme);
+  const change = () => {
+    const next = theme === 'dark' ? 'light' : 'dark';
+    applyTheme(next);
+    setTheme(next);
+  };
+  const item = 'cursor-pointer rounded px-2.5 py-1.5 outline-none data-highlighted:bg-spruce-pale';
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className={CHIP}>{person?.displayName}</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content
+          align="end"
+          sideOffset={6}
+          className="z-50 min-w-44 rounded-md border border-line bg-card p-1 text-ink shadow-lg"
+        >
+          <p className="px-2.5 py-1.5 text-ink-2">
+            Signed in as <b>{person?.name}</b> ({person?.role})
+          </p>
+          <DropdownMenu.Item className={item} onSelect={change}>
+            {theme === 'dark' ? 'Light theme' : 'Dark theme'}
+          </DropdownMenu.Item>
+          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate()}>
+            Sign out
+          </DropdownMenu.Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}

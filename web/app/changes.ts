@@ -1,0 +1,42 @@
+// Changing things from the screen: every change goes through the ledger, and what was done is said with its undo.
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { toast } from 'sonner';
+import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contract/ledger';
+import { call } from '../api';
+
+const TOUCHED = ['photos', 'vocabulary', 'searches', 'writeBack', 'ledger'];
+
+/** Shows an error to the person. */
+export function showError(error: unknown): void {
+  toast.error(error instanceof Error ? error.message : String(error));
+}
+
+function useLedgerStep<Input>(step: (input: Input) => Promise<{ entry: LedgerEntry }>) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: step,
+    onError: showError,
+    onSuccess: ({ entry }) => {
+      toast.success(entry.title);
+      return Promise.all(TOUCHED.map((topic) => client.invalidateQueries({ queryKey: [topic] })));
+    },
+  });
+}
+
+export function useChange() {
+  return useLedgerStep((change: ChangeInput) => call(ledgerRoutes.apply, { body: { change } }));
+}
+
+export function useUndo() {
+  return useLedgerStep((_: undefined) => call(ledgerRoutes.undo, {}));
+}
+
+export function useRedo() {
+  return useLedgerStep((_: undefined) => call(ledgerRoutes.redo, {}));
+}
+
+/** What undo and redo would do, by name. */
+export function useNextSteps() {
+  return useQuery({ queryKey: ['ledger', 'next'], queryFn: () => call(ledgerRoutes.nextSteps, {}) });
+}

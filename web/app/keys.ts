@@ -1,0 +1,124 @@
+// All keys of the application in one table: what they do, where they act, and how the overview shows them.
+
+import { useEffect, useRef } from 'react';
+
+export type KeyAction =
+  | 'keys'
+  | 'undo'
+  | 'redo'
+  | 'query'
+  | 'terms'
+  | 'drawer'
+  | 'chooseAll'
+  | 'chooseNone'
+  | 'saveSearch'
+  | 'left'
+  | 'right'
+  | 'up'
+  | 'down'
+  | 'first'
+  | 'last'
+  | 'toggle'
+  | `rate${0 | 1 | 2 | 3 | 4 | 5}`
+  | 'reject';
+
+interface KeyEntry {
+  action: KeyAction;
+  /** As KeyboardEvent.key has it. */
+  key: string;
+  control?: boolean;
+  shift?: boolean;
+  /** Shift may be held, and means "extend". */
+  extends?: boolean;
+  shown: string;
+  help: string;
+  group: 'Everywhere' | 'Photos' | 'Describing';
+}
+
+export const KEYS: readonly KeyEntry[] = [
+  { action: 'undo', key: 'z', control: true, shown: 'Ctrl Z', help: 'Undo your last change', group: 'Everywhere' },
+  { action: 'redo', key: 'z', control: true, shift: true, shown: 'Ctrl Shift Z', help: 'Redo it', group: 'Everywhere' },
+  { action: 'query', key: '/', shown: '/', help: 'Go to the query line', group: 'Everywhere' },
+  { action: 'saveSearch', key: 's', shown: 'S', help: 'Save the search', group: 'Everywhere' },
+  { action: 'drawer', key: 'd', shown: 'D', help: 'Fold or open the drawer', group: 'Everywhere' },
+  { action: 'keys', key: '?', shown: '?', help: 'This overview', group: 'Everywhere' },
+  {
+    action: 'left',
+    key: 'ArrowLeft',
+    extends: true,
+    shown: '←',
+    help: 'Photo before; with Shift choose along',
+    group: 'Photos',
+  },
+  { action: 'right', key: 'ArrowRight', extends: true, shown: '→', help: 'Next photo', group: 'Photos' },
+  { action: 'up', key: 'ArrowUp', extends: true, shown: '↑', help: 'Row above', group: 'Photos' },
+  { action: 'down', key: 'ArrowDown', extends: true, shown: '↓', help: 'Row below', group: 'Photos' },
+  { action: 'first', key: 'Home', extends: true, shown: 'Home', help: 'First photo', group: 'Photos' },
+  { action: 'last', key: 'End', extends: true, shown: 'End', help: 'Last photo', group: 'Photos' },
+  { action: 'toggle', key: ' ', shown: 'Space', help: 'Choose this photo, or not', group: 'Photos' },
+  {
+    action: 'chooseAll',
+    key: 'a',
+    control: true,
+    shown: 'Ctrl A',
+    help: 'Choose all the query finds',
+    group: 'Photos',
+  },
+  { action: 'chooseNone', key: 'Escape', shown: 'Esc', help: 'Choose none', group: 'Photos' },
+  { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
+  ...([1, 2, 3, 4, 5] as const).map((stars): KeyEntry => ({
+    action: `rate${stars}`,
+    key: String(stars),
+    shown: String(stars),
+    help: `Rate ${stars}`,
+    group: 'Describing',
+  })),
+  { action: 'rate0', key: '0', shown: '0', help: 'Take the rating off', group: 'Describing' },
+  { action: 'reject', key: '-', shown: '−', help: 'Reject', group: 'Describing' },
+];
+
+/** The key of an action as it is shown. */
+export function shownKey(action: KeyAction): string {
+  return KEYS.find((entry) => entry.action === action)?.shown ?? '';
+}
+
+/** Does something when keys are pressed. Keys without Ctrl act only while no text field or dialog has the focus. */
+export function useKeys(handlers: Partial<Record<KeyAction, (extend: boolean) => void>>): void {
+  const latest = useRef(handlers);
+  useEffect(() => {
+    latest.current = handlers;
+  });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      if (event.defaultPrevented) return;
+      const entry = KEYS.find((candidate) => matches(candidate, event));
+      const handler = entry && latest.current[entry.action];
+      if (!entry || !handler || isBusy(event.target, entry.key)) return;
+      event.preventDefault();
+      handler(event.shiftKey);
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+}
+
+function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
+  const control = event.ctrlKey || event.metaKey;
+  if (event.altKey || control !== (entry.control ?? false)) return false;
+  const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
+  if (key !== entry.key) return false;
+  return entry.extends === true || entry.key === '?' || event.shiftKey === (entry.shift ?? false);
+}
+
+/** Whether the focus is where keys mean something of their own. */
+function isBusy(target: EventTarget | null, key: string): boolean {
+  if (!(target instanceof HTMLElement)) return false;
+  if (target.closest('[role="dialog"], [role="menu"]')) return true;
+  if (key === ' ' && target.closest('button, a, [role="tab"], input')) return true;
+  return (
+    target.isContentEditable ||
+    (target instanceof HTMLInputElement && target.type !== 'checkbox') ||
+    target instanceof HTMLTextAreaElement ||
+    target instanceof HTMLSelectElement
+  );
+}

@@ -1,0 +1,42 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { createContext, useContext } from 'react';
+import { accountRoutes, type SignedIn } from '@stellin/contract/accounts';
+import { mayDo, type Access } from '@stellin/contract/route';
+import { call } from '../api';
+
+const SESSION_KEY = ['session'];
+
+/** Who is signed in; null when nobody is. */
+export function useSession() {
+  return useQuery({
+    queryKey: SESSION_KEY,
+    queryFn: () => call(accountRoutes.whoAmI, {}),
+    staleTime: Infinity,
+  });
+}
+
+export function useSignIn() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { name: string; password: string }) => call(accountRoutes.signIn, { body }),
+    onSuccess: (person) => client.setQueryData(SESSION_KEY, person),
+  });
+}
+
+export function useSignOut() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: () => call(accountRoutes.signOut, {}),
+    onSuccess: () => {
+      client.clear();
+      client.setQueryData(SESSION_KEY, null);
+    },
+  });
+}
+
+export const PersonContext = createContext<SignedIn | null>(null);
+
+/** Whether the person signed in may do what an access level asks for. */
+export function useMay(access: Access): boolean {
+  return mayDo(useContext(PersonContext)?.role, access);
+}

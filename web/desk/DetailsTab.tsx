@@ -1,0 +1,101 @@
+// The Details tab: what is known of the photo in focus, as the catalogue has it from the file.
+
+import { FIELDS } from '@stellin/core/metadata/fields';
+import { usePhoto } from './queries';
+
+const FACT_LABELS: Record<string, string> = {
+  make: 'Camera maker',
+  model: 'Camera',
+  lens: 'Lens',
+  takenAt: 'Camera’s clock',
+  exposureTime: 'Exposure',
+  fNumber: 'Aperture',
+  iso: 'ISO',
+  focalLength: 'Focal length',
+  latitude: 'Latitude',
+  longitude: 'Longitude',
+  offset: 'Time zone',
+};
+
+const FACT_TEXTS: Record<string, (value: number) => string> = {
+  exposureTime: (seconds) => (seconds < 1 ? `1/${Math.round(1 / seconds)} s` : `${seconds} s`),
+  fNumber: (number) => `f/${number}`,
+  focalLength: (millimetres) => `${millimetres} mm`,
+  latitude: (degrees) => degrees.toFixed(5),
+  longitude: (degrees) => degrees.toFixed(5),
+};
+
+export function DetailsTab({ photoId }: { photoId: number | undefined }) {
+  const { data: photo } = usePhoto(photoId);
+  if (photoId === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what is known of it.</p>;
+  if (!photo) return null;
+  const fields = FIELDS.flatMap(({ id, label }) => {
+    const value = photo.fields[id];
+    return value === undefined || id === 'keywords'
+      ? []
+      : [
+          {
+            label,
+            value: Array.isArray(value) ? value.join(', ') : String(value),
+            differs: photo.disagreements.includes(id),
+          },
+        ];
+  });
+  const facts = Object.entries(photo.facts).flatMap(([name, value]) =>
+    FACT_LABELS[name]
+      ? [
+          {
+            label: FACT_LABELS[name],
+            value:
+              typeof value === 'number' && FACT_TEXTS[name] ? FACT_TEXTS[name](value) : String(value).replace('T', ' '),
+          },
+        ]
+      : [],
+  );
+  const file = [
+    { label: 'File', value: photo.name, mono: true },
+    { label: 'Folder', value: `${photo.driveLabel}${photo.folderPath ? `/${photo.folderPath}` : ''}`, mono: true },
+    { label: 'Kind', value: photo.kind.toUpperCase() },
+    {
+      label: 'Size',
+      value: `${photo.width ?? '?'} × ${photo.height ?? '?'} pixels, ${(photo.sizeBytes / 1e6).toFixed(1)} MB`,
+    },
+  ];
+  return (
+    <div className="grid grid-cols-[1.3fr_1fr_1fr] gap-6 p-3">
+      <section>
+        <Rows rows={fields} />
+        {fields.length === 0 && <p className="text-ink-2">The file says nothing of itself.</p>}
+      </section>
+      <section>
+        <Rows rows={facts} />
+      </section>
+      <section>
+        <Rows rows={file} />
+        {photo.issues.length > 0 && (
+          <p className="mt-2 rounded bg-red-pale px-2.5 py-1.5 text-red">{photo.issues.join('; ')}</p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Rows({ rows }: { rows: { label: string; value: string; differs?: boolean; mono?: boolean }[] }) {
+  return (
+    <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1">
+      {rows.map(({ label, value, differs, mono }) => (
+        <div key={label} className="contents">
+          <dt className="whitespace-nowrap text-ink-2">{label}</dt>
+          <dd className={`min-w-0 break-words ${mono ? 'font-mono text-[12px]' : ''}`}>
+            {value}
+            {differs && (
+              <span className="ml-2 rounded bg-amber-pale px-1.5 text-[11px] whitespace-nowrap text-amber">
+                blocks of the file disagree
+              </span>
+            )}
+          </dd>
+        </div>
+      ))}
+    </dl>
+  );
+}

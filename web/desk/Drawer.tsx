@@ -1,0 +1,148 @@
+// The drawer along the bottom: tabs like index cards. It resizes by its edge, folds away with one key, and remembers.
+
+import { Tabs } from 'radix-ui';
+import { useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { countText } from '@stellin/contract/wording';
+import { shownKey, useKeys } from '../app/keys';
+import { Tooltip } from '../parts/Tooltip';
+import { selectionOf } from './chosen';
+import { DetailsTab } from './DetailsTab';
+import { HistoryTab } from './HistoryTab';
+import { useBlock, useChosenDescription, BLOCK, type Result } from './queries';
+import { useSelection } from './selection';
+import { TermsTab } from './TermsTab';
+
+const STORED = 'stellin.drawer';
+const [LOWEST, USUAL, HIGHEST] = [150, 262, 620];
+
+interface Kept {
+  height: number;
+  folded: boolean;
+  tab: string;
+}
+
+function keptState(): Kept {
+  try {
+    return {
+      height: USUAL,
+      folded: false,
+      tab: 'terms',
+      ...(JSON.parse(localStorage.getItem(STORED) ?? '{}') as Partial<Kept>),
+    };
+  } catch {
+    return { height: USUAL, folded: false, tab: 'terms' };
+  }
+}
+
+export function Drawer({ result }: { result: Result }) {
+  const [kept, setKept] = useState(keptState);
+  const { chosen } = useSelection();
+  const selection = selectionOf(chosen, result.query);
+  const { data: described } = useChosenDescription(selection);
+  const focused = useFocusedPhoto(result);
+  useEffect(() => localStorage.setItem(STORED, JSON.stringify(kept)), [kept]);
+  const change = (part: Partial<Kept>) => setKept((before) => ({ ...before, ...part }));
+  const fold = () => change({ folded: !kept.folded });
+  useKeys({ drawer: fold, terms: () => change({ folded: false, tab: 'terms' }) });
+
+  return (
+    <Tabs.Root
+      value={kept.tab}
+      onValueChange={(tab) => change({ tab, folded: false })}
+      className="flex shrink-0 flex-col border-t-2 border-ink bg-card"
+      style={{ height: kept.folded ? 36 : kept.height }}
+      aria-label="Drawer"
+    >
+      <ResizeEdge height={kept.height} onResize={(height) => change({ height, folded: false })} />
+      <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
+        <Tabs.List className="flex gap-1" aria-label="Drawer">
+          {[
+            ['terms', 'Terms'],
+            ['details', 'Details'],
+            ['history', 'History'],
+          ].map(([value = '', label]) => (
+            <Tabs.Trigger
+              key={value}
+              value={value}
+              className="relative -mb-px h-[29px] rounded-t border border-line bg-transparent px-3.5 text-ink-2 data-[state=active]:border-b-transparent data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
+            >
+              {label}
+            </Tabs.Trigger>
+          ))}
+        </Tabs.List>
+        <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
+          {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
+          <Tooltip text={kept.folded ? 'Open the drawer' : 'Fold the drawer'} keyName={shownKey('drawer')}>
+            <button type="button" className="text-slate hover:underline" onClick={fold}>
+              {kept.folded ? 'Open' : 'Fold'}
+            </button>
+          </Tooltip>
+        </span>
+      </div>
+      {!kept.folded && (
+        <>
+          <Tabs.Content value="terms" className="min-h-0 flex-1" tabIndex={-1}>
+            <TermsTab selection={selection} described={selection ? described : undefined} />
+          </Tabs.Content>
+          <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+            <DetailsTab photoId={focused} />
+          </Tabs.Content>
+          <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+            <HistoryTab photoId={focused} />
+          </Tabs.Content>
+        </>
+      )}
+    </Tabs.Root>
+  );
+}
+
+/** The id of the photo that has the focus on the sheet. */
+function useFocusedPhoto(result: Result): number | undefined {
+  const { chosen } = useSelection();
+  const { data } = useBlock(result, Math.floor((chosen.focus ?? 0) / BLOCK));
+  return chosen.focus === null ? undefined : data?.[chosen.focus % BLOCK]?.id;
+}
+
+function ChosenLine({ count, drives }: { count: number; drives: { label: string; away: boolean; photos: number }[] }) {
+  const away = drives.filter((drive) => drive.away).reduce((sum, { photos }) => sum + photos, 0);
+  const [first] = drives;
+  const where =
+    drives.length === 1 && first
+      ? `on ${first.label}${first.away ? ' (away)' : ''}`
+      : `on ${countText(drives.length, 'drive')}${away ? `, ${away} away` : ''}`;
+  return (
+    <span className="figures text-ink-2">
+      <b className="text-spruce">{countText(count, 'photo')}</b> chosen {where}
+    </span>
+  );
+}
+
+function ResizeEdge({ height, onResize }: { height: number; onResize: (height: number) => void }) {
+  const limited = (value: number) => Math.max(LOWEST, Math.min(HIGHEST, value));
+  const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
+    const [startY, startHeight] = [event.clientY, height];
+    event.currentTarget.setPointerCapture(event.pointerId);
+    event.currentTarget.onpointermove = (move) => onResize(limited(startHeight + startY - move.clientY));
+    event.currentTarget.onpointerup = (up) => ((up.currentTarget as HTMLElement).onpointermove = null);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const step = { ArrowUp: 24, ArrowDown: -24 }[event.key];
+    if (step === undefined) return;
+    event.preventDefault();
+    onResize(limited(height + step));
+  };
+  return (
+    <div
+      role="separator"
+      aria-orientation="horizontal"
+      aria-label="Height of the drawer"
+      aria-valuenow={height}
+      aria-valuemin={LOWEST}
+      aria-valuemax={HIGHEST}
+      tabIndex={0}
+      className="relative z-10 -mt-[6px] h-[6px] cursor-row-resize touch-none"
+      onPointerDown={onPointerDown}
+      onKeyDown={onKeyDown}
+    />
+  );
+}

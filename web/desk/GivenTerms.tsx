@@ -1,0 +1,90 @@
+// What the chosen photos have: terms as chips with how many have them, and the keywords their files brought along.
+
+import { X } from 'lucide-react';
+import type { TermTree } from '@stellin/core/vocabulary/tree';
+import type { TermWithCounts } from '@stellin/contract/vocabulary';
+import type { Described } from './TermsTab';
+
+interface Props {
+  tree: TermTree<TermWithCounts>;
+  described: Described;
+  onReveal: (termId: number) => void;
+  onSet: ((termId: number, given: boolean) => void) | undefined;
+}
+
+export function GivenTerms({ tree, described, onReveal, onSet }: Props) {
+  const { count, terms, keywords } = described;
+  return (
+    <>
+      <ul className="flex flex-wrap gap-1.5" aria-label="Terms of the chosen photos">
+        {terms.map(({ termId, photos }) => {
+          const path = tree.path(termId);
+          const term = path.at(-1);
+          if (!term) return null;
+          const some = photos < count;
+          const above = path.at(-2)?.label;
+          return (
+            <li
+              key={termId}
+              className={`flex h-6 max-w-full items-center gap-1.5 rounded border bg-card pl-2 ${some ? 'border-dashed border-ink-3' : 'border-line bg-spruce-pale'}`}
+            >
+              <button
+                type="button"
+                className="truncate"
+                title={path.map(({ label }) => label).join(' › ')}
+                onClick={() => onReveal(termId)}
+              >
+                {term.label}
+                {above && <span className="ml-1.5 text-[11px] text-ink-2">{above}</span>}
+              </button>
+              {some && (
+                <span className="figures text-[11px] whitespace-nowrap text-amber">
+                  {photos} of {count}
+                </span>
+              )}
+              {some && onSet && (
+                <button
+                  type="button"
+                  aria-label={`Give ${term.label} to all chosen photos`}
+                  title="Give to all chosen photos"
+                  className="font-bold text-ink-3 hover:text-spruce"
+                  onClick={() => onSet(termId, true)}
+                >
+                  +
+                </button>
+              )}
+              {onSet ? (
+                <button
+                  type="button"
+                  aria-label={`Take ${term.label} off`}
+                  title="Take off"
+                  className="pr-1.5 text-ink-3 hover:text-red"
+                  onClick={() => onSet(termId, false)}
+                >
+                  <X size={12} />
+                </button>
+              ) : (
+                <span className="w-1" />
+              )}
+            </li>
+          );
+        })}
+        {terms.length === 0 && <li className="text-ink-2">No terms yet.</li>}
+      </ul>
+      {keywords.length > 0 && (
+        <>
+          <h3 className="mt-3 mb-1 text-[12px] font-semibold text-ink-2">Keywords that came with the files</h3>
+          <p className="text-[12px] text-ink-2">
+            {keywords.map(({ keyword, photos }, i) => (
+              <span key={keyword}>
+                {i > 0 && ' · '}
+                {keyword}
+                {photos < count && <span className="figures text-ink-3"> {photos}</span>}
+              </span>
+            ))}
+          </p>
+        </>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,128 @@
+// A photo on the sheet: whole, with its name, rating, write state and the four pips below it.
+
+import { ImageOff } from 'lucide-react';
+import { memo, type MouseEvent } from 'react';
+import type { Photo } from '@stellin/contract/photos';
+import { previewUrl } from '../api';
+import type { LaidPhoto } from './justify';
+
+export const CAPTION_HEIGHT = 22;
+
+interface Props {
+  photo: Photo;
+  place: LaidPhoto;
+  position: number;
+  chosen: boolean;
+  focused: boolean;
+  onClick: (event: MouseEvent, photo: Photo, position: number) => void;
+}
+
+const PIPS = [
+  { part: 'terms', letter: 'T', label: 'terms' },
+  { part: 'caption', letter: 'C', label: 'caption' },
+  { part: 'people', letter: 'P', label: 'people' },
+  { part: 'location', letter: 'L', label: 'location' },
+] as const;
+
+const WRITE_MARKS = {
+  waiting: { text: '↥', label: 'a write waits', look: 'text-amber' },
+  conflict: { text: '≠', label: 'write in conflict', look: 'text-red' },
+  failed: { text: '!', label: 'write failed', look: 'text-red' },
+};
+
+export const PhotoTile = memo(function PhotoTile({ photo, place, position, chosen, focused, onClick }: Props) {
+  const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
+  const mark = photo.writeState && WRITE_MARKS[photo.writeState];
+  const narrow = place.width < 130;
+  const tiny = place.width < 78;
+  const description = [
+    photo.name,
+    photo.away && 'drive away',
+    photo.damaged && 'damaged',
+    mark?.label,
+    missing.length ? `missing: ${missing.join(', ')}` : '',
+  ]
+    .filter(Boolean)
+    .join(', ');
+  return (
+    <div
+      role="option"
+      aria-selected={chosen}
+      aria-label={description}
+      data-position={position}
+      data-photo={photo.id}
+      className="absolute scroll-m-4"
+      style={{ left: place.left, top: place.top, width: place.width }}
+      onClick={(event) => onClick(event, photo, position)}
+    >
+      <div
+        className={`relative overflow-hidden bg-cover bg-center ${chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
+        style={{
+          height: place.height,
+          backgroundColor: 'var(--line)',
+          backgroundImage: photo.placeholder && !photo.away ? `url(${photo.placeholder})` : undefined,
+        }}
+      >
+        {photo.previewVersion > 0 ? (
+          <img
+            src={previewUrl(photo.id, photo.previewVersion)}
+            alt=""
+            loading="lazy"
+            decoding="async"
+            draggable={false}
+            className={`h-full w-full ${photo.away ? 'opacity-50' : ''}`}
+          />
+        ) : (
+          <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink-2">
+            <ImageOff size={18} />
+            {photo.damaged ? 'damaged' : 'no preview'}
+          </span>
+        )}
+        {photo.away && <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />}
+        {photo.rating === -1 && (
+          <span className="absolute top-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+            rejected
+          </span>
+        )}
+        {photo.damaged && photo.previewVersion > 0 && (
+          <span className="absolute right-1 bottom-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+            damaged
+          </span>
+        )}
+      </div>
+      <div className={`flex h-[22px] items-center gap-1.5 text-[11px] ${focused ? 'text-spruce' : ''}`}>
+        <span
+          className={`truncate font-mono ${chosen ? 'font-semibold text-spruce' : ''} ${focused ? 'underline underline-offset-3' : ''}`}
+          title={photo.name}
+        >
+          {photo.name}
+        </span>
+        {photo.rating > 0 && !tiny && (
+          <span className="figures shrink-0 font-semibold" title={`Rating ${photo.rating}`}>
+            ✦{photo.rating}
+          </span>
+        )}
+        {mark && (
+          <span className={`shrink-0 font-bold ${mark.look}`} title={mark.label}>
+            {mark.text}
+          </span>
+        )}
+        {!narrow && (
+          <span
+            className="ml-auto flex shrink-0 gap-0.5"
+            title={missing.length ? `Missing: ${missing.join(', ')}` : 'Nothing missing'}
+          >
+            {PIPS.map(({ part, letter }) => (
+              <span
+                key={part}
+                className={`flex h-3 w-3 items-center justify-center rounded-xs text-[8.5px] leading-none font-bold ${photo.parts[part] ? 'bg-spruce-pale text-spruce' : 'border border-ink-3/50 text-ink-3'}`}
+              >
+                {letter}
+              </span>
+            ))}
+          </span>
+        )}
+      </div>
+    </div>
+  );
+});

@@ -1,0 +1,246 @@
+// The sheet: all photos of a result in justified rows, read and drawn only where one looks. Blocks not looked at yet have
+// an estimated height, so the scrollbar is true for a million as for ten.
+
+import { useQueryClient } from '@tanstack/react-query';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { Link } from 'react-router';
+import type { Photo } from '@stellin/contract/photos';
+import { useKeys } from '../app/keys';
+import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, toggle } from './chosen';
+import { estimatedHeight, justify, nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
+import { CAPTION_HEIGHT, PhotoTile } from './PhotoTile';
+import { BLOCK, photosBetween, useBlock, type Result } from './queries';
+import { useSelection } from './selection';
+
+const PADDING = 12;
+const GAP = 10;
+const ROW_HEIGHT = 132;
+
+export function Sheet({ result, total, isLoading }: { result: Result; total: number; isLoading: boolean }) {
+  const scroller = useRef<HTMLDivElement>(null);
+  const width = useWidth(scroller) - PADDING * 2;
+  const layouts = useRef(new Map<number, Layout>());
+  const blocks = Math.ceil(total / BLOCK);
+  const options = useMemo(() => ({ width, rowHeight: ROW_HEIGHT, gap: GAP, caption: CAPTION_HEIGHT }), [width]);
+  const virtualizer = useVirtualizer({
+    count: width > 0 ? blocks : 0,
+    getScrollElement: () => scroller.current,
+    estimateSize: (block) => estimatedHeight(Math.min(BLOCK, total - block * BLOCK), { ...options, last: false }),
+    overscan: 1,
+    paddingStart: PADDING,
+  });
+  useEffect(() => {
+    layouts.current.clear();
+    virtualizer.measure();
+  }, [options, result.query, result.sort, virtualizer]);
+  useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [result.query, result.sort]);
+
+  const noteLayout = useCallback((block: number, layout: Layout) => layouts.current.set(block, layout), []);
+  const choose = useChoosing(result, total, layouts, (position) => {
+    virtualizer.scrollToIndex(Math.floor(position / BLOCK), { align: 'auto' });
+    requestAnimationFrame(() =>
+      scroller.current?.querySelector(`[data-position="${position}"]`)?.scrollIntoView({ block: 'nearest' }),
+    );
+  });
+
+  return (
+    <div
+      ref={scroller}
+      tabIndex={0}
+      role="listbox"
+      aria-label="Photos"
+      aria-multiselectable="true"
+      className="relative min-w-0 flex-1 overflow-y-auto bg-ground outline-offset-[-2px]"
+      onClick={choose.onClickBeside}
+    >
+      {total === 0 && !isLoading && <NothingFound query={result.query} />}
+      <div style={{ height: virtualizer.getTotalSize(), position: 'relative' }}>
+        {virtualizer.getVirtualItems().map((item) => (
+          <div
+            key={item.key}
+            ref={virtualizer.measureElement}
+            data-index={item.index}
+            style={{
+              position: 'absolute',
+              top: 0,
+              left: PADDING,
+              right: PADDING,
+              transform: `translateY(${item.start}px)`,
+            }}
+          >
+            <Block
+              result={result}
+              block={item.index}
+              size={item.size}
+              options={{ ...options, last: item.index === blocks - 1 }}
+              onLayout={noteLayout}
+              onClickPhoto={choose.onClickPhoto}
+            />
+          </div>
+        ))}
+      </div>
+    </div>
+  );
+}
+
+interface BlockProps {
+  result: Result;
+  block: number;
+  size: number;
+  options: LayoutOptions;
+  onLayout: (block: number, layout: Layout) => void;
+  onClickPhoto: (event: MouseEvent, photo: Photo, position: number) => void;
+}
+
+function Block({ result, block, size, options, onLayout, onClickPhoto }: BlockProps) {
+  const { data: photos } = useBlock(result, block);
+  const { chosen } = useSelection();
+  const { width, rowHeight, gap, caption, last } = options;
+  const layout = useMemo(
+    () =>
+      photos &&
+      justify(
+        photos.map((photo) => (photo.width && photo.height ? photo.width / photo.height : USUAL_ASPECT)),
+        { width, rowHeight, gap, caption, last },
+      ),
+    [photos, width, rowHeight, gap, caption, last],
+  );
+  useEffect(() => {
+    if (layout) onLayout(block, layout);
+  }, [block, layout, onLayout]);
+  if (!photos || !layout) return <div style={{ height: size }} />;
+  return (
+    <div style={{ height: layout.height, position: 'relative' }}>
+      {layout.rows.flat().map((place) => {
+        const photo = photos[place.index];
+        if (!photo) return null;
+        const position = block * BLOCK + place.index;
+        return (
+          <PhotoTile
+            key={photo.id}
+            photo={photo}
+            place={place}
+            position={position}
+            chosen={isChosen(chosen, photo.id)}
+            focused={chosen.focus === position}
+            onClick={onClickPhoto}
+          />
+        );
+      })}
+    </div>
+  );
+}
+
+/** Choosing by click, shift and keys. */
+function useChoosing(
+  result: Result,
+  total: number,
+  layouts: React.RefObject<Map<number, Layout>>,
+  reveal: (position: number) => void,
+) {
+  const client = useQueryClient();
+  const { chosen, setChosen } = useSelection();
+
+  const extendTo = async (position: number) => {
+    const anchor = chosen.anchor ?? position;
+    const photos = await photosBetween(client, result, Math.min(anchor, position), Math.max(anchor, position));
+    setChosen((before) =>
+      chooseRange(
+        before,
+        photos.map(({ id }) => id),
+        position,
+      ),
+    );
+  };
+  const moveTo = async (position: number, extend: boolean) => {
+    if (total === 0) return;
+    const target = Math.max(0, Math.min(total - 1, position));
+    if (extend) await extendTo(target);
+    else {
+      const [photo] = await photosBetween(client, result, target, target);
+      if (photo) setChosen(chooseOne(photo.id, target));
+    }
+    reveal(target);
+  };
+  const step = (by: number) => (extend: boolean) => void moveTo(chosen.focus === null ? 0 : chosen.focus + by, extend);
+  const rowStep = (by: 1 | -1) => (extend: boolean) =>
+    void moveTo(chosen.focus === null ? 0 : rowNeighbour(layouts.current, chosen.focus, by), extend);
+  const toggleFocused = async () => {
+    if (chosen.focus === null) return;
+    const { focus } = chosen;
+    const [photo] = await photosBetween(client, result, focus, focus);
+    if (photo) setChosen((before) => toggle(before, photo.id, focus));
+  };
+  useKeys({
+    left: step(-1),
+    right: step(1),
+    up: rowStep(-1),
+    down: rowStep(1),
+    first: (extend: boolean) => void moveTo(0, extend),
+    last: (extend: boolean) => void moveTo(total - 1, extend),
+    toggle: () => void toggleFocused(),
+    chooseAll: () => setChosen(chooseAll),
+    chooseNone: () => setChosen(NOTHING),
+  });
+
+  return {
+    onClickPhoto: (event: MouseEvent, photo: Photo, position: number) => {
+      event.stopPropagation();
+      if (event.shiftKey) void extendTo(position);
+      else if (event.ctrlKey || event.metaKey) setChosen((before) => toggle(before, photo.id, position));
+      else setChosen(chooseOne(photo.id, position));
+    },
+    onClickBeside: () => setChosen(NOTHING),
+  };
+}
+
+/** The position in the row above or below; in the next block where this one ends. */
+function rowNeighbour(layouts: ReadonlyMap<number, Layout>, position: number, by: 1 | -1): number {
+  const block = Math.floor(position / BLOCK);
+  const layout = layouts.get(block);
+  if (!layout) return position + by;
+  const within = neighbour(layout, position % BLOCK, by);
+  if (within !== undefined) return block * BLOCK + within;
+  const beyond = layouts.get(block + by);
+  const row = by > 0 ? beyond?.rows[0] : beyond?.rows.at(-1);
+  const here = layout.rows.flat().find(({ index }) => index === position % BLOCK);
+  const index = row && here && nearest(row, here.left + here.width / 2);
+  return index === undefined ? position : (block + by) * BLOCK + index;
+}
+
+function NothingFound({ query }: { query: string }) {
+  return (
+    <div className="absolute inset-0 flex flex-col items-center justify-center gap-2 text-center text-ink-2">
+      {query === '' ? (
+        <>
+          <p className="font-title text-[17px] text-ink">The catalogue is empty</p>
+          <p>
+            Take a drive in first, under{' '}
+            <Link to="/intake" className="text-slate underline">
+              Intake
+            </Link>
+            .
+          </p>
+        </>
+      ) : (
+        <>
+          <p className="font-title text-[17px] text-ink">No photo meets this query</p>
+          <p>Take a token off the query line, or ask for a broader term.</p>
+        </>
+      )}
+    </div>
+  );
+}
+
+function useWidth(element: React.RefObject<HTMLElement | null>): number {
+  const [width, setWidth] = useState(0);
+  useEffect(() => {
+    const target = element.current;
+    if (!target) return;
+    const observer = new ResizeObserver(() => setWidth(target.clientWidth));
+    observer.observe(target);
+    return () => observer.disconnect();
+  }, [element]);
+  return width;
+}

@@ -1,0 +1,198 @@
+// The sources column: drives with their folders, saved searches. Choosing one replaces the place in the query and keeps the rest.
+
+import { ChevronDown, ChevronRight, Trash2 } from 'lucide-react';
+import { useMemo, useState } from 'react';
+import { parseQuery, queryText } from '@stellin/core/search/language';
+import { allOf, conjuncts, criterion, type Query } from '@stellin/core/search/query';
+import type { Drive, Folder } from '@stellin/contract/drives';
+import { numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { useMay } from '../app/session';
+import { useDrives, useFolders, useSearches, type Result } from './queries';
+
+interface Props {
+  query: string;
+  show: (change: Partial<Result>) => void;
+}
+
+export function Sources({ query, show }: Props) {
+  const { data: drives } = useDrives();
+  const { data: folders = [] } = useFolders();
+  const [within, setWithin] = useState(true);
+  const place = placeOf(query);
+  const known = drives?.drives.filter(({ state }) => state !== 'new') ?? [];
+  const choose = (path: string, deep = within) => {
+    const rest = conjuncts(parseQuery(query).query).filter((part) => !isPlace(part));
+    const same = place?.path === path && place.deep === deep;
+    show({ query: queryText(allOf(same ? rest : [criterion(deep ? 'within' : 'folder', path), ...rest])) });
+  };
+  const changeWithin = (deep: boolean) => {
+    setWithin(deep);
+    if (place) choose(place.path, deep);
+  };
+  return (
+    <aside aria-label="Sources" className="w-56 shrink-0 overflow-y-auto border-r border-line bg-sheet py-2">
+      <Heading title="Drives" count={known.length} />
+      <label className="flex items-center gap-2 px-3 pb-1.5 text-[12px] text-ink-2">
+        <input
+          type="checkbox"
+          className="accent-spruce"
+          checked={within}
+          onChange={(event) => changeWithin(event.target.checked)}
+        />{' '}
+        with sub-folders
+      </label>
+      <ul>
+        {known.map((drive) => (
+          <DriveRows
+            key={drive.key}
+            drive={drive}
+            folders={folders.filter(({ driveId }) => driveId === drive.id)}
+            place={place}
+            deep={within}
+            choose={choose}
+          />
+        ))}
+      </ul>
+      {known.length === 0 && <p className="px-3 pb-2 text-ink-2">Nothing is taken in yet. Begin in Intake.</p>}
+      <SavedSearches query={query} show={show} />
+    </aside>
+  );
+}
+
+function Heading({ title, count }: { title: string; count: number }) {
+  return (
+    <h2 className="figures flex justify-between px-3 pt-2 pb-1 text-[12px] font-semibold text-ink-2">
+      {title}
+      <span>{numberText(count)}</span>
+    </h2>
+  );
+}
+
+interface Place {
+  path: string;
+  deep: boolean;
+}
+
+function isPlace(part: Query): boolean {
+  return part.kind === 'criterion' && (part.criterion === 'within' || part.criterion === 'folder');
+}
+
+function placeOf(query: string): Place | undefined {
+  const part = conjuncts(parseQuery(query).query).find(isPlace);
+  return part?.kind === 'criterion' ? { path: part.value, deep: part.criterion === 'within' } : undefined;
+}
+
+interface RowsProps {
+  drive: Drive;
+  folders: Folder[];
+  place: Place | undefined;
+  deep: boolean;
+  choose: (path: string) => void;
+}
+
+function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
+  const [open, setOpen] = useState(() => new Set<number>());
+  const root = folders.find(({ path }) => path === '');
+  const children = useMemo(() => Map.groupBy(folders, ({ parentId }) => parentId), [folders]);
+  const isOpen = (folder: Folder) =>
+    open.has(folder.id) ||
+    (place !== undefined &&
+      `${drive.label}/${folder.path}`.replace(/\/$/, '') !== place.path &&
+      place.path.startsWith(`${drive.label}${folder.path ? `/${folder.path}` : ''}/`));
+  const flip = (id: number) =>
+    setOpen((before) => {
+      const after = new Set(before);
+      if (!after.delete(id)) after.add(id);
+      return after;
+    });
+  const rows = (folder: Folder, level: number) => {
+    const path = folder.path === '' ? drive.label : `${drive.label}/${folder.path}`;
+    const below = children.get(folder.id) ?? [];
+    const chosen = place?.path === path;
+    const unfolded = below.length > 0 && isOpen(folder);
+    return (
+      <li key={folder.id}>
+        <div
+          className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'}`}
+          style={{ paddingLeft: 2 + level * 14 }}
+        >
+          <button
+            type="button"
+            aria-label={unfolded ? `Fold ${folder.name || drive.label}` : `Unfold ${folder.name || drive.label}`}
+            className={`p-1 text-ink-3 ${below.length ? '' : 'invisible'}`}
+            onClick={() => flip(folder.id)}
+          >
+            {unfolded ? <ChevronDown size={13} /> : <ChevronRight size={13} />}
+          </button>
+          <button
+            type="button"
+            aria-pressed={chosen}
+            className="flex min-w-0 flex-1 items-center gap-2 py-1 pr-3 text-left"
+            onClick={() => choose(path)}
+          >
+            {level === 0 && (
+              <span
+                aria-hidden="true"
+                className={`size-2.5 shrink-0 rounded-xs ${drive.state === 'attached' ? 'bg-spruce' : 'border border-dashed border-ink-3'}`}
+              />
+            )}
+            <span className="truncate">{folder.name || drive.label}</span>
+            <span className="figures ml-auto pl-1 text-[12px] font-normal whitespace-nowrap text-ink-2">
+              {level === 0 && drive.state === 'away' && 'away · '}
+              {numberText(deep ? folder.photosWithin : folder.photos)}
+            </span>
+          </button>
+        </div>
+        {unfolded && <ul>{below.map((child) => rows(child, level + 1))}</ul>}
+      </li>
+    );
+  };
+  return root ? rows(root, 0) : null;
+}
+
+function SavedSearches({ query, show }: Props) {
+  const { data: searches = [] } = useSearches();
+  const mayChange = useMay('cataloguer');
+  const change = useChange();
+  return (
+    <>
+      <Heading title="Saved searches" count={searches.length} />
+      <ul>
+        {searches.map((search) => {
+          const chosen = search.query === query;
+          return (
+            <li
+              key={search.id}
+              className={`group flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'}`}
+            >
+              <button
+                type="button"
+                aria-pressed={chosen}
+                title={search.query}
+                className="flex min-w-0 flex-1 items-center gap-2 py-1 pr-3 pl-3 text-left"
+                onClick={() => show({ query: search.query, sort: search.sort })}
+              >
+                <span className="truncate">{search.name}</span>
+                <span className="figures ml-auto pl-1 text-[12px] font-normal text-ink-2">
+                  {numberText(search.count)}
+                </span>
+              </button>
+              {mayChange && chosen && (
+                <button
+                  type="button"
+                  aria-label={`Remove the saved search ${search.name}`}
+                  className="pr-2 text-ink-3 hover:text-red"
+                  onClick={() => change.mutate({ kind: 'removeSearch', searchId: search.id })}
+                >
+                  <Trash2 size={13} />
+                </button>
+              )}
+            </li>
+          );
+        })}
+      </ul>
+      {searches.length === 0 && <p className="px-3 text-ink-2">Save a query to keep it here.</p>}
+    </>
+  );
+}

@@ -1,0 +1,110 @@
+// What the Desk reads, by the keys that live changes make stale.
+
+import { keepPreviousData, useQuery, type QueryClient } from '@tanstack/react-query';
+import { driveRoutes } from '@stellin/contract/drives';
+import { ledgerRoutes } from '@stellin/contract/ledger';
+import { photoRoutes, type Selection, type Sort } from '@stellin/contract/photos';
+import { searchRoutes } from '@stellin/contract/search';
+import { vocabularyRoutes } from '@stellin/contract/vocabulary';
+import { call } from '../api';
+
+/** Photos are read in blocks of this many. */
+export const BLOCK = 60;
+
+export interface Result {
+  query: string;
+  sort: Sort;
+}
+
+function blockOptions({ query, sort }: Result, block: number) {
+  return {
+    queryKey: ['photos', 'block', query, sort, block],
+    queryFn: async () =>
+      (await call(photoRoutes.listPhotos, { query: { query, sort, offset: block * BLOCK, limit: BLOCK } })).photos,
+  };
+}
+
+export function useBlock(result: Result, block: number) {
+  return useQuery(blockOptions(result, block));
+}
+
+/** The photos at positions from `first` to `last`, both included, read where they are not known yet. */
+export async function photosBetween(client: QueryClient, result: Result, first: number, last: number) {
+  const blocks = Array.from(
+    { length: Math.floor(last / BLOCK) - Math.floor(first / BLOCK) + 1 },
+    (_, i) => Math.floor(first / BLOCK) + i,
+  );
+  const pages = await Promise.all(blocks.map((block) => client.ensureQueryData(blockOptions(result, block))));
+  const start = (blocks[0] ?? 0) * BLOCK;
+  return pages.flat().slice(first - start, last - start + 1);
+}
+
+export function useCount(query: string) {
+  return useQuery({
+    queryKey: ['photos', 'count', query],
+    queryFn: () => call(photoRoutes.countPhotos, { query: { query } }),
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function usePhoto(id: number | undefined) {
+  return useQuery({
+    queryKey: ['photos', 'one', id],
+    queryFn: () => call(photoRoutes.showPhoto, { params: { id: id ?? 0 } }),
+    enabled: id !== undefined,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useChosenDescription(selection: Selection | null) {
+  return useQuery({
+    queryKey: ['photos', 'chosen', selection],
+    queryFn: () => call(photoRoutes.describeSelection, { body: { selection: selection ?? { query: null } } }),
+    enabled: selection !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useVocabulary() {
+  return useQuery({
+    queryKey: ['vocabulary', 'terms'],
+    queryFn: async () => (await call(vocabularyRoutes.listTerms, {})).terms,
+  });
+}
+
+export function useSearches() {
+  // Counts depend on photos: any change of theirs makes this stale, too.
+  return useQuery({
+    queryKey: ['photos', 'searches'],
+    queryFn: async () => (await call(searchRoutes.listSearches, {})).searches,
+  });
+}
+
+export function useDrives() {
+  return useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
+}
+
+export function useFolders() {
+  return useQuery({
+    queryKey: ['drives', 'folders'],
+    queryFn: async () => (await call(driveRoutes.listFolders, {})).folders,
+  });
+}
+
+export function useSuggestions(text: string, query: string) {
+  return useQuery({
+    queryKey: ['photos', 'suggestions', text, query],
+    queryFn: async () => (await call(searchRoutes.suggest, { query: { text, query } })).suggestions,
+    enabled: text.trim() !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useHistory(photoId: number | undefined) {
+  return useQuery({
+    queryKey: ['ledger', 'photo', photoId],
+    queryFn: async () => (await call(ledgerRoutes.listEntries, { query: { photoId } })).entries,
+    enabled: photoId !== undefined,
+    placeholderData: keepPreviousData,
+  });
+}

@@ -1,0 +1,12 @@
+import './withoutCompiling';
+import '@fontsource-variable/bricolage-grotesque';
+import '@fontsource-variable/hanken-grotesk';
+import '@fontsource-variable/jetbrains-mono';
+import './theme.css';
+import { createRoot } from 'react-dom/client';
+import { App } from './app/App';
+import { applyTheme } from './app/theme';
+
+applyTheme();
+const root = document.getElementById('root');
+if (root) createRoot(root).render(<App />);
