@@ -45,10 +45,15 @@ export class StellinError extends Error {
 
 /** The text of anything that was thrown. */
 export function messageOf(error: unknown): string {
-  return error instanceof Error ? error.message : String(error);
+  return isObject(error) && typeof error['message'] === 'string' ? error['message'] : String(error);
 }
 
 /** The code of a file system error (`ENOENT`), undefined for others. */
 export function systemCode(error: unknown): string | undefined {
-  return error instanceof Error && 'code' in error && typeof error.code === 'string' ? error.code : undefined;
+  return isObject(error) && typeof error['code'] === 'string' ? error['code'] : undefined;
+}
+
+/** Errors may come from another realm (a worker, a test environment), where `instanceof Error` says no. */
+function isObject(value: unknown): value is Record<string, unknown> {
+  return typeof value === 'object' && value !== null;
 }

@@ -14,7 +14,10 @@ test('text without a declared character set is UTF-8 when it is valid and has a 
 });
 
 test('setting one field turns the text of all others into UTF-8 and declares it', () => {
-  const { datasets } = setIimFields([{ record: 2, dataset: 90, data: asciiBytes('Saltm\xe4rsh') }], [['keywords', ['Kite']]]);
+  const { datasets } = setIimFields(
+    [{ record: 2, dataset: 90, data: asciiBytes('Saltm\xe4rsh') }],
+    [['keywords', ['Kite']]],
+  );
   expect(datasets[0]).toEqual({ record: 1, dataset: 90, data: Uint8Array.of(0x1b, 0x25, 0x47) });
   expect(iimFields(datasets)).toMatchObject({ city: 'Saltmärsh', keywords: ['Kite'] });
 });
@@ -37,5 +40,7 @@ test('a cut never ends inside a character', () => {
 test('MD5 gives the digests of RFC 1321', () => {
   expect(hex(md5(asciiBytes('')))).toBe('d41d8cd98f00b204e9800998ecf8427e');
   expect(hex(md5(asciiBytes('message digest')))).toBe('f96b697d7cb7938d525a2f31aaf161d0');
-  expect(hex(md5(asciiBytes('12345678901234567890123456789012345678901234567890123456789012345678901234567890')))).toBe('57edf4a22be3c955ac49da2e2107b67a');
+  expect(hex(md5(asciiBytes('12345678901234567890123456789012345678901234567890123456789012345678901234567890')))).toBe(
+    '57edf4a22be3c955ac49da2e2107b67a',
+  );
 });

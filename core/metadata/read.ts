@@ -100,7 +100,7 @@ async function containerBlocks(read: () => Promise<RawBlocks>): Promise<{ raw: R
     return { raw: await read(), damaged: false };
   } catch (error) {
     // Errors of the file system carry a code and are no word on the content.
-    if (error instanceof Error && 'code' in error) throw error;
+    if (typeof error === 'object' && error !== null && 'code' in error) throw error;
     return { raw: { issues: [messageOf(error)] }, damaged: true };
   }
 }

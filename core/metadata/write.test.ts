@@ -29,9 +29,20 @@ const iimBlock = (keywords: string[], digest?: Uint8Array) => {
 };
 
 const xmpSegment = (body: string) =>
-  jpegSegment(0xe1, concatBytes([asciiBytes(XMP_PREFIX), utf8Bytes(`<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">${body}</rdf:RDF></x:xmpmeta>`)]));
+  jpegSegment(
+    0xe1,
+    concatBytes([
+      asciiBytes(XMP_PREFIX),
+      utf8Bytes(
+        `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">${body}</rdf:RDF></x:xmpmeta>`,
+      ),
+    ]),
+  );
 
-const text = fc.string({ unit: 'grapheme', minLength: 1, maxLength: 60 }).map((value) => value.replace(/[\p{C}\s]+/gu, ' ').trim()).filter((value) => value !== '');
+const text = fc
+  .string({ unit: 'grapheme', minLength: 1, maxLength: 60 })
+  .map((value) => value.replace(/[\p{C}\s]+/gu, ' ').trim())
+  .filter((value) => value !== '');
 
 describe('writing into a JPEG', () => {
   test('keywords stand in XMP and IIM, and any text is read back as it was written', async () => {
@@ -51,7 +62,10 @@ describe('writing into a JPEG', () => {
   });
 
   test('the coded picture and trailing bytes are the same bytes', async () => {
-    const file = tinyJpeg([jpegSegment(0xe0, asciiBytes('JFIF\0xxxxxxxxx')), jpegSegment(0xfe, asciiBytes('a comment'))]);
+    const file = tinyJpeg([
+      jpegSegment(0xe0, asciiBytes('JFIF\0xxxxxxxxx')),
+      jpegSegment(0xfe, asciiBytes('a comment')),
+    ]);
     const after = await written(file, { keywords: ['Rokkaku'] });
     expect(await pictureOf(after)).toEqual(await pictureOf(file));
     expect(asciiText(after)).toContain('trailing bytes');
@@ -66,23 +80,36 @@ describe('writing into a JPEG', () => {
   test('properties and image resources that are not understood survive', async () => {
     const other = setResource([], 0x03ed, asciiBytes('resolution'));
     const file = tinyJpeg([
-      xmpSegment('<rdf:Description rdf:about="" xmlns:own="http://example.org/own/" own:Count="7"><own:List><rdf:Seq><rdf:li own:q="1">a &amp; b</rdf:li></rdf:Seq></own:List></rdf:Description>'),
+      xmpSegment(
+        '<rdf:Description rdf:about="" xmlns:own="http://example.org/own/" own:Count="7"><own:List><rdf:Seq><rdf:li own:q="1">a &amp; b</rdf:li></rdf:Seq></own:List></rdf:Description>',
+      ),
       jpegSegment(0xed, concatBytes([asciiBytes(APP13_PREFIX), serializeResources(other)])),
       jpegSegment(0xe2, asciiBytes('ICC_PROFILE\0 kept')),
     ]);
     const after = asciiText(await written(file, { keywords: ['Sled'] }));
-    for (const kept of ['own:Count="7"', 'own:q="1"', 'a &amp; b', 'resolution', 'ICC_PROFILE\0 kept']) expect(after).toContain(kept);
+    for (const kept of ['own:Count="7"', 'own:q="1"', 'a &amp; b', 'resolution', 'ICC_PROFILE\0 kept'])
+      expect(after).toContain(kept);
   });
 
   test('other languages of a language alternative stay', async () => {
-    const file = tinyJpeg([xmpSegment('<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:description><rdf:Alt><rdf:li xml:lang="x-default">old</rdf:li><rdf:li xml:lang="de">Drachen</rdf:li></rdf:Alt></dc:description></rdf:Description>')]);
+    const file = tinyJpeg([
+      xmpSegment(
+        '<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:description><rdf:Alt><rdf:li xml:lang="x-default">old</rdf:li><rdf:li xml:lang="de">Drachen</rdf:li></rdf:Alt></dc:description></rdf:Description>',
+      ),
+    ]);
     const after = await written(file, { description: 'new' });
     expect((await read(after)).fields.description).toBe('new');
     expect(asciiText(after)).toContain('Drachen');
   });
 
   test('what only IIM said is carried into XMP, since XMP is what others read first from now on', async () => {
-    const { datasets } = setIimFields([], [['description', 'From the old days'], ['city', 'Saltmarsh']]);
+    const { datasets } = setIimFields(
+      [],
+      [
+        ['description', 'From the old days'],
+        ['city', 'Saltmarsh'],
+      ],
+    );
     const resources = setResource([], RESOURCE.iim, serializeIim(datasets));
     const file = tinyJpeg([jpegSegment(0xed, concatBytes([asciiBytes(APP13_PREFIX), serializeResources(resources)]))]);
     const { blocks } = await read(await written(file, { keywords: ['Kite'] }));
@@ -104,25 +131,34 @@ describe('writing into a JPEG', () => {
   });
 
   test('a mutated file gives an error or a file whose picture is the same, never anything else', async () => {
-    const base = await written(tinyJpeg([jpegSegment(0xe0, asciiBytes('JFIF\0xxxxxxxxx'))]), { keywords: ['Parafoil', 'Dunes'], title: 'T' });
+    const base = await written(tinyJpeg([jpegSegment(0xe0, asciiBytes('JFIF\0xxxxxxxxx'))]), {
+      keywords: ['Parafoil', 'Dunes'],
+      title: 'T',
+    });
     await fc.assert(
-      fc.asyncProperty(fc.array(fc.tuple(fc.nat(base.length - 1), fc.nat(255)), { maxLength: 6 }), fc.nat(base.length), async (flips, cut) => {
-        const file = base.slice(0, cut % 3 === 0 ? cut : base.length);
-        for (const [at, value] of flips) if (at < file.length) file[at] = value;
-        await read(file);
-        const plan = await planJpegWrite(memorySource(file), { keywords: ['x'] }).catch(() => undefined);
-        if (!plan) return;
-        const after = concatBytes([plan.head, file.subarray(plan.tailStart)]);
-        expect(await pictureOf(after)).toEqual(await pictureOf(file));
-        expect((await read(after)).fields.keywords).toEqual(['x']);
-      }),
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat(base.length - 1), fc.nat(255)), { maxLength: 6 }),
+        fc.nat(base.length),
+        async (flips, cut) => {
+          const file = base.slice(0, cut % 3 === 0 ? cut : base.length);
+          for (const [at, value] of flips) if (at < file.length) file[at] = value;
+          await read(file);
+          const plan = await planJpegWrite(memorySource(file), { keywords: ['x'] }).catch(() => undefined);
+          if (!plan) return;
+          const after = concatBytes([plan.head, file.subarray(plan.tailStart)]);
+          expect(await pictureOf(after)).toEqual(await pictureOf(file));
+          expect((await read(after)).fields.keywords).toEqual(['x']);
+        },
+      ),
       { numRuns: 400 },
     );
   });
 });
 
 describe('which block wins', () => {
-  const xmpBeach = xmpSegment('<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:subject><rdf:Bag><rdf:li>from XMP</rdf:li></rdf:Bag></dc:subject></rdf:Description>');
+  const xmpBeach = xmpSegment(
+    '<rdf:Description rdf:about="" xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:subject><rdf:Bag><rdf:li>from XMP</rdf:li></rdf:Bag></dc:subject></rdf:Description>',
+  );
 
   test('XMP, where the digest says that IIM is as it was', async () => {
     const { iim } = iimBlock(['from IIM']);
@@ -143,20 +179,30 @@ describe('which block wins', () => {
 
   test('a sidecar before all', async () => {
     const sidecar = planSidecarWrite(undefined, { keywords: ['from the sidecar'] });
-    expect((await readMetadata(memorySource(tinyJpeg([xmpBeach])), sidecar)).fields.keywords).toEqual(['from the sidecar']);
+    expect((await readMetadata(memorySource(tinyJpeg([xmpBeach])), sidecar)).fields.keywords).toEqual([
+      'from the sidecar',
+    ]);
   });
 });
 
 describe('hostile files', () => {
   test('an entity bomb is refused and named', async () => {
-    const bomb = '<!DOCTYPE r [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">&b;</rdf:RDF>';
+    const bomb =
+      '<!DOCTYPE r [<!ENTITY a "aaaaaaaaaa"><!ENTITY b "&a;&a;&a;">]><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#">&b;</rdf:RDF>';
     expect(() => parseXmp(utf8Bytes(bomb))).toThrow();
-    const { issues } = await read(tinyJpeg([jpegSegment(0xe1, concatBytes([asciiBytes(XMP_PREFIX), utf8Bytes(bomb)]))]));
+    const { issues } = await read(
+      tinyJpeg([jpegSegment(0xe1, concatBytes([asciiBytes(XMP_PREFIX), utf8Bytes(bomb)]))]),
+    );
     expect(issues.join()).toContain('the XMP could not be read');
   });
 
   test('any bytes are read without an exception', async () => {
-    const starts = [[0xff, 0xd8, 0xff, 0xe1], [0x49, 0x49, 42, 0], [0x4d, 0x4d, 0, 42], [0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10]];
+    const starts = [
+      [0xff, 0xd8, 0xff, 0xe1],
+      [0x49, 0x49, 42, 0],
+      [0x4d, 0x4d, 0, 42],
+      [0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10],
+    ];
     await fc.assert(
       fc.asyncProperty(fc.constantFrom(...starts), fc.uint8Array({ maxLength: 400 }), async (start, rest) => {
         const metadata = await read(concatBytes([Uint8Array.from(start), rest]));

@@ -30,15 +30,35 @@ describe('reading', () => {
   test('words side by side must all hold; "or" binds less, "not" more', () => {
     expect(parsed('kite beach or dunes')).toEqual({
       kind: 'any',
-      of: [{ kind: 'all', of: [{ kind: 'words', text: 'kite' }, { kind: 'words', text: 'beach' }] }, { kind: 'words', text: 'dunes' }],
+      of: [
+        {
+          kind: 'all',
+          of: [
+            { kind: 'words', text: 'kite' },
+            { kind: 'words', text: 'beach' },
+          ],
+        },
+        { kind: 'words', text: 'dunes' },
+      ],
     });
-    expect(parsed('not kite beach')).toEqual(allOf([{ kind: 'not', of: { kind: 'words', text: 'kite' } }, { kind: 'words', text: 'beach' }]));
+    expect(parsed('not kite beach')).toEqual(
+      allOf([
+        { kind: 'not', of: { kind: 'words', text: 'kite' } },
+        { kind: 'words', text: 'beach' },
+      ]),
+    );
   });
 
   test('a criterion takes a plain or quoted value, a comparison or a range', () => {
     expect(parsed('term:"Single-line kites"')).toEqual(criterion('term', 'Single-line kites'));
     expect(parsed('rating:>=3')).toEqual({ kind: 'criterion', criterion: 'rating', operator: '>=', value: '3' });
-    expect(parsed('taken:2018..2019-06')).toEqual({ kind: 'criterion', criterion: 'taken', operator: '..', value: '2018', to: '2019-06' });
+    expect(parsed('taken:2018..2019-06')).toEqual({
+      kind: 'criterion',
+      criterion: 'taken',
+      operator: '..',
+      value: '2018',
+      to: '2019-06',
+    });
   });
 
   test('what is not understood is named with its place, and the rest still counts', () => {
@@ -53,12 +73,37 @@ describe('reading', () => {
   });
 
   test('half-typed and hostile text never throws, and always gives a query that can be written and read again', () => {
-    const pieces = fc.constantFrom('(', ')', '"', 'or', 'and', 'not', 'term:', 'rating:>=', '..', '3', 'kite', ' ', '\\', '*', 'taken:2019', ':', '-');
+    const pieces = fc.constantFrom(
+      '(',
+      ')',
+      '"',
+      'or',
+      'and',
+      'not',
+      'term:',
+      'rating:>=',
+      '..',
+      '3',
+      'kite',
+      ' ',
+      '\\',
+      '*',
+      'taken:2019',
+      ':',
+      '-',
+    );
     fc.assert(
-      fc.property(fc.oneof(fc.string({ unit: 'grapheme' }), fc.array(pieces, { maxLength: 30 }).map((list) => list.join(' ')), fc.array(pieces).map((list) => list.join(''))), (text) => {
-        const { query } = parseQuery(text);
-        expect(parseQuery(queryText(query))).toEqual({ query, errors: [] });
-      }),
+      fc.property(
+        fc.oneof(
+          fc.string({ unit: 'grapheme' }),
+          fc.array(pieces, { maxLength: 30 }).map((list) => list.join(' ')),
+          fc.array(pieces).map((list) => list.join('')),
+        ),
+        (text) => {
+          const { query } = parseQuery(text);
+          expect(parseQuery(queryText(query))).toEqual({ query, errors: [] });
+        },
+      ),
       { numRuns: 2000 },
     );
   });
@@ -73,14 +118,18 @@ describe('writing', () => {
   const leaf: fc.Arbitrary<Query> = fc.oneof(
     fc.constantFrom<Query>({ kind: 'words', text: 'kite' }, { kind: 'phrase', text: 'say "so" \\ now' }),
     fc.string({ unit: 'grapheme', minLength: 1, maxLength: 12 }).map((value) => criterion('term', value)),
-    fc.integer({ min: -1, max: 5 }).map((value): Query => ({ kind: 'criterion', criterion: 'rating', operator: '>=', value: String(value) })),
+    fc
+      .integer({ min: -1, max: 5 })
+      .map((value): Query => ({ kind: 'criterion', criterion: 'rating', operator: '>=', value: String(value) })),
   );
   const { tree } = fc.letrec<{ tree: Query }>((tie) => ({
     tree: fc.oneof(
       { maxDepth: 4 },
       leaf,
       fc.array(tie('tree'), { minLength: 2, maxLength: 4 }).map(allOf),
-      fc.array(tie('tree'), { minLength: 2, maxLength: 3 }).map((of): Query => ({ kind: 'any', of: of.flatMap((part) => (part.kind === 'any' ? part.of : [part])) })),
+      fc
+        .array(tie('tree'), { minLength: 2, maxLength: 3 })
+        .map((of): Query => ({ kind: 'any', of: of.flatMap((part) => (part.kind === 'any' ? part.of : [part])) })),
       tie('tree').map((of): Query => (of.kind === 'not' ? of : { kind: 'not', of })),
     ),
   }));
@@ -106,12 +155,47 @@ describe('writing', () => {
 
 describe('meaning', () => {
   test.each([
-    ['kites', true], ['SIX-SIDED', true], ['rokk*', true], ['okkaku', false], ['bjorks', true], ['2037', true], ['"uber bjorks"', true], ['"bjorks uber"', false],
-    ['term:kites', true], ['term:"six-sided kite"', true], ['term:Kites/Rokkaku', true], ['term:Objects/Rokkaku', false], ['only:kites', false], ['only:rokkaku', true],
-    ['keyword:box*', true], ['name:skm_????.jpg', true], ['name:skm', false], ['caption:*strand', true], ['camera:*m7', true],
-    ['rating:3', true], ['rating:>3', false], ['rating:2..3', true], ['taken:2011', true], ['taken:2011-06', true], ['taken:>2011', false], ['taken:>=2011', true], ['taken:<2011-06-12', true], ['taken:2009..2011-06-11', true],
-    ['drive:"vault 1"', true], ['within:"Vault 1"', true], ['within:"Vault 1/2011"', true], ['within:"Vault 1/201"', false], ['folder:"Vault 1/2011"', false], ['folder:"Vault 1/2011/Festival June/"', true],
-    ['missing:location', true], ['has:terms', true], ['is:waiting', true], ['not is:away', true], ['delta or kites', true], ['kites (delta or sled)', false], ['', true],
+    ['kites', true],
+    ['SIX-SIDED', true],
+    ['rokk*', true],
+    ['okkaku', false],
+    ['bjorks', true],
+    ['2037', true],
+    ['"uber bjorks"', true],
+    ['"bjorks uber"', false],
+    ['term:kites', true],
+    ['term:"six-sided kite"', true],
+    ['term:Kites/Rokkaku', true],
+    ['term:Objects/Rokkaku', false],
+    ['only:kites', false],
+    ['only:rokkaku', true],
+    ['keyword:box*', true],
+    ['name:skm_????.jpg', true],
+    ['name:skm', false],
+    ['caption:*strand', true],
+    ['camera:*m7', true],
+    ['rating:3', true],
+    ['rating:>3', false],
+    ['rating:2..3', true],
+    ['taken:2011', true],
+    ['taken:2011-06', true],
+    ['taken:>2011', false],
+    ['taken:>=2011', true],
+    ['taken:<2011-06-12', true],
+    ['taken:2009..2011-06-11', true],
+    ['drive:"vault 1"', true],
+    ['within:"Vault 1"', true],
+    ['within:"Vault 1/2011"', true],
+    ['within:"Vault 1/201"', false],
+    ['folder:"Vault 1/2011"', false],
+    ['folder:"Vault 1/2011/Festival June/"', true],
+    ['missing:location', true],
+    ['has:terms', true],
+    ['is:waiting', true],
+    ['not is:away', true],
+    ['delta or kites', true],
+    ['kites (delta or sled)', false],
+    ['', true],
   ])('%s finds it: %s', (text, expected) => {
     expect(errors(text)).toEqual([]);
     expect(finds(text)).toBe(expected);
@@ -125,5 +209,6 @@ describe('meaning', () => {
 test('a date is the interval it names, and impossible ones are none', () => {
   expect(dateInterval('2019-02')).toEqual({ from: '2019-02-01T00:00:00', to: '2019-03-01T00:00:00' });
   expect(dateInterval('2020-02-29')).toEqual({ from: '2020-02-29T00:00:00', to: '2020-03-01T00:00:00' });
-  for (const impossible of ['2019-13', '2019-02-29', '0000', '19', '2019-6']) expect(dateInterval(impossible)).toBeUndefined();
+  for (const impossible of ['2019-13', '2019-02-29', '0000', '19', '2019-6'])
+    expect(dateInterval(impossible)).toBeUndefined();
 });

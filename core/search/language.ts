@@ -171,6 +171,10 @@ class Parser {
       return this.criterion(found, start);
     }
     const word = this.bare(/[\s()"]/);
+    if (WORDS_OF_LANGUAGE.has(word.toLowerCase())) {
+      this.fail(start, word.length, `“${word}” stands where something to find is expected`);
+      return { kind: 'everything' };
+    }
     if (name) {
       this.fail(
         start,

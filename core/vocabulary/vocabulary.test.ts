@@ -3,9 +3,24 @@ import { tidyLabel, type Term } from './term';
 import { TermTree } from './tree';
 import { keywordsOf } from './writing';
 
-const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term => ({ id, parentId, label, heading: false, writeBroader: true, scopeNote: '', otherLabels: [], ...more });
+const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term => ({
+  id,
+  parentId,
+  label,
+  heading: false,
+  writeBroader: true,
+  scopeNote: '',
+  otherLabels: [],
+  ...more,
+});
 
-const tree = new TermTree([term(1, null, 'Objects', { heading: true }), term(2, 1, 'Kites'), term(3, 2, 'Rokkaku'), term(4, 2, 'äolian'), term(5, 2, 'Zeta', { writeBroader: false })]);
+const tree = new TermTree([
+  term(1, null, 'Objects', { heading: true }),
+  term(2, 1, 'Kites'),
+  term(3, 2, 'Rokkaku'),
+  term(4, 2, 'äolian'),
+  term(5, 2, 'Zeta', { writeBroader: false }),
+]);
 
 test('narrower terms stand in the order a person expects', () => {
   expect(tree.narrower(2).map(({ label }) => label)).toEqual(['äolian', 'Rokkaku', 'Zeta']);
@@ -27,9 +42,17 @@ test('a term is written with its broader terms as its rule says, headings never,
 });
 
 test('indented text gives levels, headings and other labels', () => {
-  const { terms, errors } = parseOutline('[Objects]\n\tKites\n\t\tRokkaku = six-sided kite; rokkaku-dako @ja; ~rokaku\n# a remark\n\n  Tails');
+  const { terms, errors } = parseOutline(
+    '[Objects]\n\tKites\n\t\tRokkaku = six-sided kite; rokkaku-dako @ja; ~rokaku\n# a remark\n\n  Tails',
+  );
   expect(errors).toEqual([]);
-  expect(terms).toMatchObject([{ label: 'Objects', heading: true, narrower: [{ label: 'Kites', narrower: [{ label: 'Rokkaku' }] }, { label: 'Tails' }] }]);
+  expect(terms).toMatchObject([
+    {
+      label: 'Objects',
+      heading: true,
+      narrower: [{ label: 'Kites', narrower: [{ label: 'Rokkaku' }] }, { label: 'Tails' }],
+    },
+  ]);
   expect(terms[0]?.narrower[0]?.narrower[0]?.otherLabels).toEqual([
     { kind: 'alternative', language: '', label: 'six-sided kite' },
     { kind: 'alternative', language: 'ja', label: 'rokkaku-dako' },

@@ -97,6 +97,7 @@ async function paintAll(
     minThreads: WORKERS,
     maxThreads: WORKERS,
     concurrentTasksPerWorker: AT_ONCE,
+    execArgv: ['--import', 'tsx'],
   });
   const total = plan.photos.length;
   let done = 0;

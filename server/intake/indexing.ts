@@ -35,9 +35,13 @@ export function recordReader(): RecordReader {
     maxThreads: 2,
     minThreads: 0,
     idleTimeout: 10_000,
+    execArgv: WORKER_ARGS,
   });
   return { read: (requests) => pool.run(requests), close: () => pool.destroy() };
 }
+
+/** Worker threads read TypeScript as the main thread does. */
+const WORKER_ARGS = ['--import', 'tsx'];
 
 interface Services {
   database: Database;

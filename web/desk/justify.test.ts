@@ -31,7 +31,10 @@ test('the last row of a result is not stretched', () => {
 });
 
 test('moving up and down finds the photo nearest by its middle', () => {
-  const layout = justify(Array.from({ length: 20 }, () => 1.5), OPTIONS);
+  const layout = justify(
+    Array.from({ length: 20 }, () => 1.5),
+    OPTIONS,
+  );
   const below = neighbour(layout, 2, 1);
   expect(below).toBeDefined();
   expect(neighbour(layout, below ?? 0, -1)).toBe(2);

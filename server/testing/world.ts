@@ -1,0 +1,186 @@
+// A world for server tests: a database of its own, a data folder with drives of real files, and the services over them.
+
+import { mkdir, mkdtemp, rename, rm, writeFile } from 'node:fs/promises';
+import { spawn } from 'node:child_process';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import type { FastifyInstance } from 'fastify';
+import { Client } from 'pg';
+import pino from 'pino';
+import sharp from 'sharp';
+import { memorySource, concatBytes } from '@stellin/core/metadata/bytes';
+import { planJpegWrite, type FieldChanges } from '@stellin/core/metadata/write';
+import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
+import type { Job } from '@stellin/contract/jobs';
+import { buildApp } from '../app';
+import { places, type Config } from '../config';
+import type { FaultStep } from '../files/fault';
+import { openServices, type Services } from '../services';
+
+export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
+
+export interface World {
+  config: Config;
+  databaseUrl: string;
+  services: Services;
+  app: FastifyInstance;
+  keeperId: number;
+  /** Makes a drive that is plugged in; returns its folder. */
+  addDrive(label: string): Promise<string>;
+  /** Unplugs a drive's folder, or plugs it in again at another place; returns where it is now. */
+  unplug(folder: string): Promise<string>;
+  plugIn(folder: string, slot: string): Promise<string>;
+  /** Takes a drive in and waits for the end. */
+  takeIn(folder: string): Promise<Job>;
+  /** Applies a change as the keeper. */
+  apply(change: ChangeInput): ReturnType<Services['ledger']['apply']>;
+  /** Resolves when a job has come to one of the states. */
+  until(jobId: string, states: readonly Job['state'][]): Promise<Job>;
+  /** The ids of photos by name. */
+  ids(): Promise<Map<string, number>>;
+  close(): Promise<void>;
+}
+
+let databases = 0;
+
+/** A new, empty database on the test server. */
+export async function makeDatabase(): Promise<string> {
+  const server = process.env['STELLIN_TEST_SERVER'];
+  if (!server) throw new Error('there is no test server; run the tests through jest or ./stellin test');
+  const name = `test_${process.pid}_${Date.now()}_${databases++}`;
+  const client = new Client({ connectionString: server });
+  await client.connect();
+  await client.query(`create database "${name}"`);
+  await client.end();
+  const url = new URL(server);
+  url.pathname = `/${name}`;
+  return url.href;
+}
+
+/** Opens a world. With `working` false nobody works on jobs until a process is started that does. */
+export async function openWorld({ working = true } = {}): Promise<World> {
+  const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
+  const databaseUrl = await makeDatabase();
+  const config: Config = { home, port: 0, databaseUrl, mountRoots: [places.mounts(home)], logLevel: 'silent' };
+  await mkdir(places.mounts(home), { recursive: true });
+  await mkdir(places.shelf(home), { recursive: true });
+  const services = await openServices(config, databaseUrl, pino({ level: 'silent' }));
+  await services.accounts.ensure(
+    (['keeper', 'cataloguer', 'viewer'] as const).map((role) => ({
+      name: role,
+      displayName: `The ${role}`,
+      role,
+      password: PASSWORDS[role],
+    })),
+  );
+  if (working) await services.start();
+  const app = await buildApp(services);
+  const keeperId = (await services.accounts.find('keeper'))?.id ?? 0;
+
+  const until: World['until'] = async (jobId, states) => {
+    let wake: () => void = () => undefined;
+    const unsubscribe = services.events.subscribe(() => wake());
+    try {
+      for (;;) {
+        const job = await services.jobs.find(jobId);
+        if (states.includes(job.state)) return job;
+        if (job.finishedAt !== null) throw new Error(`the job is ${job.state}: ${job.current}`);
+        await new Promise<void>((resolve) => {
+          const timer = setTimeout(resolve, 300);
+          wake = () => {
+            clearTimeout(timer);
+            resolve();
+          };
+        });
+      }
+    } finally {
+      unsubscribe();
+    }
+  };
+
+  const move = async (from: string, to: string) => {
+    await rename(from, to);
+    await services.drives.refresh();
+    return to;
+  };
+
+  return {
+    config,
+    databaseUrl,
+    services,
+    app,
+    keeperId,
+    async addDrive(label) {
+      const folder = join(places.mounts(home), label);
+      await mkdir(folder, { recursive: true });
+      return folder;
+    },
+    unplug: (folder) => move(folder, join(places.shelf(home), folder.slice(folder.lastIndexOf('/') + 1))),
+    plugIn: (folder, slot) => move(folder, join(places.mounts(home), slot)),
+    async takeIn(folder) {
+      await services.drives.refresh();
+      const drives = await services.drives.list();
+      const drive = drives.find(({ mountPoint }) => mountPoint === folder);
+      if (!drive) throw new Error(`there is no drive at ${folder}`);
+      const job = await services.intake.takeIn({ driveKey: drive.key, folder: '', subFolders: true }, keeperId);
+      return until(job.id, ['done']);
+    },
+    apply: (change) => services.ledger.apply(changeSchema.parse(change), keeperId),
+    until,
+    async ids() {
+      const photos = await services.photos.list({ query: '', sort: 'added', offset: 0, limit: 200 });
+      return new Map(photos.map(({ name, id }) => [name, id]));
+    },
+    async close() {
+      await app.close();
+      await services.close();
+      await rm(home, { recursive: true, force: true });
+    },
+  };
+}
+
+/** A real JPEG of a plain colour, described as wanted. */
+export async function realJpeg(changes: FieldChanges = {}, shade = 120): Promise<Uint8Array> {
+  const plain = await sharp({
+    create: { width: 320, height: 200, channels: 3, background: { r: shade, g: 140, b: 160 } },
+  })
+    .jpeg()
+    .toBuffer();
+  if (Object.keys(changes).length === 0) return plain;
+  const plan = await planJpegWrite(memorySource(plain), changes);
+  return concatBytes([plan.head, plain.subarray(plan.tailStart)]);
+}
+
+/** Writes files below a drive, with their folders. */
+export async function putFiles(folder: string, files: Record<string, Uint8Array>): Promise<void> {
+  for (const [path, bytes] of Object.entries(files)) {
+    await mkdir(dirname(join(folder, path)), { recursive: true });
+    await writeFile(join(folder, path), bytes);
+  }
+}
+
+/** A process of its own that works on the world's jobs; with a fault it dies there as if it were killed. */
+export function startWorker(
+  { config, databaseUrl }: World,
+  fault?: FaultStep | `${FaultStep}:${number}`,
+): { ended: Promise<NodeJS.Signals | null>; kill(): Promise<void> } {
+  const child = spawn(process.execPath, ['--import', 'tsx', 'cli/main.ts', 'worker'], {
+    cwd: join(__dirname, '..', '..'),
+    stdio: 'ignore',
+    env: {
+      PATH: process.env['PATH'],
+      STELLIN_HOME: config.home,
+      STELLIN_DATABASE_URL: databaseUrl,
+      STELLIN_LOG: 'silent',
+      ...(fault ? { STELLIN_FAULT: fault } : {}),
+    },
+  });
+  const ended = new Promise<NodeJS.Signals | null>((resolve) => child.on('exit', (_code, signal) => resolve(signal)));
+  return {
+    ended,
+    async kill() {
+      child.kill('SIGKILL');
+      await ended;
+    },
+  };
+}

@@ -1,0 +1,214 @@
+import { chmod, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import sharp from 'sharp';
+import { concatBytes, memorySource } from '@stellin/core/metadata/bytes';
+import { readMetadata } from '@stellin/core/metadata/read';
+import { jpegPictureRanges } from '@stellin/core/metadata/write';
+import type { FaultStep } from '../files/fault';
+import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+
+let world: World;
+afterEach(() => world.close());
+
+async function pictureOf(path: string): Promise<Uint8Array> {
+  const bytes = await readFile(path);
+  return concatBytes(
+    (await jpegPictureRanges(memorySource(bytes))).map(({ start, end }) => bytes.subarray(start, end)),
+  );
+}
+
+const fieldsOf = async (path: string) => (await readMetadata(memorySource(await readFile(path)))).fields;
+const blocksOf = async (path: string) => (await readMetadata(memorySource(await readFile(path)))).blocks;
+
+async function addTerms(...labels: string[]): Promise<number[]> {
+  await world.apply({ kind: 'addTerms', parentId: null, terms: labels.map((label) => ({ label })) });
+  const terms = await world.services.vocabulary.list();
+  return labels.map((label) => terms.find((term) => term.label === label)?.id ?? 0);
+}
+
+async function write() {
+  const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
+  return world.until(id, ['done']);
+}
+
+const count = (query: string) => world.services.search.count(query);
+const give = (query: string, ...termIds: number[]) => world.apply({ kind: 'giveTerms', selection: { query }, termIds });
+
+test('terms go into XMP and IIM of a JPEG beside the keywords it came with, with broader terms as their rule says', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['from before'], description: 'stays' }) });
+  await chmod(join(drive, 'a.jpg'), 0o640);
+  const before = await pictureOf(join(drive, 'a.jpg'));
+  await world.takeIn(drive);
+  await world.apply({
+    kind: 'addTerms',
+    parentId: null,
+    terms: [
+      {
+        label: 'Objects',
+        heading: true,
+        narrower: [{ label: 'Kites', narrower: [{ label: 'Rokkaku' }, { label: 'Sled', writeBroader: false }] }],
+      },
+    ],
+  });
+  const terms = await world.services.vocabulary.list();
+  const idOf = (label: string) => terms.find((term) => term.label === label)?.id ?? 0;
+  await give('', idOf('Rokkaku'));
+  expect((await world.services.writeBack.listPending({ offset: 0, limit: 10 })).photos).toMatchObject([
+    { name: 'a.jpg', state: 'waiting', add: ['Kites', 'Rokkaku'], remove: [], rating: null },
+  ]);
+
+  expect((await write()).result).toEqual({ written: 1, conflict: 0, failed: 0 });
+  const blocks = await blocksOf(join(drive, 'a.jpg'));
+  expect(blocks.xmp).toMatchObject({ keywords: ['from before', 'Kites', 'Rokkaku'], description: 'stays' });
+  expect(blocks.iim).toMatchObject({ keywords: ['from before', 'Kites', 'Rokkaku'], description: 'stays' });
+  expect(await pictureOf(join(drive, 'a.jpg'))).toEqual(before);
+  expect((await stat(join(drive, 'a.jpg'))).mode & 0o777).toBe(0o640);
+  expect(await count('is:written')).toBe(1);
+
+  // Taking off removes what we wrote and nothing else; a rename of a broader term makes its photos wait.
+  await world.apply({ kind: 'takeTerms', selection: { query: '' }, termIds: [idOf('Rokkaku')] });
+  await give('', idOf('Sled'));
+  await write();
+  expect((await fieldsOf(join(drive, 'a.jpg'))).keywords).toEqual(['from before', 'Sled']);
+  await world.apply({ kind: 'renameTerm', termId: idOf('Sled'), label: 'Sled kite' });
+  expect(await count('is:waiting')).toBe(1);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('is:waiting')).toBe(0);
+  expect(await readdir(drive)).toEqual(expect.not.arrayContaining([expect.stringContaining('stellin-part')]));
+
+  // Our own write is no change by another program.
+  expect((await world.takeIn(drive)).result).toMatchObject({ new: 0, changed: 0 });
+});
+
+test('kinds that are not embedded get a sidecar, and what stood in one stays', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Studio');
+  const tiff = await sharp({ create: { width: 60, height: 40, channels: 3, background: 'grey' } })
+    .tiff()
+    .toBuffer();
+  const sidecar =
+    '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:own="http://example.org/own/" own:Kept="yes"/></rdf:RDF></x:xmpmeta>';
+  await putFiles(drive, { 'new.tif': tiff, 'old.tif': tiff, 'old.xmp': new TextEncoder().encode(sidecar) });
+  await world.takeIn(drive);
+  await give('', ...(await addTerms('Edo')));
+  await world.apply({ kind: 'setRating', selection: { query: '' }, rating: 4 });
+  expect((await write()).result).toMatchObject({ written: 2 });
+  for (const name of ['new.tif', 'old.tif'])
+    expect(new Uint8Array(await readFile(join(drive, name)))).toEqual(new Uint8Array(tiff));
+  const old = await readFile(join(drive, 'old.xmp'));
+  expect(old.toString()).toContain('own:Kept="yes"');
+  expect((await readMetadata(memorySource(tiff), old)).fields).toMatchObject({ keywords: ['Edo'], rating: 4 });
+  expect((await readMetadata(memorySource(tiff), await readFile(join(drive, 'new.xmp')))).fields).toMatchObject({
+    keywords: ['Edo'],
+    rating: 4,
+  });
+});
+
+test('a file that another program changed is not overwritten; read again, it is written with both', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  const path = join(drive, 'a.jpg');
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['first'] }) });
+  await world.takeIn(drive);
+  await give('', ...(await addTerms('Delta')));
+  const theirs = await realJpeg({ keywords: ['first', 'theirs'], description: 'their caption' });
+  await writeFile(path, theirs);
+  expect((await write()).result).toEqual({ written: 0, conflict: 1, failed: 0 });
+  expect(new Uint8Array(await readFile(path))).toEqual(new Uint8Array(theirs));
+  expect(await count('is:conflict')).toBe(1);
+
+  await world.takeIn(drive);
+  expect(await count('is:waiting theirs')).toBe(1);
+  await write();
+  expect(await fieldsOf(path)).toMatchObject({ keywords: ['first', 'theirs', 'Delta'], description: 'their caption' });
+});
+
+test('a file that can’t be written is named with the reason, and can be tried again', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  const whole = await realJpeg();
+  await putFiles(drive, { 'broken.jpg': whole.slice(0, 40), 'fine.jpg': whole });
+  await world.takeIn(drive);
+  await give('', ...(await addTerms('Delta')));
+  const job = await write();
+  expect(job.result).toEqual({ written: 1, conflict: 0, failed: 1 });
+  expect(await world.services.jobs.failures(job.id)).toEqual([
+    { subject: 'Vault: broken.jpg', message: expect.stringContaining('JPEG') as string },
+  ]);
+  expect(new Uint8Array(await readFile(join(drive, 'broken.jpg')))).toEqual(whole.slice(0, 40));
+  expect(await count('is:failed name:broken.jpg')).toBe(1);
+  const again = await world.services.writeBack.run(world.services.jobs, { retryFailed: true }, world.keeperId);
+  expect((await world.until(again.id, ['done'])).result).toMatchObject({ failed: 1 });
+});
+
+test('writes for a drive that is away wait; one that goes away in the middle pauses the job and loses nothing', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Field disk');
+  const bytes = await realJpeg();
+  await putFiles(drive, Object.fromEntries(Array.from({ length: 150 }, (_, i) => [`${1000 + i}.jpg`, bytes])));
+  await world.takeIn(drive);
+  await give('', ...(await addTerms('Delta')));
+  let shelf = await world.unplug(drive);
+  await expect(
+    world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId),
+  ).rejects.toThrow('Nothing waits on a drive that is attached');
+
+  const again = await world.plugIn(shelf, 'bay-1');
+  const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
+  await untilWritten(5);
+  shelf = await world.unplug(again);
+  await world.until(id, ['waiting']);
+  const now = await world.plugIn(shelf, 'bay-2');
+  await world.until(id, ['done']);
+  expect(await count('is:written')).toBe(150);
+  for (const name of await readdir(now))
+    if (name.endsWith('.jpg')) expect((await fieldsOf(join(now, name))).keywords).toEqual(['Delta']);
+  expect((await readdir(now)).filter((name) => name.includes('stellin-part'))).toEqual([]);
+});
+
+const STEPS: FaultStep[] = ['write:journaled', 'write:copied', 'write:verified', 'write:renamed', 'write:recorded'];
+
+test('a process killed at any step of a write leaves the old file or the new one, and the next process sorts it out', async () => {
+  world = await openWorld({ working: false });
+  const drive = await world.addDrive('Vault');
+  const path = join(drive, 'a.jpg');
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['own'] }), 'b.jpg': await realJpeg({}, 90) });
+  const picture = await pictureOf(path);
+  let worker = startWorker(world);
+  await world.takeIn(drive);
+  await worker.kill();
+
+  const expected = ['own'];
+  for (const [i, step] of STEPS.entries()) {
+    await give('name:a.jpg', ...(await addTerms(`Term ${i}`)));
+    const before = await readFile(path);
+    const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
+    expect(await startWorker(world, step).ended).toBe('SIGKILL');
+    const after = await readFile(path);
+    const isOld = after.equals(before);
+    expect({ step, isOld }).toEqual({ step, isOld: !['write:renamed', 'write:recorded'].includes(step) });
+    expect(await pictureOf(path)).toEqual(picture);
+
+    worker = startWorker(world);
+    await world.until(id, ['done']);
+    await worker.kill();
+    expected.push(`Term ${i}`);
+    expect({ step, keywords: (await fieldsOf(path)).keywords }).toEqual({ step, keywords: expected });
+    expect({ step, names: (await readdir(drive)).filter((name) => name !== '.stellin-drive.json') }).toEqual({
+      step,
+      names: ['a.jpg', 'b.jpg'],
+    });
+    expect(await count('is:waiting or is:conflict or is:failed')).toBe(0);
+  }
+}, 120_000);
+
+/** Resolves when at least so many files are written. */
+async function untilWritten(wanted: number): Promise<void> {
+  await new Promise<void>((resolve) => {
+    const look = () => void count('is:written').then((now) => now >= wanted && (unsubscribe(), resolve()));
+    const unsubscribe = world.services.events.subscribe(look);
+    look();
+  });
+}
