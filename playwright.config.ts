@@ -21,5 +21,6 @@ export default defineConfig({
     viewport: { width: 1280, height: 800 },
     launchOptions: { executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS },
     trace: 'off',
+    actionTimeout: 15_000,
   },
 });

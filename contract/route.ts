@@ -30,7 +30,7 @@ export interface Route<
   response: Response;
 }
 
-const nothing = z.object({}).optional();
+const nothing = z.object({}).nullish();
 type Nothing = typeof nothing;
 /** The response of a route that has nothing to say. */
 export const done = z.object({ done: z.literal(true) });

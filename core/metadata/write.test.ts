@@ -125,6 +125,17 @@ describe('writing into a JPEG', () => {
     expect(fields.keywords).toEqual([long]);
   });
 
+  test('prefixes are bound once, beside the description: one that is bound otherwise is not taken over', async () => {
+    const file = tinyJpeg([
+      xmpSegment('<rdf:Description rdf:about="" xmlns:dc="http://example.org/not-dublin-core/" dc:kept="1"/>'),
+    ]);
+    const after = await written(file, { keywords: ['Kite'], creator: ['Ida'] });
+    expect((await read(after)).fields).toMatchObject({ keywords: ['Kite'], creator: ['Ida'] });
+    expect(asciiText(after)).toContain('dc:kept="1"');
+    expect(asciiText(after).match(/xmlns:dc2="http:\/\/purl\.org\/dc\/elements\/1\.1\/"/g)).toHaveLength(1);
+    expect(asciiText(after).match(/xmlns:rdf=/g)).toHaveLength(1);
+  });
+
   test('a packet that can’t be read is never replaced', async () => {
     const file = tinyJpeg([jpegSegment(0xe1, concatBytes([asciiBytes(XMP_PREFIX), utf8Bytes('<rdf:RDF><broken')]))]);
     await expect(planJpegWrite(memorySource(file), { keywords: ['x'] })).rejects.toThrow('left as it is');

@@ -70,14 +70,19 @@ export function setXmpField(packet: XmpPacket, id: FieldId, value: FieldValue | 
   removeProperty(packet, field.xmp);
   if (texts.length === 0 && languages.length === 0) return true;
 
-  const property = newElement(field.xmp);
+  const description = descriptionOf(packet);
+  const property = newElement(packet, description, field.xmp);
   if (field.type === 'bag' || field.type === 'seq' || field.type === 'langAlt') {
-    const items = texts.map((text) => listItem(text, field.type === 'langAlt' ? 'x-default' : undefined));
-    property.children.push(rdfElement(LIST_OF_TYPE[field.type], [...items, ...languages]));
+    const list = newElement(packet, description, rdfName(LIST_OF_TYPE[field.type]));
+    const items = texts.map((text) =>
+      listItem(packet, description, text, field.type === 'langAlt' ? 'x-default' : undefined),
+    );
+    list.children.push(...items, ...languages);
+    property.children.push(list);
   } else {
     property.children.push({ type: 'text', text: texts.join('; ') });
   }
-  descriptionOf(packet).children.push(property);
+  description.children.push(property);
   return true;
 }
 
@@ -111,7 +116,7 @@ function descriptionOf(packet: XmpPacket): XmlElement {
   const first = descriptions(packet)[0];
   if (first) return first;
   const rdf = rdfOf(packet);
-  const made = rdfElement('Description', []);
+  const made = newElement(packet, rdf, rdfName('Description'));
   made.attributes.push({ name: `${prefixOf(made.name)}:about`, namespace: NAMESPACES.rdf, local: 'about', value: '' });
   rdf.children.push(made);
   return made;
@@ -177,24 +182,37 @@ function otherLanguages(packet: XmpPacket, name: XmpName): XmlElement[] {
   );
 }
 
-/** An element that declares its own prefix, so that whatever the packet binds the prefix to elsewhere does no harm. */
-function newElement(name: XmpName): XmlElement {
-  return {
-    type: 'element',
-    name: `${name.prefix}:${name.name}`,
-    namespace: name.namespace,
-    local: name.name,
-    attributes: [declaration(name.prefix, name.namespace)],
-    children: [],
-  };
+/** An element that can stand inside `parent`. Prefixes are declared there and nowhere deeper, since readers that know no namespaces take declarations further in for values. */
+function newElement(packet: XmpPacket, parent: XmlElement, { namespace, prefix, name }: XmpName): XmlElement {
+  const used = boundPrefix(packet, parent, namespace, prefix);
+  return { type: 'element', name: `${used}:${name}`, namespace, local: name, attributes: [], children: [] };
 }
 
-function rdfElement(local: string, children: XmlElement[]): XmlElement {
-  return { ...newElement({ namespace: NAMESPACES.rdf, prefix: 'rdf', name: local }), children };
+/** The prefix that stands for a namespace inside an element: one that does already, or a new one declared on it. */
+function boundPrefix(packet: XmpPacket, element: XmlElement, namespace: string, wanted: string): string {
+  const inScope = new Map<string, string>();
+  for (const holder of new Set([packet.root, rdfOf(packet), element])) {
+    for (const { name, value } of holder.attributes) if (name.startsWith('xmlns:')) inScope.set(name.slice(6), value);
+  }
+  const bound = [...inScope].find(([, value]) => value === namespace)?.[0];
+  if (bound) return bound;
+  let prefix = wanted;
+  for (let i = 2; inScope.has(prefix); i++) prefix = `${wanted}${i}`;
+  element.attributes.push({
+    name: `xmlns:${prefix}`,
+    namespace: 'http://www.w3.org/2000/xmlns/',
+    local: prefix,
+    value: namespace,
+  });
+  return prefix;
 }
 
-function listItem(text: string, language: string | undefined): XmlElement {
-  const item = rdfElement('li', []);
+function rdfName(name: string): XmpName {
+  return { namespace: NAMESPACES.rdf, prefix: 'rdf', name };
+}
+
+function listItem(packet: XmpPacket, parent: XmlElement, text: string, language: string | undefined): XmlElement {
+  const item = newElement(packet, parent, rdfName('li'));
   if (language)
     item.attributes.push({
       name: 'xml:lang',
@@ -204,10 +222,6 @@ function listItem(text: string, language: string | undefined): XmlElement {
     });
   item.children.push({ type: 'text', text });
   return item;
-}
-
-function declaration(prefix: string, namespace: string) {
-  return { name: `xmlns:${prefix}`, namespace: 'http://www.w3.org/2000/xmlns/', local: prefix, value: namespace };
 }
 
 function prefixOf(name: string): string {

@@ -1,0 +1,256 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, test, type Page } from '@playwright/test';
+import exifr from 'exifr';
+import ExifReader from 'exifreader';
+import { readdir, readFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+
+let demo: RunningDemo;
+
+test.describe.configure({ mode: 'serial' });
+
+test.beforeAll(async () => {
+  test.setTimeout(300_000);
+  demo = await startDemo(await makeHome());
+});
+
+test.afterAll(async () => {
+  expect(await demo.stop()).toBe(0);
+  await removeHome(demo.home);
+});
+
+async function signIn(page: Page, name = 'cataloguer', path = '/'): Promise<void> {
+  await page.goto(`${demo.url}${path}`);
+  await page.getByLabel('Name').fill(name);
+  await page.getByLabel('Password').fill(`saltmarsh-${name}`);
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
+}
+
+const found = (page: Page) => page.getByTestId('found');
+const photo = (page: Page, index: number) => page.locator('[data-photo]').nth(index);
+const drawer = (page: Page) => page.getByRole('group', { name: 'Vocabulary' });
+
+/** Adds a term at the foot of the last column. */
+async function addTerm(page: Page, below: string | null, label: string): Promise<void> {
+  await page.getByRole('button', { name: below ? `Add a term below ${below}` : 'Add a top term' }).click();
+  await page.getByLabel('New term').fill(label);
+  await page.keyboard.press('Enter');
+  await expect(drawer(page).getByRole('treeitem', { name: label })).toBeVisible();
+  await page.keyboard.press('Escape');
+}
+
+async function axeFinds(page: Page): Promise<string[]> {
+  const { violations } = await new AxeBuilder({ page }).analyze();
+  return violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+}
+
+test('from sign-in to a saved search, by way of the file', async ({ page }) => {
+  await page.goto(demo.url);
+  await page.getByLabel('Name').fill('cataloguer');
+  await page.getByLabel('Password').fill('wrong');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await expect(page.getByRole('alert')).toHaveText('This name and password do not belong together.');
+  await signIn(page);
+
+  // Intake: a drive that is not in the catalogue yet.
+  await page.getByRole('link', { name: 'Intake' }).click();
+  await page.getByRole('button', { name: /Field disk/ }).first().click();
+  await page.getByRole('button', { name: /^Take in \d+ photos$/ }).click();
+  const progress = page.getByRole('progressbar', { name: 'Take in Field disk' });
+  await expect(progress).toBeVisible();
+  await page.getByRole('link', { name: 'Desk' }).click();
+  await page.getByRole('button', { name: /^Field disk/ }).click();
+  await expect(photo(page, 0)).toBeVisible();
+  await page.getByRole('link', { name: 'Intake' }).click();
+  await expect(progress).toHaveAttribute('aria-valuenow', '100');
+  await page.getByRole('button', { name: /^Field disk/ }).click();
+  await page.getByRole('button', { name: 'Show on the Desk' }).click();
+  await expect(found(page)).toContainText('photos');
+
+  // Choosing by click, Shift and keys.
+  await photo(page, 0).click();
+  await photo(page, 2).click({ modifiers: ['Shift'] });
+  await expect(page.getByText(/3 of \d+ photos chosen/)).toBeVisible();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(page.getByText(/4 of \d+ photos chosen/)).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await expect(page.getByText(/^(\d+) of \1 photos chosen/)).toBeVisible();
+  await page.keyboard.press('Escape');
+  await photo(page, 0).click();
+  await photo(page, 1).click({ modifiers: ['Control'] });
+
+  // A small vocabulary, a term given to all chosen photos, taken off, undone and repeated by name.
+  await addTerm(page, null, 'Sky things');
+  await drawer(page).getByRole('treeitem', { name: 'Sky things' }).click();
+  await addTerm(page, 'Sky things', 'Streamer');
+  await page.keyboard.press('t');
+  await page.getByRole('combobox', { name: 'Give a term' }).fill('stream');
+  await page.keyboard.press('Enter');
+  const chips = page.getByRole('list', { name: 'Terms of the chosen photos' });
+  await expect(chips.getByText('Streamer')).toBeVisible();
+  await page.getByRole('button', { name: 'Take Streamer off' }).click();
+  await expect(chips.getByText('Streamer')).toBeHidden();
+  await page.getByRole('button', { name: 'Undo: Take “Streamer” off 2 photos' }).click();
+  await expect(chips.getByText('Streamer')).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(chips.getByText('Streamer')).toBeHidden();
+  await page.getByRole('button', { name: 'Redo: Give “Streamer” to 2 photos' }).click();
+  await expect(chips.getByText('Streamer')).toBeVisible();
+
+  // Write-back: what waits, and the file after it.
+  const names = await Promise.all([0, 1].map(async (index) => (await photo(page, index).getAttribute('aria-label'))?.split(',')[0] ?? ''));
+  await page.getByRole('link', { name: /Write-back/ }).click();
+  const row = page.getByRole('row', { name: /Field disk/ });
+  await expect(row.getByRole('button', { name: 'Write 2 photos' })).toBeVisible();
+  await expect(page.getByText('+ Streamer').first()).toBeVisible();
+  await row.getByRole('button', { name: 'Write 2 photos' }).click();
+  await expect(page.getByText('2 files written')).toBeVisible();
+  for (const name of names) await expectInFile(name, ['Sky things', 'Streamer']);
+
+  // Finding by the broader term, and keeping the search.
+  await page.getByRole('link', { name: 'Desk' }).click();
+  await page.keyboard.press('/');
+  await page.keyboard.type('sky th');
+  await expect(page.getByRole('option', { name: /Sky things/ })).toContainText('2');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Enter');
+  await expect(found(page)).toContainText('2 photos');
+  await page.getByRole('button', { name: 'Save search' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('All sky things');
+  await page.keyboard.press('Enter');
+  const saved = page.getByRole('button', { name: /^All sky things/ });
+  await expect(saved).toContainText('2');
+
+  // It stays true as photos change.
+  await photo(page, 0).click();
+  await page.getByRole('button', { name: 'Take Streamer off' }).click();
+  await expect(saved).toContainText('1');
+  await expect(found(page)).toContainText('1 photo');
+});
+
+/** The keywords that two independent libraries read from a file of the Field disk. */
+async function expectInFile(name: string, keywords: string[]): Promise<void> {
+  const mounts = join(demo.home, 'drives');
+  const files = await readdir(mounts, { recursive: true });
+  const file = files.find((path) => path.endsWith(`/${name}`));
+  expect(file, `${name} lies on a drive`).toBeDefined();
+  const bytes = await readFile(join(mounts, file ?? ''));
+  const byExifr = (await exifr.parse(bytes, { xmp: true, iptc: true, mergeOutput: false })) as { dc?: { subject?: string | string[] }; iptc?: { Keywords?: string | string[] } };
+  expect([byExifr.dc?.subject].flat()).toEqual(expect.arrayContaining(keywords));
+  expect([byExifr.iptc?.Keywords].flat()).toEqual(expect.arrayContaining(keywords));
+  const byExifReader = ExifReader.load(bytes, { expanded: true });
+  expect(byExifReader.xmp?.['subject']?.description.split(', ')).toEqual(expect.arrayContaining(keywords));
+  const iptc = [byExifReader.iptc?.['Keywords']].flat().map((tag) => tag?.description);
+  expect(iptc).toEqual(expect.arrayContaining(keywords));
+}
+
+test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up the keys', async ({ page }) => {
+  await signIn(page);
+  await expect(photo(page, 0)).toBeVisible();
+  await page.keyboard.press('/');
+  await page.keyboard.type('drive:"Vault 2"');
+  await page.keyboard.press('Enter');
+  await expect(page).toHaveURL(/Vault\+2|Vault%202/);
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('ArrowRight');
+  await expect(photo(page, 0)).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('ArrowDown');
+  await page.keyboard.press('Shift+End');
+  await expect(page.getByText(/^\d+ of \d+ photos chosen/)).not.toHaveText(/^1 of/);
+  await page.keyboard.press('Home');
+  await page.keyboard.press('4');
+  await expect(page.getByText('Rate 4: 1 photo').first()).toBeVisible();
+  await page.keyboard.press('t');
+  await page.keyboard.type('six-sided');
+  await expect(page.getByRole('option', { name: /Rokkaku/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('d');
+  await expect(drawer(page)).toBeHidden();
+  await page.keyboard.press('d');
+  await page.keyboard.press('Shift+?');
+  await expect(page.getByRole('dialog', { name: 'Keys' })).toBeVisible();
+  await page.keyboard.press('Escape');
+  // Backspace in the empty query line turns the last token into text again.
+  await page.keyboard.press('/');
+  await page.keyboard.press('Backspace');
+  await expect(page.getByRole('combobox', { name: 'Query' })).toHaveValue('drive:"Vault 2"');
+});
+
+test('half-typed and wrong queries say what is wrong and break nothing; back and forward work', async ({ page }) => {
+  await signIn(page);
+  const query = page.getByRole('combobox', { name: 'Query' });
+  await query.fill('rating:');
+  await expect(page.getByText('after “rating:” a value is missing')).toBeVisible();
+  await query.fill('(kite');
+  await expect(page.getByText('this bracket is never closed')).toBeVisible();
+  await query.fill('kind:png or kind:tiff');
+  await query.press('Enter');
+  await expect(found(page)).not.toContainText('…');
+  const count = await found(page).locator('b').textContent();
+  await query.fill('nothing is called so');
+  await query.press('Enter');
+  await expect(page.getByText('No photo meets this query')).toBeVisible();
+  await page.goBack();
+  await expect(found(page).locator('b')).toHaveText(count ?? '');
+});
+
+test('a drive that is unplugged is shown as away at once, its photos stay, and it comes back at another slot', async ({ page }) => {
+  await signIn(page, 'cataloguer', '/intake');
+  await page.getByRole('link', { name: 'Intake' }).click();
+  await page.getByRole('button', { name: 'Unplug Vault 1' }).click();
+  await expect(page.getByText('2 away')).toBeVisible();
+  await page.getByRole('link', { name: 'Desk' }).click();
+  await page.getByRole('button', { name: /^Vault 1/ }).click();
+  await expect(photo(page, 0)).toHaveAttribute('aria-label', /drive away/);
+  await page.getByRole('link', { name: 'Intake' }).click();
+  await page.getByLabel('Plug in at').selectOption('bay-7');
+  await page.getByRole('button', { name: 'Plug Vault 1 in' }).click();
+  await expect(page.getByText('1 away')).toBeVisible();
+  await page.getByRole('button', { name: /^Vault 1/ }).first().click();
+  await expect(page.getByText(/drives\/bay-7/)).toBeVisible();
+});
+
+test('a viewer looks, and is offered nothing that changes anything', async ({ page }) => {
+  await signIn(page, 'viewer');
+  await photo(page, 0).click();
+  await expect(page.getByRole('button', { name: 'Save search' })).toBeHidden();
+  await expect(page.getByRole('combobox', { name: 'Give a term' })).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Add a top term' })).toBeHidden();
+  await page.getByRole('link', { name: /Write-back/ }).click();
+  await expect(page.getByRole('heading', { name: 'Write-back' })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Write \d/ })).toBeHidden();
+});
+
+test('axe finds nothing serious on any screen, light or dark', async ({ page }) => {
+  await page.goto(demo.url);
+  await expect(page.getByLabel('Name')).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await signIn(page, 'keeper');
+  for (const theme of ['light', 'dark']) {
+    if (theme === 'dark') {
+      await page.getByRole('button', { name: 'Mara Olt' }).click();
+      await page.getByRole('menuitem', { name: 'Dark theme' }).click();
+    }
+    for (const place of ['Desk', 'Intake', 'Write-back', 'Ledger']) {
+      await page.getByRole('link', { name: new RegExp(`^${place}`) }).click();
+      await expect(page.getByRole('main')).toBeVisible();
+      if (place === 'Desk') {
+        await photo(page, 0).click();
+        await expect(page.getByRole('list', { name: 'Terms of the chosen photos' })).toBeVisible();
+      }
+      expect({ place, theme, finds: await axeFinds(page) }).toEqual({ place, theme, finds: [] });
+    }
+  }
+});
+
+test('a second start takes seconds and keeps what was done', async ({ page }) => {
+  test.setTimeout(120_000);
+  expect(await demo.stop()).toBe(0);
+  demo = await startDemo(demo.home);
+  expect(demo.output()).not.toContain('Painting');
+  await signIn(page);
+  await expect(page.getByRole('button', { name: /^All sky things/ })).toContainText('1');
+});
