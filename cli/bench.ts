@@ -1,3 +1,32 @@
-export function bench(_args: string[]): Promise<number> {
-  return Promise.resolve(0);
+// `./stellin bench NAME [--json]`: the table of benchmarks.
+
+import { parseArgs } from 'node:util';
+import { tableOf, type Report } from '@stellin/bench/report';
+import { benchStart } from '@stellin/bench/start';
+import { buildInterface } from './build';
+import { ensureInstalled, NEEDS } from './debian';
+
+const BENCHES: Record<string, { help: string; run: () => Promise<Report> }> = {
+  start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
+};
+
+export async function bench(args: string[]): Promise<number> {
+  const { values, positionals } = parseArgs({
+    args,
+    options: { json: { type: 'boolean', default: false } },
+    allowPositionals: true,
+  });
+  const [name = ''] = positionals;
+  const chosen = BENCHES[name];
+  if (!chosen) {
+    for (const [id, { help }] of Object.entries(BENCHES)) console.log(`${id.padEnd(12)} ${help}`);
+    return name === '' ? 0 : 2;
+  }
+  if (!values.json) {
+    await ensureInstalled([NEEDS.postgres]);
+    await buildInterface();
+  }
+  const result = await chosen.run();
+  console.log(values.json ? JSON.stringify(result) : tableOf(result));
+  return 0;
 }

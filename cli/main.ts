@@ -1,10 +1,5 @@
-// `./stellin COMMAND`: the table of commands.
+// `./stellin COMMAND`: the table of commands. Each is loaded only when it is called, so that starting stays quick.
 
-import { bay } from './bay';
-import { bench } from './bench';
-import { serveCommand, workerCommand } from './serve';
-import { shots } from './shots';
-import { test } from './test';
 import { messageOf } from '@stellin/server/errors';
 
 interface Command {
@@ -17,18 +12,38 @@ const COMMANDS: Record<string, Command> = {
   demo: {
     usage: 'demo [--fresh] [--small]',
     help: 'Serve the demo archive of the Saltmarsh Kite Museum; --fresh begins anew, --small makes a tenth of it',
-    run: (args) => serveCommand('demo', args),
+    run: async (args) => (await import('./serve')).serveCommand('demo', args),
   },
-  start: { usage: 'start', help: 'Serve an archive of your own', run: (args) => serveCommand('start', args) },
+  start: {
+    usage: 'start',
+    help: 'Serve an archive of your own',
+    run: async (args) => (await import('./serve')).serveCommand('start', args),
+  },
   worker: {
     usage: 'worker',
     help: 'Only work on jobs, against the database in STELLIN_DATABASE_URL',
-    run: workerCommand,
+    run: async () => (await import('./serve')).workerCommand(),
   },
-  test: { usage: 'test [NAME …]', help: 'Run every check and test, or those named', run: test },
-  bench: { usage: 'bench NAME [--json]', help: 'Measure; without a name the benchmarks are listed', run: bench },
-  bay: { usage: 'bay [attach|detach NAME [SLOT]]', help: 'Plug the demo’s drives in and out', run: bay },
-  shots: { usage: 'shots', help: 'Take the pictures of docs/screenshots/ from the demo', run: shots },
+  test: {
+    usage: 'test [NAME …]',
+    help: 'Run every check and test, or those named',
+    run: async (args) => (await import('./test')).test(args),
+  },
+  bench: {
+    usage: 'bench NAME [--json]',
+    help: 'Measure; without a name the benchmarks are listed',
+    run: async (args) => (await import('./bench')).bench(args),
+  },
+  bay: {
+    usage: 'bay [attach|detach NAME [SLOT]]',
+    help: 'Plug the demo’s drives in and out',
+    run: async (args) => (await import('./bay')).bay(args),
+  },
+  shots: {
+    usage: 'shots',
+    help: 'Take the pictures of docs/screenshots/ from the demo',
+    run: async () => (await import('./shots')).shots(),
+  },
 };
 
 function printHelp(): void {

@@ -1,3 +1,99 @@
-export function shots(_args: string[]): Promise<number> {
-  return Promise.resolve(0);
+// `./stellin shots`: the pictures of docs/screenshots/, taken from the demo that is running or prepared.
+
+import { mkdirSync } from 'node:fs';
+import { join } from 'node:path';
+import { chromium, type Page } from '@playwright/test';
+import { DEMO_ACCOUNTS } from '@stellin/demo/accounts';
+import { readConfig } from '@stellin/server/config';
+import { ensureInstalled, NEEDS } from './debian';
+import { step } from './steps';
+
+const FOLDER = join(__dirname, '..', 'docs', 'screenshots');
+const SIZE = { width: 1280, height: 800 };
+
+/** Each picture: its name, and what is done on the screen before it is taken. */
+const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
+  async desk(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('term:"Single-line kites"')}&sort=taken-desc`);
+    await page.locator('[data-photo]').nth(2).click();
+    await page
+      .locator('[data-photo]')
+      .nth(4)
+      .click({ modifiers: ['Shift'] });
+    for (const label of ['Objects', 'Kites', 'Single-line kites']) {
+      await page
+        .getByRole('treeitem', { name: new RegExp(`^${label},`) })
+        .first()
+        .click();
+    }
+    await page.getByRole('list', { name: 'Terms of the chosen photos' }).waitFor();
+  },
+  async 'desk-details'(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" has:people')}`);
+    await page.locator('[data-photo]').nth(3).click();
+    await page.getByRole('tab', { name: 'Details' }).click();
+    await page.getByText('Folder', { exact: true }).waitFor();
+  },
+  async query(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
+    await page.getByRole('combobox', { name: 'Query' }).fill('roc');
+    await page.getByRole('combobox', { name: 'Query' }).fill('rok');
+    await page.getByRole('option').first().waitFor();
+  },
+  async intake(page, url) {
+    await page.goto(`${url}/intake`);
+    await page.getByRole('button', { name: /^Take in/ }).waitFor();
+  },
+  async 'write-back'(page, url) {
+    await page.goto(`${url}/write-back`);
+    await page.getByText('What will be written').waitFor();
+  },
+  async ledger(page, url) {
+    await page.goto(`${url}/ledger`);
+    await page.getByRole('table').waitFor();
+  },
+};
+
+/** Takes all pictures; the demo has to be running. */
+export async function shots(): Promise<number> {
+  const { port } = readConfig();
+  const url = `http://127.0.0.1:${port}`;
+  await fetch(`${url}/api/session`).catch(() => {
+    throw new Error(`nothing answers at ${url}: start ./stellin demo first`);
+  });
+  await ensureInstalled([NEEDS.chromium]);
+  mkdirSync(FOLDER, { recursive: true });
+  const args = [
+    '--no-sandbox',
+    '--disable-gpu',
+    '--disable-quic',
+    '--no-first-run',
+    '--disable-background-networking',
+    '--disable-component-update',
+    '--disable-sync',
+  ];
+  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  try {
+    const page = await browser.newPage({ viewport: SIZE });
+    await signIn(page, url);
+    for (const [name, prepare] of Object.entries(SHOTS)) {
+      await step(`docs/screenshots/${name}.png`, async () => {
+        await prepare(page, url);
+        await page.waitForLoadState('networkidle');
+        await page.screenshot({ path: join(FOLDER, `${name}.png`) });
+      });
+    }
+  } finally {
+    await browser.close();
+  }
+  return 0;
+}
+
+async function signIn(page: Page, url: string): Promise<void> {
+  const [keeper] = DEMO_ACCOUNTS;
+  await page.goto(url);
+  await page.getByLabel('Name').fill(keeper?.name ?? '');
+  await page.getByLabel('Password').fill(keeper?.password ?? '');
+  await page.getByRole('button', { name: 'Sign in' }).click();
+  await page.getByRole('link', { name: 'Desk' }).waitFor();
 }

@@ -18,11 +18,10 @@ export function FootLine() {
   const undo = useUndo();
   const redo = useRedo();
   const chosen = useChosenSummary();
-  const idle = mayChange && !undo.isPending && !redo.isPending;
   useKeys({
     keys: () => setShowsKeys(true),
-    undo: () => idle && next?.undo && undo.mutate(undefined),
-    redo: () => idle && next?.redo && redo.mutate(undefined),
+    undo: () => mayChange && undo.mutate(undefined),
+    redo: () => mayChange && redo.mutate(undefined),
   });
   return (
     <footer className="flex h-7 shrink-0 items-center gap-5 border-t border-line bg-ground px-3 text-[12px] text-ink-2">
@@ -30,12 +29,12 @@ export function FootLine() {
       <WriteBackLine />
       <span className="ml-auto" />
       {mayChange && next?.undo && (
-        <FootButton title={shownKey('undo')} onClick={() => undo.mutate(undefined)} disabled={!idle}>
+        <FootButton title={shownKey('undo')} onClick={() => undo.mutate(undefined)}>
           Undo: {next.undo.title}
         </FootButton>
       )}
       {mayChange && next?.redo && (
-        <FootButton title={shownKey('redo')} onClick={() => redo.mutate(undefined)} disabled={!idle}>
+        <FootButton title={shownKey('redo')} onClick={() => redo.mutate(undefined)}>
           Redo: {next.redo.title}
         </FootButton>
       )}

@@ -16,10 +16,12 @@ function useLedgerStep<Input>(step: (input: Input) => Promise<{ entry: LedgerEnt
   const client = useQueryClient();
   return useMutation({
     mutationFn: step,
+    // One after the other, in the order in which they were asked for.
+    scope: { id: 'ledger' },
     onError: showError,
     onSuccess: ({ entry }) => {
       toast.success(entry.title);
-      return Promise.all(TOUCHED.map((topic) => client.invalidateQueries({ queryKey: [topic] })));
+      for (const topic of TOUCHED) void client.invalidateQueries({ queryKey: [topic] });
     },
   });
 }

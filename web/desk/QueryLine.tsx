@@ -135,7 +135,7 @@ export function QueryLine({ ref, query, sort, show, found, onSave }: Props) {
         )}
       </div>
       <p className="flex h-8 items-center gap-1.5 whitespace-nowrap" aria-live="polite" data-testid="found">
-        <b className="figures font-title text-[16px]">{found ? numberText(found.count) : '…'}</b>
+        <b className="figures font-title text-[16px]">{found ? numberText(found.count) : '…'}</b>{' '}
         <span className="text-ink-2">
           {found?.count === 1 ? 'photo' : 'photos'}
           {found && ` · ${found.milliseconds} ms`}

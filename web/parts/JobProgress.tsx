@@ -104,7 +104,7 @@ const RESULT_TEXTS: Record<string, (count: number) => string> = {
 };
 
 /** What came out of a job, in words. */
-export function resultText(job: Job): string {
+function resultText(job: Job): string {
   const parts = Object.entries(RESULT_TEXTS).flatMap(([name, text]) => {
     const count = job.result[name];
     return typeof count === 'number' && (count > 0 || name === 'new' || name === 'written') ? [text(count)] : [];
