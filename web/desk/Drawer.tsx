@@ -36,6 +36,8 @@ function keptState(): Kept {
 
 export function Drawer({ result }: { result: Result }) {
   const [kept, setKept] = useState(keptState);
+  // Counts how often the key was pressed: each time the field for terms is to have the focus.
+  const [termsWish, setTermsWish] = useState(0);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
@@ -43,7 +45,11 @@ export function Drawer({ result }: { result: Result }) {
   useEffect(() => localStorage.setItem(STORED, JSON.stringify(kept)), [kept]);
   const change = (part: Partial<Kept>) => setKept((before) => ({ ...before, ...part }));
   const fold = () => change({ folded: !kept.folded });
-  useKeys({ drawer: fold, terms: () => change({ folded: false, tab: 'terms' }) });
+  const openTerms = () => {
+    change({ folded: false, tab: 'terms' });
+    setTermsWish((wish) => wish + 1);
+  };
+  useKeys({ drawer: fold, terms: () => openTerms() });
 
   return (
     <Tabs.Root
@@ -82,7 +88,7 @@ export function Drawer({ result }: { result: Result }) {
       {!kept.folded && (
         <>
           <Tabs.Content value="terms" className="min-h-0 flex-1" tabIndex={-1}>
-            <TermsTab selection={selection} described={selection ? described : undefined} />
+            <TermsTab focusWish={termsWish} selection={selection} described={selection ? described : undefined} />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
             <DetailsTab photoId={focused} />

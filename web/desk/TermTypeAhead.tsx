@@ -1,20 +1,27 @@
 // Giving a term by typing: found by any of its labels, shown with its path. Enter gives the first or the one in focus.
 
-import { useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useId, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { foldText } from '@stellin/core/search/words';
 import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { TermWithCounts } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
-import { useKeys } from '../app/keys';
 
 const MAX_SHOWN = 8;
 
-export function TermTypeAhead({ tree, onPick }: { tree: TermTree<TermWithCounts>; onPick: (termId: number) => void }) {
+interface Props {
+  tree: TermTree<TermWithCounts>;
+  focusWish: number;
+  onPick: (termId: number) => void;
+}
+
+export function TermTypeAhead({ tree, focusWish, onPick }: Props) {
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   const listId = useId();
-  useKeys({ terms: () => input.current?.focus() });
+  useEffect(() => {
+    if (focusWish > 0) input.current?.focus();
+  }, [focusWish]);
   const found = useMemo(() => findTerms(tree, text), [tree, text]);
   const pick = (id: number) => {
     onPick(id);

@@ -19,13 +19,15 @@ export interface Described {
 }
 
 interface Props {
+  /** The field for giving a term takes the focus when this changes. */
+  focusWish: number;
   selection: Selection | null;
   described: Described | undefined;
 }
 
 export type GivenState = 'all' | 'some' | 'none';
 
-export function TermsTab({ selection, described }: Props) {
+export function TermsTab({ focusWish, selection, described }: Props) {
   const { data: terms = [] } = useVocabulary();
   const tree = useMemo(() => new TermTree<TermWithCounts>(terms), [terms]);
   const [open, setOpen] = useState<number[]>([]);
@@ -63,6 +65,7 @@ export function TermsTab({ selection, described }: Props) {
             {mayChange && (
               <TermTypeAhead
                 tree={tree}
+                focusWish={focusWish}
                 onPick={(id) => {
                   set(id, true);
                   reveal(id);
