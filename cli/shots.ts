@@ -36,7 +36,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
   },
   async query(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
-    await page.getByRole('combobox', { name: 'Query' }).fill('roc');
+    await page.getByRole('tab', { name: 'Terms' }).click();
     await page.getByRole('combobox', { name: 'Query' }).fill('rok');
     await page.getByRole('option').first().waitFor();
   },

@@ -33,7 +33,13 @@ export async function startDemo(home: string): Promise<RunningDemo> {
   const port = await freePort(0);
   const child = spawn('./stellin', ['demo', '--small'], {
     cwd: ROOT,
-    env: { ...process.env, NODE_OPTIONS: '', STELLIN_HOME: home, STELLIN_PORT: String(port), STELLIN_DATABASE_URL: undefined },
+    env: {
+      ...process.env,
+      NODE_OPTIONS: '',
+      STELLIN_HOME: home,
+      STELLIN_PORT: String(port),
+      STELLIN_DATABASE_URL: undefined,
+    },
     stdio: ['ignore', 'pipe', 'pipe'],
   });
   let output = '';

@@ -43,7 +43,9 @@ async function addTerm(page: Page, below: string | null, label: string): Promise
 
 async function axeFinds(page: Page): Promise<string[]> {
   const { violations } = await new AxeBuilder({ page }).analyze();
-  return violations.filter(({ impact }) => impact === 'serious' || impact === 'critical').map(({ id, nodes }) => `${id}: ${nodes[0]?.html}`);
+  return violations
+    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
+    .flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
 
 test('from sign-in to a saved search, by way of the file', async ({ page }) => {
@@ -56,7 +58,10 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
 
   // Intake: a drive that is not in the catalogue yet.
   await page.getByRole('link', { name: 'Intake' }).click();
-  await page.getByRole('button', { name: /Field disk/ }).first().click();
+  await page
+    .getByRole('button', { name: /Field disk/ })
+    .first()
+    .click();
   await page.getByRole('button', { name: /^Take in \d+ photos$/ }).click();
   const progress = page.getByRole('progressbar', { name: 'Take in Field disk' });
   await expect(progress).toBeVisible();
@@ -100,7 +105,9 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
   await expect(chips.getByText('Streamer')).toBeVisible();
 
   // Write-back: what waits, and the file after it.
-  const names = await Promise.all([0, 1].map(async (index) => (await photo(page, index).getAttribute('aria-label'))?.split(',')[0] ?? ''));
+  const names = await Promise.all(
+    [0, 1].map(async (index) => (await photo(page, index).getAttribute('aria-label'))?.split(',')[0] ?? ''),
+  );
   await page.getByRole('link', { name: /Write-back/ }).click();
   const row = page.getByRole('row', { name: /Field disk/ });
   await expect(row.getByRole('button', { name: 'Write 2 photos' })).toBeVisible();
@@ -137,7 +144,10 @@ async function expectInFile(name: string, keywords: string[]): Promise<void> {
   const file = files.find((path) => path.endsWith(`/${name}`));
   expect(file, `${name} lies on a drive`).toBeDefined();
   const bytes = await readFile(join(mounts, file ?? ''));
-  const byExifr = (await exifr.parse(bytes, { xmp: true, iptc: true, mergeOutput: false })) as { dc?: { subject?: string | string[] }; iptc?: { Keywords?: string | string[] } };
+  const byExifr = (await exifr.parse(bytes, { xmp: true, iptc: true, mergeOutput: false })) as {
+    dc?: { subject?: string | string[] };
+    iptc?: { Keywords?: string | string[] };
+  };
   expect([byExifr.dc?.subject].flat()).toEqual(expect.arrayContaining(keywords));
   expect([byExifr.iptc?.Keywords].flat()).toEqual(expect.arrayContaining(keywords));
   const byExifReader = ExifReader.load(bytes, { expanded: true });
@@ -152,7 +162,7 @@ test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up 
   await page.keyboard.press('/');
   await page.keyboard.type('drive:"Vault 2"');
   await page.keyboard.press('Enter');
-  await expect(page).toHaveURL(/Vault\+2|Vault%202/);
+  await expect(page.getByRole('button', { name: 'Remove drive:"Vault 2"' })).toBeVisible();
   await page.keyboard.press('Escape');
   await page.keyboard.press('ArrowRight');
   await expect(photo(page, 0)).toHaveAttribute('aria-selected', 'true');
@@ -182,13 +192,15 @@ test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up 
 test('half-typed and wrong queries say what is wrong and break nothing; back and forward work', async ({ page }) => {
   await signIn(page);
   const query = page.getByRole('combobox', { name: 'Query' });
+  await expect(found(page)).not.toContainText('…');
+  const all = (await found(page).locator('b').textContent()) ?? '';
   await query.fill('rating:');
   await expect(page.getByText('after “rating:” a value is missing')).toBeVisible();
   await query.fill('(kite');
   await expect(page.getByText('this bracket is never closed')).toBeVisible();
   await query.fill('kind:png or kind:tiff');
   await query.press('Enter');
-  await expect(found(page)).not.toContainText('…');
+  await expect(found(page).locator('b')).not.toHaveText(all);
   const count = await found(page).locator('b').textContent();
   await query.fill('nothing is called so');
   await query.press('Enter');
@@ -197,7 +209,9 @@ test('half-typed and wrong queries say what is wrong and break nothing; back and
   await expect(found(page).locator('b')).toHaveText(count ?? '');
 });
 
-test('a drive that is unplugged is shown as away at once, its photos stay, and it comes back at another slot', async ({ page }) => {
+test('a drive that is unplugged is shown as away at once, its photos stay, and it comes back at another slot', async ({
+  page,
+}) => {
   await signIn(page, 'cataloguer', '/intake');
   await page.getByRole('link', { name: 'Intake' }).click();
   await page.getByRole('button', { name: 'Unplug Vault 1' }).click();
@@ -209,7 +223,10 @@ test('a drive that is unplugged is shown as away at once, its photos stay, and i
   await page.getByLabel('Plug in at').selectOption('bay-7');
   await page.getByRole('button', { name: 'Plug Vault 1 in' }).click();
   await expect(page.getByText('1 away')).toBeVisible();
-  await page.getByRole('button', { name: /^Vault 1/ }).first().click();
+  await page
+    .getByRole('button', { name: /^Vault 1/ })
+    .first()
+    .click();
   await expect(page.getByText(/drives\/bay-7/)).toBeVisible();
 });
 

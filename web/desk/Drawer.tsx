@@ -36,8 +36,8 @@ function keptState(): Kept {
 
 export function Drawer({ result }: { result: Result }) {
   const [kept, setKept] = useState(keptState);
-  // Counts how often the key was pressed: each time the field for terms is to have the focus.
-  const [termsWish, setTermsWish] = useState(0);
+  // The key was pressed, and the field for terms has not had the focus since.
+  const [wantsTerms, setWantsTerms] = useState(false);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
@@ -47,7 +47,7 @@ export function Drawer({ result }: { result: Result }) {
   const fold = () => change({ folded: !kept.folded });
   const openTerms = () => {
     change({ folded: false, tab: 'terms' });
-    setTermsWish((wish) => wish + 1);
+    setWantsTerms(true);
   };
   useKeys({ drawer: fold, terms: () => openTerms() });
 
@@ -88,7 +88,12 @@ export function Drawer({ result }: { result: Result }) {
       {!kept.folded && (
         <>
           <Tabs.Content value="terms" className="min-h-0 flex-1" tabIndex={-1}>
-            <TermsTab focusWish={termsWish} selection={selection} described={selection ? described : undefined} />
+            <TermsTab
+              wantsFocus={wantsTerms}
+              onFocused={() => setWantsTerms(false)}
+              selection={selection}
+              described={selection ? described : undefined}
+            />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
             <DetailsTab photoId={focused} />

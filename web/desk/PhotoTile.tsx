@@ -73,7 +73,7 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
             className={`h-full w-full ${photo.away ? 'opacity-50' : ''}`}
           />
         ) : (
-          <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink-2">
+          <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink">
             <ImageOff size={18} />
             {photo.damaged ? 'damaged' : 'no preview'}
           </span>

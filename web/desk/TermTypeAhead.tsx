@@ -10,18 +10,21 @@ const MAX_SHOWN = 8;
 
 interface Props {
   tree: TermTree<TermWithCounts>;
-  focusWish: number;
+  wantsFocus: boolean;
+  onFocused: () => void;
   onPick: (termId: number) => void;
 }
 
-export function TermTypeAhead({ tree, focusWish, onPick }: Props) {
+export function TermTypeAhead({ tree, wantsFocus, onFocused, onPick }: Props) {
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
   const input = useRef<HTMLInputElement>(null);
   const listId = useId();
   useEffect(() => {
-    if (focusWish > 0) input.current?.focus();
-  }, [focusWish]);
+    if (!wantsFocus) return;
+    input.current?.focus();
+    onFocused();
+  }, [wantsFocus, onFocused]);
   const found = useMemo(() => findTerms(tree, text), [tree, text]);
   const pick = (id: number) => {
     onPick(id);

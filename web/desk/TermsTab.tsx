@@ -19,15 +19,16 @@ export interface Described {
 }
 
 interface Props {
-  /** The field for giving a term takes the focus when this changes. */
-  focusWish: number;
+  /** The field for giving a term is to take the focus, and then to say so. */
+  wantsFocus: boolean;
+  onFocused: () => void;
   selection: Selection | null;
   described: Described | undefined;
 }
 
 export type GivenState = 'all' | 'some' | 'none';
 
-export function TermsTab({ focusWish, selection, described }: Props) {
+export function TermsTab({ wantsFocus, onFocused, selection, described }: Props) {
   const { data: terms = [] } = useVocabulary();
   const tree = useMemo(() => new TermTree<TermWithCounts>(terms), [terms]);
   const [open, setOpen] = useState<number[]>([]);
@@ -65,7 +66,8 @@ export function TermsTab({ focusWish, selection, described }: Props) {
             {mayChange && (
               <TermTypeAhead
                 tree={tree}
-                focusWish={focusWish}
+                wantsFocus={wantsFocus}
+                onFocused={onFocused}
                 onPick={(id) => {
                   set(id, true);
                   reveal(id);
