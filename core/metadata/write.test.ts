@@ -1,9 +1,11 @@
+import { deflateSync } from 'node:zlib';
 import fc from 'fast-check';
 import { asciiBytes, asciiText, concatBytes, memorySource, utf8Bytes } from './bytes';
 import { parseIim, serializeIim, setIimFields } from './blocks/iim';
 import { APP13_PREFIX, RESOURCE, serializeResources, setResource } from './blocks/resources';
 import { parseXmp } from './blocks/xmp';
 import { XMP_PREFIX } from './containers/jpeg';
+import { inflate } from './inflate';
 import { md5 } from './md5';
 import { readMetadata } from './read';
 import { jpegSegment, tinyJpeg } from './testing';
@@ -232,4 +234,10 @@ describe('hostile files', () => {
   test('datasets that claim more than there is are passed over', () => {
     expect(parseIim(Uint8Array.of(0x1c, 2, 25, 0x80, 4, 0xff, 0xff, 0xff, 0xff, 1))).toEqual([]);
   });
+});
+
+test('a zlib bomb is cut off', async () => {
+  const bomb = deflateSync(Buffer.alloc(5_000_000));
+  await expect(inflate(bomb, 1_000_000)).rejects.toThrow('larger than');
+  expect((await inflate(bomb, 6_000_000)).length).toBe(5_000_000);
 });

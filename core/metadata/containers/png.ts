@@ -1,6 +1,7 @@
 // PNG (ISO/IEC 15948, third edition): EXIF in `eXIf`, XMP in an `iTXt` chunk named XML:com.adobe.xmp.
 
 import { asciiText, hasAscii, memorySource, viewOf, type ByteSource } from '../bytes';
+import { inflate } from '../inflate';
 import type { Container, RawBlocks } from './container';
 
 const SIGNATURE = '\x89PNG\r\n\x1a\n';
@@ -9,7 +10,7 @@ const MAX_CHUNKS = 10_000;
 const MAX_BLOCK_BYTES = 32 * 1024 * 1024;
 
 /** Takes what it needs from one chunk. Adding a chunk means adding an entry. */
-const CHUNKS: Readonly<Record<string, (data: Uint8Array, blocks: RawBlocks) => void>> = {
+const CHUNKS: Readonly<Record<string, (data: Uint8Array, blocks: RawBlocks) => void | Promise<void>>> = {
   IHDR(data, blocks) {
     if (data.length < 8) return;
     blocks.width = viewOf(data).getUint32(0);
@@ -18,15 +19,28 @@ const CHUNKS: Readonly<Record<string, (data: Uint8Array, blocks: RawBlocks) => v
   eXIf(data, blocks) {
     blocks.exif = memorySource(data);
   },
-  iTXt(data, blocks) {
+  async iTXt(data, blocks) {
     if (!hasAscii(data, 0, XMP_KEYWORD)) return;
     const compressed = data[XMP_KEYWORD.length] === 1;
     const language = data.indexOf(0, XMP_KEYWORD.length + 2);
     const text = data.indexOf(0, language + 1) + 1;
-    if (compressed) blocks.issues.push('the XMP of this PNG is compressed and was not read');
-    else if (language > 0 && text > 0) blocks.xmp = data.subarray(text);
+    if (language < 0 || text <= 0) return;
+    if (compressed) await takeInflated(data.subarray(text), blocks);
+    else blocks.xmp = data.subarray(text);
+  },
+  // No place of the standard for XMP, but some writers put it there.
+  async zTXt(data, blocks) {
+    if (hasAscii(data, 0, XMP_KEYWORD)) await takeInflated(data.subarray(XMP_KEYWORD.length + 1), blocks);
   },
 };
+
+async function takeInflated(bytes: Uint8Array, blocks: RawBlocks): Promise<void> {
+  try {
+    blocks.xmp = await inflate(bytes, MAX_BLOCK_BYTES);
+  } catch (error) {
+    blocks.issues.push(`the XMP could not be read: ${error instanceof Error ? error.message : String(error)}`);
+  }
+}
 
 async function readBlocks(source: ByteSource): Promise<RawBlocks> {
   const blocks: RawBlocks = { issues: [] };
@@ -41,7 +55,7 @@ async function readBlocks(source: ByteSource): Promise<RawBlocks> {
     const name = asciiText(head.subarray(4, 8));
     if (name === 'IEND') break;
     const take = CHUNKS[name];
-    if (take && length <= MAX_BLOCK_BYTES) take(await source.read(at + 8, length), blocks);
+    if (take && length <= MAX_BLOCK_BYTES) await take(await source.read(at + 8, length), blocks);
     at += 12 + length;
   }
   return blocks;
