@@ -1,6 +1,7 @@
 // A canvas of plain RGB bytes: scaling a backdrop up, laying pictures over it, and what camera and lab do to the whole.
 
 import type { Backdrop } from './backdrop';
+import { randomOf } from './random';
 
 export interface Canvas {
   pixels: Buffer;
@@ -29,34 +30,49 @@ export interface Development {
   grain: number;
 }
 
-/** The backdrop scaled to the size wanted (bilinear, with weights of 8 bits). Loops here and below are unrolled: they run over millions of bytes a picture. */
+/**
+ * The backdrop scaled to the size wanted (bilinear, with weights of 8 bits): each of its rows is widened once, and the rows
+ * of the canvas are mixed from two of those. Loops here and below are plain: they run over millions of bytes a picture.
+ */
 export function canvasFrom(backdrop: Backdrop, width: number, height: number): Canvas {
   const pixels = Buffer.allocUnsafe(width * height * 3);
-  const from = backdrop.pixels;
-  const row = backdrop.width * 3;
-  const sx = ((backdrop.width - 1) * 256) / width;
   const sy = ((backdrop.height - 1) * 256) / height;
-  let at = 0;
+  let known = -1;
+  let above: Uint8Array = new Uint8Array(0);
+  let below: Uint8Array = new Uint8Array(0);
+  const length = width * 3;
   for (let y = 0; y < height; y++) {
     const py = (y * sy) | 0;
-    const fy = py & 255;
-    const above = (py >> 8) * row;
-    for (let x = 0; x < width; x++) {
-      const px = (x * sx) | 0;
-      const fx = px & 255;
-      const i = above + (px >> 8) * 3;
-      const j = i + row;
-      const a = (256 - fx) * (256 - fy);
-      const b = fx * (256 - fy);
-      const c = (256 - fx) * fy;
-      const d = fx * fy;
-      pixels[at] = (from[i]! * a + from[i + 3]! * b + from[j]! * c + from[j + 3]! * d) >> 16;
-      pixels[at + 1] = (from[i + 1]! * a + from[i + 4]! * b + from[j + 1]! * c + from[j + 4]! * d) >> 16;
-      pixels[at + 2] = (from[i + 2]! * a + from[i + 5]! * b + from[j + 2]! * c + from[j + 5]! * d) >> 16;
-      at += 3;
+    const row = py >> 8;
+    if (row !== known) {
+      above = row === known + 1 && known >= 0 ? below : widened(backdrop, row, width);
+      below = widened(backdrop, row + 1, width);
+      known = row;
     }
+    const down = py & 255;
+    const up = 256 - down;
+    const at = y * length;
+    for (let x = 0; x < length; x++) pixels[at + x] = (above[x]! * up + below[x]! * down) >> 8;
   }
   return { pixels, width, height };
+}
+
+/** A row of the backdrop, stretched to the width wanted. */
+function widened(backdrop: Backdrop, row: number, width: number): Uint8Array {
+  const wide = new Uint8Array(width * 3);
+  const from = backdrop.pixels;
+  const start = row * backdrop.width * 3;
+  const sx = ((backdrop.width - 1) * 256) / width;
+  for (let x = 0, at = 0; x < width; x++, at += 3) {
+    const px = (x * sx) | 0;
+    const right = px & 255;
+    const left = 256 - right;
+    const i = start + (px >> 8) * 3;
+    wide[at] = (from[i]! * left + from[i + 3]! * right) >> 8;
+    wide[at + 1] = (from[i + 1]! * left + from[i + 4]! * right) >> 8;
+    wide[at + 2] = (from[i + 2]! * left + from[i + 5]! * right) >> 8;
+  }
+  return wide;
 }
 
 /** Lays an overlay over the canvas; what lies outside is left out. */
@@ -79,42 +95,46 @@ export function lay(canvas: Canvas, overlay: Overlay): void {
   }
 }
 
+const GRAIN = grainTable();
+
 /** Contrast, colour, exposure, dark corners and grain in one pass. */
 export function develop(canvas: Canvas, development: Development, seed: number): void {
-  const { pixels, width, height } = canvas;
+  const { width, height } = canvas;
   const { contrast, saturation, exposure, vignette, print, grain } = development;
+  // A view that rounds and limits what is written to it.
+  const pixels = new Uint8ClampedArray(canvas.pixels.buffer, canvas.pixels.byteOffset, canvas.pixels.length);
   const lift = 128 * (1 - contrast);
-  let state = seed | 1;
+  const [base, paperRed, paperGreen, paperBlue] = print ? [26, 0.857, 0.815, 0.731] : [0, 1, 1, 1];
+  const colour = print ? 0 : saturation;
+  let speckAt = seed & (GRAIN.length - 1);
   for (let y = 0, at = 0; y < height; y++) {
     const dy = (y / height - 0.5) * 2;
+    // The grain of each row begins at another place of the table.
+    speckAt = (speckAt + 40_503 * (y + 1)) & (GRAIN.length - 1);
     for (let x = 0; x < width; x++, at += 3) {
       const dx = (x / width - 0.5) * 2;
-      const corner = 1 - vignette * Math.max(0, (dx * dx + dy * dy) / 2 - 0.25);
-      const light = exposure * corner;
-      // xorshift: the sum of its four bytes is near enough to a bell curve.
-      state ^= state << 13;
-      state ^= state >>> 17;
-      state ^= state << 5;
-      const speck =
-        (((state & 255) + ((state >>> 8) & 255) + ((state >>> 16) & 255) + (state >>> 24)) / 510 - 1) * grain;
+      const distance = (dx * dx + dy * dy) / 2 - 0.25;
+      const light = distance > 0 ? exposure * (1 - vignette * distance) : exposure;
+      speckAt = (speckAt + 1) & (GRAIN.length - 1);
+      const speck = GRAIN[speckAt]! * grain + base;
       const red = pixels[at]!;
       const green = pixels[at + 1]!;
       const blue = pixels[at + 2]!;
-      const grey = 0.3 * red + 0.59 * green + 0.11 * blue;
-      if (print) {
-        const tone = 26 + (grey * contrast + lift) * light * 0.84 + speck;
-        pixels[at] = limit(tone * 1.02);
-        pixels[at + 1] = limit(tone * 0.97);
-        pixels[at + 2] = limit(tone * 0.87);
-      } else {
-        pixels[at] = limit((lift + contrast * (grey + (red - grey) * saturation)) * light + speck);
-        pixels[at + 1] = limit((lift + contrast * (grey + (green - grey) * saturation)) * light + speck);
-        pixels[at + 2] = limit((lift + contrast * (grey + (blue - grey) * saturation)) * light + speck);
-      }
+      const grey = (77 * red + 151 * green + 28 * blue) >> 8;
+      const scale = contrast * light;
+      const flat = lift * light;
+      pixels[at] = (flat + scale * (grey + (red - grey) * colour)) * paperRed + speck;
+      pixels[at + 1] = (flat + scale * (grey + (green - grey) * colour)) * paperGreen + speck;
+      pixels[at + 2] = (flat + scale * (grey + (blue - grey) * colour)) * paperBlue + speck;
     }
   }
 }
 
-function limit(value: number): number {
-  return value < 0 ? 0 : value > 255 ? 255 : value;
+/** Specks between −1 and 1, most of them small. */
+function grainTable(): Float32Array {
+  const random = randomOf('grain');
+  return Float32Array.from(
+    { length: 65_536 },
+    () => (random.next() + random.next() + random.next() + random.next()) / 2 - 1,
+  );
 }
