@@ -299,15 +299,23 @@ function quay(top: number): Layer {
 
 function paint(width: number, height: number, colourAt: (u: number, v: number) => Colour): Backdrop {
   const pixels = Buffer.allocUnsafe(width * height * 3);
-  for (let y = 0, at = 0; y < height; y++) {
-    for (let x = 0; x < width; x++) {
-      const colour = colourAt(x / width, y / height);
-      pixels[at++] = clamp(colour[0]);
-      pixels[at++] = clamp(colour[1]);
-      pixels[at++] = clamp(colour[2]);
-    }
-  }
+  for (let y = 0; y < height; y++) paintRow(pixels, y * width * 3, width, y / height, colourAt);
   return { pixels, width, height };
+}
+
+function paintRow(
+  pixels: Uint8Array,
+  at: number,
+  width: number,
+  v: number,
+  colourAt: (u: number, v: number) => Colour,
+): void {
+  for (let x = 0; x < width; x++, at += 3) {
+    const colour = colourAt(x / width, v);
+    pixels[at] = clamp(colour[0]);
+    pixels[at + 1] = clamp(colour[1]);
+    pixels[at + 2] = clamp(colour[2]);
+  }
 }
 
 function noise(x: number, y: number): number {

@@ -51,10 +51,14 @@ export function canvasFrom(backdrop: Backdrop, width: number, height: number): C
     }
     const down = py & 255;
     const up = 256 - down;
-    const at = y * length;
-    for (let x = 0; x < length; x++) pixels[at + x] = (above[x]! * up + below[x]! * down) >> 8;
+    mixRows(pixels, y * length, above, up, below, down);
   }
   return { pixels, width, height };
+}
+
+/** Writes a row mixed from two. A function of its own, as are the other inner loops: called often, it is compiled well. */
+function mixRows(pixels: Uint8Array, at: number, above: Uint8Array, up: number, below: Uint8Array, down: number): void {
+  for (let x = 0; x < above.length; x++) pixels[at + x] = (above[x]! * up + below[x]! * down) >> 8;
 }
 
 /** A row of the backdrop, stretched to the width wanted. */
@@ -77,25 +81,39 @@ function widened(backdrop: Backdrop, row: number, width: number): Uint8Array {
 
 /** Lays an overlay over the canvas; what lies outside is left out. */
 export function lay(canvas: Canvas, overlay: Overlay): void {
-  const { pixels } = canvas;
-  const source = overlay.pixels;
   const [x0, x1] = [Math.max(0, -overlay.left), Math.min(overlay.width, canvas.width - overlay.left)];
   const [y0, y1] = [Math.max(0, -overlay.top), Math.min(overlay.height, canvas.height - overlay.top)];
   for (let y = y0; y < y1; y++) {
-    let from = (y * overlay.width + x0) * 4;
-    let to = ((y + overlay.top) * canvas.width + x0 + overlay.left) * 3;
-    for (let x = x0; x < x1; x++, from += 4, to += 3) {
-      const alpha = source[from + 3]!;
-      if (alpha === 0) continue;
-      const rest = 255 - alpha;
-      pixels[to] = (source[from]! * alpha + pixels[to]! * rest + 127) / 255;
-      pixels[to + 1] = (source[from + 1]! * alpha + pixels[to + 1]! * rest + 127) / 255;
-      pixels[to + 2] = (source[from + 2]! * alpha + pixels[to + 2]! * rest + 127) / 255;
-    }
+    const from = (y * overlay.width + x0) * 4;
+    const to = ((y + overlay.top) * canvas.width + x0 + overlay.left) * 3;
+    layRow(canvas.pixels, to, overlay.pixels, from, x1 - x0);
+  }
+}
+
+function layRow(pixels: Uint8Array, to: number, source: Uint8Array, from: number, count: number): void {
+  for (let x = 0; x < count; x++, from += 4, to += 3) {
+    const alpha = source[from + 3]!;
+    if (alpha === 0) continue;
+    const rest = 255 - alpha;
+    pixels[to] = (source[from]! * alpha + pixels[to]! * rest + 127) / 255;
+    pixels[to + 1] = (source[from + 1]! * alpha + pixels[to + 1]! * rest + 127) / 255;
+    pixels[to + 2] = (source[from + 2]! * alpha + pixels[to + 2]! * rest + 127) / 255;
   }
 }
 
 const GRAIN = grainTable();
+
+/** What a row is developed with: numbers that hold for all of the picture. */
+interface Bath {
+  scale: number;
+  lift: number;
+  colour: number;
+  vignette: number;
+  grain: number;
+  /** Added to and multiplied with each channel: paper for a print, nothing else. */
+  base: number;
+  paper: readonly [number, number, number];
+}
 
 /** Contrast, colour, exposure, dark corners and grain in one pass. */
 export function develop(canvas: Canvas, development: Development, seed: number): void {
@@ -103,30 +121,48 @@ export function develop(canvas: Canvas, development: Development, seed: number):
   const { contrast, saturation, exposure, vignette, print, grain } = development;
   // A view that rounds and limits what is written to it.
   const pixels = new Uint8ClampedArray(canvas.pixels.buffer, canvas.pixels.byteOffset, canvas.pixels.length);
-  const lift = 128 * (1 - contrast);
-  const [base, paperRed, paperGreen, paperBlue] = print ? [26, 0.857, 0.815, 0.731] : [0, 1, 1, 1];
-  const colour = print ? 0 : saturation;
+  const bath: Bath = {
+    scale: contrast * exposure,
+    lift: 128 * (1 - contrast) * exposure,
+    colour: print ? 0 : saturation,
+    vignette,
+    grain,
+    base: print ? 26 : 0,
+    paper: print ? [0.857, 0.815, 0.731] : [1, 1, 1],
+  };
   let speckAt = seed & (GRAIN.length - 1);
-  for (let y = 0, at = 0; y < height; y++) {
-    const dy = (y / height - 0.5) * 2;
+  for (let y = 0; y < height; y++) {
     // The grain of each row begins at another place of the table.
     speckAt = (speckAt + 40_503 * (y + 1)) & (GRAIN.length - 1);
-    for (let x = 0; x < width; x++, at += 3) {
-      const dx = (x / width - 0.5) * 2;
-      const distance = (dx * dx + dy * dy) / 2 - 0.25;
-      const light = distance > 0 ? exposure * (1 - vignette * distance) : exposure;
-      speckAt = (speckAt + 1) & (GRAIN.length - 1);
-      const speck = GRAIN[speckAt]! * grain + base;
-      const red = pixels[at]!;
-      const green = pixels[at + 1]!;
-      const blue = pixels[at + 2]!;
-      const grey = (77 * red + 151 * green + 28 * blue) >> 8;
-      const scale = contrast * light;
-      const flat = lift * light;
-      pixels[at] = (flat + scale * (grey + (red - grey) * colour)) * paperRed + speck;
-      pixels[at + 1] = (flat + scale * (grey + (green - grey) * colour)) * paperGreen + speck;
-      pixels[at + 2] = (flat + scale * (grey + (blue - grey) * colour)) * paperBlue + speck;
-    }
+    developRow(pixels, y * width * 3, width, (y / height - 0.5) * 2, speckAt, bath);
+  }
+}
+
+function developRow(
+  pixels: Uint8ClampedArray,
+  at: number,
+  width: number,
+  dy: number,
+  speckAt: number,
+  bath: Bath,
+): void {
+  const { scale, lift, colour, vignette, grain, base } = bath;
+  const paperRed = bath.paper[0];
+  const paperGreen = bath.paper[1];
+  const paperBlue = bath.paper[2];
+  const step = 2 / width;
+  let dx = -1;
+  for (let x = 0; x < width; x++, at += 3, dx += step) {
+    const distance = (dx * dx + dy * dy) / 2 - 0.25;
+    const corner = distance > 0 ? 1 - vignette * distance : 1;
+    const speck = GRAIN[(speckAt + x) & 65_535]! * grain + base;
+    const red = pixels[at]!;
+    const green = pixels[at + 1]!;
+    const blue = pixels[at + 2]!;
+    const grey = (77 * red + 151 * green + 28 * blue) >> 8;
+    pixels[at] = (lift + scale * (grey + (red - grey) * colour)) * corner * paperRed + speck;
+    pixels[at + 1] = (lift + scale * (grey + (green - grey) * colour)) * corner * paperGreen + speck;
+    pixels[at + 2] = (lift + scale * (grey + (blue - grey) * colour)) * corner * paperBlue + speck;
   }
 }
 

@@ -35,7 +35,7 @@ interface Shot {
 
 const PORTRAITS = join(__dirname, '..', 'portraits');
 const SHOTS = (JSON.parse(readFileSync(join(PORTRAITS, 'manifest.json'), 'utf8')) as { shots: Shot[] }).shots;
-const BACKDROP_PIXELS = 480;
+const BACKDROP_PIXELS = 420;
 
 /** Paints a photo. The same plan gives the same picture. */
 export async function paintPhoto(photo: PlannedPhoto): Promise<PaintedPhoto> {
