@@ -6,7 +6,7 @@ import { createHash, randomBytes } from 'node:crypto';
 import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { totalmem } from 'node:os';
-import { join } from 'node:path';
+import { dirname, join } from 'node:path';
 import { Client } from 'pg';
 import { places } from '../config';
 
@@ -102,9 +102,11 @@ function initialise(
   password: string,
   user: SystemUser | undefined,
 ): void {
-  mkdirSync(folder, { recursive: true, mode: 0o700 });
+  // Others may pass through the folders above it, but not enter it.
+  mkdirSync(dirname(folder), { recursive: true, mode: 0o755 });
+  if (!existsSync(folder)) mkdirSync(folder, { mode: 0o700 });
   if (user) chownSync(folder, user.uid, user.gid);
-  const passwordFile = join(folder, '..', `.password-${process.pid}`);
+  const passwordFile = join(dirname(folder), `.password-${process.pid}`);
   writeFileSync(passwordFile, password, { mode: 0o600 });
   if (user) chownSync(passwordFile, user.uid, user.gid);
   const made = run('initdb', [
