@@ -15,9 +15,10 @@ const STATE_TEXTS = { new: 'new', attached: 'attached', away: 'away' };
 
 export function IntakeScreen() {
   const { data } = useDrives();
-  const [key, setKey] = useState<string | null>(null);
+  // By its label, which stays when a new drive is catalogued and its key changes.
+  const [label, setLabel] = useState<string | null>(null);
   const drives = [...(data?.drives ?? [])].sort((a, b) => STATE_ORDER.indexOf(a.state) - STATE_ORDER.indexOf(b.state));
-  const drive = drives.find((candidate) => candidate.key === key || candidate.id === key) ?? drives[0];
+  const drive = drives.find((candidate) => candidate.label === label) ?? drives[0];
   const { data: jobs = [] } = useJobs('index');
   const shownJobs = jobs.filter(({ finishedAt }, i) => finishedAt === null || i === 0);
   return (
@@ -30,7 +31,7 @@ export function IntakeScreen() {
               key={candidate.key}
               drive={candidate}
               chosen={candidate === drive}
-              onChoose={() => setKey(candidate.id ?? candidate.key)}
+              onChoose={() => setLabel(candidate.label)}
             />
           ))}
         </ul>
@@ -40,7 +41,7 @@ export function IntakeScreen() {
         <DriveBay />
       </aside>
       <div className="min-w-0 flex-1 space-y-5 overflow-y-auto p-5">
-        {drive && <DriveCard key={drive.key} drive={drive} />}
+        {drive && <DriveCard key={drive.key} drive={drive} onTakeIn={() => setLabel(drive.label)} />}
         {shownJobs.length > 0 && (
           <div className="space-y-2">
             {shownJobs.map((job) => (
@@ -84,7 +85,7 @@ function DriveRow({ drive, chosen, onChoose }: { drive: Drive; chosen: boolean; 
 
 const KIND_NAMES: Record<string, string> = { jpeg: 'JPEG', tiff: 'TIFF', png: 'PNG' };
 
-function DriveCard({ drive }: { drive: Drive }) {
+function DriveCard({ drive, onTakeIn }: { drive: Drive; onTakeIn: () => void }) {
   const mayChange = useMay('cataloguer');
   const { data: survey, isFetching, error } = useSurvey(drive.key, mayChange && drive.state !== 'away');
   const [folder, setFolder] = useState('');
@@ -145,6 +146,7 @@ function DriveCard({ drive }: { drive: Drive }) {
               className="mt-3 flex flex-wrap items-center gap-3"
               onSubmit={(event) => {
                 event.preventDefault();
+                onTakeIn();
                 takeIn.mutate({ driveKey: drive.key, folder, subFolders });
               }}
             >
