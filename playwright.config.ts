@@ -1,15 +1,5 @@
 import { defineConfig } from '@playwright/test';
-
-/** Debian's Chromium, started so that it asks nothing of any network. */
-const CHROMIUM_ARGS = [
-  '--no-sandbox',
-  '--disable-gpu',
-  '--disable-quic',
-  '--no-first-run',
-  '--disable-background-networking',
-  '--disable-component-update',
-  '--disable-sync',
-];
+import { CHROMIUM } from './e2e/chromium';
 
 export default defineConfig({
   testDir: 'e2e',
@@ -19,7 +9,7 @@ export default defineConfig({
   outputDir: 'test-results/e2e',
   use: {
     viewport: { width: 1280, height: 800 },
-    launchOptions: { executablePath: '/usr/bin/chromium', args: CHROMIUM_ARGS },
+    launchOptions: CHROMIUM,
     trace: 'off',
     actionTimeout: 15_000,
   },

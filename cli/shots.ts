@@ -4,6 +4,7 @@ import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
 import { DEMO_ACCOUNTS } from '@stellin/demo/accounts';
+import { CHROMIUM } from '@stellin/e2e/chromium';
 import { readConfig } from '@stellin/server/config';
 import { ensureInstalled, NEEDS } from './debian';
 import { step } from './steps';
@@ -63,16 +64,7 @@ export async function shots(): Promise<number> {
   });
   await ensureInstalled([NEEDS.chromium]);
   mkdirSync(FOLDER, { recursive: true });
-  const args = [
-    '--no-sandbox',
-    '--disable-gpu',
-    '--disable-quic',
-    '--no-first-run',
-    '--disable-background-networking',
-    '--disable-component-update',
-    '--disable-sync',
-  ];
-  const browser = await chromium.launch({ executablePath: '/usr/bin/chromium', args });
+  const browser = await chromium.launch(CHROMIUM);
   try {
     const page = await browser.newPage({ viewport: SIZE });
     await signIn(page, url);

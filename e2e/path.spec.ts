@@ -118,7 +118,9 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
 
   // Finding by the broader term, and keeping the search.
   await page.getByRole('link', { name: 'Desk' }).click();
+  await expect(photo(page, 0)).toBeVisible();
   await page.keyboard.press('/');
+  await expect(page.getByRole('combobox', { name: 'Query' })).toBeFocused();
   await page.keyboard.type('sky th');
   await expect(page.getByRole('option', { name: /Sky things/ })).toContainText('2');
   await page.keyboard.press('ArrowDown');
@@ -160,6 +162,7 @@ test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up 
   await signIn(page);
   await expect(photo(page, 0)).toBeVisible();
   await page.keyboard.press('/');
+  await expect(page.getByRole('combobox', { name: 'Query' })).toBeFocused();
   await page.keyboard.type('drive:"Vault 2"');
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Remove drive:"Vault 2"' })).toBeVisible();

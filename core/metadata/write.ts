@@ -1,7 +1,7 @@
 // Writing fields into a file: which bytes replace its head, or what its sidecar becomes. The picture data is never
 // touched; the caller copies it and proves it unchanged.
 
-import { asciiBytes, concatBytes, memorySource, viewOf, type ByteSource } from './bytes';
+import { asciiBytes, concatBytes, viewOf, type ByteSource } from './bytes';
 import { parseIim, serializeIim, setIimFields, iimFields, type Dataset, type IimCut } from './blocks/iim';
 import {
   APP13_PREFIX,
@@ -163,10 +163,4 @@ function segmentBytes(marker: number, payload: Uint8Array): Uint8Array {
   head.set([0xff, marker]);
   viewOf(head).setUint16(2, payload.length + 2);
   return concatBytes([head, payload]);
-}
-
-/** A whole JPEG in memory with `changes` written; for small files and tests. */
-export async function writeJpegInMemory(file: Uint8Array, changes: FieldChanges): Promise<Uint8Array> {
-  const plan = await planJpegWrite(memorySource(file), changes);
-  return concatBytes([plan.head, file.subarray(plan.tailStart)]);
 }

@@ -1,7 +1,6 @@
 import { parseOutline } from './indented';
 import { tidyLabel, type Term } from './term';
 import { TermTree } from './tree';
-import { keywordsOf } from './writing';
 
 const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term => ({
   id,
@@ -19,7 +18,7 @@ const tree = new TermTree([
   term(2, 1, 'Kites'),
   term(3, 2, 'Rokkaku'),
   term(4, 2, 'äolian'),
-  term(5, 2, 'Zeta', { writeBroader: false }),
+  term(5, 2, 'Zeta'),
 ]);
 
 test('narrower terms stand in the order a person expects', () => {
@@ -33,12 +32,6 @@ test('a path leads from the top to the term', () => {
 
 test('pre-order puts each term before its narrower ones', () => {
   expect(tree.preOrder().map(({ id }) => id)).toEqual([1, 2, 4, 3, 5]);
-});
-
-test('a term is written with its broader terms as its rule says, headings never, each label once', () => {
-  expect(keywordsOf(tree, [3, 4])).toEqual(['Kites', 'Rokkaku', 'äolian']);
-  expect(keywordsOf(tree, [5])).toEqual(['Zeta']);
-  expect(keywordsOf(tree, [1])).toEqual([]);
 });
 
 test('indented text gives levels, headings and other labels', () => {

@@ -9,6 +9,7 @@ import { z } from 'zod';
 import { places } from '@stellin/server/config';
 import { shelfName } from '@stellin/server/drives/bay';
 import { MARKER_NAME } from '@stellin/server/drives/marker';
+import { messageOf, systemCode } from '@stellin/server/errors';
 import type { MakeRequest } from './makePhoto.worker';
 import type { PaintedFace } from './paint';
 import { DRIVES, planArchive, type ArchivePlan } from './plan';
@@ -46,8 +47,10 @@ function manifestPath(home: string): string {
 export async function readManifest(home: string): Promise<Manifest | undefined> {
   try {
     return manifestSchema.parse(JSON.parse(await readFile(manifestPath(home), 'utf8')));
-  } catch {
-    return undefined;
+  } catch (error) {
+    // Only where there is none: anything else must not have the archive painted anew over what is there.
+    if (systemCode(error) === 'ENOENT') return undefined;
+    throw new Error(`${manifestPath(home)} can’t be read: ${messageOf(error)}`, { cause: error });
   }
 }
 
