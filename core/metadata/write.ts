@@ -1,166 +1,155 @@
-// Writing fields into a file: which bytes replace its head, or what its sidecar becomes. The picture data is never
-// touched; the caller copies it and proves it unchanged.
+// Writing fields into a file or its sidecar: planned as pieces of the old file, so that nothing is written before all is
+// known. The coded picture is never touched; the caller proves it unchanged.
 
-import { asciiBytes, concatBytes, viewOf, type ByteSource } from './bytes';
-import { parseIim, serializeIim, setIimFields, iimFields, type Dataset, type IimCut } from './blocks/iim';
-import {
-  APP13_PREFIX,
-  parseResources,
-  RESOURCE,
-  resourceData,
-  serializeResources,
-  setResource,
-  type ImageResource,
-} from './blocks/resources';
-import { emptyXmp, parseXmp, serializeXmp, setXmpField, xmpFields, type XmpPacket } from './blocks/xmp';
-import {
-  app13Resources,
-  isApp13Segment,
-  isExifSegment,
-  isXmpSegment,
-  MARKER,
-  MAX_PAYLOAD,
-  parseJpegHead,
-  XMP_PREFIX,
-  type JpegHead,
-  type JpegSegment,
-} from './containers/jpeg';
-import { FIELDS, fieldOf, type FieldId, type FieldValues } from './fields';
-import { md5 } from './md5';
-import { reconcile } from './read';
+import type { ByteSource } from './bytes';
+import { exifEdits } from './blocks/exif';
+import { iimCuts, serializeIim, setIimFields, type IimCut } from './blocks/iim';
+import { setXmpField } from './blocks/xmp/fields';
+import { emptyXmp, parseXmp, serializeXmp, setProperty } from './blocks/xmp/packet';
+import { textValue } from './blocks/xmp/tree';
+import type { ContainerWriter, Range } from './containers';
+import { FIELDS, fieldOf, type FieldId, type FieldValue, type FieldValues } from './fields';
+import { xmpName } from './namespaces';
+import { openFile, type OpenFile } from './open';
+import { changesNothing, type Piece } from './pieces';
+import { metadataOf, type FileMetadata } from './read';
+import { normalFieldValue, sameValue, textsOf } from './values';
 
 /** The fields to write; null removes one, a field not named stays as it is. */
-export type FieldChanges = { [Id in FieldId]?: FieldValues[Id] | null };
+export type FieldChanges = { [Id in FieldId]?: FieldValue | null };
 
-/** A JPEG's new head; the old file goes on from `tailStart` unchanged. */
-export interface JpegPlan {
-  head: Uint8Array;
-  tailStart: number;
+export interface WriteOptions {
+  /** When it is written, ISO 8601: the packet's MetadataDate. */
+  now: string;
+  /** Whether IIM is made where there was none. */
+  iim?: 'always' | 'where present';
+}
+
+export interface WritePlan {
+  /** The new file as pieces of the old. */
+  pieces: Piece[];
+  /** Nothing is to be written: the file says it all already. */
+  nothing: boolean;
+  /** Texts that IIM has to cut. */
   cuts: IimCut[];
 }
 
-/**
- * Plans how a JPEG comes to hold `changes` in XMP and IIM. Values that only IIM held are carried into XMP with it, for
- * from now on XMP is what other programs read first. Throws an Error that says why when the file can't be written safely.
- */
-export async function planJpegWrite(source: ByteSource, changes: FieldChanges): Promise<JpegPlan> {
-  const head = await parseJpegHead(source);
-  const parsed = parseResources(app13Resources(head.segments));
-  const iim = resourceData(parsed.resources, RESOURCE.iim);
-  const datasets = iim ? parseIim(iim) : [];
-  const { packet } = xmpOf(head);
-  const named = withCarriedOver(changes, packet, datasets, iim, resourceData(parsed.resources, RESOURCE.iimDigest));
-  for (const [id, value] of named) setXmpField(packet, id, value);
-  const written = setIimFields(datasets, named);
-  return {
-    head: await assembleHead(source, head, xmpPayload(packet), app13Payloads(parsed, written.datasets)),
-    tailStart: head.scanStart,
-    cuts: written.cuts,
-  };
+const METADATA_DATE = xmpName('xmp:MetadataDate');
+
+/** Whether descriptions can go into a file of this kind itself; else they go into a sidecar. */
+export function isEmbeddable(file: OpenFile): boolean {
+  const [tiff] = file.raw.exif;
+  return file.container?.writer !== undefined && file.raw.kind !== 'raw' && !tiff?.big;
 }
 
-/** The sidecar with `changes` made; a new one when there was none. Throws an Error when the old one can't be read, so that it is never overwritten blindly. */
-export function planSidecarWrite(old: Uint8Array | undefined, changes: FieldChanges): Uint8Array {
+/**
+ * Plans how a file comes to hold `changes` in XMP, IIM and EXIF. What only IIM said is carried into XMP with it, for from
+ * now on XMP is what other programs read first. Throws an Error that says why when the file can't be written safely.
+ */
+export function planWrite(source: ByteSource, changes: FieldChanges, options: WriteOptions): WritePlan {
+  return planOpenFile(openFile(source), changes, options);
+}
+
+/** The same for a file that is open already. */
+export function planOpenFile(file: OpenFile, changes: FieldChanges, { now, iim = 'always' }: WriteOptions): WritePlan {
+  const writer = writerOf(file);
+  if (file.xmpProblem !== undefined)
+    throw new Error(`the XMP in the file can’t be read (${file.xmpProblem}), so it is left as it is`);
+  const wanted = changeList(changes);
+  const before = metadataOf(file);
+  const packet = file.xmp?.packet ?? emptyXmp();
+  const writesIim = writer.holdsIim && (iim === 'always' || file.iim !== undefined);
+  let changed = false;
+  for (const [id, value] of [...carriedOver(file, before), ...wanted])
+    changed = setXmpField(packet, id, value) || changed;
+
+  const block = file.iim?.block ?? { datasets: [], rest: new Uint8Array() };
+  const iimChanges = file.iim ? wanted : [...presentFields(before.fields), ...wanted];
+  const kept = file.iim ? presentFields(before.fields).filter(([id]) => file.iim?.fields[id] !== undefined) : [];
+  const set = setIimFields(block, [...kept, ...iimChanges]);
+  const iimChanged = writesIim && set.block !== block;
+
+  const [tiff] = file.raw.exif;
+  const edits = tiff?.broken ? [] : exifEdits(file.exif?.fields ?? {}, wanted, tiff?.littleEndian ?? false);
+  const cuts = writer.holdsIim ? wanted.flatMap(([id, value]) => iimCuts(fieldOf(id), value)) : [];
+  if (!changed && !iimChanged && edits.every(({ data }) => !data) && !removesAny(edits, file))
+    return { pieces: [{ start: 0, end: file.source.size }], nothing: true, cuts };
+  setProperty(packet, METADATA_DATE, textValue(now));
+  const pieces = writer.write(file.source, {
+    xmp: packet,
+    exif: edits,
+    iim: iimChanged || (file.digest === 'differs' && writesIim) ? serializeIim(set.block) : undefined,
+  });
+  return { pieces, nothing: changesNothing(pieces, file.source.size), cuts };
+}
+
+/**
+ * The sidecar with `changes` made; a new one when there was none. Throws an Error when the old one can't be read, so that
+ * it is never overwritten blindly.
+ */
+export function planSidecar(
+  old: Uint8Array | undefined,
+  changes: FieldChanges,
+  { now }: Pick<WriteOptions, 'now'>,
+): Uint8Array {
   const packet = old ? parseXmp(old) : emptyXmp();
-  for (const [id, value] of changeList(changes)) setXmpField(packet, id, value);
+  let changed = old === undefined;
+  for (const [id, value] of changeList(changes)) changed = setXmpField(packet, id, value) || changed;
+  if (!changed && old) return old;
+  setProperty(packet, METADATA_DATE, textValue(now));
   return serializeXmp(packet, 0);
 }
 
-/** The ranges of a JPEG that are its coded picture: every segment that is neither application data nor a comment, and all from the first scan to the end of the file. */
-export async function jpegPictureRanges(source: ByteSource): Promise<{ start: number; end: number }[]> {
-  const head = await parseJpegHead(source);
-  const tables = head.segments.filter(({ marker }) => !(marker >= 0xe0 && marker <= 0xef) && marker !== 0xfe);
-  return [...tables.map(({ start, end }) => ({ start, end })), { start: head.scanStart, end: source.size }];
+/** The fields that do not read as they should after a write: the changed ones as meant, all others as before. */
+export function wrongFields(before: FileMetadata, after: FileMetadata, changes: FieldChanges): FieldId[] {
+  return FIELDS.filter((field) => {
+    const change = changes[field.id];
+    const now = after.fields[field.id];
+    if (change === undefined) return !sameValue(now, before.fields[field.id]);
+    const wanted = normalFieldValue(field, change);
+    if (field.type === 'langAlt' && typeof wanted === 'string') return textsOf(now)[0] !== wanted;
+    return !sameValue(now, wanted);
+  }).map(({ id }) => id);
 }
 
-type NamedChange = readonly [FieldId, FieldValues[FieldId] | undefined];
+/** The ranges of a file that are its coded picture; none for kinds that are never written. */
+export function pictureRanges(source: ByteSource): Range[] {
+  return openFile(source).container?.writer?.pictureRanges(source) ?? [];
+}
+
+type NamedChange = readonly [FieldId, FieldValue | undefined];
 
 function changeList(changes: FieldChanges): NamedChange[] {
-  return FIELDS.filter(({ id }) => changes[id] !== undefined).map(({ id }) => [id, changes[id] ?? undefined] as const);
-}
-
-function withCarriedOver(
-  changes: FieldChanges,
-  packet: XmpPacket,
-  datasets: Dataset[],
-  iim: Uint8Array | undefined,
-  digest: Uint8Array | undefined,
-): NamedChange[] {
-  const blocks = { xmp: xmpFields(packet), iim: iimFields(datasets) };
-  const iimNewer = iim !== undefined && digest?.length === 16 && md5(iim).some((byte, i) => byte !== digest[i]);
-  const { fields } = reconcile(blocks, iimNewer ? 'differs' : 'none');
-  const carried: FieldChanges = {};
-  for (const id of Object.keys(blocks.iim) as FieldId[]) if (fieldOf(id).iim) carried[id] = fields[id];
-  // Date and time created are two datasets that stay as they are; XMP learns the date when it has none.
-  if (blocks.iim.dateCreated && !blocks.xmp.dateCreated) carried.dateCreated = blocks.iim.dateCreated;
-  return changeList({ ...carried, ...changes });
-}
-
-function xmpOf(head: JpegHead): { packet: XmpPacket } {
-  const segment = head.segments.find(isXmpSegment);
-  if (!segment) return { packet: emptyXmp() };
-  try {
-    return { packet: parseXmp(segment.payload.subarray(XMP_PREFIX.length)) };
-  } catch (error) {
-    const why = error instanceof Error ? error.message : String(error);
-    throw new Error(`the XMP in the file can’t be read (${why}), so it is left as it is`, { cause: error });
-  }
-}
-
-function xmpPayload(packet: XmpPacket): Uint8Array {
-  const prefix = asciiBytes(XMP_PREFIX);
-  const padded = concatBytes([prefix, serializeXmp(packet)]);
-  const payload = padded.length <= MAX_PAYLOAD ? padded : concatBytes([prefix, serializeXmp(packet, 0)]);
-  if (payload.length > MAX_PAYLOAD) throw new Error('the description is too large for the XMP segment of a JPEG');
-  return payload;
-}
-
-function app13Payloads(old: { resources: ImageResource[]; rest: Uint8Array }, datasets: Dataset[]): Uint8Array[] {
-  const iim = serializeIim(datasets);
-  const resources = setResource(setResource(old.resources, RESOURCE.iim, iim), RESOURCE.iimDigest, md5(iim));
-  const bytes = concatBytes([serializeResources(resources), old.rest]);
-  const prefix = asciiBytes(APP13_PREFIX);
-  const room = MAX_PAYLOAD - prefix.length;
-  return Array.from({ length: Math.ceil(bytes.length / room) }, (_, i) =>
-    concatBytes([prefix, bytes.subarray(i * room, (i + 1) * room)]),
+  return FIELDS.filter(({ id }) => changes[id] !== undefined).map(
+    (field) => [field.id, normalFieldValue(field, changes[field.id])] as const,
   );
 }
 
-/** All segments at their places, XMP and APP13 replaced where they stood, or put in after EXIF and JFIF. */
-async function assembleHead(
-  source: ByteSource,
-  head: JpegHead,
-  xmp: Uint8Array,
-  app13: Uint8Array[],
-): Promise<Uint8Array> {
-  const firstXmp = head.segments.find(isXmpSegment);
-  const firstApp13 = head.segments.find(isApp13Segment);
-  const xmpSegment = segmentBytes(MARKER.app1, xmp);
-  const app13Segments = app13.map((payload) => segmentBytes(MARKER.app13, payload));
-  const opening = head.segments.filter((segment) => segment.marker === 0xe0 || isExifSegment(segment)).at(-1);
-
-  const parts: Uint8Array[] = [await source.read(0, 2)];
-  const insertMissing = () => {
-    if (!firstXmp) parts.push(xmpSegment);
-    if (!firstApp13) parts.push(...app13Segments);
-  };
-  if (!opening) insertMissing();
-  for (const segment of head.segments) {
-    if (segment === firstXmp) parts.push(xmpSegment);
-    else if (segment === firstApp13) parts.push(...app13Segments);
-    else if (!isApp13Segment(segment)) parts.push(await bytesOf(source, segment));
-    if (segment === opening) insertMissing();
-  }
-  return concatBytes(parts);
+function presentFields(fields: FieldValues): NamedChange[] {
+  return FIELDS.filter(({ id }) => fields[id] !== undefined).map(({ id }) => [id, fields[id]] as const);
 }
 
-async function bytesOf(source: ByteSource, segment: JpegSegment): Promise<Uint8Array> {
-  return source.read(segment.start, segment.end - segment.start);
+/** What IIM holds, as it was reconciled: XMP is to say it too. */
+function carriedOver(file: OpenFile, before: FileMetadata): NamedChange[] {
+  return presentFields(before.fields).filter(([id, value]) => {
+    const fromIim = file.iim?.fields[id];
+    if (fromIim === undefined) return false;
+    // A text that IIM had to cut stays whole in XMP, and a date as precise.
+    return file.xmp?.fields[id] === undefined || (file.digest === 'differs' && sameValue(value, fromIim));
+  });
 }
 
-function segmentBytes(marker: number, payload: Uint8Array): Uint8Array {
-  const head = new Uint8Array(4);
-  head.set([0xff, marker]);
-  viewOf(head).setUint16(2, payload.length + 2);
-  return concatBytes([head, payload]);
+function removesAny(edits: ReturnType<typeof exifEdits>, file: OpenFile): boolean {
+  const [tiff] = file.raw.exif;
+  if (!tiff) return false;
+  const ifds = { main: tiff.pages[0], exif: tiff.exif, gps: tiff.gps };
+  return edits.some(({ ifd, tag, data }) => !data && ifds[ifd]?.entries.has(tag));
+}
+
+function writerOf(file: OpenFile): ContainerWriter {
+  const writer = file.container?.writer;
+  if (!writer || !isEmbeddable(file))
+    throw new Error('files of this kind are not written to; their description goes into a sidecar');
+  if (file.raw.damaged) throw new Error(`${file.issues.join('; ')}, so it is left as it is`);
+  return writer;
 }

@@ -1,264 +1,279 @@
-// EXIF (CIPA DC-008, EXIF 3.0) and the TIFF 6.0 structure it stands in: directories of tagged entries, either byte order.
-// A TIFF file is read with the same walker.
+// EXIF (CIPA DC-008, EXIF 3.0): the facts of a camera, the fields that stand there too, and everything by name.
 
-import { looseText, utf8Text, viewOf, type ByteSource } from '../bytes';
-import { FIELDS, type FieldValues } from '../fields';
-
-export interface IfdEntry {
-  tag: number;
-  type: number;
-  count: number;
-  /** The value's bytes, in the file's byte order. */
-  data: Uint8Array;
-}
-
-export interface Ifd {
-  offset: number;
-  entries: Map<number, IfdEntry>;
-}
-
-export interface TiffStructure {
-  littleEndian: boolean;
-  /** The chain of directories: pages, for EXIF the picture and its thumbnail. */
-  pages: Ifd[];
-  exif: Ifd | undefined;
-  gps: Ifd | undefined;
-  issues: string[];
-}
+import { asciiText, concatBytes, cutBytes, hexText, looseText, utf8Bytes, viewOf } from '../bytes';
+import { dateTimeParts } from '../dateTime';
+import { FIELDS, fieldOf, type Field, type FieldId, type FieldValue, type FieldValues } from '../fields';
+import { positionOf, sameValue, textsOf, type Position } from '../values';
+import { EXIF_TAG, EXIF_TAGS, GPS_TAG } from './exifTags';
+import { dataOf, numberOf, numbersOf, TAG, type Ifd, type IfdEntry, type TiffStructure } from './tiff';
 
 /** What of EXIF the catalogue uses; every part may be missing. */
 export interface ExifFacts {
   make?: string;
   model?: string;
   lens?: string;
+  software?: string;
   /** Local time without zone, `YYYY-MM-DDTHH:MM:SS`. */
   takenAt?: string;
+  /** Digits of the fraction of its second. */
+  subSeconds?: string;
   /** `±HH:MM`. */
   offset?: string;
   orientation?: number;
   /** Seconds. */
   exposureTime?: number;
+  /** Steps of exposure. */
+  exposureBias?: number;
   fNumber?: number;
   iso?: number;
   /** Millimetres. */
   focalLength?: number;
-  /** Decimal degrees, south and west negative. */
+  focalLength35?: number;
+  flashFired?: boolean;
+  /** Decimal degrees, south and west negative; metres. */
   latitude?: number;
   longitude?: number;
+  altitude?: number;
 }
 
-// TIFF 6.0, section 2; 129 is UTF-8 (EXIF 3.0, 4.6.2).
-const TYPE_BYTES: Readonly<Record<number, number>> = {
-  1: 1,
-  2: 1,
-  3: 2,
-  4: 4,
-  5: 8,
-  6: 1,
-  7: 1,
-  8: 2,
-  9: 4,
-  10: 8,
-  11: 4,
-  12: 8,
-  13: 4,
-  129: 1,
-};
-const EXIF_IFD = 34665;
-const GPS_IFD = 34853;
-const MAX_PAGES = 64;
-const MAX_ENTRIES = 4096;
-const MAX_VALUE_BYTES = 32 * 1024 * 1024;
-
-/** Walks the directories of a TIFF structure. Cycles, absurd counts and values outside the source become issues, not errors. */
-export async function readTiff(source: ByteSource): Promise<TiffStructure> {
-  const head = await source.read(0, 8);
-  const order = head.length === 8 ? String.fromCharCode(head[0] ?? 0, head[1] ?? 0) : '';
-  const structure: TiffStructure = {
-    littleEndian: order === 'II',
-    pages: [],
-    exif: undefined,
-    gps: undefined,
-    issues: [],
-  };
-  if (order !== 'II' && order !== 'MM') {
-    structure.issues.push('EXIF has no byte order mark');
-    return structure;
-  }
-  const seen = new Set<number>();
-  let next = viewOf(head).getUint32(4, structure.littleEndian);
-  while (next && structure.pages.length < MAX_PAGES) {
-    const ifd = await readIfd(source, next, structure, seen);
-    if (!ifd) break;
-    structure.pages.push(ifd.ifd);
-    next = ifd.next;
-  }
-  structure.exif = await subIfd(source, structure, EXIF_IFD, seen);
-  structure.gps = await subIfd(source, structure, GPS_IFD, seen);
-  return structure;
+/** What is to become of a tag: its new value, or none when it is to go. */
+export interface TagEdit {
+  ifd: 'main' | 'exif' | 'gps';
+  tag: number;
+  /** As TIFF numbers them: 1 byte, 2 ASCII, 3 short, 5 rational, 7 undefined. */
+  type: number;
+  count: number;
+  /** In the byte order of the structure; undefined removes the tag. */
+  data: Uint8Array | undefined;
 }
+
+const EXIF_FIELDS = FIELDS.filter((field) => field.exif !== undefined);
+const UTF16_TAGS = new Set([40091, 40092, 40093, 40094, 40095]);
+const CHARSET_TAGS = new Set(['UserComment', 'GPSProcessingMethod', 'GPSAreaInformation']);
+const SHOWN_BYTES = 64;
+const MAX_TEXT_BYTES = 8192;
 
 /** The facts of the EXIF and GPS directories. */
 export function exifFacts(tiff: TiffStructure): ExifFacts {
-  const main = tiff.pages[0];
-  const le = tiff.littleEndian;
+  const [main] = tiff.pages;
+  const { exif } = tiff;
+  const flash = numberOf(tiff, exif, EXIF_TAG.flash);
   const facts: ExifFacts = {
-    make: textOf(main, 271),
-    model: textOf(main, 272),
-    lens: textOf(tiff.exif, 42036),
-    takenAt: isoTime(textOf(tiff.exif, 36867)),
-    offset: zoneOf(textOf(tiff.exif, 36881)),
-    orientation: numberOf(main, 274, le),
-    exposureTime: numberOf(tiff.exif, 33434, le),
-    fNumber: numberOf(tiff.exif, 33437, le),
-    iso: numberOf(tiff.exif, 34855, le),
-    focalLength: numberOf(tiff.exif, 37386, le),
-    latitude: degreesOf(tiff.gps, 2, 1, le),
-    longitude: degreesOf(tiff.gps, 4, 3, le),
+    make: textOf(tiff, main, TAG.make),
+    model: textOf(tiff, main, EXIF_TAG.model),
+    lens: textOf(tiff, exif, EXIF_TAG.lensModel),
+    software: textOf(tiff, main, EXIF_TAG.software),
+    takenAt: isoTime(textOf(tiff, exif, EXIF_TAG.dateTimeOriginal)),
+    subSeconds: /^\d{1,9}$/.exec(textOf(tiff, exif, EXIF_TAG.subSecTimeOriginal) ?? '')?.[0],
+    offset: /^[+-]\d{2}:\d{2}$/.exec(textOf(tiff, exif, EXIF_TAG.offsetTimeOriginal) ?? '')?.[0],
+    orientation: numberOf(tiff, main, EXIF_TAG.orientation),
+    exposureTime: numberOf(tiff, exif, EXIF_TAG.exposureTime),
+    exposureBias: numberOf(tiff, exif, EXIF_TAG.exposureBias),
+    fNumber: numberOf(tiff, exif, EXIF_TAG.fNumber),
+    iso: numberOf(tiff, exif, EXIF_TAG.sensitivity),
+    focalLength: numberOf(tiff, exif, EXIF_TAG.focalLength),
+    focalLength35: numberOf(tiff, exif, EXIF_TAG.focalLength35) || undefined,
+    flashFired: flash === undefined ? undefined : (flash & 1) === 1,
+    ...gpsOf(tiff),
   };
   return Object.fromEntries(Object.entries(facts).filter(([, value]) => value !== undefined));
 }
 
-/** The fields of the table that IFD0 holds. */
-export function exifFields(tiff: TiffStructure): FieldValues {
+/** The fields of the table that EXIF holds. */
+export function exifFields(tiff: TiffStructure, facts: ExifFacts): FieldValues {
   const values: FieldValues = {};
-  for (const field of FIELDS) {
-    const text = field.exif === undefined ? undefined : textOf(tiff.pages[0], field.exif);
-    if (!text) continue;
-    values[field.id] = field.type === 'seq' ? text.split(/\s*;\s*/).filter(Boolean) : text;
+  for (const field of EXIF_FIELDS) {
+    const value = typeof field.exif === 'object' ? textField(tiff, field, field.exif.tag) : fromFacts(facts, field);
+    if (value !== undefined) values[field.id] = value;
   }
   return values;
 }
 
-/** The numbers of an entry (rationals divided), none when it is missing or of another type. */
-export function numbersOf(ifd: Ifd | undefined, tag: number, littleEndian: boolean): number[] {
-  const entry = ifd?.entries.get(tag);
-  if (!entry) return [];
-  const view = viewOf(entry.data);
-  const size = TYPE_BYTES[entry.type] ?? 1;
-  const numbers: number[] = [];
-  for (let at = 0; at + size <= entry.data.length && numbers.length < 4096; at += size) {
-    const number = numberAt(view, at, entry.type, littleEndian);
-    if (number === undefined) return [];
-    numbers.push(number);
-  }
-  return numbers;
+/** What EXIF says of a value once it is written there and read back. */
+export function exifEcho(field: Field, value: FieldValue | undefined): FieldValue | undefined {
+  if (value === undefined || field.exif === undefined) return undefined;
+  if (field.exif === 'gps') return positionOf(value);
+  const text = textsOf(value).join('; ');
+  if (field.exif !== 'captureTime') return splitText(cutText(text.replaceAll('\0', '')), field);
+  const parts = dateTimeParts(text);
+  if (!parts?.knowsSeconds) return undefined;
+  const zone = parts.zone === 'Z' ? '+00:00' : (parts.zone ?? '');
+  return `${parts.year}-${parts.month}-${parts.day}T${parts.time}${parts.fraction ? `.${parts.fraction}` : ''}${zone}`;
 }
 
-export function numberOf(ifd: Ifd | undefined, tag: number, littleEndian: boolean): number | undefined {
-  const number = numbersOf(ifd, tag, littleEndian)[0];
-  return number !== undefined && Number.isFinite(number) ? number : undefined;
+/** The edits that make EXIF say the changed fields; none for what it says already. A date that is not known to the second goes out of EXIF, which can't hold it. */
+export function exifEdits(
+  said: FieldValues,
+  changes: readonly (readonly [FieldId, FieldValue | undefined])[],
+  littleEndian: boolean,
+): TagEdit[] {
+  return changes.flatMap(([id, value]) => {
+    const field = fieldOf(id);
+    const echo = exifEcho(field, value);
+    if (field.exif === undefined || sameValue(said[id], echo)) return [];
+    if (field.exif === 'gps') return positionEdits(positionOf(echo), littleEndian);
+    if (field.exif === 'captureTime') return captureEdits(textsOf(echo)[0]);
+    return [textEdit('main', field.exif.tag, textsOf(echo).join('; ') || undefined)];
+  });
 }
 
-async function readIfd(
-  source: ByteSource,
-  offset: number,
-  structure: TiffStructure,
-  seen: Set<number>,
-): Promise<{ ifd: Ifd; next: number } | undefined> {
-  if (seen.has(offset)) {
-    structure.issues.push('EXIF directories run in a circle');
-    return undefined;
-  }
-  seen.add(offset);
-  const le = structure.littleEndian;
-  const head = await source.read(offset, 2);
-  if (head.length < 2) {
-    structure.issues.push('an EXIF directory lies outside the file');
-    return undefined;
-  }
-  const count = Math.min(viewOf(head).getUint16(0, le), MAX_ENTRIES);
-  const body = await source.read(offset + 2, count * 12 + 4);
-  const view = viewOf(body);
-  const entries = new Map<number, IfdEntry>();
-  for (let i = 0; i < count && i * 12 + 12 <= body.length; i++) {
-    const entry = await readEntry(source, body.subarray(i * 12, i * 12 + 12), le);
-    if (entry) entries.set(entry.tag, entry);
-    else structure.issues.push('an EXIF value lies outside the file');
-  }
-  const next = body.length >= count * 12 + 4 ? view.getUint32(count * 12, le) : 0;
-  return { ifd: { offset, entries }, next };
+/** Everything by the names of the standard; tags without one by their number, later pages and sub-directories with a number in front. */
+export function exifListing(tiff: TiffStructure): Record<string, unknown> {
+  const listing: Record<string, unknown> = {};
+  const add = (ifd: Ifd | undefined, names: Readonly<Record<number, string>>, prefix: string) => {
+    for (const entry of ifd?.list ?? []) {
+      const name = names[entry.tag] ?? EXIF_TAGS.main[entry.tag] ?? EXIF_TAGS.exif[entry.tag];
+      const value = shownValue(tiff, ifd, entry, name);
+      if (value !== undefined) listing[prefix + (name ?? `0x${entry.tag.toString(16).padStart(4, '0')}`)] ??= value;
+    }
+  };
+  tiff.pages.forEach((page, i) => add(page, EXIF_TAGS.main, i === 0 ? '' : `Page${i + 1}:`));
+  add(tiff.exif, EXIF_TAGS.exif, '');
+  add(tiff.gps, EXIF_TAGS.gps, '');
+  add(tiff.interop, EXIF_TAGS.interop, '');
+  tiff.subIfds.forEach((ifd, i) => add(ifd, EXIF_TAGS.main, `Sub${i + 1}:`));
+  return listing;
 }
 
-async function readEntry(source: ByteSource, bytes: Uint8Array, littleEndian: boolean): Promise<IfdEntry | undefined> {
-  const view = viewOf(bytes);
-  const [tag, type, count] = [
-    view.getUint16(0, littleEndian),
-    view.getUint16(2, littleEndian),
-    view.getUint32(4, littleEndian),
-  ];
-  const length = (TYPE_BYTES[type] ?? 1) * count;
-  if (length <= 4) return { tag, type, count, data: bytes.subarray(8, 8 + length) };
-  if (length > MAX_VALUE_BYTES) return undefined;
-  const data = await source.read(view.getUint32(8, littleEndian), length);
-  return data.length === length ? { tag, type, count, data } : undefined;
-}
-
-async function subIfd(
-  source: ByteSource,
-  structure: TiffStructure,
-  tag: number,
-  seen: Set<number>,
-): Promise<Ifd | undefined> {
-  const offset = numberOf(structure.pages[0], tag, structure.littleEndian);
-  return offset ? (await readIfd(source, offset, structure, seen))?.ifd : undefined;
-}
-
-function numberAt(view: DataView, at: number, type: number, le: boolean): number | undefined {
-  switch (type) {
-    case 1:
-    case 7:
-      return view.getUint8(at);
-    case 3:
-      return view.getUint16(at, le);
-    case 4:
-    case 13:
-      return view.getUint32(at, le);
-    case 5:
-      return view.getUint32(at, le) / view.getUint32(at + 4, le);
-    case 6:
-      return view.getInt8(at);
-    case 8:
-      return view.getInt16(at, le);
-    case 9:
-      return view.getInt32(at, le);
-    case 10:
-      return view.getInt32(at, le) / view.getInt32(at + 4, le);
-    case 11:
-      return view.getFloat32(at, le);
-    case 12:
-      return view.getFloat64(at, le);
-    default:
-      return undefined;
-  }
-}
-
-function textOf(ifd: Ifd | undefined, tag: number): string | undefined {
+/** The text of an ASCII or UTF-8 tag up to its first zero byte; undefined when it is missing or blank. */
+export function textOf(tiff: TiffStructure, ifd: Ifd | undefined, tag: number): string | undefined {
   const entry = ifd?.entries.get(tag);
   if (!entry || ![1, 2, 7, 129].includes(entry.type)) return undefined;
-  const end = entry.data.indexOf(0);
-  const bytes = end < 0 ? entry.data : entry.data.subarray(0, end);
-  const text = (utf8Text(bytes) ?? looseText(bytes)).trim();
+  const data = dataOf(tiff, entry);
+  if (!data) return undefined;
+  const end = data.indexOf(0);
+  const text = looseText(end < 0 ? data : data.subarray(0, end)).trim();
   return text === '' ? undefined : text;
 }
 
-function isoTime(text: string | undefined): string | undefined {
-  const match = /^(\d{4})[:-](\d{2})[:-](\d{2})[ T](\d{2}):(\d{2}):(\d{2})/.exec(text ?? '');
-  if (!match || match[1] === '0000') return undefined;
-  const iso = `${match[1]}-${match[2]}-${match[3]}T${match[4]}:${match[5]}:${match[6]}`;
-  const time = new Date(`${iso}Z`);
-  return Number.isNaN(time.getTime()) || !time.toISOString().startsWith(iso) ? undefined : iso;
+function textField(tiff: TiffStructure, field: Field, tag: number): FieldValue | undefined {
+  const text = textOf(tiff, tiff.pages[0], tag);
+  return text === undefined ? undefined : splitText(text, field);
 }
 
-function zoneOf(text: string | undefined): string | undefined {
-  return text && /^[+-]\d{2}:\d{2}$/.test(text) ? text : undefined;
+/** EXIF has to share a segment of 64 KB with thumbnails and maker notes, so long texts stand there in part. */
+function cutText(text: string): string {
+  return text.length < MAX_TEXT_BYTES / 3 ? text : looseText(cutBytes(utf8Bytes(text), MAX_TEXT_BYTES));
 }
 
-function degreesOf(gps: Ifd | undefined, tag: number, refTag: number, le: boolean): number | undefined {
-  const [degrees, minutes = 0, seconds = 0] = numbersOf(gps, tag, le);
-  const ref = textOf(gps, refTag);
+function splitText(text: string, field: Field): FieldValue | undefined {
+  if (!field.list) return text.trim() || undefined;
+  const texts = text.split(';').flatMap((part) => part.trim() || []);
+  return texts.length > 0 ? texts : undefined;
+}
+
+function fromFacts(facts: ExifFacts, field: Field): FieldValue | undefined {
+  if (field.exif === 'gps') return positionOf({ ...facts } as FieldValue);
+  if (!facts.takenAt) return undefined;
+  return `${facts.takenAt}${facts.subSeconds ? `.${facts.subSeconds}` : ''}${facts.offset ?? ''}`;
+}
+
+function gpsOf(tiff: TiffStructure): Partial<Position> {
+  const { gps } = tiff;
+  const latitude = degreesOf(tiff, GPS_TAG.latitude, GPS_TAG.latitudeRef);
+  const longitude = degreesOf(tiff, GPS_TAG.longitude, GPS_TAG.longitudeRef);
+  if (latitude === undefined || longitude === undefined) return {};
+  const altitude = numberOf(tiff, gps, GPS_TAG.altitude);
+  const below = (numberOf(tiff, gps, GPS_TAG.altitudeRef) ?? 0) & 1;
+  return (
+    positionOf({
+      latitude,
+      longitude,
+      ...(altitude === undefined ? {} : { altitude: below ? -altitude : altitude }),
+    }) ?? {}
+  );
+}
+
+function degreesOf(tiff: TiffStructure, tag: number, refTag: number): number | undefined {
+  const [degrees, minutes = 0, seconds = 0] = numbersOf(tiff, tiff.gps, tag);
+  const ref = textOf(tiff, tiff.gps, refTag);
   if (degrees === undefined || !ref) return undefined;
-  const value = degrees + minutes / 60 + seconds / 3600;
-  if (!Number.isFinite(value) || value > 180) return undefined;
-  return /^[SW]/i.test(ref) ? -value : value;
+  const value = degrees + (minutes || 0) / 60 + (seconds || 0) / 3600;
+  return Number.isFinite(value) ? (/^[SW]/i.test(ref) ? -value : value) : undefined;
+}
+
+function isoTime(text: string | undefined): string | undefined {
+  const [, year, month, day, time] = /^(\d{4})[:-](\d{2})[:-](\d{2})[ T](\d{2}:\d{2}:\d{2})/.exec(text ?? '') ?? [];
+  const iso = `${year}-${month}-${day}T${time}`;
+  return dateTimeParts(iso) ? iso : undefined;
+}
+
+function textEdit(ifd: TagEdit['ifd'], tag: number, text: string | undefined): TagEdit {
+  // ASCII with a zero byte at the end; other letters as UTF-8, as the MWG asks (section 2.1).
+  const data = text === undefined ? undefined : concatBytes([utf8Bytes(text), Uint8Array.of(0)]);
+  return { ifd, tag, type: 2, count: data?.length ?? 0, data };
+}
+
+function captureEdits(text: string | undefined): TagEdit[] {
+  const parts = text === undefined ? undefined : dateTimeParts(text);
+  const stamp = parts?.time && `${parts.year}:${parts.month}:${parts.day} ${parts.time}`;
+  return [
+    textEdit('exif', EXIF_TAG.dateTimeOriginal, stamp),
+    textEdit('exif', EXIF_TAG.subSecTimeOriginal, parts?.fraction),
+    textEdit('exif', EXIF_TAG.offsetTimeOriginal, parts?.zone === 'Z' ? '+00:00' : parts?.zone),
+  ];
+}
+
+function positionEdits(position: Position | undefined, littleEndian: boolean): TagEdit[] {
+  const byte = (tag: number, data: Uint8Array | undefined): TagEdit => ({
+    ifd: 'gps',
+    tag,
+    type: 1,
+    count: data?.length ?? 0,
+    data,
+  });
+  const rational = (tag: number, pairs: readonly (readonly [number, number])[] | undefined): TagEdit => {
+    if (!pairs) return { ifd: 'gps', tag, type: 5, count: 0, data: undefined };
+    const data = new Uint8Array(pairs.length * 8);
+    pairs.forEach(([over, under], i) => {
+      viewOf(data).setUint32(i * 8, over, littleEndian);
+      viewOf(data).setUint32(i * 8 + 4, under, littleEndian);
+    });
+    return { ifd: 'gps', tag, type: 5, count: pairs.length, data };
+  };
+  const { altitude } = position ?? {};
+  return [
+    byte(GPS_TAG.version, position && Uint8Array.of(2, 4, 0, 0)),
+    textEdit('gps', GPS_TAG.latitudeRef, position && (position.latitude < 0 ? 'S' : 'N')),
+    rational(GPS_TAG.latitude, position && sexagesimal(position.latitude)),
+    textEdit('gps', GPS_TAG.longitudeRef, position && (position.longitude < 0 ? 'W' : 'E')),
+    rational(GPS_TAG.longitude, position && sexagesimal(position.longitude)),
+    byte(GPS_TAG.altitudeRef, altitude === undefined ? undefined : Uint8Array.of(altitude < 0 ? 1 : 0)),
+    rational(GPS_TAG.altitude, altitude === undefined ? undefined : [[Math.round(Math.abs(altitude) * 100), 100]]),
+  ];
+}
+
+/** Degrees, minutes and seconds to a hundred-thousandth, which holds seven decimals of a degree. */
+function sexagesimal(degrees: number): [number, number][] {
+  const parts = Math.round(Math.abs(degrees) * 3_600_00000);
+  const seconds = parts % (60 * 100000);
+  const minutes = Math.floor(parts / (60 * 100000));
+  return [
+    [Math.floor(minutes / 60), 1],
+    [minutes % 60, 1],
+    [seconds, 100000],
+  ];
+}
+
+function shownValue(tiff: TiffStructure, ifd: Ifd | undefined, entry: IfdEntry, name: string | undefined): unknown {
+  if (entry.length > 4096 && entry.type !== 2) return `${entry.length} bytes`;
+  const data = dataOf(tiff, entry);
+  if (!data) return undefined;
+  if (UTF16_TAGS.has(entry.tag)) return new TextDecoder('utf-16le').decode(data).replace(/\0+$/, '');
+  if (entry.type === 2 || entry.type === 129) return textOf(tiff, ifd, entry.tag) ?? '';
+  if (entry.type === 7) return shownBytes(data, name);
+  const numbers = numbersOf(tiff, ifd, entry.tag).map((number) => (Number.isFinite(number) ? number : null));
+  return numbers.length === 1 ? numbers[0] : numbers;
+}
+
+function shownBytes(data: Uint8Array, name: string | undefined): string {
+  if (name && CHARSET_TAGS.has(name) && data.length > 8) {
+    const charset = asciiText(data.subarray(0, 8));
+    const text = data.subarray(8);
+    return charset.startsWith('UNICODE')
+      ? new TextDecoder('utf-16le').decode(text)
+      : looseText(text).replace(/\0+$/, '');
+  }
+  if (data.length <= 8 && data.every((byte) => byte >= 0x20 && byte < 0x7f)) return asciiText(data);
+  return data.length <= SHOWN_BYTES ? hexText(data) : `${data.length} bytes`;
 }

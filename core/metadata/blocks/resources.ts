@@ -12,14 +12,14 @@ export interface ImageResource {
   data: Uint8Array;
 }
 
-export const RESOURCE = { iim: 0x0404, iimDigest: 0x0425 } as const;
+export const RESOURCE = { iim: 0x0404, iimDigest: 0x0425, exif: 0x0422, xmp: 0x0424 } as const;
 
 /** The resources in order, and the bytes at the end that are none (kept when written again). */
 export function parseResources(bytes: Uint8Array): { resources: ImageResource[]; rest: Uint8Array } {
   const view = viewOf(bytes);
   const resources: ImageResource[] = [];
   let at = 0;
-  while (at + 12 <= bytes.length && /^[A-Za-z0-9]{4}$/.test(asciiText(bytes.subarray(at, at + 4)))) {
+  while (at + 12 <= bytes.length && isSignature(bytes, at)) {
     const nameLength = (view.getUint8(at + 6) + 2) & ~1;
     const sizeAt = at + 6 + nameLength;
     if (sizeAt + 4 > bytes.length) break;
@@ -35,6 +35,11 @@ export function parseResources(bytes: Uint8Array): { resources: ImageResource[];
     at = Math.min(bytes.length, dataAt + size + (size & 1));
   }
   return { resources, rest: bytes.subarray(at) };
+}
+
+/** Four letters or digits. */
+function isSignature(bytes: Uint8Array, at: number): boolean {
+  return hasAscii(bytes, at, '8BIM') || /^[A-Za-z0-9]{4}$/.test(asciiText(bytes.subarray(at, at + 4)));
 }
 
 export function serializeResources(resources: readonly ImageResource[]): Uint8Array {

@@ -1,28 +1,70 @@
 // What every container gives: the blocks of a file as bytes, and what its own structure says of the picture.
 
 import type { ByteSource } from '../bytes';
+import type { TagEdit } from '../blocks/exif';
+import type { TiffStructure } from '../blocks/tiff';
+import type { XmpPacket } from '../blocks/xmp/packet';
+import type { Piece } from '../pieces';
+
+export type FileKind =
+  'jpeg' | 'tiff' | 'dng' | 'png' | 'webp' | 'psd' | 'heic' | 'avif' | 'gif' | 'mp4' | 'mov' | 'pdf' | 'raw';
+
+/** A range of the file. */
+export interface Range {
+  start: number;
+  end: number;
+}
 
 export interface RawBlocks {
   /** Pixels as stored, before orientation. */
   width?: number;
   height?: number;
-  /** A TIFF structure to read EXIF from. */
-  exif?: ByteSource;
+  /** Where the container itself tells more than its first bytes did. */
+  kind?: FileKind;
+  /** EXIF, as the structure it stands in; several where a maker spread it out, the first coming first. */
+  exif: TiffStructure[];
   xmp?: Uint8Array;
+  /** The rest of a packet that was too large for one place, put together. */
+  extendedXmp?: Uint8Array;
   iim?: Uint8Array;
   /** Resource 0x0425: the MD5 that the IIM block had when XMP was last brought in line with it. */
   iimDigest?: Uint8Array;
+  /** The largest JPEG inside, for kinds that aren't shown as they are. */
+  preview?: Range;
+  /** Seconds, and what a film's pictures are coded in. */
+  duration?: number;
+  codec?: string;
+  /** When the container says it was made: ISO 8601. */
+  createdAt?: string;
   issues: string[];
+  /** Whether the structure is broken in a way that puts the picture in doubt. */
+  damaged?: boolean;
 }
 
-export type FileKind = 'jpeg' | 'tiff' | 'png';
+/** The blocks as they are to be; undefined leaves one as it is. */
+export interface NewBlocks {
+  xmp: XmpPacket;
+  /** What is to change in EXIF, in the byte order of its first structure; big-endian for a new one. */
+  exif: readonly TagEdit[];
+  /** IIM; containers without a place for it leave it. */
+  iim: Uint8Array | undefined;
+}
 
 /** An entry of the container table. */
 export interface Container {
-  kind: FileKind;
-  label: string;
-  extensions: readonly string[];
+  kinds: readonly { kind: FileKind; label: string; extensions: readonly string[] }[];
   /** Whether the first bytes of a file are of this kind. */
   canHandle(head: Uint8Array): boolean;
-  readBlocks(source: ByteSource): Promise<RawBlocks>;
+  readBlocks(source: ByteSource): RawBlocks;
+  /** How to write; without it descriptions go into a sidecar. */
+  writer?: ContainerWriter;
+}
+
+export interface ContainerWriter {
+  /** Whether there is a place for IIM. */
+  holdsIim: boolean;
+  /** The new file as pieces of the old. Throws an Error that says why when it can't be written safely. */
+  write(source: ByteSource, blocks: NewBlocks): Piece[];
+  /** The ranges that are its coded picture: the same bytes before and after any write. */
+  pictureRanges(source: ByteSource): Range[];
 }

@@ -1,15 +1,23 @@
 // The table of containers. Another kind of file is another entry.
 
+import { bmff } from './bmff';
 import type { Container, FileKind } from './container';
+import { gif } from './gif';
 import { jpeg } from './jpeg';
+import { pdf } from './pdf';
 import { png } from './png';
+import { psd } from './psd';
+import { raf } from './raf';
 import { tiff } from './tiff';
+import { webp } from './webp';
 
-export type { Container, FileKind, RawBlocks } from './container';
+export type { Container, ContainerWriter, FileKind, Range, RawBlocks } from './container';
 
-export const CONTAINERS: readonly Container[] = [jpeg, tiff, png];
+export const CONTAINERS: readonly Container[] = [jpeg, tiff, png, webp, psd, bmff, gif, pdf, raf];
 
-export const FILE_KINDS: readonly FileKind[] = CONTAINERS.map((container) => container.kind);
+const KINDS = CONTAINERS.flatMap(({ kinds }) => kinds);
+
+export const FILE_KINDS: readonly FileKind[] = [...new Set(KINDS.map(({ kind }) => kind))];
 
 /** The container whose first bytes these are. */
 export function containerOf(head: Uint8Array): Container | undefined {
@@ -19,5 +27,10 @@ export function containerOf(head: Uint8Array): Container | undefined {
 /** The kind that a file's name promises, before it is opened. */
 export function kindByName(name: string): FileKind | undefined {
   const extension = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
-  return CONTAINERS.find((container) => container.extensions.includes(extension))?.kind;
+  return KINDS.find(({ extensions }) => extensions.includes(extension))?.kind;
+}
+
+/** How a kind is called. */
+export function kindLabel(kind: FileKind): string {
+  return KINDS.find((entry) => entry.kind === kind)?.label ?? kind;
 }
