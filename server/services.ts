@@ -8,6 +8,7 @@ import { openDatabase } from './database/database';
 import { migrate } from './database/migrate';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
+import { fileWriter } from './files/writer';
 import { indexingJob, recordReader } from './intake/indexing';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
@@ -37,6 +38,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const photos = photoService(database, search);
   const previews = previewService(database, places.previews(config.home));
   const reader = recordReader();
+  const writer = fileWriter();
   const ledger = ledgerService(
     database,
     { ...vocabularyChanges(database), ...photoChanges(database), ...searchChanges(database) },
@@ -44,7 +46,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   );
   const jobs = await jobService(
     database,
-    [indexingJob({ database, drives, previews, reader, writeBack }), writingJob(database, drives)],
+    [indexingJob({ database, drives, previews, reader, writeBack }), writingJob({ database, drives, writer })],
     log,
   );
   const intake = intakeService(database, drives, jobs);
@@ -79,6 +81,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await jobs.close();
       await events.close();
       await reader.close();
+      await writer.close();
       await database.close();
     },
   };

@@ -18,6 +18,10 @@ export interface Patch {
   after: Uint8Array;
 }
 
+function isCopied(piece: Piece): piece is CopiedPiece {
+  return !(piece instanceof Uint8Array);
+}
+
 export function lengthOf(piece: Piece): number {
   return piece instanceof Uint8Array ? piece.length : piece.end - piece.start;
 }
@@ -112,4 +116,39 @@ function trimmed(offset: number, before: Uint8Array, after: Uint8Array): Patch |
   let end = after.length;
   while (before[end - 1] === after[end - 1]) end--;
   return { offset: offset + start, before: before.slice(start, end), after: after.slice(start, end) };
+}
+
+/** The new file as a source, without making it. */
+export function piecesSource(source: ByteSource, pieces: readonly Piece[]): ByteSource {
+  const parts: { at: number; end: number; piece: Piece }[] = [];
+  let size = 0;
+  for (const piece of pieces) {
+    parts.push({ at: size, end: size + lengthOf(piece), piece });
+    size += lengthOf(piece);
+  }
+  return {
+    size,
+    read(offset, length) {
+      const end = Math.min(size, offset + length);
+      const found = parts.filter((part) => part.at < end && part.end > offset);
+      const read = found.map(({ at, end: partEnd, piece }) => {
+        const [from, to] = [Math.max(offset, at) - at, Math.min(end, partEnd) - at];
+        return piece instanceof Uint8Array ? piece.subarray(from, to) : source.read(piece.start + from, to - from);
+      });
+      return read.length === 1 && read[0] ? read[0] : concatBytes(read);
+    },
+  };
+}
+
+/** Of a file that was made of pieces, the bytes that were given and not copied: what the way back does not copy. */
+export function givenBytes(source: ByteSource, back: readonly Piece[]): Uint8Array {
+  const copied = back.filter(isCopied).sort((a, b) => a.start - b.start);
+  const parts: Uint8Array[] = [];
+  let at = 0;
+  for (const { start, end } of copied) {
+    if (start > at) parts.push(source.read(at, start - at).slice());
+    at = Math.max(at, end);
+  }
+  if (at < source.size) parts.push(source.read(at, source.size - at).slice());
+  return concatBytes(parts);
 }

@@ -1,12 +1,14 @@
 // What the files of the archive say of themselves, in the ways that archives find their files in.
 
-import { asciiBytes, concatBytes, viewOf } from '@stellin/core/metadata/bytes';
-import { serializeIim, setIimFields, type Dataset } from '@stellin/core/metadata/blocks/iim';
+import { asciiBytes, concatBytes, NO_BYTES, viewOf } from '@stellin/core/metadata/bytes';
+import { parseIim, serializeIim, setIimFields, type Dataset } from '@stellin/core/metadata/blocks/iim';
 import { serializeResources, setResource, RESOURCE, APP13_PREFIX } from '@stellin/core/metadata/blocks/resources';
-import { emptyXmp, serializeXmp, setXmpField } from '@stellin/core/metadata/blocks/xmp';
+import { setXmpField } from '@stellin/core/metadata/blocks/xmp/fields';
+import { emptyXmp, serializeXmp } from '@stellin/core/metadata/blocks/xmp/packet';
 import { EXIF_PREFIX, XMP_PREFIX } from '@stellin/core/metadata/containers/jpeg';
-import { fieldOf, textsOf, type FieldId, type FieldValues } from '@stellin/core/metadata/fields';
+import { fieldOf, type FieldId, type FieldValues } from '@stellin/core/metadata/fields';
 import { md5 } from '@stellin/core/metadata/md5';
+import { textsOf } from '@stellin/core/metadata/values';
 import { exifBlock, type ExifContent } from './exifBlock';
 import type { PaintedFace } from './paint';
 import { PEOPLE, type Mess, type PlannedPhoto } from './plan';
@@ -103,8 +105,7 @@ function xmpOf(fields: FieldValues): Uint8Array {
 }
 
 function both(xmp: FieldValues, iim: FieldValues, digest: 'equal' | 'stale' | undefined): Blocks {
-  const { datasets } = setIimFields([], entriesOf(iim));
-  const block = serializeIim(datasets);
+  const block = serializeIim(setIimFields(parseIim(NO_BYTES), entriesOf(iim)).block);
   return {
     xmp: xmpOf(xmp),
     resources: resourcesOf(block, digest && (digest === 'equal' ? md5(block) : md5(Uint8Array.of(1)))),
@@ -124,7 +125,7 @@ function latin1Iim(fields: FieldValues): Uint8Array {
           data: asciiBytes(text.replaceAll('’', "'")).subarray(0, iim.maxBytes),
         });
   }
-  return serializeIim(datasets);
+  return serializeIim({ datasets, rest: NO_BYTES });
 }
 
 function resourcesOf(iim: Uint8Array, digest: Uint8Array | undefined): Uint8Array {

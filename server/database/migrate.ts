@@ -3,8 +3,12 @@
 import { SequelizeStorage, Umzug } from 'umzug';
 import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
+import * as metadataVersions from './migrations/0002-metadata-versions';
 
-const MIGRATIONS: readonly { name: string; sql: string }[] = [{ name: '0001-foundation', sql: foundation.sql }];
+const MIGRATIONS: readonly { name: string; sql: string }[] = [
+  { name: '0001-foundation', sql: foundation.sql },
+  { name: '0002-metadata-versions', sql: metadataVersions.sql },
+];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */
 export async function migrate(database: Database): Promise<string[]> {

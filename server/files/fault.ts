@@ -1,15 +1,27 @@
 // Faults on purpose: a test names a step in STELLIN_FAULT and the process dies there as if it were killed.
 
-export type FaultStep =
-  'write:journaled' | 'write:copied' | 'write:verified' | 'write:renamed' | 'write:recorded' | 'index:batch';
+/** The steps of a write: the first two and the last in any, the next three when a new file is written beside the old one, the last but one when a file is written to where it stands. */
+export const WRITE_STEPS = [
+  'write:planned',
+  'write:journaled',
+  'write:copied',
+  'write:verified',
+  'write:renamed',
+  'write:halfPatched',
+  'write:patched',
+  'write:recorded',
+] as const;
+
+export type FaultStep = (typeof WRITE_STEPS)[number] | 'index:batch';
 
 /** Dies with SIGKILL when the environment names this step; otherwise nothing. `STELLIN_FAULT=step:3` waits for the third time. */
 export function faultPoint(step: FaultStep): void {
   const wanted = process.env['STELLIN_FAULT'];
-  if (!wanted?.startsWith(step)) return;
-  const times = Number(wanted.slice(step.length + 1) || 1);
+  if (!wanted) return;
+  const [, name, times = '1'] = /^(.+?)(?::(\d+))?$/.exec(wanted) ?? [];
+  if (name !== step) return;
   passed += 1;
-  if (passed >= times) process.kill(process.pid, 'SIGKILL');
+  if (passed >= Number(times)) process.kill(process.pid, 'SIGKILL');
 }
 
 let passed = 0;

@@ -12,6 +12,7 @@ import { messageOf, StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import { joinPath, resolveInside } from '../files/drivePath';
 import type { RecordRequest, RecordResult } from '../files/readRecords.worker';
+import { WORKER_ARGS } from '../files/workers';
 import { baseName, walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import type { WriteBack } from '../writeback/service';
@@ -39,9 +40,6 @@ export function recordReader(): RecordReader {
   });
   return { read: (requests) => pool.run(requests), close: () => pool.destroy() };
 }
-
-/** Worker threads read TypeScript as the main thread does. */
-const WORKER_ARGS = ['--import', 'tsx'];
 
 interface Services {
   database: Database;

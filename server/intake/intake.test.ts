@@ -2,7 +2,8 @@ import { createHash } from 'node:crypto';
 import { readdir, readFile, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { planSidecarWrite } from '@stellin/core/metadata/write';
+import { NOW } from '@stellin/core/metadata/testing';
+import { planSidecar } from '@stellin/core/metadata/write';
 import { MARKER_NAME } from '../drives/marker';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 
@@ -44,7 +45,7 @@ test('a drive is taken in where it is: records, folders, previews, and nothing i
     '2019/scan.tif': await sharp({ create: { width: 60, height: 40, channels: 3, background: 'grey' } })
       .tiff()
       .toBuffer(),
-    '2019/scan.xmp': planSidecarWrite(undefined, { description: 'from the sidecar', dateCreated: '1932' }),
+    '2019/scan.xmp': planSidecar(undefined, { description: 'from the sidecar', dateCreated: '1932' }, { now: NOW }),
     '.hidden/no.jpg': await realJpeg(),
     'notes.txt': new Uint8Array([1]),
   });

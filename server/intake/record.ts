@@ -1,8 +1,8 @@
 // From a file's metadata to its catalogue record.
 
 import { kindByName } from '@stellin/core/metadata/containers/index';
-import { textsOf } from '@stellin/core/metadata/fields';
 import type { FileMetadata } from '@stellin/core/metadata/read';
+import { textsOf } from '@stellin/core/metadata/values';
 import { dateInterval } from '@stellin/core/search/dates';
 import { foldText } from '@stellin/core/search/words';
 import type { RecordResult } from '../files/readRecords.worker';
@@ -62,9 +62,14 @@ export function recordOf(
   const caption = textsOf(fields.description)[0] ?? '';
   const camera = [facts.make, facts.model].filter(Boolean).join(' ');
   const keywords = [...new Set(textsOf(fields.keywords))];
-  const located = [fields.sublocation, fields.city, fields.provinceState, fields.country, facts.latitude].some(
-    (value) => value !== undefined,
-  );
+  const located = [
+    fields.sublocation,
+    fields.city,
+    fields.provinceState,
+    fields.country,
+    fields.locationShown,
+    facts.latitude,
+  ].some((value) => value !== undefined);
   return {
     folder_id: folderId,
     name,

@@ -8,8 +8,8 @@ import type { FastifyInstance } from 'fastify';
 import { Client } from 'pg';
 import pino from 'pino';
 import sharp from 'sharp';
-import { memorySource, concatBytes } from '@stellin/core/metadata/bytes';
-import { planJpegWrite, type FieldChanges } from '@stellin/core/metadata/write';
+import { written } from '@stellin/core/metadata/testing';
+import type { FieldChanges } from '@stellin/core/metadata/write';
 import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
 import { buildApp } from '../app';
@@ -147,8 +147,7 @@ export async function realJpeg(changes: FieldChanges = {}, shade = 120): Promise
     .jpeg()
     .toBuffer();
   if (Object.keys(changes).length === 0) return plain;
-  const plan = await planJpegWrite(memorySource(plain), changes);
-  return concatBytes([plan.head, plain.subarray(plan.tailStart)]);
+  return written(plain, changes);
 }
 
 /** Writes files below a drive, with their folders. */

@@ -1,4 +1,5 @@
 import type { PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
+import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
 /** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its terms' keywords or its rating differ from what its file was last known to say. Conflicts stay until they are settled. */
@@ -137,70 +138,103 @@ export interface Intended {
   rating: number;
 }
 
-/** Notes that files are about to be written: which temporary files may be left behind, and what the result will say. */
-export async function openJournal(
-  database: Database,
-  photoId: number,
-  temporary: readonly string[],
-  intended: Intended,
-): Promise<void> {
+export interface Journal {
+  photoId: number;
+  /** Serialised, one a file, with paths below the drive. */
+  entries: string[];
+  intended: Intended;
+}
+
+/** Notes that files are about to be written: what they were and are to become, and what the result will say. */
+export async function openJournals(database: Database, journals: readonly Journal[]): Promise<void> {
   await database.rows(
-    `insert into write_journal (photo_id, temporary, intended) values ($1, $2, $3)
-     on conflict (photo_id) do update set temporary = excluded.temporary, intended = excluded.intended, started_at = now()`,
-    [photoId, temporary, JSON.stringify(intended)],
+    `insert into write_journal (photo_id, entries, intended)
+     select "photoId", array(select jsonb_array_elements_text(entries)), intended
+     from jsonb_to_recordset($1::jsonb) as r ("photoId" int, entries jsonb, intended jsonb)
+     on conflict (photo_id) do update set entries = excluded.entries, intended = excluded.intended, started_at = now()`,
+    [JSON.stringify(journals)],
   );
 }
 
-export async function closeJournal(database: Database, photoId: number, tx?: Transaction): Promise<void> {
-  await database.rows('delete from write_journal where photo_id = $1', [photoId], tx);
+export async function closeJournals(database: Database, photoIds: readonly number[], tx?: Transaction): Promise<void> {
+  await database.rows('delete from write_journal where photo_id = any($1)', [photoIds], tx);
 }
 
 /** Writes that a killed process left open, on drives that are attached. */
 export async function openWrites(
   database: Database,
-): Promise<(WriteTask & { temporary: string[]; intended: Intended })[]> {
+): Promise<(WriteTask & { entries: string[]; intended: Intended })[]> {
   return database.rows(
-    `select ${TASK_COLUMNS}, j.temporary, j.intended from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached order by p.id`,
+    `select ${TASK_COLUMNS}, j.entries, j.intended from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached order by p.id`,
   );
 }
 
-/** Records a write that was made, and whether the photo waits again because something was said of it meanwhile. */
-export async function recordWritten(
-  database: Database,
-  photoId: number,
-  written: {
-    sizeBytes: number;
-    mtimeMs: number;
-    sidecarMtimeMs: number | null;
-    termKeywords: readonly string[];
-    rating: number;
-  },
-): Promise<void> {
+export interface Written extends Intended {
+  id: number;
+  sizeBytes: number;
+  mtimeMs: number;
+  sidecarMtimeMs: number | null;
+  /** What is kept so that the write can be taken back. */
+  versions: readonly KeptVersion[];
+}
+
+/** Records writes that were made, and which photos wait again because something was said of them meanwhile. */
+export async function recordWritten(database: Database, written: readonly Written[]): Promise<void> {
+  if (written.length === 0) return;
+  const ids = written.map(({ id }) => id);
+  const hex = (bytes: Uint8Array | null) => bytes && Buffer.from(bytes).toString('hex');
+  const versions = written.flatMap(({ id, versions: kept }) =>
+    kept.map(({ target, back, givenHash }) => ({ id, target, back: hex(back), given: hex(givenHash) })),
+  );
   await database.transaction(async (tx) => {
     await database.rows(
-      `update photo set size_bytes = $2, mtime_ms = $3, sidecar_mtime_ms = $4, rating_written = $5, written_at = now() where id = $1`,
-      [photoId, written.sizeBytes, written.mtimeMs, written.sidecarMtimeMs, written.rating],
+      `update photo p set size_bytes = r."sizeBytes", mtime_ms = r."mtimeMs", sidecar_mtime_ms = r."sidecarMtimeMs", rating_written = r.rating, written_at = now()
+       from jsonb_to_recordset($1::jsonb) as r (id int, "sizeBytes" bigint, "mtimeMs" float8, "sidecarMtimeMs" float8, rating smallint) where p.id = r.id`,
+      [JSON.stringify(written.map(({ versions: _versions, ...row }) => row))],
       tx,
     );
-    await database.rows('delete from written_keyword where photo_id = $1', [photoId], tx);
+    await database.rows('delete from written_keyword where photo_id = any($1)', [ids], tx);
     await database.rows(
-      'insert into written_keyword (photo_id, keyword) select $1, unnest($2::text[])',
-      [photoId, written.termKeywords],
+      `insert into written_keyword (photo_id, keyword) select r.id, jsonb_array_elements_text(r."termKeywords")
+       from jsonb_to_recordset($1::jsonb) as r (id int, "termKeywords" jsonb)`,
+      [JSON.stringify(written.map(({ id, termKeywords }) => ({ id, termKeywords })))],
       tx,
     );
-    await closeJournal(database, photoId, tx);
-    await refreshWaiting(database, { sql: 'select $1::int as id', bind: [photoId] }, tx);
+    await database.rows(
+      `insert into metadata_version (photo_id, target, back, given_hash)
+       select id, target, decode(back, 'hex'), decode(given, 'hex') from jsonb_to_recordset($1::jsonb) as r (id int, target text, back text, given text)`,
+      [JSON.stringify(versions)],
+      tx,
+    );
+    await closeJournals(database, ids, tx);
+    await refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
     await database.notify(['writeBack', 'photos'], tx);
   });
 }
 
-export async function recordProblem(
-  database: Database,
-  photoId: number,
-  state: 'conflict' | 'failed',
-  message: string,
-): Promise<void> {
-  await database.rows('update write_back set state = $2, message = $3 where photo_id = $1', [photoId, state, message]);
+export interface WriteProblem {
+  id: number;
+  state: 'conflict' | 'failed';
+  message: string;
+}
+
+/** Records what could not be written; the files are as they were. */
+export async function recordProblems(database: Database, problems: readonly WriteProblem[]): Promise<void> {
+  if (problems.length === 0) return;
+  await database.transaction(async (tx) => {
+    await database.rows(
+      `update write_back b set state = r.state, message = r.message
+       from jsonb_to_recordset($1::jsonb) as r (id int, state text, message text) where b.photo_id = r.id`,
+      [JSON.stringify(problems)],
+      tx,
+    );
+    await closeJournals(
+      database,
+      problems.map(({ id }) => id),
+      tx,
+    );
+    await database.notify(['writeBack', 'photos'], tx);
+  });
 }
 
 /** Conflicts of photos that have just been read again are over: what the catalogue says on top of the file waits anew. */

@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { concatBytes, memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
-import { jpegPictureRanges } from '@stellin/core/metadata/write';
+import { pictureRanges } from '@stellin/core/metadata/write';
 import type { FaultStep } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 
@@ -12,13 +12,11 @@ afterEach(() => world.close());
 
 async function pictureOf(path: string): Promise<Uint8Array> {
   const bytes = await readFile(path);
-  return concatBytes(
-    (await jpegPictureRanges(memorySource(bytes))).map(({ start, end }) => bytes.subarray(start, end)),
-  );
+  return concatBytes(pictureRanges(memorySource(bytes)).map(({ start, end }) => bytes.subarray(start, end)));
 }
 
-const fieldsOf = async (path: string) => (await readMetadata(memorySource(await readFile(path)))).fields;
-const blocksOf = async (path: string) => (await readMetadata(memorySource(await readFile(path)))).blocks;
+const fieldsOf = async (path: string) => readMetadata(memorySource(await readFile(path))).fields;
+const blocksOf = async (path: string) => readMetadata(memorySource(await readFile(path))).blocks;
 
 async function addTerms(...labels: string[]): Promise<number[]> {
   await world.apply({ kind: 'addTerms', parentId: null, terms: labels.map((label) => ({ label })) });
@@ -85,22 +83,22 @@ test('terms go into XMP and IIM of a JPEG beside the keywords it came with, with
 test('kinds that are not embedded get a sidecar, and what stood in one stays', async () => {
   world = await openWorld();
   const drive = await world.addDrive('Studio');
-  const tiff = await sharp({ create: { width: 60, height: 40, channels: 3, background: 'grey' } })
-    .tiff()
+  const picture = await sharp({ create: { width: 60, height: 40, channels: 3, background: 'grey' } })
+    .gif()
     .toBuffer();
   const sidecar =
     '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description rdf:about="" xmlns:own="http://example.org/own/" own:Kept="yes"/></rdf:RDF></x:xmpmeta>';
-  await putFiles(drive, { 'new.tif': tiff, 'old.tif': tiff, 'old.xmp': new TextEncoder().encode(sidecar) });
+  await putFiles(drive, { 'new.gif': picture, 'old.gif': picture, 'old.xmp': new TextEncoder().encode(sidecar) });
   await world.takeIn(drive);
   await give('', ...(await addTerms('Edo')));
   await world.apply({ kind: 'setRating', selection: { query: '' }, rating: 4 });
   expect((await write()).result).toMatchObject({ written: 2 });
-  for (const name of ['new.tif', 'old.tif'])
-    expect(new Uint8Array(await readFile(join(drive, name)))).toEqual(new Uint8Array(tiff));
+  for (const name of ['new.gif', 'old.gif'])
+    expect(new Uint8Array(await readFile(join(drive, name)))).toEqual(new Uint8Array(picture));
   const old = await readFile(join(drive, 'old.xmp'));
   expect(old.toString()).toContain('own:Kept="yes"');
-  expect((await readMetadata(memorySource(tiff), old)).fields).toMatchObject({ keywords: ['Edo'], rating: 4 });
-  expect((await readMetadata(memorySource(tiff), await readFile(join(drive, 'new.xmp')))).fields).toMatchObject({
+  expect(readMetadata(memorySource(picture), old).fields).toMatchObject({ keywords: ['Edo'], rating: 4 });
+  expect(readMetadata(memorySource(picture), await readFile(join(drive, 'new.xmp'))).fields).toMatchObject({
     keywords: ['Edo'],
     rating: 4,
   });
@@ -168,7 +166,17 @@ test('writes for a drive that is away wait; one that goes away in the middle pau
   expect((await readdir(now)).filter((name) => name.includes('stellin-part'))).toEqual([]);
 });
 
-const STEPS: FaultStep[] = ['write:journaled', 'write:copied', 'write:verified', 'write:renamed', 'write:recorded'];
+/** The first write makes the file larger, so it is written beside; the others stay in place. A file half-written in place is neither; the next process makes it whole. */
+const STEPS: [FaultStep, 'old' | 'new' | 'torn'][] = [
+  ['write:planned', 'old'],
+  ['write:journaled', 'old'],
+  ['write:copied', 'old'],
+  ['write:verified', 'old'],
+  ['write:renamed', 'new'],
+  ['write:halfPatched', 'torn'],
+  ['write:patched', 'new'],
+  ['write:recorded', 'new'],
+];
 
 test('a process killed at any step of a write leaves the old file or the new one, and the next process sorts it out', async () => {
   world = await openWorld({ working: false });
@@ -181,14 +189,15 @@ test('a process killed at any step of a write leaves the old file or the new one
   await worker.kill();
 
   const expected = ['own'];
-  for (const [i, step] of STEPS.entries()) {
+  for (const [i, [step, state]] of STEPS.entries()) {
     await give('name:a.jpg', ...(await addTerms(`Term ${i}`)));
     const before = await readFile(path);
     const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
     expect(await startWorker(world, step).ended).toBe('SIGKILL');
     const after = await readFile(path);
-    const isOld = after.equals(before);
-    expect({ step, isOld }).toEqual({ step, isOld: !['write:renamed', 'write:recorded'].includes(step) });
+    const keywords = after.equals(before) ? 'old' : state === 'torn' ? 'torn' : 'new';
+    expect({ step, state: keywords }).toEqual({ step, state });
+    if (state === 'new') expect((await fieldsOf(path)).keywords).toEqual([...expected, `Term ${i}`]);
     expect(await pictureOf(path)).toEqual(picture);
 
     worker = startWorker(world);

@@ -1,26 +1,43 @@
-// The write-back job: photo by photo, what waits goes into the files of attached drives. A journal row stands for every
-// write under way, so that a killed process leaves nothing that the next one can't sort out.
+// The write-back job: batch by batch, what waits goes into the files of attached drives. Before a batch is written, a
+// journal says what each file was and is to become, so that a killed process leaves nothing that the next one can't sort
+// out.
 
-import { join } from 'node:path';
+import { join, relative } from 'node:path';
+import { realpath } from 'node:fs/promises';
 import { z } from 'zod';
+import { readMetadata } from '@stellin/core/metadata/read';
+import { sameValue } from '@stellin/core/metadata/values';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
-import { messageOf, systemCode } from '../errors';
+import { messageOf } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { ChangedFileError, removeLeftover } from '../files/replace';
+import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
+import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
+import { sidecarPath, type PlannedWrite } from '../files/planWrite';
+import { problemOf } from '../files/problem';
+import { readSidecar, withSource } from '../files/source';
+import { versionOf } from '../files/takeBack';
+import type { FileWriter } from '../files/writer';
+import type { CarriedOut, Problem } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import * as store from './store';
-import { saysAlready, temporaryPaths, writePhotoFile } from './writeFile';
 
 export const WRITE_JOB = 'writeBack';
 export const writeParameters = z.object({ driveId: z.uuid().nullable() });
 
 const BATCH = 50;
 
-export function writingJob(database: Database, drives: Drives): JobKind {
+interface Services {
+  database: Database;
+  drives: Drives;
+  writer: FileWriter;
+}
+
+export function writingJob(services: Services): JobKind {
+  const { database } = services;
   return {
     kind: WRITE_JOB,
     async run(run) {
@@ -34,81 +51,144 @@ export function writingJob(database: Database, drives: Drives): JobKind {
         tasks.length > 0;
         tasks = await store.nextTasks(database, driveId, after, BATCH)
       ) {
-        for (const task of tasks) {
-          counts[await writeTask(database, drives, run, task)] += 1;
-          after = task.id;
-          await run.progress({
-            done: counts.written + counts.conflict + counts.failed,
-            current: `Writing ${task.driveLabel}: ${joinPath(task.folderPath, task.name)}`,
-          });
-        }
+        const done = await writeBatch(services, run, tasks);
+        for (const state of ['written', 'conflict', 'failed'] as const) counts[state] += done[state];
+        const last = tasks.at(-1);
+        after = last?.id ?? after;
+        await run.progress({
+          done: counts.written + counts.conflict + counts.failed,
+          current: `Writing ${last?.driveLabel}: ${joinPath(last?.folderPath ?? '', last?.name ?? '')}`,
+        });
       }
       return counts satisfies Job['result'];
     },
   };
 }
 
-/** Sorts out writes that were cut off: leftovers are removed; where the new file is in place already, the write counts as made. */
+/** Sorts out writes that were cut off: leftovers are removed and half-written files restored; where the new file is in place already, the write counts as made. */
 export async function recoverWrites(database: Database): Promise<number> {
   const open = await store.openWrites(database);
-  for (const task of open) {
-    const path = join(task.mountPoint, task.folderPath, task.name);
-    for (const temporary of task.temporary) await removeLeftover(join(task.mountPoint, temporary));
-    const made = await saysAlready({ path, kind: task.kind }, task.intended);
-    if (made)
-      await store.recordWritten(database, task.id, {
-        ...made.file,
-        sidecarMtimeMs: made.sidecarMtimeMs,
-        ...task.intended,
-      });
-    else await store.closeJournal(database, task.id);
+  const made: store.Written[] = [];
+  for (const { entries, intended, ...task } of open) {
+    for (const text of entries) {
+      const entry = parseEntry(text);
+      const at = (path: string) => join(task.mountPoint, path);
+      settle({ ...entry, path: at(entry.path), temporary: at(entry.temporary) });
+    }
+    const written = saysAlready(join(task.mountPoint, task.folderPath, task.name), intended);
+    if (written) made.push({ id: task.id, ...written, ...intended, versions: [] });
   }
+  await store.closeJournals(
+    database,
+    open.map(({ id }) => id),
+  );
+  await store.recordWritten(database, made);
   return open.length;
 }
 
-async function writeTask(
-  database: Database,
-  drives: Drives,
-  run: JobRun,
-  task: store.WriteTask,
-): Promise<'written' | 'conflict' | 'failed'> {
-  const shown = joinPath(task.folderPath, task.name);
-  const intended: store.Intended = {
+interface Doing {
+  task: store.WriteTask;
+  intended: store.Intended;
+  plan?: PlannedWrite;
+  result?: CarriedOut;
+}
+
+async function writeBatch(services: Services, run: JobRun, tasks: readonly store.WriteTask[]) {
+  const { database, writer } = services;
+  const doings = tasks.map((task): Doing => ({ task, intended: intendedOf(task) }));
+  await planBatch(writer, doings);
+  faultPoint('write:planned');
+  const ready = doings.filter((doing): doing is Doing & { plan: PlannedWrite } => doing.plan !== undefined);
+  await store.openJournals(database, await Promise.all(ready.map(journalOf)));
+  faultPoint('write:journaled');
+  const results = await writer.write(ready.map(({ plan }) => plan));
+  ready.forEach((doing, i) => (doing.result = results[i]));
+  await store.recordWritten(database, doings.flatMap(writtenOf));
+  faultPoint('write:recorded');
+  return recordProblems(services, run, doings);
+}
+
+/** Plans what can be planned; what can't gets its problem as result. */
+async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<void> {
+  const now = new Date().toISOString().replace(/\.\d+Z$/, 'Z');
+  const paths = await Promise.all(doings.map(({ task }) => pathOf(task)));
+  const inside = doings.flatMap((doing, i) => {
+    const path = paths[i];
+    if (typeof path === 'string') return [{ doing, path }];
+    doing.result = path;
+    return [];
+  });
+  const plans = await writer.plan(
+    inside.map(({ doing: { task, intended }, path }) => ({
+      path,
+      changes: changesFor(task, intended),
+      options: { now },
+      expected: { file: { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs }, sidecarMtimeMs: task.sidecarMtimeMs },
+    })),
+  );
+  inside.forEach(({ doing }, i) => {
+    const planned = plans[i];
+    if (planned?.ok) doing.plan = planned.plan;
+    else doing.result = planned;
+  });
+}
+
+async function pathOf(task: store.WriteTask): Promise<string | Problem> {
+  try {
+    return await resolveInside(task.mountPoint, joinPath(task.folderPath, task.name));
+  } catch (error) {
+    const code = typeof error === 'object' && error !== null && 'code' in error ? String(error.code) : undefined;
+    return { ok: false, code: code === 'outsideDrive' ? undefined : code, message: problemOf(error), changed: false };
+  }
+}
+
+/** What has to be known to sort the write out, with paths below the drive: it may come back at another place. */
+async function journalOf({ task, intended, plan }: Doing & { plan: PlannedWrite }): Promise<store.Journal> {
+  const root = await realpath(task.mountPoint);
+  const entries = plan.files.map((file) => {
+    const entry = journalEntryOf(file);
+    return serializeEntry({ ...entry, path: relative(root, entry.path), temporary: relative(root, entry.temporary) });
+  });
+  return { photoId: task.id, entries, intended };
+}
+
+function writtenOf({ task, intended, plan, result }: Doing): store.Written[] {
+  if (!result?.ok || !plan) return [];
+  const nowOf = (isSidecar: boolean): Fingerprint | undefined => {
+    const at = plan.files.findIndex(({ check }) => (check.isSidecarOf !== undefined) === isSidecar);
+    return at < 0 ? undefined : result.now[at];
+  };
+  const file = nowOf(false) ?? { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs };
+  const sidecarMtimeMs = nowOf(true)?.mtimeMs ?? task.sidecarMtimeMs;
+  return [{ id: task.id, ...file, sidecarMtimeMs, ...intended, versions: plan.files.map(versionOf) }];
+}
+
+/** Tells what could not be written, or throws DriveGone when the drive has gone. Returns how many came to which end. */
+async function recordProblems({ database, drives }: Services, run: JobRun, doings: readonly Doing[]) {
+  const counts = { written: doings.filter(({ result }) => result?.ok).length, conflict: 0, failed: 0 };
+  const problems: store.WriteProblem[] = [];
+  for (const { task, result } of doings) {
+    if (result?.ok) continue;
+    if (result?.code !== undefined && !(await drives.isAttached(task.driveId)))
+      throw new DriveGone(task.driveId, task.driveLabel);
+    const state = result?.changed ? 'conflict' : 'failed';
+    counts[state] += 1;
+    const message = result?.changed
+      ? 'Another program has changed the file since it was read.'
+      : (result?.message ?? 'was not written');
+    problems.push({ id: task.id, state, message });
+    await run.failure(`${task.driveLabel}: ${joinPath(task.folderPath, task.name)}`, message);
+  }
+  await store.recordProblems(database, problems);
+  return counts;
+}
+
+function intendedOf(task: store.WriteTask): store.Intended {
+  return {
     keywords: [...new Set([...task.freeKeywords, ...task.termKeywords])],
     termKeywords: task.termKeywords,
     rating: task.rating,
   };
-  try {
-    const path = await resolveInside(task.mountPoint, shown);
-    await store.openJournal(database, task.id, leftoversOf(shown), intended);
-    faultPoint('write:journaled');
-    const written = await writePhotoFile(
-      {
-        path,
-        kind: task.kind,
-        expected: { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs },
-        sidecarMtimeMs: task.sidecarMtimeMs,
-      },
-      changesFor(task, intended),
-    );
-    await store.recordWritten(database, task.id, {
-      ...written.file,
-      sidecarMtimeMs: written.sidecarMtimeMs,
-      ...intended,
-    });
-    faultPoint('write:recorded');
-    return 'written';
-  } catch (error) {
-    if (systemCode(error) !== undefined && !(await drives.isAttached(task.driveId)))
-      throw new DriveGone(task.driveId, task.driveLabel);
-    await store.closeJournal(database, task.id);
-    const state = error instanceof ChangedFileError ? 'conflict' : 'failed';
-    const message = state === 'conflict' ? 'Another program has changed the file since it was read.' : messageOf(error);
-    await store.recordProblem(database, task.id, state, message);
-    await run.failure(`${task.driveLabel}: ${shown}`, message);
-    await database.notify(['writeBack', 'photos']);
-    return state;
-  }
 }
 
 function changesFor(task: store.WriteTask, intended: store.Intended): FieldChanges {
@@ -116,8 +196,18 @@ function changesFor(task: store.WriteTask, intended: store.Intended): FieldChang
   return { keywords: intended.keywords, ...rating };
 }
 
-/** The temporary files of a write, as paths below the drive. */
-function leftoversOf(shown: string): string[] {
-  const { file, sidecar } = temporaryPaths(shown);
-  return [file, sidecar];
+/** What a file (with its sidecar) looks like if it says what a write was to make it say: that write was made, only not recorded. */
+function saysAlready(path: string, intended: { keywords: string[]; rating: number }) {
+  try {
+    const file = fingerprintOf(path);
+    const beside = sidecarPath(path);
+    const sidecar = fingerprintOf(beside);
+    if (!file) return undefined;
+    const bytes = sidecar && readSidecar(beside);
+    const { fields } = withSource(path, (source) => readMetadata(source, bytes));
+    const says = sameValue(fields.keywords ?? [], intended.keywords) && Number(fields.rating ?? 0) === intended.rating;
+    return says ? { ...file, sidecarMtimeMs: sidecar?.mtimeMs ?? null } : undefined;
+  } catch (error) {
+    throw new Error(`${path} could not be looked at: ${messageOf(error)}`, { cause: error });
+  }
 }

@@ -1,0 +1,229 @@
+// Carrying planned writes out. A file that keeps its size is written to where it stands, once the old bytes are in a
+// journal; any other is written anew beside the old one, flushed, verified and renamed over it. Whatever happens in
+// between, the old file or the new one is there whole, or can be made whole from the journal.
+
+import { spawnSync } from 'node:child_process';
+import {
+  closeSync, fsync, fsyncSync, fstatSync, futimesSync, openSync, readSync, renameSync, statSync, unlinkSync, writeSync,
+  type BigIntStats,
+} from 'node:fs'; // prettier-ignore
+import { dirname } from 'node:path';
+import { promisify } from 'node:util';
+import { lengthOf, type Patch, type Piece } from '@stellin/core/metadata/pieces';
+import { readMetadata } from '@stellin/core/metadata/read';
+import { pictureRanges } from '@stellin/core/metadata/write';
+import type { ByteSource } from '@stellin/core/metadata/bytes';
+import { systemCode } from '../errors';
+import { faultPoint } from './fault';
+import { fingerprintOf, requireUnchanged, type Fingerprint } from './fingerprint';
+import { requireFields, type PlannedFile, type PlannedWrite } from './planWrite';
+import { problemOf } from './problem';
+import { readSidecar, withSource } from './source';
+
+/** Of a photo whose files were written, what they look like now, in the order of the plan. */
+export type WriteResult = { ok: true; now: (Fingerprint | undefined)[] } | { ok: false; error: Error };
+
+const CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
+const COMPARED = 4 * 1024 * 1024;
+/** While one file is flushed to the drive, the next is made ready. */
+const AT_ONCE = 4;
+const flush = promisify(fsync);
+
+/** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was. */
+export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteResult[]> {
+  copyAttributes(
+    writes.flatMap(({ files }) => files.filter(({ patches, before, pieces }) => !patches && before && pieces)),
+  );
+  const results: WriteResult[] = [];
+  const folders = new Set<string>();
+  const queue = writes.entries();
+  const hands = Array.from({ length: AT_ONCE }, async () => {
+    for (const [i, write] of queue) {
+      try {
+        for (const file of write.files) {
+          if (file.patches) await patchFile(file, file.patches);
+          else if (file.pieces) await rewriteFile(file, file.pieces);
+          else unlinkSync(file.path);
+          if (!file.patches) folders.add(dirname(file.path));
+        }
+        results[i] = { ok: true, now: write.files.map(({ path }) => fingerprintOf(path)) };
+      } catch (error) {
+        results[i] = { ok: false, error: withReason(error) };
+      }
+    }
+  });
+  await Promise.all(hands);
+  for (const folder of folders) flushFolder(folder);
+  return results;
+}
+
+/** Removes a temporary file that a killed process left. */
+export function removeLeftover(path: string): void {
+  try {
+    unlinkSync(path);
+  } catch (error) {
+    if (systemCode(error) !== 'ENOENT' && systemCode(error) !== 'ENOTDIR')
+      throw new Error(`${path} could not be removed: ${problemOf(error)}`, { cause: error });
+  }
+}
+
+async function rewriteFile(file: PlannedFile, pieces: readonly Piece[]): Promise<void> {
+  const { path, temporary, before } = file;
+  try {
+    requireUnchanged(path, before);
+    const times = before && statSync(path, { bigint: true });
+    const descriptor = openSync(temporary, 'w');
+    try {
+      writePieces(path, before !== undefined, pieces, descriptor);
+      if (times) keepTimes(descriptor, times);
+      await flush(descriptor);
+    } finally {
+      closeSync(descriptor);
+    }
+    faultPoint('write:copied');
+    verify(file);
+    faultPoint('write:verified');
+    requireUnchanged(path, before);
+    renameSync(temporary, path);
+    faultPoint('write:renamed');
+  } catch (error) {
+    removeLeftover(temporary);
+    throw error;
+  }
+}
+
+/** Puts the patches where they belong, and the old bytes back should that fail. */
+async function patchFile(file: PlannedFile, patches: readonly Patch[]): Promise<void> {
+  const { path, before } = file;
+  requireUnchanged(path, before);
+  withSource(path, (source) => requireOutsidePicture(source, patches));
+  const descriptor = openSync(path, 'r+');
+  try {
+    const times = fstatSync(descriptor, { bigint: true });
+    try {
+      for (const { offset, after } of patches) {
+        const half = after.length >> 1;
+        writeAll(descriptor, after.subarray(0, half), offset);
+        faultPoint('write:halfPatched');
+        writeAll(descriptor, after.subarray(half), offset + half);
+      }
+      keepTimes(descriptor, times);
+      await flush(descriptor);
+      faultPoint('write:patched');
+      for (const { offset, after } of patches) requireBytes(descriptor, offset, after);
+    } catch (error) {
+      for (const { offset, before: old } of patches) writeAll(descriptor, old, offset);
+      keepTimes(descriptor, times);
+      await flush(descriptor);
+      throw error;
+    }
+  } finally {
+    closeSync(descriptor);
+  }
+}
+
+/** Reads the new file again: every field as meant, and the coded picture the same bytes. */
+function verify({ path, temporary, check }: PlannedFile): void {
+  const { changes, before, isSidecarOf } = check;
+  if (isSidecarOf !== undefined) {
+    const made = readSidecar(temporary);
+    return requireFields(
+      before,
+      withSource(isSidecarOf, (source) => readMetadata(source, made)),
+      changes,
+    );
+  }
+  withSource(temporary, (made) => {
+    requireFields(before, readMetadata(made), changes);
+    withSource(path, (old) => requireSamePicture(old, made));
+  });
+}
+
+function requireSamePicture(old: ByteSource, made: ByteSource): void {
+  const [was, is] = [pictureRanges(old), pictureRanges(made)];
+  const same =
+    was.length === is.length &&
+    was.every(({ start, end }, i) => {
+      const other = is[i];
+      if (!other || other.end - other.start !== end - start) return false;
+      for (let at = 0; at < end - start; at += COMPARED) {
+        const length = Math.min(COMPARED, end - start - at);
+        if (Buffer.compare(old.read(start + at, length), made.read(other.start + at, length)) !== 0) return false;
+      }
+      return true;
+    });
+  if (!same) throw new Error('the picture data would not be the same; nothing was written');
+}
+
+function requireOutsidePicture(source: ByteSource, patches: readonly Patch[]): void {
+  const ranges = pictureRanges(source);
+  const touches = ({ offset, after }: Patch) =>
+    ranges.some(({ start, end }) => start < offset + after.length && end > offset);
+  if (patches.some(touches)) throw new Error('the picture data would not be the same; nothing was written');
+}
+
+function requireBytes(descriptor: number, offset: number, bytes: Uint8Array): void {
+  const read = Buffer.allocUnsafe(bytes.length);
+  const length = readSync(descriptor, read, 0, bytes.length, offset);
+  if (length !== bytes.length || Buffer.compare(read, bytes) !== 0)
+    throw new Error('the drive did not keep what was written; the old file was restored');
+}
+
+function writePieces(path: string, exists: boolean, pieces: readonly Piece[], target: number): void {
+  const source = exists ? openSync(path, 'r') : undefined;
+  try {
+    let at = 0;
+    for (const piece of pieces) {
+      if (piece instanceof Uint8Array) writeAll(target, piece, at);
+      else if (source !== undefined) copyRange(source, piece, target, at);
+      at += lengthOf(piece);
+    }
+  } finally {
+    if (source !== undefined) closeSync(source);
+  }
+}
+
+function copyRange(source: number, { start, end }: { start: number; end: number }, target: number, at: number): void {
+  for (let offset = start; offset < end;) {
+    const read = readSync(source, CHUNK, 0, Math.min(CHUNK.length, end - offset), offset);
+    if (read === 0) throw new Error('the file became shorter while it was copied');
+    writeAll(target, CHUNK.subarray(0, read), at + offset - start);
+    offset += read;
+  }
+}
+
+function writeAll(descriptor: number, bytes: Uint8Array, position: number): void {
+  let written = 0;
+  while (written < bytes.length)
+    written += writeSync(descriptor, bytes, written, bytes.length - written, position + written);
+}
+
+/** Makes the temporary files with owner, mode, times and extended attributes of the old ones. Node.js knows no extended attributes, so `cp` of the system does it, for all files in one go. */
+function copyAttributes(files: readonly PlannedFile[]): void {
+  if (files.length === 0) return;
+  const script = 'while [ $# -gt 0 ]; do cp --attributes-only --preserve=all -- "$1" "$2"; shift 2; done';
+  // Where it fails the reason shows when the file itself is written; without it no write is worse than before.
+  spawnSync('sh', ['-c', script, 'sh', ...files.flatMap(({ path, temporary }) => [path, temporary])], {
+    stdio: 'ignore',
+  });
+}
+
+function keepTimes(descriptor: number, { atimeNs, mtimeNs }: BigIntStats): void {
+  futimesSync(descriptor, Number(atimeNs) / 1e9, Number(mtimeNs) / 1e9);
+}
+
+function flushFolder(path: string): void {
+  const descriptor = openSync(path, 'r');
+  try {
+    fsyncSync(descriptor);
+  } finally {
+    closeSync(descriptor);
+  }
+}
+
+/** The error with a sentence for people; its code stays. */
+function withReason(error: unknown): Error {
+  const code = systemCode(error);
+  if (code === undefined) return error as Error;
+  return Object.assign(new Error(problemOf(error), { cause: error }), { code });
+}

@@ -1,0 +1,34 @@
+// Telling whether a file is still the one that was read.
+
+import { statSync } from 'node:fs';
+import { systemCode } from '../errors';
+
+/** What a file looked like when it was read: another size or time means that somebody changed it. */
+export interface Fingerprint {
+  sizeBytes: number;
+  mtimeMs: number;
+}
+
+/** The file is not the one that was read. Nothing was written. */
+export class ChangedFileError extends Error {
+  constructor(path: string) {
+    super(`${path} was changed by another program since it was read`);
+  }
+}
+
+/** The size and time of a file, undefined when there is none. */
+export function fingerprintOf(path: string): Fingerprint | undefined {
+  try {
+    const { size, mtimeMs } = statSync(path);
+    return { sizeBytes: size, mtimeMs };
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') return undefined;
+    throw error;
+  }
+}
+
+/** Throws ChangedFileError unless the file is as expected; undefined expects that there is none. */
+export function requireUnchanged(path: string, expected: Fingerprint | undefined): void {
+  const now = fingerprintOf(path);
+  if (now?.sizeBytes !== expected?.sizeBytes || now?.mtimeMs !== expected?.mtimeMs) throw new ChangedFileError(path);
+}

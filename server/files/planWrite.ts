@@ -1,0 +1,147 @@
+// Planning a write: what becomes of a photo's file and its sidecar, proven right before a byte is written.
+
+import { constants, accessSync, realpathSync, statSync } from 'node:fs';
+import { basename, dirname, join } from 'node:path';
+import { memorySource } from '@stellin/core/metadata/bytes';
+import { fieldOf, type FieldId } from '@stellin/core/metadata/fields';
+import { openFile } from '@stellin/core/metadata/open';
+import { patchesOf, piecesSource, reversed, type Patch, type Piece } from '@stellin/core/metadata/pieces';
+import { metadataOf, readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
+import {
+  isEmbeddable,
+  planOpenFile,
+  planSidecar,
+  wrongFields,
+  type FieldChanges,
+  type WriteOptions,
+} from '@stellin/core/metadata/write';
+import type { IimCut } from '@stellin/core/metadata/blocks/iim';
+import { fingerprintOf, requireUnchanged, type Fingerprint } from './fingerprint';
+import { readSidecar, withSource } from './source';
+
+export interface WriteRequest {
+  path: string;
+  changes: FieldChanges;
+  options: WriteOptions;
+  /** Write into a sidecar even where the file could hold it. */
+  sidecarOnly?: boolean;
+  /** The file and the sidecar as last read; without it they are taken as they are. A time of null expects no sidecar. */
+  expected?: { file: Fingerprint; sidecarMtimeMs: number | null };
+}
+
+/** One file that is to be written: the photo's own or its sidecar. */
+export interface PlannedFile {
+  /** The file itself, links followed. */
+  path: string;
+  temporary: string;
+  /** Undefined when it is made anew. */
+  before: Fingerprint | undefined;
+  /** The new file; undefined removes it. */
+  pieces: Piece[] | undefined;
+  /** When nothing has to move: what is put where. */
+  patches: Patch[] | undefined;
+  /** The way back; none when it is made anew. */
+  back: Piece[] | undefined;
+  /** What it has to say afterwards, and what it said before. */
+  check: { changes: FieldChanges; before: FileMetadata; isSidecarOf: string | undefined };
+}
+
+export interface PlannedWrite {
+  path: string;
+  /** None when everything is said already. The sidecar comes first: should the process die between the two, the file is still as it was and the write is repeated. */
+  files: PlannedFile[];
+  cuts: IimCut[];
+}
+
+/** Where the sidecar of a file is: its name with `.xmp` for the extension. */
+export function sidecarPath(path: string): string {
+  const name = basename(path);
+  const dot = name.lastIndexOf('.');
+  return join(dirname(path), `${dot > 0 ? name.slice(0, dot) : name}.xmp`);
+}
+
+/** The new file's name until it replaces the old one. */
+export function temporaryPath(path: string): string {
+  return join(dirname(path), `.${basename(path)}.stellin-part`);
+}
+
+/** The plan. Throws ChangedFileError when a file is not as expected, and an Error that says why when it can't be written safely. */
+export function planFiles({ path, changes, options, sidecarOnly, expected }: WriteRequest): PlannedWrite {
+  const beside = sidecarPath(path);
+  const sidecarNow = fingerprintOf(beside);
+  if (expected) {
+    requireUnchanged(path, expected.file);
+    if ((sidecarNow?.mtimeMs ?? null) !== expected.sidecarMtimeMs) requireUnchanged(beside, undefined);
+  }
+  return withSource(path, (source) => {
+    const file = openFile(source);
+    const embeds = !sidecarOnly && isEmbeddable(file);
+    const before = metadataOf(file);
+    const files: PlannedFile[] = [];
+    if (!embeds || sidecarNow) files.push(...planBeside(path, beside, sidecarNow, changes, options));
+    if (!embeds) return { path, files, cuts: [] };
+    const plan = planOpenFile(file, changes, options);
+    if (!plan.nothing) {
+      const target = realpathSync(path);
+      requireWritable(target);
+      requireFields(before, readMetadata(piecesSource(source, plan.pieces)), changes);
+      files.push({
+        path: target,
+        temporary: temporaryPath(target),
+        before: fingerprintOf(target),
+        pieces: plan.pieces.map((piece) => (piece instanceof Uint8Array ? piece.slice() : piece)),
+        patches: patchesOf(source, plan.pieces),
+        back: reversed(source, plan.pieces),
+        check: { changes, before, isSidecarOf: undefined },
+      });
+    }
+    return { path, files, cuts: plan.cuts };
+  });
+}
+
+/** Throws an Error that names the fields which would not read as they should. */
+export function requireFields(before: FileMetadata, after: FileMetadata, changes: FieldChanges): void {
+  const wrong = wrongFields(before, after, changes);
+  if (wrong.length)
+    throw new Error(
+      `the new file would not say what it should (${wrong.map(labelOf).join(', ')}); nothing was written`,
+    );
+}
+
+function planBeside(
+  path: string,
+  beside: string,
+  now: Fingerprint | undefined,
+  changes: FieldChanges,
+  options: WriteOptions,
+): PlannedFile[] {
+  const old = now && readSidecar(beside);
+  const made = planSidecar(old, changes, options);
+  if (made === old) return [];
+  const target = now ? realpathSync(beside) : beside;
+  if (now) requireWritable(target);
+  const before = withSource(path, (source) => readMetadata(source, old));
+  const after = withSource(path, (source) => readMetadata(source, made));
+  requireFields(before, after, changes);
+  return [
+    {
+      path: target,
+      temporary: temporaryPath(target),
+      before: now,
+      pieces: [made],
+      patches: undefined,
+      back: old && reversed(memorySource(old), [made]),
+      check: { changes, before, isSidecarOf: path },
+    },
+  ];
+}
+
+/** A file that nobody may write to is left alone, even where the system would let us replace it. */
+function requireWritable(path: string): void {
+  if ((statSync(path).mode & 0o222) === 0) throw new Error('the file is read-only');
+  accessSync(path, constants.W_OK);
+}
+
+function labelOf(id: FieldId): string {
+  return fieldOf(id).label;
+}

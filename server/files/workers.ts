@@ -1,0 +1,2 @@
+/** Worker threads read TypeScript as the main thread does. */
+export const WORKER_ARGS = ['--import', 'tsx'];

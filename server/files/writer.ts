@@ -1,0 +1,31 @@
+// Writing files in a worker thread.
+
+import { join } from 'node:path';
+import Piscina from 'piscina';
+import type { PlannedWrite, WriteRequest } from './planWrite';
+import type { KeptVersion } from './takeBack';
+import type { CarriedOut, PlanResult } from './writeFiles.worker';
+import { WORKER_ARGS } from './workers';
+
+export interface FileWriter {
+  plan(requests: readonly WriteRequest[]): Promise<PlanResult[]>;
+  planBack(photos: readonly { path: string; versions: KeptVersion[] }[]): Promise<PlanResult[]>;
+  write(writes: readonly PlannedWrite[]): Promise<CarriedOut[]>;
+  close(): Promise<void>;
+}
+
+export function fileWriter(): FileWriter {
+  const filename = join(__dirname, 'writeFiles.worker.ts');
+  const pool = new Piscina({
+    maxThreads: 2,
+    minThreads: 0,
+    idleTimeout: 10_000,
+    execArgv: WORKER_ARGS,
+  });
+  return {
+    plan: (requests) => pool.run(requests, { filename, name: 'plan' }),
+    planBack: (photos) => pool.run(photos, { filename, name: 'planBack' }),
+    write: (writes) => pool.run(writes, { filename, name: 'write' }),
+    close: () => pool.destroy(),
+  };
+}
