@@ -34,6 +34,11 @@ const COMMANDS: Record<string, Command> = {
     help: 'Measure; without a name the benchmarks are listed',
     run: async (args) => (await import('./bench')).bench(args),
   },
+  metadata: {
+    usage: 'metadata show|set|check FILE …',
+    help: 'Read, write and check the metadata of files; metadata --help says more',
+    run: async (args) => (await import('./metadata/command')).metadata(args),
+  },
   bay: {
     usage: 'bay [attach|detach NAME [SLOT]]',
     help: 'Plug the demo’s drives in and out',

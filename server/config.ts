@@ -46,6 +46,8 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
 export const places = {
   cluster: (home: string) => join(home, 'postgres'),
   previews: (home: string) => join(home, 'previews'),
+  /** Journals of writes that no catalogue knows of. */
+  journals: (home: string) => join(home, 'journals'),
   /** Where drives of the bay are while they are plugged in. */
   mounts: (home: string) => join(home, 'drives'),
   /** Where drives of the bay are while they are on the shelf. */

@@ -8,6 +8,7 @@ import { openDatabase } from './database/database';
 import { migrate } from './database/migrate';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
+import { recoverFileJournals } from './files/journal';
 import { fileWriter } from './files/writer';
 import { indexingJob, recordReader } from './intake/indexing';
 import { previewService } from './intake/previews';
@@ -71,6 +72,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */
     async start(): Promise<void> {
       await drives.refresh();
+      recoverFileJournals(places.journals(config.home));
       await writeBack.recover();
       await jobs.work();
       void drives.watch();

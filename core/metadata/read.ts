@@ -36,7 +36,7 @@ export interface FileFacts extends ExifFacts {
 }
 
 /** Kinds that tell the size of a picture. */
-const WITHOUT_SIZE = new Set<FileKind | undefined>(['pdf', 'raw', 'mp4', 'mov']);
+const WITHOUT_SIZE = new Set<FileKind | undefined>(['pdf', 'raw', 'mp4', 'mov', 'xmp']);
 
 /** Reads the metadata of a file and its sidecar. Never throws on content: what could not be read stands in `issues`. Errors of the source itself (a lost drive) pass through. */
 export function readMetadata(source: ByteSource, sidecar?: Uint8Array): FileMetadata {

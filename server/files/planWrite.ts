@@ -68,14 +68,14 @@ export function temporaryPath(path: string): string {
 /** The plan. Throws ChangedFileError when a file is not as expected, and an Error that says why when it can't be written safely. */
 export function planFiles({ path, changes, options, sidecarOnly, expected }: WriteRequest): PlannedWrite {
   const beside = sidecarPath(path);
-  const sidecarNow = fingerprintOf(beside);
+  const sidecarNow = beside === path ? undefined : fingerprintOf(beside);
   if (expected) {
     requireUnchanged(path, expected.file);
     if ((sidecarNow?.mtimeMs ?? null) !== expected.sidecarMtimeMs) requireUnchanged(beside, undefined);
   }
   return withSource(path, (source) => {
     const file = openFile(source);
-    const embeds = !sidecarOnly && isEmbeddable(file);
+    const embeds = beside === path || (!sidecarOnly && isEmbeddable(file));
     const before = metadataOf(file);
     const files: PlannedFile[] = [];
     if (!embeds || sidecarNow) files.push(...planBeside(path, beside, sidecarNow, changes, options));

@@ -10,14 +10,18 @@ import { psd } from './psd';
 import { raf } from './raf';
 import { tiff } from './tiff';
 import { webp } from './webp';
+import { xmp } from './xmp';
 
 export type { Container, ContainerWriter, FileKind, Range, RawBlocks } from './container';
 
-export const CONTAINERS: readonly Container[] = [jpeg, tiff, png, webp, psd, bmff, gif, pdf, raf];
+export const CONTAINERS: readonly Container[] = [jpeg, tiff, png, webp, psd, bmff, gif, pdf, raf, xmp];
 
 const KINDS = CONTAINERS.flatMap(({ kinds }) => kinds);
 
-export const FILE_KINDS: readonly FileKind[] = [...new Set(KINDS.map(({ kind }) => kind))];
+/** The kinds that a catalogue takes in. */
+export const FILE_KINDS: readonly FileKind[] = [
+  ...new Set(KINDS.filter(({ extensions }) => extensions.length > 0).map(({ kind }) => kind)),
+];
 
 /** The container whose first bytes these are. */
 export function containerOf(head: Uint8Array): Container | undefined {
