@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import type { FieldValue } from '@stellin/core/metadata/fields';
 import { id, idParams, route } from './route';
 
 export const SORTS = ['taken', 'taken-desc', 'name', 'name-desc', 'added', 'added-desc', 'rating-desc'] as const;
@@ -18,6 +19,11 @@ export const selection = z.object({
 export type Selection = z.infer<typeof selection>;
 
 export const WRITE_STATES = ['waiting', 'conflict', 'failed'] as const;
+
+/** A field’s value: text, number, yes or no, a list, or an object (languages, members of a structure). */
+export const fieldValue: z.ZodType<FieldValue> = z.lazy(() =>
+  z.union([z.string(), z.number(), z.boolean(), z.array(fieldValue), z.record(z.string(), fieldValue)]),
+);
 
 export const photo = z.object({
   id: z.number(),
@@ -42,8 +48,8 @@ export const photoDetails = photo.extend({
   driveLabel: z.string(),
   folderPath: z.string(),
   sizeBytes: z.number(),
-  facts: z.record(z.string(), z.union([z.string(), z.number()])),
-  fields: z.record(z.string(), z.union([z.string(), z.number(), z.array(z.string())])),
+  facts: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
+  fields: z.record(z.string(), fieldValue).describe('By the ids of docs/metadata.md'),
   keywords: z.array(z.string()).describe('Keywords that came with the file and are no term'),
   termIds: z.array(z.number()),
   issues: z.array(z.string()),

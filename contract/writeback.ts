@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { job } from './jobs';
-import { WRITE_STATES } from './photos';
-import { route } from './route';
+import { selection, WRITE_STATES } from './photos';
+import { idParams, route } from './route';
 
 export const writeBackDrive = z.object({
   id: z.uuid(),
@@ -31,7 +31,30 @@ export const pendingWrite = z.object({
 });
 export type PendingWrite = z.infer<typeof pendingWrite>;
 
+export const metadataVersion = z.object({
+  writtenAt: z.string(),
+  targets: z.array(z.enum(['file', 'sidecar'])),
+  keptBytes: z.number().describe('What is kept of the files as they were before, compressed'),
+});
+export type MetadataVersion = z.infer<typeof metadataVersion>;
+
 export const writeBackRoutes = {
+  listVersions: route({
+    method: 'GET',
+    path: '/api/photos/:id/writes',
+    access: 'viewer',
+    summary: 'The writes into a photo’s files, newest first; the newest can be taken back',
+    params: idParams,
+    response: z.object({ versions: z.array(metadataVersion) }),
+  }),
+  takeBack: route({
+    method: 'POST',
+    path: '/api/write-back/take-back',
+    access: 'keeper',
+    summary: 'Bring files back to what they were before their last write, byte for byte',
+    body: z.object({ selection }),
+    response: job,
+  }),
   overview: route({
     method: 'GET',
     path: '/api/write-back',

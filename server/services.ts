@@ -10,7 +10,7 @@ import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
 import { fileWriter } from './files/writer';
-import { indexingJob, recordReader } from './intake/indexing';
+import { indexingJob, recordReader, rereadFiles } from './intake/indexing';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
 import { jobService } from './jobs/service';
@@ -21,6 +21,7 @@ import { searchService } from './search/service';
 import { vocabularyChanges } from './vocabulary/changes';
 import { vocabularyService } from './vocabulary/service';
 import { writeBackService } from './writeback/service';
+import { takingBackJob } from './writeback/takingBack';
 import { writingJob } from './writeback/writing';
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
@@ -47,7 +48,16 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   );
   const jobs = await jobService(
     database,
-    [indexingJob({ database, drives, previews, reader, writeBack }), writingJob({ database, drives, writer })],
+    [
+      indexingJob({ database, drives, previews, reader, writeBack }),
+      writingJob({ database, drives, writer }),
+      takingBackJob({
+        database,
+        drives,
+        writer,
+        reread: (files, tx) => rereadFiles({ database, reader, writeBack }, files, tx),
+      }),
+    ],
     log,
   );
   const intake = intakeService(database, drives, jobs);

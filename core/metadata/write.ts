@@ -1,13 +1,13 @@
 // Writing fields into a file or its sidecar: planned as pieces of the old file, so that nothing is written before all is
 // known. The coded picture is never touched; the caller proves it unchanged.
 
-import type { ByteSource } from './bytes';
+import { buffered, type ByteSource } from './bytes';
 import { exifEdits } from './blocks/exif';
 import { iimCuts, serializeIim, setIimFields, type IimCut } from './blocks/iim';
 import { setXmpField } from './blocks/xmp/fields';
 import { emptyXmp, parseXmp, serializeXmp, setProperty } from './blocks/xmp/packet';
 import { textValue } from './blocks/xmp/tree';
-import type { ContainerWriter, Range } from './containers';
+import { containerOf, type ContainerWriter, type Range } from './containers';
 import { FIELDS, fieldOf, type FieldId, type FieldValue, type FieldValues } from './fields';
 import { xmpName } from './namespaces';
 import { openFile, type OpenFile } from './open';
@@ -114,7 +114,8 @@ export function wrongFields(before: FileMetadata, after: FileMetadata, changes: 
 
 /** The ranges of a file that are its coded picture; none for kinds that are never written. */
 export function pictureRanges(source: ByteSource): Range[] {
-  return openFile(source).container?.writer?.pictureRanges(source) ?? [];
+  const buffering = buffered(source);
+  return containerOf(buffering.read(0, 16))?.writer?.pictureRanges(buffering) ?? [];
 }
 
 type NamedChange = readonly [FieldId, FieldValue | undefined];

@@ -2,7 +2,7 @@
 // journal; any other is written anew beside the old one, flushed, verified and renamed over it. Whatever happens in
 // between, the old file or the new one is there whole, or can be made whole from the journal.
 
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import {
   closeSync, fsync, fsyncSync, fstatSync, futimesSync, openSync, readSync, renameSync, statSync, unlinkSync, writeSync,
   type BigIntStats,
@@ -12,6 +12,7 @@ import { promisify } from 'node:util';
 import { lengthOf, type Patch, type Piece } from '@stellin/core/metadata/pieces';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { pictureRanges } from '@stellin/core/metadata/write';
+import type { Range } from '@stellin/core/metadata/containers/index';
 import type { ByteSource } from '@stellin/core/metadata/bytes';
 import { systemCode } from '../errors';
 import { faultPoint } from './fault';
@@ -23,17 +24,17 @@ import { readSidecar, withSource } from './source';
 /** Of a photo whose files were written, what they look like now, in the order of the plan. */
 export type WriteResult = { ok: true; now: (Fingerprint | undefined)[] } | { ok: false; error: Error };
 
+/** Used over and over: making new ones costs more than reading into them. */
 const CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
-const COMPARED = 4 * 1024 * 1024;
+const OTHER_CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
 /** While one file is flushed to the drive, the next is made ready. */
 const AT_ONCE = 4;
+const TOGETHER = 8;
 const flush = promisify(fsync);
 
 /** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was. */
 export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteResult[]> {
-  copyAttributes(
-    writes.flatMap(({ files }) => files.filter(({ patches, before, pieces }) => !patches && before && pieces)),
-  );
+  const attributes = copyAttributes(writes.flatMap(({ files }) => files));
   const results: WriteResult[] = [];
   const folders = new Set<string>();
   const queue = writes.entries();
@@ -42,7 +43,7 @@ export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteRe
       try {
         for (const file of write.files) {
           if (file.patches) await patchFile(file, file.patches);
-          else if (file.pieces) await rewriteFile(file, file.pieces);
+          else if (file.pieces) await rewriteFile(file, file.pieces, attributes);
           else unlinkSync(file.path);
           if (!file.patches) folders.add(dirname(file.path));
         }
@@ -67,10 +68,15 @@ export function removeLeftover(path: string): void {
   }
 }
 
-async function rewriteFile(file: PlannedFile, pieces: readonly Piece[]): Promise<void> {
+async function rewriteFile(
+  file: PlannedFile,
+  pieces: readonly Piece[],
+  attributes: ReadonlyMap<PlannedFile, Promise<void>>,
+): Promise<void> {
   const { path, temporary, before } = file;
   try {
     requireUnchanged(path, before);
+    await attributes.get(file);
     const times = before && statSync(path, { bigint: true });
     const descriptor = openSync(temporary, 'w');
     try {
@@ -133,26 +139,34 @@ function verify({ path, temporary, check }: PlannedFile): void {
       changes,
     );
   }
-  withSource(temporary, (made) => {
-    requireFields(before, readMetadata(made), changes);
-    withSource(path, (old) => requireSamePicture(old, made));
+  const made = withSource(temporary, (source) => {
+    requireFields(before, readMetadata(source), changes);
+    return pictureRanges(source);
   });
+  requireSamePicture(path, withSource(path, pictureRanges), temporary, made);
 }
 
-function requireSamePicture(old: ByteSource, made: ByteSource): void {
-  const [was, is] = [pictureRanges(old), pictureRanges(made)];
-  const same =
-    was.length === is.length &&
-    was.every(({ start, end }, i) => {
-      const other = is[i];
-      if (!other || other.end - other.start !== end - start) return false;
-      for (let at = 0; at < end - start; at += COMPARED) {
-        const length = Math.min(COMPARED, end - start - at);
-        if (Buffer.compare(old.read(start + at, length), made.read(other.start + at, length)) !== 0) return false;
-      }
-      return true;
-    });
-  if (!same) throw new Error('the picture data would not be the same; nothing was written');
+function requireSamePicture(path: string, was: readonly Range[], made: string, is: readonly Range[]): void {
+  const [old, other] = [openSync(path, 'r'), openSync(made, 'r')];
+  try {
+    const same = was.length === is.length && was.every((range, i) => sameRange(old, range, other, is[i]));
+    if (!same) throw new Error('the picture data would not be the same; nothing was written');
+  } finally {
+    closeSync(old);
+    closeSync(other);
+  }
+}
+
+function sameRange(old: number, { start, end }: Range, made: number, other: Range | undefined): boolean {
+  if (!other || other.end - other.start !== end - start) return false;
+  for (let done = 0; done < end - start;) {
+    const length = Math.min(CHUNK.length, end - start - done);
+    const read = readSync(old, CHUNK, 0, length, start + done);
+    if (read === 0 || readSync(made, OTHER_CHUNK, 0, read, other.start + done) !== read) return false;
+    if (CHUNK.compare(OTHER_CHUNK, 0, read, 0, read) !== 0) return false;
+    done += read;
+  }
+  return true;
 }
 
 function requireOutsidePicture(source: ByteSource, patches: readonly Patch[]): void {
@@ -198,13 +212,30 @@ function writeAll(descriptor: number, bytes: Uint8Array, position: number): void
     written += writeSync(descriptor, bytes, written, bytes.length - written, position + written);
 }
 
-/** Makes the temporary files with owner, mode, times and extended attributes of the old ones. Node.js knows no extended attributes, so `cp` of the system does it, for all files in one go. */
-function copyAttributes(files: readonly PlannedFile[]): void {
-  if (files.length === 0) return;
+/**
+ * Makes the temporary files with owner, mode, times and extended attributes of the old ones. Node.js knows no extended
+ * attributes, so `cp` of the system does it, for several files in one go and ahead of the writing.
+ */
+function copyAttributes(files: readonly PlannedFile[]): Map<PlannedFile, Promise<void>> {
+  const anew = files.filter(({ patches, before, pieces }) => !patches && before && pieces);
   const script = 'while [ $# -gt 0 ]; do cp --attributes-only --preserve=all -- "$1" "$2"; shift 2; done';
-  // Where it fails the reason shows when the file itself is written; without it no write is worse than before.
-  spawnSync('sh', ['-c', script, 'sh', ...files.flatMap(({ path, temporary }) => [path, temporary])], {
-    stdio: 'ignore',
+  const made = new Map<PlannedFile, Promise<void>>();
+  let before = Promise.resolve();
+  for (let at = 0; at < anew.length; at += TOGETHER) {
+    const some = anew.slice(at, at + TOGETHER);
+    const names = some.flatMap(({ path, temporary }) => [path, temporary]);
+    before = before.then(() => ended('sh', ['-c', script, 'sh', ...names]));
+    for (const file of some) made.set(file, before);
+  }
+  return made;
+}
+
+/** Where it fails the reason shows when the file itself is written; without it no write is worse than before. */
+function ended(command: string, args: readonly string[]): Promise<void> {
+  return new Promise((resolve) => {
+    const child = spawn(command, args, { stdio: 'ignore' });
+    child.on('exit', () => resolve());
+    child.on('error', () => resolve());
   });
 }
 

@@ -30,5 +30,11 @@ export function fingerprintOf(path: string): Fingerprint | undefined {
 /** Throws ChangedFileError unless the file is as expected; undefined expects that there is none. */
 export function requireUnchanged(path: string, expected: Fingerprint | undefined): void {
   const now = fingerprintOf(path);
-  if (now?.sizeBytes !== expected?.sizeBytes || now?.mtimeMs !== expected?.mtimeMs) throw new ChangedFileError(path);
+  if (now?.sizeBytes !== expected?.sizeBytes || !sameTime(now?.mtimeMs, expected?.mtimeMs))
+    throw new ChangedFileError(path);
+}
+
+/** Whether two times of a file are the same to the millisecond: times that are put back lose what is finer. */
+export function sameTime(a: number | null | undefined, b: number | null | undefined): boolean {
+  return a === b || (typeof a === 'number' && typeof b === 'number' && Math.abs(a - b) < 1);
 }

@@ -4,6 +4,7 @@
 import {
   closeSync,
   fsyncSync,
+  futimesSync,
   mkdirSync,
   openSync,
   readdirSync,
@@ -24,6 +25,8 @@ import { removeLeftover } from './carryOut';
 export interface JournalEntry {
   path: string;
   temporary: string;
+  /** The file's time before the write. */
+  mtimeMs: number | null;
   patches: Patch[];
 }
 
@@ -34,18 +37,20 @@ const bytesText = z.base64().transform((text) => new Uint8Array(Buffer.from(text
 const entrySchema = z.object({
   path: z.string(),
   temporary: z.string(),
+  mtimeMs: z.number().nullable(),
   patches: z.array(z.object({ offset: z.number().int().min(0), before: bytesText, after: bytesText })),
 });
 
-export function journalEntryOf({ path, temporary, patches }: PlannedFile): JournalEntry {
-  return { path, temporary, patches: patches ?? [] };
+export function journalEntryOf({ path, temporary, before, patches }: PlannedFile): JournalEntry {
+  return { path, temporary, mtimeMs: before?.mtimeMs ?? null, patches: patches ?? [] };
 }
 
-export function serializeEntry({ path, temporary, patches }: JournalEntry): string {
+export function serializeEntry({ path, temporary, mtimeMs, patches }: JournalEntry): string {
   const text = (bytes: Uint8Array) => Buffer.from(bytes).toString('base64');
   return JSON.stringify({
     path,
     temporary,
+    mtimeMs,
     patches: patches.map(({ offset, before, after }) => ({ offset, before: text(before), after: text(after) })),
   });
 }
@@ -59,7 +64,7 @@ export function parseEntry(text: string): JournalEntry {
  * Sorts out one file: a new file that was not renamed yet is removed; a file that is neither the old nor the new one gets
  * its old bytes back, unless other bytes than ours stand there, which means that another program wrote it since.
  */
-export function settle({ path, temporary, patches }: JournalEntry): Settled {
+export function settle({ path, temporary, mtimeMs, patches }: JournalEntry): Settled {
   removeLeftover(temporary);
   if (!fingerprintOf(path)) return 'gone';
   if (patches.length === 0) return 'old';
@@ -73,6 +78,7 @@ export function settle({ path, temporary, patches }: JournalEntry): Settled {
     if (patches.every(({ after }, i) => same(now[i], after))) return 'new';
     if (!patches.every((patch, i) => isTorn(patch, now[i] ?? Buffer.alloc(0)))) return 'foreign';
     for (const { offset, before } of patches) writeSync(descriptor, before, 0, before.length, offset);
+    if (mtimeMs !== null) futimesSync(descriptor, mtimeMs / 1000, mtimeMs / 1000);
     fsyncSync(descriptor);
     return 'restored';
   } finally {

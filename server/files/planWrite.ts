@@ -16,7 +16,7 @@ import {
   type WriteOptions,
 } from '@stellin/core/metadata/write';
 import type { IimCut } from '@stellin/core/metadata/blocks/iim';
-import { fingerprintOf, requireUnchanged, type Fingerprint } from './fingerprint';
+import { ChangedFileError, fingerprintOf, requireUnchanged, sameTime, type Fingerprint } from './fingerprint';
 import { readSidecar, withSource } from './source';
 
 export interface WriteRequest {
@@ -71,7 +71,7 @@ export function planFiles({ path, changes, options, sidecarOnly, expected }: Wri
   const sidecarNow = beside === path ? undefined : fingerprintOf(beside);
   if (expected) {
     requireUnchanged(path, expected.file);
-    if ((sidecarNow?.mtimeMs ?? null) !== expected.sidecarMtimeMs) requireUnchanged(beside, undefined);
+    if (!sameTime(sidecarNow?.mtimeMs ?? null, expected.sidecarMtimeMs)) throw new ChangedFileError(beside);
   }
   return withSource(path, (source) => {
     const file = openFile(source);

@@ -6,10 +6,11 @@ import { stat } from 'node:fs/promises';
 import Piscina from 'piscina';
 import { z } from 'zod';
 import { countText } from '@stellin/contract/wording';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
+import { sameTime } from '../files/fingerprint';
 import { joinPath, resolveInside } from '../files/drivePath';
 import type { RecordRequest, RecordResult } from '../files/readRecords.worker';
 import { WORKER_ARGS } from '../files/workers';
@@ -157,8 +158,8 @@ async function isUnchanged(file: FileToRead, before: store.KnownFile, run: JobRu
     const [now, sidecar] = await Promise.all([stat(file.path), file.sidecarPath ? stat(file.sidecarPath) : null]);
     return (
       now.size === before.sizeBytes &&
-      now.mtimeMs === before.mtimeMs &&
-      (sidecar?.mtimeMs ?? null) === before.sidecarMtimeMs
+      sameTime(now.mtimeMs, before.mtimeMs) &&
+      sameTime(sidecar?.mtimeMs ?? null, before.sidecarMtimeMs)
     );
   } catch (error) {
     if (GONE_CODES.has(systemCode(error) ?? '')) throw error;
@@ -191,6 +192,29 @@ async function indexBatch(
     await writeBack.afterReading(ids, tx);
     await database.notify(['photos', 'drives'], tx);
   });
+}
+
+/** Reads files again whose metadata we have just written ourselves. Returns what could not be read. */
+export async function rereadFiles(
+  { database, reader, writeBack }: Pick<Services, 'database' | 'reader' | 'writeBack'>,
+  files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
+  tx: Transaction,
+): Promise<string[]> {
+  const results = await reader.read(files.map(({ path, sidecarPath }) => ({ path, sidecarPath })));
+  const problems: string[] = [];
+  const byDrive = new Map<string, PhotoRecord[]>();
+  for (const [i, file] of files.entries()) {
+    const result = results[i];
+    if (result?.ok)
+      byDrive.set(file.driveId, [...(byDrive.get(file.driveId) ?? []), recordOf(file.folderId, file.name, result)]);
+    else problems.push(`${file.name}: ${result?.message ?? 'was not read'}`);
+  }
+  for (const [driveId, records] of byDrive) {
+    const ids = await store.saveRecords(database, driveId, null, records, tx);
+    await writeBack.afterReading(ids, tx);
+  }
+  await database.notify(['photos', 'writeBack'], tx);
+  return problems;
 }
 
 async function indexPreviews(

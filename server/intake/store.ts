@@ -101,12 +101,13 @@ const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mt
 
 /**
  * Writes a batch of records. A file that was known and has changed keeps what was said of it here: a rating changed only
- * in the catalogue stays, one changed only in the file is taken. Returns the ids of all, in one transaction.
+ * in the catalogue stays, one changed only in the file is taken. Without an accession the files are known to hold the
+ * same pictures as before. Returns the ids of all, in one transaction.
  */
 export async function saveRecords(
   database: Database,
   driveId: string,
-  accessionId: number,
+  accessionId: number | null,
   records: readonly PhotoRecord[],
   tx: Transaction,
 ): Promise<number[]> {
@@ -117,7 +118,7 @@ export async function saveRecords(
      from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}
      on conflict (folder_id, name) do update set
        rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
-       rating_written = excluded.rating, preview_state = 0,
+       rating_written = excluded.rating, preview_state = case when $3::int is null then photo.preview_state else 0 end,
        ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
      returning id, (xmax = 0) as fresh`,
     [json, driveId, accessionId],

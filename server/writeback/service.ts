@@ -1,11 +1,14 @@
 // Write-back: what waits, and setting the job to work that writes it.
 
 import type { Job } from '@stellin/contract/jobs';
+import type { Selection } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
+import { selectionSql } from '../photos/selection';
 import * as store from './store';
+import { TAKE_BACK_JOB } from './takingBack';
 import { recoverWrites, WRITE_JOB } from './writing';
 
 export type WriteBack = ReturnType<typeof writeBackService>;
@@ -23,6 +26,16 @@ export function writeBackService(database: Database) {
     afterChange: ((entryId, tx) => store.refreshAfterEntry(database, entryId, tx)) satisfies AfterChange,
     /** Sorts out what a killed process left behind. */
     recover: () => recoverWrites(database),
+
+    listVersions: (photoId: number) => store.listVersions(database, photoId),
+
+    /** Starts bringing the files of a selection back to what they were before their last write. */
+    async takeBack(jobs: Jobs, selection: Selection, accountId: number): Promise<Job> {
+      const count = await store.countVersions(database, selectionSql(selection));
+      if (count === 0)
+        throw new StellinError('nothingToDo', { why: 'None of these files was written, or their drive is away.' });
+      return jobs.start(TAKE_BACK_JOB, 'Take writes back', { selection }, accountId, {});
+    },
 
     /** Starts writing what waits on attached drives, or on one of them. */
     async run(jobs: Jobs, request: { driveId?: string; retryFailed: boolean }, accountId: number): Promise<Job> {

@@ -1,4 +1,4 @@
-import type { PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
+import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
 import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
@@ -244,4 +244,69 @@ export async function reopenConflicts(database: Database, photoIds: readonly num
     [photoIds],
     tx,
   );
+}
+
+/** The writes into a photo's files, newest first. */
+export async function listVersions(database: Database, photoId: number): Promise<MetadataVersion[]> {
+  return database.rows<MetadataVersion>(
+    `select ${isoSql('written_at')} as "writtenAt", array_agg(target order by target) as targets, coalesce(sum(octet_length(back)), 0)::int as "keptBytes"
+     from metadata_version where photo_id = $1 group by written_at order by written_at desc`,
+    [photoId],
+  );
+}
+
+export interface VersionedPhoto {
+  id: number;
+  driveId: string;
+  driveLabel: string;
+  mountPoint: string;
+  folderId: number;
+  folderPath: string;
+  name: string;
+  versionIds: string[];
+  versions: KeptVersion[];
+}
+
+const VERSIONED = `from metadata_version v join photo p on p.id = v.photo_id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
+  where d.attached and v.written_at = (select max(newest.written_at) from metadata_version newest where newest.photo_id = p.id)`;
+
+/** Of some photos (a statement that returns `id`) those on attached drives whose files were written, with what is kept of the last write; the next few by id. */
+export async function nextVersions(
+  database: Database,
+  photos: { sql: string; bind: Bind },
+  after: number,
+  limit: number,
+): Promise<VersionedPhoto[]> {
+  const bind = [...photos.bind, after, limit];
+  const rows = await database.rows<
+    Omit<VersionedPhoto, 'versions'> & { versions: Record<'target' | 'back' | 'given', string | null>[] }
+  >(
+    `select p.id, d.id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.id as "folderId", f.path as "folderPath", p.name,
+       array_agg(v.id::text order by v.id) as "versionIds",
+       json_agg(json_build_object('target', v.target, 'back', encode(v.back, 'base64'), 'given', encode(v.given_hash, 'base64')) order by v.id) as versions
+     ${VERSIONED} and p.id in (${photos.sql}) and p.id > $${bind.length - 1}
+     group by p.id, d.id, f.id order by p.id limit $${bind.length}`,
+    bind,
+  );
+  return rows.map((row) => ({
+    ...row,
+    versions: row.versions.map(({ target, back, given }) => ({
+      target: target === 'sidecar' ? 'sidecar' : 'file',
+      back: back === null ? null : Buffer.from(back, 'base64'),
+      givenHash: Buffer.from(given ?? '', 'base64'),
+    })),
+  }));
+}
+
+export async function countVersions(database: Database, photos: { sql: string; bind: Bind }): Promise<number> {
+  const row = await database.row<{ count: number }>(
+    `select count(distinct p.id)::int as count ${VERSIONED} and p.id in (${photos.sql})`,
+    photos.bind,
+  );
+  return row?.count ?? 0;
+}
+
+/** Forgets what was kept of writes that were taken back. */
+export async function removeVersions(database: Database, ids: readonly string[], tx: Transaction): Promise<void> {
+  await database.rows('delete from metadata_version where id = any($1::bigint[])', [ids], tx);
 }

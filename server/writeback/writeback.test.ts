@@ -205,7 +205,7 @@ test('a process killed at any step of a write leaves the old file or the new one
     const found = after.equals(before) ? 'old' : state === 'torn' ? 'torn' : 'new';
     expect({ step, state: found }).toEqual({ step, state });
     if (state === 'new') expect((await fieldsOf(path)).keywords).toEqual(wanted);
-    expect(await pictureOf(path)).toEqual(picture);
+    if (state !== 'torn') expect(await pictureOf(path)).toEqual(picture);
 
     worker = startWorker(world);
     await world.until(id, ['done']);

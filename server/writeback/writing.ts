@@ -99,7 +99,10 @@ async function writeBatch(services: Services, run: JobRun, tasks: readonly store
   await planBatch(writer, doings);
   faultPoint('write:planned');
   const ready = doings.filter((doing): doing is Doing & { plan: PlannedWrite } => doing.plan !== undefined);
-  await store.openJournals(database, await Promise.all(ready.map(journalOf)));
+  await store.openJournals(
+    database,
+    await Promise.all(ready.map(({ task, intended, plan }) => journalOf(task, intended, plan))),
+  );
   faultPoint('write:journaled');
   const results = await writer.write(ready.map(({ plan }) => plan));
   ready.forEach((doing, i) => (doing.result = results[i]));
@@ -133,7 +136,10 @@ async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<
   });
 }
 
-async function pathOf(task: store.WriteTask): Promise<string | Problem> {
+/** The photo's file in the system, or why there is none. */
+export async function pathOf(
+  task: Pick<store.WriteTask, 'mountPoint' | 'folderPath' | 'name'>,
+): Promise<string | Problem> {
   try {
     return await resolveInside(task.mountPoint, joinPath(task.folderPath, task.name));
   } catch (error) {
@@ -143,7 +149,11 @@ async function pathOf(task: store.WriteTask): Promise<string | Problem> {
 }
 
 /** What has to be known to sort the write out, with paths below the drive: it may come back at another place. */
-async function journalOf({ task, intended, plan }: Doing & { plan: PlannedWrite }): Promise<store.Journal> {
+export async function journalOf(
+  task: { id: number; mountPoint: string },
+  intended: store.Intended,
+  plan: PlannedWrite,
+): Promise<store.Journal> {
   const root = await realpath(task.mountPoint);
   const entries = plan.files.map((file) => {
     const entry = journalEntryOf(file);

@@ -1,5 +1,6 @@
 // The Details tab: what is known of the photo in focus, as the catalogue has it from the file.
 
+import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
 import { usePhoto } from './queries';
 
@@ -14,7 +15,14 @@ const FACT_LABELS: Record<string, string> = {
   focalLength: 'Focal length',
   latitude: 'Latitude',
   longitude: 'Longitude',
+  altitude: 'Altitude',
   offset: 'Time zone',
+  exposureBias: 'Exposure bias',
+  focalLength35: 'As on 35 mm film',
+  flashFired: 'Flash',
+  software: 'Software',
+  duration: 'Length',
+  codec: 'Codec',
 };
 
 const FACT_TEXTS: Record<string, (value: number) => string> = {
@@ -23,7 +31,14 @@ const FACT_TEXTS: Record<string, (value: number) => string> = {
   focalLength: (millimetres) => `${millimetres} mm`,
   latitude: (degrees) => degrees.toFixed(5),
   longitude: (degrees) => degrees.toFixed(5),
+  altitude: (metres) => `${metres} m`,
+  exposureBias: (steps) => `${steps > 0 ? '+' : ''}${Number(steps.toFixed(2))} EV`,
+  focalLength35: (millimetres) => `${millimetres} mm`,
+  duration: (seconds) => `${Number(seconds.toFixed(1))} s`,
 };
+
+/** Fields that are shown elsewhere: keywords among the terms, faces on the picture, the position with the camera’s facts. */
+const LEFT_OUT = new Set<string>(['keywords', 'keywordHierarchy', 'regions', 'imageRegion', 'position']);
 
 export function DetailsTab({ photoId }: { photoId: number | undefined }) {
   const { data: photo } = usePhoto(photoId);
@@ -31,12 +46,12 @@ export function DetailsTab({ photoId }: { photoId: number | undefined }) {
   if (!photo) return null;
   const fields = FIELDS.flatMap(({ id, label }) => {
     const value = photo.fields[id];
-    return value === undefined || id === 'keywords'
+    return value === undefined || LEFT_OUT.has(id)
       ? []
       : [
           {
             label,
-            value: Array.isArray(value) ? value.join(', ') : String(value),
+            value: fieldText(value),
             differs: photo.disagreements.includes(id),
           },
         ];
@@ -46,8 +61,7 @@ export function DetailsTab({ photoId }: { photoId: number | undefined }) {
       ? [
           {
             label: FACT_LABELS[name],
-            value:
-              typeof value === 'number' && FACT_TEXTS[name] ? FACT_TEXTS[name](value) : String(value).replace('T', ' '),
+            value: factText(name, value),
           },
         ]
       : [],
@@ -78,6 +92,11 @@ export function DetailsTab({ photoId }: { photoId: number | undefined }) {
       </section>
     </div>
   );
+}
+
+function factText(name: string, value: string | number | boolean): string {
+  if (typeof value === 'boolean') return value ? 'yes' : 'no';
+  return typeof value === 'number' && FACT_TEXTS[name] ? FACT_TEXTS[name](value) : String(value).replace('T', ' ');
 }
 
 function Rows({ rows }: { rows: { label: string; value: string; differs?: boolean; mono?: boolean }[] }) {

@@ -1,13 +1,67 @@
+// The History tab: what was done to the photo in focus, and what was written into its files.
+
+import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { Undo2 } from 'lucide-react';
+import { writeBackRoutes, type MetadataVersion } from '@stellin/contract/writeback';
+import { call } from '../api';
+import { showError } from '../app/changes';
+import { useMay } from '../app/session';
 import { EntryList } from '../ledger/EntryList';
-import { useHistory } from './queries';
+import { Button } from '../parts/Button';
+import { useHistory, useVersions } from './queries';
 
 export function HistoryTab({ photoId }: { photoId: number | undefined }) {
   const { data: entries } = useHistory(photoId);
+  const { data: versions } = useVersions(photoId);
   if (photoId === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what was done to it.</p>;
-  if (!entries) return null;
-  return entries.length ? (
-    <EntryList entries={entries} />
-  ) : (
-    <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
+  if (!entries || !versions) return null;
+  return (
+    <div className="grid grid-cols-[2fr_1fr] gap-6">
+      {entries.length ? (
+        <EntryList entries={entries} />
+      ) : (
+        <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
+      )}
+      <Writes photoId={photoId} versions={versions} />
+    </div>
+  );
+}
+
+/** The writes into the photo's files; the last one can be taken back. */
+function Writes({ photoId, versions }: { photoId: number; versions: MetadataVersion[] }) {
+  const client = useQueryClient();
+  const mayTakeBack = useMay('keeper');
+  const takeBack = useMutation({
+    mutationFn: () => call(writeBackRoutes.takeBack, { body: { selection: { query: null, plus: [photoId] } } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['jobs'] }),
+    onError: showError,
+  });
+  if (versions.length === 0) return <p className="p-3 text-ink-2">Nothing was written into its file yet.</p>;
+  return (
+    <section className="p-3">
+      <h3 className="mb-1.5 text-[12px] font-semibold text-ink-2">Written into its files</h3>
+      <ul className="space-y-1">
+        {versions.map(({ writtenAt, targets, keptBytes }, i) => (
+          <li key={writtenAt} className="flex min-h-8 items-center gap-3">
+            <span className="figures whitespace-nowrap">
+              {new Date(writtenAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
+            </span>
+            <span className="text-ink-2">
+              {targets.join(' and ')}, {(keptBytes / 1000).toFixed(1)} KB kept
+            </span>
+            {i === 0 && mayTakeBack && (
+              <Button
+                className="ml-auto"
+                disabled={takeBack.isPending}
+                onClick={() => takeBack.mutate()}
+                title="The file becomes what it was before this write, byte for byte; the catalogue stays"
+              >
+                <Undo2 size={14} /> Take back
+              </Button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }

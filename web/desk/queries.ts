@@ -6,6 +6,7 @@ import { ledgerRoutes } from '@stellin/contract/ledger';
 import { photoRoutes, type Selection, type Sort } from '@stellin/contract/photos';
 import { searchRoutes } from '@stellin/contract/search';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { call } from '../api';
 
 /** Photos are read in blocks of this many. */
@@ -61,6 +62,16 @@ export function useChosenDescription(selection: Selection | null) {
     queryKey: ['photos', 'chosen', selection],
     queryFn: () => call(photoRoutes.describeSelection, { body: { selection: selection ?? { query: null } } }),
     enabled: selection !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What was written into a photo's files. */
+export function useVersions(photoId: number | undefined) {
+  return useQuery({
+    queryKey: ['photos', 'writes', photoId],
+    queryFn: async () => (await call(writeBackRoutes.listVersions, { params: { id: photoId ?? 0 } })).versions,
+    enabled: photoId !== undefined,
     placeholderData: keepPreviousData,
   });
 }

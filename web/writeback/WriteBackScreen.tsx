@@ -37,7 +37,7 @@ export function WriteBackScreen() {
       <div className="flex items-center gap-4">
         <h1 className="font-title text-[19px] font-semibold">Write-back</h1>
         <p className="text-ink-2">
-          Terms and ratings go into the files: JPEG as XMP and IIM, all others into a sidecar beside the file.
+          Terms and ratings go into JPEG, TIFF, DNG, PNG, WebP and PSD themselves, for all other kinds into a sidecar.
         </p>
       </div>
       <section className="rounded-md border border-line bg-card">

@@ -175,21 +175,25 @@ const writer: ContainerWriter = {
   write(source, blocks) {
     const head = parseJpegHead(source);
     if (head.problem) throw new Error(head.problem);
-    const old = readBlocks(source);
-    if (extensionOf(old.xmp) && !old.extendedXmp)
-      throw new Error('a part of its Extended XMP can’t be read, so it is left as it is');
-    const place = (padding: number) => headParts(head, blocks, padding);
+    const extension = extensionToReplace(source, head);
+    const body = packetBody(blocks.xmp);
+    const made = {
+      exif: exifSegments(head.segments.find(isExif), blocks),
+      app13: app13Segments(head.segments, blocks.iim),
+    };
+    const place = (padding: number) =>
+      headParts(head.segments, { ...made, xmp: xmpSegments(blocks.xmp, body, padding) }, extension);
     const oldLength = head.scanStart - 2;
     // The padding takes up what the other blocks gain or lose, so that the file can be rewritten where it stands.
-    const room = oldLength - partsLength(place(0));
-    const fits = room >= 0 && room <= MAX_PACKET - WRAPPER_BYTES - packetBody(blocks.xmp).length;
-    const parts = place(fits ? room : PADDING_BYTES);
-    const pieces: Piece[] = [
+    const tight = place(0);
+    const room = oldLength - partsLength(tight);
+    const fits = room >= 0 && room <= MAX_PACKET - WRAPPER_BYTES - body.length;
+    const parts = room === 0 ? tight : place(fits ? room : PADDING_BYTES);
+    return joinPieces([
       { start: 0, end: 2 },
       ...piecesOf(parts, oldLength),
       { start: head.scanStart, end: source.size },
-    ];
-    return joinPieces(pieces);
+    ]);
   },
   pictureRanges(source) {
     const head = parseJpegHead(source);
@@ -203,23 +207,29 @@ const writer: ContainerWriter = {
   },
 };
 
+/** The packet's extension, whose segments the new ones replace. Throws an Error when it can't be read whole. */
+function extensionToReplace(source: ByteSource, head: JpegHead): string | undefined {
+  if (!head.segments.some(isExtension)) return undefined;
+  const { xmp, extendedXmp } = readBlocks(source);
+  const id = extensionOf(xmp);
+  if (id && !extendedXmp) throw new Error('a part of its Extended XMP can’t be read, so it is left as it is');
+  return id;
+}
+
 /** All segments at their places; EXIF, XMP and APP13 where they stood, or put in after JFIF in this order. */
-function headParts(head: JpegHead, blocks: NewBlocks, padding: number): Part[] {
-  const { segments } = head;
+function headParts(
+  segments: readonly JpegSegment[],
+  made: Readonly<Record<'exif' | 'xmp' | 'app13', Part[]>>,
+  extension: string | undefined,
+): Part[] {
   const first = { exif: segments.find(isExif), xmp: segments.find(isXmp), app13: segments.find(isApp13Segment) };
-  const extension = extensionOf(first.xmp?.payload.subarray(XMP_PREFIX.length));
-  const made = {
-    exif: exifSegments(first.exif, blocks),
-    xmp: xmpSegments(blocks.xmp, padding),
-    app13: app13Segments(segments, blocks.iim),
-  };
   const parts: Part[] = [];
-  const missing = () =>
-    (['exif', 'xmp', 'app13'] as const).filter((name) => !first[name]).flatMap((name) => made[name]);
+  const names = ['exif', 'xmp', 'app13'] as const;
+  const missing = () => names.filter((name) => !first[name]).flatMap((name) => made[name]);
   const opening = segments.filter((segment) => segment.marker === MARKER.app0 || segment === first.exif).at(-1);
   if (!opening) parts.push(...missing());
   for (const segment of segments) {
-    const name = (['exif', 'xmp', 'app13'] as const).find((candidate) => first[candidate] === segment);
+    const name = names.find((candidate) => first[candidate] === segment);
     if (name) parts.push(...made[name]);
     else if (!isReplaced(segment, extension)) parts.push({ kept: segment });
     if (segment === opening) parts.push(...missing());
@@ -243,8 +253,7 @@ function exifSegments(old: JpegSegment | undefined, blocks: NewBlocks): Part[] {
   return [{ made: segmentBytes(MARKER.app1, payload) }];
 }
 
-function xmpSegments(packet: XmpPacket, padding: number): Part[] {
-  const body = packetBody(packet);
+function xmpSegments(packet: XmpPacket, body: Uint8Array, padding: number): Part[] {
   const limit = MAX_PACKET - WRAPPER_BYTES;
   const segment = (bytes: Uint8Array, spare: number): Part => ({
     made: segmentBytes(
