@@ -44,6 +44,11 @@ const COMMANDS: Record<string, Command> = {
     help: 'Plug the demo’s drives in and out',
     run: async (args) => (await import('./bay')).bay(args),
   },
+  docs: {
+    usage: 'docs',
+    help: 'Make the tables in docs/ anew from the code',
+    run: async () => (await import('./docs')).docs(),
+  },
   shots: {
     usage: 'shots',
     help: 'Take the pictures of docs/screenshots/ from the demo',

@@ -2,6 +2,7 @@
 // docs/search.md are driven by it; adding a criterion means adding an entry here and its meaning in each of those tables.
 
 import { FILE_KINDS } from '../metadata/containers';
+import { FIELDS, type FieldId } from '../metadata/fields';
 
 export type CriterionType = 'term' | 'text' | 'number' | 'date' | 'choice' | 'folder';
 
@@ -16,7 +17,10 @@ export interface Criterion {
   choices?: readonly string[];
 }
 
-export type CriterionId =
+/** Criteria with a meaning of their own, and the fields of the metadata table. */
+export type CriterionId = OwnCriterionId | FieldId;
+
+export type OwnCriterionId =
   | 'term'
   | 'only'
   | 'keyword'
@@ -42,7 +46,7 @@ export type Part = (typeof PARTS)[number];
 export const STATES = ['away', 'damaged', 'waiting', 'conflict', 'failed', 'written'] as const;
 export type State = (typeof STATES)[number];
 
-export const CRITERIA: readonly Criterion[] = [
+export const OWN_CRITERIA: readonly Criterion[] = [
   {
     id: 'term',
     label: 'term',
@@ -130,9 +134,36 @@ export const CRITERIA: readonly Criterion[] = [
   },
 ];
 
-const byId = new Map<string, Criterion>(CRITERIA.map((criterion) => [criterion.id, criterion]));
+/** Fields that a criterion of its own asks for in a better way. */
+const COVERED = new Set<FieldId>(['description', 'keywords', 'rating', 'dateCreated']);
+const TEXT_TYPES = new Set(['text', 'langAlt', 'uri']);
+
+/** The fields with texts that can be asked for by their ids. */
+export const SEARCHED_FIELDS = FIELDS.filter(({ id, type }) => TEXT_TYPES.has(type) && !COVERED.has(id));
+
+export const CRITERIA: readonly Criterion[] = [
+  ...OWN_CRITERIA,
+  ...SEARCHED_FIELDS.map(({ id, label }) => ({
+    id,
+    label: label.toLowerCase(),
+    type: 'text' as const,
+    help: `the field ${label}; * and ? stand for any letters`,
+    example: `${id}:Saltmarsh*`,
+  })),
+];
+
+const byId = new Map<string, Criterion>(CRITERIA.map((criterion) => [criterion.id.toLowerCase(), criterion]));
 
 /** The criterion a name stands for. */
 export function criterionOf(name: string): Criterion | undefined {
   return byId.get(name.toLowerCase());
+}
+
+/** The criteria as docs/search.md shows them. */
+export function criteriaTable(): string {
+  return [
+    '| criterion | a photo meets it when it … | example |',
+    '| --- | --- | --- |',
+    ...CRITERIA.map(({ id, help, example }) => `| \`${id}\` | ${help} | \`${example}\` |`),
+  ].join('\n');
 }

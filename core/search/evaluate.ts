@@ -1,7 +1,9 @@
 // The meaning of a query, defined over plain objects without regard to speed. What searches a real catalogue must agree
 // with it, and tests hold them together on made-up catalogues.
 
-import type { CriterionId, Part, State } from './criteria';
+import type { FieldValues } from '../metadata/fields';
+import { textsOf } from '../metadata/values';
+import type { OwnCriterionId, Part, State } from './criteria';
 import { dateInterval } from './dates';
 import type { CriterionQuery, Operator, Query } from './query';
 import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from './words';
@@ -20,6 +22,7 @@ export interface SearchablePhoto {
   camera: string;
   kind: string;
   keywords: string[];
+  fields: FieldValues;
   terms: SearchableTerm[];
   rating: number;
   /** `YYYY-MM-DDTHH:MM:SS` or undefined. */
@@ -48,11 +51,21 @@ export function evaluate(query: Query, photo: SearchablePhoto): boolean {
     case 'phrase':
       return hasPhrase(photo, wordsOf(query.text));
     case 'criterion':
-      return MEANINGS[query.criterion](photo, query);
+      return meaningOf(query, photo);
   }
 }
 
-const MEANINGS: Record<CriterionId, (photo: SearchablePhoto, query: CriterionQuery) => boolean> = {
+function meaningOf(query: CriterionQuery, photo: SearchablePhoto): boolean {
+  const { criterion } = query;
+  if (isOwn(criterion)) return MEANINGS[criterion](photo, query);
+  return textsOf(photo.fields[criterion]).some((text) => textMatches(text, query.value));
+}
+
+function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterionId {
+  return criterion in MEANINGS;
+}
+
+const MEANINGS: Record<OwnCriterionId, (photo: SearchablePhoto, query: CriterionQuery) => boolean> = {
   term: (photo, { value }) => photo.terms.some(({ path }) => path.some((_, i) => isNamed(path.slice(0, i + 1), value))),
   only: (photo, { value }) => photo.terms.some(({ path }) => isNamed(path, value)),
   keyword: (photo, { value }) => photo.keywords.some((keyword) => textMatches(keyword, value)),

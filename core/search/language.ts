@@ -8,7 +8,7 @@
 // Reading never fails: what can’t be understood is left out and named in `errors` with its place, so half-typed text
 // still finds something.
 
-import { CRITERIA, criterionOf, type Criterion } from './criteria';
+import { criterionOf, OWN_CRITERIA, type Criterion } from './criteria';
 import { dateInterval } from './dates';
 import { allOf, conjuncts, type Operator, type Query } from './query';
 import { patternsOf } from './words';
@@ -179,7 +179,7 @@ class Parser {
       this.fail(
         start,
         name.length,
-        `there is no field “${name}”; fields are ${CRITERIA.map((criterion) => criterion.id).join(', ')}`,
+        `there is no field “${name}”; fields are ${OWN_CRITERIA.map((criterion) => criterion.id).join(', ')} and those of the metadata, like headline`,
       );
       return { kind: 'everything' };
     }

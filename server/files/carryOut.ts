@@ -27,6 +27,9 @@ export type WriteResult = { ok: true; now: (Fingerprint | undefined)[] } | { ok:
 /** Used over and over: making new ones costs more than reading into them. */
 const CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
 const OTHER_CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
+/** When the temporary file of a write has the attributes of the old one. */
+type Attributes = ReadonlyMap<PlannedFile, Promise<void>>;
+
 /** While one file is flushed to the drive, the next is made ready. */
 const AT_ONCE = 4;
 const TOGETHER = 8;
@@ -49,6 +52,7 @@ export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteRe
         }
         results[i] = { ok: true, now: write.files.map(({ path }) => fingerprintOf(path)) };
       } catch (error) {
+        await removeTemporaries(write, attributes);
         results[i] = { ok: false, error: withReason(error) };
       }
     }
@@ -68,33 +72,32 @@ export function removeLeftover(path: string): void {
   }
 }
 
-async function rewriteFile(
-  file: PlannedFile,
-  pieces: readonly Piece[],
-  attributes: ReadonlyMap<PlannedFile, Promise<void>>,
-): Promise<void> {
+async function rewriteFile(file: PlannedFile, pieces: readonly Piece[], attributes: Attributes): Promise<void> {
   const { path, temporary, before } = file;
+  await attributes.get(file);
+  requireUnchanged(path, before);
+  const times = before && statSync(path, { bigint: true });
+  const descriptor = openSync(temporary, 'w');
   try {
-    requireUnchanged(path, before);
+    writePieces(path, before !== undefined, pieces, descriptor);
+    if (times) keepTimes(descriptor, times);
+    await flush(descriptor);
+  } finally {
+    closeSync(descriptor);
+  }
+  faultPoint('write:copied');
+  verify(file);
+  faultPoint('write:verified');
+  requireUnchanged(path, before);
+  renameSync(temporary, path);
+  faultPoint('write:renamed');
+}
+
+/** Removes what a write that failed has left: new files that replaced nothing, or were only prepared. */
+async function removeTemporaries({ files }: PlannedWrite, attributes: Attributes): Promise<void> {
+  for (const file of files) {
     await attributes.get(file);
-    const times = before && statSync(path, { bigint: true });
-    const descriptor = openSync(temporary, 'w');
-    try {
-      writePieces(path, before !== undefined, pieces, descriptor);
-      if (times) keepTimes(descriptor, times);
-      await flush(descriptor);
-    } finally {
-      closeSync(descriptor);
-    }
-    faultPoint('write:copied');
-    verify(file);
-    faultPoint('write:verified');
-    requireUnchanged(path, before);
-    renameSync(temporary, path);
-    faultPoint('write:renamed');
-  } catch (error) {
-    removeLeftover(temporary);
-    throw error;
+    if (!file.patches) removeLeftover(file.temporary);
   }
 }
 
@@ -216,7 +219,7 @@ function writeAll(descriptor: number, bytes: Uint8Array, position: number): void
  * Makes the temporary files with owner, mode, times and extended attributes of the old ones. Node.js knows no extended
  * attributes, so `cp` of the system does it, for several files in one go and ahead of the writing.
  */
-function copyAttributes(files: readonly PlannedFile[]): Map<PlannedFile, Promise<void>> {
+function copyAttributes(files: readonly PlannedFile[]): Attributes {
   const anew = files.filter(({ patches, before, pieces }) => !patches && before && pieces);
   const script = 'while [ $# -gt 0 ]; do cp --attributes-only --preserve=all -- "$1" "$2"; shift 2; done';
   const made = new Map<PlannedFile, Promise<void>>();

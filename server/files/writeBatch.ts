@@ -27,8 +27,8 @@ export async function writeBatch(journals: string, requests: readonly WriteReque
   const planned = planBatch(requests);
   faultPoint('write:planned');
   const ready = planned.filter((plan) => plan.ok);
-  const inPlace = ready.flatMap(({ plan }) => plan.files).filter(({ patches }) => patches);
-  const journal = inPlace.length > 0 ? openFileJournal(journals, inPlace.map(journalEntryOf)) : undefined;
+  const files = ready.flatMap(({ plan }) => plan.files);
+  const journal = files.length > 0 ? openFileJournal(journals, files.map(journalEntryOf)) : undefined;
   faultPoint('write:journaled');
   const results = await carryOut(ready.map(({ plan }) => plan));
   journal?.close();

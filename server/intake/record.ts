@@ -3,6 +3,7 @@
 import { kindByName } from '@stellin/core/metadata/containers/index';
 import type { FileMetadata } from '@stellin/core/metadata/read';
 import { textsOf } from '@stellin/core/metadata/values';
+import { SEARCHED_FIELDS } from '@stellin/core/search/criteria';
 import { dateInterval } from '@stellin/core/search/dates';
 import { foldText } from '@stellin/core/search/words';
 import type { RecordResult } from '../files/readRecords.worker';
@@ -30,6 +31,7 @@ export interface PhotoRecord {
   facts: unknown;
   issues: string[];
   disagreements: string[];
+  fields_folded: Record<string, string[]>;
   name_folded: string;
   caption_folded: string;
   camera_folded: string;
@@ -91,6 +93,9 @@ export function recordOf(
     facts,
     issues: metadata.issues,
     disagreements: metadata.disagreements,
+    fields_folded: Object.fromEntries(
+      SEARCHED_FIELDS.flatMap(({ id }) => (fields[id] === undefined ? [] : [[id, textsOf(fields[id]).map(foldText)]])),
+    ),
     name_folded: foldText(name),
     caption_folded: foldText(caption),
     camera_folded: foldText(camera),

@@ -86,6 +86,7 @@ const PHOTO_COLUMNS = [
 const TEXT_COLUMNS = [
   'caption',
   'fields',
+  'fields_folded',
   'facts',
   'issues',
   'disagreements',
@@ -96,7 +97,7 @@ const TEXT_COLUMNS = [
 ];
 const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mtime_ms float8, sidecar_mtime_ms float8, width int, height int,
   orientation smallint, taken_at timestamp, rating smallint, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
-  caption text, fields jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
+  caption text, fields jsonb, fields_folded jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
   words tsvector, keywords jsonb)`;
 
 /**

@@ -1,6 +1,6 @@
 // A query tree as SQL: a condition on the photo `p`. It must mean what core/search/evaluate.ts says.
 
-import type { CriterionId, Part, State } from '@stellin/core/search/criteria';
+import type { OwnCriterionId, Part, State } from '@stellin/core/search/criteria';
 import { dateBounds } from '@stellin/core/search/evaluate';
 import type { CriterionQuery, Query } from '@stellin/core/search/query';
 import { foldText, patternsOf, wordsOf } from '@stellin/core/search/words';
@@ -37,11 +37,23 @@ function conditionOf(query: Query, param: Param): string {
       return words.length === 0 ? 'true' : inTexts(words.map(tsWord).join(' <-> '), param);
     }
     case 'criterion':
-      return CONDITIONS[query.criterion](query, param);
+      return criterionCondition(query, param);
   }
 }
 
-const CONDITIONS: Record<CriterionId, (query: CriterionQuery, param: Param) => string> = {
+function criterionCondition(query: CriterionQuery, param: Param): string {
+  const { criterion, value } = query;
+  if (isOwn(criterion)) return CONDITIONS[criterion](query, param);
+  return inText(
+    `exists (select 1 from jsonb_array_elements_text(t.fields_folded -> ${param(criterion)}) said where said like ${param(likePattern(value))})`,
+  );
+}
+
+function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterionId {
+  return criterion in CONDITIONS;
+}
+
+const CONDITIONS: Record<OwnCriterionId, (query: CriterionQuery, param: Param) => string> = {
   term: ({ value }, param) => `p.id in (
     select given.photo_id from photo_term given join term own on own.id = given.term_id
     join term broad on own.pre between broad.pre and broad.last where ${isNamed('broad', value, param)})`,

@@ -1,4 +1,5 @@
 import fc from 'fast-check';
+import { textsOf } from '@stellin/core/metadata/values';
 import { evaluate, type SearchablePhoto } from '@stellin/core/search/evaluate';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { CriterionId, Part, State } from '@stellin/core/search/criteria';
@@ -24,6 +25,7 @@ beforeAll(async () => {
         rating: (i % 7) - 1,
         ...(i % 3 ? { dateCreated: `20${10 + (i % 6)}-0${1 + (i % 9)}-15T10:30:00` } : {}),
         ...(i % 4 ? {} : { city: 'Saltmarsh' }),
+        ...(i % 5 ? {} : { creator: ['Ida Brandt', 'Björk'] }),
       },
       40 + i * 8,
     );
@@ -81,8 +83,8 @@ async function describePhotos(): Promise<typeof photos> {
   return Promise.all(
     list.map(async ({ id, name }) => {
       const photo = await services.photos.find(id);
-      const texts = ['description', 'city'].flatMap((field) =>
-        photo.fields[field] === undefined ? [] : [String(photo.fields[field])],
+      const texts = ['description', 'city', 'creator'].flatMap((field) =>
+        photo.fields[field] === undefined ? [] : textsOf(photo.fields[field]),
       );
       const has: Record<Part, boolean> = {
         ...photo.parts,
@@ -97,6 +99,7 @@ async function describePhotos(): Promise<typeof photos> {
         camera: '',
         kind: photo.kind,
         keywords: photo.keywords,
+        fields: photo.fields,
         terms: photo.termIds.map((term) => ({ path: labelsOf(term) })),
         rating: photo.rating,
         takenAt: photo.takenAt ?? undefined,
@@ -122,7 +125,7 @@ const meant = (query: Query) =>
     .map(({ name }) => name)
     .sort();
 
-const VALUES: Record<CriterionId, readonly string[]> = {
+const VALUES: Partial<Record<CriterionId, readonly string[]>> = {
   term: [
     'Kites',
     'kites',
@@ -150,12 +153,14 @@ const VALUES: Record<CriterionId, readonly string[]> = {
   has: ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'],
   missing: ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'],
   is: ['away', 'damaged', 'waiting', 'conflict', 'failed'],
+  city: ['Saltmarsh', 'salt*', '*', 'none'],
+  creator: ['ida*', '*björk*', 'Jon'],
 };
 const criteria = fc.constantFrom(...(Object.keys(VALUES) as CriterionId[])).chain((criterion) =>
   fc
     .record({
-      value: fc.constantFrom(...VALUES[criterion]),
-      to: fc.constantFrom(...VALUES[criterion]),
+      value: fc.constantFrom(...(VALUES[criterion] ?? [])),
+      to: fc.constantFrom(...(VALUES[criterion] ?? [])),
       operator: fc.constantFrom('=', '>', '>=', '<', '<=', '..' as const),
     })
     .map(({ value, to, operator }): Query => {

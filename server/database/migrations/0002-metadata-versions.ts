@@ -1,7 +1,10 @@
-// What files said before each write, so that it can be taken back; and journals that hold what is needed to finish or undo
-// a write that was cut off.
+// What files said before each write, so that it can be taken back; journals that hold what is needed to finish or undo a
+// write that was cut off; and the texts of all fields for searches.
 
 export const sql = `
+-- Texts of fields by id, folded as searches compare them.
+alter table photo_text add column fields_folded jsonb not null default '{}';
+
 alter table write_journal drop column temporary;
 -- Serialised entries, one a file, with paths below the drive.
 alter table write_journal add column entries text[] not null default '{}';

@@ -1,0 +1,34 @@
+// `./stellin docs`: the tables in docs/ that are made from the code.
+
+import { readFileSync, writeFileSync } from 'node:fs';
+import { join } from 'node:path';
+import { format, resolveConfig } from 'prettier';
+import { fieldTable } from '@stellin/core/metadata/fieldTable';
+import { criteriaTable } from '@stellin/core/search/criteria';
+
+const ROOT = join(__dirname, '..');
+const TABLES: readonly { file: string; name: string; make: () => string }[] = [
+  { file: 'docs/metadata.md', name: 'fields', make: fieldTable },
+  { file: 'docs/search.md', name: 'criteria', make: criteriaTable },
+];
+
+/** The pages as they should be, by file. */
+export async function pages(): Promise<Map<string, string>> {
+  const made = new Map<string, string>();
+  for (const { file, name, make } of TABLES) {
+    const path = join(ROOT, file);
+    const text = made.get(path) ?? readFileSync(path, 'utf8');
+    const [opening, closing] = [`<!-- ${name}: made by ./stellin docs -->`, `<!-- end of ${name} -->`];
+    const [start, end] = [text.indexOf(opening), text.indexOf(closing)];
+    if (start < 0 || end < start) throw new Error(`${file} has no place for its table of ${name}`);
+    const whole = `${text.slice(0, start + opening.length)}\n\n${make()}\n\n${text.slice(end)}`;
+    made.set(path, await format(whole, { ...(await resolveConfig(path)), parser: 'markdown' }));
+  }
+  return made;
+}
+
+/** Writes the tables anew. */
+export async function docs(): Promise<number> {
+  for (const [path, text] of await pages()) writeFileSync(path, text);
+  return 0;
+}
