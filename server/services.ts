@@ -9,8 +9,9 @@ import { migrate } from './database/migrate';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
+import { recordReader } from './files/reader';
 import { fileWriter } from './files/writer';
-import { indexingJob, recordReader, rereadFiles } from './intake/indexing';
+import { indexingJob, rereadFiles } from './intake/indexing';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
 import { jobService } from './jobs/service';
@@ -22,7 +23,7 @@ import { vocabularyChanges } from './vocabulary/changes';
 import { vocabularyService } from './vocabulary/service';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
-import { writingJob } from './writeback/writing';
+import { writingJob, type Reread } from './writeback/writing';
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
@@ -41,6 +42,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const previews = previewService(database, places.previews(config.home));
   const reader = recordReader();
   const writer = fileWriter();
+  const reread: Reread = (files, tx) => rereadFiles({ database, reader, writeBack }, files, tx);
   const ledger = ledgerService(
     database,
     { ...vocabularyChanges(database), ...photoChanges(database), ...searchChanges(database) },
@@ -50,13 +52,8 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     database,
     [
       indexingJob({ database, drives, previews, reader, writeBack }),
-      writingJob({ database, drives, writer }),
-      takingBackJob({
-        database,
-        drives,
-        writer,
-        reread: (files, tx) => rereadFiles({ database, reader, writeBack }, files, tx),
-      }),
+      writingJob({ database, drives, writer, reader, reread }),
+      takingBackJob({ database, drives, writer, reread }),
     ],
     log,
   );

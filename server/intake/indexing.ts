@@ -3,7 +3,6 @@
 
 import { join } from 'node:path';
 import { stat } from 'node:fs/promises';
-import Piscina from 'piscina';
 import { z } from 'zod';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
@@ -12,8 +11,8 @@ import { messageOf, StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import { sameTime } from '../files/fingerprint';
 import { joinPath, resolveInside } from '../files/drivePath';
-import type { RecordRequest, RecordResult } from '../files/readRecords.worker';
-import { WORKER_ARGS } from '../files/workers';
+import type { RecordRequest } from '../files/readRecords.worker';
+import type { RecordReader } from '../files/reader';
 import { baseName, walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import type { WriteBack } from '../writeback/service';
@@ -24,23 +23,6 @@ import * as store from './store';
 export const INDEX_JOB = 'index';
 export const indexParameters = z.object({ driveId: z.uuid(), folder: z.string(), subFolders: z.boolean() });
 type Parameters = z.infer<typeof indexParameters>;
-
-export interface RecordReader {
-  read(requests: RecordRequest[]): Promise<RecordResult[]>;
-  close(): Promise<void>;
-}
-
-/** Reads metadata in worker threads. */
-export function recordReader(): RecordReader {
-  const pool = new Piscina<RecordRequest[], RecordResult[]>({
-    filename: join(__dirname, '..', 'files', 'readRecords.worker.ts'),
-    maxThreads: 2,
-    minThreads: 0,
-    idleTimeout: 10_000,
-    execArgv: WORKER_ARGS,
-  });
-  return { read: (requests) => pool.run(requests), close: () => pool.destroy() };
-}
 
 interface Services {
   database: Database;

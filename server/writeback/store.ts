@@ -92,14 +92,17 @@ export interface WriteTask {
   ratingWritten: number;
   /** Keywords that came with the file, in their order. */
   freeKeywords: string[];
-  /** Keywords for its terms. */
+  /** Keywords for its terms, and those that our last write put into the file. */
   termKeywords: string[];
+  writtenKeywords: string[];
+  folderId: number;
 }
 
 const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
   p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten",
   array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
-  array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords"`;
+  array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",
+  array(select w.keyword from written_keyword w where w.photo_id = p.id order by 1) as "writtenKeywords", f.id as "folderId"`;
 const TASK_JOINS = 'join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';
 
 /** The next writes that can be made now: waiting, on an attached drive, by photo id. */

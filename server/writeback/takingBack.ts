@@ -4,7 +4,7 @@
 import { existsSync } from 'node:fs';
 import { z } from 'zod';
 import { selection } from '@stellin/contract/photos';
-import type { Database, Transaction } from '../database/database';
+import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
 import { sidecarPath, type PlannedWrite } from '../files/planWrite';
@@ -13,7 +13,7 @@ import type { CarriedOut } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import { selectionSql } from '../photos/selection';
 import * as store from './store';
-import { journalOf, pathOf, recoverWrites } from './writing';
+import { journalOf, pathOf, recoverWrites, type Reread } from './writing';
 
 export const TAKE_BACK_JOB = 'takeBack';
 const parameters = z.object({ selection });
@@ -23,17 +23,7 @@ interface Services {
   database: Database;
   drives: Drives;
   writer: FileWriter;
-  /** Reads files again; returns what could not be read. */
-  reread(
-    files: readonly {
-      driveId: string;
-      folderId: number;
-      name: string;
-      path: string;
-      sidecarPath: string | undefined;
-    }[],
-    tx: Transaction,
-  ): Promise<string[]>;
+  reread: Reread;
 }
 
 interface Doing {

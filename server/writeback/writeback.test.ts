@@ -104,23 +104,40 @@ test('kinds that are not embedded get a sidecar, and what stood in one stays', a
   });
 });
 
-test('a file that another program changed is not overwritten; read again, it is written with both', async () => {
+test('a file that another program changed is merged: what is new in it is taken, what was said here is written on top', async () => {
   world = await openWorld();
   const drive = await world.addDrive('Vault');
   const path = join(drive, 'a.jpg');
   await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['first'] }) });
   await world.takeIn(drive);
   await give('', ...(await addTerms('Delta')));
-  const theirs = await realJpeg({ keywords: ['first', 'theirs'], description: 'their caption' });
+  await writeFile(path, await realJpeg({ keywords: ['first', 'theirs'], description: 'their caption' }));
+  expect((await write()).result).toEqual({ written: 1, conflict: 0, failed: 0 });
+  expect(await fieldsOf(path)).toMatchObject({ keywords: ['first', 'theirs', 'Delta'], description: 'their caption' });
+  expect(await count('is:written theirs term:Delta caption:"their caption"')).toBe(1);
+});
+
+test('what both sides changed is a conflict: the file is left alone until it is read again', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  const path = join(drive, 'a.jpg');
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['first'], rating: 1 }) });
+  await world.takeIn(drive);
+  await world.apply({ kind: 'setRating', selection: { query: '' }, rating: 4 });
+  const theirs = await realJpeg({ keywords: ['first', 'theirs'], rating: 2 });
   await writeFile(path, theirs);
-  expect((await write()).result).toEqual({ written: 0, conflict: 1, failed: 0 });
+  const job = await write();
+  expect(job.result).toEqual({ written: 0, conflict: 1, failed: 0 });
+  expect(await world.services.jobs.failures(job.id)).toEqual([
+    { subject: 'Vault: a.jpg', message: expect.stringContaining('Rating') as string },
+  ]);
   expect(new Uint8Array(await readFile(path))).toEqual(new Uint8Array(theirs));
   expect(await count('is:conflict')).toBe(1);
 
   await world.takeIn(drive);
   expect(await count('is:waiting theirs')).toBe(1);
   await write();
-  expect(await fieldsOf(path)).toMatchObject({ keywords: ['first', 'theirs', 'Delta'], description: 'their caption' });
+  expect(await fieldsOf(path)).toMatchObject({ keywords: ['first', 'theirs'], rating: 4 });
 });
 
 test('a file that can’t be written is named with the reason, and can be tried again', async () => {
@@ -164,6 +181,49 @@ test('writes for a drive that is away wait; one that goes away in the middle pau
   for (const name of await readdir(now))
     if (name.endsWith('.jpg')) expect((await fieldsOf(join(now, name))).keywords).toEqual(['Delta']);
   expect((await readdir(now)).filter((name) => name.includes('stellin-part'))).toEqual([]);
+});
+
+test('a write is taken back byte for byte, read again, and waits; what another program wrote since is left alone', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  const gif = await sharp({ create: { width: 60, height: 40, channels: 3, background: 'grey' } })
+    .gif()
+    .toBuffer();
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['own'] }), 'b.gif': gif, 'c.jpg': await realJpeg() });
+  const before = await readFile(join(drive, 'a.jpg'));
+  await world.takeIn(drive);
+  await give('', ...(await addTerms('Edo')));
+  await write();
+  const ids = await world.ids();
+  expect(await world.services.writeBack.listVersions(ids.get('a.jpg') ?? 0)).toMatchObject([{ targets: ['file'] }]);
+  expect(await world.services.writeBack.listVersions(ids.get('b.gif') ?? 0)).toMatchObject([
+    { targets: ['sidecar'], keptBytes: 0 },
+  ]);
+  const theirs = await realJpeg({ keywords: ['theirs'] });
+  await writeFile(join(drive, 'c.jpg'), theirs);
+
+  const takeBack = async () => {
+    const { id } = await world.services.writeBack.takeBack(
+      world.services.jobs,
+      { query: '', minus: [], plus: [] },
+      world.keeperId,
+    );
+    return world.until(id, ['done']);
+  };
+  const job = await takeBack();
+  expect(job.result).toEqual({ takenBack: 2, failed: 1 });
+  expect(await world.services.jobs.failures(job.id)).toEqual([
+    { subject: 'Vault: c.jpg', message: expect.stringContaining('by another program since') as string },
+  ]);
+  expect((await readFile(join(drive, 'a.jpg'))).equals(before)).toBe(true);
+  expect(new Uint8Array(await readFile(join(drive, 'c.jpg')))).toEqual(new Uint8Array(theirs));
+  expect((await readdir(drive)).sort()).toEqual(['.stellin-drive.json', 'a.jpg', 'b.gif', 'c.jpg']);
+  expect(await count('is:waiting term:Edo')).toBe(2);
+  expect(await count('keyword:own')).toBe(1);
+  expect(await world.services.writeBack.listVersions(ids.get('a.jpg') ?? 0)).toEqual([]);
+
+  await write();
+  expect((await fieldsOf(join(drive, 'a.jpg'))).keywords).toEqual(['own', 'Edo']);
 });
 
 /** A file that says nothing yet grows, so it is written beside; one with room in its packet is written where it stands. What is half-written there is neither old nor new, and the next process makes it whole. */

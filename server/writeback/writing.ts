@@ -5,11 +5,14 @@
 import { join, relative } from 'node:path';
 import { realpath } from 'node:fs/promises';
 import { z } from 'zod';
+import { fieldOf, type FieldId } from '@stellin/core/metadata/fields';
+import { mergeValues } from '@stellin/core/metadata/merge';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { sameValue } from '@stellin/core/metadata/values';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import type { Job } from '@stellin/contract/jobs';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import type { RecordReader } from '../files/reader';
 import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
@@ -34,7 +37,15 @@ interface Services {
   database: Database;
   drives: Drives;
   writer: FileWriter;
+  reader: RecordReader;
+  reread: Reread;
 }
+
+/** Reads files again into the catalogue; returns what could not be read. */
+export type Reread = (
+  files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
+  tx: Transaction,
+) => Promise<string[]>;
 
 export function writingJob(services: Services): JobKind {
   const { database } = services;
@@ -46,13 +57,18 @@ export function writingJob(services: Services): JobKind {
       const counts = { written: 0, conflict: 0, failed: 0 };
       await run.progress({ done: 0, total: await store.countTasks(database, driveId) });
       let after = 0;
-      for (
-        let tasks = await store.nextTasks(database, driveId, after, BATCH);
-        tasks.length > 0;
-        tasks = await store.nextTasks(database, driveId, after, BATCH)
-      ) {
+      let merged = false;
+      for (;;) {
+        const tasks = await store.nextTasks(database, driveId, after, BATCH);
+        if (tasks.length === 0) {
+          if (!merged) break;
+          // Files that another program changed have been read again and wait anew: once more from the beginning.
+          [after, merged] = [0, false];
+          continue;
+        }
         const done = await writeBatch(services, run, tasks);
         for (const state of ['written', 'conflict', 'failed'] as const) counts[state] += done[state];
+        merged ||= done.merged > 0;
         const last = tasks.at(-1);
         after = last?.id ?? after;
         await run.progress({
@@ -89,14 +105,18 @@ export async function recoverWrites(database: Database): Promise<number> {
 interface Doing {
   task: store.WriteTask;
   intended: store.Intended;
+  path?: string;
   plan?: PlannedWrite;
   result?: CarriedOut;
+  /** Another program has changed the file, and both sides go together: it was read again and is written next. */
+  merged?: true;
 }
 
 async function writeBatch(services: Services, run: JobRun, tasks: readonly store.WriteTask[]) {
   const { database, writer } = services;
   const doings = tasks.map((task): Doing => ({ task, intended: intendedOf(task) }));
   await planBatch(writer, doings);
+  await mergeBatch(services, doings);
   faultPoint('write:planned');
   const ready = doings.filter((doing): doing is Doing & { plan: PlannedWrite } => doing.plan !== undefined);
   await store.openJournals(
@@ -117,7 +137,10 @@ async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<
   const paths = await Promise.all(doings.map(({ task }) => pathOf(task)));
   const inside = doings.flatMap((doing, i) => {
     const path = paths[i];
-    if (typeof path === 'string') return [{ doing, path }];
+    if (typeof path === 'string') {
+      doing.path = path;
+      return [{ doing, path }];
+    }
     doing.result = path;
     return [];
   });
@@ -134,6 +157,42 @@ async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<
     if (planned?.ok) doing.plan = planned.plan;
     else doing.result = planned;
   });
+}
+
+/**
+ * Merges files that another program has changed with what the catalogue is to write. Where only one side changed a value,
+ * the file is read again, which takes what is new in it, and what the catalogue says waits to be written on top. Values
+ * that both sides changed are a conflict, and the file is left alone.
+ */
+async function mergeBatch({ database, reader, reread }: Services, doings: readonly Doing[]): Promise<void> {
+  const changed = doings.filter(({ result }) => result?.ok === false && result.changed);
+  if (changed.length === 0) return;
+  const files = changed.map(({ task, path = '' }) => {
+    const beside = sidecarPath(path);
+    return { ...task, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+  });
+  const records = await reader.read(files);
+  const mergeable = files.filter((_file, i) => {
+    const [doing, record] = [changed[i], records[i]];
+    if (!doing || !record?.ok) return false;
+    const { task, intended } = doing;
+    const { keywords, rating } = record.metadata.fields;
+    const { conflicts } = mergeValues(
+      { keywords: [...task.freeKeywords, ...task.writtenKeywords], rating: task.ratingWritten },
+      { keywords: intended.keywords, rating: task.rating },
+      { keywords: keywords ?? [], rating: rating ?? 0 },
+    );
+    if (conflicts.length === 0) doing.merged = true;
+    else doing.result = conflictOn(conflicts);
+    return conflicts.length === 0;
+  });
+  await database.transaction((tx) => reread(mergeable, tx));
+}
+
+function conflictOn(fields: readonly FieldId[]): Problem {
+  const names = fields.map((id) => fieldOf(id).label).join(', ');
+  const message = `Another program has changed the file since it was read, and so was the catalogue: ${names}.`;
+  return { ok: false, code: undefined, message, changed: true };
 }
 
 /** The photo's file in the system, or why there is none. */
@@ -175,17 +234,20 @@ function writtenOf({ task, intended, plan, result }: Doing): store.Written[] {
 
 /** Tells what could not be written, or throws DriveGone when the drive has gone. Returns how many came to which end. */
 async function recordProblems({ database, drives }: Services, run: JobRun, doings: readonly Doing[]) {
-  const counts = { written: doings.filter(({ result }) => result?.ok).length, conflict: 0, failed: 0 };
+  const counts = {
+    written: doings.filter(({ result }) => result?.ok).length,
+    merged: doings.filter(({ merged }) => merged).length,
+    conflict: 0,
+    failed: 0,
+  };
   const problems: store.WriteProblem[] = [];
-  for (const { task, result } of doings) {
-    if (result?.ok) continue;
+  for (const { task, result, merged } of doings) {
+    if (result?.ok || merged) continue;
     if (result?.code !== undefined && !(await drives.isAttached(task.driveId)))
       throw new DriveGone(task.driveId, task.driveLabel);
     const state = result?.changed ? 'conflict' : 'failed';
     counts[state] += 1;
-    const message = result?.changed
-      ? 'Another program has changed the file since it was read.'
-      : (result?.message ?? 'was not written');
+    const message = result?.message ?? 'was not written';
     problems.push({ id: task.id, state, message });
     await run.failure(`${task.driveLabel}: ${joinPath(task.folderPath, task.name)}`, message);
   }
