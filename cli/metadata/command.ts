@@ -1,11 +1,11 @@
 // `./stellin metadata show|set|check FILE …`: the codec as a tool.
 
-import { parseArgs, type ParseArgsConfig } from 'node:util';
 import { places, readConfig } from '@stellin/server/config';
 import { messageOf } from '@stellin/server/errors';
 import { recoverFileJournals, type Settled } from '@stellin/server/files/journal';
 import { check } from './check';
 import { chosenFiles } from './files';
+import { parse, UsageError } from './options';
 import { set } from './set';
 import { show } from './show';
 
@@ -38,32 +38,12 @@ Examples
 
 Exit status: 0 when all went well, 1 when a file could not be read or written or has problems, 2 for a wrong command line.`;
 
-const OPTIONS = {
-  json: { type: 'boolean', default: false },
-  blocks: { type: 'boolean', default: false },
-  recursive: { type: 'boolean', default: false },
-  field: { type: 'string', multiple: true, default: [] as string[] },
-  'add-keyword': { type: 'string', multiple: true, default: [] as string[] },
-  'remove-keyword': { type: 'string', multiple: true, default: [] as string[] },
-  sidecar: { type: 'boolean', default: false },
-  'dry-run': { type: 'boolean', default: false },
-  help: { type: 'boolean', short: 'h', default: false },
-} as const satisfies ParseArgsConfig['options'];
-
 const ACTIONS = {
   show: { run: show, options: ['json', 'blocks'] },
   set: { run: set, options: ['field', 'add-keyword', 'remove-keyword', 'sidecar', 'dry-run'] },
   check: { run: check, options: [] },
 } as const;
 type Action = keyof typeof ACTIONS;
-
-function parse(args: string[]) {
-  return parseArgs({ args, options: OPTIONS, allowPositionals: true, strict: true });
-}
-
-export type Options = ReturnType<typeof parse>['values'] & { journals: string };
-/** A wrong command line, told with the way to the help. */
-export class UsageError extends Error {}
 
 /** Runs the command; returns the exit status. */
 export async function metadata(args: string[]): Promise<number> {

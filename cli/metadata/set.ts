@@ -10,7 +10,7 @@ import type { PlannedWrite, WriteRequest } from '@stellin/server/files/planWrite
 import { problemOf } from '@stellin/server/files/problem';
 import { planBatch, writeBatch } from '@stellin/server/files/writeBatch';
 import { listingOfFile } from './show';
-import { UsageError, type Options } from './command';
+import { UsageError, type Options } from './options';
 
 /** As many files share one journal. */
 const BATCH = 64;

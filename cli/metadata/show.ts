@@ -9,7 +9,7 @@ import { openFile } from '@stellin/core/metadata/open';
 import { sidecarPath } from '@stellin/server/files/planWrite';
 import { problemOf } from '@stellin/server/files/problem';
 import { readSidecar, withSource } from '@stellin/server/files/source';
-import type { Options } from './command';
+import type { Options } from './options';
 
 const BLOCK_TITLES = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', sidecar: 'Sidecar' } as const;
 type Block = keyof typeof BLOCK_TITLES;

@@ -16,6 +16,12 @@ export async function resolveInside(mountPoint: string, path: string): Promise<s
   return real;
 }
 
+/** Turns paths in the system into paths below a drive's mount point: it may come back at another place. */
+export async function belowDrive(mountPoint: string): Promise<(path: string) => string> {
+  const root = await realpath(mountPoint);
+  return (path) => relative(root, path);
+}
+
 /** The last names of folder and file joined as they stand below a drive. */
 export function joinPath(folder: string, name: string): string {
   return folder === '' ? name : `${folder}/${name}`;

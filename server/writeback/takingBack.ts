@@ -1,12 +1,12 @@
 // Taking writes back: files become what they were before their last write, byte for byte, and are read again. What the
 // catalogue says stays, so such a photo waits to be written anew.
 
-import { existsSync } from 'node:fs';
 import { z } from 'zod';
 import { selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
+import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath, type PlannedWrite } from '../files/planWrite';
 import type { FileWriter } from '../files/writer';
 import type { CarriedOut } from '../files/writeFiles.worker';
@@ -119,5 +119,5 @@ async function takeBatchBack(
 
 function fileOf({ photo, path }: Doing & { path: string }) {
   const beside = sidecarPath(path);
-  return { ...photo, path, sidecarPath: existsSync(beside) ? beside : undefined };
+  return { ...photo, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
 }

@@ -2,8 +2,7 @@
 // journal says what each file was and is to become, so that a killed process leaves nothing that the next one can't sort
 // out.
 
-import { join, relative } from 'node:path';
-import { realpath } from 'node:fs/promises';
+import { join } from 'node:path';
 import { z } from 'zod';
 import { fieldOf, type FieldId } from '@stellin/core/metadata/fields';
 import { mergeValues } from '@stellin/core/metadata/merge';
@@ -15,7 +14,7 @@ import type { Database, Transaction } from '../database/database';
 import type { RecordReader } from '../files/reader';
 import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
-import { joinPath, resolveInside } from '../files/drivePath';
+import { belowDrive, joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
 import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
@@ -213,10 +212,10 @@ export async function journalOf(
   intended: store.Intended,
   plan: PlannedWrite,
 ): Promise<store.Journal> {
-  const root = await realpath(task.mountPoint);
+  const below = await belowDrive(task.mountPoint);
   const entries = plan.files.map((file) => {
     const entry = journalEntryOf(file);
-    return serializeEntry({ ...entry, path: relative(root, entry.path), temporary: relative(root, entry.temporary) });
+    return serializeEntry({ ...entry, path: below(entry.path), temporary: below(entry.temporary) });
   });
   return { photoId: task.id, entries, intended };
 }
