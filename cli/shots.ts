@@ -35,6 +35,12 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('tab', { name: 'Details' }).click();
     await page.getByText('Folder', { exact: true }).waitFor();
   },
+  async 'desk-history'(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('is:written')}`);
+    await page.locator('[data-photo]').nth(1).click();
+    await page.getByRole('tab', { name: 'History' }).click();
+    await page.getByRole('button', { name: 'Take back' }).waitFor();
+  },
   async query(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
     await page.getByRole('tab', { name: 'Terms' }).click();
