@@ -252,15 +252,15 @@ function PendingRow({ write }: { write: PendingWrite }) {
       <span className={`w-18 shrink-0 rounded px-1.5 text-center text-[11px] ${STATE_LOOKS[write.state]}`}>
         {STATE_NAMES[write.state]}
       </span>
-      <span className="min-w-0 flex-1 text-[12px]">
-        {write.message && <span className="mr-2 text-red">{write.message}</span>}
+      <span className="flex min-w-0 flex-1 flex-wrap gap-x-2 text-[12px]">
+        {write.message && <span className="text-red">{write.message}</span>}
         {write.add.map((keyword) => (
-          <span key={keyword} className="mr-2 whitespace-nowrap text-spruce">
+          <span key={keyword} className="whitespace-nowrap text-spruce">
             + {keyword}
           </span>
         ))}
         {write.remove.map((keyword) => (
-          <span key={keyword} className="mr-2 whitespace-nowrap text-red line-through">
+          <span key={keyword} className="whitespace-nowrap text-red line-through">
             {keyword}
           </span>
         ))}

@@ -256,7 +256,7 @@ function sexagesimal(degrees: number): [number, number][] {
 }
 
 function shownValue(tiff: TiffStructure, ifd: Ifd | undefined, entry: IfdEntry, name: string | undefined): unknown {
-  if (entry.length > 4096 && entry.type !== 2) return `${entry.length} bytes`;
+  if (isLongRun(entry)) return `${entry.length} bytes`;
   const data = dataOf(tiff, entry);
   if (!data) return undefined;
   if (UTF16_TAGS.has(entry.tag)) return new TextDecoder('utf-16le').decode(data).replace(/\0+$/, '');
@@ -264,6 +264,11 @@ function shownValue(tiff: TiffStructure, ifd: Ifd | undefined, entry: IfdEntry, 
   if (entry.type === 7) return shownBytes(data, name);
   const numbers = numbersOf(tiff, ifd, entry.tag).map((number) => (Number.isFinite(number) ? number : null));
   return numbers.length === 1 ? numbers[0] : numbers;
+}
+
+/** Values that tell a person nothing. */
+function isLongRun({ type, length }: IfdEntry): boolean {
+  return (length > 4096 && type !== 2) || (length > SHOWN_BYTES && type === 1);
 }
 
 function shownBytes(data: Uint8Array, name: string | undefined): string {
