@@ -350,10 +350,11 @@ describe('which block wins', () => {
 });
 
 describe('hostile files', () => {
+  /** Reads a file with at most a second of work: time that the machine gives to others does not count. */
   const readsBounded = (file: Uint8Array) => {
-    const began = performance.now();
+    const began = process.cpuUsage();
     const metadata = read(file);
-    expect(performance.now() - began).toBeLessThan(1000);
+    expect(process.cpuUsage(began).user).toBeLessThan(1_000_000);
     return metadata;
   };
 

@@ -50,13 +50,17 @@ export function planWrite(source: ByteSource, changes: FieldChanges, options: Wr
   return planOpenFile(openFile(source), changes, options);
 }
 
-/** The same for a file that is open already. */
-export function planOpenFile(file: OpenFile, changes: FieldChanges, { now, iim = 'always' }: WriteOptions): WritePlan {
+/** The same for a file that is open already; `before` is what it says, where that is known. */
+export function planOpenFile(
+  file: OpenFile,
+  changes: FieldChanges,
+  { now, iim = 'always' }: WriteOptions,
+  before = metadataOf(file),
+): WritePlan {
   const writer = writerOf(file);
   if (file.xmpProblem !== undefined)
     throw new Error(`the XMP in the file can’t be read (${file.xmpProblem}), so it is left as it is`);
   const wanted = changeList(changes);
-  const before = metadataOf(file);
   const packet = file.xmp?.packet ?? emptyXmp();
   const writesIim = writer.holdsIim && (iim === 'always' || file.iim !== undefined);
   let changed = false;
@@ -65,7 +69,7 @@ export function planOpenFile(file: OpenFile, changes: FieldChanges, { now, iim =
 
   const block = file.iim?.block ?? { datasets: [], rest: new Uint8Array() };
   const iimChanges = file.iim ? wanted : [...presentFields(before.fields), ...wanted];
-  const kept = file.iim ? presentFields(before.fields).filter(([id]) => file.iim?.fields[id] !== undefined) : [];
+  const kept = file.iim ? presentFields(before.fields).filter(([id, value]) => differsInIim(file, id, value)) : [];
   const set = setIimFields(block, [...kept, ...iimChanges]);
   const iimChanged = writesIim && set.block !== block;
 
@@ -138,6 +142,12 @@ function carriedOver(file: OpenFile, before: FileMetadata): NamedChange[] {
     // A text that IIM had to cut stays whole in XMP, and a date as precise.
     return file.xmp?.fields[id] === undefined || (file.digest === 'differs' && sameValue(value, fromIim));
   });
+}
+
+/** Whether IIM holds a field and says something else than the file as a whole. */
+function differsInIim(file: OpenFile, id: FieldId, value: FieldValue | undefined): boolean {
+  const said = file.iim?.fields[id];
+  return said !== undefined && !sameValue(said, value);
 }
 
 function removesAny(edits: ReturnType<typeof exifEdits>, file: OpenFile): boolean {

@@ -80,7 +80,7 @@ export function planFiles({ path, changes, options, sidecarOnly, expected }: Wri
     const files: PlannedFile[] = [];
     if (!embeds || sidecarNow) files.push(...planBeside(path, beside, sidecarNow, changes, options));
     if (!embeds) return { path, files, cuts: [] };
-    const plan = planOpenFile(file, changes, options);
+    const plan = planOpenFile(file, changes, options, before);
     if (!plan.nothing) {
       const target = realpathSync(path);
       requireWritable(target);

@@ -2,7 +2,7 @@
 
 import { utf8Bytes, utf8Text } from '../../bytes';
 import { NAMESPACES, type XmpName } from '../../namespaces';
-import { elementsOf, parseXml, serializeXml, XMLNS_NAMESPACE, type XmlElement } from '../../xml';
+import { elementsOf, parseXml, serializeXml, XMLNS_NAMESPACE, type XmlAttribute, type XmlElement } from '../../xml';
 import { elementOf, propertiesOf, type XmpProperty, type XmpValue } from './tree';
 
 /** A packet as a tree that can be edited; the root is `x:xmpmeta` or `rdf:RDF`. */
@@ -149,14 +149,17 @@ function newElement(packet: XmpPacket, parent: XmlElement, { namespace, prefix, 
 
 /** The prefix that stands for a namespace inside an element: one that does already, or a new one declared on it. */
 function boundPrefix(packet: XmpPacket, element: XmlElement, namespace: string, wanted: string): string {
-  const inScope = new Map<string, string>();
-  for (const holder of new Set([packet.root, rdfOf(packet.root), element])) {
-    for (const { name, value } of holder.attributes) if (name.startsWith('xmlns:')) inScope.set(name.slice(6), value);
-  }
-  const bound = [...inScope].find(([, value]) => value === namespace)?.[0];
-  if (bound) return bound;
+  const holders = [element, rdfOf(packet.root), packet.root];
+  const bound = (meets: (attribute: XmlAttribute) => boolean) => {
+    for (const { attributes } of holders)
+      for (const attribute of attributes) if (isDeclaration(attribute) && meets(attribute)) return attribute;
+    return undefined;
+  };
+  const declared = bound(({ name, value }) => value === namespace && name !== 'xmlns');
+  // A prefix of an outer element counts only if none further in has taken it.
+  if (declared && bound(({ name }) => name === declared.name) === declared) return declared.local;
   let prefix = wanted;
-  for (let i = 2; inScope.has(prefix); i++) prefix = `${wanted}${i}`;
+  for (let i = 2; bound(({ local }) => local === prefix); i++) prefix = `${wanted}${i}`;
   element.attributes.push({ name: `xmlns:${prefix}`, namespace: XMLNS_NAMESPACE, local: prefix, value: namespace });
   return prefix;
 }
