@@ -6,9 +6,9 @@ import { textsOf } from '@stellin/core/metadata/values';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import { countText } from '@stellin/contract/wording';
 import { messageOf } from '@stellin/server/errors';
-import type { PlannedWrite, WriteRequest } from '@stellin/server/files/planWrite';
+import type { WriteRequest } from '@stellin/server/files/planWrite';
 import { problemOf } from '@stellin/server/files/problem';
-import { planBatch, writeBatch } from '@stellin/server/files/writeBatch';
+import { tryBatch, writeBatch, type BatchResult } from '@stellin/server/files/writeBatch';
 import { listingOfFile } from './show';
 import { UsageError, type Options } from './options';
 
@@ -25,12 +25,12 @@ export async function set(files: readonly string[], options: Options): Promise<n
   for (let at = 0; at < files.length; at += BATCH) {
     const { requests, problems } = requestsFor(files.slice(at, at + BATCH), changes, keywords, options.sidecar, now);
     for (const [file, problem] of problems) console.error(`✗ ${file}: ${problem}`);
-    const results = options['dry-run'] ? planBatch(requests) : await writeBatch(options.journals, requests);
+    const results = options['dry-run'] ? tryBatch(requests) : await writeBatch(options.journals, requests);
     results.forEach((result, i) => {
       const file = requests[i]?.path ?? '';
-      if (result.ok) console.log(`${file}: ${outcome(result.plan, options['dry-run'])}`);
-      else console.error(`✗ ${file}: ${problemOf(result.error)}`);
-      if (result.ok) tellCuts(file, result.plan);
+      if (!result.ok) return console.error(`✗ ${file}: ${result.message}`);
+      console.log(`${file}: ${outcome(result, options['dry-run'])}`);
+      tellCuts(file, result);
     });
     failed += problems.length + results.filter(({ ok }) => !ok).length;
   }
@@ -84,17 +84,16 @@ function keywordsOf(
   return [...new Set([...textsOf(before), ...add])].filter((keyword) => !remove.includes(keyword));
 }
 
+type Done = Extract<BatchResult, { ok: true }>;
+
 /** What was done, or would be. */
-function outcome({ files }: PlannedWrite, dryRun: boolean): string {
+function outcome({ files }: Done, dryRun: boolean): string {
   if (files.length === 0) return 'says it already';
-  const ways = files.map(({ check, before, patches, path }) => {
-    if (check.isSidecarOf !== undefined) return `${before ? '' : 'new '}sidecar ${path}`;
-    return patches ? 'in place' : 'anew';
-  });
+  const ways = files.map(({ way, path }) => (way === 'in place' || way === 'anew' ? way : `${way} ${path}`));
   return `${dryRun ? 'would be written' : 'written'} ${ways.join(' and ')}`;
 }
 
-function tellCuts(file: string, { cuts }: PlannedWrite): void {
+function tellCuts(file: string, { cuts }: Done): void {
   for (const { field, text, maxBytes } of cuts)
     console.log(`  ! ${file}: IIM cuts ${fieldOf(field).label} at ${maxBytes} bytes: “${text}”`);
 }

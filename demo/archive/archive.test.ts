@@ -140,7 +140,11 @@ describe('what the files say', () => {
       latitude: -53.5,
       longitude: 7.25,
     });
-    expect(blocks.exif).toEqual({ creator: ['Ida Brandt'] });
+    expect(blocks.exif).toEqual({
+      creator: ['Ida Brandt'],
+      dateCreated: '2019-06-15T10:20:30',
+      position: { latitude: -53.5, longitude: 7.25 },
+    });
     const late = plan.photos.find(({ camera }) => camera?.clockOff === 3600 && camera);
     if (!late) throw new Error('no camera is an hour ahead');
     const clock = (await readBack(late)).facts.takenAt ?? '';

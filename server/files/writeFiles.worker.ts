@@ -6,6 +6,7 @@ import { ChangedFileError, type Fingerprint } from './fingerprint';
 import { planFiles, type PlannedWrite, type WriteRequest } from './planWrite';
 import { problemOf } from './problem';
 import { planTakeBack, type KeptVersion } from './takeBack';
+import { writeBatch, type BatchResult } from './writeBatch';
 
 /** Errors as they can pass between threads. */
 export interface Problem {
@@ -34,6 +35,11 @@ export function planBack(photos: { path: string; versions: KeptVersion[] }[]): P
 export async function write(writes: PlannedWrite[]): Promise<CarriedOut[]> {
   const results = await carryOut(writes);
   return results.map((result) => (result.ok ? result : problem(result.error)));
+}
+
+/** Writes files that no catalogue knows of. */
+export function batch({ journals, requests }: { journals: string; requests: WriteRequest[] }): Promise<BatchResult[]> {
+  return writeBatch(journals, requests);
 }
 
 function planned(make: () => PlannedWrite): PlanResult {

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import Piscina from 'piscina';
 import type { PlannedWrite, WriteRequest } from './planWrite';
 import type { KeptVersion } from './takeBack';
+import type { BatchResult } from './writeBatch';
 import type { CarriedOut, PlanResult } from './writeFiles.worker';
 import { WORKER_ARGS } from './workers';
 
@@ -11,6 +12,8 @@ export interface FileWriter {
   plan(requests: readonly WriteRequest[]): Promise<PlanResult[]>;
   planBack(photos: readonly { path: string; versions: KeptVersion[] }[]): Promise<PlanResult[]>;
   write(writes: readonly PlannedWrite[]): Promise<CarriedOut[]>;
+  /** Writes files that no catalogue knows of. */
+  batch(journals: string, requests: readonly WriteRequest[]): Promise<BatchResult[]>;
   close(): Promise<void>;
 }
 
@@ -26,6 +29,7 @@ export function fileWriter(): FileWriter {
     plan: (requests) => pool.run(requests, { filename, name: 'plan' }),
     planBack: (photos) => pool.run(photos, { filename, name: 'planBack' }),
     write: (writes) => pool.run(writes, { filename, name: 'write' }),
+    batch: (journals, requests) => pool.run({ journals, requests }, { filename, name: 'batch' }),
     close: () => pool.destroy(),
   };
 }
