@@ -23,7 +23,7 @@ export interface OpenFile {
   xmpProblem: string | undefined;
   iim: { block: IimBlock; fields: FieldValues } | undefined;
   /** Whether IIM is as it was when XMP was last brought in line with it. */
-  digest: 'equal' | 'differs' | 'none';
+  digest(): 'equal' | 'differs' | 'none';
   issues: string[];
 }
 
@@ -47,7 +47,7 @@ export function openFile(file: ByteSource): OpenFile {
     xmp: xmp && 'packet' in xmp ? xmp : undefined,
     xmpProblem: xmp && 'problem' in xmp ? xmp.problem : undefined,
     iim: raw.iim && readIim(raw.iim),
-    digest: digestOf(raw),
+    digest: () => digestOf(raw),
     issues: [...new Set(issues)],
   };
 }
@@ -68,7 +68,7 @@ export function readXmp(
 
 function closed(source: ByteSource, raw: RawBlocks): OpenFile {
   const nothing = { exif: undefined, xmp: undefined, xmpProblem: undefined, iim: undefined };
-  return { source, container: undefined, raw, ...nothing, digest: 'none', issues: raw.issues };
+  return { source, container: undefined, raw, ...nothing, digest: () => 'none', issues: raw.issues };
 }
 
 function rawBlocks(container: Container, source: ByteSource): RawBlocks {
@@ -96,7 +96,7 @@ function readIim(bytes: Uint8Array): NonNullable<OpenFile['iim']> {
   return { block, fields: iimFields(block) };
 }
 
-function digestOf({ xmp, iim, iimDigest }: RawBlocks): OpenFile['digest'] {
+function digestOf({ xmp, iim, iimDigest }: RawBlocks): ReturnType<OpenFile['digest']> {
   if (!xmp || !iim || iimDigest?.length !== 16) return 'none';
   return bytesEqual(md5(iim), iimDigest) ? 'equal' : 'differs';
 }

@@ -6,7 +6,7 @@ import type { FileKind, Range } from './containers';
 import type { FieldId, FieldValues } from './fields';
 import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
-import { positionOf } from './values';
+import { positionOf, sameValue } from './values';
 
 export interface FileMetadata {
   /** Undefined when the bytes are of no kind we know. */
@@ -54,7 +54,7 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
   if (file.iim) blocks.iim = file.iim.fields;
   if (file.xmp) blocks.xmp = file.xmp.fields;
   if (beside && 'fields' in beside) blocks.sidecar = beside.fields;
-  const reconciled = reconcile(blocks, file.digest === 'differs');
+  const reconciled = reconcile(blocks, sayOtherwise(blocks) && file.digest() === 'differs');
   const kind = file.container && (raw.kind ?? file.container.kinds[0]?.kind);
   const { duration, codec } = raw;
   return {
@@ -74,4 +74,13 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
     preview: raw.preview,
     damaged: raw.damaged === true || (!WITHOUT_SIZE.has(kind) && !(raw.width && raw.height)),
   };
+}
+
+/** Whether XMP and IIM differ in a field that stands in both: only then it matters which of them was changed later. */
+function sayOtherwise({ xmp, iim }: BlockValues): boolean {
+  if (!xmp || !iim) return false;
+  return Object.entries(iim).some(([id, value]) => {
+    const other = xmp[id as FieldId];
+    return other !== undefined && !sameValue(other, value);
+  });
 }

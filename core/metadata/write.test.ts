@@ -505,7 +505,7 @@ describe('TIFF', () => {
     expect(tiff.pages[0]?.entries.get(33723)?.type).toBe(4);
     const opened = openFile(memorySource(after));
     expect(opened.iim?.fields.city).toBe('Westmarsh');
-    expect(opened.digest).toBe('equal');
+    expect(opened.digest()).toBe('equal');
   });
 
   test('parts that lie on top of each other are never overwritten', () => {

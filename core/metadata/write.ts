@@ -82,7 +82,7 @@ export function planOpenFile(
   const pieces = writer.write(file.source, {
     xmp: packet,
     exif: edits,
-    iim: iimChanged || (file.digest === 'differs' && writesIim) ? serializeIim(set.block) : undefined,
+    iim: iimChanged || (file.digest() === 'differs' && writesIim) ? serializeIim(set.block) : undefined,
   });
   return { pieces, nothing: changesNothing(pieces, file.source.size), cuts };
 }
@@ -140,7 +140,7 @@ function carriedOver(file: OpenFile, before: FileMetadata): NamedChange[] {
     const fromIim = file.iim?.fields[id];
     if (fromIim === undefined) return false;
     // A text that IIM had to cut stays whole in XMP, and a date as precise.
-    return file.xmp?.fields[id] === undefined || (file.digest === 'differs' && sameValue(value, fromIim));
+    return file.xmp?.fields[id] === undefined || (file.digest() === 'differs' && sameValue(value, fromIim));
   });
 }
 

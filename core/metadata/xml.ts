@@ -30,6 +30,9 @@ export const XMLNS_NAMESPACE = 'http://www.w3.org/2000/xmlns/';
 
 const MAX_DEPTH = 100;
 const COLON = 0x3a;
+const SLASH = 0x2f;
+const EXCLAMATION = 0x21;
+const QUESTION = 0x3f;
 /** For the first 128 characters: 1 may begin a name, 2 may stand in one (Namespaces in XML 1.0, section 4; beyond them all may). */
 const NAME_CHARS = Uint8Array.from({ length: 128 }, (_, code) => {
   const char = String.fromCharCode(code);
@@ -68,34 +71,15 @@ export function parseXml(text: string): XmlElement {
     const end = next < 0 ? text.length : next;
     if (end > at) addText(open, text.slice(at, end));
     if (next < 0) break;
-    if (text.startsWith('<!--', next)) {
-      const close = closing(text, '-->', next + 4);
-      open.at(-1)?.element.children.push({ type: 'comment', text: text.slice(next + 4, close) });
-      at = close + 3;
-    } else if (text.startsWith('<![CDATA[', next)) {
-      const close = closing(text, ']]>', next + 9);
-      const parent = open.at(-1);
-      if (!parent) throw new Error('has text outside its element');
-      parent.element.children.push({ type: 'text', text: normalLines(text.slice(next + 9, close)) });
-      at = close + 3;
-    } else if (text.startsWith('<?', next)) {
-      const close = closing(text, '?>', next + 2);
-      open.at(-1)?.element.children.push({ type: 'instruction', text: text.slice(next + 2, close) });
-      at = close + 2;
-    } else if (text.startsWith('<!', next)) {
-      throw new Error('a document type is not allowed in XMP');
-    } else if (text.startsWith('</', next)) {
-      const name = nameAt(text, next + 2);
-      const closed = open.pop();
-      if (closed?.element.name !== name) throw new Error(`</${name}> closes nothing`);
-      at = spaceAfter(text, next + 2 + name.length);
-      if (text[at] !== '>') throw new Error(`</${name}> has no end`);
-      at += 1;
-    } else {
+    const mark = text.charCodeAt(next + 1);
+    if (mark === SLASH) at = closeElement(text, next, open);
+    else if (mark === EXCLAMATION || mark === QUESTION) at = addOther(text, next, open);
+    else {
       if (root && open.length === 0) throw new Error('has more than one element at its top');
       if (open.length >= MAX_DEPTH) throw new Error(`nested deeper than ${MAX_DEPTH}`);
-      const tag = openingTag(text, next, open.at(-1)?.scope ?? NO_BINDINGS);
-      open.at(-1)?.element.children.push(tag.opened.element);
+      const parent = open[open.length - 1];
+      const tag = openingTag(text, next, parent ? parent.scope : NO_BINDINGS);
+      parent?.element.children.push(tag.opened.element);
       root ??= tag.opened.element;
       if (!tag.empty) open.push(tag.opened);
       at = tag.end;
@@ -140,6 +124,36 @@ export function textIn(element: XmlElement): string {
 /** Text without what XML cannot hold, which becomes the replacement character. */
 export function allowedText(text: string): string {
   return text.replace(FORBIDDEN, '\ufffd');
+}
+
+/** Closes the innermost element; returns where its closing tag ends. */
+function closeElement(text: string, start: number, open: OpenElement[]): number {
+  const name = nameAt(text, start + 2);
+  const closed = open.pop();
+  if (closed?.element.name !== name) throw new Error(`</${name}> closes nothing`);
+  const at = spaceAfter(text, start + 2 + name.length);
+  if (text[at] !== '>') throw new Error(`</${name}> has no end`);
+  return at + 1;
+}
+
+/** Takes in a comment, a section of plain text or a processing instruction; returns where it ends. */
+function addOther(text: string, start: number, open: readonly OpenElement[]): number {
+  const parent = open.at(-1)?.element;
+  if (text.startsWith('<!--', start)) {
+    const close = closing(text, '-->', start + 4);
+    parent?.children.push({ type: 'comment', text: text.slice(start + 4, close) });
+    return close + 3;
+  }
+  if (text.startsWith('<![CDATA[', start)) {
+    const close = closing(text, ']]>', start + 9);
+    if (!parent) throw new Error('has text outside its element');
+    parent.children.push({ type: 'text', text: normalLines(text.slice(start + 9, close)) });
+    return close + 3;
+  }
+  if (!text.startsWith('<?', start)) throw new Error('a document type is not allowed in XMP');
+  const close = closing(text, '?>', start + 2);
+  parent?.children.push({ type: 'instruction', text: text.slice(start + 2, close) });
+  return close + 2;
 }
 
 function openingTag(text: string, start: number, outer: Scope): { opened: OpenElement; empty: boolean; end: number } {

@@ -22,7 +22,7 @@ export function fileWriter(): FileWriter {
   const pool = new Piscina({
     maxThreads: 2,
     minThreads: 0,
-    idleTimeout: 10_000,
+    idleTimeout: 60_000,
     execArgv: WORKER_ARGS,
   });
   return {
