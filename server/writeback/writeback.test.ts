@@ -159,10 +159,12 @@ test('a file that can’t be written is named with the reason, and can be tried 
 });
 
 test('writes for a drive that is away wait; one that goes away in the middle pauses the job and loses nothing', async () => {
+  // Several batches more than are written before the drive can be pulled out.
+  const PHOTOS = 500;
   world = await openWorld();
   const drive = await world.addDrive('Field disk');
   const bytes = await realJpeg();
-  await putFiles(drive, Object.fromEntries(Array.from({ length: 150 }, (_, i) => [`${1000 + i}.jpg`, bytes])));
+  await putFiles(drive, Object.fromEntries(Array.from({ length: PHOTOS }, (_, i) => [`${1000 + i}.jpg`, bytes])));
   await world.takeIn(drive);
   await give('', ...(await addTerms('Delta')));
   let shelf = await world.unplug(drive);
@@ -177,7 +179,7 @@ test('writes for a drive that is away wait; one that goes away in the middle pau
   await world.until(id, ['waiting']);
   const now = await world.plugIn(shelf, 'bay-2');
   await world.until(id, ['done']);
-  expect(await count('is:written')).toBe(150);
+  expect(await count('is:written')).toBe(PHOTOS);
   for (const name of await readdir(now))
     if (name.endsWith('.jpg')) expect((await fieldsOf(join(now, name))).keywords).toEqual(['Delta']);
   expect((await readdir(now)).filter((name) => name.includes('stellin-part'))).toEqual([]);

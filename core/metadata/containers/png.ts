@@ -32,6 +32,8 @@ const SIGNATURE = '\x89PNG\r\n\x1a\n';
 const XMP_KEYWORD = 'XML:com.adobe.xmp\0';
 const MAX_CHUNKS = 10_000;
 const MAX_BLOCK_BYTES = 32 * 1024 * 1024;
+/** What a compressed text may become; inflating more would take a second and more. */
+const MAX_INFLATED = 8 * 1024 * 1024;
 
 /** Takes what it needs from one chunk. Adding a chunk means adding an entry. */
 const CHUNKS: Readonly<Record<string, (data: Uint8Array, blocks: RawBlocks) => void>> = {
@@ -98,7 +100,7 @@ function takeProfile(keyword: string, text: () => Uint8Array, blocks: RawBlocks)
 
 function inflated(bytes: Uint8Array, blocks: RawBlocks): Uint8Array | undefined {
   try {
-    return inflate(bytes, MAX_BLOCK_BYTES);
+    return inflate(bytes, MAX_INFLATED);
   } catch (error) {
     blocks.issues.push(`a text chunk could not be read: ${error instanceof Error ? error.message : String(error)}`);
     return undefined;
