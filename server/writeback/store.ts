@@ -128,6 +128,29 @@ export async function countTasks(database: Database, driveId: string | null): Pr
   return row?.count ?? 0;
 }
 
+/** The attached drives that something waits on. */
+export async function taskDrives(database: Database, driveId: string | null): Promise<string[]> {
+  const rows = await database.rows<{ id: string }>(
+    `select distinct d.id from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
+     where b.state = 'waiting' and d.attached and ($1::uuid is null or d.id = $1)`,
+    [driveId],
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** One of some drives that has gone away while something still waits on it. */
+export async function goneDrive(
+  database: Database,
+  driveIds: readonly string[],
+): Promise<{ id: string; label: string } | undefined> {
+  return database.row(
+    `select d.id, d.label from drive d where d.id = any($1::uuid[]) and not d.attached and exists (
+       select 1 from write_back b join photo p on p.id = b.photo_id where b.state = 'waiting' and p.drive_id = d.id)
+     order by d.label limit 1`,
+    [driveIds],
+  );
+}
+
 export async function retryFailed(database: Database, driveId: string | null): Promise<void> {
   await database.rows(
     `update write_back b set state = 'waiting', message = '' from photo p where p.id = b.photo_id and b.state = 'failed' and ($1::uuid is null or p.drive_id = $1)`,

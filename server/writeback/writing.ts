@@ -55,6 +55,7 @@ export function writingJob(services: Services): JobKind {
       await recoverWrites(database);
       const counts = { written: 0, conflict: 0, failed: 0 };
       await run.progress({ done: 0, total: await store.countTasks(database, driveId) });
+      const driveIds = await store.taskDrives(database, driveId);
       let after = 0;
       let merged = false;
       for (;;) {
@@ -75,6 +76,9 @@ export function writingJob(services: Services): JobKind {
           current: `Writing ${last?.driveLabel}: ${joinPath(last?.folderPath ?? '', last?.name ?? '')}`,
         });
       }
+      // A drive that went away between two batches takes what waits on it along.
+      const gone = await store.goneDrive(database, driveIds);
+      if (gone) throw new DriveGone(gone.id, gone.label);
       return counts satisfies Job['result'];
     },
   };
