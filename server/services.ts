@@ -79,7 +79,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */
     async start(): Promise<void> {
       await drives.refresh();
-      recoverFileJournals(places.journals(config.home));
+      for (const { path, settled } of recoverFileJournals(places.journals(config.home)))
+        if (typeof settled !== 'string')
+          log.warn(`a write that was cut off is not sorted out: ${path}: ${settled.message}`);
       await writeBack.recover();
       await jobs.work();
       void drives.watch();

@@ -397,6 +397,11 @@ describe('hostile files', () => {
     expect(inflate(deflateSync(Buffer.alloc(5_000_000)), 6_000_000).length).toBe(5_000_000);
   });
 
+  test('a document full of packets that never end is given up', () => {
+    const file = asciiBytes(`%PDF-1.7\n${'<?xpacket begin='.repeat(200_000)}`);
+    expect(readsBounded(file).fields).toEqual({});
+  });
+
   test('boxes inside boxes end somewhere', () => {
     let nested: Uint8Array = box('moov');
     for (let i = 0; i < 3000; i++) nested = box('moov', nested);

@@ -11,16 +11,20 @@ const MAX_PACKET = 8 * 1024 * 1024;
 const OPENING = '<?xpacket begin=';
 const CLOSING = '<?xpacket end=';
 const OBJECT_BYTES = 512;
+/** So many beginnings of packets are followed up; a hostile file could hold millions. */
+const MAX_PACKETS = 32;
 
 function readBlocks(source: ByteSource): RawBlocks {
   const packets: { start: number; end: number }[] = [];
   let root: string | undefined;
+  let followed = 0;
   for (const { start, end } of parts(source.size)) {
     let carried = NO_BYTES;
     for (let at = start; at < end; at += CHUNK) {
       const bytes = concatBytes([carried, source.read(at, Math.min(CHUNK, end - at))]);
       const base = at - carried.length;
       for (let found = indexOfAscii(bytes, OPENING); found >= 0; found = indexOfAscii(bytes, OPENING, found + 1)) {
+        if (++followed > MAX_PACKETS) break;
         const close = closingOf(source, base + found);
         if (close && packets.at(-1)?.start !== base + found) packets.push({ start: base + found, end: close });
       }
