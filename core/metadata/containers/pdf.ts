@@ -18,14 +18,18 @@ function readBlocks(source: ByteSource): RawBlocks {
   const packets: { start: number; end: number }[] = [];
   let root: string | undefined;
   let followed = 0;
+  let openUntil = 0;
   for (const { start, end } of parts(source.size)) {
     let carried = NO_BYTES;
     for (let at = start; at < end; at += CHUNK) {
       const bytes = concatBytes([carried, source.read(at, Math.min(CHUNK, end - at))]);
       const base = at - carried.length;
       for (let found = indexOfAscii(bytes, OPENING); found >= 0; found = indexOfAscii(bytes, OPENING, found + 1)) {
+        if (base + found < openUntil) continue;
         if (++followed > MAX_PACKETS) break;
         const close = closingOf(source, base + found);
+        // What has no end here has none for any beginning in between.
+        if (!close) openUntil = base + found + MAX_PACKET;
         if (close && packets.at(-1)?.start !== base + found) packets.push({ start: base + found, end: close });
       }
       for (
