@@ -1,6 +1,9 @@
 // MD5 (RFC 1321): the digest that image resource 0x0425 carries of the IIM block. Not used for security.
 
 const SHIFTS = Uint8Array.of(7, 12, 17, 22, 5, 9, 14, 20, 4, 11, 16, 23, 6, 10, 15, 21);
+/** The order of words in each round: factor × step + offset. */
+const FACTORS = Uint8Array.of(1, 5, 3, 7);
+const OFFSETS = Uint8Array.of(0, 1, 5, 0);
 const SINES = Uint32Array.from({ length: 64 }, (_, i) => Math.floor(Math.abs(Math.sin(i + 1)) * 2 ** 32));
 
 /** The 16 bytes of the MD5 digest of `message`. */
@@ -29,14 +32,11 @@ export function md5(message: Uint8Array): Uint8Array {
 function addBlock(state: Uint32Array, words: Uint32Array): void {
   let [a = 0, b = 0, c = 0, d = 0] = state;
   for (let i = 0; i < 64; i++) {
-    let mix: number;
-    let word: number;
-    if (i < 16) [mix, word] = [(b & c) | (~b & d), i];
-    else if (i < 32) [mix, word] = [(d & b) | (~d & c), (5 * i + 1) & 15];
-    else if (i < 48) [mix, word] = [b ^ c ^ d, (3 * i + 5) & 15];
-    else [mix, word] = [c ^ (b | ~d), (7 * i) & 15];
-    const sum = (a + mix + (SINES[i] ?? 0) + (words[word] ?? 0)) | 0;
-    const shift = SHIFTS[((i >> 4) << 2) | (i & 3)] ?? 0;
+    const round = i >> 4;
+    const mix = mixed(round, b, c, d);
+    const sum =
+      (a + mix + (SINES[i] ?? 0) + (words[((FACTORS[round] ?? 0) * i + (OFFSETS[round] ?? 0)) & 15] ?? 0)) | 0;
+    const shift = SHIFTS[(round << 2) | (i & 3)] ?? 0;
     a = d;
     d = c;
     c = b;
@@ -46,4 +46,10 @@ function addBlock(state: Uint32Array, words: Uint32Array): void {
   state[1] = (state[1] ?? 0) + b;
   state[2] = (state[2] ?? 0) + c;
   state[3] = (state[3] ?? 0) + d;
+}
+
+function mixed(round: number, b: number, c: number, d: number): number {
+  if (round === 0) return (b & c) | (~b & d);
+  if (round === 1) return (d & b) | (~d & c);
+  return round === 2 ? b ^ c ^ d : c ^ (b | ~d);
 }

@@ -38,6 +38,7 @@ export function openFile(file: ByteSource): OpenFile {
   const raw = rawBlocks(container, source);
   const issues = [...raw.issues, ...raw.exif.flatMap((tiff) => tiff.issues)];
   const xmp = raw.xmp && readXmp(raw.xmp, raw.extendedXmp);
+  let digest: ReturnType<OpenFile['digest']> | undefined;
   if (xmp && 'problem' in xmp) issues.push(`the XMP could not be read: ${xmp.problem}`);
   return {
     source,
@@ -47,7 +48,7 @@ export function openFile(file: ByteSource): OpenFile {
     xmp: xmp && 'packet' in xmp ? xmp : undefined,
     xmpProblem: xmp && 'problem' in xmp ? xmp.problem : undefined,
     iim: raw.iim && readIim(raw.iim),
-    digest: () => digestOf(raw),
+    digest: () => (digest ??= digestOf(raw)),
     issues: [...new Set(issues)],
   };
 }

@@ -1,7 +1,6 @@
 // Telling whether a file is still the one that was read.
 
 import { statSync } from 'node:fs';
-import { systemCode } from '../errors';
 
 /** What a file looked like when it was read: another size or time means that somebody changed it. */
 export interface Fingerprint {
@@ -18,13 +17,8 @@ export class ChangedFileError extends Error {
 
 /** The size and time of a file, undefined when there is none. */
 export function fingerprintOf(path: string): Fingerprint | undefined {
-  try {
-    const { size, mtimeMs } = statSync(path);
-    return { sizeBytes: size, mtimeMs };
-  } catch (error) {
-    if (systemCode(error) === 'ENOENT') return undefined;
-    throw error;
-  }
+  const found = statSync(path, { throwIfNoEntry: false });
+  return found && { sizeBytes: found.size, mtimeMs: found.mtimeMs };
 }
 
 /** Throws ChangedFileError unless the file is as expected; undefined expects that there is none. */

@@ -82,7 +82,7 @@ export function planFiles({ path, changes, options, sidecarOnly, expected }: Wri
     if (!embeds) return { path, files, cuts: [] };
     const plan = planOpenFile(file, changes, options, before);
     if (!plan.nothing) {
-      const target = realpathSync(path);
+      const target = realpathSync.native(path);
       requireWritable(target);
       requireFields(before, readMetadata(piecesSource(source, plan.pieces)), changes);
       files.push({
@@ -118,7 +118,7 @@ function planBeside(
   const old = now && readSidecar(beside);
   const made = planSidecar(old, changes, options);
   if (made === old) return [];
-  const target = now ? realpathSync(beside) : beside;
+  const target = now ? realpathSync.native(beside) : beside;
   if (now) requireWritable(target);
   const before = withSource(path, (source) => readMetadata(source, old));
   const after = withSource(path, (source) => readMetadata(source, made));

@@ -162,7 +162,8 @@ export function iimCuts(field: Field, value: FieldValue | undefined): IimCut[] {
   if (!isIimField(field) || field.iim.form !== 'text') return [];
   const { maxBytes } = field.iim;
   return textsOf(value)
-    .filter((text) => utf8Bytes(text).length > maxBytes)
+    // A letter takes three bytes at most, one of a surrogate pair two.
+    .filter((text) => text.length * 3 > maxBytes && utf8Bytes(text).length > maxBytes)
     .map((text) => ({ field: field.id, text, maxBytes }));
 }
 

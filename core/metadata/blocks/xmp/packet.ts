@@ -2,7 +2,7 @@
 
 import { utf8Bytes, utf8Text } from '../../bytes';
 import { NAMESPACES, type XmpName } from '../../namespaces';
-import { elementsOf, parseXml, serializeXml, XMLNS_NAMESPACE, type XmlAttribute, type XmlElement } from '../../xml';
+import { elementsOf, parseXml, serializeXml, XMLNS_NAMESPACE, type XmlElement } from '../../xml';
 import { elementOf, propertiesOf, type XmpProperty, type XmpValue } from './tree';
 
 /** A packet as a tree that can be edited; the root is `x:xmpmeta` or `rdf:RDF`. */
@@ -72,16 +72,21 @@ export function isSameName(a: XmpName, b: XmpName): boolean {
 
 /** Sets a property, or removes it with undefined, wherever and in whatever form it stood. */
 export function setProperty(packet: XmpPacket, name: XmpName, value: XmpValue | undefined): void {
+  if (propertyOf(packet, name)) removeProperty(packet, name);
+  if (!value) return;
+  const property = { ...name, value };
+  packet.properties.push(property);
+  const description = firstNode(packet);
+  const prefixes = new Map<string, string>();
+  description.children.push(elementOf(property, (wanted) => newElement(packet, description, wanted, prefixes)));
+}
+
+function removeProperty(packet: XmpPacket, name: XmpName): void {
   for (const node of elementsOf(rdfOf(packet.root))) {
     node.attributes = node.attributes.filter((attribute) => !isNamed(attribute, name));
     node.children = node.children.filter((child) => child.type !== 'element' || !isNamed(child, name));
   }
   packet.properties = packet.properties.filter((property) => !isSameName(property, name));
-  if (!value) return;
-  const property = { ...name, value };
-  packet.properties.push(property);
-  const description = firstNode(packet);
-  description.children.push(elementOf(property, (wanted) => newElement(packet, description, wanted)));
 }
 
 /** Takes the nodes of another packet in, as a packet that was split is put together. */
@@ -115,10 +120,13 @@ function packetText(bytes: Uint8Array): string {
 }
 
 function rdfOf(root: XmlElement): XmlElement {
-  const isRdf = (element: XmlElement) => element.namespace === NAMESPACES.rdf && element.local === 'RDF';
-  const rdf = isRdf(root) ? root : elementsOf(root).find(isRdf);
-  if (!rdf) throw new Error('holds no rdf:RDF');
-  return rdf;
+  if (isRdf(root)) return root;
+  for (const child of root.children) if (child.type === 'element' && isRdf(child)) return child;
+  throw new Error('holds no rdf:RDF');
+}
+
+function isRdf({ namespace, local }: XmlElement): boolean {
+  return local === 'RDF' && namespace === NAMESPACES.rdf;
 }
 
 function firstNode(packet: XmpPacket): XmlElement {
@@ -141,25 +149,31 @@ function isDeclaration({ namespace }: { namespace: string }): boolean {
   return namespace === XMLNS_NAMESPACE;
 }
 
-/** An element that can stand inside `parent`. Prefixes are declared there and nowhere deeper, since readers that know no namespaces take declarations further in for values. */
-function newElement(packet: XmpPacket, parent: XmlElement, { namespace, prefix, name }: XmpName): XmlElement {
-  const used = boundPrefix(packet, parent, namespace, prefix || 'ns');
+/** An element that can stand inside `parent`. Prefixes are declared there and nowhere deeper, since readers that know no namespaces take declarations further in for values. `prefixes` remembers those found for it. */
+function newElement(
+  packet: XmpPacket,
+  parent: XmlElement,
+  { namespace, prefix, name }: XmpName,
+  prefixes = new Map<string, string>(),
+): XmlElement {
+  const used = prefixes.get(namespace) ?? boundPrefix(packet, parent, namespace, prefix || 'ns');
+  prefixes.set(namespace, used);
   return { type: 'element', name: `${used}:${name}`, namespace, local: name, attributes: [], children: [] };
 }
 
 /** The prefix that stands for a namespace inside an element: one that does already, or a new one declared on it. */
 function boundPrefix(packet: XmpPacket, element: XmlElement, namespace: string, wanted: string): string {
-  const holders = [element, rdfOf(packet.root), packet.root];
-  const bound = (meets: (attribute: XmlAttribute) => boolean) => {
-    for (const { attributes } of holders)
-      for (const attribute of attributes) if (isDeclaration(attribute) && meets(attribute)) return attribute;
-    return undefined;
-  };
-  const declared = bound(({ name, value }) => value === namespace && name !== 'xmlns');
-  // A prefix of an outer element counts only if none further in has taken it.
-  if (declared && bound(({ name }) => name === declared.name) === declared) return declared.local;
+  // From the innermost outwards: a prefix of an outer element counts only if none further in has taken it.
+  const holders = element === packet.root ? [element] : [element, rdfOf(packet.root), packet.root];
+  const taken = new Map<string, string>();
+  for (const { attributes } of holders)
+    for (const { namespace: kind, name, local, value } of attributes) {
+      if (kind !== XMLNS_NAMESPACE || name === 'xmlns' || taken.has(local)) continue;
+      if (value === namespace) return local;
+      taken.set(local, value);
+    }
   let prefix = wanted;
-  for (let i = 2; bound(({ local }) => local === prefix); i++) prefix = `${wanted}${i}`;
+  for (let i = 2; taken.has(prefix); i++) prefix = `${wanted}${i}`;
   element.attributes.push({ name: `xmlns:${prefix}`, namespace: XMLNS_NAMESPACE, local: prefix, value: namespace });
   return prefix;
 }
