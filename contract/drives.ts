@@ -1,7 +1,7 @@
 import { z } from 'zod';
-import { route } from './route';
+import { done, route } from './route';
 
-export const DRIVE_STATES = ['attached', 'away', 'new'] as const;
+export const DRIVE_STATES = ['attached', 'away', 'new', 'copy'] as const;
 
 export const drive = z.object({
   key: z.string().describe('The drive’s id, or for a drive that is not catalogued yet the name of its mount point'),
@@ -9,8 +9,16 @@ export const drive = z.object({
   label: z.string(),
   state: z.enum(DRIVE_STATES),
   mountPoint: z.string().nullable(),
+  copyOf: z.string().nullable().describe('The label of the drive whose marker it carries as well'),
   photos: z.number(),
+  photoBytes: z.number(),
+  missing: z.number().describe('Photos whose file is not where it was'),
+  capacityBytes: z.number().nullable(),
+  freeBytes: z.number().nullable(),
+  readOnly: z.boolean(),
+  note: z.string(),
   lastSeen: z.string().nullable(),
+  lastChecked: z.string().nullable().describe('When it was last looked through'),
 });
 export type Drive = z.infer<typeof drive>;
 
@@ -45,6 +53,31 @@ export const driveRoutes = {
     access: 'viewer',
     summary: 'All folders of all drives with their numbers of photos',
     response: z.object({ folders: z.array(folder) }),
+  }),
+  changeDrive: route({
+    method: 'POST',
+    path: '/api/drives/:id',
+    access: 'keeper',
+    summary: 'Rename a drive, or change its note',
+    params: z.object({ id: z.uuid() }),
+    body: z.object({ label: z.string().trim().min(1).max(100).optional(), note: z.string().max(2000).optional() }),
+    response: done,
+  }),
+  separateDrive: route({
+    method: 'POST',
+    path: '/api/drives/separate',
+    access: 'keeper',
+    summary: 'Make a drive of its own of one that carries the marker of another',
+    body: z.object({ mountPoint: z.string().min(1).max(4000) }),
+    response: done,
+  }),
+  addPlace: route({
+    method: 'POST',
+    path: '/api/drives/places',
+    access: 'keeper',
+    summary: 'Look at a folder of this machine or of the network as at a drive',
+    body: z.object({ path: z.string().trim().min(1).max(4000) }),
+    response: done,
   }),
   listBay: route({
     method: 'GET',

@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
 import { route } from './route';
 
@@ -11,6 +12,13 @@ export const accession = z.object({
   finishedAt: z.string().nullable(),
   photosNew: z.number(),
   photosChanged: z.number(),
+  picturesChanged: z
+    .number()
+    .describe('Of those that changed, the ones whose picture is another, not only its description'),
+  photosMoved: z.number().describe('Known before at another place'),
+  photosMissing: z.number().describe('Whose files were not found'),
+  photosReturned: z.number().describe('Missing before and there again'),
+  disagreeing: z.number().describe('In whose files EXIF, IIM and XMP say different things'),
   damaged: z.number(),
   failures: z.number(),
   jobId: z.uuid().nullable(),
@@ -27,7 +35,22 @@ export const intakeRoutes = {
       driveKey: z.string().min(1).max(300),
       folder: z.string().max(4000).default('').describe('Below the drive, with / between; empty for all of it'),
       subFolders: z.boolean().default(true),
+      leaveOut: z.array(z.enum(FILE_KINDS)).default([]).describe('Kinds of files that are not taken in'),
+      ignore: z
+        .array(z.string().max(500))
+        .max(100)
+        .default([])
+        .describe('Patterns of files and folders to pass over: * and ? for letters, ** for any folders'),
+      missingOnly: z.boolean().default(false).describe('Only look for files of missing photos'),
     }),
+    response: job,
+  }),
+  tryAgain: route({
+    method: 'POST',
+    path: '/api/intake/again',
+    access: 'cataloguer',
+    summary: 'Take in again what a job could not',
+    body: z.object({ jobId: z.uuid() }),
     response: job,
   }),
   lookInto: route({

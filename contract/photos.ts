@@ -32,6 +32,7 @@ export const photo = z.object({
   driveId: z.uuid(),
   folderId: z.number(),
   away: z.boolean(),
+  missing: z.boolean().describe('Its file is not where it was'),
   damaged: z.boolean(),
   width: z.number().nullable().describe('As seen, after orientation'),
   height: z.number().nullable(),

@@ -19,6 +19,8 @@ export interface Config {
   databaseUrl: string | undefined;
   /** Folders whose sub-folders are drives when they are there: the places where a system mounts them. */
   mountRoots: string[];
+  /** Whether what the system mounts below /media and /mnt counts as drives too. */
+  mountTable: boolean;
   logLevel: string;
 }
 
@@ -38,6 +40,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     port: parsed.data.STELLIN_PORT,
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
     mountRoots: [join(home, 'drives'), ...(roots ?? [])],
+    mountTable: true,
     logLevel: parsed.data.STELLIN_LOG,
   };
 }

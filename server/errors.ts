@@ -9,6 +9,10 @@ export const ERRORS = {
   tooLarge: [413, 'The request is too large.'],
   notFound: [404, 'There is no {what}.'],
   driveAway: [409, 'The drive “{drive}” is away. Attach it and try again.'],
+  copiedDrive: [
+    409,
+    '“{drive}” carries the marker of another drive that is there too. Make it a drive of its own first.',
+  ],
   outsideDrive: [400, 'The path “{path}” does not lie inside the drive.'],
   folderMissing: [404, 'The drive “{drive}” has no folder “{folder}”.'],
   alreadyRunning: [409, '“{job}” is running already.'],

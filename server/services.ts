@@ -34,13 +34,13 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   await mkdir(places.previews(config.home), { recursive: true });
 
   const accounts = accountService(database);
-  const drives = driveService(database, config.mountRoots, log);
+  const drives = driveService(database, config, log);
   const vocabulary = vocabularyService(database);
   const writeBack = writeBackService(database);
   const search = searchService(database);
   const photos = photoService(database, search);
-  const previews = previewService(database, places.previews(config.home));
   const reader = recordReader();
+  const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
   const reread: Reread = (files, tx) => rereadFiles({ database, reader, writeBack }, files, tx);
   const ledger = ledgerService(

@@ -4,10 +4,12 @@ import { SequelizeStorage, Umzug } from 'umzug';
 import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
 import * as metadataVersions from './migrations/0002-metadata-versions';
+import * as identity from './migrations/0003-identity';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
   { name: '0002-metadata-versions', sql: metadataVersions.sql },
+  { name: '0003-identity', sql: identity.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

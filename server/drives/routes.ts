@@ -7,6 +7,18 @@ import type { Drives } from './service';
 export function drivesRoutes(app: FastifyInstance, drives: Drives, home: string): void {
   serve(app, driveRoutes.listDrives, async () => ({ drives: await drives.list() }));
   serve(app, driveRoutes.listFolders, async () => ({ folders: await drives.listFolders() }));
+  serve(app, driveRoutes.changeDrive, async ({ params, body }) => {
+    await drives.change(params.id, body);
+    return { done: true as const };
+  });
+  serve(app, driveRoutes.separateDrive, async ({ body }) => {
+    await drives.separate(body.mountPoint);
+    return { done: true as const };
+  });
+  serve(app, driveRoutes.addPlace, async ({ body }) => {
+    await drives.addPlace(body.path);
+    return { done: true as const };
+  });
   serve(app, driveRoutes.listBay, async () => ({ drives: await listBay(home), slots: SLOTS }));
   serve(app, driveRoutes.attach, async ({ body }) => {
     const drive = await attach(home, body.name, body.slot);

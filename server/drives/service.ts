@@ -1,34 +1,74 @@
-// Drives: which are there, which are away, recognised by their marker wherever they are mounted.
+// Drives: which are there, which are away, recognised by their marker (or their file system) wherever they are mounted.
 
-import { readdir } from 'node:fs/promises';
-import { basename, join } from 'node:path';
+import { randomUUID } from 'node:crypto';
+import { readdir, stat } from 'node:fs/promises';
+import { basename, isAbsolute, join, resolve } from 'node:path';
 import type { Logger } from 'pino';
 import type { Drive } from '@stellin/contract/drives';
+import type { Config } from '../config';
 import type { Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
-import { readMarker, writeMarker, type Marker } from './marker';
+import { readMarker, relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
+import { mountTable, volumeOf, type Volume } from './volume';
 
 interface Mounted {
   mountPoint: string;
   marker: Marker | undefined;
+  volume: Volume;
 }
 
 export type Drives = ReturnType<typeof driveService>;
 
+/** Where a system mounts what is plugged in. */
+const SYSTEM_PLACES = ['/media/', '/run/media/', '/mnt/'];
+const PLACES = 'drive places';
 const WATCH_MS = 1500;
 
-export function driveService(database: Database, mountRoots: readonly string[], log: Logger) {
+export function driveService(
+  database: Database,
+  { mountRoots, mountTable: looksAtMountTable }: Pick<Config, 'mountRoots' | 'mountTable'>,
+  log: Logger,
+) {
   let mounted: Mounted[] = [];
+  /** Mount points of drives that carry the marker of another one that is there as well. */
+  let copies = new Map<string, string>();
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;
 
   const refresh = async (): Promise<void> => {
-    mounted = (await Promise.all(mountRoots.map((root) => lookForDrives(root, log)))).flat();
-    const seen = mounted.flatMap(({ mountPoint, marker }) => (marker ? [{ id: marker.id, mountPoint }] : []));
-    // A copied drive carries its original's marker; the first one found counts.
-    const first = seen.filter(({ id }, i) => seen.findIndex((other) => other.id === id) === i);
-    if (await store.noteAttached(database, first)) await database.notify(['drives', 'photos', 'writeBack']);
+    const places = await placesToLook();
+    mounted = (await Promise.all(places.map((place) => lookAt(place, log)))).flatMap((found) => found ?? []);
+    const byFileSystem = await store.drivesByFileSystem(database);
+    const seen = mounted.flatMap(({ mountPoint, marker, volume }) => {
+      const id = marker?.id ?? byFileSystem.get(volume.fileSystem);
+      return id === undefined ? [] : [{ id, mountPoint, volume }];
+    });
+    const known = await store.lastPlaces(database);
+    // A copied drive carries its original's marker: the one that was where it is now stays the original.
+    const originals = seen.filter(
+      (drive, i) =>
+        !seen.some(
+          (other, j) =>
+            j !== i &&
+            other.id === drive.id &&
+            (known.get(drive.id) === other.mountPoint || (j < i && known.get(drive.id) !== drive.mountPoint)),
+        ),
+    );
+    copies = new Map(seen.filter((drive) => !originals.includes(drive)).map(({ id, mountPoint }) => [mountPoint, id]));
+    if (await store.noteAttached(database, originals)) await database.notify(['drives', 'photos', 'writeBack']);
+  };
+
+  const placesToLook = async (): Promise<string[]> => {
+    const [roots, table, added] = await Promise.all([
+      Promise.all(mountRoots.map(foldersIn)),
+      looksAtMountTable ? mountTable() : [],
+      store.addedPlaces(database, PLACES),
+    ]);
+    const system = table
+      .map(({ mountPoint }) => mountPoint)
+      .filter((path) => SYSTEM_PLACES.some((place) => path.startsWith(place)));
+    return [...new Set([...roots.flat(), ...system, ...added])];
   };
 
   const watch = async (): Promise<void> => {
@@ -70,22 +110,35 @@ export function driveService(database: Database, mountRoots: readonly string[], 
     async list(): Promise<Drive[]> {
       const known = await store.listDrives(database);
       const ids = new Set(known.map(({ id }) => id));
-      const fresh = mounted.filter(({ marker }) => !marker || !ids.has(marker.id));
+      const places = new Set(known.flatMap(({ attached, mountPoint }) => (attached && mountPoint ? [mountPoint] : [])));
+      const fresh = mounted.filter(
+        ({ mountPoint, marker }) =>
+          !places.has(mountPoint) && (copies.has(mountPoint) || !marker || !ids.has(marker.id)),
+      );
       return [
         ...known.map(({ attached, ...drive }): Drive => ({
           ...drive,
           key: drive.id,
           state: attached ? 'attached' : 'away',
           mountPoint: attached ? drive.mountPoint : null,
+          copyOf: null,
         })),
-        ...fresh.map(({ mountPoint, marker }): Drive => ({
+        ...fresh.map(({ mountPoint, marker, volume }): Drive => ({
           key: mountPoint,
           id: null,
-          label: marker?.label ?? basename(mountPoint),
-          state: 'new',
+          label: copies.has(mountPoint) ? basename(mountPoint) : (marker?.label ?? basename(mountPoint)),
+          state: copies.has(mountPoint) ? 'copy' : 'new',
           mountPoint,
+          copyOf: known.find(({ id }) => id === copies.get(mountPoint))?.label ?? null,
+          capacityBytes: volume.capacityBytes,
+          freeBytes: volume.freeBytes,
+          readOnly: volume.readOnly,
+          note: '',
           photos: 0,
+          photoBytes: 0,
+          missing: 0,
           lastSeen: null,
+          lastChecked: null,
         })),
       ];
     },
@@ -104,13 +157,60 @@ export function driveService(database: Database, mountRoots: readonly string[], 
       await refresh();
       const fresh = mounted.find(({ mountPoint }) => mountPoint === key);
       if (!fresh) return requireAttached(requireUuid(key));
-      const marker =
-        fresh.marker ?? (await writeMarker(fresh.mountPoint, basename(fresh.mountPoint).replaceAll('/', ' ')));
-      await store.insertDrive(database, { ...marker, mountPoint: fresh.mountPoint });
+      if (copies.has(fresh.mountPoint)) throw new StellinError('copiedDrive', { drive: basename(fresh.mountPoint) });
+      const label = basename(fresh.mountPoint);
+      const drive = fresh.marker ?? (await mark(fresh, label));
+      await store.insertDrive(database, { ...drive, mountPoint: fresh.mountPoint, volume: fresh.volume });
       await refresh();
-      return marker;
+      return drive;
     },
+
+    /** Makes a drive of its own of one that carries the marker of another. */
+    async separate(mountPoint: string): Promise<void> {
+      await refresh();
+      if (!copies.has(mountPoint)) throw new StellinError('notFound', { what: 'copy of a drive at this place' });
+      await replaceMarker(mountPoint, basename(mountPoint));
+      await refresh();
+      await database.notify(['drives']);
+    },
+
+    /** Gives a drive another label or note. */
+    async change(id: string, changes: { label?: string; note?: string }): Promise<void> {
+      const drive = await store.findDrive(database, id);
+      if (!drive) throw new StellinError('notFound', { what: 'such drive' });
+      await store.updateDrive(database, id, changes);
+      if (changes.label && drive.attached && drive.mountPoint) {
+        // On a drive that can't be written to the label stays in the catalogue alone.
+        await relabelMarker(drive.mountPoint, { id, label: changes.label }).catch((error: unknown) =>
+          log.info(`drives: ${messageOf(error)}`),
+        );
+      }
+      await database.notify(['drives', 'photos']);
+    },
+
+    /** Looks at one more folder from now on, as if it were a drive: a network folder, or one of this machine. */
+    async addPlace(path: string): Promise<void> {
+      const isFolder =
+        isAbsolute(path) &&
+        (await stat(path).then(
+          (found) => found.isDirectory(),
+          () => false,
+        ));
+      if (!isFolder) throw new StellinError('folderMissing', { drive: 'this machine', folder: path });
+      await store.addPlace(database, PLACES, resolve(path));
+      await refresh();
+      await database.notify(['drives']);
+    },
+
+    /** Notes that a drive was looked through just now. */
+    noteChecked: (id: string) => store.noteChecked(database, id),
   };
+
+  /** Marks a new drive; one that can't be written to is known by its file system. */
+  async function mark({ mountPoint, volume }: Mounted, label: string): Promise<Marker> {
+    if (volume.readOnly) return { id: randomUUID(), label };
+    return writeMarker(mountPoint, label);
+  }
 }
 
 function requireUuid(key: string): string {
@@ -119,22 +219,29 @@ function requireUuid(key: string): string {
   return key;
 }
 
-async function lookForDrives(root: string, log: Logger): Promise<Mounted[]> {
+async function foldersIn(root: string): Promise<string[]> {
   const entries = await readdir(root, { withFileTypes: true }).catch((error: unknown) => {
     if (systemCode(error) === 'ENOENT') return [];
     throw error;
   });
-  const folders = entries
+  return entries
     .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
-    .sort((a, b) => (a.name < b.name ? -1 : 1));
-  return Promise.all(
-    folders.map(async ({ name }) => {
-      const mountPoint = join(root, name);
-      const marker = await readMarker(mountPoint).catch((error: unknown) => {
-        log.warn(`drives: ${messageOf(error)}`);
-        return undefined;
-      });
-      return { mountPoint, marker };
-    }),
-  );
+    .map(({ name }) => join(root, name))
+    .sort();
+}
+
+/** What is at a place; undefined when nothing is. */
+async function lookAt(mountPoint: string, log: Logger): Promise<Mounted | undefined> {
+  try {
+    const volume = await volumeOf(mountPoint);
+    const marker = await readMarker(mountPoint).catch((error: unknown) => {
+      log.warn(`drives: ${messageOf(error)}`);
+      return undefined;
+    });
+    return { mountPoint, marker, volume };
+  } catch (error) {
+    if (!['ENOENT', 'ENOTDIR'].includes(systemCode(error) ?? ''))
+      log.warn(`drives: ${mountPoint}: ${messageOf(error)}`);
+    return undefined;
+  }
 }

@@ -1,6 +1,7 @@
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/search/words';
 import { isoSql, type Database } from '../database/database';
+import type { Volume } from './volume';
 
 export interface DriveRow {
   id: string;
@@ -15,40 +16,103 @@ export async function findDrive(database: Database, id: string): Promise<DriveRo
   ]);
 }
 
-export async function listDrives(
-  database: Database,
-): Promise<(Omit<Drive, 'key' | 'state'> & { id: string; attached: boolean })[]> {
+export type KnownDrive = Omit<Drive, 'key' | 'state' | 'copyOf'> & { id: string; attached: boolean };
+
+export async function listDrives(database: Database): Promise<KnownDrive[]> {
   return database.rows(
     `select d.id, d.label, d.attached, d.mount_point as "mountPoint", ${isoSql('d.last_seen_at')} as "lastSeen",
-       (select count(*)::int from photo p where p.drive_id = d.id) as photos
-     from drive d order by d.label`,
+       ${isoSql('d.last_checked_at')} as "lastChecked", d.capacity_bytes::float8 as "capacityBytes", d.free_bytes::float8 as "freeBytes",
+       d.read_only as "readOnly", d.note, coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
+     from drive d left join (
+       select drive_id, count(*)::int as photos, sum(size_bytes)::float8 as bytes, (count(*) filter (where missing_since is not null))::int as missing
+       from photo group by drive_id) s on s.drive_id = d.id
+     order by d.label`,
   );
+}
+
+/** Where each drive was last. */
+export async function lastPlaces(database: Database): Promise<Map<string, string | null>> {
+  const rows = await database.rows<{ id: string; place: string | null }>('select id, mount_point as place from drive');
+  return new Map(rows.map(({ id, place }) => [id, place]));
+}
+
+/** Drives that are recognised without a marker. */
+export async function drivesByFileSystem(database: Database): Promise<Map<string, string>> {
+  const rows = await database.rows<{ id: string; name: string }>(
+    'select id, file_system as name from drive where file_system is not null',
+  );
+  return new Map(rows.map(({ id, name }) => [name, id]));
 }
 
 export async function insertDrive(
   database: Database,
-  drive: { id: string; label: string; mountPoint: string },
+  drive: { id: string; label: string; mountPoint: string; volume: Volume },
 ): Promise<void> {
   await database.rows(
-    `insert into drive (id, label, label_folded, mount_point, attached, last_seen_at) values ($1, $2, $3, $4, true, now())
+    `insert into drive (id, label, label_folded, mount_point, attached, last_seen_at, file_system) values ($1, $2, $3, $4, true, now(), $5)
      on conflict (id) do update set mount_point = excluded.mount_point, attached = true, last_seen_at = now()`,
-    [drive.id, drive.label, foldText(drive.label), drive.mountPoint],
+    [
+      drive.id,
+      drive.label,
+      foldText(drive.label),
+      drive.mountPoint,
+      drive.volume.readOnly ? drive.volume.fileSystem : null,
+    ],
+  );
+}
+
+export async function updateDrive(
+  database: Database,
+  id: string,
+  { label, note }: { label?: string; note?: string },
+): Promise<void> {
+  await database.rows(
+    `update drive set label = coalesce($2, label), label_folded = coalesce($3, label_folded), note = coalesce($4, note) where id = $1`,
+    [id, label ?? null, label === undefined ? null : foldText(label), note ?? null],
+  );
+}
+
+export async function noteChecked(database: Database, id: string): Promise<void> {
+  await database.rows('update drive set last_checked_at = now() where id = $1', [id]);
+}
+
+/** Folders that people have named to be looked at as drives. */
+export async function addedPlaces(database: Database, setting: string): Promise<string[]> {
+  const row = await database.row<{ value: string[] }>('select value from setting where name = $1', [setting]);
+  return row?.value ?? [];
+}
+
+export async function addPlace(database: Database, setting: string, path: string): Promise<void> {
+  await database.rows(
+    `insert into setting (name, value) values ($1, jsonb_build_array($2::text))
+     on conflict (name) do update set value = (setting.value - $2::text) || to_jsonb($2::text)`,
+    [setting, path],
   );
 }
 
 /** Notes which drives are there and where; true when anything is different from before. */
 export async function noteAttached(
   database: Database,
-  seen: readonly { id: string; mountPoint: string }[],
+  seen: readonly { id: string; mountPoint: string; volume: Volume }[],
 ): Promise<boolean> {
   const changed = await database.rows(
     `update drive d set attached = s.mount_point is not null, mount_point = coalesce(s.mount_point, d.mount_point),
-       last_seen_at = case when s.mount_point is not null or d.attached then now() else d.last_seen_at end
-     from drive old left join unnest($1::uuid[], $2::text[]) s (id, mount_point) on s.id = old.id
+       last_seen_at = case when s.mount_point is not null or d.attached then now() else d.last_seen_at end,
+       capacity_bytes = coalesce(s.capacity, d.capacity_bytes), free_bytes = coalesce(s.free, d.free_bytes),
+       read_only = coalesce(s.read_only, d.read_only)
+     from drive old left join unnest($1::uuid[], $2::text[], $3::bigint[], $4::bigint[], $5::boolean[])
+       s (id, mount_point, capacity, free, read_only) on s.id = old.id
      where d.id = old.id and (old.attached is distinct from (s.mount_point is not null)
-       or (s.mount_point is not null and old.mount_point is distinct from s.mount_point))
+       or (s.mount_point is not null and (old.mount_point is distinct from s.mount_point or old.capacity_bytes is distinct from s.capacity
+         or old.read_only is distinct from s.read_only or abs(coalesce(old.free_bytes, 0) - s.free) > s.capacity / 200)))
      returning d.id`,
-    [seen.map(({ id }) => id), seen.map(({ mountPoint }) => mountPoint)],
+    [
+      seen.map(({ id }) => id),
+      seen.map(({ mountPoint }) => mountPoint),
+      seen.map(({ volume }) => volume.capacityBytes),
+      seen.map(({ volume }) => volume.freeBytes),
+      seen.map(({ volume }) => volume.readOnly),
+    ],
   );
   return changed.length > 0;
 }

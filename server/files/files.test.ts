@@ -45,7 +45,7 @@ describe('walking', () => {
     for (const name of ['b.TIF', 'B.xmp', 'notes.txt', '.c.jpg'])
       await writeFile(join(drive, '2019', 'June', name), '');
     const listings = [];
-    for await (const listing of walkFolders(drive, '', true)) listings.push(listing);
+    for await (const listing of walkFolders(drive, '', { subFolders: true })) listings.push(listing);
     expect(listings.map(({ path, photos }) => [path, photos])).toEqual([
       ['', []],
       ['2019', ['a.jpg']],
@@ -56,7 +56,7 @@ describe('walking', () => {
 
   test('without sub-folders only the folder itself is looked into', async () => {
     const paths = [];
-    for await (const { path } of walkFolders(drive, '2019', false)) paths.push(path);
+    for await (const { path } of walkFolders(drive, '2019', { subFolders: false })) paths.push(path);
     expect(paths).toEqual(['2019']);
   });
 });

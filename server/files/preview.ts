@@ -1,10 +1,18 @@
-// Previews: small WebP pictures kept in the data folder, made by sharp from the original.
+// Previews: small WebP pictures kept in the data folder, made from the original, the preview inside a raw file, or a still
+// of a document or film.
 
 import { mkdir, open, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import sharp from 'sharp';
+import sharp, { type Sharp } from 'sharp';
+import { differenceHash, LIKENESS_COLUMNS, LIKENESS_ROWS } from '@stellin/core/intake/likeness';
+import type { FileKind } from '@stellin/core/metadata/containers/index';
+import { readMetadata } from '@stellin/core/metadata/read';
+import { withSource } from './source';
+import { hasStillProgram, stillOf } from './still';
 
-const PREVIEW_PIXELS = 640;
+export const PREVIEW_PIXELS = 640;
+/** Wide enough for a screen; such previews are kept for a while, and on drives that are to be browsed while away for good. */
+export const LARGE_PIXELS = 2048;
 const PLACEHOLDER_PIXELS = 16;
 const MAX_INPUT_PIXELS = 400_000_000;
 
@@ -19,38 +27,105 @@ export function previewPath(folder: string, photoId: number, version: number): s
 export interface MadePreview {
   /** A tiny picture as a data URL. */
   placeholder: string;
+  /** The difference hash. */
+  likeness: bigint;
   /** False when the picture data broke off and only a part could be decoded. */
   whole: boolean;
 }
 
-/** Makes a preview of at most 640 pixels on the longer side, turned upright, in sRGB. Throws sharp's Error when nothing can be decoded. */
-export async function makePreview(original: string, target: string): Promise<MadePreview> {
-  let whole = true;
-  const webp = await decode(original, 'truncated').catch(() => {
-    whole = false;
-    return decode(original, 'none');
-  });
-  const tiny = await sharp(webp)
-    .resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' })
-    .webp({ quality: 30, effort: 0 })
-    .toBuffer();
+/** Makes a preview of at most 640 pixels on the longer side, turned upright, in sRGB. Throws an Error that says why when nothing can be decoded. */
+export async function makePreview(original: string, kind: FileKind | undefined, target: string): Promise<MadePreview> {
+  const { data, info, whole } = await decode(original, kind, PREVIEW_PIXELS);
+  const picture = () => sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
+  const [webp, tiny, grey] = await Promise.all([
+    picture().webp({ quality: 80, effort: 2 }).toBuffer(),
+    picture()
+      .resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' })
+      .webp({ quality: 30, effort: 0 })
+      .toBuffer(),
+    picture()
+      .resize(LIKENESS_COLUMNS, LIKENESS_ROWS, { fit: 'fill' })
+      .flatten({ background: 'white' })
+      .greyscale()
+      .raw()
+      .toBuffer(),
+  ]);
+  await put(target, webp);
+  return { placeholder: `data:image/webp;base64,${tiny.toString('base64')}`, likeness: differenceHash(grey), whole };
+}
+
+/** Makes a preview for a whole screen, or for looking at single pixels with `pixels` undefined. */
+export async function makeLarge(
+  original: string,
+  kind: FileKind | undefined,
+  pixels: number | undefined,
+  target: string,
+): Promise<void> {
+  const { data, info } = await decode(original, kind, pixels);
+  await put(
+    target,
+    await sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } })
+      .webp({ quality: 86, effort: 2 })
+      .toBuffer(),
+  );
+}
+
+async function put(target: string, bytes: Uint8Array): Promise<void> {
   await mkdir(dirname(target), { recursive: true });
   const temporary = `${target}.${process.pid}.part`;
   const handle = await open(temporary, 'w');
   try {
-    await handle.writeFile(webp);
+    await handle.writeFile(bytes);
   } finally {
     await handle.close();
   }
   await rename(temporary, target);
-  return { placeholder: `data:image/webp;base64,${tiny.toString('base64')}`, whole };
 }
 
-function decode(original: string, failOn: 'truncated' | 'none'): Promise<Buffer> {
-  return sharp(original, { limitInputPixels: MAX_INPUT_PIXELS, failOn })
-    .rotate()
-    .resize(PREVIEW_PIXELS, PREVIEW_PIXELS, { fit: 'inside', withoutEnlargement: true })
-    .toColourspace('srgb')
-    .webp({ quality: 80, effort: 2 })
-    .toBuffer();
+interface Decoded {
+  data: Buffer;
+  info: { width: number; height: number; channels: 1 | 2 | 3 | 4 };
+  whole: boolean;
+}
+
+async function decode(original: string, kind: FileKind | undefined, pixels: number | undefined): Promise<Decoded> {
+  if (kind === 'raw') return decodeEmbedded(original, pixels);
+  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels ?? LARGE_PIXELS) : original;
+  const { data, info } = await pixelsOf(sharp(source, options('truncated')).rotate(), pixels).catch(() => ({
+    data: undefined,
+    info: undefined,
+  }));
+  if (data) return { data, info, whole: true };
+  return { ...(await pixelsOf(sharp(source, options('none')).rotate(), pixels)), whole: false };
+}
+
+/** A raw file shows the JPEG its camera put inside, turned as the file says. */
+async function decodeEmbedded(original: string, pixels: number | undefined): Promise<Decoded> {
+  const found = withSource(original, (source) => {
+    const { preview, facts } = readMetadata(source);
+    return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
+  });
+  if (!found) throw new Error('the raw file holds no preview');
+  const inside = sharp(found.bytes, options('none'));
+  const { orientation } = await inside.metadata();
+  const upright = orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);
+  return { ...(await pixelsOf(upright, pixels)), whole: true };
+}
+
+/** Turns as EXIF's orientation asks (Exif 3.0, 4.6.5.1): first mirrored, then turned clockwise. */
+function turned(picture: Sharp, orientation: number): Sharp {
+  const mirrors = [2, 4, 5, 7].includes(orientation);
+  const degrees = { 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 }[orientation] ?? 0;
+  return (mirrors ? picture.flop() : picture).rotate(degrees);
+}
+
+async function pixelsOf(picture: Sharp, pixels: number | undefined): Promise<Omit<Decoded, 'whole'>> {
+  const sized =
+    pixels === undefined ? picture : picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true });
+  const { data, info } = await sized.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
+  return { data, info };
+}
+
+function options(failOn: 'truncated' | 'none') {
+  return { limitInputPixels: MAX_INPUT_PIXELS, failOn } as const;
 }

@@ -1,8 +1,10 @@
-// Worker thread: reads the metadata of a batch of files, so that parsing does not hold up the server.
+// Worker thread: looks at files and reads the metadata and hashes of batches of them, so that none of it holds up the server.
 
 import { statSync } from 'node:fs';
+import { join } from 'node:path';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
 import { systemCode } from '../errors';
+import { pictureHash } from './pictureHash';
 import { problemOf } from './problem';
 import { readSidecar, withSource } from './source';
 
@@ -11,22 +13,71 @@ export interface RecordRequest {
   sidecarPath: string | undefined;
 }
 
+export interface FileProblem {
+  ok: false;
+  code: string | undefined;
+  message: string;
+}
+
 export type RecordResult =
-  | { ok: true; sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; metadata: FileMetadata }
-  | { ok: false; code: string | undefined; message: string };
+  { ok: true; sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; metadata: FileMetadata } | FileProblem;
+
+export interface StatRequest {
+  /** The folder in the system. */
+  folder: string;
+  names: readonly string[];
+  /** Of each file its sidecar's name. */
+  sidecars: readonly (string | undefined)[];
+}
+
+/** What files look like, in the order asked for; not a number where there is nothing, or the file could not be looked at. */
+export interface StatResult {
+  sizes: Float64Array;
+  mtimes: Float64Array;
+  sidecarMtimes: Float64Array;
+  problems: { index: number; code: string | undefined; message: string }[];
+}
+
+export type HashResult = { ok: true; hash: Uint8Array } | FileProblem;
 
 /** One result for each request, in the same order. */
 export default function readRecords(requests: RecordRequest[]): RecordResult[] {
-  return requests.map(readRecord);
+  return requests.map((request) => orProblem(() => readRecord(request)));
+}
+
+/** The picture hashes of files, in the same order. */
+export function hashes(paths: string[]): HashResult[] {
+  return paths.map((path) => orProblem(() => ({ ok: true, hash: pictureHash(path) })));
+}
+
+/** Sizes and times of the files of a folder. */
+export function stats({ folder, names, sidecars }: StatRequest): StatResult {
+  const blank = () => new Float64Array(names.length).fill(Number.NaN);
+  const result: StatResult = { sizes: blank(), mtimes: blank(), sidecarMtimes: blank(), problems: [] };
+  for (let i = 0; i < names.length; i++) {
+    try {
+      const { size, mtimeMs } = statSync(join(folder, names[i] ?? ''));
+      const sidecar = sidecars[i];
+      if (sidecar !== undefined) result.sidecarMtimes[i] = statSync(join(folder, sidecar)).mtimeMs;
+      result.sizes[i] = size;
+      result.mtimes[i] = mtimeMs;
+    } catch (error) {
+      result.problems.push({ index: i, code: systemCode(error), message: problemOf(error) });
+    }
+  }
+  return result;
 }
 
 function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
+  const sidecar = sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
+  const { size, mtimeMs } = statSync(path);
+  const metadata = withSource(path, (source) => readMetadata(source, sidecar?.bytes));
+  return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
+}
+
+function orProblem<Result>(work: () => Result): Result | FileProblem {
   try {
-    const sidecar =
-      sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
-    const { size, mtimeMs } = statSync(path);
-    const metadata = withSource(path, (source) => readMetadata(source, sidecar?.bytes));
-    return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
+    return work();
   } catch (error) {
     return { ok: false, code: systemCode(error), message: problemOf(error) };
   }

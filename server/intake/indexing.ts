@@ -2,26 +2,37 @@
 // can be repeated, so a job that was cut off goes on by running again: files that are known and unchanged are passed over.
 
 import { join } from 'node:path';
-import { stat } from 'node:fs/promises';
 import { z } from 'zod';
+import { ignoring } from '@stellin/core/intake/patterns';
+import { FILE_KINDS, kindByName } from '@stellin/core/metadata/containers/index';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import type { Drives } from '../drives/service';
-import { messageOf, StellinError, systemCode } from '../errors';
+import { StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
-import { sameTime } from '../files/fingerprint';
-import { joinPath, resolveInside } from '../files/drivePath';
-import type { RecordRequest } from '../files/readRecords.worker';
 import type { RecordReader } from '../files/reader';
-import { baseName, walkFolders, type FolderListing } from '../files/walk';
+import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import type { WriteBack } from '../writeback/service';
+import { compareFolder, type FileToRead, type FolderComparison } from './comparing';
+import { adoptByPicture, markMissing, markReturned, markVanishedFolders } from './moves';
+import { recogniseMoved } from './moving';
 import type { Previews } from './previews';
 import { recordOf, type PhotoRecord } from './record';
 import * as store from './store';
 
 export const INDEX_JOB = 'index';
-export const indexParameters = z.object({ driveId: z.uuid(), folder: z.string(), subFolders: z.boolean() });
+export const indexParameters = z.object({
+  driveId: z.uuid(),
+  folder: z.string(),
+  subFolders: z.boolean(),
+  leaveOut: z.array(z.enum(FILE_KINDS)).default([]),
+  ignore: z.array(z.string()).default([]),
+  /** Only files of photos that are missing are looked for; no others are taken in. */
+  missingOnly: z.boolean().default(false),
+  /** A job whose failures are to be tried again. */
+  again: z.uuid().optional(),
+});
 type Parameters = z.infer<typeof indexParameters>;
 
 interface Services {
@@ -32,8 +43,8 @@ interface Services {
   writeBack: Pick<WriteBack, 'afterReading'>;
 }
 
-const BATCH = 32;
-const PREVIEW_BATCH = 8;
+const BATCH = 64;
+const PICTURE_BATCH = 16;
 /** What the file system says when a drive has gone. */
 const GONE_CODES = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
 
@@ -51,128 +62,208 @@ export function indexingJob(services: Services): JobKind {
         jobId: run.id,
         driveId: drive.id,
         folder: parameters.folder,
+        subFolders: parameters.subFolders,
         accountId: run.accountId,
       });
+      const taking: Taking = {
+        services,
+        run,
+        parameters,
+        mountPoint: drive.mountPoint,
+        accessionId,
+        ...(await rulesOf(services, parameters)),
+      };
       try {
-        await indexRecords(services, run, parameters, drive.mountPoint, accessionId);
-        await indexPreviews(services, run, drive);
+        const folders = await compareAll(taking);
+        await readAll(taking, folders);
+        if (!parameters.missingOnly) await lookAtPictures(taking, drive);
+        await adopt(taking);
       } catch (error) {
         if (await wentAway(services.drives, drive.id, error)) throw new DriveGone(drive.id, drive.label);
         throw error;
       }
       const accession = await store.finishAccession(services.database, accessionId);
+      await services.drives.noteChecked(drive.id);
       await services.database.notify(['accessions', 'photos', 'drives']);
       return {
         accession: accessionId,
         new: accession?.photosNew ?? 0,
         changed: accession?.photosChanged ?? 0,
+        moved: accession?.photosMoved ?? 0,
+        missing: accession?.photosMissing ?? 0,
+        returned: accession?.photosReturned ?? 0,
         damaged: accession?.damaged ?? 0,
       };
     },
   };
 }
 
-async function indexRecords(
-  services: Services,
-  run: JobRun,
-  parameters: Parameters,
-  mountPoint: string,
-  accessionId: number,
-): Promise<void> {
-  const listings: FolderListing[] = [];
-  let files = 0;
-  for await (const listing of walkFolders(mountPoint, parameters.folder, parameters.subFolders)) {
-    if (listing.problem) await run.failure(listing.path, listing.problem);
-    if (listing.photos.length === 0) continue;
-    listings.push(listing);
+/** One run of the job. */
+interface Taking {
+  services: Services;
+  run: JobRun;
+  parameters: Parameters;
+  mountPoint: string;
+  accessionId: number;
+  isIgnored: (path: string) => boolean;
+  /** Files, below the drive, that are read whether changed or not. */
+  again: ReadonlySet<string>;
+}
+
+async function rulesOf(
+  { database }: Services,
+  { leaveOut, ignore, again }: Parameters,
+): Promise<Pick<Taking, 'isIgnored' | 'again'>> {
+  const byPattern = ignoring(ignore);
+  const kinds = new Set<string | undefined>(leaveOut);
+  return {
+    isIgnored: (path) => byPattern(path) || kinds.has(kindByName(path)),
+    again: new Set(again ? await store.failedSubjects(database, again) : []),
+  };
+}
+
+/** A folder in which something is to be read, and in how many files. */
+interface ChangedFolder {
+  id: number;
+  path: string;
+  files: number;
+}
+
+/** Compares the drive with the catalogue: marks what has vanished and what is there again. */
+async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
+  const { services, run, parameters, mountPoint, accessionId } = taking;
+  const { database } = services;
+  const changed: ChangedFolder[] = [];
+  const seen: number[] = [];
+  let [files, toRead, gone] = [0, 0, 0];
+  for await (const listing of walkFolders(mountPoint, parameters.folder, {
+    subFolders: parameters.subFolders,
+    isIgnored: taking.isIgnored,
+  })) {
+    if (listing.problem) await run.failure(listing.path || 'the drive', listing.problem);
+    const folderId =
+      listing.photos.length > 0
+        ? await store.ensureFolder(database, parameters.driveId, listing.path)
+        : await store.findFolder(database, parameters.driveId, listing.path);
+    if (folderId === undefined) continue;
+    seen.push(folderId);
+    const comparison = await compare(taking, listing, folderId);
+    for (const { shown, message } of comparison.problems) await run.failure(shown, message);
     files += listing.photos.length;
+    toRead += comparison.toRead.length;
+    if (comparison.toRead.length > 0)
+      changed.push({ id: folderId, path: listing.path, files: comparison.toRead.length });
+    if (!parameters.missingOnly) gone += await markMissing(database, comparison.goneIds);
+    if (comparison.returnedIds.length > 0) {
+      await markReturned(database, comparison.returnedIds);
+      await store.countPhotos(database, accessionId, { returned: comparison.returnedIds.length });
+    }
     await run.progress({ current: `Looking through ${listing.path || 'the drive'}: ${countText(files, 'photo')}` });
   }
+  if (!parameters.missingOnly && (await services.drives.isAttached(parameters.driveId)))
+    gone += await markVanishedFolders(database, parameters.driveId, parameters, seen);
+  if (gone > 0) await store.countPhotos(database, accessionId, { missing: gone });
   // Records count once and previews once.
-  let done = 0;
-  await run.progress({ done, total: files * 2, current: 'Reading' });
-  for (const listing of listings) {
-    const folderId = await store.ensureFolder(services.database, parameters.driveId, listing.path);
-    const changed = await changedFiles(services, mountPoint, listing, folderId, run);
-    done += listing.photos.length - changed.length;
-    for (let at = 0; at < changed.length; at += BATCH) {
-      const batch = changed.slice(at, at + BATCH);
-      await indexBatch(services, run, parameters.driveId, accessionId, folderId, batch);
-      faultPoint('index:batch');
-      done += batch.length;
-      await run.progress({ done, current: `Reading ${listing.path || 'the drive'}` });
-    }
-  }
-}
-
-interface FileToRead extends RecordRequest {
-  name: string;
-  /** Below the drive, for messages. */
-  shown: string;
-}
-
-async function changedFiles(
-  services: Services,
-  mountPoint: string,
-  listing: FolderListing,
-  folderId: number,
-  run: JobRun,
-): Promise<FileToRead[]> {
-  const known = new Map((await store.knownFiles(services.database, folderId)).map((file) => [file.name, file]));
-  const folderPath = await resolveInside(mountPoint, listing.path);
-  const changed: FileToRead[] = [];
-  for (const name of listing.photos) {
-    const sidecar = listing.sidecars.get(baseName(name));
-    const file = {
-      name,
-      shown: joinPath(listing.path, name),
-      path: join(folderPath, name),
-      sidecarPath: sidecar && join(folderPath, sidecar),
-    };
-    const before = known.get(name);
-    if (!before || !(await isUnchanged(file, before, run))) changed.push(file);
-  }
+  await run.progress({ done: files - toRead, total: files * 2, current: 'Reading' });
   return changed;
 }
 
-async function isUnchanged(file: FileToRead, before: store.KnownFile, run: JobRun): Promise<boolean> {
-  try {
-    const [now, sidecar] = await Promise.all([stat(file.path), file.sidecarPath ? stat(file.sidecarPath) : null]);
-    return (
-      now.size === before.sizeBytes &&
-      sameTime(now.mtimeMs, before.mtimeMs) &&
-      sameTime(sidecar?.mtimeMs ?? null, before.sidecarMtimeMs)
-    );
-  } catch (error) {
-    if (GONE_CODES.has(systemCode(error) ?? '')) throw error;
-    await run.failure(file.shown, messageOf(error));
-    return true;
-  }
+async function compare(taking: Taking, listing: FolderListing, folderId: number): Promise<FolderComparison> {
+  const { services, mountPoint } = taking;
+  const known = await store.knownFiles(services.database, folderId);
+  const comparison = await compareFolder(services.reader, mountPoint, listing, known, taking);
+  const lost = comparison.problems.find(({ code }) => GONE_CODES.has(code ?? ''));
+  if (lost && !(await services.drives.isAttached(taking.parameters.driveId)))
+    throw Object.assign(new Error(lost.message), { code: lost.code });
+  return comparison;
 }
 
-async function indexBatch(
-  services: Services,
-  run: JobRun,
-  driveId: string,
-  accessionId: number,
+/** Reads what is new and what has changed, folder by folder. */
+async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promise<void> {
+  const { run, mountPoint, parameters } = taking;
+  let done = run.done;
+  for (const { id, path, files } of folders) {
+    const before = done;
+    const options = { subFolders: false, isIgnored: taking.isIgnored };
+    for await (const listing of walkFolders(mountPoint, path, options)) {
+      const { toRead } = await compare(taking, listing, id);
+      let reading = readNext(taking, toRead, 0);
+      for (let at = 0; at < toRead.length; at += BATCH) {
+        const batch = toRead.slice(at, at + BATCH);
+        const results = await reading;
+        // While these are saved, the next are read.
+        reading = readNext(taking, toRead, at + BATCH);
+        await Promise.all([saveBatch(taking, id, batch, results), reading.catch(() => undefined)]);
+        faultPoint('index:batch');
+        done += batch.length;
+        await run.progress({ done, current: `Reading ${path || 'the drive'}` });
+      }
+    }
+    done = before + files;
+  }
+  await taking.services.database.notify(['photos', 'drives', 'accessions']);
+  await run.progress({ done: Math.min(done, run.total), current: parameters.missingOnly ? '' : 'Making previews' });
+}
+
+type ReadResults = Awaited<ReturnType<RecordReader['read']>>;
+
+function readNext({ services }: Taking, files: readonly FileToRead[], at: number): Promise<ReadResults> {
+  const batch = files.slice(at, at + BATCH);
+  if (batch.length === 0) return Promise.resolve([]);
+  const half = Math.ceil(batch.length / 2);
+  // Both threads take their part.
+  return Promise.all([services.reader.read(batch.slice(0, half)), services.reader.read(batch.slice(half))]).then(
+    (parts) => parts.flat(),
+  );
+}
+
+async function saveBatch(
+  taking: Taking,
   folderId: number,
   files: readonly FileToRead[],
+  results: ReadResults,
 ): Promise<void> {
-  const { database, reader, writeBack } = services;
-  const results = await reader.read(files.map(({ path, sidecarPath }) => ({ path, sidecarPath })));
+  const { services, run, parameters, accessionId } = taking;
+  const { database, reader, writeBack, drives } = services;
+  const place = { driveId: parameters.driveId, folderId };
+  const moved = await recogniseMoved(database, reader, place, files, parameters.missingOnly);
   const records: PhotoRecord[] = [];
   for (const [i, file] of files.entries()) {
+    if (parameters.missingOnly && file.isNew && !moved.has(file.name)) continue;
     const result = results[i];
     if (result?.ok) records.push(recordOf(folderId, file.name, result));
-    else if (result && GONE_CODES.has(result.code ?? ''))
+    else if (result && GONE_CODES.has(result.code ?? '') && !(await drives.isAttached(parameters.driveId)))
       throw Object.assign(new Error(result.message), { code: result.code });
     else await run.failure(file.shown, result?.message ?? 'was not read');
   }
   if (records.length === 0) return;
   await database.transaction(async (tx) => {
-    const ids = await store.saveRecords(database, driveId, accessionId, records, tx);
+    const ids = await store.saveRecords(database, parameters.driveId, accessionId, records, tx, moved.size);
     await writeBack.afterReading(ids, tx);
     await database.notify(['photos', 'drives'], tx);
+  });
+}
+
+/** What turned up as a new photo and is the picture of a missing one becomes that one again. */
+async function adopt({ services, accessionId }: Taking): Promise<void> {
+  const { database } = services;
+  await database.transaction(async (tx) => {
+    const adopted = await adoptByPicture(database, tx);
+    if (adopted.length === 0) return;
+    const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
+    const files = adopted.flatMap(({ driveId, folderId, folder, name }) => {
+      const mountPoint = mountPoints.get(driveId);
+      return mountPoint
+        ? [{ driveId, folderId, name, path: join(mountPoint, folder, name), sidecarPath: undefined }]
+        : [];
+    });
+    await rereadFiles(services, files, tx);
+    await store.countPhotos(
+      database,
+      accessionId,
+      { moved: adopted.length, new: -adopted.filter(({ accessionId: of }) => of === accessionId).length },
+      tx,
+    );
   });
 }
 
@@ -199,19 +290,21 @@ export async function rereadFiles(
   return problems;
 }
 
-async function indexPreviews(
-  { database, previews }: Services,
-  run: JobRun,
+/** Previews and hashes of the pictures, of the whole drive: others may be left over from before. */
+async function lookAtPictures(
+  { services, run, accessionId }: Taking,
   drive: { id: string; mountPoint: string },
 ): Promise<void> {
-  const count = await store.countPreviewTasks(database, drive.id);
-  let done = count;
-  await run.progress({ done, total: count * 2, current: 'Making previews' });
+  const { database, previews } = services;
+  const count = await store.countPictureTasks(database, drive.id);
+  let done = Math.max(count, run.total - count);
+  await run.progress({ done, total: done + count, current: 'Making previews' });
   let after = 0;
   for (;;) {
-    const tasks = await store.previewTasks(database, drive.id, after, PREVIEW_BATCH);
+    const tasks = await store.pictureTasks(database, drive.id, after, PICTURE_BATCH);
     if (tasks.length === 0) return;
-    await previews.make(drive.mountPoint, tasks, run.failure);
+    const changed = await previews.look(drive.mountPoint, tasks, run.failure);
+    if (changed > 0) await store.countPhotos(database, accessionId, { pictures: changed });
     after = tasks.at(-1)?.id ?? after;
     done += tasks.length;
     await database.notify(['photos']);

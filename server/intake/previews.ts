@@ -1,80 +1,129 @@
-// Making and serving previews. A photo on somebody's screen gets its preview at once if it has none yet.
+// Looking at pictures: their hashes and previews. A photo on somebody's screen gets its preview at once if it has none yet.
 
 import { existsSync } from 'node:fs';
-import { resolveInside } from '../files/drivePath';
-import { makePreview, previewPath } from '../files/preview';
-import { messageOf } from '../errors';
+import { join } from 'node:path';
+import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database } from '../database/database';
+import { messageOf, StellinError } from '../errors';
+import { resolveInside } from '../files/drivePath';
+import { LARGE_PIXELS, makeLarge, makePreview, previewPath } from '../files/preview';
+import type { RecordReader } from '../files/reader';
+import { hasStillProgram } from '../files/still';
 import * as store from './store';
 
 export type Previews = ReturnType<typeof previewService>;
 
 const AT_ONCE = 2;
+/** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
+export const PICTURE_SIZES = { large: LARGE_PIXELS, full: undefined } as const;
+export type PictureSize = keyof typeof PICTURE_SIZES;
 
-export function previewService(database: Database, folder: string) {
-  const inMaking = new Map<number, Promise<string | null>>();
+type Failed = (path: string, message: string) => Promise<void>;
 
-  /** Makes the previews of a few photos; one that can't be decoded is noted as such, with the reason. Throws the file system's error when the file can't be reached. */
-  const make = async (
-    mountPoint: string,
-    tasks: readonly store.PreviewTask[],
-    failed: (path: string, message: string) => Promise<void>,
-  ): Promise<void> => {
-    const results: Parameters<typeof store.notePreviews>[1][number][] = [];
-    const queue = [...tasks];
-    const worker = async () => {
-      for (let task = queue.shift(); task; task = queue.shift()) {
-        const original = await resolveInside(mountPoint, task.path);
-        try {
-          const { placeholder, whole } = await makePreview(original, previewPath(folder, task.id, task.version + 1));
-          const issue = whole ? null : 'the picture data breaks off';
-          results.push({ id: task.id, placeholder, whole, issue });
-          if (issue) await failed(task.path, issue);
-        } catch (error) {
-          // Away in the middle: not the picture's fault.
-          if (!existsSync(original)) throw error;
-          const issue = `no preview can be made: ${messageOf(error)}`;
-          results.push({ id: task.id, placeholder: null, whole: false, issue });
-          await failed(task.path, issue);
-        }
+export function previewService(database: Database, folder: string, reader: RecordReader) {
+  const inMaking = new Map<string, Promise<string | null>>();
+
+  /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. Throws the file system's error when a file can't be reached. Returns how many pictures are others than before. */
+  const look = async (mountPoint: string, tasks: readonly store.PictureTask[], failed: Failed): Promise<number> => {
+    const results: store.PictureResult[] = [];
+    let changed = 0;
+    const paths = await Promise.all(tasks.map(({ path }) => resolveInside(mountPoint, path)));
+    const hashing = reader.hashes(paths);
+    const queue = tasks.entries();
+    const hand = async () => {
+      for (const [i, task] of queue) {
+        const path = paths[i] ?? '';
+        // Of a picture that was looked at before it matters first whether it is still the same.
+        const known = task.hash !== null && task.version > 0 ? (await hashing)[i] : undefined;
+        const isSame = known?.ok === true && task.hash !== null && Buffer.compare(known.hash, task.hash) === 0;
+        const found = isSame
+          ? { preview: undefined, whole: true, issue: null }
+          : await previewOf(path, task, previewPath(folder, task.id, task.version + 1));
+        const hash = (await hashing)[i];
+        if (task.hash && hash?.ok && !isSame) changed += 1;
+        results.push({ id: task.id, hash: hash?.ok ? Buffer.from(hash.hash).toString('hex') : null, ...found });
+        if (found.issue) await failed(task.path, found.issue);
       }
     };
     try {
-      await Promise.all(Array.from({ length: AT_ONCE }, worker));
+      await Promise.all(Array.from({ length: AT_ONCE }, hand));
     } finally {
-      await store.notePreviews(database, results);
+      await hashing.catch(() => undefined);
+      await store.notePictures(database, results);
     }
+    return changed;
+  };
+
+  const once = (key: string, make: () => Promise<string | null>): Promise<string | null> => {
+    const making = inMaking.get(key) ?? make().finally(() => inMaking.delete(key));
+    inMaking.set(key, making);
+    return making;
   };
 
   return {
-    make,
+    look,
 
     /** The file of a photo's preview, made now if need be; null when there is none to be had. */
     async fileOf(photoId: number): Promise<string | null> {
-      const photo = await database.row<{ state: number; version: number; mountPoint: string | null; path: string }>(
-        `select p.preview_state as state, p.preview_version as version, case when d.attached then d.mount_point end as "mountPoint",
-           ltrim(f.path || '/' || p.name, '/') as path
-         from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
-        [photoId],
-      );
+      const photo = await findPhoto(photoId);
       if (!photo) return null;
       const kept = previewPath(folder, photoId, photo.version);
       if (photo.version > 0 && existsSync(kept)) return kept;
       const { mountPoint } = photo;
-      if (photo.state === 2 || mountPoint === null) return null;
-      const made =
-        inMaking.get(photoId) ??
-        makeOne(mountPoint, { id: photoId, path: photo.path, version: photo.version }).finally(() =>
-          inMaking.delete(photoId),
-        );
-      inMaking.set(photoId, made);
-      return made;
+      if (photo.state === 2 || mountPoint === null || photo.missing) return null;
+      return once(`${photoId}`, async () => {
+        await look(mountPoint, [photo], () => Promise.resolve());
+        const target = previewPath(folder, photoId, photo.version + 1);
+        return existsSync(target) ? target : null;
+      });
+    },
+
+    /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
+    async largeOf(photoId: number, size: PictureSize): Promise<string> {
+      const photo = await findPhoto(photoId);
+      if (!photo) throw new StellinError('notFound', { what: 'such photo' });
+      const target = join(folder, size, `${photoId}-${photo.version}.webp`);
+      if (existsSync(target)) return target;
+      const { mountPoint } = photo;
+      if (photo.missing) throw new StellinError('noPreview', { why: 'its file is missing.' });
+      if (mountPoint === null)
+        throw new StellinError('noPreview', { why: `the drive “${photo.drive}” is away; plug it in to see more.` });
+      const made = await once(`${photoId} ${size}`, async () => {
+        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target);
+        return target;
+      }).catch((error: unknown) => {
+        throw new StellinError('noPreview', { why: `${messageOf(error)}.` });
+      });
+      return made ?? target;
     },
   };
 
-  async function makeOne(mountPoint: string, task: store.PreviewTask): Promise<string | null> {
-    await make(mountPoint, [task], () => Promise.resolve());
-    const target = previewPath(folder, task.id, task.version + 1);
-    return existsSync(target) ? target : null;
+  async function findPhoto(photoId: number) {
+    return database.row<
+      store.PictureTask & { state: number; mountPoint: string | null; missing: boolean; drive: string }
+    >(
+      `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
+         p.missing_since is not null as missing, d.label as drive,
+         case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
+       from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
+      [photoId],
+    );
+  }
+}
+
+/** Makes a preview, or says why there is none. */
+async function previewOf(
+  path: string,
+  { kind }: { kind: FileKind },
+  target: string,
+): Promise<Pick<store.PictureResult, 'preview' | 'whole' | 'issue'>> {
+  try {
+    const { placeholder, likeness, whole } = await makePreview(path, kind, target);
+    const issue = whole ? null : 'the picture data breaks off';
+    return { preview: { placeholder, likeness: String(likeness) }, whole, issue };
+  } catch (error) {
+    // Away in the middle: not the picture's fault.
+    if (!existsSync(path)) throw error;
+    return { preview: null, whole: hasStillProgram(kind), issue: `no preview can be made: ${messageOf(error)}` };
   }
 }

@@ -1,5 +1,6 @@
 import { createReadStream } from 'node:fs';
 import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
@@ -9,10 +10,22 @@ import type { Intake } from './service';
 
 export function intakeRoutesFor(app: FastifyInstance, intake: Intake, previews: Previews): void {
   serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
+  serve(app, intakeRoutes.tryAgain, ({ body, person }) => intake.tryAgain(body.jobId, person.id));
   serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
   serve(app, intakeRoutes.listAccessions, async () => ({ accessions: await intake.accessions() }));
 
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
+  app.get(
+    '/api/photos/:id/picture',
+    { config: { access: 'viewer' }, schema: { summary: 'A large picture as WebP', params: idParams } },
+    async (request, reply) => {
+      const { id } = idParams.parse(request.params);
+      const { size } = z.object({ size: z.enum(['large', 'full']).default('large') }).parse(request.query);
+      const file = await previews.largeOf(id, size);
+      reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
+      return reply.send(createReadStream(file));
+    },
+  );
   app.get(
     '/api/photos/:id/preview',
     { config: { access: 'viewer' }, schema: { summary: 'The preview as WebP', params: idParams } },

@@ -3,7 +3,8 @@
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
 import { kindByName } from '@stellin/core/metadata/containers/index';
-import type { Accession } from '@stellin/contract/intake';
+import type { z } from 'zod';
+import type { Accession, intakeRoutes } from '@stellin/contract/intake';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
@@ -11,9 +12,10 @@ import { StellinError, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { walkFolders } from '../files/walk';
 import type { Jobs } from '../jobs/service';
-import { INDEX_JOB } from './indexing';
+import { INDEX_JOB, indexParameters } from './indexing';
 import * as store from './store';
 
+type TakeInRequest = z.input<typeof intakeRoutes.takeIn.body>;
 export type Intake = ReturnType<typeof intakeService>;
 
 const MAX_SURVEYED = 20_000;
@@ -21,21 +23,37 @@ const MAX_SURVEYED = 20_000;
 export function intakeService(database: Database, drives: Drives, jobs: Jobs) {
   return {
     /** Starts the job that indexes a drive, or a folder of it. */
-    async takeIn(request: { driveKey: string; folder: string; subFolders: boolean }, accountId: number): Promise<Job> {
+    async takeIn(request: TakeInRequest, accountId: number): Promise<Job> {
       const drive = await drives.catalogue(request.driveKey);
       const { mountPoint } = await drives.requireAttached(drive.id);
-      const folder = request.folder.replace(/^\/+|\/+$/g, '');
+      const folder = (request.folder ?? '').replace(/^\/+|\/+$/g, '');
       await requireFolder(mountPoint, drive.label, folder);
-      const title = `Take in ${folder === '' ? drive.label : `${drive.label}, ${folder}`}`;
+      const { subFolders = true, leaveOut = [], ignore = [], missingOnly = false } = request;
+      const place = folder === '' ? drive.label : `${drive.label}, ${folder}`;
       const job = await jobs.start(
         INDEX_JOB,
-        title,
-        { driveId: drive.id, folder, subFolders: request.subFolders },
+        missingOnly ? `Look for missing photos on ${place}` : `Take in ${place}`,
+        { driveId: drive.id, folder, subFolders, leaveOut, ignore, missingOnly },
         accountId,
         { driveId: drive.id },
       );
       await database.notify(['drives']);
       return job;
+    },
+
+    /** Takes in again what a job could not, with what has changed since. */
+    async tryAgain(jobId: string, accountId: number): Promise<Job> {
+      const parameters = indexParameters.safeParse(await jobs.parametersOf(jobId));
+      if (!parameters.success) throw new StellinError('notFound', { what: 'accession of this job' });
+      const { driveId, folder } = parameters.data;
+      const { label } = await drives.requireAttached(driveId);
+      return jobs.start(
+        INDEX_JOB,
+        `Try again ${folder === '' ? label : `${label}, ${folder}`}`,
+        { ...parameters.data, again: jobId },
+        accountId,
+        { driveId },
+      );
     },
 
     /** Counts what a drive holds without reading any of it. */
@@ -44,7 +62,7 @@ export function intakeService(database: Database, drives: Drives, jobs: Jobs) {
       const kinds: Record<string, number> = {};
       const folders: { path: string; photos: number }[] = [];
       let [files, bytes] = [0, 0];
-      for await (const { path, photos } of walkFolders(mountPoint, '', true)) {
+      for await (const { path, photos } of walkFolders(mountPoint, '', { subFolders: true })) {
         if (photos.length) folders.push({ path, photos: photos.length });
         for (const name of photos) {
           const kind = kindByName(name) ?? 'other';

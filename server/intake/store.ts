@@ -1,4 +1,5 @@
 import type { Accession } from '@stellin/contract/intake';
+import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { isoSql, type Database, type Transaction } from '../database/database';
 import type { PhotoRecord } from './record';
 
@@ -8,18 +9,19 @@ export interface KnownFile {
   mtimeMs: number;
   sizeBytes: number;
   sidecarMtimeMs: number | null;
+  missing: boolean;
 }
 
 /** The accession of a job, made if this is its first run. */
 export async function ensureAccession(
   database: Database,
-  accession: { jobId: string; driveId: string; folder: string; accountId: number | null },
+  accession: { jobId: string; driveId: string; folder: string; subFolders: boolean; accountId: number | null },
 ): Promise<number> {
   const known = await database.row<{ id: number }>('select id from accession where job_id = $1', [accession.jobId]);
   if (known) return known.id;
   const row = await database.row<{ id: number }>(
-    'insert into accession (drive_id, folder, account_id, job_id) values ($1, $2, $3, $4) returning id',
-    [accession.driveId, accession.folder, accession.accountId, accession.jobId],
+    'insert into accession (drive_id, folder, account_id, job_id, sub_folders) values ($1, $2, $3, $4, $5) returning id',
+    [accession.driveId, accession.folder, accession.accountId, accession.jobId, accession.subFolders],
   );
   if (!row) throw new Error('the accession was not kept');
   return row.id;
@@ -34,7 +36,10 @@ export async function listAccessions(database: Database): Promise<Accession[]> {
   return database.rows<Accession>(
     `select c.id, d.label as "driveLabel", c.folder, coalesce(a.display_name, 'Stellin') as by,
        ${isoSql('c.started_at')} as "startedAt", ${isoSql('c.finished_at')} as "finishedAt",
-       c.photos_new as "photosNew", c.photos_changed as "photosChanged", c.job_id as "jobId",
+       c.photos_new as "photosNew", c.photos_changed as "photosChanged", c.photos_moved as "photosMoved",
+       c.photos_missing as "photosMissing", c.photos_returned as "photosReturned", c.pictures_changed as "picturesChanged",
+       c.job_id as "jobId",
+       (select count(*)::int from photo p join photo_text t on t.photo_id = p.id where p.accession_id = c.id and t.disagreements <> '[]') as disagreeing,
        (select count(*)::int from photo p where p.accession_id = c.id and p.damaged) as damaged,
        (select count(*)::int from job_failure f where f.job_id = c.job_id) as failures
      from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id
@@ -44,11 +49,8 @@ export async function listAccessions(database: Database): Promise<Accession[]> {
 
 /** The id of a folder, made with the folders above it where they are not known yet. */
 export async function ensureFolder(database: Database, driveId: string, path: string): Promise<number> {
-  const known = await database.row<{ id: number }>('select id from folder where drive_id = $1 and path = $2', [
-    driveId,
-    path,
-  ]);
-  if (known) return known.id;
+  const known = await findFolder(database, driveId, path);
+  if (known !== undefined) return known;
   const slash = path.lastIndexOf('/');
   const parent = path === '' ? null : await ensureFolder(database, driveId, path.slice(0, Math.max(0, slash)));
   const row = await database.row<{ id: number }>(
@@ -60,9 +62,22 @@ export async function ensureFolder(database: Database, driveId: string, path: st
   return row.id;
 }
 
+export async function findFolder(database: Database, driveId: string, path: string): Promise<number | undefined> {
+  return (
+    await database.row<{ id: number }>('select id from folder where drive_id = $1 and path = $2', [driveId, path])
+  )?.id;
+}
+
+/** What a job could not do. */
+export async function failedSubjects(database: Database, jobId: string): Promise<string[]> {
+  const rows = await database.rows<{ subject: string }>('select subject from job_failure where job_id = $1', [jobId]);
+  return rows.map(({ subject }) => subject);
+}
+
 export async function knownFiles(database: Database, folderId: number): Promise<KnownFile[]> {
   return database.rows<KnownFile>(
-    'select id, name, mtime_ms as "mtimeMs", size_bytes::float8 as "sizeBytes", sidecar_mtime_ms as "sidecarMtimeMs" from photo where folder_id = $1',
+    `select id, name, mtime_ms as "mtimeMs", size_bytes::float8 as "sizeBytes", sidecar_mtime_ms as "sidecarMtimeMs", missing_since is not null as missing
+     from photo where folder_id = $1`,
     [folderId],
   );
 }
@@ -103,7 +118,7 @@ const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mt
 /**
  * Writes a batch of records. A file that was known and has changed keeps what was said of it here: a rating changed only
  * in the catalogue stays, one changed only in the file is taken. Without an accession the files are known to hold the
- * same pictures as before. Returns the ids of all, in one transaction.
+ * same pictures as before; `moved` of them were known at another place. Returns the ids of all, in one transaction.
  */
 export async function saveRecords(
   database: Database,
@@ -111,6 +126,7 @@ export async function saveRecords(
   accessionId: number | null,
   records: readonly PhotoRecord[],
   tx: Transaction,
+  moved = 0,
 ): Promise<number[]> {
   const json = JSON.stringify(records);
   const saved = await database.rows<{ id: number; fresh: boolean }>(
@@ -119,7 +135,7 @@ export async function saveRecords(
      from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}
      on conflict (folder_id, name) do update set
        rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
-       rating_written = excluded.rating, preview_state = case when $3::int is null then photo.preview_state else 0 end,
+       rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
        ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
      returning id, (xmax = 0) as fresh`,
     [json, driveId, accessionId],
@@ -135,13 +151,35 @@ export async function saveRecords(
   );
   const ids = saved.map(({ id }) => id);
   await replaceKeywords(database, json, ids, tx);
-  const fresh = saved.filter((row) => row.fresh).length;
+  if (accessionId !== null) {
+    const fresh = saved.filter((row) => row.fresh).length;
+    await countPhotos(database, accessionId, { new: fresh, changed: saved.length - fresh - moved, moved }, tx);
+  }
+  return ids;
+}
+
+const COUNTS = {
+  new: 'photos_new',
+  changed: 'photos_changed',
+  moved: 'photos_moved',
+  missing: 'photos_missing',
+  returned: 'photos_returned',
+  pictures: 'pictures_changed',
+} as const;
+
+/** Adds to the counts of an accession; numbers may be negative. */
+export async function countPhotos(
+  database: Database,
+  accessionId: number,
+  counts: Partial<Record<keyof typeof COUNTS, number>>,
+  tx?: Transaction,
+): Promise<void> {
+  const names = Object.keys(counts) as (keyof typeof COUNTS)[];
   await database.rows(
-    'update accession set photos_new = photos_new + $2, photos_changed = photos_changed + $3 where id = $1',
-    [accessionId, fresh, saved.length - fresh],
+    `update accession set ${names.map((name, i) => `${COUNTS[name]} = ${COUNTS[name]} + $${i + 2}`).join(', ')} where id = $1`,
+    [accessionId, ...names.map((name) => counts[name])],
     tx,
   );
-  return ids;
 }
 
 /** Keywords that our own last write put into the file for its terms are no free keywords; those the file has lost are no longer written. */
@@ -169,46 +207,70 @@ async function replaceKeywords(
   );
 }
 
-export interface PreviewTask {
+/** A photo whose picture has not been looked at since its file was read. */
+export interface PictureTask {
   id: number;
   path: string;
+  kind: FileKind;
   version: number;
+  /** Of the picture as it was last looked at. */
+  hash: Buffer | null;
 }
 
-/** Photos of a drive without a preview, the next few by id. */
-export async function previewTasks(
+const TODO = 'p.preview_state = 0 and p.missing_since is null';
+
+/** Photos of a drive whose picture is to be looked at, the next few by id. */
+export async function pictureTasks(
   database: Database,
   driveId: string,
   after: number,
   limit: number,
-): Promise<PreviewTask[]> {
-  return database.rows<PreviewTask>(
-    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.preview_version as version
+): Promise<PictureTask[]> {
+  return database.rows<PictureTask>(
+    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.picture_hash as hash
      from photo p join folder f on f.id = p.folder_id
-     where p.drive_id = $1 and p.preview_state = 0 and p.id > $2 order by p.id limit $3`,
+     where p.drive_id = $1 and ${TODO} and p.id > $2 order by p.id limit $3`,
     [driveId, after, limit],
   );
 }
 
-export async function countPreviewTasks(database: Database, driveId: string): Promise<number> {
+export async function countPictureTasks(database: Database, driveId: string): Promise<number> {
   const row = await database.row<{ count: number }>(
-    'select count(*)::int as count from photo where drive_id = $1 and preview_state = 0',
+    `select count(*)::int as count from photo p where drive_id = $1 and ${TODO}`,
     [driveId],
   );
   return row?.count ?? 0;
 }
 
-/** Notes previews made, and photos of which none can be made. */
-export async function notePreviews(
-  database: Database,
-  results: readonly { id: number; placeholder: string | null; whole: boolean; issue: string | null }[],
-): Promise<void> {
+/** What was found of a picture. */
+export interface PictureResult {
+  id: number;
+  /** Hexadecimal; null when it could not be read. */
+  hash: string | null;
+  /** Null when no preview can be made; undefined when the one there is stays. */
+  preview: { placeholder: string; likeness: string } | null | undefined;
+  whole: boolean;
+  issue: string | null;
+}
+
+/** Notes what was found of pictures: their hashes, previews made, and those of which none can be made. */
+export async function notePictures(database: Database, results: readonly PictureResult[]): Promise<void> {
+  if (results.length === 0) return;
+  const json = JSON.stringify(
+    results.map(({ preview, ...result }) => ({
+      ...result,
+      kept: preview === undefined,
+      placeholder: preview?.placeholder ?? null,
+      likeness: preview?.likeness ?? null,
+    })),
+  );
+  const type = '(id int, hash text, kept boolean, placeholder text, likeness bigint, whole boolean, issue text)';
   await database.transaction(async (tx) => {
-    const json = JSON.stringify(results);
-    const type = '(id int, placeholder text, whole boolean, issue text)';
     await database.rows(
-      `update photo p set preview_state = case when r.placeholder is null then 2 else 1 end,
-         preview_version = case when r.placeholder is null then 0 else p.preview_version + 1 end, damaged = p.damaged or not r.whole
+      `update photo p set picture_hash = coalesce(decode(r.hash, 'hex'), p.picture_hash),
+         preview_state = case when r.kept or r.placeholder is not null then 1 else 2 end,
+         preview_version = case when r.kept then p.preview_version when r.placeholder is null then 0 else p.preview_version + 1 end,
+         likeness = case when r.kept then p.likeness else r.likeness end, damaged = p.damaged or not r.whole
        from jsonb_to_recordset($1::jsonb) as r ${type} where p.id = r.id`,
       [json],
       tx,

@@ -15,6 +15,9 @@ export interface JobRun {
   readonly id: string;
   readonly parameters: unknown;
   readonly accountId: number | null;
+  /** Progress as it was set last. */
+  readonly done: number;
+  readonly total: number;
   /** Sets progress. Throws when the job is to stop: let it pass through. Call it between steps. */
   progress(progress: { done?: number; total?: number; current?: string }): Promise<void>;
   /** Notes something that could not be done; the job goes on. */
@@ -91,6 +94,12 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
       id: row.id,
       parameters: row.parameters,
       accountId: row.accountId,
+      get done() {
+        return now.done;
+      },
+      get total() {
+        return now.total;
+      },
       async progress(progress) {
         Object.assign(now, progress);
         if (closing) throw new Stopped('closing');
@@ -176,6 +185,8 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
 
     list: (): Promise<Job[]> => store.recentJobs(database),
     find: (id: string): Promise<Job> => requireJob(database, id),
+    /** What a job was started with. */
+    parametersOf: async (id: string): Promise<unknown> => (await requireRow(database, id)).parameters,
     failures: (id: string) => store.failuresOf(database, id),
 
     async close(): Promise<void> {
@@ -187,7 +198,11 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
   };
 }
 
-async function requireJob(database: Database, id: string): Promise<Job> {
+function requireJob(database: Database, id: string): Promise<Job> {
+  return requireRow(database, id);
+}
+
+async function requireRow(database: Database, id: string): Promise<store.JobRow> {
   const job = await store.findJob(database, id);
   if (!job) throw new StellinError('notFound', { what: 'such job' });
   return job;

@@ -14,7 +14,7 @@ const ORDERS: Record<Sort, string> = {
   'rating-desc': 'p.rating desc, p.taken_at nulls last, p.id',
 };
 
-const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.damaged,
+const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
   to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, w.state as "writeState",
   json_build_object('terms', ${PART_CONDITIONS.terms}, 'caption', ${PART_CONDITIONS.caption}, 'people', ${PART_CONDITIONS.people}, 'location', ${PART_CONDITIONS.location}) as parts,

@@ -103,6 +103,9 @@ export const PART_CONDITIONS: Record<Part, string> = {
 
 const STATE_CONDITIONS: Record<State, string> = {
   away: 'p.drive_id in (select id from drive where not attached)',
+  missing: '(p.missing_since is not null)',
+  double:
+    'p.picture_hash in (select o.picture_hash from photo o where o.picture_hash is not null group by o.picture_hash having count(*) > 1)',
   damaged: 'p.damaged',
   waiting: writeState('waiting'),
   conflict: writeState('conflict'),

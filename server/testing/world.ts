@@ -61,7 +61,14 @@ export async function makeDatabase(): Promise<string> {
 export async function openWorld({ working = true } = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
   const databaseUrl = await makeDatabase();
-  const config: Config = { home, port: 0, databaseUrl, mountRoots: [places.mounts(home)], logLevel: 'silent' };
+  const config: Config = {
+    home,
+    port: 0,
+    databaseUrl,
+    mountRoots: [places.mounts(home)],
+    mountTable: false,
+    logLevel: 'silent',
+  };
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
   const services = await openServices(config, databaseUrl, pino({ level: 'silent' }));

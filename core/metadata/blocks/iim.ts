@@ -161,10 +161,12 @@ export function iimEcho(field: Field, value: FieldValue | undefined): FieldValue
 export function iimCuts(field: Field, value: FieldValue | undefined): IimCut[] {
   if (!isIimField(field) || field.iim.form !== 'text') return [];
   const { maxBytes } = field.iim;
-  return textsOf(value)
-    // A letter takes three bytes at most, one of a surrogate pair two.
-    .filter((text) => text.length * 3 > maxBytes && utf8Bytes(text).length > maxBytes)
-    .map((text) => ({ field: field.id, text, maxBytes }));
+  return (
+    textsOf(value)
+      // A letter takes three bytes at most, one of a surrogate pair two.
+      .filter((text) => text.length * 3 > maxBytes && utf8Bytes(text).length > maxBytes)
+      .map((text) => ({ field: field.id, text, maxBytes }))
+  );
 }
 
 /** Everything in the block by `record:dataset`: texts, numbers where IIM has numbers, bytes as hexadecimal digits. */

@@ -1,0 +1,130 @@
+// The tables' side of recognising moved files.
+
+import type { Database, Transaction } from '../database/database';
+
+export interface Candidate {
+  /** Of the new file. */
+  name: string;
+  /** Of the missing photo. */
+  id: number;
+  hash: Buffer | null;
+  sameName: boolean;
+  sameSize: boolean;
+  /** Size and time are those of the missing photo's file. */
+  sameTrace: boolean;
+}
+
+export interface Move {
+  id: number;
+  name: string;
+}
+
+/** Missing photos that new files may be: of the same name, or of the same size (and about the same time, unless `withinMs` is null). Best first. */
+export function candidatesFor(
+  database: Database,
+  files: readonly { name: string; sizeBytes: number; mtimeMs: number }[],
+  withinMs: number | null,
+): Promise<Candidate[]> {
+  return database.rows<Candidate>(
+    `select a.name, p.id, p.picture_hash as hash, p.name = a.name as "sameName", p.size_bytes = a.size as "sameSize",
+       p.size_bytes = a.size and abs(p.mtime_ms - a.mtime) < 2001 as "sameTrace"
+     from unnest($1::text[], $2::bigint[], $3::float8[]) as a (name, size, mtime)
+     join photo p on p.missing_since is not null
+       and (p.name = a.name or (p.size_bytes = a.size and ($4::float8 is null or abs(p.mtime_ms - a.mtime) < $4)))
+     order by "sameTrace" desc, "sameName" desc, p.missing_since desc, p.id`,
+    [
+      files.map(({ name }) => name),
+      files.map(({ sizeBytes }) => sizeBytes),
+      files.map(({ mtimeMs }) => mtimeMs),
+      withinMs,
+    ],
+  );
+}
+
+/** Gives missing photos a new place. What their files say is read anew right after. */
+export async function moveHere(
+  database: Database,
+  { driveId, folderId }: { driveId: string; folderId: number },
+  moves: readonly Move[],
+): Promise<void> {
+  if (moves.length === 0) return;
+  await database.rows(
+    `update photo p set folder_id = $1, drive_id = $2, name = m.name, missing_since = null
+     from unnest($3::int[], $4::text[]) as m (id, name) where p.id = m.id and p.missing_since is not null`,
+    [folderId, driveId, moves.map(({ id }) => id), moves.map(({ name }) => name)],
+  );
+}
+
+/** Marks photos whose file is not there. Returns how many were not marked before. */
+export async function markMissing(database: Database, ids: readonly number[]): Promise<number> {
+  if (ids.length === 0) return 0;
+  const marked = await database.rows(
+    'update photo set missing_since = now() where id = any($1) and missing_since is null returning id',
+    [ids],
+  );
+  return marked.length;
+}
+
+/** Marks the photos of folders that are no more, as far as they lie within a folder. Returns how many were not marked before. */
+export async function markVanishedFolders(
+  database: Database,
+  driveId: string,
+  scope: { folder: string; subFolders: boolean },
+  folderIds: readonly number[],
+): Promise<number> {
+  const marked = await database.rows(
+    `update photo p set missing_since = now() from folder f
+     where f.id = p.folder_id and p.missing_since is null and f.drive_id = $1 and not f.id = any($2)
+       and (f.path = $3 or ($4 and ($3 = '' or f.path like $5))) returning p.id`,
+    [driveId, folderIds, scope.folder, scope.subFolders, `${scope.folder.replace(/[\\%_]/g, '\\$&')}/%`],
+  );
+  return marked.length;
+}
+
+export async function markReturned(database: Database, ids: readonly number[]): Promise<void> {
+  if (ids.length > 0) await database.rows('update photo set missing_since = null where id = any($1)', [ids]);
+}
+
+export interface Adopted {
+  id: number;
+  driveId: string;
+  folderId: number;
+  name: string;
+  folder: string;
+  /** Of the record it took the place of. */
+  accessionId: number | null;
+}
+
+/**
+ * Missing photos whose picture has turned up as a new record of which nothing was said here yet: the old record takes the
+ * new one's place. Only records newer than the missing one count, since an older one is a double that was always there.
+ */
+export async function adoptByPicture(database: Database, tx: Transaction): Promise<Adopted[]> {
+  const pairs = await database.rows<{ missing: number; arrived: number }>(
+    `select distinct on (arrived) missing, arrived from (
+       select distinct on (m.id) m.id as missing, a.id as arrived
+       from photo m join photo a on a.picture_hash = m.picture_hash and a.missing_since is null and a.id > m.id
+       where m.missing_since is not null and a.rating = a.rating_written
+         and not exists (select 1 from photo_term g where g.photo_id = a.id)
+         and not exists (select 1 from ledger_photo l where l.photo_id = a.id)
+       order by m.id, (a.name = m.name) desc, a.id) pair order by arrived, missing`,
+    [],
+    tx,
+  );
+  if (pairs.length === 0) return [];
+  const bind = [pairs.map(({ missing }) => missing), pairs.map(({ arrived }) => arrived)];
+  const places = await database.rows<Adopted>(
+    `select pair.missing as id, a.drive_id as "driveId", a.folder_id as "folderId", a.name, f.path as folder, a.accession_id as "accessionId"
+     from unnest($1::int[], $2::int[]) as pair (missing, arrived) join photo a on a.id = pair.arrived join folder f on f.id = a.folder_id`,
+    bind,
+    tx,
+  );
+  await database.rows('delete from photo where id = any($1)', [pairs.map(({ arrived }) => arrived)], tx);
+  await database.rows(
+    `update photo p set missing_since = null, folder_id = r."folderId", drive_id = r."driveId", name = r.name
+     from jsonb_to_recordset($1::jsonb) as r (id int, "driveId" uuid, "folderId" int, name text) where p.id = r.id`,
+    [JSON.stringify(places)],
+    tx,
+  );
+  return places;
+}
