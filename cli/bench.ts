@@ -2,12 +2,17 @@
 
 import { parseArgs } from 'node:util';
 import { tableOf, type Report } from '@stellin/bench/report';
+import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchStart } from '@stellin/bench/start';
 import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
 const BENCHES: Record<string, { help: string; run: () => Promise<Report> }> = {
+  intake: {
+    help: 'taking in 20,000 small JPEGs, their previews, and looking again (4 GB, deleted after)',
+    run: benchIntake,
+  },
   metadata: {
     help: 'reading and writing the metadata of 2,000 JPEGs of 9 MB (20 GB, deleted after)',
     run: benchMetadata,

@@ -4,6 +4,7 @@ import { accountRoutes } from './accounts';
 import { driveRoutes } from './drives';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
+import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { photoRoutes } from './photos';
 import { searchRoutes } from './search';
@@ -15,6 +16,7 @@ export const api = {
   ...driveRoutes,
   ...intakeRoutes,
   ...jobRoutes,
+  ...keywordRoutes,
   ...ledgerRoutes,
   ...photoRoutes,
   ...searchRoutes,

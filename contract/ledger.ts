@@ -1,6 +1,7 @@
 // Changes: the one way in which anything in the catalogue is changed. Each kind is an entry of the union.
 
 import { z } from 'zod';
+import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
 import { otherLabel } from './vocabulary';
@@ -36,6 +37,14 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
   z.object({ kind: z.literal('renameTerm'), termId: id, label }),
   z.object({ kind: z.literal('removeTerm'), termId: id }),
+  z.object({
+    kind: z.literal('settleKeywords'),
+    source: z.enum(KEYWORD_SOURCES).default('keywords'),
+    decisions: z.array(keywordDecision).min(1).max(1000),
+    accession: id.optional().describe('Only photos of this taking-in'),
+    levels: z.number().int().min(1).max(20).default(1).describe('Of folders: how many, counted from the photo up'),
+    remember: z.boolean().default(true).describe('Decide alike for files still to come'),
+  }),
   z.object({
     kind: z.literal('saveSearch'),
     name: label,

@@ -4,12 +4,12 @@ import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import { accountService } from './accounts/service';
 import { places, type Config } from './config';
-import { openDatabase } from './database/database';
+import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
-import { recordReader } from './files/reader';
+import { fileReader } from './intake/reader';
 import { fileWriter } from './files/writer';
 import { indexingJob, rereadFiles } from './intake/indexing';
 import { previewService } from './intake/previews';
@@ -20,6 +20,7 @@ import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { searchService } from './search/service';
 import { vocabularyChanges } from './vocabulary/changes';
+import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
@@ -39,19 +40,28 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const writeBack = writeBackService(database);
   const search = searchService(database);
   const photos = photoService(database, search);
-  const reader = recordReader();
+  const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
-  const reread: Reread = (files, tx) => rereadFiles({ database, reader, writeBack }, files, tx);
+  const afterReading = async (photoIds: readonly number[], tx: Transaction) => {
+    await vocabulary.afterReading(photoIds, tx);
+    await writeBack.afterReading(photoIds, tx);
+  };
+  const reread: Reread = (files, tx) => rereadFiles({ database, reader, afterReading }, files, tx);
   const ledger = ledgerService(
     database,
-    { ...vocabularyChanges(database), ...photoChanges(database), ...searchChanges(database) },
+    {
+      ...vocabularyChanges(database),
+      ...settlingChanges(database),
+      ...photoChanges(database),
+      ...searchChanges(database),
+    },
     [vocabulary.afterChange, writeBack.afterChange],
   );
   const jobs = await jobService(
     database,
     [
-      indexingJob({ database, drives, previews, reader, writeBack }),
+      indexingJob({ database, drives, previews, reader, afterReading }),
       writingJob({ database, drives, writer, reader, reread }),
       takingBackJob({ database, drives, writer, reread }),
     ],

@@ -12,10 +12,15 @@ const LETTERS_WITHOUT_DECOMPOSITION: Readonly<Record<string, string>> = {
   ı: 'i',
 };
 
+/** ASCII, which has no accents. */
+// eslint-disable-next-line no-control-regex -- all of it, control characters too
+const PLAIN = /^[\x00-\x7f]*$/;
+
 /** The text in small letters without accents (Unicode NFKD less its marks). */
 export function foldText(text: string): string {
-  return text
-    .toLowerCase()
+  const small = text.toLowerCase();
+  if (PLAIN.test(small)) return small;
+  return small
     .normalize('NFKD')
     .replace(/\p{M}/gu, '')
     .replace(/[ßæœøđðþłı]/g, (letter) => LETTERS_WITHOUT_DECOMPOSITION[letter] ?? letter);

@@ -3,8 +3,8 @@
 import { join } from 'node:path';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { sameTime } from '../files/fingerprint';
-import type { RecordReader } from '../files/reader';
-import type { RecordRequest } from '../files/readRecords.worker';
+import type { FileReader } from './reader';
+import type { RecordRequest } from '../files/readRecord';
 import { baseName, type FolderListing } from '../files/walk';
 import * as store from './store';
 
@@ -32,7 +32,7 @@ export interface FolderComparison {
 
 /** Compares a folder with what is known of it. `again` names files (below the drive) that are to be read whether changed or not. */
 export async function compareFolder(
-  reader: RecordReader,
+  reader: FileReader,
   mountPoint: string,
   listing: FolderListing,
   known: readonly store.KnownFile[],

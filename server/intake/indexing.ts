@@ -10,15 +10,16 @@ import type { Database, Transaction } from '../database/database';
 import type { Drives } from '../drives/service';
 import { StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
-import type { RecordReader } from '../files/reader';
+import type { FileReader } from './reader';
+import { fingerprintOf } from '../files/fingerprint';
+import { sidecarPath } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import type { WriteBack } from '../writeback/service';
 import { compareFolder, type FileToRead, type FolderComparison } from './comparing';
-import { adoptByPicture, markMissing, markReturned, markVanishedFolders } from './moves';
+import { adoptByPicture, areMissing, markMissing, markReturned, markVanishedFolders } from './moves';
 import { recogniseMoved } from './moving';
 import type { Previews } from './previews';
-import { recordOf, type PhotoRecord } from './record';
+import type { RecordText } from './reader.worker';
 import * as store from './store';
 
 export const INDEX_JOB = 'index';
@@ -39,11 +40,12 @@ interface Services {
   database: Database;
   drives: Drives;
   previews: Previews;
-  reader: RecordReader;
-  writeBack: Pick<WriteBack, 'afterReading'>;
+  reader: FileReader;
+  /** Who is told of files that were read, in this order. */
+  afterReading: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
 }
 
-const BATCH = 64;
+const BATCH = 200;
 const PICTURE_BATCH = 16;
 /** What the file system says when a drive has gone. */
 const GONE_CODES = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
@@ -71,10 +73,12 @@ export function indexingJob(services: Services): JobKind {
         parameters,
         mountPoint: drive.mountPoint,
         accessionId,
+        areMissing: true,
         ...(await rulesOf(services, parameters)),
       };
       try {
         const folders = await compareAll(taking);
+        taking.areMissing = await areMissing(services.database);
         await readAll(taking, folders);
         if (!parameters.missingOnly) await lookAtPictures(taking, drive);
         await adopt(taking);
@@ -108,6 +112,8 @@ interface Taking {
   isIgnored: (path: string) => boolean;
   /** Files, below the drive, that are read whether changed or not. */
   again: ReadonlySet<string>;
+  /** Whether any photo is missing that a new file may turn out to be. */
+  areMissing: boolean;
 }
 
 async function rulesOf(
@@ -187,12 +193,12 @@ async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promi
     const options = { subFolders: false, isIgnored: taking.isIgnored };
     for await (const listing of walkFolders(mountPoint, path, options)) {
       const { toRead } = await compare(taking, listing, id);
-      let reading = readNext(taking, toRead, 0);
+      let reading = readNext(taking, id, toRead, 0);
       for (let at = 0; at < toRead.length; at += BATCH) {
         const batch = toRead.slice(at, at + BATCH);
         const results = await reading;
         // While these are saved, the next are read.
-        reading = readNext(taking, toRead, at + BATCH);
+        reading = readNext(taking, id, toRead, at + BATCH);
         await Promise.all([saveBatch(taking, id, batch, results), reading.catch(() => undefined)]);
         faultPoint('index:batch');
         done += batch.length;
@@ -205,15 +211,18 @@ async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promi
   await run.progress({ done: Math.min(done, run.total), current: parameters.missingOnly ? '' : 'Making previews' });
 }
 
-type ReadResults = Awaited<ReturnType<RecordReader['read']>>;
-
-function readNext({ services }: Taking, files: readonly FileToRead[], at: number): Promise<ReadResults> {
+function readNext(
+  { services }: Taking,
+  folderId: number,
+  files: readonly FileToRead[],
+  at: number,
+): Promise<RecordText[]> {
   const batch = files.slice(at, at + BATCH);
-  if (batch.length === 0) return Promise.resolve([]);
   const half = Math.ceil(batch.length / 2);
   // Both threads take their part.
-  return Promise.all([services.reader.read(batch.slice(0, half)), services.reader.read(batch.slice(half))]).then(
-    (parts) => parts.flat(),
+  const parts = [batch.slice(0, half), batch.slice(half)].filter(({ length }) => length > 0);
+  return Promise.all(parts.map((part) => services.reader.records({ folderId, files: part }))).then((read) =>
+    read.flat(),
   );
 }
 
@@ -221,17 +230,19 @@ async function saveBatch(
   taking: Taking,
   folderId: number,
   files: readonly FileToRead[],
-  results: ReadResults,
+  results: readonly RecordText[],
 ): Promise<void> {
   const { services, run, parameters, accessionId } = taking;
-  const { database, reader, writeBack, drives } = services;
+  const { database, reader, afterReading, drives } = services;
   const place = { driveId: parameters.driveId, folderId };
-  const moved = await recogniseMoved(database, reader, place, files, parameters.missingOnly);
-  const records: PhotoRecord[] = [];
+  const moved = taking.areMissing
+    ? await recogniseMoved(database, reader, place, files, parameters.missingOnly)
+    : new Set<string>();
+  const records: string[] = [];
   for (const [i, file] of files.entries()) {
     if (parameters.missingOnly && file.isNew && !moved.has(file.name)) continue;
     const result = results[i];
-    if (result?.ok) records.push(recordOf(folderId, file.name, result));
+    if (result?.ok) records.push(result.json);
     else if (result && GONE_CODES.has(result.code ?? '') && !(await drives.isAttached(parameters.driveId)))
       throw Object.assign(new Error(result.message), { code: result.code });
     else await run.failure(file.shown, result?.message ?? 'was not read');
@@ -239,7 +250,7 @@ async function saveBatch(
   if (records.length === 0) return;
   await database.transaction(async (tx) => {
     const ids = await store.saveRecords(database, parameters.driveId, accessionId, records, tx, moved.size);
-    await writeBack.afterReading(ids, tx);
+    await afterReading(ids, tx);
     await database.notify(['photos', 'drives'], tx);
   });
 }
@@ -253,9 +264,7 @@ async function adopt({ services, accessionId }: Taking): Promise<void> {
     const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
     const files = adopted.flatMap(({ driveId, folderId, folder, name }) => {
       const mountPoint = mountPoints.get(driveId);
-      return mountPoint
-        ? [{ driveId, folderId, name, path: join(mountPoint, folder, name), sidecarPath: undefined }]
-        : [];
+      return mountPoint ? [withSidecar({ driveId, folderId, name, path: join(mountPoint, folder, name) })] : [];
     });
     await rereadFiles(services, files, tx);
     await store.countPhotos(
@@ -267,24 +276,31 @@ async function adopt({ services, accessionId }: Taking): Promise<void> {
   });
 }
 
+function withSidecar<File extends { path: string }>(file: File): File & { sidecarPath: string | undefined } {
+  const beside = sidecarPath(file.path);
+  return { ...file, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+}
+
 /** Reads files again whose metadata we have just written ourselves. Returns what could not be read. */
 export async function rereadFiles(
-  { database, reader, writeBack }: Pick<Services, 'database' | 'reader' | 'writeBack'>,
+  { database, reader, afterReading }: Pick<Services, 'database' | 'reader' | 'afterReading'>,
   files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
   tx: Transaction,
 ): Promise<string[]> {
-  const results = await reader.read(files.map(({ path, sidecarPath }) => ({ path, sidecarPath })));
   const problems: string[] = [];
-  const byDrive = new Map<string, PhotoRecord[]>();
-  for (const [i, file] of files.entries()) {
-    const result = results[i];
-    if (result?.ok)
-      byDrive.set(file.driveId, [...(byDrive.get(file.driveId) ?? []), recordOf(file.folderId, file.name, result)]);
-    else problems.push(`${file.name}: ${result?.message ?? 'was not read'}`);
+  const byDrive = new Map<string, string[]>();
+  for (const folderId of new Set(files.map((file) => file.folderId))) {
+    const some = files.filter((file) => file.folderId === folderId);
+    const results = await reader.records({ folderId, files: some });
+    for (const [i, file] of some.entries()) {
+      const result = results[i];
+      if (result?.ok) byDrive.set(file.driveId, [...(byDrive.get(file.driveId) ?? []), result.json]);
+      else problems.push(`${file.name}: ${result?.message ?? 'was not read'}`);
+    }
   }
   for (const [driveId, records] of byDrive) {
     const ids = await store.saveRecords(database, driveId, null, records, tx);
-    await writeBack.afterReading(ids, tx);
+    await afterReading(ids, tx);
   }
   await database.notify(['photos', 'writeBack'], tx);
   return problems;

@@ -19,6 +19,11 @@ export interface Move {
   name: string;
 }
 
+/** Whether any photo is missing. */
+export async function areMissing(database: Database): Promise<boolean> {
+  return (await database.row('select 1 as found from photo where missing_since is not null limit 1')) !== undefined;
+}
+
 /** Missing photos that new files may be: of the same name, or of the same size (and about the same time, unless `withinMs` is null). Best first. */
 export function candidatesFor(
   database: Database,

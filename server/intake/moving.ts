@@ -2,7 +2,7 @@
 // they keep their record with all that was said of them.
 
 import type { Database } from '../database/database';
-import type { RecordReader } from '../files/reader';
+import type { FileReader } from './reader';
 import type { FileToRead } from './comparing';
 import * as store from './moves';
 
@@ -16,7 +16,7 @@ const COARSE_MS = 2001;
  */
 export async function recogniseMoved(
   database: Database,
-  reader: RecordReader,
+  reader: FileReader,
   place: { driveId: string; folderId: number },
   files: readonly FileToRead[],
   thorough: boolean,

@@ -7,7 +7,7 @@ import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { LARGE_PIXELS, makeLarge, makePreview, previewPath } from '../files/preview';
-import type { RecordReader } from '../files/reader';
+import type { FileReader } from './reader';
 import { hasStillProgram } from '../files/still';
 import * as store from './store';
 
@@ -20,7 +20,7 @@ export type PictureSize = keyof typeof PICTURE_SIZES;
 
 type Failed = (path: string, message: string) => Promise<void>;
 
-export function previewService(database: Database, folder: string, reader: RecordReader) {
+export function previewService(database: Database, folder: string, reader: FileReader) {
   const inMaking = new Map<string, Promise<string | null>>();
 
   /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. Throws the file system's error when a file can't be reached. Returns how many pictures are others than before. */

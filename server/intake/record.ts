@@ -6,7 +6,7 @@ import { textsOf } from '@stellin/core/metadata/values';
 import { SEARCHED_FIELDS } from '@stellin/core/search/criteria';
 import { dateInterval } from '@stellin/core/search/dates';
 import { foldText } from '@stellin/core/search/words';
-import type { RecordResult } from '../files/readRecords.worker';
+import type { RecordResult } from '../files/readRecord';
 import { wordVector } from '../search/vector';
 
 /** A record as the store writes it; names are those of its columns. */

@@ -1,7 +1,6 @@
 import type { Accession } from '@stellin/contract/intake';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { isoSql, type Database, type Transaction } from '../database/database';
-import type { PhotoRecord } from './record';
 
 export interface KnownFile {
   id: number;
@@ -116,7 +115,7 @@ const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mt
   words tsvector, keywords jsonb)`;
 
 /**
- * Writes a batch of records. A file that was known and has changed keeps what was said of it here: a rating changed only
+ * Writes a batch of records, each as JSON. A file that was known and has changed keeps what was said of it here: a rating changed only
  * in the catalogue stays, one changed only in the file is taken. Without an accession the files are known to hold the
  * same pictures as before; `moved` of them were known at another place. Returns the ids of all, in one transaction.
  */
@@ -124,33 +123,36 @@ export async function saveRecords(
   database: Database,
   driveId: string,
   accessionId: number | null,
-  records: readonly PhotoRecord[],
+  records: readonly string[],
   tx: Transaction,
   moved = 0,
 ): Promise<number[]> {
-  const json = JSON.stringify(records);
+  const json = `[${records.join(',')}]`;
   const saved = await database.rows<{ id: number; fresh: boolean }>(
-    `insert into photo (drive_id, accession_id, rating, rating_written, ${PHOTO_COLUMNS.join(', ')})
-     select $2, $3, r.rating, r.rating, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')}
-     from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}
-     on conflict (folder_id, name) do update set
-       rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
-       rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
-       ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
-     returning id, (xmax = 0) as fresh`,
+    `with r as materialized (select * from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}),
+     saved as (
+       insert into photo (drive_id, accession_id, rating, rating_written, ${PHOTO_COLUMNS.join(', ')})
+       select $2, $3, r.rating, r.rating, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
+       on conflict (folder_id, name) do update set
+         rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
+         rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
+         ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
+       returning id, folder_id, name, (xmax = 0) as fresh),
+     texts as (
+       insert into photo_text (photo_id, ${TEXT_COLUMNS.join(', ')})
+       select saved.id, ${TEXT_COLUMNS.map((column) => `r.${column}`).join(', ')} from r join saved using (folder_id, name)
+       on conflict (photo_id) do update set ${TEXT_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}),
+     keywords as (
+       insert into photo_keyword (photo_id, keyword, folded, position)
+       select saved.id, k.keyword, k.folded, k.position from r join saved using (folder_id, name)
+       cross join jsonb_to_recordset(r.keywords) as k (keyword text, folded text, position int) where saved.fresh)
+     select id, fresh from saved`,
     [json, driveId, accessionId],
     tx,
   );
-  await database.rows(
-    `insert into photo_text (photo_id, ${TEXT_COLUMNS.join(', ')})
-     select p.id, ${TEXT_COLUMNS.map((column) => `r.${column}`).join(', ')}
-     from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE} join photo p on p.folder_id = r.folder_id and p.name = r.name
-     on conflict (photo_id) do update set ${TEXT_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}`,
-    [json],
-    tx,
-  );
   const ids = saved.map(({ id }) => id);
-  await replaceKeywords(database, json, ids, tx);
+  const known = saved.flatMap(({ id, fresh }) => (fresh ? [] : [id]));
+  if (known.length > 0) await replaceKeywords(database, json, known, tx);
   if (accessionId !== null) {
     const fresh = saved.filter((row) => row.fresh).length;
     await countPhotos(database, accessionId, { new: fresh, changed: saved.length - fresh - moved, moved }, tx);
@@ -191,8 +193,8 @@ async function replaceKeywords(
 ): Promise<void> {
   const inFiles = `(select p.id as photo_id, k.keyword, k.folded, k.position
      from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE} join photo p on p.folder_id = r.folder_id and p.name = r.name
-     cross join jsonb_to_recordset(r.keywords) as k (keyword text, folded text, position int))`;
-  await database.rows('delete from photo_keyword where photo_id = any($1)', [ids], tx);
+     cross join jsonb_to_recordset(r.keywords) as k (keyword text, folded text, position int) where p.id = any($2))`;
+  await database.rows('delete from photo_keyword where photo_id = any($1) and in_file', [ids], tx);
   await database.rows(
     `delete from written_keyword w where w.photo_id = any($2)
        and not exists (select 1 from ${inFiles} f where f.photo_id = w.photo_id and f.keyword = w.keyword)`,
@@ -201,8 +203,9 @@ async function replaceKeywords(
   );
   await database.rows(
     `insert into photo_keyword (photo_id, keyword, folded, position) select f.photo_id, f.keyword, f.folded, f.position from ${inFiles} f
-     where not exists (select 1 from written_keyword w where w.photo_id = f.photo_id and w.keyword = f.keyword)`,
-    [json],
+     where not exists (select 1 from written_keyword w where w.photo_id = f.photo_id and w.keyword = f.keyword)
+     on conflict (photo_id, keyword) do update set in_file = true, position = excluded.position`,
+    [json, ids],
     tx,
   );
 }

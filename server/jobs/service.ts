@@ -63,10 +63,13 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
   // With this policy a job that is in the queue already is not put in again.
   await boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' });
   let closing = false;
+  const workers: string[] = [];
   const active = new Set<Promise<void>>();
 
   const send = async (id: string) => {
     await boss.send(QUEUE, { id }, { singletonKey: id, expireInHours: 23, retryLimit: 0 });
+    // Workers of this process need not wait for their next look into the queue.
+    for (const worker of workers) boss.notifyWorker(worker);
   };
 
   const perform = async (id: string): Promise<void> => {
@@ -147,13 +150,14 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
     /** Starts handing out jobs in this process. */
     async work(): Promise<void> {
       for (let i = 0; i < WORKERS; i++) {
-        await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
+        const worker = await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
           if (!job) return;
           const performed = perform(job.data.id).catch((error: unknown) => log.error(error, 'job'));
           active.add(performed);
           await performed;
           active.delete(performed);
         });
+        workers.push(worker);
       }
       await tendAgain();
     },

@@ -22,6 +22,22 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `to_jsonb(exists (select 1 from photo_term g where g.photo_id = l.photo_id and g.term_id = l.key)) = l.before`,
   },
+  keyword: {
+    // A settled keyword stands in the file, but no longer as a free one: the next write takes it out, unless a term asks for it.
+    effect: [
+      `with settled as (delete from photo_keyword k using ledger_photo l, incoming_keyword i
+         where l.entry_id = $1 and l.aspect = 'keyword' and l.after = 'false' and i.id = l.key and k.photo_id = l.photo_id and k.keyword = i.keyword
+         returning k.photo_id, k.keyword)
+       insert into written_keyword (photo_id, keyword) select photo_id, keyword from settled on conflict do nothing`,
+      `with wanted as (select l.photo_id, i.keyword, i.folded from ledger_photo l join incoming_keyword i on i.id = l.key
+         where l.entry_id = $1 and l.aspect = 'keyword' and l.after = 'true'),
+       freed as (delete from written_keyword w using wanted where w.photo_id = wanted.photo_id and w.keyword = wanted.keyword
+         returning w.photo_id, w.keyword)
+       insert into photo_keyword (photo_id, keyword, folded, position, in_file)
+       select photo_id, keyword, folded, 1000, (photo_id, keyword) in (select photo_id, keyword from freed) from wanted on conflict do nothing`,
+    ],
+    stillBefore: `to_jsonb(exists (select 1 from photo_keyword k join incoming_keyword i on i.id = l.key where k.photo_id = l.photo_id and k.keyword = i.keyword)) = l.before`,
+  },
   rating: {
     effect: [
       `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
@@ -35,6 +51,7 @@ export type Aspect = keyof typeof PHOTO_ASPECTS;
 /** Tables whose rows changes make, alter and remove. The order is that of making; removing goes the other way. */
 export const OBJECT_TABLES = {
   term: ['parent_id', 'label', 'heading', 'write_broader', 'scope_note', 'other_labels', 'labels_folded', 'words'],
+  keyword_decision: ['keyword', 'decision', 'term_id'],
   saved_search: ['name', 'query', 'sort', 'note', 'created_by'],
 } as const satisfies Record<string, readonly string[]>;
 
@@ -107,10 +124,11 @@ export async function finishEntry(database: Database, id: number, title: string,
 
 /** Puts into effect what an entry's rows say. */
 export async function takeEffect(database: Database, entryId: number, tx: Transaction): Promise<void> {
-  for (const kind of [...OBJECT_KINDS].reverse()) await database.rows(removalOf(kind), [entryId], tx);
   for (const kind of OBJECT_KINDS) await database.rows(upsertOf(kind), [entryId], tx);
   for (const aspect of Object.values(PHOTO_ASPECTS))
     for (const sql of aspect.effect) await database.rows(sql, [entryId], tx);
+  // Last, since photos may have had until now what goes.
+  for (const kind of [...OBJECT_KINDS].reverse()) await database.rows(removalOf(kind), [entryId], tx);
 }
 
 function removalOf(kind: ObjectKind): string {
@@ -155,7 +173,7 @@ export async function objectsChangedSince(database: Database, entryId: number, t
       .map((column) => `to_jsonb(t.${column}) is not distinct from to_jsonb(r.${column})`)
       .join(' and ');
     const rows = await database.rows<{ name: string }>(
-      `select coalesce(l.after ->> 'label', l.after ->> 'name', l.before ->> 'label', l.before ->> 'name') as name
+      `select coalesce(l.after ->> 'label', l.after ->> 'name', l.after ->> 'keyword', l.before ->> 'label', l.before ->> 'name', l.before ->> 'keyword') as name
        from ledger_object l left join ${kind} t on t.id = l.object_id
        left join lateral jsonb_populate_record(null::${kind}, l.after) r on true
        where l.entry_id = $1 and l.kind = '${kind}'

@@ -15,7 +15,8 @@ export async function refreshWaiting(
          or exists (select 1 from wanted_keyword n where n.photo_id = p.id
               and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword))
          or exists (select 1 from written_keyword w where w.photo_id = p.id
-              and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword)) as waits
+              and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword))
+         or exists (select 1 from photo_keyword k where k.photo_id = p.id and not k.in_file) as waits
        from touched join photo p on p.id = touched.id),
      settled as (delete from write_back b using differing where b.photo_id = differing.id and not waits and b.state <> 'conflict')
      insert into write_back (photo_id, state) select id, 'waiting' from differing where waits on conflict (photo_id) do nothing`,
@@ -90,8 +91,9 @@ export interface WriteTask {
   sidecarMtimeMs: number | null;
   rating: number;
   ratingWritten: number;
-  /** Keywords that came with the file, in their order. */
+  /** Keywords that are no terms, in their order; of them those that stood in the file when it was read. */
   freeKeywords: string[];
+  foundKeywords: string[];
   /** Keywords for its terms, and those that our last write put into the file. */
   termKeywords: string[];
   writtenKeywords: string[];
@@ -101,6 +103,7 @@ export interface WriteTask {
 const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
   p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten",
   array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
+  array(select keyword from photo_keyword k where k.photo_id = p.id and k.in_file order by position) as "foundKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",
   array(select w.keyword from written_keyword w where w.photo_id = p.id order by 1) as "writtenKeywords", f.id as "folderId"`;
 const TASK_JOINS = 'join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';

@@ -11,7 +11,7 @@ import { sameValue } from '@stellin/core/metadata/values';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database, Transaction } from '../database/database';
-import type { RecordReader } from '../files/reader';
+import type { FileReader } from '../intake/reader';
 import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
 import { belowDrive, joinPath, resolveInside } from '../files/drivePath';
@@ -36,7 +36,7 @@ interface Services {
   database: Database;
   drives: Drives;
   writer: FileWriter;
-  reader: RecordReader;
+  reader: FileReader;
   reread: Reread;
 }
 
@@ -181,7 +181,7 @@ async function mergeBatch({ database, reader, reread }: Services, doings: readon
     const { task, intended } = doing;
     const { keywords, rating } = record.metadata.fields;
     const { conflicts } = mergeValues(
-      { keywords: [...task.freeKeywords, ...task.writtenKeywords], rating: task.ratingWritten },
+      { keywords: [...task.foundKeywords, ...task.writtenKeywords], rating: task.ratingWritten },
       { keywords: intended.keywords, rating: task.rating },
       { keywords: keywords ?? [], rating: rating ?? 0 },
     );

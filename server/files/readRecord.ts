@@ -1,4 +1,4 @@
-// Worker thread: looks at files and reads the metadata and hashes of batches of them, so that none of it holds up the server.
+// Looking at files and reading their metadata: one file or folder at a time, for worker threads.
 
 import { statSync } from 'node:fs';
 import { join } from 'node:path';
@@ -40,18 +40,24 @@ export interface StatResult {
 
 export type HashResult = { ok: true; hash: Uint8Array } | FileProblem;
 
-/** One result for each request, in the same order. */
-export default function readRecords(requests: RecordRequest[]): RecordResult[] {
-  return requests.map((request) => orProblem(() => readRecord(request)));
+/** What a file and its sidecar say, or why they can't be read. */
+export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
+  return orProblem(() => {
+    const sidecar =
+      sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
+    const { size, mtimeMs } = statSync(path);
+    const metadata = withSource(path, (source) => readMetadata(source, sidecar?.bytes));
+    return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
+  });
 }
 
-/** The picture hashes of files, in the same order. */
-export function hashes(paths: string[]): HashResult[] {
-  return paths.map((path) => orProblem(() => ({ ok: true, hash: pictureHash(path) })));
+/** The hash of the picture in a file, or why there is none. */
+export function readHash(path: string): HashResult {
+  return orProblem(() => ({ ok: true, hash: pictureHash(path) }));
 }
 
 /** Sizes and times of the files of a folder. */
-export function stats({ folder, names, sidecars }: StatRequest): StatResult {
+export function statFolder({ folder, names, sidecars }: StatRequest): StatResult {
   const blank = () => new Float64Array(names.length).fill(Number.NaN);
   const result: StatResult = { sizes: blank(), mtimes: blank(), sidecarMtimes: blank(), problems: [] };
   for (let i = 0; i < names.length; i++) {
@@ -66,13 +72,6 @@ export function stats({ folder, names, sidecars }: StatRequest): StatResult {
     }
   }
   return result;
-}
-
-function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
-  const sidecar = sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
-  const { size, mtimeMs } = statSync(path);
-  const metadata = withSource(path, (source) => readMetadata(source, sidecar?.bytes));
-  return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
 }
 
 function orProblem<Result>(work: () => Result): Result | FileProblem {

@@ -1,0 +1,56 @@
+import { z } from 'zod';
+import { REASONS } from '@stellin/core/vocabulary/matching';
+import { id, route } from './route';
+
+export const KEYWORD_SOURCES = ['keywords', 'folders'] as const;
+
+export const incomingKeyword = z.object({
+  keyword: z.string(),
+  photos: z.number(),
+  samples: z
+    .array(z.object({ id: z.number(), previewVersion: z.number() }))
+    .describe('Up to three photos that have it'),
+  proposal: z.object({ termId: z.number(), why: z.enum(REASONS) }).nullable(),
+});
+export type IncomingKeyword = z.infer<typeof incomingKeyword>;
+
+export const DECISIONS = ['term', 'keep', 'drop'] as const;
+
+/** What becomes of a keyword: a term of the vocabulary (there already, or made now), a free keyword, or nothing. */
+export const keywordDecision = z.discriminatedUnion('decision', [
+  z.object({ keyword: z.string().min(1), decision: z.literal('term'), termId: id }),
+  z.object({
+    keyword: z.string().min(1),
+    decision: z.literal('new'),
+    label: z.string().trim().min(1).max(200),
+    parentId: id.nullable(),
+  }),
+  z.object({ keyword: z.string().min(1), decision: z.literal('keep') }),
+  z.object({ keyword: z.string().min(1), decision: z.literal('drop') }),
+]);
+export type KeywordDecision = z.infer<typeof keywordDecision>;
+
+export const keywordRoutes = {
+  listIncoming: route({
+    method: 'GET',
+    path: '/api/keywords/incoming',
+    access: 'viewer',
+    summary:
+      'Keywords of files (or names of folders) that are not settled yet, the most frequent first, with a proposed term',
+    query: z.object({
+      source: z.enum(KEYWORD_SOURCES).default('keywords'),
+      accession: id.optional().describe('Only of this taking-in'),
+      levels: z.coerce
+        .number()
+        .int()
+        .min(1)
+        .max(20)
+        .default(1)
+        .describe('Of folders: how many, counted from the photo up'),
+    }),
+    response: z.object({
+      keywords: z.array(incomingKeyword),
+      more: z.number().describe('Further ones, rarer than those listed'),
+    }),
+  }),
+};

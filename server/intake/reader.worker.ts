@@ -1,0 +1,45 @@
+// Worker thread: reads files and makes catalogue records of them, so that none of it holds up the server.
+
+import {
+  readHash,
+  readRecord,
+  statFolder,
+  type FileProblem,
+  type HashResult,
+  type RecordRequest,
+  type RecordResult,
+  type StatRequest,
+  type StatResult,
+} from '../files/readRecord';
+import { recordOf } from './record';
+
+/** A record as JSON, so that it passes between threads and into the database as it is; or why there is none. */
+export type RecordText = { ok: true; json: string } | FileProblem;
+
+export interface FolderRequest {
+  folderId: number;
+  files: readonly (RecordRequest & { name: string })[];
+}
+
+/** The records of files of a folder, in the same order. */
+export function records({ folderId, files }: FolderRequest): RecordText[] {
+  return files.map((file) => {
+    const result = readRecord(file);
+    return result.ok ? { ok: true, json: JSON.stringify(recordOf(folderId, file.name, result)) } : result;
+  });
+}
+
+/** What files say, in the same order. */
+export function read(requests: readonly RecordRequest[]): RecordResult[] {
+  return requests.map(readRecord);
+}
+
+/** The hashes of the pictures in files, in the same order. */
+export function hashes(paths: readonly string[]): HashResult[] {
+  return paths.map(readHash);
+}
+
+/** What the files of a folder look like. */
+export function stats(request: StatRequest): StatResult {
+  return statFolder(request);
+}

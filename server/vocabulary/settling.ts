@@ -1,0 +1,167 @@
+// Settling incoming keywords: one step that makes terms of them, keeps them as they are, or drops them.
+
+import { foldText } from '@stellin/core/search/words';
+import { tidyLabel, type Term } from '@stellin/core/vocabulary/term';
+import { countText } from '@stellin/contract/wording';
+import type { ChangeOf } from '@stellin/contract/ledger';
+import type { Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import { folderDecision, folderKeywords } from './incoming';
+import * as store from './store';
+
+interface Decided {
+  keyword: string;
+  decision: 'term' | 'keep' | 'drop';
+  termId: number | null;
+}
+
+export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settleKeywords'> {
+  return {
+    async settleKeywords(change, { tx, entryId }) {
+      const { decided, made } = await withNewTerms(change, { tx, entryId });
+      await requireAssignable(decided, made, tx);
+      if (change.source === 'keywords') await recordKeywords(entryId, decided, change.accession ?? null, tx);
+      else await recordFolders(entryId, decided, change, tx);
+      if (change.remember)
+        await recordDecisions(
+          entryId,
+          change.source === 'keywords'
+            ? decided
+            : decided.map((one) => ({ ...one, keyword: folderDecision(one.keyword) })),
+          tx,
+        );
+      const what = change.source === 'keywords' ? 'keyword' : 'folder name';
+      return (photos) => `Settle ${countText(decided.length, what)}: ${countText(photos, 'photo')}`;
+    },
+  };
+
+  /** Records the terms that are made for keywords; of two with one label and parent only one. */
+  async function withNewTerms(
+    { decisions }: ChangeOf<'settleKeywords'>,
+    { tx, entryId }: Pick<ChangeContext, 'tx' | 'entryId'>,
+  ): Promise<{ decided: Decided[]; made: ReadonlySet<number> }> {
+    const made = new Map<string, Term>();
+    const wanted = decisions.filter((one) => one.decision === 'new');
+    const ids = await store.nextTermIds(database, wanted.length, tx);
+    const decided: Decided[] = [];
+    for (const one of decisions) {
+      if (one.decision !== 'new') {
+        decided.push({
+          keyword: one.keyword,
+          decision: one.decision,
+          termId: one.decision === 'term' ? one.termId : null,
+        });
+        continue;
+      }
+      const label = tidyLabel(one.label);
+      if (!label) throw new StellinError('badRequest', { problem: 'a term needs a label of at most 200 characters' });
+      const key = `${one.parentId}/${label}`;
+      const [taken] = await store.takenLabels(database, one.parentId, [label], tx);
+      if (taken) throw new StellinError('termExists', { label: taken, parent: 'the term it was to be made below' });
+      const term = made.get(key) ?? {
+        id: ids[made.size] ?? 0,
+        parentId: one.parentId,
+        label,
+        heading: false,
+        writeBroader: true,
+        scopeNote: '',
+        otherLabels: [],
+      };
+      made.set(key, term);
+      decided.push({ keyword: one.keyword, decision: 'term', termId: term.id });
+    }
+    await store.recordTerms(
+      database,
+      entryId,
+      [...made.values()].map((term) => ({ before: null, after: store.termRow(term) })),
+      tx,
+    );
+    return { decided, made: new Set([...made.values()].map(({ id }) => id)) };
+  }
+
+  async function requireAssignable(
+    decided: readonly Decided[],
+    made: ReadonlySet<number>,
+    tx: Transaction,
+  ): Promise<void> {
+    const ids = [...new Set(decided.flatMap(({ termId }) => (termId === null || made.has(termId) ? [] : [termId])))];
+    const terms = await store.findTerms(database, ids, tx);
+    if (terms.length < ids.length)
+      throw new StellinError('notFound', { what: 'such term (it may have been removed meanwhile)' });
+    const heading = terms.find((term) => term.heading);
+    if (heading) throw new StellinError('headingGiven', { label: heading.label });
+  }
+
+  /** Keywords that become terms or nothing stop being free ones; photos that have them get the terms. */
+  async function recordKeywords(
+    entryId: number,
+    decided: readonly Decided[],
+    accession: number | null,
+    tx: Transaction,
+  ): Promise<void> {
+    const settled = decided.filter(({ decision }) => decision !== 'keep');
+    await database.rows(
+      'insert into incoming_keyword (keyword, folded) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
+      [settled.map(({ keyword }) => keyword), settled.map(({ keyword }) => foldText(keyword))],
+      tx,
+    );
+    const bind = [entryId, JSON.stringify(settled), accession];
+    const having = `from jsonb_to_recordset($2::jsonb) as d (keyword text, "termId" int)
+      join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($3::int is null or p.accession_id = $3)`;
+    await database.rows(
+      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select $1, k.photo_id, 'keyword', i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`,
+      bind,
+      tx,
+    );
+    await database.rows(
+      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select distinct $1::int, k.photo_id, 'term', d."termId", 'false'::jsonb, 'true'::jsonb ${having}
+       where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`,
+      bind,
+      tx,
+    );
+  }
+
+  /** Photos in folders of these names get the terms; the folders keep their names. */
+  async function recordFolders(
+    entryId: number,
+    decided: readonly Decided[],
+    { accession, levels }: ChangeOf<'settleKeywords'>,
+    tx: Transaction,
+  ): Promise<void> {
+    const terms = new Map(
+      decided.flatMap(({ keyword, termId }) => (termId === null ? [] : [[keyword, termId] as const])),
+    );
+    const folders = await database.rows<{ id: number; path: string }>('select id, path from folder', [], tx);
+    const given = folders.flatMap(({ id, path }) =>
+      folderKeywords(path, levels).flatMap((words) => {
+        const termId = terms.get(words);
+        return termId === undefined ? [] : [{ folderId: id, termId }];
+      }),
+    );
+    await database.rows(
+      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select distinct $1::int, p.id, 'term', g."termId", 'false'::jsonb, 'true'::jsonb
+       from jsonb_to_recordset($2::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
+       where ($3::int is null or p.accession_id = $3)
+         and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`,
+      [entryId, JSON.stringify(given), accession ?? null],
+      tx,
+    );
+  }
+
+  async function recordDecisions(entryId: number, decided: readonly Decided[], tx: Transaction): Promise<void> {
+    await database.rows(
+      `insert into ledger_object (entry_id, kind, object_id, before, after)
+       select $1, 'keyword_decision', x.id, to_jsonb(o), jsonb_build_object('id', x.id, 'keyword', x.keyword, 'decision', x.decision, 'term_id', x."termId")
+       from (select coalesce(k.id, nextval(pg_get_serial_sequence('keyword_decision', 'id'))::int) as id, d.keyword, d.decision, d."termId"
+             from jsonb_to_recordset($2::jsonb) as d (keyword text, decision text, "termId" int)
+             left join keyword_decision k on k.keyword = d.keyword) x
+       left join keyword_decision o on o.id = x.id`,
+      [entryId, JSON.stringify(decided)],
+      tx,
+    );
+  }
+}
