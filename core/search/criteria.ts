@@ -43,7 +43,7 @@ export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'dat
 export type Part = (typeof PARTS)[number];
 
 /** What `is:` may ask for. */
-export const STATES = ['away', 'missing', 'double', 'damaged', 'waiting', 'conflict', 'failed', 'written'] as const;
+export const STATES = ['away', 'missing', 'double', 'damaged', 'disagreeing', 'waiting', 'conflict', 'failed', 'written'] as const;
 export type State = (typeof STATES)[number];
 
 export const OWN_CRITERIA: readonly Criterion[] = [

@@ -6,7 +6,7 @@ import { sameTime } from '../files/fingerprint';
 import type { FileReader } from './reader';
 import type { RecordRequest } from '../files/readRecord';
 import { baseName, type FolderListing } from '../files/walk';
-import * as store from './store';
+import type * as store from './store';
 
 export interface FileToRead extends RecordRequest {
   name: string;

@@ -107,6 +107,7 @@ const STATE_CONDITIONS: Record<State, string> = {
   double:
     'p.picture_hash in (select o.picture_hash from photo o where o.picture_hash is not null group by o.picture_hash having count(*) > 1)',
   damaged: 'p.damaged',
+  disagreeing: inText(`t.disagreements <> '[]'`),
   waiting: writeState('waiting'),
   conflict: writeState('conflict'),
   failed: writeState('failed'),

@@ -7,6 +7,7 @@ import { ApiError } from '../api';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../desk/selection';
 import { IntakeScreen } from '../intake/IntakeScreen';
+import { KeywordsScreen } from '../intake/KeywordsScreen';
 import { LedgerScreen } from '../ledger/LedgerScreen';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
@@ -54,6 +55,7 @@ function Entrance() {
         <Route element={<Frame />}>
           <Route path="/desk" element={<DeskScreen />} />
           <Route path="/intake" element={<IntakeScreen />} />
+          <Route path="/intake/keywords" element={<KeywordsScreen />} />
           <Route path="/write-back" element={<WriteBackScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />

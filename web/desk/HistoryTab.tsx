@@ -1,5 +1,6 @@
 // The History tab: what was done to the photo in focus, and what was written into its files.
 
+import { dateTimeText } from '../parts/dateTimeText';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Undo2 } from 'lucide-react';
 import { writeBackRoutes, type MetadataVersion } from '@stellin/contract/writeback';
@@ -43,9 +44,7 @@ function Writes({ photoId, versions }: { photoId: number; versions: MetadataVers
       <ul className="space-y-1">
         {versions.map(({ writtenAt, targets, keptBytes }, i) => (
           <li key={writtenAt} className="flex min-h-8 items-center gap-3">
-            <span className="figures whitespace-nowrap">
-              {new Date(writtenAt).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-            </span>
+            <span className="figures whitespace-nowrap">{dateTimeText(writtenAt)}</span>
             <span className="text-ink-2">
               {targets.join(' and ')}, {(keptBytes / 1000).toFixed(1)} KB kept
             </span>

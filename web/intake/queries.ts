@@ -1,7 +1,9 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import type { z } from 'zod';
 import { driveRoutes } from '@stellin/contract/drives';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
+import { keywordRoutes } from '@stellin/contract/keywords';
 import { call } from '../api';
 import { showError } from '../app/changes';
 
@@ -37,24 +39,57 @@ export function useJobs(kind: string) {
   });
 }
 
-export function useTakeIn() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { driveKey: string; folder: string; subFolders: boolean }) =>
-      call(intakeRoutes.takeIn, { body }),
-    onError: showError,
-    onSuccess: () =>
-      Promise.all(['jobs', 'drives', 'accessions'].map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
+export type IncomingRequest = z.input<typeof keywordRoutes.listIncoming.query>;
+
+/** Keywords or folder names that are to be settled. Photos' keywords and the vocabulary make it stale. */
+export function useIncoming(request: IncomingRequest) {
+  return useQuery({
+    queryKey: ['photos', 'incoming', request],
+    queryFn: () => call(keywordRoutes.listIncoming, { query: request }),
+    placeholderData: keepPreviousData,
   });
 }
 
-export function useBayAction() {
+/** Something done with drives, jobs or accessions; those of the topics are read anew after. */
+function useAction<Input, Output>(action: (input: Input) => Promise<Output>, topics: readonly string[]) {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: ({ name, slot, plug }: { name: string; slot?: string; plug: 'in' | 'out' }) =>
-      plug === 'in' ? call(driveRoutes.attach, { body: { name, slot } }) : call(driveRoutes.detach, { body: { name } }),
+    mutationFn: action,
     onError: showError,
-    onSettled: () =>
-      Promise.all(['drives', 'photos', 'writeBack'].map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
+    onSettled: () => Promise.all(topics.map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
   });
+}
+
+const TAKING = ['jobs', 'drives', 'accessions'];
+
+export function useTakeIn() {
+  return useAction((body: z.input<typeof intakeRoutes.takeIn.body>) => call(intakeRoutes.takeIn, { body }), TAKING);
+}
+
+export function useTryAgain() {
+  return useAction((jobId: string) => call(intakeRoutes.tryAgain, { body: { jobId } }), TAKING);
+}
+
+export function useChangeDrive() {
+  return useAction(
+    ({ id, ...body }: { id: string; label?: string; note?: string }) =>
+      call(driveRoutes.changeDrive, { params: { id }, body }),
+    ['drives', 'photos', 'accessions'],
+  );
+}
+
+export function useSeparate() {
+  return useAction((mountPoint: string) => call(driveRoutes.separateDrive, { body: { mountPoint } }), ['drives']);
+}
+
+export function useAddPlace() {
+  return useAction((path: string) => call(driveRoutes.addPlace, { body: { path } }), ['drives']);
+}
+
+export function useBayAction() {
+  return useAction(
+    ({ name, slot, plug }: { name: string; slot?: string; plug: 'in' | 'out' }) =>
+      plug === 'in' ? call(driveRoutes.attach, { body: { name, slot } }) : call(driveRoutes.detach, { body: { name } }),
+    ['drives', 'photos', 'writeBack'],
+  );
 }

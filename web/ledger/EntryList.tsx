@@ -1,3 +1,4 @@
+import { dateTimeText } from '../parts/dateTimeText';
 import type { LedgerEntry } from '@stellin/contract/ledger';
 import { numberText } from '@stellin/contract/wording';
 
@@ -19,9 +20,7 @@ export function EntryList({ entries, onOpen }: { entries: LedgerEntry[]; onOpen?
       <tbody>
         {entries.map((entry) => (
           <tr key={entry.id} className="border-b border-line/60 hover:bg-ground/50">
-            <td className="figures py-1.5 pr-4 pl-3 whitespace-nowrap">
-              {new Date(entry.at).toLocaleString('en-GB', { dateStyle: 'medium', timeStyle: 'short' })}
-            </td>
+            <td className="figures py-1.5 pr-4 pl-3 whitespace-nowrap">{dateTimeText(entry.at)}</td>
             <td className="pr-4 whitespace-nowrap">{entry.by}</td>
             <td className={`pr-4 ${entry.state === 'undone' ? 'text-ink-3 line-through' : ''}`}>
               {onOpen && entry.photos > 0 ? (

@@ -8,7 +8,7 @@ import { showError } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from './Button';
 import { Dialog } from './Dialog';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 
 const STATE_TEXTS: Record<Job['state'], string> = {
   queued: 'about to start',
@@ -20,7 +20,8 @@ const STATE_TEXTS: Record<Job['state'], string> = {
   cancelled: 'cancelled',
 };
 
-export function JobProgress({ job }: { job: Job }) {
+/** `children`: what else can be done with the job. */
+export function JobProgress({ job, children }: { job: Job; children?: ReactNode }) {
   const client = useQueryClient();
   const mayControl = useMay('cataloguer');
   const control = useMutation({
@@ -59,6 +60,7 @@ export function JobProgress({ job }: { job: Job }) {
             </Button>
           </>
         )}
+        {children}
         {job.failures > 0 && <Failures job={job} />}
       </div>
       <div
@@ -97,6 +99,9 @@ function durationText(seconds: number): string {
 const RESULT_TEXTS: Record<string, (count: number) => string> = {
   new: (count) => `${countText(count, 'new photo')}`,
   changed: (count) => `${numberText(count)} changed`,
+  moved: (count) => `${numberText(count)} moved`,
+  returned: (count) => `${numberText(count)} there again`,
+  missing: (count) => `${numberText(count)} not found`,
   damaged: (count) => `${numberText(count)} damaged`,
   written: (count) => `${countText(count, 'file')} written`,
   conflict: (count) => `${numberText(count)} in conflict`,

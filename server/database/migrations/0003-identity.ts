@@ -10,6 +10,9 @@ alter table photo add column likeness bigint;
 create index on photo (picture_hash) where picture_hash is not null;
 create index photo_missing on photo (size_bytes) where missing_since is not null;
 
+-- Pictures that were looked at before have no hash yet: the next look through their drive makes them.
+update photo set preview_state = 0 where preview_state = 1;
+
 alter table accession add column photos_moved int not null default 0;
 alter table accession add column photos_missing int not null default 0;
 alter table accession add column photos_returned int not null default 0;

@@ -1,0 +1,237 @@
+// One drive: what it is like, what is on it, and taking it in.
+
+import { useState } from 'react';
+import { Link, useNavigate } from 'react-router';
+import { FILE_KINDS, kindLabel, type FileKind } from '@stellin/core/metadata/containers/index';
+import type { Drive } from '@stellin/contract/drives';
+import { countText, numberText } from '@stellin/contract/wording';
+import { useMay } from '../app/session';
+import { Button } from '../parts/Button';
+import { dateTimeText } from '../parts/dateTimeText';
+import { deskLink } from '../parts/deskLink';
+import { sizeText } from '../parts/sizeText';
+import { DriveNote } from './DriveNote';
+import { useSeparate, useSurvey, useTakeIn } from './queries';
+
+interface Props {
+  drive: Drive;
+  /** Of the whole catalogue. */
+  missing: number;
+  onTakeIn: () => void;
+}
+
+const STATE_TEXTS: Record<Drive['state'], (drive: Drive) => string> = {
+  new: () => 'not in the catalogue yet',
+  copy: () => 'a copy',
+  attached: ({ photos, photoBytes }) => `${countText(photos, 'photo')} in the catalogue, ${sizeText(photoBytes)}`,
+  away: ({ photos, photoBytes }) => `away · ${countText(photos, 'photo')}, ${sizeText(photoBytes)}`,
+};
+
+export function DriveCard({ drive, missing, onTakeIn }: Props) {
+  return (
+    <section className="rounded-md border border-line bg-card p-4">
+      <div className="flex items-baseline gap-3">
+        <h1 className="font-title text-[19px] font-semibold">{drive.label}</h1>
+        <span className={drive.state === 'new' || drive.state === 'copy' ? 'text-amber' : 'text-ink-2'}>
+          {STATE_TEXTS[drive.state](drive)}
+        </span>
+        {drive.readOnly && <span className="rounded bg-ground px-1.5 text-[12px] text-ink-2">read-only</span>}
+        {drive.mountPoint && (
+          <span className="ml-auto truncate font-mono text-[12px] text-ink-3" title={drive.mountPoint}>
+            {drive.mountPoint}
+          </span>
+        )}
+      </div>
+      <Figures drive={drive} />
+      {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
+      {drive.state === 'away' && (
+        <p className="mt-2 text-ink-2">
+          Its photos can be searched and described all the same; writes wait until it is attached.
+        </p>
+      )}
+      {drive.state === 'copy' && <Copy drive={drive} />}
+      {(drive.state === 'attached' || drive.state === 'new') && (
+        <TakeIn drive={drive} missing={missing} onTakeIn={onTakeIn} />
+      )}
+    </section>
+  );
+}
+
+function Figures({ drive }: { drive: Drive }) {
+  const { capacityBytes, freeBytes, lastSeen, lastChecked, state, missing } = drive;
+  const figures = [
+    ...(capacityBytes && freeBytes !== null ? [`${sizeText(freeBytes)} of ${sizeText(capacityBytes)} free`] : []),
+    ...(state === 'away' ? [`last seen ${lastSeen ? dateTimeText(lastSeen) : 'never'}`] : []),
+    ...(lastChecked ? [`looked through ${dateTimeText(lastChecked)}`] : []),
+  ];
+  return (
+    <p className="figures mt-1 text-[12px] text-ink-2">
+      {figures.join(' · ')}
+      {missing > 0 && (
+        <>
+          {' · '}
+          <Link className="text-red underline" to={deskLink(`drive:"${drive.label}" is:missing`)}>
+            {countText(missing, 'photo')} missing
+          </Link>
+        </>
+      )}
+    </p>
+  );
+}
+
+function Copy({ drive }: { drive: Drive }) {
+  const separate = useSeparate();
+  const maySeparate = useMay('keeper');
+  return (
+    <div className="mt-3 rounded bg-amber-pale px-3 py-2.5">
+      <p>
+        This drive carries the marker of “{drive.copyOf}”, which is attached as well: it must have been copied from it.
+        If it is to stand in for the original one day, leave it as it is. If both are to be used, make it a drive of its
+        own; its photos then count as doubles of the other’s.
+      </p>
+      {maySeparate && (
+        <Button className="mt-2" onClick={() => drive.mountPoint && separate.mutate(drive.mountPoint)}>
+          Make “{drive.label}” a drive of its own
+        </Button>
+      )}
+    </div>
+  );
+}
+
+function TakeIn({ drive, missing, onTakeIn }: Props) {
+  const mayChange = useMay('cataloguer');
+  const { data: survey, isFetching, error } = useSurvey(drive.key, mayChange);
+  const [folder, setFolder] = useState('');
+  const [subFolders, setSubFolders] = useState(true);
+  const [leaveOut, setLeaveOut] = useState<readonly FileKind[]>([]);
+  const [ignore, setIgnore] = useState('');
+  const takeIn = useTakeIn();
+  const navigate = useNavigate();
+  const chosen = survey?.folders.filter(({ path }) =>
+    folder === '' ? subFolders || path === '' : path === folder || (subFolders && path.startsWith(`${folder}/`)),
+  );
+  const count = chosen?.reduce((sum, { photos }) => sum + photos, 0) ?? 0;
+  const fresh = drive.state === 'new';
+  const start = (missingOnly: boolean) => {
+    onTakeIn();
+    const patterns = ignore.split(/[,\n]/).map((pattern) => pattern.trim());
+    takeIn.mutate({
+      driveKey: drive.key,
+      folder,
+      subFolders,
+      leaveOut: [...leaveOut],
+      ignore: patterns.filter(Boolean),
+      missingOnly,
+    });
+  };
+  if (error) return <p className="mt-2 text-red">{error.message}</p>;
+  const kinds = FILE_KINDS.filter((kind) => survey?.kinds[kind]);
+  return (
+    <>
+      <p className="mt-2">
+        {survey ? (
+          <>
+            <b className="figures">
+              {survey.complete ? countText(survey.files, 'photo') : `more than ${countText(survey.files, 'photo')}`}
+            </b>{' '}
+            in {countText(survey.folders.length, 'folder')}, {sizeText(survey.bytes)}:{' '}
+            {kinds.map((kind) => `${numberText(survey.kinds[kind] ?? 0)} ${kindLabel(kind)}`).join(', ')}
+          </>
+        ) : (
+          <span className="text-ink-2">{isFetching ? 'Looking what is on it …' : ' '}</span>
+        )}
+      </p>
+      {mayChange && survey && (
+        <form
+          className="mt-3 space-y-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            start(false);
+          }}
+        >
+          <div className="flex flex-wrap items-center gap-3">
+            <label className="flex items-center gap-2">
+              Folder
+              <select
+                className="h-8 max-w-80 rounded border border-line bg-card px-2"
+                value={folder}
+                onChange={(event) => setFolder(event.target.value)}
+              >
+                <option value="">the whole drive</option>
+                {foldersToOffer(survey.folders).map((path) => (
+                  <option key={path} value={path}>
+                    {path}
+                  </option>
+                ))}
+              </select>
+            </label>
+            <Check checked={subFolders} onChange={setSubFolders} label="with sub-folders" />
+            <Button type="submit" look="primary" disabled={takeIn.isPending || count === 0}>
+              {fresh ? `Take in ${countText(count, 'photo')}` : 'Look for new and changed photos'}
+            </Button>
+            {missing > 0 && (
+              <Button disabled={takeIn.isPending} onClick={() => start(true)}>
+                Look here for {countText(missing, 'missing photo')}
+              </Button>
+            )}
+            {!fresh && (
+              <Button onClick={() => void navigate(deskLink(`drive:"${drive.label}"`))}>Show on the Desk</Button>
+            )}
+          </div>
+          <details className="text-ink-2">
+            <summary className="cursor-pointer select-none">Leave aside …</summary>
+            <div className="mt-2 flex flex-wrap items-center gap-x-4 gap-y-2">
+              {kinds.map((kind) => (
+                <Check
+                  key={kind}
+                  checked={leaveOut.includes(kind)}
+                  onChange={(on) =>
+                    setLeaveOut((before) => (on ? [...before, kind] : before.filter((k) => k !== kind)))
+                  }
+                  label={`all ${kindLabel(kind)}`}
+                />
+              ))}
+              <label className="flex min-w-96 flex-1 items-center gap-2">
+                files and folders like
+                <input
+                  className="h-8 flex-1 rounded border border-line bg-card px-2 font-mono text-[12px] text-ink"
+                  placeholder="proofs, *_web.jpg, 2019/rejects/**"
+                  value={ignore}
+                  onChange={(event) => setIgnore(event.target.value)}
+                />
+              </label>
+            </div>
+          </details>
+        </form>
+      )}
+      {fresh && (
+        <p className="mt-3 text-[12px] text-ink-2">
+          Photos are catalogued where they are. Nothing in them changes;{' '}
+          {drive.readOnly
+            ? 'the drive can’t be written to, so it is recognised by its file system.'
+            : 'only a small marker file is put on the drive, if it has none, so that it is recognised wherever it is plugged in.'}
+        </p>
+      )}
+    </>
+  );
+}
+
+function Check({ checked, onChange, label }: { checked: boolean; onChange: (on: boolean) => void; label: string }) {
+  return (
+    <label className="flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="accent-spruce"
+        checked={checked}
+        onChange={(event) => onChange(event.target.checked)}
+      />{' '}
+      {label}
+    </label>
+  );
+}
+
+/** All folders that hold photos, and those above them. */
+function foldersToOffer(folders: readonly { path: string }[]): string[] {
+  const paths = folders.flatMap(({ path }) => path.split('/').map((_, i, parts) => parts.slice(0, i + 1).join('/')));
+  return [...new Set(paths)].filter(Boolean).sort();
+}

@@ -1,0 +1,252 @@
+// Settling keywords that came with files, and names of folders: a table with a proposed term for each, decisions one by one
+// or for all that are shown, and one step that carries them out.
+
+import { useMemo, useState } from 'react';
+import { Link, useSearchParams } from 'react-router';
+import { TermTree } from '@stellin/core/vocabulary/tree';
+import { REASONS, type Reason } from '@stellin/core/vocabulary/matching';
+import type { IncomingKeyword } from '@stellin/contract/keywords';
+import { countText, numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { useMay } from '../app/session';
+import { Button } from '../parts/Button';
+import { useVocabulary } from '../desk/queries';
+import { describeDrafts, toDecision, type Draft } from './drafts';
+import { KeywordRow } from './KeywordRow';
+import { useAccessions, useIncoming } from './queries';
+import { REASON_TEXTS } from './reasons';
+
+type Shown = 'all' | 'none' | Reason;
+
+export function KeywordsScreen() {
+  const [params, setParams] = useSearchParams();
+  const source = params.get('source') === 'folders' ? 'folders' : 'keywords';
+  const accession = Number(params.get('accession')) || undefined;
+  const levels = Number(params.get('levels')) || 1;
+  const { data, isPending, error } = useIncoming({ source, levels, accession });
+  const { data: terms = [] } = useVocabulary();
+  const tree = useMemo(() => new TermTree(terms), [terms]);
+  const [shown, setShown] = useState<Shown>('all');
+  const [drafts, setDrafts] = useState<ReadonlyMap<string, Draft>>(new Map());
+  const [remember, setRemember] = useState(true);
+  const mayChange = useMay('cataloguer');
+  const change = useChange();
+
+  const keywords = data?.keywords ?? [];
+  const listed = keywords.filter(({ proposal }) =>
+    shown === 'all' ? true : shown === 'none' ? proposal === null : proposal?.why === shown,
+  );
+  const decided = keywords.filter(({ keyword }) => drafts.has(keyword));
+  const set = (keyword: string, draft: Draft | undefined) =>
+    setDrafts((before) => {
+      const after = new Map(before);
+      if (draft) after.set(keyword, draft);
+      else after.delete(keyword);
+      return after;
+    });
+  const setAll = (draftOf: (keyword: IncomingKeyword) => Draft | undefined) =>
+    setDrafts((before) => {
+      const after = new Map(before);
+      for (const one of listed) {
+        const draft = draftOf(one);
+        if (draft) after.set(one.keyword, draft);
+      }
+      return after;
+    });
+  const look = (changes: Record<string, string>) => {
+    setDrafts(new Map());
+    setShown('all');
+    setParams((before) => {
+      for (const [name, value] of Object.entries(changes)) {
+        if (value) before.set(name, value);
+        else before.delete(name);
+      }
+      return before;
+    });
+  };
+  const settle = () =>
+    change.mutate(
+      {
+        kind: 'settleKeywords',
+        source,
+        levels,
+        accession,
+        remember,
+        decisions: decided.flatMap(({ keyword }) => {
+          const draft = drafts.get(keyword);
+          return draft ? [toDecision(keyword, draft)] : [];
+        }),
+      },
+      { onSuccess: () => setDrafts(new Map()) },
+    );
+
+  return (
+    <div className="flex h-full flex-col">
+      <header className="flex flex-wrap items-center gap-3 border-b border-line bg-card px-5 py-3">
+        <Link to="/intake" className="text-slate hover:underline">
+          Intake
+        </Link>
+        <h1 className="font-title text-[19px] font-semibold">
+          {source === 'keywords' ? 'Keywords that came with files' : 'Names of folders'}
+        </h1>
+        <div className="ml-auto flex items-center gap-3">
+          <select
+            aria-label="What is settled"
+            className="h-8 rounded border border-line bg-card px-2"
+            value={source}
+            onChange={(event) => look({ source: event.target.value })}
+          >
+            <option value="keywords">Keywords</option>
+            <option value="folders">Folder names</option>
+          </select>
+          {source === 'folders' && (
+            <select
+              aria-label="Folder levels"
+              className="h-8 rounded border border-line bg-card px-2"
+              value={levels}
+              onChange={(event) => look({ levels: event.target.value })}
+            >
+              {[1, 2, 3, 4].map((count) => (
+                <option key={count} value={count}>
+                  {count === 1 ? 'the folder itself' : `the last ${count} folders`}
+                </option>
+              ))}
+            </select>
+          )}
+          <AccessionChoice accession={accession} onChoose={(id) => look({ accession: id })} />
+        </div>
+      </header>
+      <div className="flex flex-wrap items-center gap-1.5 border-b border-line bg-sheet px-5 py-2">
+        <Kinds keywords={keywords} shown={shown} onShow={setShown} />
+        {mayChange && listed.length > 0 && (
+          <span className="ml-auto flex gap-1.5">
+            {listed.some(({ proposal }) => proposal) && (
+              <Button
+                onClick={() =>
+                  setAll(({ proposal }) => (proposal ? { kind: 'term', termId: proposal.termId } : undefined))
+                }
+              >
+                Use the proposals
+              </Button>
+            )}
+            {source === 'keywords' && <Button onClick={() => setAll(() => ({ kind: 'keep' }))}>Keep all free</Button>}
+            <Button onClick={() => setAll(() => ({ kind: 'drop' }))}>
+              {source === 'keywords' ? 'Drop all' : 'Leave all out'}
+            </Button>
+          </span>
+        )}
+      </div>
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        {error && <p className="p-5 text-red">{error.message}</p>}
+        {!isPending && keywords.length === 0 && (
+          <p className="p-10 text-center text-ink-2">
+            {source === 'keywords'
+              ? 'All keywords are settled. What the next accession brings shows up here.'
+              : 'No folder has a name that says something new.'}
+          </p>
+        )}
+        {keywords.length > 0 && (
+          <table className="w-full bg-card">
+            <thead className="sticky top-0 z-10 bg-sheet text-left text-[12px] text-ink-2 shadow-[0_1px_0_var(--line)]">
+              <tr>
+                <th className="w-[22%] px-5 py-1.5 font-semibold">
+                  {source === 'keywords' ? 'Keyword' : 'Folder name'}
+                </th>
+                <th className="px-3 py-1.5 text-right font-semibold">Photos</th>
+                <th className="px-3 py-1.5 font-semibold">Such as</th>
+                <th className="w-[28%] px-3 py-1.5 font-semibold">Probably means</th>
+                <th className="px-3 py-1.5 font-semibold">Decision</th>
+              </tr>
+            </thead>
+            <tbody>
+              {listed.map((one) => (
+                <KeywordRow
+                  key={one.keyword}
+                  row={one}
+                  source={source}
+                  tree={tree}
+                  draft={drafts.get(one.keyword)}
+                  onDecide={mayChange ? (draft) => set(one.keyword, draft) : undefined}
+                />
+              ))}
+            </tbody>
+          </table>
+        )}
+        {data && data.more > 0 && (
+          <p className="px-5 py-3 text-ink-2">{countText(data.more, 'rarer one')} follow when these are settled.</p>
+        )}
+      </div>
+      {decided.length > 0 && (
+        <footer className="flex flex-wrap items-center gap-4 border-t-2 border-amber bg-amber-pale px-5 py-2.5">
+          <p className="figures">{describeDrafts(decided, drafts, source)}</p>
+          <label className="ml-auto flex items-center gap-2">
+            <input
+              type="checkbox"
+              className="accent-spruce"
+              checked={remember}
+              onChange={(event) => setRemember(event.target.checked)}
+            />{' '}
+            decide alike for files still to come
+          </label>
+          <Button look="quiet" onClick={() => setDrafts(new Map())}>
+            Start over
+          </Button>
+          <Button look="primary" disabled={change.isPending} onClick={settle}>
+            Settle {countText(decided.length, source === 'keywords' ? 'keyword' : 'folder name')}
+          </Button>
+        </footer>
+      )}
+    </div>
+  );
+}
+
+function AccessionChoice({ accession, onChoose }: { accession: number | undefined; onChoose: (id: string) => void }) {
+  const { data: accessions = [] } = useAccessions();
+  return (
+    <select
+      aria-label="Accession"
+      className="h-8 max-w-56 rounded border border-line bg-card px-2"
+      value={accession ?? ''}
+      onChange={(event) => onChoose(event.target.value)}
+    >
+      <option value="">the whole catalogue</option>
+      {accessions.map(({ id, driveLabel }) => (
+        <option key={id} value={id}>
+          accession {id}, {driveLabel}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+function Kinds({
+  keywords,
+  shown,
+  onShow,
+}: {
+  keywords: readonly IncomingKeyword[];
+  shown: Shown;
+  onShow: (shown: Shown) => void;
+}) {
+  const count = (kind: Shown) =>
+    keywords.filter(({ proposal }) => (kind === 'all' ? true : kind === 'none' ? !proposal : proposal?.why === kind))
+      .length;
+  const kinds: [Shown, string][] = [
+    ['all', 'All'],
+    ...REASONS.map((reason): [Shown, string] => [reason, REASON_TEXTS[reason]]),
+    ['none', 'no proposal'],
+  ];
+  return kinds
+    .filter(([kind]) => kind === 'all' || count(kind) > 0)
+    .map(([kind, label]) => (
+      <button
+        key={kind}
+        type="button"
+        aria-pressed={shown === kind}
+        onClick={() => onShow(kind)}
+        className={`rounded-full border px-2.5 py-0.5 text-[12px] ${shown === kind ? 'border-spruce bg-spruce-pale font-semibold text-spruce' : 'border-line bg-card hover:border-ink-3'}`}
+      >
+        {label} <span className="figures">{numberText(count(kind))}</span>
+      </button>
+    ));
+}
