@@ -21,7 +21,9 @@ export async function serveCommand(mode: 'start' | 'demo', args: string[]): Prom
     args,
     options: { fresh: { type: 'boolean', default: false }, small: { type: 'boolean', default: false } },
   });
-  const config = readConfig();
+  const found = readConfig();
+  // The demo shows its own drives, not those of the machine.
+  const config = { ...found, mountTable: found.mountTable && mode === 'start' };
   await requireFreePort(config);
   mkdirSync(config.home, { recursive: true });
   if (mode === 'demo' && values.fresh) await beginAnew(config);

@@ -101,6 +101,14 @@ export const photoRoutes = {
     params: idParams,
     response: photoDetails,
   }),
+  photosOfSelection: route({
+    method: 'POST',
+    path: '/api/selection/photos',
+    access: 'viewer',
+    summary: 'The first photos of a selection, in an order',
+    body: z.object({ selection, sort: z.enum(SORTS).default('taken'), limit: z.number().int().min(1).max(1000) }),
+    response: z.object({ photos: z.array(photo) }),
+  }),
   describeSelection: route({
     method: 'POST',
     path: '/api/selection',

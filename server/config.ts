@@ -8,6 +8,7 @@ const environment = z.object({
   STELLIN_PORT: z.coerce.number().int().min(0).max(65535).default(4170),
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
+  STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
   STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -40,7 +41,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     port: parsed.data.STELLIN_PORT,
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
     mountRoots: [join(home, 'drives'), ...(roots ?? [])],
-    mountTable: true,
+    mountTable: parsed.data.STELLIN_MOUNTS === 'on',
     logLevel: parsed.data.STELLIN_LOG,
   };
 }

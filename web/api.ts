@@ -47,6 +47,11 @@ async function reach(path: string, init: RequestInit): Promise<Response> {
   }
 }
 
+/** The address of a photo's large picture, or of all its pixels. */
+export function pictureUrl(photoId: number, version: number, size: 'large' | 'full'): string {
+  return `/api/photos/${photoId}/picture?size=${size}&v=${version}`;
+}
+
 /** The address of a photo's preview; a new version is a new address. */
 export function previewUrl(photoId: number, version: number): string {
   return `/api/photos/${photoId}/preview?v=${version}`;

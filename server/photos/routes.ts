@@ -10,5 +10,8 @@ export function photosRoutes(app: FastifyInstance, photos: Photos): void {
     position: await photos.position(params.id, query.query, query.sort),
   }));
   serve(app, photoRoutes.showPhoto, ({ params }) => photos.find(params.id));
+  serve(app, photoRoutes.photosOfSelection, async ({ body }) => ({
+    photos: await photos.ofSelection(body.selection, body.sort, body.limit),
+  }));
   serve(app, photoRoutes.describeSelection, ({ body }) => photos.describe(body.selection));
 }

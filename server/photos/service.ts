@@ -13,6 +13,8 @@ export function photoService(database: Database, search: Search) {
   return {
     list: (page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> =>
       store.listPhotos(database, page),
+    ofSelection: (selection: Selection, sort: Sort, limit: number): Promise<Photo[]> =>
+      store.photosOfSelection(database, selection, sort, limit),
     position: (id: number, query: string, sort: Sort) => store.positionOf(database, id, query, sort),
     describe: (selection: Selection) => store.describeSelection(database, selection),
 

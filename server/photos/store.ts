@@ -36,6 +36,23 @@ export async function listPhotos(
   );
 }
 
+export async function photosOfSelection(
+  database: Database,
+  selection: Selection,
+  sort: Sort,
+  limit: number,
+): Promise<Photo[]> {
+  const chosen = selectionSql(selection);
+  const bind = [...chosen.bind];
+  const most = `$${bind.push(limit)}`;
+  return database.rows<Photo>(
+    `select ${PHOTO_COLUMNS} from (
+       select p.id from (${chosen.sql}) chosen join photo p on p.id = chosen.id order by ${ORDERS[sort]} limit ${most}) found
+     join photo p on p.id = found.id ${PHOTO_JOINS} order by ${ORDERS[sort]}`,
+    bind,
+  );
+}
+
 export async function positionOf(database: Database, id: number, query: string, sort: Sort): Promise<number | null> {
   const condition = compileQuery(parseQuery(query).query);
   const bind = [...condition.bind];

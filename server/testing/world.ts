@@ -178,6 +178,7 @@ export function startWorker(
       STELLIN_HOME: config.home,
       STELLIN_DATABASE_URL: databaseUrl,
       STELLIN_LOG: 'silent',
+      STELLIN_MOUNTS: 'off',
       ...(fault ? { STELLIN_FAULT: fault } : {}),
     },
   });

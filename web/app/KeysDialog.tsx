@@ -1,13 +1,12 @@
 import { Dialog } from '../parts/Dialog';
 import { Kbd } from '../parts/Kbd';
-import { KEYS } from './keys';
+import { KEY_GROUPS, KEYS } from './keys';
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
-  const groups = ['Everywhere', 'Photos', 'Describing'] as const;
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Keys" wide>
-      <div className="grid grid-cols-3 gap-6">
-        {groups.map((group) => (
+      <div className="grid grid-cols-4 gap-6">
+        {KEY_GROUPS.map((group) => (
           <section key={group}>
             <h3 className="mb-2 font-semibold text-ink-2">{group}</h3>
             <dl className="grid grid-cols-[auto_1fr] gap-x-3 gap-y-1.5">

@@ -19,8 +19,20 @@ export type KeyAction =
   | 'first'
   | 'last'
   | 'toggle'
+  | 'open'
+  | 'compare'
+  | 'pass'
+  | 'zoom'
+  | 'zoomIn'
+  | 'zoomOut'
+  | 'keep'
+  | 'dropOut'
+  | 'stepBack'
   | `rate${0 | 1 | 2 | 3 | 4 | 5}`
   | 'reject';
+
+export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing'] as const;
+type KeyGroup = (typeof KEY_GROUPS)[number];
 
 interface KeyEntry {
   action: KeyAction;
@@ -32,7 +44,7 @@ interface KeyEntry {
   extends?: boolean;
   shown: string;
   help: string;
-  group: 'Everywhere' | 'Photos' | 'Describing';
+  group: KeyGroup;
 }
 
 export const KEYS: readonly KeyEntry[] = [
@@ -65,6 +77,15 @@ export const KEYS: readonly KeyEntry[] = [
     group: 'Photos',
   },
   { action: 'chooseNone', key: 'Escape', shown: 'Esc', help: 'Choose none', group: 'Photos' },
+  { action: 'open', key: 'Enter', shown: 'Enter', help: 'Look at the photo, and back', group: 'Looking' },
+  { action: 'zoom', key: 'z', shown: 'Z', help: 'Whole picture, or pixel by pixel', group: 'Looking' },
+  { action: 'zoomIn', key: ']', shown: ']', help: 'Larger', group: 'Looking' },
+  { action: 'zoomOut', key: '[', shown: '[', help: 'Smaller', group: 'Looking' },
+  { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to four chosen photos', group: 'Looking' },
+  { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
+  { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },
+  { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop', group: 'Looking' },
+  { action: 'stepBack', key: 'Backspace', shown: '⌫', help: 'In a pass: one back', group: 'Looking' },
   { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
   ...([1, 2, 3, 4, 5] as const).map((stars): KeyEntry => ({
     action: `rate${stars}`,
@@ -114,7 +135,7 @@ function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
 function isBusy(target: EventTarget | null, key: string): boolean {
   if (!(target instanceof HTMLElement)) return false;
   if (target.closest('[role="dialog"], [role="menu"]')) return true;
-  if (key === ' ' && target.closest('button, a, [role="tab"], input')) return true;
+  if ((key === ' ' || key === 'Enter') && target.closest('button, a, [role="tab"], input, summary')) return true;
   return (
     target.isContentEditable ||
     (target instanceof HTMLInputElement && target.type !== 'checkbox') ||

@@ -1,40 +1,74 @@
-// The Desk: query line, sources, sheet, drawer.
+// The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
 import { useEffect, useRef, useState } from 'react';
-import { useChange } from '../app/changes';
+import { toast } from 'sonner';
+import type { Photo } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import { showError, useChange } from '../app/changes';
 import { useKeys } from '../app/keys';
 import { useMay } from '../app/session';
+import { PassScreen } from '../viewer/PassScreen';
+import { Viewer } from '../viewer/Viewer';
 import { NOTHING, selectionOf } from './chosen';
 import { Drawer } from './Drawer';
 import { QueryLine, type QueryLineHandle } from './QueryLine';
-import { useCount } from './queries';
+import { photosOfSelection, useCount } from './queries';
 import { useResult } from './result';
 import { SaveSearch } from './SaveSearch';
 import { useSelection } from './selection';
 import { Sheet } from './Sheet';
 import { Sources } from './Sources';
 
+/** What is looked at in the place of the sheet. */
+type Looking = { kind: 'one' } | { kind: 'compare'; photos: Photo[] } | { kind: 'pass'; photos: Photo[] };
+
+const MAX_COMPARED = 4;
+const MAX_PASSED = 1000;
+
 export function DeskScreen() {
   const { query, sort, show } = useResult();
   const count = useCount(query);
   const { chosen, setChosen, setTotal } = useSelection();
   const [saving, setSaving] = useState(false);
+  const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
   const mayChange = useMay('cataloguer');
   const change = useChange();
   const total = count.data?.count ?? 0;
 
-  useEffect(() => setChosen(NOTHING), [query, sort, setChosen]);
+  useEffect(() => {
+    setChosen(NOTHING);
+    setLooking(null);
+  }, [query, sort, setChosen]);
   useEffect(() => setTotal(total), [total, setTotal]);
   useEffect(() => () => setTotal(null), [setTotal]);
 
   const rate = (rating: number) => () => {
     const selection = selectionOf(chosen, query);
-    if (selection && mayChange) change.mutate({ kind: 'setRating', selection, rating });
+    if (selection && mayChange && looking?.kind !== 'pass') change.mutate({ kind: 'setRating', selection, rating });
   };
+  const photosOfChoice = async (limit: number) => {
+    const selection = selectionOf(chosen, query);
+    return selection ? photosOfSelection(selection, sort, limit) : [];
+  };
+  const compare = async () => {
+    const photos = await photosOfChoice(MAX_COMPARED + 1);
+    if (photos.length < 2 || photos.length > MAX_COMPARED) toast('Choose two to four photos to compare.');
+    else setLooking({ kind: 'compare', photos });
+  };
+  const pass = async () => {
+    const photos = await photosOfChoice(MAX_PASSED);
+    if (photos.length < 2) toast('Choose the photos to pass through.');
+    else setLooking({ kind: 'pass', photos });
+    if (photos.length === MAX_PASSED) toast(`A pass goes through the first ${countText(MAX_PASSED, 'photo')}.`);
+  };
+  const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
   useKeys({
     query: () => queryLine.current?.focus(),
     saveSearch: () => mayChange && setSaving(true),
+    open: () => chosen.focus !== null && looking === null && open(),
+    compare: () => void compare().catch(showError),
+    pass: () => void pass().catch(showError),
     rate0: rate(0),
     rate1: rate(1),
     rate2: rate(2),
@@ -55,8 +89,22 @@ export function DeskScreen() {
         onSave={mayChange ? () => setSaving(true) : undefined}
       />
       <div className="flex min-h-0 flex-1">
-        <Sources query={query} show={show} />
-        <Sheet result={{ query, sort }} total={total} isLoading={count.isPending} />
+        {looking?.kind === 'pass' ? (
+          <PassScreen photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
+        ) : looking ? (
+          <Viewer
+            result={{ query, sort }}
+            total={total}
+            compared={looking.kind === 'compare' ? looking.photos : null}
+            onClose={() => setLooking(null)}
+            onPass={() => void pass().catch(showError)}
+          />
+        ) : (
+          <>
+            <Sources query={query} show={show} />
+            <Sheet result={{ query, sort }} total={total} isLoading={count.isPending} onOpen={open} />
+          </>
+        )}
       </div>
       <Drawer result={{ query, sort }} />
       {saving && <SaveSearch query={query} sort={sort} onClose={() => setSaving(false)} />}

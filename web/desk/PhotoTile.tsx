@@ -38,6 +38,7 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
   const description = [
     photo.name,
     photo.away && 'drive away',
+    photo.missing && 'file missing',
     photo.damaged && 'damaged',
     mark?.label,
     missing.length ? `missing: ${missing.join(', ')}` : '',
@@ -70,7 +71,7 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
             loading="lazy"
             decoding="async"
             draggable={false}
-            className={`h-full w-full ${photo.away ? 'opacity-50' : ''}`}
+            className={`h-full w-full ${photo.away || photo.missing ? 'opacity-50' : ''}`}
           />
         ) : (
           <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink">
@@ -78,7 +79,14 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
             {photo.damaged ? 'damaged' : 'no preview'}
           </span>
         )}
-        {photo.away && <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />}
+        {(photo.away || photo.missing) && (
+          <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />
+        )}
+        {photo.missing && !photo.away && (
+          <span className="absolute bottom-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+            missing
+          </span>
+        )}
         {photo.rating === -1 && (
           <span className="absolute top-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
             rejected

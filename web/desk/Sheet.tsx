@@ -17,7 +17,15 @@ const PADDING = 12;
 const GAP = 10;
 const ROW_HEIGHT = 132;
 
-export function Sheet({ result, total, isLoading }: { result: Result; total: number; isLoading: boolean }) {
+interface SheetProps {
+  result: Result;
+  total: number;
+  isLoading: boolean;
+  /** Looks at the photo in focus. */
+  onOpen: () => void;
+}
+
+export function Sheet({ result, total, isLoading, onOpen }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller) - PADDING * 2;
   const layouts = useRef(new Map<number, Layout>());
@@ -37,11 +45,21 @@ export function Sheet({ result, total, isLoading }: { result: Result; total: num
   useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [result.query, result.sort]);
 
   const noteLayout = useCallback((block: number, layout: Layout) => layouts.current.set(block, layout), []);
-  const choose = useChoosing(result, total, layouts, (position) => {
+  const reveal = (position: number) => {
     virtualizer.scrollToIndex(Math.floor(position / BLOCK), { align: 'auto' });
     requestAnimationFrame(() =>
       scroller.current?.querySelector(`[data-position="${position}"]`)?.scrollIntoView({ block: 'nearest' }),
     );
+  };
+  const choose = useChoosing(result, total, layouts, reveal);
+  const { chosen } = useSelection();
+  const focus = useRef(chosen.focus);
+  // Back from the viewer, one is where the viewer was.
+  useEffect(() => {
+    if (focus.current === null || width <= 0) return;
+    const target = focus.current;
+    focus.current = null;
+    requestAnimationFrame(() => reveal(target));
   });
 
   return (
@@ -53,6 +71,7 @@ export function Sheet({ result, total, isLoading }: { result: Result; total: num
       aria-multiselectable="true"
       className="relative min-w-0 flex-1 overflow-y-auto bg-ground outline-offset-[-2px]"
       onClick={choose.onClickBeside}
+      onDoubleClick={onOpen}
     >
       {total === 0 && !isLoading && <NothingFound query={result.query} />}
       <div style={{ height: virtualizer.getTotalSize(), position: 'relative' }}>

@@ -3,7 +3,7 @@
 import { keepPreviousData, useQuery, type QueryClient } from '@tanstack/react-query';
 import { driveRoutes } from '@stellin/contract/drives';
 import { ledgerRoutes } from '@stellin/contract/ledger';
-import { photoRoutes, type Selection, type Sort } from '@stellin/contract/photos';
+import { photoRoutes, type Photo, type Selection, type Sort } from '@stellin/contract/photos';
 import { searchRoutes } from '@stellin/contract/search';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
@@ -38,6 +38,11 @@ export async function photosBetween(client: QueryClient, result: Result, first: 
   const pages = await Promise.all(blocks.map((block) => client.ensureQueryData(blockOptions(result, block))));
   const start = (blocks[0] ?? 0) * BLOCK;
   return pages.flat().slice(first - start, last - start + 1);
+}
+
+/** The first photos of a selection, in an order. */
+export async function photosOfSelection(selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
+  return (await call(photoRoutes.photosOfSelection, { body: { selection, sort, limit } })).photos;
 }
 
 export function useCount(query: string) {

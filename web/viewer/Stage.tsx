@@ -1,0 +1,124 @@
+// A picture in its frame: whole or zoomed, moved by pointer and wheel. Sharper pictures are asked for as they are needed.
+
+import { useEffect, useRef, useState, type PointerEvent } from 'react';
+import type { Photo } from '@stellin/contract/photos';
+import { pictureUrl, previewUrl } from '../api';
+import { panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
+
+/** Pixels of the longer side that the large picture has; beyond it the full one is shown. */
+const LARGE_PIXELS = 2048;
+const WHEEL_FACTOR = 1.0015;
+
+interface Props {
+  photo: Photo;
+  zoom: Zoom;
+  onZoom: (change: (before: Zoom) => Zoom) => void;
+  /** Of several photos side by side, the one that keys act on. */
+  marked?: boolean;
+}
+
+export function Stage({ photo, zoom, onZoom, marked = false }: Props) {
+  const element = useRef<HTMLDivElement>(null);
+  const frame = useSize(element);
+  const picture = { width: photo.width ?? 1500, height: photo.height ?? 1000 };
+  const place = frame && placeOf(zoom, frame, picture);
+  const drag = useRef<{ x: number; y: number } | null>(null);
+  // React's own wheel listeners can't keep the page from scrolling.
+  useEffect(() => {
+    const target = element.current;
+    if (!target || !frame) return;
+    const onWheel = (event: WheelEvent) => {
+      event.preventDefault();
+      const box = target.getBoundingClientRect();
+      const point = { x: event.clientX - box.left, y: event.clientY - box.top };
+      onZoom((before) => zoomedAt(before, WHEEL_FACTOR ** -event.deltaY, point, frame, picture));
+    };
+    target.addEventListener('wheel', onWheel, { passive: false });
+    return () => target.removeEventListener('wheel', onWheel);
+  });
+  const onPointerMove = (event: PointerEvent) => {
+    if (!drag.current || !frame) return;
+    const [dx, dy] = [event.clientX - drag.current.x, event.clientY - drag.current.y];
+    drag.current = { x: event.clientX, y: event.clientY };
+    onZoom((before) => panned(before, dx, dy, frame, picture));
+  };
+  return (
+    <div
+      ref={element}
+      className={`relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden bg-ground select-none ${zoom.scale === null ? 'cursor-zoom-in' : 'cursor-grab active:cursor-grabbing'} ${marked ? 'outline-3 outline-offset-[-3px] outline-spruce' : ''}`}
+      onPointerDown={(event) => {
+        drag.current = { x: event.clientX, y: event.clientY };
+        event.currentTarget.setPointerCapture(event.pointerId);
+      }}
+      onPointerMove={onPointerMove}
+      onPointerUp={() => (drag.current = null)}
+      onPointerCancel={() => (drag.current = null)}
+      onDoubleClick={(event) => {
+        if (!frame) return;
+        const box = event.currentTarget.getBoundingClientRect();
+        const point = { x: event.clientX - box.left, y: event.clientY - box.top };
+        onZoom((before) => toggled(before, point, frame, picture));
+      }}
+    >
+      {place && <Layers key={photo.id} photo={photo} place={place} />}
+    </div>
+  );
+}
+
+/** The kept preview at once, and above it the sharpest picture that the size on the screen asks for. */
+function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof placeOf> }) {
+  const longest = Math.max(place.width, place.height) * window.devicePixelRatio;
+  const wanted = longest > LARGE_PIXELS ? 'full' : 'large';
+  const [failed, setFailed] = useState(false);
+  const style = { left: place.left, top: place.top, width: place.width, height: place.height };
+  const cannot = photo.away
+    ? 'The drive is away: this is the kept preview. Plug the drive in to see more.'
+    : photo.missing
+      ? 'The file is missing: this is the kept preview.'
+      : failed
+        ? 'The file can’t be shown larger than its preview.'
+        : null;
+  return (
+    <>
+      {photo.previewVersion > 0 ? (
+        <img
+          src={previewUrl(photo.id, photo.previewVersion)}
+          alt={photo.name}
+          draggable={false}
+          className="absolute max-w-none"
+          style={style}
+        />
+      ) : (
+        <p className="absolute inset-0 flex items-center justify-center text-ink-2">There is no picture to show.</p>
+      )}
+      {!photo.away && !photo.missing && !failed && photo.previewVersion > 0 && (
+        <img
+          key={wanted}
+          src={pictureUrl(photo.id, photo.previewVersion, wanted)}
+          alt=""
+          draggable={false}
+          className="absolute max-w-none"
+          style={style}
+          onError={() => setFailed(true)}
+        />
+      )}
+      {cannot && (
+        <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded bg-amber-pale px-3 py-1 text-amber">
+          {cannot}
+        </p>
+      )}
+    </>
+  );
+}
+
+function useSize(element: React.RefObject<HTMLElement | null>): Size | null {
+  const [size, setSize] = useState<Size | null>(null);
+  useEffect(() => {
+    const target = element.current;
+    if (!target) return;
+    const observer = new ResizeObserver(() => setSize({ width: target.clientWidth, height: target.clientHeight }));
+    observer.observe(target);
+    return () => observer.disconnect();
+  }, [element]);
+  return size;
+}

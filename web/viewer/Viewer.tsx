@@ -1,0 +1,156 @@
+// The viewer, in the place of the sheet: one photo, or two to four side by side with one zoom for all.
+
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import type { Photo } from '@stellin/contract/photos';
+import { numberText } from '@stellin/contract/wording';
+import { pictureUrl } from '../api';
+import { shownKey, useKeys } from '../app/keys';
+import { chooseOne } from '../desk/chosen';
+import { BLOCK, photosBetween, useBlock, type Result } from '../desk/queries';
+import { useSelection } from '../desk/selection';
+import { Button } from '../parts/Button';
+import { Tooltip } from '../parts/Tooltip';
+import { Stage } from './Stage';
+import { FIT, type Zoom } from './zoom';
+
+const STEP = 1.5;
+
+interface Props {
+  result: Result;
+  total: number;
+  /** Photos that are compared; null: the one in focus is shown. */
+  compared: readonly Photo[] | null;
+  onClose: () => void;
+  onPass: () => void;
+}
+
+export function Viewer({ result, total, compared, onClose, onPass }: Props) {
+  const client = useQueryClient();
+  const { chosen, setChosen } = useSelection();
+  const [zoom, setZoom] = useState<Zoom>(FIT);
+  const [at, setAt] = useState(0);
+  const position = chosen.focus ?? 0;
+  const { data: block } = useBlock(result, Math.floor(position / BLOCK));
+  const photo = block?.[position % BLOCK];
+  const photos = compared ?? (photo ? [photo] : []);
+  const marked = compared?.[at];
+
+  const show = async (target: number) => {
+    const [next] = await photosBetween(client, result, target, target);
+    if (next) setChosen(chooseOne(next.id, target));
+  };
+  const step = (by: number) => () => {
+    if (compared) setAt((before) => (before + by + compared.length) % compared.length);
+    else void show(Math.max(0, Math.min(total - 1, position + by)));
+  };
+  // What keys rate and describe is the one that is marked.
+  useEffect(() => {
+    if (marked) setChosen((before) => ({ ...chooseOne(marked.id, before.focus ?? 0), focus: before.focus }));
+  }, [marked, setChosen]);
+  // The neighbours are there before one goes to them.
+  useEffect(() => {
+    for (const by of [1, -1]) {
+      const neighbour = block?.[(position % BLOCK) + by];
+      if (neighbour && !neighbour.away) new Image().src = pictureUrl(neighbour.id, neighbour.previewVersion, 'large');
+    }
+  }, [block, position]);
+
+  const scaleBy = (factor: number) => () =>
+    setZoom((before) => {
+      const scale = (before.scale ?? 0.25) * factor;
+      return scale < 0.2 ? FIT : { ...before, scale: Math.min(8, scale) };
+    });
+  const flip = () => setZoom((before) => (before.scale === null ? { ...before, scale: 1 } : FIT));
+  useKeys({
+    left: step(-1),
+    right: step(1),
+    first: () => !compared && void show(0),
+    last: () => !compared && void show(total - 1),
+    zoom: flip,
+    zoomIn: scaleBy(STEP),
+    zoomOut: scaleBy(1 / STEP),
+    chooseNone: onClose,
+    open: onClose,
+  });
+
+  return (
+    <section aria-label="Viewer" className="flex min-w-0 flex-1 flex-col bg-ground">
+      <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-sheet px-3">
+        <span className="truncate font-mono text-[12px] font-semibold">
+          {compared ? `${numberText(compared.length)} photos compared` : photo?.name}
+        </span>
+        {!compared && (
+          <span className="figures text-[12px] whitespace-nowrap text-ink-2">
+            {numberText(position + 1)} of {numberText(total)}
+          </span>
+        )}
+        <span className="ml-auto flex items-center gap-1.5">
+          {!compared && (
+            <>
+              <ToolButton keyOf="left" label="Photo before" onClick={step(-1)}>
+                ←
+              </ToolButton>
+              <ToolButton keyOf="right" label="Next photo" onClick={step(1)}>
+                →
+              </ToolButton>
+            </>
+          )}
+          <ToolButton keyOf="zoomOut" label="Smaller" onClick={scaleBy(1 / STEP)}>
+            −
+          </ToolButton>
+          <ToolButton keyOf="zoomIn" label="Larger" onClick={scaleBy(STEP)}>
+            +
+          </ToolButton>
+          <ToolButton keyOf="zoom" label="Whole picture, or pixel by pixel" onClick={flip}>
+            {zoom.scale === null ? 'Fit' : `${Math.round(zoom.scale * 100)} %`}
+          </ToolButton>
+          <ToolButton keyOf="pass" label="Pass through the photos, keeping or dropping each" onClick={onPass}>
+            Pass
+          </ToolButton>
+          <ToolButton keyOf="chooseNone" label="Back to the sheet" onClick={onClose}>
+            Close
+          </ToolButton>
+        </span>
+      </div>
+      <div className="flex min-h-0 flex-1 gap-px bg-line">
+        {photos.map((one) => (
+          <div key={one.id} className="flex min-w-0 flex-1 flex-col">
+            <Stage photo={one} zoom={zoom} onZoom={setZoom} marked={compared !== null && one.id === marked?.id} />
+            {compared && (
+              <p className="flex h-7 shrink-0 items-center gap-2 bg-sheet px-2 font-mono text-[11px]">
+                <span className="truncate">{one.name}</span>
+                <Rating rating={one.rating} />
+              </p>
+            )}
+          </div>
+        ))}
+      </div>
+    </section>
+  );
+}
+
+function Rating({ rating }: { rating: number }) {
+  if (rating === 0) return null;
+  return <span className="font-sans font-semibold">{rating < 0 ? 'rejected' : `✦${rating}`}</span>;
+}
+
+function ToolButton({
+  keyOf,
+  label,
+  onClick,
+  children,
+}: {
+  keyOf: Parameters<typeof shownKey>[0];
+  label: string;
+  onClick: () => void;
+  children: string;
+}) {
+  return (
+    <Tooltip text={label} keyName={shownKey(keyOf)}>
+      <Button aria-label={label} className="!h-7 !px-2.5" onClick={onClick}>
+        {children}
+      </Button>
+    </Tooltip>
+  );
+}
