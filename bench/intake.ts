@@ -5,7 +5,6 @@ import { execFileSync } from 'node:child_process';
 import { chmod, mkdir, mkdtemp, open, readdir, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import pino from 'pino';
 import sharp from 'sharp';
 import { concatBytes, memorySource, uint32 } from '@stellin/core/metadata/bytes';
 import { assemble } from '@stellin/core/metadata/pieces';
@@ -14,6 +13,7 @@ import { exifBlock } from '@stellin/demo/archive/exifBlock';
 import { withBlocks } from '@stellin/demo/archive/describe';
 import { places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
+import { openLog } from '@stellin/server/server';
 import { openServices, type Services } from '@stellin/server/services';
 import { atLeast, atMost, report, type Report } from './report';
 
@@ -43,7 +43,7 @@ export async function benchIntake(): Promise<Report> {
       mountTable: false,
       logLevel: 'silent',
     };
-    const services = await openServices(config, cluster.url('bench'), pino({ level: 'silent' }));
+    const services = await openServices(config, cluster.url('bench'), openLog('silent'));
     await services.start();
     try {
       return await measure(services, drive);

@@ -51,6 +51,33 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.goto(`${url}/intake`);
     await page.getByRole('button', { name: /^Take in/ }).waitFor();
   },
+  async keywords(page, url) {
+    await page.goto(`${url}/intake/keywords`);
+    await page.getByRole('button', { name: /^in another language/ }).click();
+    await page.getByRole('button', { name: 'Use the proposals' }).click();
+    await page.getByRole('button', { name: /^All/ }).click();
+  },
+  async viewer(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1"')}`);
+    await page.locator('[data-photo]').nth(3).dblclick();
+    await page.getByRole('region', { name: 'Viewer' }).waitFor();
+  },
+  async compare(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" term:Portrait')}`);
+    await page.locator('[data-photo]').nth(0).click();
+    await page
+      .locator('[data-photo]')
+      .nth(2)
+      .click({ modifiers: ['Shift'] });
+    await page.keyboard.press('c');
+    await page.getByText('3 photos compared').waitFor();
+  },
+  async blocks(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2" is:disagreeing')}`);
+    await page.locator('[data-photo]').nth(1).click();
+    await page.getByRole('tab', { name: 'Blocks' }).click();
+    await page.getByText('differs').first().waitFor();
+  },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);
     await page.getByText('What will be written').waitFor();

@@ -5,6 +5,7 @@ export const TOPICS = [
   'photos',
   'vocabulary',
   'searches',
+  'marks',
   'drives',
   'jobs',
   'writeBack',

@@ -6,6 +6,7 @@ import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
+import { markRoutes } from './marks';
 import { photoRoutes } from './photos';
 import { searchRoutes } from './search';
 import { vocabularyRoutes } from './vocabulary';
@@ -18,6 +19,7 @@ export const api = {
   ...jobRoutes,
   ...keywordRoutes,
   ...ledgerRoutes,
+  ...markRoutes,
   ...photoRoutes,
   ...searchRoutes,
   ...vocabularyRoutes,

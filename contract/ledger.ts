@@ -1,6 +1,7 @@
 // Changes: the one way in which anything in the catalogue is changed. Each kind is an entry of the union.
 
 import { z } from 'zod';
+import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
@@ -34,6 +35,19 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('giveTerms'), selection, termIds: z.array(id).min(1).max(100) }),
   z.object({ kind: z.literal('takeTerms'), selection, termIds: z.array(id).min(1).max(100) }),
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
+  z.object({
+    kind: z.literal('setMark'),
+    selection,
+    mark: z.string().trim().max(64).describe('Empty takes the mark off'),
+  }),
+  z.object({
+    kind: z.literal('defineMark'),
+    markId: id.nullable().describe('Null defines a new one'),
+    name: z.string().trim().min(1).max(64),
+    letter: z.enum(MARK_LETTERS as [string, ...string[]]),
+    colour: z.enum(MARK_COLOURS),
+  }),
+  z.object({ kind: z.literal('removeMark'), markId: id }),
   z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
   z.object({ kind: z.literal('renameTerm'), termId: id, label }),
   z.object({ kind: z.literal('removeTerm'), termId: id }),

@@ -2,7 +2,20 @@ import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { id, idParams, route } from './route';
 
-export const SORTS = ['taken', 'taken-desc', 'name', 'name-desc', 'added', 'added-desc', 'rating-desc'] as const;
+export const SORTS = [
+  'taken',
+  'taken-desc',
+  'name',
+  'name-desc',
+  'folder',
+  'added',
+  'added-desc',
+  'rating',
+  'rating-desc',
+  'size',
+  'size-desc',
+  'kind',
+] as const;
 export type Sort = (typeof SORTS)[number];
 
 export const queryTextSchema = z.string().max(10_000).describe('In the query language');
@@ -38,6 +51,7 @@ export const photo = z.object({
   height: z.number().nullable(),
   takenAt: z.string().nullable().describe('Local time without zone'),
   rating: z.number(),
+  mark: z.string().describe('The name of its mark; empty for none'),
   writeState: z.enum(WRITE_STATES).nullable(),
   parts: z.object({ terms: z.boolean(), caption: z.boolean(), people: z.boolean(), location: z.boolean() }),
   placeholder: z.string().nullable().describe('A tiny picture as a data URL'),
@@ -58,7 +72,30 @@ export const photoDetails = photo.extend({
 });
 export type PhotoDetails = z.infer<typeof photoDetails>;
 
+const blockFields = z.record(z.string(), fieldValue);
+
+export const photoBlocks = z.object({
+  blocks: z.object({
+    exif: blockFields.optional(),
+    iim: blockFields.optional(),
+    xmp: blockFields.optional(),
+    sidecar: blockFields.optional(),
+  }),
+  fields: blockFields.describe('What is taken of them'),
+  disagreements: z.array(z.string()),
+  issues: z.array(z.string()),
+});
+export type PhotoBlocks = z.infer<typeof photoBlocks>;
+
 export const photoRoutes = {
+  showBlocks: route({
+    method: 'GET',
+    path: '/api/photos/:id/blocks',
+    access: 'viewer',
+    summary: 'What EXIF, IIM, XMP and the sidecar of a photo’s file each say, read from the file',
+    params: idParams,
+    response: photoBlocks,
+  }),
   listPhotos: route({
     method: 'GET',
     path: '/api/photos',

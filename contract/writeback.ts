@@ -27,6 +27,7 @@ export const pendingWrite = z.object({
   add: z.array(z.string()).describe('Keywords the file will get'),
   remove: z.array(z.string()).describe('Keywords the file will lose'),
   rating: z.object({ before: z.number(), after: z.number() }).nullable(),
+  mark: z.object({ before: z.string(), after: z.string() }).nullable(),
   previewVersion: z.number(),
 });
 export type PendingWrite = z.infer<typeof pendingWrite>;

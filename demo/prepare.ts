@@ -60,6 +60,7 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
       writeDrive(services, label, progress, isStopped),
     );
   await once('describe more', 'Leaving some work under way', () => leaveWork(services, manifest));
+  await once('marks', 'Defining marks', () => addMarks(services));
   await once('drives', 'Plugging the drives in and out', async () => {
     for (const drive of DRIVES as readonly DemoDrive[])
       await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
@@ -251,6 +252,31 @@ const SAVED_SEARCHES = [
   { name: 'Evening light', query: 'term:"Golden hour" or term:Dusk or term:Night' },
   { name: 'Damaged files', query: 'is:damaged' },
 ] as const;
+
+/** The states that the museum's team works with. */
+const MARKS = [
+  { name: 'To describe', letter: 'e', colour: 'amber' },
+  { name: 'Checked', letter: 'h', colour: 'green' },
+  { name: 'For print', letter: 'f', colour: 'blue' },
+  { name: 'On loan', letter: 'o', colour: 'violet' },
+  { name: 'Rights unclear', letter: 'u', colour: 'red' },
+  { name: 'Scan again', letter: 'a', colour: 'brown' },
+] as const;
+
+const MARKED = [
+  ['Checked', 'within:"Vault 1/2009" has:terms has:caption'],
+  ['To describe', 'drive:"Vault 2" missing:terms rating:>=2'],
+  ['For print', 'rating:5'],
+  ['Scan again', 'drive:"Kessel bequest" taken:<1945'],
+] as const;
+
+async function addMarks(services: Services): Promise<void> {
+  const known = new Set((await services.marks.list()).map(({ name }) => name));
+  for (const mark of MARKS)
+    if (!known.has(mark.name)) await apply(services, 'keeper', { kind: 'defineMark', markId: null, ...mark });
+  for (const [mark, query] of MARKED)
+    await apply(services, 'cataloguer', { kind: 'setMark', selection: { query }, mark });
+}
 
 async function idsOfTerms(services: Services): Promise<Map<string, number>> {
   const terms = await services.vocabulary.list();

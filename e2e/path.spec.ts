@@ -1,10 +1,10 @@
-import AxeBuilder from '@axe-core/playwright';
 import { expect, test, type Page } from '@playwright/test';
 import exifr from 'exifr';
 import ExifReader from 'exifreader';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { axeFinds, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -20,16 +20,8 @@ test.afterAll(async () => {
   await removeHome(demo.home);
 });
 
-async function signIn(page: Page, name = 'cataloguer', path = '/'): Promise<void> {
-  await page.goto(`${demo.url}${path}`);
-  await page.getByLabel('Name').fill(name);
-  await page.getByLabel('Password').fill(`saltmarsh-${name}`);
-  await page.keyboard.press('Enter');
-  await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
-}
+const signIn = (page: Page, name?: string, path?: string) => signInTo(demo, page, name, path);
 
-const found = (page: Page) => page.getByTestId('found');
-const photo = (page: Page, index: number) => page.locator('[data-photo]').nth(index);
 const drawer = (page: Page) => page.getByRole('group', { name: 'Vocabulary' });
 
 /** Adds a term at the foot of the last column. */
@@ -39,13 +31,6 @@ async function addTerm(page: Page, below: string | null, label: string): Promise
   await page.keyboard.press('Enter');
   await expect(drawer(page).getByRole('treeitem', { name: label })).toBeVisible();
   await page.keyboard.press('Escape');
-}
-
-async function axeFinds(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).analyze();
-  return violations
-    .filter(({ impact }) => impact === 'serious' || impact === 'critical')
-    .flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
 
 test('from sign-in to a saved search, by way of the file', async ({ page }) => {

@@ -27,6 +27,7 @@ import { eventsRoutes } from './events/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
 import { ledgerRoutesFor } from './ledger/routes';
+import { marksRoutes } from './marks/routes';
 import { photosRoutes } from './photos/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireAccess } from './serve';
@@ -87,7 +88,8 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     intakeRoutesFor(app, services.intake, services.previews);
     jobsRoutes(app, services.jobs);
     ledgerRoutesFor(app, services.ledger);
-    photosRoutes(app, services.photos);
+    marksRoutes(app, services.marks);
+    photosRoutes(app, services.photos, services);
     searchRoutesFor(app, services.search);
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services.jobs);

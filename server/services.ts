@@ -16,6 +16,8 @@ import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
 import { jobService } from './jobs/service';
 import { ledgerService } from './ledger/service';
+import { markChanges } from './marks/changes';
+import { markService } from './marks/service';
 import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { searchService } from './search/service';
@@ -39,6 +41,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const vocabulary = vocabularyService(database);
   const writeBack = writeBackService(database);
   const search = searchService(database);
+  const marks = markService(database);
   const photos = photoService(database, search);
   const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
@@ -54,6 +57,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...vocabularyChanges(database),
       ...settlingChanges(database),
       ...photoChanges(database),
+      ...markChanges(database),
       ...searchChanges(database),
     },
     [vocabulary.afterChange, writeBack.afterChange],
@@ -79,8 +83,10 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     vocabulary,
     writeBack,
     search,
+    marks,
     photos,
     previews,
+    reader,
     ledger,
     jobs,
     intake,

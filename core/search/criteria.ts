@@ -29,6 +29,7 @@ export type OwnCriterionId =
   | 'camera'
   | 'kind'
   | 'rating'
+  | 'mark'
   | 'taken'
   | 'drive'
   | 'within'
@@ -43,7 +44,17 @@ export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'dat
 export type Part = (typeof PARTS)[number];
 
 /** What `is:` may ask for. */
-export const STATES = ['away', 'missing', 'double', 'damaged', 'disagreeing', 'waiting', 'conflict', 'failed', 'written'] as const;
+export const STATES = [
+  'away',
+  'missing',
+  'double',
+  'damaged',
+  'disagreeing',
+  'waiting',
+  'conflict',
+  'failed',
+  'written',
+] as const;
 export type State = (typeof STATES)[number];
 
 export const OWN_CRITERIA: readonly Criterion[] = [
@@ -84,6 +95,7 @@ export const OWN_CRITERIA: readonly Criterion[] = [
   },
   { id: 'camera', label: 'camera', type: 'text', help: 'maker and model of the camera', example: 'camera:*Corvina*' },
   { id: 'kind', label: 'kind', type: 'choice', help: 'the kind of file', example: 'kind:tiff', choices: FILE_KINDS },
+  { id: 'mark', label: 'mark', type: 'text', help: 'its mark; * and ? stand for any letters', example: 'mark:Print*' },
   { id: 'rating', label: 'rating', type: 'number', help: '0 to 5, or -1 for rejected', example: 'rating:>=3' },
   {
     id: 'taken',
@@ -135,7 +147,7 @@ export const OWN_CRITERIA: readonly Criterion[] = [
 ];
 
 /** Fields that a criterion of its own asks for in a better way. */
-const COVERED = new Set<FieldId>(['description', 'keywords', 'rating', 'dateCreated']);
+const COVERED = new Set<FieldId>(['description', 'keywords', 'rating', 'mark', 'dateCreated']);
 const TEXT_TYPES = new Set(['text', 'langAlt', 'uri']);
 
 /** The fields with texts that can be asked for by their ids. */

@@ -25,6 +25,8 @@ export interface SearchablePhoto {
   fields: FieldValues;
   terms: SearchableTerm[];
   rating: number;
+  /** Empty for none. */
+  mark: string;
   /** `YYYY-MM-DDTHH:MM:SS` or undefined. */
   takenAt: string | undefined;
   drive: string;
@@ -73,6 +75,7 @@ const MEANINGS: Record<OwnCriterionId, (photo: SearchablePhoto, query: Criterion
   caption: (photo, { value }) => photo.caption !== '' && textMatches(photo.caption, value),
   camera: (photo, { value }) => photo.camera !== '' && textMatches(photo.camera, value),
   kind: (photo, { value }) => photo.kind === value.toLowerCase(),
+  mark: (photo, { value }) => photo.mark !== '' && textMatches(photo.mark, value),
   rating: (photo, query) => compares(photo.rating, query),
   taken: (photo, query) => photo.takenAt !== undefined && takenIn(photo.takenAt, query),
   drive: (photo, { value }) => textMatches(photo.drive, value),

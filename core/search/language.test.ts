@@ -18,6 +18,7 @@ const PHOTO: SearchablePhoto = {
   fields: { headline: 'Wind over Saltmarsh', title: { 'x-default': 'Delta', de: 'Drachen' } },
   terms: [{ path: [['Objects'], ['Kites'], ['Rokkaku', 'six-sided kite']] }],
   rating: 3,
+  mark: 'Print',
   takenAt: '2011-06-11T14:30:05',
   drive: 'Vault 1',
   folder: '2011/Festival June',

@@ -5,6 +5,7 @@ import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
 import * as metadataVersions from './migrations/0002-metadata-versions';
 import * as identity from './migrations/0003-identity';
+import * as marks from './migrations/0005-marks';
 import * as settledKeywords from './migrations/0004-settled-keywords';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
@@ -12,6 +13,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0002-metadata-versions', sql: metadataVersions.sql },
   { name: '0003-identity', sql: identity.sql },
   { name: '0004-settled-keywords', sql: settledKeywords.sql },
+  { name: '0005-marks', sql: marks.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

@@ -10,7 +10,7 @@ import type { Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { readMarker, relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
-import { mountTable, volumeOf, type Volume } from './volume';
+import { mountTable, volumeOf, type Volume } from '../files/volume';
 
 interface Mounted {
   mountPoint: string;

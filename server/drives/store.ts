@@ -1,7 +1,7 @@
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/search/words';
 import { isoSql, type Database } from '../database/database';
-import type { Volume } from './volume';
+import type { Volume } from '../files/volume';
 
 export interface DriveRow {
   id: string;

@@ -2,6 +2,7 @@ import { mkdir, mkdtemp, rm, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { joinPath, resolveInside } from './drivePath';
+import { parseMountTable, volumeOf } from './volume';
 import { baseName, walkFolders } from './walk';
 
 let drive: string;
@@ -58,5 +59,27 @@ describe('walking', () => {
     const paths = [];
     for await (const { path } of walkFolders(drive, '2019', { subFolders: false })) paths.push(path);
     expect(paths).toEqual(['2019']);
+  });
+});
+
+describe('volumes', () => {
+  test('the mount table is read with spaces in paths', () => {
+    const text = [
+      '36 35 98:0 /mnt1 /mnt2 rw,noatime master:1 - ext3 /dev/root rw,errors=continue',
+      String.raw`40 35 8:17 / /media/anna/Field\040disk ro shared:2 - vfat /dev/sdb1 ro`,
+      'broken line',
+      '',
+    ].join('\n');
+    expect(parseMountTable(text)).toEqual([
+      { device: '/dev/root', mountPoint: '/mnt2' },
+      { device: '/dev/sdb1', mountPoint: '/media/anna/Field disk' },
+    ]);
+  });
+
+  test('size, free space, and a name for what has no marker', async () => {
+    const volume = await volumeOf(drive);
+    expect(volume.capacityBytes).toBeGreaterThan(volume.freeBytes);
+    expect(volume).toMatchObject({ readOnly: false, fileSystem: `label drive, ${volume.capacityBytes} bytes` });
+    await expect(volumeOf(join(drive, 'gone'))).rejects.toThrow('ENOENT');
   });
 });

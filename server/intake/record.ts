@@ -22,6 +22,8 @@ export interface PhotoRecord {
   orientation: number;
   taken_at: string | null;
   rating: number;
+  mark: string;
+  mark_folded: string;
   damaged: boolean;
   has_caption: boolean;
   has_people: boolean;
@@ -62,6 +64,7 @@ export function recordOf(
 ): PhotoRecord {
   const { fields, facts } = metadata;
   const caption = textsOf(fields.description)[0] ?? '';
+  const mark = textsOf(fields.mark)[0] ?? '';
   const camera = [facts.make, facts.model].filter(Boolean).join(' ');
   const keywords = [...new Set(textsOf(fields.keywords))];
   const located = [
@@ -84,6 +87,8 @@ export function recordOf(
     orientation: orientationOf(facts.orientation),
     taken_at: takenAt(metadata),
     rating: ratingOf(fields.rating),
+    mark,
+    mark_folded: foldText(mark),
     damaged: metadata.damaged,
     has_caption: caption !== '',
     has_people: textsOf(fields.personInImage).length > 0,

@@ -110,7 +110,7 @@ const TEXT_COLUMNS = [
   'words',
 ];
 const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mtime_ms float8, sidecar_mtime_ms float8, width int, height int,
-  orientation smallint, taken_at timestamp, rating smallint, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
+  orientation smallint, taken_at timestamp, rating smallint, mark text, mark_folded text, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
   caption text, fields jsonb, fields_folded jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
   words tsvector, keywords jsonb)`;
 
@@ -131,11 +131,13 @@ export async function saveRecords(
   const saved = await database.rows<{ id: number; fresh: boolean }>(
     `with r as materialized (select * from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}),
      saved as (
-       insert into photo (drive_id, accession_id, rating, rating_written, ${PHOTO_COLUMNS.join(', ')})
-       select $2, $3, r.rating, r.rating, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
+       insert into photo (drive_id, accession_id, rating, rating_written, mark, mark_written, mark_folded, ${PHOTO_COLUMNS.join(', ')})
+       select $2, $3, r.rating, r.rating, r.mark, r.mark, r.mark_folded, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
        on conflict (folder_id, name) do update set
          rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
-         rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
+         mark = case when photo.mark = photo.mark_written then excluded.mark else photo.mark end,
+         mark_folded = case when photo.mark = photo.mark_written then excluded.mark_folded else photo.mark_folded end,
+         mark_written = excluded.mark, rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
          ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
        returning id, folder_id, name, (xmax = 0) as fresh),
      texts as (

@@ -28,7 +28,7 @@ export type AfterChange = (entryId: number, tx: Transaction) => Promise<void>;
 
 export type Ledger = ReturnType<typeof ledgerService>;
 
-const TOPICS: readonly Topic[] = ['ledger', 'photos', 'vocabulary', 'searches', 'writeBack'];
+const TOPICS: readonly Topic[] = ['ledger', 'photos', 'vocabulary', 'searches', 'marks', 'writeBack'];
 
 export function ledgerService(database: Database, handlers: ChangeHandlers, afterChange: readonly AfterChange[]) {
   const settle = async (entryId: number, title: (photos: number) => string, tx: Transaction): Promise<LedgerEntry> => {

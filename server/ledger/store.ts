@@ -38,6 +38,13 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `to_jsonb(exists (select 1 from photo_keyword k join incoming_keyword i on i.id = l.key where k.photo_id = l.photo_id and k.keyword = i.keyword)) = l.before`,
   },
+  mark: {
+    effect: [
+      `update photo p set mark = l.after ->> 'name', mark_folded = l.after ->> 'folded' from ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'mark' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select jsonb_build_object('name', p.mark, 'folded', p.mark_folded) from photo p where p.id = l.photo_id) = l.before`,
+  },
   rating: {
     effect: [
       `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
@@ -52,6 +59,7 @@ export type Aspect = keyof typeof PHOTO_ASPECTS;
 export const OBJECT_TABLES = {
   term: ['parent_id', 'label', 'heading', 'write_broader', 'scope_note', 'other_labels', 'labels_folded', 'words'],
   keyword_decision: ['keyword', 'decision', 'term_id'],
+  mark: ['name', 'name_folded', 'letter', 'colour'],
   saved_search: ['name', 'query', 'sort', 'note', 'created_by'],
 } as const satisfies Record<string, readonly string[]>;
 
@@ -244,12 +252,19 @@ export async function photosOfEntry(
 ): Promise<{ photoId: number; name: string; what: string; before: string; after: string }[]> {
   return database.rows(
     `select l.photo_id as "photoId", p.name,
-       case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' else l.aspect end as what,
-       case l.before when 'true' then 'given' when 'false' then '–' else l.before::text end as before,
-       case l.after when 'true' then 'given' when 'false' then '–' else l.after::text end as after
+       case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
+         when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' else l.aspect end as what,
+       ${shownSql('l.before')} as before, ${shownSql('l.after')} as after
      from ledger_photo l join photo p on p.id = l.photo_id
      left join term t on l.aspect = 'term' and t.id = l.key
+     left join incoming_keyword i on l.aspect = 'keyword' and i.id = l.key
      where l.entry_id = $1 order by p.name, l.aspect, l.key limit 200`,
     [id],
   );
+}
+
+/** A recorded value as people read it. */
+function shownSql(value: string): string {
+  return `case when ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
+    then coalesce(nullif(${value} ->> 'name', ''), '–') else ${value}::text end`;
 }

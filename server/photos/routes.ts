@@ -1,9 +1,11 @@
 import type { FastifyInstance } from 'fastify';
 import { photoRoutes } from '@stellin/contract/photos';
 import { serve } from '../serve';
+import { readBlocks } from './blocks';
 import type { Photos } from './service';
 
-export function photosRoutes(app: FastifyInstance, photos: Photos): void {
+export function photosRoutes(app: FastifyInstance, photos: Photos, files: Parameters<typeof readBlocks>[0]): void {
+  serve(app, photoRoutes.showBlocks, ({ params }) => readBlocks(files, params.id));
   serve(app, photoRoutes.listPhotos, async ({ query }) => ({ photos: await photos.list(query) }));
   serve(app, photoRoutes.countPhotos, ({ query }) => photos.count(query.query));
   serve(app, photoRoutes.photoPosition, async ({ params, query }) => ({

@@ -11,12 +11,17 @@ const ORDERS: Record<Sort, string> = {
   'name-desc': 'p.name desc, p.id desc',
   added: 'p.id',
   'added-desc': 'p.id desc',
+  folder: '(select f.path from folder f where f.id = p.folder_id), p.name, p.id',
+  rating: 'p.rating, p.taken_at nulls last, p.id',
   'rating-desc': 'p.rating desc, p.taken_at nulls last, p.id',
+  size: 'p.size_bytes, p.id',
+  'size-desc': 'p.size_bytes desc, p.id desc',
+  kind: 'p.kind, p.taken_at nulls last, p.id',
 };
 
 const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
-  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, w.state as "writeState",
+  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, w.state as "writeState",
   json_build_object('terms', ${PART_CONDITIONS.terms}, 'caption', ${PART_CONDITIONS.caption}, 'people', ${PART_CONDITIONS.people}, 'location', ${PART_CONDITIONS.location}) as parts,
   v.placeholder, p.preview_version as "previewVersion"`;
 const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;

@@ -65,6 +65,7 @@ const CONDITIONS: Record<OwnCriterionId, (query: CriterionQuery, param: Param) =
   caption: ({ value }, param) => inText(`t.caption <> '' and t.caption_folded like ${param(likePattern(value))}`),
   camera: ({ value }, param) => inText(`t.camera_folded <> '' and t.camera_folded like ${param(likePattern(value))}`),
   kind: ({ value }, param) => `p.kind = ${param(value.toLowerCase())}`,
+  mark: ({ value }, param) => `p.mark <> '' and p.mark_folded like ${param(likePattern(value))}`,
   rating: (query, param) => comparison('p.rating', query, param),
   taken: (query, param) => {
     const bounds = dateBounds(query);

@@ -2,7 +2,7 @@ import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/con
 import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
-/** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its terms' keywords or its rating differ from what its file was last known to say. Conflicts stay until they are settled. */
+/** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its keywords, its rating or its mark differ from what its file was last known to say. Conflicts stay until they are settled. */
 export async function refreshWaiting(
   database: Database,
   photos: { sql: string; bind: Bind },
@@ -11,7 +11,7 @@ export async function refreshWaiting(
   await database.rows(
     `with touched as materialized (select distinct id from (${photos.sql}) chosen),
      differing as materialized (
-       select p.id, p.rating <> p.rating_written
+       select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written
          or exists (select 1 from wanted_keyword n where n.photo_id = p.id
               and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword))
          or exists (select 1 from written_keyword w where w.photo_id = p.id
@@ -69,7 +69,8 @@ export async function listPending(
            and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword) order by 1) as add,
          array(select w.keyword from written_keyword w where w.photo_id = p.id
            and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword) order by 1) as remove,
-         case when p.rating <> p.rating_written then json_build_object('before', p.rating_written, 'after', p.rating) end as rating
+         case when p.rating <> p.rating_written then json_build_object('before', p.rating_written, 'after', p.rating) end as rating,
+         case when p.mark <> p.mark_written then json_build_object('before', p.mark_written, 'after', p.mark) end as mark
        ${from} order by b.state, b.since desc, p.id limit $3 offset $4`,
       [...bind, filter.limit, filter.offset],
     ),
@@ -91,6 +92,8 @@ export interface WriteTask {
   sidecarMtimeMs: number | null;
   rating: number;
   ratingWritten: number;
+  mark: string;
+  markWritten: string;
   /** Keywords that are no terms, in their order; of them those that stood in the file when it was read. */
   freeKeywords: string[];
   foundKeywords: string[];
@@ -101,7 +104,7 @@ export interface WriteTask {
 }
 
 const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
-  p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten",
+  p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten", p.mark, p.mark_written as "markWritten",
   array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
   array(select keyword from photo_keyword k where k.photo_id = p.id and k.in_file order by position) as "foundKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",
@@ -165,6 +168,7 @@ export interface Intended {
   keywords: string[];
   termKeywords: string[];
   rating: number;
+  mark: string;
 }
 
 export interface Journal {
@@ -217,11 +221,12 @@ export async function recordWritten(database: Database, written: readonly Writte
   );
   await database.transaction(async (tx) => {
     await database.rows(
-      `update photo p set size_bytes = r."sizeBytes", mtime_ms = r."mtimeMs", sidecar_mtime_ms = r."sidecarMtimeMs", rating_written = r.rating, written_at = now()
-       from jsonb_to_recordset($1::jsonb) as r (id int, "sizeBytes" bigint, "mtimeMs" float8, "sidecarMtimeMs" float8, rating smallint) where p.id = r.id`,
+      `update photo p set size_bytes = r."sizeBytes", mtime_ms = r."mtimeMs", sidecar_mtime_ms = r."sidecarMtimeMs", rating_written = r.rating, mark_written = r.mark, written_at = now()
+       from jsonb_to_recordset($1::jsonb) as r (id int, "sizeBytes" bigint, "mtimeMs" float8, "sidecarMtimeMs" float8, rating smallint, mark text) where p.id = r.id`,
       [JSON.stringify(written.map(({ versions: _versions, ...row }) => row))],
       tx,
     );
+    await database.rows('update photo_keyword set in_file = true where photo_id = any($1) and not in_file', [ids], tx);
     await database.rows('delete from written_keyword where photo_id = any($1)', [ids], tx);
     await database.rows(
       `insert into written_keyword (photo_id, keyword) select r.id, jsonb_array_elements_text(r."termKeywords")

@@ -82,7 +82,7 @@ async function takeBatchBack(
     (doing): doing is Doing & { path: string; plan: PlannedWrite } => doing.plan !== undefined,
   );
   // Should the process die, the files are sorted out like those of any write; the catalogue reads them again.
-  const nothing = { keywords: [], termKeywords: [], rating: 0 };
+  const nothing = { keywords: [], termKeywords: [], rating: 0, mark: '' };
   await store.openJournals(
     database,
     await Promise.all(ready.map(({ photo, plan }) => journalOf(photo, nothing, plan))),

@@ -179,11 +179,15 @@ async function mergeBatch({ database, reader, reread }: Services, doings: readon
     const [doing, record] = [changed[i], records[i]];
     if (!doing || !record?.ok) return false;
     const { task, intended } = doing;
-    const { keywords, rating } = record.metadata.fields;
+    const { keywords, rating, mark } = record.metadata.fields;
     const { conflicts } = mergeValues(
-      { keywords: [...task.foundKeywords, ...task.writtenKeywords], rating: task.ratingWritten },
-      { keywords: intended.keywords, rating: task.rating },
-      { keywords: keywords ?? [], rating: rating ?? 0 },
+      {
+        keywords: [...task.foundKeywords, ...task.writtenKeywords],
+        rating: task.ratingWritten,
+        mark: task.markWritten,
+      },
+      { keywords: intended.keywords, rating: task.rating, mark: task.mark },
+      { keywords: keywords ?? [], rating: rating ?? 0, mark: mark ?? '' },
     );
     if (conflicts.length === 0) doing.merged = true;
     else doing.result = conflictOn(conflicts);
@@ -263,16 +267,18 @@ function intendedOf(task: store.WriteTask): store.Intended {
     keywords: [...new Set([...task.freeKeywords, ...task.termKeywords])],
     termKeywords: task.termKeywords,
     rating: task.rating,
+    mark: task.mark,
   };
 }
 
 function changesFor(task: store.WriteTask, intended: store.Intended): FieldChanges {
   const rating = task.rating === task.ratingWritten ? {} : { rating: task.rating };
-  return { keywords: intended.keywords, ...rating };
+  const mark = task.mark === task.markWritten ? {} : { mark: task.mark === '' ? null : task.mark };
+  return { keywords: intended.keywords, ...rating, ...mark };
 }
 
 /** What a file (with its sidecar) looks like if it says what a write was to make it say: that write was made, only not recorded. */
-function saysAlready(path: string, intended: { keywords: string[]; rating: number }) {
+function saysAlready(path: string, intended: { keywords: string[]; rating: number; mark?: string }) {
   try {
     const file = fingerprintOf(path);
     const beside = sidecarPath(path);
@@ -280,7 +286,10 @@ function saysAlready(path: string, intended: { keywords: string[]; rating: numbe
     if (!file) return undefined;
     const bytes = sidecar && readSidecar(beside);
     const { fields } = withSource(path, (source) => readMetadata(source, bytes));
-    const says = sameValue(fields.keywords ?? [], intended.keywords) && Number(fields.rating ?? 0) === intended.rating;
+    const says =
+      sameValue(fields.keywords ?? [], intended.keywords) &&
+      Number(fields.rating ?? 0) === intended.rating &&
+      (intended.mark === undefined || (fields.mark ?? '') === intended.mark);
     return says ? { ...file, sidecarMtimeMs: sidecar?.mtimeMs ?? null } : undefined;
   } catch (error) {
     throw new Error(`${path} could not be looked at: ${messageOf(error)}`, { cause: error });

@@ -1,8 +1,10 @@
+import { useMarks } from '../marks/queries';
 import { Dialog } from '../parts/Dialog';
 import { Kbd } from '../parts/Kbd';
 import { KEY_GROUPS, KEYS } from './keys';
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
+  const { data: marks = [] } = useMarks();
   return (
     <Dialog open={open} onOpenChange={onOpenChange} title="Keys" wide>
       <div className="grid grid-cols-4 gap-6">
@@ -18,6 +20,15 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
                   <dd>{help}</dd>
                 </div>
               ))}
+              {group === 'Describing' &&
+                marks.map(({ id, name, letter }) => (
+                  <div key={id} className="contents">
+                    <dt>
+                      <Kbd>{letter.toUpperCase()}</Kbd>
+                    </dt>
+                    <dd>Mark “{name}”; again takes it off</dd>
+                  </div>
+                ))}
             </dl>
           </section>
         ))}

@@ -9,6 +9,7 @@ import { jobRoutes } from '@stellin/contract/jobs';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
+import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
 import { PersonContext, useSignOut } from './session';
 import { applyTheme, currentTheme } from './theme';
@@ -93,6 +94,7 @@ function PersonMenu() {
   const person = use(PersonContext);
   const signOut = useSignOut();
   const [theme, setTheme] = useState(currentTheme);
+  const [marksOpen, setMarksOpen] = useState(false);
   const change = () => {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -100,25 +102,31 @@ function PersonMenu() {
   };
   const item = 'cursor-pointer rounded px-2.5 py-1.5 outline-none data-highlighted:bg-spruce-pale';
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={CHIP}>{person?.displayName}</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="end"
-          sideOffset={6}
-          className="z-50 min-w-44 rounded-md border border-line bg-card p-1 text-ink shadow-lg"
-        >
-          <p className="px-2.5 py-1.5 text-ink-2">
-            Signed in as <b>{person?.name}</b> ({person?.role})
-          </p>
-          <DropdownMenu.Item className={item} onSelect={change}>
-            {theme === 'dark' ? 'Light theme' : 'Dark theme'}
-          </DropdownMenu.Item>
-          <DropdownMenu.Item className={item} onSelect={() => signOut.mutate()}>
-            Sign out
-          </DropdownMenu.Item>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className={CHIP}>{person?.displayName}</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="end"
+            sideOffset={6}
+            className="z-50 min-w-44 rounded-md border border-line bg-card p-1 text-ink shadow-lg"
+          >
+            <p className="px-2.5 py-1.5 text-ink-2">
+              Signed in as <b>{person?.name}</b> ({person?.role})
+            </p>
+            <DropdownMenu.Item className={item} onSelect={() => setMarksOpen(true)}>
+              Marks of the team …
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={change}>
+              {theme === 'dark' ? 'Light theme' : 'Dark theme'}
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => signOut.mutate()}>
+              Sign out
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {marksOpen && <MarksDialog onClose={() => setMarksOpen(false)} />}
+    </>
   );
 }

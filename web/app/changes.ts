@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contract/ledger';
 import { call } from '../api';
 
-const TOUCHED = ['photos', 'vocabulary', 'searches', 'writeBack', 'ledger'];
+const TOUCHED = ['photos', 'marks', 'vocabulary', 'searches', 'writeBack', 'ledger'];
 
 /** Shows an error to the person. */
 export function showError(error: unknown): void {

@@ -143,3 +143,22 @@ function isBusy(target: EventTarget | null, key: string): boolean {
     target instanceof HTMLSelectElement
   );
 }
+
+/** Does something when one of some letters is pressed, where single keys act. */
+export function useLetters(letters: readonly string[], handler: (letter: string) => void): void {
+  const latest = useRef({ letters, handler });
+  useEffect(() => {
+    latest.current = { letters, handler };
+  });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const letter = event.key.toLowerCase();
+      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
+      if (!latest.current.letters.includes(letter) || isBusy(event.target, letter)) return;
+      event.preventDefault();
+      latest.current.handler(letter);
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+}

@@ -1,21 +1,24 @@
 // The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
+import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { showError, useChange } from '../app/changes';
-import { useKeys } from '../app/keys';
+import { useKeys, useLetters } from '../app/keys';
 import { useMay } from '../app/session';
+import { useMarks } from '../marks/queries';
 import { PassScreen } from '../viewer/PassScreen';
 import { Viewer } from '../viewer/Viewer';
 import { NOTHING, selectionOf } from './chosen';
 import { Drawer } from './Drawer';
 import { QueryLine, type QueryLineHandle } from './QueryLine';
-import { photosOfSelection, useCount } from './queries';
+import { photosBetween, photosOfSelection, useCount, type Result } from './queries';
 import { useResult } from './result';
 import { SaveSearch } from './SaveSearch';
 import { useSelection } from './selection';
+import { useSheetSize } from './sheetSize';
 import { Sheet } from './Sheet';
 import { Sources } from './Sources';
 
@@ -29,6 +32,7 @@ export function DeskScreen() {
   const { query, sort, show } = useResult();
   const count = useCount(query);
   const { chosen, setChosen, setTotal } = useSelection();
+  const [size, setSize] = useSheetSize();
   const [saving, setSaving] = useState(false);
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
@@ -47,6 +51,20 @@ export function DeskScreen() {
     const selection = selectionOf(chosen, query);
     if (selection && mayChange && looking?.kind !== 'pass') change.mutate({ kind: 'setRating', selection, rating });
   };
+  const { data: marks = [] } = useMarks();
+  const client = useQueryClient();
+  useLetters(
+    marks.map(({ letter }) => letter),
+    (letter) => {
+      const selection = selectionOf(chosen, query);
+      const mark = marks.find((candidate) => candidate.letter === letter);
+      if (!selection || !mark || !mayChange || looking?.kind === 'pass') return;
+      // Again takes it off, where the photo in focus has it.
+      void focusedPhoto(client, { query, sort }, chosen.focus).then((focused) =>
+        change.mutate({ kind: 'setMark', selection, mark: focused?.mark === mark.name ? '' : mark.name }),
+      );
+    },
+  );
   const photosOfChoice = async (limit: number) => {
     const selection = selectionOf(chosen, query);
     return selection ? photosOfSelection(selection, sort, limit) : [];
@@ -85,6 +103,8 @@ export function DeskScreen() {
         query={query}
         sort={sort}
         show={show}
+        size={size}
+        onSize={setSize}
         found={count.data}
         onSave={mayChange ? () => setSaving(true) : undefined}
       />
@@ -102,7 +122,7 @@ export function DeskScreen() {
         ) : (
           <>
             <Sources query={query} show={show} />
-            <Sheet result={{ query, sort }} total={total} isLoading={count.isPending} onOpen={open} />
+            <Sheet result={{ query, sort }} total={total} isLoading={count.isPending} rowHeight={size} onOpen={open} />
           </>
         )}
       </div>
@@ -110,4 +130,8 @@ export function DeskScreen() {
       {saving && <SaveSearch query={query} sort={sort} onClose={() => setSaving(false)} />}
     </div>
   );
+}
+
+async function focusedPhoto(client: QueryClient, result: Result, focus: number | null): Promise<Photo | undefined> {
+  return focus === null ? undefined : (await photosBetween(client, result, focus, focus))[0];
 }

@@ -6,6 +6,7 @@ import { countText } from '@stellin/contract/wording';
 import { shownKey, useKeys } from '../app/keys';
 import { Tooltip } from '../parts/Tooltip';
 import { selectionOf } from './chosen';
+import { BlocksTab } from './BlocksTab';
 import { DetailsTab } from './DetailsTab';
 import { HistoryTab } from './HistoryTab';
 import { useBlock, useChosenDescription, BLOCK, type Result } from './queries';
@@ -65,6 +66,7 @@ export function Drawer({ result }: { result: Result }) {
           {[
             ['terms', 'Terms'],
             ['details', 'Details'],
+            ['blocks', 'Blocks'],
             ['history', 'History'],
           ].map(([value = '', label]) => (
             <Tabs.Trigger
@@ -97,6 +99,9 @@ export function Drawer({ result }: { result: Result }) {
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
             <DetailsTab photoId={focused} />
+          </Tabs.Content>
+          <Tabs.Content value="blocks" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+            <BlocksTab photoId={focused} />
           </Tabs.Content>
           <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
             <HistoryTab photoId={focused} />

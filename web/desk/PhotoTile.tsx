@@ -4,6 +4,8 @@ import { ImageOff } from 'lucide-react';
 import { memo, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../api';
+import { MarkBadge } from '../marks/MarkBadge';
+import { useMarks } from '../marks/queries';
 import type { LaidPhoto } from './justify';
 
 export const CAPTION_HEIGHT = 22;
@@ -31,6 +33,7 @@ const WRITE_MARKS = {
 };
 
 export const PhotoTile = memo(function PhotoTile({ photo, place, position, chosen, focused, onClick }: Props) {
+  const { data: marks } = useMarks();
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
   const mark = photo.writeState && WRITE_MARKS[photo.writeState];
   const narrow = place.width < 130;
@@ -40,6 +43,7 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
     photo.away && 'drive away',
     photo.missing && 'file missing',
     photo.damaged && 'damaged',
+    photo.mark && `marked ${photo.mark}`,
     mark?.label,
     missing.length ? `missing: ${missing.join(', ')}` : '',
   ]
@@ -109,6 +113,9 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
           <span className="figures shrink-0 font-semibold" title={`Rating ${photo.rating}`}>
             ✦{photo.rating}
           </span>
+        )}
+        {photo.mark !== '' && !tiny && (
+          <MarkBadge name={photo.mark} mark={marks?.find(({ name }) => name === photo.mark)} />
         )}
         {mark && (
           <span className={`shrink-0 font-bold ${mark.look}`} title={mark.label}>

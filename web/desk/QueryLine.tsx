@@ -13,6 +13,7 @@ import { Button } from '../parts/Button';
 import { Tooltip } from '../parts/Tooltip';
 import { useSuggestions, type Result } from './queries';
 import { SORT_LABELS } from './result';
+import { SHEET_SIZES } from './sheetSize';
 
 export interface QueryLineHandle {
   focus(): void;
@@ -21,11 +22,13 @@ export interface QueryLineHandle {
 interface Props extends Result {
   ref: Ref<QueryLineHandle>;
   show: (change: Partial<Result>) => void;
+  size: number;
+  onSize: (height: number) => void;
   found: { count: number; milliseconds: number; errors: { message: string }[] } | undefined;
   onSave: (() => void) | undefined;
 }
 
-export function QueryLine({ ref, query, sort, show, found, onSave }: Props) {
+export function QueryLine({ ref, query, sort, show, size, onSize, found, onSave }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [at, setAt] = useState(-1);
@@ -150,6 +153,18 @@ export function QueryLine({ ref, query, sort, show, found, onSave }: Props) {
         {SORTS.map((value) => (
           <option key={value} value={value}>
             {SORT_LABELS[value]}
+          </option>
+        ))}
+      </select>
+      <select
+        aria-label="Size of the pictures"
+        className="h-8 rounded border border-line bg-card px-2"
+        value={size}
+        onChange={(event) => onSize(Number(event.target.value))}
+      >
+        {SHEET_SIZES.map(({ height, label }) => (
+          <option key={height} value={height}>
+            {label}
           </option>
         ))}
       </select>

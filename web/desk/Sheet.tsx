@@ -15,22 +15,23 @@ import { useSelection } from './selection';
 
 const PADDING = 12;
 const GAP = 10;
-const ROW_HEIGHT = 132;
 
 interface SheetProps {
   result: Result;
   total: number;
   isLoading: boolean;
+  /** Of the rows of pictures, in pixels. */
+  rowHeight: number;
   /** Looks at the photo in focus. */
   onOpen: () => void;
 }
 
-export function Sheet({ result, total, isLoading, onOpen }: SheetProps) {
+export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProps) {
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller) - PADDING * 2;
   const layouts = useRef(new Map<number, Layout>());
   const blocks = Math.ceil(total / BLOCK);
-  const options = useMemo(() => ({ width, rowHeight: ROW_HEIGHT, gap: GAP, caption: CAPTION_HEIGHT }), [width]);
+  const options = useMemo(() => ({ width, rowHeight, gap: GAP, caption: CAPTION_HEIGHT }), [width, rowHeight]);
   const virtualizer = useVirtualizer({
     count: width > 0 ? blocks : 0,
     getScrollElement: () => scroller.current,

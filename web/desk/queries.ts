@@ -62,6 +62,15 @@ export function usePhoto(id: number | undefined) {
   });
 }
 
+/** What the blocks of a photo's file say. */
+export function useBlocks(id: number | undefined) {
+  return useQuery({
+    queryKey: ['photos', 'blocks', id],
+    queryFn: () => call(photoRoutes.showBlocks, { params: { id: id ?? 0 } }),
+    enabled: id !== undefined,
+  });
+}
+
 export function useChosenDescription(selection: Selection | null) {
   return useQuery({
     queryKey: ['photos', 'chosen', selection],

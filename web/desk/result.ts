@@ -15,7 +15,12 @@ export const SORT_LABELS: Record<Sort, string> = {
   'name-desc': 'File name ↓',
   added: 'Taken in ↑',
   'added-desc': 'Taken in ↓',
+  folder: 'Folder and name',
+  rating: 'Rating ↑',
   'rating-desc': 'Rating ↓',
+  size: 'File size ↑',
+  'size-desc': 'File size ↓',
+  kind: 'Kind of file',
 };
 
 export function useResult(): Result & { show: (change: Partial<Result>) => void } {

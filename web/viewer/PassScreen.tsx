@@ -117,7 +117,9 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
       <div className="mt-4 flex flex-wrap gap-2">
         {mayChange && dropped.length > 0 && (
           <Button look="primary" autoFocus disabled={change.isPending} onClick={reject}>
-            Reject the {countText(dropped.length, 'dropped photo')}
+            {dropped.length === 1
+              ? 'Reject the dropped photo'
+              : `Reject the ${countText(dropped.length, 'dropped photo')}`}
           </Button>
         )}
         <Button onClick={chooseKept}>Choose the kept ones on the sheet</Button>

@@ -45,7 +45,7 @@ export function Stage({ photo, zoom, onZoom, marked = false }: Props) {
   return (
     <div
       ref={element}
-      className={`relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden bg-ground select-none ${zoom.scale === null ? 'cursor-zoom-in' : 'cursor-grab active:cursor-grabbing'} ${marked ? 'outline-3 outline-offset-[-3px] outline-spruce' : ''}`}
+      className={`relative min-h-0 min-w-0 flex-1 touch-none overflow-hidden bg-ground select-none ${zoom.scale === null ? 'cursor-zoom-in' : 'cursor-grab active:cursor-grabbing'}`}
       onPointerDown={(event) => {
         drag.current = { x: event.clientX, y: event.clientY };
         event.currentTarget.setPointerCapture(event.pointerId);
@@ -61,6 +61,7 @@ export function Stage({ photo, zoom, onZoom, marked = false }: Props) {
       }}
     >
       {place && <Layers key={photo.id} photo={photo} place={place} />}
+      {marked && <span className="pointer-events-none absolute inset-0 border-3 border-spruce" />}
     </div>
   );
 }

@@ -37,7 +37,8 @@ export function WriteBackScreen() {
       <div className="flex items-center gap-4">
         <h1 className="font-title text-[19px] font-semibold">Write-back</h1>
         <p className="text-ink-2">
-          Terms and ratings go into JPEG, TIFF, DNG, PNG, WebP and PSD themselves, for all other kinds into a sidecar.
+          Terms, ratings and marks go into JPEG, TIFF, DNG, PNG, WebP and PSD themselves, for all other kinds into a
+          sidecar.
         </p>
       </div>
       <section className="rounded-md border border-line bg-card">
@@ -267,6 +268,11 @@ function PendingRow({ write }: { write: PendingWrite }) {
         {write.rating && (
           <span className="whitespace-nowrap text-ink-2">
             rating {write.rating.before} → {write.rating.after}
+          </span>
+        )}
+        {write.mark && (
+          <span className="whitespace-nowrap text-ink-2">
+            mark {write.mark.before || 'none'} → {write.mark.after || 'none'}
           </span>
         )}
       </span>

@@ -1,0 +1,8 @@
+import type { FastifyInstance } from 'fastify';
+import { markRoutes } from '@stellin/contract/marks';
+import { serve } from '../serve';
+import type { Marks } from './service';
+
+export function marksRoutes(app: FastifyInstance, marks: Marks): void {
+  serve(app, markRoutes.listMarks, async () => ({ marks: await marks.list() }));
+}

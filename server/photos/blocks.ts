@@ -1,0 +1,33 @@
+// What each block of a photo's file says right now: read from the file, not from the catalogue.
+
+import { join } from 'node:path';
+import type { PhotoBlocks } from '@stellin/contract/photos';
+import type { Database } from '../database/database';
+import type { Drives } from '../drives/service';
+import { StellinError } from '../errors';
+import { resolveInside } from '../files/drivePath';
+import { fingerprintOf } from '../files/fingerprint';
+import { sidecarPath } from '../files/planWrite';
+import type { FileReader } from '../intake/reader';
+
+/** Reads the blocks of a photo's file and its sidecar. Throws a StellinError when the file can't be reached. */
+export async function readBlocks(
+  { database, drives, reader }: { database: Database; drives: Drives; reader: FileReader },
+  photoId: number,
+): Promise<PhotoBlocks> {
+  const photo = await database.row<{ driveId: string; folder: string; name: string }>(
+    'select p.drive_id as "driveId", f.path as folder, p.name from photo p join folder f on f.id = p.folder_id where p.id = $1',
+    [photoId],
+  );
+  if (!photo) throw new StellinError('notFound', { what: 'such photo' });
+  const { mountPoint } = await drives.requireAttached(photo.driveId);
+  const path = await resolveInside(mountPoint, join(photo.folder, photo.name)).catch(() => {
+    throw new StellinError('fileMissing', { file: photo.name });
+  });
+  const beside = sidecarPath(path);
+  const [result] = await reader.read([{ path, sidecarPath: fingerprintOf(beside) ? beside : undefined }]);
+  if (!result?.ok)
+    throw new StellinError('fileUnreadable', { file: photo.name, why: result?.message ?? 'it was not read' });
+  const { blocks, disagreements, issues, fields } = result.metadata;
+  return { blocks, disagreements, issues, fields };
+}

@@ -1,0 +1,10 @@
+import { useQuery } from '@tanstack/react-query';
+import { markRoutes } from '@stellin/contract/marks';
+import { call } from '../api';
+
+export function useMarks() {
+  return useQuery({
+    queryKey: ['marks'],
+    queryFn: async () => (await call(markRoutes.listMarks, {})).marks,
+  });
+}
