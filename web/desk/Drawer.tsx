@@ -97,13 +97,13 @@ export function Drawer({ result }: { result: Result }) {
               described={selection ? described : undefined}
             />
           </Tabs.Content>
-          <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+          <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <DetailsTab photoId={focused} />
           </Tabs.Content>
-          <Tabs.Content value="blocks" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+          <Tabs.Content value="blocks" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <BlocksTab photoId={focused} />
           </Tabs.Content>
-          <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={-1}>
+          <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <HistoryTab photoId={focused} />
           </Tabs.Content>
         </>
