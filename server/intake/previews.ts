@@ -34,13 +34,14 @@ export function previewService(database: Database, folder: string, reader: FileR
       for (const [i, task] of queue) {
         const path = paths[i] ?? '';
         // Of a picture that was looked at before it matters first whether it is still the same.
-        const known = task.hash !== null && task.version > 0 ? (await hashing)[i] : undefined;
+        const isKept = task.version > 0 && existsSync(previewPath(folder, task.id, task.version));
+        const known = task.hash !== null && isKept ? (await hashing)[i] : undefined;
         const isSame = known?.ok === true && task.hash !== null && Buffer.compare(known.hash, task.hash) === 0;
         const found = isSame
           ? { preview: undefined, whole: true, issue: null }
           : await previewOf(path, task, previewPath(folder, task.id, task.version + 1));
         const hash = (await hashing)[i];
-        if (task.hash && hash?.ok && !isSame) changed += 1;
+        if (task.hash && hash?.ok && Buffer.compare(hash.hash, task.hash) !== 0) changed += 1;
         results.push({ id: task.id, hash: hash?.ok ? Buffer.from(hash.hash).toString('hex') : null, ...found });
         if (found.issue) await failed(task.path, found.issue);
       }
