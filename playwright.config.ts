@@ -5,6 +5,8 @@ export default defineConfig({
   testDir: 'e2e',
   workers: 1,
   timeout: 120_000,
+  // Machines that run several things at once may take their time.
+  expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
