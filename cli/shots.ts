@@ -73,10 +73,10 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByText('3 photos compared').waitFor();
   },
   async blocks(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2" is:disagreeing')}`);
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" has:caption')}`);
     await page.locator('[data-photo]').nth(1).click();
     await page.getByRole('tab', { name: 'Blocks' }).click();
-    await page.getByText('differs').first().waitFor();
+    await page.getByRole('columnheader', { name: 'XMP' }).waitFor();
   },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);
