@@ -36,7 +36,14 @@ export function driveService(
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;
 
-  const refresh = async (): Promise<void> => {
+  // One look after the other: one that began earlier must not have the last word.
+  let lastLook: Promise<void> = Promise.resolve();
+  const refresh = (): Promise<void> => {
+    lastLook = lastLook.catch(() => undefined).then(lookAround);
+    return lastLook;
+  };
+
+  const lookAround = async (): Promise<void> => {
     const places = await placesToLook();
     mounted = (await Promise.all(places.map((place) => lookAt(place, log)))).flatMap((found) => found ?? []);
     const byFileSystem = await store.drivesByFileSystem(database);
