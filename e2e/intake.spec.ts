@@ -109,7 +109,9 @@ test('by keyboard alone: look at a photo, zoom, go on, compare, pass and reject'
   await page.keyboard.press('4');
   await expect(page.getByText('Rate 4: 1 photo', { exact: true })).toBeVisible();
   await page.keyboard.press('Control+z');
-  await expect(page.getByText('Undo: Rate 4: 1 photo')).toBeVisible();
+  await expect(
+    page.getByRole('region', { name: /Notifications/ }).getByText('Undo: Rate 4: 1 photo', { exact: true }),
+  ).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
   await page.keyboard.press('Escape');
 
@@ -139,7 +141,7 @@ test('by keyboard alone: look at a photo, zoom, go on, compare, pass and reject'
   await page.keyboard.press('k');
   await expect(pass.getByText('2 photos kept, 1 dropped')).toBeVisible();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Reject 1 photo')).toBeVisible();
+  await expect(page.getByText('Reject 1 photo', { exact: true })).toBeVisible();
   await expect(page.getByText(/2 of \d+ photos chosen/)).toBeVisible();
 });
 
