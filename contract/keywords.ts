@@ -40,6 +40,7 @@ export const keywordRoutes = {
     query: z.object({
       source: z.enum(KEYWORD_SOURCES).default('keywords'),
       accession: id.optional().describe('Only of this taking-in'),
+      limit: z.coerce.number().int().min(0).max(1000).default(1000).describe('0 asks for their number alone'),
       levels: z.coerce
         .number()
         .int()
@@ -50,7 +51,7 @@ export const keywordRoutes = {
     }),
     response: z.object({
       keywords: z.array(incomingKeyword),
-      more: z.number().describe('Further ones, rarer than those listed'),
+      total: z.number().describe('With rarer ones that are not listed'),
     }),
   }),
 };

@@ -7,7 +7,7 @@ import { withSource } from './source';
 
 const CHUNK_BYTES = 1024 * 1024;
 /** BLAKE2b (RFC 7693), shortened. */
-export const HASH_BYTES = 32;
+const HASH_BYTES = 32;
 
 /** The hash of a file's coded picture; of kinds whose metadata we don't know to tell from it, of the whole file. */
 export function pictureHash(path: string): Buffer {
@@ -15,11 +15,6 @@ export function pictureHash(path: string): Buffer {
     const ranges = pictureRanges(source);
     return hashOf(source, ranges.length > 0 ? ranges : [{ start: 0, end: source.size }]);
   });
-}
-
-/** The hash of all bytes of a file, by which a copy is compared with its source. */
-export function fileHash(path: string): Buffer {
-  return withSource(path, (source) => hashOf(source, [{ start: 0, end: source.size }]));
 }
 
 function hashOf(source: ByteSource, ranges: readonly { start: number; end: number }[]): Buffer {

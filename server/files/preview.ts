@@ -10,9 +10,11 @@ import { readMetadata } from '@stellin/core/metadata/read';
 import { withSource } from './source';
 import { hasStillProgram, stillOf } from './still';
 
-export const PREVIEW_PIXELS = 640;
-/** Wide enough for a screen; such previews are kept for a while, and on drives that are to be browsed while away for good. */
+const PREVIEW_PIXELS = 640;
+/** Wide enough for a screen. */
 export const LARGE_PIXELS = 2048;
+/** The longest side a WebP can have. */
+export const FULL_PIXELS = 16_383;
 const PLACEHOLDER_PIXELS = 16;
 const MAX_INPUT_PIXELS = 400_000_000;
 
@@ -54,11 +56,11 @@ export async function makePreview(original: string, kind: FileKind | undefined, 
   return { placeholder: `data:image/webp;base64,${tiny.toString('base64')}`, likeness: differenceHash(grey), whole };
 }
 
-/** Makes a preview for a whole screen, or for looking at single pixels with `pixels` undefined. */
+/** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels. */
 export async function makeLarge(
   original: string,
   kind: FileKind | undefined,
-  pixels: number | undefined,
+  pixels: number,
   target: string,
 ): Promise<void> {
   const { data, info } = await decode(original, kind, pixels);
@@ -88,9 +90,9 @@ interface Decoded {
   whole: boolean;
 }
 
-async function decode(original: string, kind: FileKind | undefined, pixels: number | undefined): Promise<Decoded> {
+async function decode(original: string, kind: FileKind | undefined, pixels: number): Promise<Decoded> {
   if (kind === 'raw') return decodeEmbedded(original, pixels);
-  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels ?? LARGE_PIXELS) : original;
+  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
   const { data, info } = await pixelsOf(sharp(source, options('truncated')).rotate(), pixels).catch(() => ({
     data: undefined,
     info: undefined,
@@ -100,7 +102,7 @@ async function decode(original: string, kind: FileKind | undefined, pixels: numb
 }
 
 /** A raw file shows the JPEG its camera put inside, turned as the file says. */
-async function decodeEmbedded(original: string, pixels: number | undefined): Promise<Decoded> {
+async function decodeEmbedded(original: string, pixels: number): Promise<Decoded> {
   const found = withSource(original, (source) => {
     const { preview, facts } = readMetadata(source);
     return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
@@ -119,9 +121,8 @@ function turned(picture: Sharp, orientation: number): Sharp {
   return (mirrors ? picture.flop() : picture).rotate(degrees);
 }
 
-async function pixelsOf(picture: Sharp, pixels: number | undefined): Promise<Omit<Decoded, 'whole'>> {
-  const sized =
-    pixels === undefined ? picture : picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true });
+async function pixelsOf(picture: Sharp, pixels: number): Promise<Omit<Decoded, 'whole'>> {
+  const sized = picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true });
   const { data, info } = await sized.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
   return { data, info };
 }

@@ -85,3 +85,12 @@ export async function compareFolder(
       if (!missing && !isIgnored(joinPath(listing.path, name))) comparison.goneIds.push(id);
   return comparison;
 }
+
+/** Whether a folder was not walked because it or one above it is left aside, or could not be listed. */
+export function liesAside(path: string, unlisted: readonly string[], isIgnored: (path: string) => boolean): boolean {
+  const steps = path.split('/');
+  return steps.some((_, i) => {
+    const above = steps.slice(0, i + 1).join('/');
+    return isIgnored(above) || unlisted.includes(above);
+  });
+}

@@ -15,8 +15,8 @@ import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import { compareFolder, type FileToRead, type FolderComparison } from './comparing';
-import { adoptByPicture, areMissing, markMissing, markReturned, markVanishedFolders } from './moves';
+import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';
+import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, markVanishedFolders } from './moves';
 import { recogniseMoved } from './moving';
 import type { Previews } from './previews';
 import type { RecordText } from './reader.worker';
@@ -88,7 +88,7 @@ export function indexingJob(services: Services): JobKind {
       }
       const accession = await store.finishAccession(services.database, accessionId);
       await services.drives.noteChecked(drive.id);
-      await services.database.notify(['accessions', 'photos', 'drives']);
+      await services.database.notify(['accessions', 'photos', 'drives', 'vocabulary']);
       return {
         accession: accessionId,
         new: accession?.photosNew ?? 0,
@@ -140,19 +140,23 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
   const { services, run, parameters, mountPoint, accessionId } = taking;
   const { database } = services;
   const changed: ChangedFolder[] = [];
-  const seen: number[] = [];
+  const seen = new Set<number>();
+  const unlisted: string[] = [];
   let [files, toRead, gone] = [0, 0, 0];
   for await (const listing of walkFolders(mountPoint, parameters.folder, {
     subFolders: parameters.subFolders,
     isIgnored: taking.isIgnored,
   })) {
-    if (listing.problem) await run.failure(listing.path || 'the drive', listing.problem);
+    if (listing.problem) {
+      await run.failure(listing.path || 'the drive', listing.problem);
+      unlisted.push(listing.path);
+    }
     const folderId =
       listing.photos.length > 0
         ? await store.ensureFolder(database, parameters.driveId, listing.path)
         : await store.findFolder(database, parameters.driveId, listing.path);
     if (folderId === undefined) continue;
-    seen.push(folderId);
+    seen.add(folderId);
     const comparison = await compare(taking, listing, folderId);
     for (const { shown, message } of comparison.problems) await run.failure(shown, message);
     files += listing.photos.length;
@@ -166,8 +170,18 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
     }
     await run.progress({ current: `Looking through ${listing.path || 'the drive'}: ${countText(files, 'photo')}` });
   }
-  if (!parameters.missingOnly && (await services.drives.isAttached(parameters.driveId)))
-    gone += await markVanishedFolders(database, parameters.driveId, parameters, seen);
+  // A drive that was pulled out on the way leaves folders that can't be listed: nothing is to be concluded from that.
+  if (!(await services.drives.isAttached(parameters.driveId)))
+    throw Object.assign(new Error('the drive has gone'), { code: 'ENODEV' });
+  if (!parameters.missingOnly) {
+    const vanished = (await foldersWithin(database, parameters.driveId, parameters)).filter(
+      ({ id, path }) => !seen.has(id) && !liesAside(path, unlisted, taking.isIgnored),
+    );
+    gone += await markVanishedFolders(
+      database,
+      vanished.map(({ id }) => id),
+    );
+  }
   if (gone > 0) await store.countPhotos(database, accessionId, { missing: gone });
   // Records count once and previews once.
   await run.progress({ done: files - toRead, total: files * 2, current: 'Reading' });
@@ -256,24 +270,26 @@ async function saveBatch(
 }
 
 /** What turned up as a new photo and is the picture of a missing one becomes that one again. */
-async function adopt({ services, accessionId }: Taking): Promise<void> {
+async function adopt(taking: Taking): Promise<void> {
+  while ((await adoptSome(taking)) > 0) await taking.run.progress({ current: 'Linking photos that have moved' });
+}
+
+async function adoptSome({ services, run, accessionId }: Taking): Promise<number> {
   const { database } = services;
-  await database.transaction(async (tx) => {
-    const adopted = await adoptByPicture(database, tx);
-    if (adopted.length === 0) return;
+  const { count, problems } = await database.transaction(async (tx) => {
+    const adopted = await adoptByPicture(database, BATCH, tx);
+    if (adopted.length === 0) return { count: 0, problems: [] };
     const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
     const files = adopted.flatMap(({ driveId, folderId, folder, name }) => {
       const mountPoint = mountPoints.get(driveId);
       return mountPoint ? [withSidecar({ driveId, folderId, name, path: join(mountPoint, folder, name) })] : [];
     });
-    await rereadFiles(services, files, tx);
-    await store.countPhotos(
-      database,
-      accessionId,
-      { moved: adopted.length, new: -adopted.filter(({ accessionId: of }) => of === accessionId).length },
-      tx,
-    );
+    const fresh = adopted.filter(({ accessionId: of }) => of === accessionId).length;
+    await store.countPhotos(database, accessionId, { moved: adopted.length, new: -fresh }, tx);
+    return { count: adopted.length, problems: await rereadFiles(services, files, tx) };
   });
+  for (const problem of problems) await run.failure(problem, 'could not be read where it was found again');
+  return count;
 }
 
 function withSidecar<File extends { path: string }>(file: File): File & { sidecarPath: string | undefined } {

@@ -70,18 +70,23 @@ export async function markMissing(database: Database, ids: readonly number[]): P
   return marked.length;
 }
 
-/** Marks the photos of folders that are no more, as far as they lie within a folder. Returns how many were not marked before. */
-export async function markVanishedFolders(
+/** The folders of a drive as far as they lie within one. */
+export function foldersWithin(
   database: Database,
   driveId: string,
   scope: { folder: string; subFolders: boolean },
-  folderIds: readonly number[],
-): Promise<number> {
+): Promise<{ id: number; path: string }[]> {
+  return database.rows(
+    `select f.id, f.path from folder f where f.drive_id = $1 and (f.path = $2 or ($3 and ($2 = '' or f.path like $4)))`,
+    [driveId, scope.folder, scope.subFolders, `${scope.folder.replace(/[\\%_]/g, '\\$&')}/%`],
+  );
+}
+
+/** Marks the photos of folders that are no more. Returns how many were not marked before. */
+export async function markVanishedFolders(database: Database, folderIds: readonly number[]): Promise<number> {
   const marked = await database.rows(
-    `update photo p set missing_since = now() from folder f
-     where f.id = p.folder_id and p.missing_since is null and f.drive_id = $1 and not f.id = any($2)
-       and (f.path = $3 or ($4 and ($3 = '' or f.path like $5))) returning p.id`,
-    [driveId, folderIds, scope.folder, scope.subFolders, `${scope.folder.replace(/[\\%_]/g, '\\$&')}/%`],
+    'update photo set missing_since = now() where folder_id = any($1) and missing_since is null returning id',
+    [folderIds],
   );
   return marked.length;
 }
@@ -101,19 +106,18 @@ export interface Adopted {
 }
 
 /**
- * Missing photos whose picture has turned up as a new record of which nothing was said here yet: the old record takes the
- * new one's place. Only records newer than the missing one count, since an older one is a double that was always there.
+ * Some of the missing photos whose picture has turned up as a new record of which nobody said anything yet: the old record
+ * takes the new one's place. Only records newer than the missing one count, since an older one is a double that was always
+ * there. Terms that a remembered decision gave are nobody's word: the ledger doesn't know of them.
  */
-export async function adoptByPicture(database: Database, tx: Transaction): Promise<Adopted[]> {
+export async function adoptByPicture(database: Database, limit: number, tx: Transaction): Promise<Adopted[]> {
   const pairs = await database.rows<{ missing: number; arrived: number }>(
     `select distinct on (arrived) missing, arrived from (
        select distinct on (m.id) m.id as missing, a.id as arrived
        from photo m join photo a on a.picture_hash = m.picture_hash and a.missing_since is null and a.id > m.id
-       where m.missing_since is not null and a.rating = a.rating_written
-         and not exists (select 1 from photo_term g where g.photo_id = a.id)
-         and not exists (select 1 from ledger_photo l where l.photo_id = a.id)
-       order by m.id, (a.name = m.name) desc, a.id) pair order by arrived, missing`,
-    [],
+       where m.missing_since is not null and not exists (select 1 from ledger_photo l where l.photo_id = a.id)
+       order by m.id, (a.name = m.name) desc, a.id) pair order by arrived, missing limit $1`,
+    [limit],
     tx,
   );
   if (pairs.length === 0) return [];

@@ -5,6 +5,7 @@ import { memorySource } from '@stellin/core/metadata/bytes';
 import { NOW, tinyTiffPicture, written } from '@stellin/core/metadata/testing';
 import { assemble } from '@stellin/core/metadata/pieces';
 import { planWrite } from '@stellin/core/metadata/write';
+import { liesAside } from './comparing';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 
 let world: World;
@@ -142,6 +143,39 @@ test('patterns and kinds are left aside, and what was known of them does not go 
   );
   expect((await world.until(job.id, ['done'])).result).toMatchObject({ new: 0, missing: 0 });
   expect((await world.takeIn(drive)).result).toMatchObject({ new: 3 });
+  const again = await world.services.intake.takeIn(
+    { driveKey: key, folder: '', leaveOut: ['tiff'], ignore: ['proofs', '2019'] },
+    world.keeperId,
+  );
+  expect((await world.until(again.id, ['done'])).result).toMatchObject({ new: 0, missing: 0 });
+  expect(await count('is:missing')).toBe(0);
+});
+
+test('what lies below a folder that is left aside or could not be listed was not looked for', () => {
+  const isIgnored = (path: string) => path === 'a/proofs';
+  expect(liesAside('a/proofs/deep', [], isIgnored)).toBe(true);
+  expect(liesAside('a/proofs 2', [], isIgnored)).toBe(false);
+  expect(liesAside('locked/in/side', ['locked'], isIgnored)).toBe(true);
+  expect(liesAside('locked', ['locked'], isIgnored)).toBe(true);
+  expect(liesAside('lock', ['locked'], isIgnored)).toBe(false);
+});
+
+test('a moved photo is known again although a remembered decision gave its new record a term', async () => {
+  const described = await realJpeg({ keywords: ['rokaku'] }, 20);
+  await putFiles(drive, { 'a.jpg': described });
+  await world.takeIn(drive);
+  await world.apply({
+    kind: 'settleKeywords',
+    decisions: [{ keyword: 'rokaku', decision: 'new', label: 'Rokkaku', parentId: null }],
+  });
+  const other = await world.addDrive('Other');
+  await putFiles(other, { 'b.jpg': retitled(described, 'Copied by hand') });
+  await world.takeIn(other);
+  expect(await count('only:Rokkaku')).toBe(2);
+  await rm(join(drive, 'a.jpg'));
+  expect((await world.takeIn(drive)).result).toMatchObject({ moved: 1 });
+  expect(await count('only:Rokkaku')).toBe(1);
+  expect(await count('is:missing')).toBe(0);
 });
 
 test('odd names, links in circles and folders without permission: named, and the rest goes on', async () => {

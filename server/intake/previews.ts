@@ -6,7 +6,7 @@ import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { LARGE_PIXELS, makeLarge, makePreview, previewPath } from '../files/preview';
+import { FULL_PIXELS, LARGE_PIXELS, makeLarge, makePreview, previewPath } from '../files/preview';
 import type { FileReader } from './reader';
 import { hasStillProgram } from '../files/still';
 import * as store from './store';
@@ -15,8 +15,8 @@ export type Previews = ReturnType<typeof previewService>;
 
 const AT_ONCE = 2;
 /** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
-export const PICTURE_SIZES = { large: LARGE_PIXELS, full: undefined } as const;
-export type PictureSize = keyof typeof PICTURE_SIZES;
+const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
+type PictureSize = keyof typeof PICTURE_SIZES;
 
 type Failed = (path: string, message: string) => Promise<void>;
 

@@ -7,6 +7,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
+import { requireAssignable, requireTerms } from './required';
 import * as store from './store';
 
 type Handled = 'giveTerms' | 'takeTerms' | 'addTerms' | 'renameTerm' | 'removeTerm';
@@ -14,21 +15,19 @@ type Handled = 'giveTerms' | 'takeTerms' | 'addTerms' | 'renameTerm' | 'removeTe
 export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Handled> {
   return {
     async giveTerms({ selection, termIds }, { tx, entryId }) {
-      const terms = await requireTerms(termIds, tx);
-      const heading = terms.find((term) => term.heading);
-      if (heading) throw new StellinError('headingGiven', { label: heading.label });
+      const terms = await requireAssignable(database, termIds, tx);
       await store.recordTermsOfPhotos(database, entryId, selectionSql(selection), termIds, true, tx);
       return (photos) => `Give ${labelsText(terms)} to ${countText(photos, 'photo')}`;
     },
 
     async takeTerms({ selection, termIds }, { tx, entryId }) {
-      const terms = await requireTerms(termIds, tx);
+      const terms = await requireTerms(database, termIds, tx);
       await store.recordTermsOfPhotos(database, entryId, selectionSql(selection), termIds, false, tx);
       return (photos) => `Take ${labelsText(terms)} off ${countText(photos, 'photo')}`;
     },
 
     async addTerms({ parentId, terms }, { tx, entryId }) {
-      const parent = parentId === null ? undefined : (await requireTerms([parentId], tx))[0];
+      const parent = parentId === null ? undefined : (await requireTerms(database, [parentId], tx))[0];
       const made = await flatten(parentId, terms, tx);
       const [taken] = await store.takenLabels(
         database,
@@ -77,15 +76,8 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
     },
   };
 
-  async function requireTerms(ids: readonly number[], tx: Transaction): Promise<Term[]> {
-    const terms = await store.findTerms(database, ids, tx);
-    if (terms.length < new Set(ids).size)
-      throw new StellinError('notFound', { what: 'such term (it may have been removed meanwhile)' });
-    return terms;
-  }
-
   async function requireTerm(id: number, tx: ChangeContext['tx']): Promise<Term> {
-    const [term] = await requireTerms([id], tx);
+    const [term] = await requireTerms(database, [id], tx);
     if (!term) throw new StellinError('notFound', { what: 'such term' });
     return term;
   }

@@ -5,46 +5,53 @@ import type { IncomingKeyword, KEYWORD_SOURCES } from '@stellin/contract/keyword
 import type { Database, Transaction } from '../database/database';
 import { listTerms } from './store';
 
-const MAX_LISTED = 1000;
-
 interface Request {
   source: (typeof KEYWORD_SOURCES)[number];
   accession?: number;
   levels: number;
+  limit: number;
 }
 
-type Found = Omit<IncomingKeyword, 'proposal'>;
+interface Found {
+  total: number;
+  rows: Omit<IncomingKeyword, 'proposal'>[];
+}
 
 /** What is to be settled, the most frequent first, each with the term it probably means. */
 export async function listIncoming(
   database: Database,
   request: Request,
-): Promise<{ keywords: IncomingKeyword[]; more: number }> {
-  const found = await (request.source === 'keywords' ? unsettledKeywords : unsettledFolders)(database, request);
+): Promise<{ keywords: IncomingKeyword[]; total: number }> {
+  const { total, rows } = await (request.source === 'keywords' ? unsettledKeywords : unsettledFolders)(
+    database,
+    request,
+  );
+  if (rows.length === 0) return { keywords: [], total };
   const matcher = new TermMatcher(await listTerms(database));
-  return {
-    keywords: found
-      .slice(0, MAX_LISTED)
-      .map((keyword) => ({ ...keyword, proposal: matcher.propose(keyword.keyword) ?? null })),
-    more: Math.max(0, found.length - MAX_LISTED),
-  };
+  return { keywords: rows.map((row) => ({ ...row, proposal: matcher.propose(row.keyword) ?? null })), total };
 }
 
-function unsettledKeywords(database: Database, { accession }: Request): Promise<Found[]> {
-  return database.rows<Found>(
-    `with open as (
-       select k.keyword, count(*)::int as photos, (array_agg(k.photo_id order by k.photo_id))[1:3] as ids
-       from photo_keyword k join photo p on p.id = k.photo_id
-       where ($1::int is null or p.accession_id = $1) and not exists (select 1 from keyword_decision d where d.keyword = k.keyword)
-       group by k.keyword)
-     select o.keyword, o.photos, ${SAMPLES} as samples from open o order by o.photos desc, o.keyword`,
-    [accession ?? null],
-  );
+async function unsettledKeywords(database: Database, { accession, limit }: Request): Promise<Found> {
+  const open = `from photo_keyword k join photo p on p.id = k.photo_id
+    where ($1::int is null or p.accession_id = $1) and not exists (select 1 from keyword_decision d where d.keyword = k.keyword)`;
+  const [count, rows] = await Promise.all([
+    database.row<{ total: number }>(`select count(distinct k.keyword)::int as total ${open}`, [accession ?? null]),
+    limit === 0
+      ? []
+      : database.rows<Found['rows'][number]>(
+          `select o.keyword, o.photos, ${SAMPLES} as samples from (
+             select k.keyword, count(*)::int as photos, (array_agg(k.photo_id order by k.photo_id))[1:3] as ids
+             ${open} group by k.keyword order by photos desc, k.keyword limit $2) o
+           order by o.photos desc, o.keyword`,
+          [accession ?? null, limit],
+        ),
+  ]);
+  return { total: count?.total ?? 0, rows };
 }
 
 const SAMPLES = `(select json_agg(json_build_object('id', s.id, 'previewVersion', s.preview_version) order by s.id) from photo s where s.id = any(o.ids))`;
 
-async function unsettledFolders(database: Database, { accession, levels }: Request): Promise<Found[]> {
+async function unsettledFolders(database: Database, { accession, levels, limit }: Request): Promise<Found> {
   const folders = await database.rows<{ path: string; photos: number; ids: number[] }>(
     `select f.path, count(*)::int as photos, (array_agg(p.id order by p.id))[1:3] as ids
      from photo p join folder f on f.id = p.folder_id where ($1::int is null or p.accession_id = $1) group by f.path`,
@@ -61,14 +68,16 @@ async function unsettledFolders(database: Database, { accession, levels }: Reque
     [[...byWords.keys()].map(folderDecision)],
   );
   for (const { keyword } of settled) byWords.delete(keyword.slice(FOLDER_MARK.length));
-  const rows = [...byWords].map(([keyword, { photos, ids }]) => ({ keyword, photos, ids }));
-  return database.rows<Found>(
+  const words = [...byWords].map(([keyword, { photos, ids }]) => ({ keyword, photos, ids }));
+  words.sort((a, b) => b.photos - a.photos || (a.keyword < b.keyword ? -1 : 1));
+  const rows = await database.rows<Found['rows'][number]>(
     `select o.keyword, o.photos, ${SAMPLES} as samples
      from jsonb_to_recordset($1::jsonb) as r (keyword text, photos int, ids jsonb)
      cross join lateral (select r.keyword, r.photos, array(select jsonb_array_elements_text(r.ids)::int) as ids) o
      order by o.photos desc, o.keyword`,
-    [JSON.stringify(rows)],
+    [JSON.stringify(words.slice(0, limit))],
   );
+  return { total: words.length, rows };
 }
 
 /** How decisions on folder names are told from those on keywords. */

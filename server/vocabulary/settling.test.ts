@@ -27,7 +27,8 @@ beforeEach(async () => {
 afterEach(() => world.close());
 
 const count = (query: string) => world.services.search.count(query);
-const incoming = async () => (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1 })).keywords;
+const incoming = async () =>
+  (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000 })).keywords;
 const idOf = async (label: string) =>
   (await world.services.vocabulary.list()).find((term) => term.label === label)?.id ?? 0;
 
@@ -102,7 +103,7 @@ test('a decision can be kept to one accession', async () => {
   const job = await world.takeIn(drive);
   const accession = Number(job.result['accession']);
   expect(
-    (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, accession })).keywords,
+    (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000, accession })).keywords,
   ).toMatchObject([{ keyword: 'Strand', photos: 1 }]);
   await world.apply({
     kind: 'settleKeywords', accession, remember: false, decisions: [{ keyword: 'Strand', decision: 'term', termId: await idOf('Beach') }],
@@ -112,13 +113,15 @@ test('a decision can be kept to one accession', async () => {
 });
 
 test('names of folders become terms of the photos in them, dates left out', async () => {
-  const listed = await world.services.vocabulary.incoming({ source: 'folders', levels: 1 });
+  const listed = await world.services.vocabulary.incoming({ source: 'folders', levels: 1, limit: 1000 });
   expect(listed.keywords).toMatchObject([{ keyword: 'Kite festival', photos: 2, proposal: null }]);
   await world.apply({
     kind: 'settleKeywords', source: 'folders', decisions: [{ keyword: 'Kite festival', decision: 'new', label: 'Kite festival', parentId: null }],
   }); // prettier-ignore
   expect(await count('term:"Kite festival"')).toBe(2);
-  expect((await world.services.vocabulary.incoming({ source: 'folders', levels: 1 })).keywords).toEqual([]);
+  expect((await world.services.vocabulary.incoming({ source: 'folders', levels: 1, limit: 1000 })).keywords).toEqual(
+    [],
+  );
 });
 
 test('headings, unknown terms and labels that are taken are refused, and nothing changes', async () => {

@@ -8,6 +8,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { folderDecision, folderKeywords } from './incoming';
+import { requireAssignable } from './required';
 import * as store from './store';
 
 interface Decided {
@@ -20,7 +21,8 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
   return {
     async settleKeywords(change, { tx, entryId }) {
       const { decided, made } = await withNewTerms(change, { tx, entryId });
-      await requireAssignable(decided, made, tx);
+      const asked = decided.flatMap(({ termId }) => (termId === null || made.has(termId) ? [] : [termId]));
+      await requireAssignable(database, [...new Set(asked)], tx);
       if (change.source === 'keywords') await recordKeywords(entryId, decided, change.accession ?? null, tx);
       else await recordFolders(entryId, decided, change, tx);
       if (change.remember)
@@ -78,19 +80,6 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
       tx,
     );
     return { decided, made: new Set([...made.values()].map(({ id }) => id)) };
-  }
-
-  async function requireAssignable(
-    decided: readonly Decided[],
-    made: ReadonlySet<number>,
-    tx: Transaction,
-  ): Promise<void> {
-    const ids = [...new Set(decided.flatMap(({ termId }) => (termId === null || made.has(termId) ? [] : [termId])))];
-    const terms = await store.findTerms(database, ids, tx);
-    if (terms.length < ids.length)
-      throw new StellinError('notFound', { what: 'such term (it may have been removed meanwhile)' });
-    const heading = terms.find((term) => term.heading);
-    if (heading) throw new StellinError('headingGiven', { label: heading.label });
   }
 
   /** Keywords that become terms or nothing stop being free ones; photos that have them get the terms. */

@@ -74,8 +74,8 @@ export function IntakeScreen() {
 
 /** How many keywords wait for a decision. */
 function ToSettle() {
-  const { data } = useIncoming({ source: 'keywords', levels: 1 });
-  const count = data ? data.keywords.length + data.more : 0;
+  const { data } = useIncoming({ source: 'keywords', limit: 0 });
+  const count = data?.total ?? 0;
   if (count === 0) return null;
   return (
     <p className="flex items-center gap-3 rounded-md bg-amber-pale px-4 py-2.5">

@@ -172,8 +172,10 @@ export function KeywordsScreen() {
             </tbody>
           </table>
         )}
-        {data && data.more > 0 && (
-          <p className="px-5 py-3 text-ink-2">{countText(data.more, 'rarer one')} follow when these are settled.</p>
+        {data && data.total > keywords.length && (
+          <p className="px-5 py-3 text-ink-2">
+            {countText(data.total - keywords.length, 'rarer one')} follow when these are settled.
+          </p>
         )}
       </div>
       {decided.length > 0 && (

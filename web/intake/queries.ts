@@ -41,10 +41,10 @@ export function useJobs(kind: string) {
 
 export type IncomingRequest = z.input<typeof keywordRoutes.listIncoming.query>;
 
-/** Keywords or folder names that are to be settled. Photos' keywords and the vocabulary make it stale. */
+/** Keywords or folder names that are to be settled. Decisions make it stale, and the end of an accession. */
 export function useIncoming(request: IncomingRequest) {
   return useQuery({
-    queryKey: ['photos', 'incoming', request],
+    queryKey: ['vocabulary', 'incoming', request],
     queryFn: () => call(keywordRoutes.listIncoming, { query: request }),
     placeholderData: keepPreviousData,
   });

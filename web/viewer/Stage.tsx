@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { pictureUrl, previewUrl } from '../api';
-import { panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
+import { fitScale, panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
 
 /** Pixels of the longer side that the large picture has; beyond it the full one is shown. */
 const LARGE_PIXELS = 2048;
@@ -13,15 +13,21 @@ interface Props {
   photo: Photo;
   zoom: Zoom;
   onZoom: (change: (before: Zoom) => Zoom) => void;
+  /** Told at which scale the whole picture fits. */
+  onFit?: (scale: number) => void;
   /** Of several photos side by side, the one that keys act on. */
   marked?: boolean;
 }
 
-export function Stage({ photo, zoom, onZoom, marked = false }: Props) {
+export function Stage({ photo, zoom, onZoom, onFit, marked = false }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const frame = useSize(element);
   const picture = { width: photo.width ?? 1500, height: photo.height ?? 1000 };
   const place = frame && placeOf(zoom, frame, picture);
+  const fit = frame && fitScale(frame, picture);
+  useEffect(() => {
+    if (fit !== null) onFit?.(fit);
+  });
   const drag = useRef<{ x: number; y: number } | null>(null);
   // React's own wheel listeners can't keep the page from scrolling.
   useEffect(() => {

@@ -1,18 +1,18 @@
 // The viewer, in the place of the sheet: one photo, or two to four side by side with one zoom for all.
 
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../api';
 import { shownKey, useKeys } from '../app/keys';
 import { chooseOne } from '../desk/chosen';
-import { BLOCK, photosBetween, useBlock, type Result } from '../desk/queries';
+import { BLOCK, photosBetween, useBlock, usePhoto, type Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';
 import { Button } from '../parts/Button';
 import { Tooltip } from '../parts/Tooltip';
 import { Stage } from './Stage';
-import { FIT, type Zoom } from './zoom';
+import { FIT, MAX_SCALE, type Zoom } from './zoom';
 
 const STEP = 1.5;
 
@@ -30,6 +30,8 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   const { chosen, setChosen } = useSelection();
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [at, setAt] = useState(0);
+  /** The scale at which the picture fits its frame. */
+  const fit = useRef(1);
   const position = chosen.focus ?? 0;
   const { data: block } = useBlock(result, Math.floor(position / BLOCK));
   const photo = block?.[position % BLOCK];
@@ -58,8 +60,8 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
 
   const scaleBy = (factor: number) => () =>
     setZoom((before) => {
-      const scale = (before.scale ?? 0.25) * factor;
-      return scale < 0.2 ? FIT : { ...before, scale: Math.min(8, scale) };
+      const scale = (before.scale ?? fit.current) * factor;
+      return scale <= fit.current ? FIT : { ...before, scale: Math.min(MAX_SCALE, scale) };
     });
   const flip = () => setZoom((before) => (before.scale === null ? { ...before, scale: 1 } : FIT));
   useKeys({
@@ -116,13 +118,14 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
       <div className="flex min-h-0 flex-1 gap-px bg-line">
         {photos.map((one) => (
           <div key={one.id} className="flex min-w-0 flex-1 flex-col">
-            <Stage photo={one} zoom={zoom} onZoom={setZoom} marked={compared !== null && one.id === marked?.id} />
-            {compared && (
-              <p className="flex h-7 shrink-0 items-center gap-2 bg-sheet px-2 font-mono text-[11px]">
-                <span className="truncate">{one.name}</span>
-                <Rating rating={one.rating} />
-              </p>
-            )}
+            <Stage
+              photo={one}
+              zoom={zoom}
+              onZoom={setZoom}
+              onFit={(scale) => (fit.current = scale)}
+              marked={compared !== null && one.id === marked?.id}
+            />
+            {compared && <Caption photo={one} />}
           </div>
         ))}
       </div>
@@ -130,9 +133,16 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   );
 }
 
-function Rating({ rating }: { rating: number }) {
-  if (rating === 0) return null;
-  return <span className="font-sans font-semibold">{rating < 0 ? 'rejected' : `✦${rating}`}</span>;
+/** Under a photo that is compared: its name, and its rating as it is now. */
+function Caption({ photo }: { photo: Photo }) {
+  const { data } = usePhoto(photo.id);
+  const rating = data?.rating ?? photo.rating;
+  return (
+    <p className="flex h-7 shrink-0 items-center gap-2 bg-sheet px-2 font-mono text-[11px]">
+      <span className="truncate">{photo.name}</span>
+      {rating !== 0 && <span className="font-sans font-semibold">{rating < 0 ? 'rejected' : `✦${rating}`}</span>}
+    </p>
+  );
 }
 
 function ToolButton({

@@ -15,7 +15,7 @@ export interface Zoom {
 }
 
 export const FIT: Zoom = { scale: null, x: 0.5, y: 0.5 };
-const MAX_SCALE = 8;
+export const MAX_SCALE = 8;
 
 /** The scale at which the whole picture fits; never beyond 1:1. */
 export function fitScale(frame: Size, picture: Size): number {

@@ -8,6 +8,7 @@ alter table photo add column picture_hash bytea;
 -- 64 bits of a difference hash: few bits differ in pictures that look alike.
 alter table photo add column likeness bigint;
 create index on photo (picture_hash) where picture_hash is not null;
+create index on photo (accession_id);
 create index photo_missing on photo (size_bytes) where missing_since is not null;
 
 -- Pictures that were looked at before have no hash yet: the next look through their drive makes them.
