@@ -117,7 +117,7 @@ export function KeywordsScreen() {
         </div>
       </header>
       <div className="flex flex-wrap items-center gap-1.5 border-b border-line bg-sheet px-5 py-2">
-        <Kinds keywords={keywords} shown={shown} onShow={setShown} />
+        {data && <Kinds keywords={keywords} shown={shown} onShow={setShown} />}
         {mayChange && listed.length > 0 && (
           <span className="ml-auto flex gap-1.5">
             {listed.some(({ proposal }) => proposal) && (
