@@ -2,6 +2,7 @@
 
 import { accountRoutes } from './accounts';
 import { driveRoutes } from './drives';
+import { filingRoutes } from './filing';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
@@ -15,6 +16,7 @@ import { writeBackRoutes } from './writeback';
 export const api = {
   ...accountRoutes,
   ...driveRoutes,
+  ...filingRoutes,
   ...intakeRoutes,
   ...jobRoutes,
   ...keywordRoutes,

@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
+import { folderPath, namePattern } from './filing';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
@@ -48,6 +49,20 @@ export const change = z.discriminatedUnion('kind', [
     colour: z.enum(MARK_COLOURS),
   }),
   z.object({ kind: z.literal('removeMark'), markId: id }),
+  z.object({ kind: z.literal('moveFiles'), selection, driveId: z.uuid(), folder: folderPath }),
+  z.object({ kind: z.literal('copyFiles'), selection, driveId: z.uuid(), folder: folderPath }),
+  z.object({
+    kind: z.literal('renameFiles'),
+    selection,
+    pattern: namePattern,
+    start: z.number().int().min(0).max(9_999_999).default(1),
+  }),
+  z.object({ kind: z.literal('trashFiles'), selection }),
+  z.object({ kind: z.literal('restoreFiles'), selection }),
+  z.object({ kind: z.literal('removePhotos'), selection }),
+  z.object({ kind: z.literal('returnPhotos'), selection }),
+  z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: z.string().max(255) }),
+  z.object({ kind: z.literal('renameFolder'), folderId: id, name: z.string().max(255) }),
   z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
   z.object({ kind: z.literal('renameTerm'), termId: id, label }),
   z.object({ kind: z.literal('removeTerm'), termId: id }),

@@ -24,6 +24,7 @@ import { accountsRoutes, identify } from './accounts/routes';
 import { drivesRoutes } from './drives/routes';
 import { StellinError } from './errors';
 import { eventsRoutes } from './events/routes';
+import { filingRoutesFor } from './filing/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
 import { ledgerRoutesFor } from './ledger/routes';
@@ -85,6 +86,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
   app.after(() => {
     accountsRoutes(app, services.accounts);
     drivesRoutes(app, services.drives, services.config.home);
+    filingRoutesFor(app, services.filing, services.jobs);
     intakeRoutesFor(app, services.intake, services.previews);
     jobsRoutes(app, services.jobs);
     ledgerRoutesFor(app, services.ledger);

@@ -9,6 +9,7 @@ export const ERRORS = {
   tooLarge: [413, 'The request is too large.'],
   notFound: [404, 'There is no {what}.'],
   driveAway: [409, 'The drive “{drive}” is away. Attach it and try again.'],
+  driveReadOnly: [409, 'The drive “{drive}” can’t be written to.'],
   copiedDrive: [
     409,
     '“{drive}” carries the marker of another drive that is there too. Make it a drive of its own first.',
@@ -27,6 +28,9 @@ export const ERRORS = {
   headingGiven: [409, '“{label}” is a heading: it groups other terms and can’t be given to a photo.'],
   searchExists: [409, 'There is a saved search named “{name}” already.'],
   markTaken: [409, 'There is a mark “{name}” with the letter {letter} already.'],
+  filesOnTheWay: [409, 'The files of “{title}” are still on their way. Wait for them, or cancel that first.'],
+  nameRefused: [400, '“{name}” can’t be used: {why}.'],
+  folderExists: [409, 'The drive “{drive}” has a folder “{folder}” already.'],
   bayMissing: [404, 'There is no drive bay here; it belongs to the demo.'],
   bayDrive: [409, '{why}'],
   noPreview: [404, 'There is no preview of this photo: {why}'],

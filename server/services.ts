@@ -9,12 +9,16 @@ import { migrate } from './database/migrate';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
+import { filingChanges } from './filing/changes';
+import { emptyingJob } from './filing/emptying';
+import { filingJob } from './filing/job';
+import { filingService } from './filing/service';
 import { fileReader } from './intake/reader';
 import { fileWriter } from './files/writer';
 import { indexingJob, rereadFiles } from './intake/indexing';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
-import { jobService } from './jobs/service';
+import { jobService, type Jobs } from './jobs/service';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
@@ -51,6 +55,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     await writeBack.afterReading(photoIds, tx);
   };
   const reread: Reread = (files, tx) => rereadFiles({ database, reader, afterReading }, files, tx);
+  const filing = filingService(database, drives);
+  // Jobs know the ledger's work and the ledger starts jobs: it gets them once both are there.
+  const late: { jobs?: Jobs } = {};
   const ledger = ledgerService(
     database,
     {
@@ -59,8 +66,12 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...photoChanges(database),
       ...markChanges(database),
       ...searchChanges(database),
+      ...filingChanges(database, drives),
     },
-    [vocabulary.afterChange, writeBack.afterChange],
+    [vocabulary.afterChange, writeBack.afterChange, filing.afterChange],
+    async (entry, accountId) => {
+      if (late.jobs) await filing.start(late.jobs, entry, accountId);
+    },
   );
   const jobs = await jobService(
     database,
@@ -68,9 +79,12 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       indexingJob({ database, drives, previews, reader, afterReading }),
       writingJob({ database, drives, writer, reader, reread }),
       takingBackJob({ database, drives, writer, reread }),
+      filingJob({ database, drives, reread }),
+      emptyingJob({ database, drives }),
     ],
     log,
   );
+  late.jobs = jobs;
   const intake = intakeService(database, drives, jobs);
   const events = await openEventHub(databaseUrl, log);
 
@@ -88,6 +102,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     previews,
     reader,
     ledger,
+    filing,
     jobs,
     intake,
     events,
@@ -100,6 +115,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
           log.warn(`a write that was cut off is not sorted out: ${path}: ${settled.message}`);
       await writeBack.recover();
       await jobs.work();
+      await filing.recover(jobs);
       void drives.watch();
     },
 

@@ -5,8 +5,9 @@ import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
 import * as metadataVersions from './migrations/0002-metadata-versions';
 import * as identity from './migrations/0003-identity';
-import * as marks from './migrations/0005-marks';
 import * as settledKeywords from './migrations/0004-settled-keywords';
+import * as marks from './migrations/0005-marks';
+import * as filing from './migrations/0006-filing';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -14,6 +15,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0003-identity', sql: identity.sql },
   { name: '0004-settled-keywords', sql: settledKeywords.sql },
   { name: '0005-marks', sql: marks.sql },
+  { name: '0006-filing', sql: filing.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

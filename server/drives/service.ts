@@ -107,6 +107,13 @@ export function driveService(
 
     requireAttached,
 
+    /** A drive that is there and can be written to. */
+    async requireWritable(id: string): Promise<store.DriveRow & { mountPoint: string }> {
+      const drive = await requireAttached(id);
+      if (drive.readOnly) throw new StellinError('driveReadOnly', { drive: drive.label });
+      return drive;
+    },
+
     /** Whether a drive is there right now, looked up afresh. */
     async isAttached(id: string): Promise<boolean> {
       await refresh();

@@ -1,6 +1,7 @@
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/search/words';
 import { isoSql, type Database } from '../database/database';
+import { outsideTrash } from '../filing/trash';
 import type { Volume } from '../files/volume';
 
 export interface DriveRow {
@@ -8,12 +9,14 @@ export interface DriveRow {
   label: string;
   mountPoint: string | null;
   attached: boolean;
+  readOnly: boolean;
 }
 
 export async function findDrive(database: Database, id: string): Promise<DriveRow | undefined> {
-  return database.row<DriveRow>('select id, label, mount_point as "mountPoint", attached from drive where id = $1', [
-    id,
-  ]);
+  return database.row<DriveRow>(
+    'select id, label, mount_point as "mountPoint", attached, read_only as "readOnly" from drive where id = $1',
+    [id],
+  );
 }
 
 export type KnownDrive = Omit<Drive, 'key' | 'state' | 'copyOf'> & { id: string; attached: boolean };
@@ -25,7 +28,7 @@ export async function listDrives(database: Database): Promise<KnownDrive[]> {
        d.read_only as "readOnly", d.note, coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
      from drive d left join (
        select drive_id, count(*)::int as photos, sum(size_bytes)::float8 as bytes, (count(*) filter (where missing_since is not null))::int as missing
-       from photo group by drive_id) s on s.drive_id = d.id
+       from photo where shown group by drive_id) s on s.drive_id = d.id
      order by d.label`,
   );
 }
@@ -119,11 +122,11 @@ export async function noteAttached(
 
 export async function listFolders(database: Database): Promise<Folder[]> {
   return database.rows<Folder>(
-    `with direct as (select folder_id, count(*)::int as photos from photo group by folder_id)
+    `with direct as (select folder_id, count(*)::int as photos from photo where shown group by folder_id)
      select f.id, f.drive_id as "driveId", f.parent_id as "parentId", f.name, f.path,
        coalesce((select photos from direct where folder_id = f.id), 0) as photos,
        coalesce((select sum(n.photos)::int from folder b join direct n on n.folder_id = b.id
          where b.drive_id = f.drive_id and (f.path = '' or b.path = f.path or (b.path > f.path || '/' and b.path < f.path || '0'))), 0) as "photosWithin"
-     from folder f order by f.drive_id, f.path`,
+     from folder f where ${outsideTrash('f')} order by f.drive_id, f.path`,
   );
 }

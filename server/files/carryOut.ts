@@ -2,7 +2,6 @@
 // journal; any other is written anew beside the old one, flushed, verified and renamed over it. Whatever happens in
 // between, the old file or the new one is there whole, or can be made whole from the journal.
 
-import { spawn } from 'node:child_process';
 import {
   closeSync, fsync, fsyncSync, fstatSync, futimesSync, openSync, readSync, renameSync, statSync, unlinkSync, writeSync,
   type BigIntStats,
@@ -15,6 +14,7 @@ import { pictureRanges } from '@stellin/core/metadata/write';
 import type { Range } from '@stellin/core/metadata/containers/index';
 import type { ByteSource } from '@stellin/core/metadata/bytes';
 import { systemCode } from '../errors';
+import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
 import { fingerprintOf, requireUnchanged, type Fingerprint } from './fingerprint';
 import { requireFields, type PlannedFile, type PlannedWrite } from './planWrite';
@@ -215,31 +215,18 @@ function writeAll(descriptor: number, bytes: Uint8Array, position: number): void
     written += writeSync(descriptor, bytes, written, bytes.length - written, position + written);
 }
 
-/**
- * Makes the temporary files with owner, mode, times and extended attributes of the old ones. Node.js knows no extended
- * attributes, so `cp` of the system does it, for several files in one go and ahead of the writing.
- */
+/** Makes the temporary files with owner, mode, times and extended attributes of the old ones, ahead of the writing. */
 function copyAttributes(files: readonly PlannedFile[]): Attributes {
   const anew = files.filter(({ patches, before, pieces }) => !patches && before && pieces);
-  const script = 'while [ $# -gt 0 ]; do cp --attributes-only --preserve=all -- "$1" "$2"; shift 2; done';
   const made = new Map<PlannedFile, Promise<void>>();
   let before = Promise.resolve();
   for (let at = 0; at < anew.length; at += TOGETHER) {
     const some = anew.slice(at, at + TOGETHER);
     const names = some.flatMap(({ path, temporary }) => [path, temporary]);
-    before = before.then(() => ended('sh', ['-c', script, 'sh', ...names]));
+    before = before.then(() => copyAttributesOf(...names));
     for (const file of some) made.set(file, before);
   }
   return made;
-}
-
-/** Where it fails the reason shows when the file itself is written; without it no write is worse than before. */
-function ended(command: string, args: readonly string[]): Promise<void> {
-  return new Promise((resolve) => {
-    const child = spawn(command, args, { stdio: 'ignore' });
-    child.on('exit', () => resolve());
-    child.on('error', () => resolve());
-  });
 }
 
 function keepTimes(descriptor: number, { atimeNs, mtimeNs }: BigIntStats): void {

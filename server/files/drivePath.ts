@@ -1,9 +1,9 @@
 // Paths inside a drive. Nothing outside server/files opens files of drives, and nothing here opens one that does not lie
 // inside the drive it is asked for.
 
-import { realpath } from 'node:fs/promises';
+import { mkdir, realpath } from 'node:fs/promises';
 import { isAbsolute, join, normalize, relative, sep } from 'node:path';
-import { StellinError } from '../errors';
+import { StellinError, systemCode } from '../errors';
 
 /** The file's path in the system, for a path below a drive's mount point. Refuses paths that lead out of it, by `..` or by links. */
 export async function resolveInside(mountPoint: string, path: string): Promise<string> {
@@ -14,6 +14,19 @@ export async function resolveInside(mountPoint: string, path: string): Promise<s
   const below = relative(root, real);
   if (isAbsolute(below) || leadsOut(below)) throw new StellinError('outsideDrive', { path });
   return real;
+}
+
+/** The folder's path in the system, made with those above it where it is not there yet. Refuses what leads out of the drive. */
+export async function ensureFolderInside(mountPoint: string, path: string): Promise<string> {
+  if (path === '') return resolveInside(mountPoint, '');
+  const slash = path.lastIndexOf('/');
+  const above = await ensureFolderInside(mountPoint, path.slice(0, Math.max(0, slash)));
+  const name = path.slice(slash + 1);
+  if (name === '..' || name === '.' || name.includes('\0')) throw new StellinError('outsideDrive', { path });
+  await mkdir(join(above, name)).catch((error: unknown) => {
+    if (systemCode(error) !== 'EEXIST') throw error;
+  });
+  return resolveInside(mountPoint, path);
 }
 
 /** Turns paths in the system into paths below a drive's mount point: it may come back at another place. */

@@ -1,6 +1,6 @@
 // Walking the folders of a drive. Hidden and system folders are passed over, links are not followed.
 
-import { opendir } from 'node:fs/promises';
+import { opendir, readdir } from 'node:fs/promises';
 import { kindByName } from '@stellin/core/metadata/containers/index';
 import { messageOf } from '../errors';
 import { joinPath, resolveInside } from './drivePath';
@@ -57,6 +57,12 @@ export async function* walkFolders(
     yield listing;
     if (subFolders) todo.push(...below.sort().reverse());
   }
+}
+
+/** The sidecars of a folder (its path in the system): the file's name for a photo's base name in small letters. */
+export async function sidecarsIn(folder: string): Promise<Map<string, string>> {
+  const names = (await readdir(folder)).filter((name) => /\.xmp$/i.test(name) && !name.startsWith('.'));
+  return new Map(names.map((name) => [baseName(name), name]));
 }
 
 /** The name without its extension, in small letters: what a photo and its sidecar share. */

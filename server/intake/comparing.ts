@@ -3,6 +3,7 @@
 import { join } from 'node:path';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { sameTime } from '../files/fingerprint';
+import { isTaken } from '../files/relocate';
 import type { FileReader } from './reader';
 import type { RecordRequest } from '../files/readRecord';
 import { baseName, type FolderListing } from '../files/walk';
@@ -79,10 +80,11 @@ export async function compareFolder(
       isNew: before === undefined,
     });
   }
-  // What was left aside this time, or could not be listed, may well be there.
+  // What was left aside this time, or could not be listed, may well be there; and so may what came after the listing.
   if (!listing.problem)
     for (const [name, { id, missing }] of byName)
-      if (!missing && !isIgnored(joinPath(listing.path, name))) comparison.goneIds.push(id);
+      if (!missing && !isIgnored(joinPath(listing.path, name)) && !(await isTaken(join(folder, name))))
+        comparison.goneIds.push(id);
   return comparison;
 }
 

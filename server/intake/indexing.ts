@@ -7,6 +7,7 @@ import { ignoring } from '@stellin/core/intake/patterns';
 import { FILE_KINDS, kindByName } from '@stellin/core/metadata/containers/index';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
+import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
@@ -163,7 +164,7 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
     toRead += comparison.toRead.length;
     if (comparison.toRead.length > 0)
       changed.push({ id: folderId, path: listing.path, files: comparison.toRead.length });
-    if (!parameters.missingOnly) gone += await markMissing(database, comparison.goneIds);
+    if (!parameters.missingOnly) gone += await markMissing(database, folderId, comparison.goneIds);
     if (comparison.returnedIds.length > 0) {
       await markReturned(database, comparison.returnedIds);
       await store.countPhotos(database, accessionId, { returned: comparison.returnedIds.length });
@@ -200,29 +201,34 @@ async function compare(taking: Taking, listing: FolderListing, folderId: number)
 
 /** Reads what is new and what has changed, folder by folder. */
 async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promise<void> {
-  const { run, mountPoint, parameters } = taking;
+  const { run, parameters } = taking;
   let done = run.done;
-  for (const { id, path, files } of folders) {
-    const before = done;
-    const options = { subFolders: false, isIgnored: taking.isIgnored };
-    for await (const listing of walkFolders(mountPoint, path, options)) {
-      const { toRead } = await compare(taking, listing, id);
-      let reading = readNext(taking, id, toRead, 0);
-      for (let at = 0; at < toRead.length; at += BATCH) {
-        const batch = toRead.slice(at, at + BATCH);
-        const results = await reading;
-        // While these are saved, the next are read.
-        reading = readNext(taking, id, toRead, at + BATCH);
-        await Promise.all([saveBatch(taking, id, batch, results), reading.catch(() => undefined)]);
-        faultPoint('index:batch');
-        done += batch.length;
-        await run.progress({ done, current: `Reading ${path || 'the drive'}` });
-      }
-    }
-    done = before + files;
+  for (const folder of folders) {
+    // From the listing to the saving no file is moved.
+    await holdingFiles(taking.services.database, 'together', () => readFolder(taking, folder, done));
+    done += folder.files;
   }
   await taking.services.database.notify(['photos', 'drives', 'accessions']);
   await run.progress({ done: Math.min(done, run.total), current: parameters.missingOnly ? '' : 'Making previews' });
+}
+
+async function readFolder(taking: Taking, { id, path }: ChangedFolder, before: number): Promise<void> {
+  const options = { subFolders: false, isIgnored: taking.isIgnored };
+  let done = before;
+  for await (const listing of walkFolders(taking.mountPoint, path, options)) {
+    const { toRead } = await compare(taking, listing, id);
+    let reading = readNext(taking, id, toRead, 0);
+    for (let at = 0; at < toRead.length; at += BATCH) {
+      const batch = toRead.slice(at, at + BATCH);
+      const results = await reading;
+      // While these are saved, the next are read.
+      reading = readNext(taking, id, toRead, at + BATCH);
+      await Promise.all([saveBatch(taking, id, batch, results), reading.catch(() => undefined)]);
+      faultPoint('index:batch');
+      done += batch.length;
+      await taking.run.progress({ done, current: `Reading ${path || 'the drive'}` });
+    }
+  }
 }
 
 function readNext(

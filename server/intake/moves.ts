@@ -1,6 +1,7 @@
 // The tables' side of recognising moved files.
 
 import type { Database, Transaction } from '../database/database';
+import { outsideTrash } from '../filing/trash';
 
 export interface Candidate {
   /** Of the new file. */
@@ -21,7 +22,9 @@ export interface Move {
 
 /** Whether any photo is missing. */
 export async function areMissing(database: Database): Promise<boolean> {
-  return (await database.row('select 1 as found from photo where missing_since is not null limit 1')) !== undefined;
+  return (
+    (await database.row('select 1 as found from photo where missing_since is not null and shown limit 1')) !== undefined
+  );
 }
 
 /** Missing photos that new files may be: of the same name, or of the same size (and about the same time, unless `withinMs` is null). Best first. */
@@ -34,7 +37,7 @@ export function candidatesFor(
     `select a.name, p.id, p.picture_hash as hash, p.name = a.name as "sameName", p.size_bytes = a.size as "sameSize",
        p.size_bytes = a.size and abs(p.mtime_ms - a.mtime) < 2001 as "sameTrace"
      from unnest($1::text[], $2::bigint[], $3::float8[]) as a (name, size, mtime)
-     join photo p on p.missing_since is not null
+     join photo p on p.missing_since is not null and p.shown
        and (p.name = a.name or (p.size_bytes = a.size and ($4::float8 is null or abs(p.mtime_ms - a.mtime) < $4)))
      order by "sameTrace" desc, "sameName" desc, p.missing_since desc, p.id`,
     [
@@ -60,24 +63,24 @@ export async function moveHere(
   );
 }
 
-/** Marks photos whose file is not there. Returns how many were not marked before. */
-export async function markMissing(database: Database, ids: readonly number[]): Promise<number> {
+/** Marks photos of a folder whose file is not there. Returns how many were not marked before. */
+export async function markMissing(database: Database, folderId: number, ids: readonly number[]): Promise<number> {
   if (ids.length === 0) return 0;
   const marked = await database.rows(
-    'update photo set missing_since = now() where id = any($1) and missing_since is null returning id',
-    [ids],
+    'update photo set missing_since = now() where id = any($1) and folder_id = $2 and missing_since is null returning id',
+    [ids, folderId],
   );
   return marked.length;
 }
 
-/** The folders of a drive as far as they lie within one. */
+/** The folders of a drive as far as they lie within one; those of its trash are never looked through. */
 export function foldersWithin(
   database: Database,
   driveId: string,
   scope: { folder: string; subFolders: boolean },
 ): Promise<{ id: number; path: string }[]> {
   return database.rows(
-    `select f.id, f.path from folder f where f.drive_id = $1 and (f.path = $2 or ($3 and ($2 = '' or f.path like $4)))`,
+    `select f.id, f.path from folder f where f.drive_id = $1 and ${outsideTrash('f')} and (f.path = $2 or ($3 and ($2 = '' or f.path like $4)))`,
     [driveId, scope.folder, scope.subFolders, `${scope.folder.replace(/[\\%_]/g, '\\$&')}/%`],
   );
 }
@@ -114,8 +117,8 @@ export async function adoptByPicture(database: Database, limit: number, tx: Tran
   const pairs = await database.rows<{ missing: number; arrived: number }>(
     `select distinct on (arrived) missing, arrived from (
        select distinct on (m.id) m.id as missing, a.id as arrived
-       from photo m join photo a on a.picture_hash = m.picture_hash and a.missing_since is null and a.id > m.id
-       where m.missing_since is not null and not exists (select 1 from ledger_photo l where l.photo_id = a.id)
+       from photo m join photo a on a.picture_hash = m.picture_hash and a.missing_since is null and a.shown and a.id > m.id
+       where m.missing_since is not null and m.shown and not exists (select 1 from ledger_photo l where l.photo_id = a.id)
        order by m.id, (a.name = m.name) desc, a.id) pair order by arrived, missing limit $1`,
     [limit],
     tx,

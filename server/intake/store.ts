@@ -38,8 +38,8 @@ export async function listAccessions(database: Database): Promise<Accession[]> {
        c.photos_new as "photosNew", c.photos_changed as "photosChanged", c.photos_moved as "photosMoved",
        c.photos_missing as "photosMissing", c.photos_returned as "photosReturned", c.pictures_changed as "picturesChanged",
        c.job_id as "jobId",
-       (select count(*)::int from photo p join photo_text t on t.photo_id = p.id where p.accession_id = c.id and t.disagreements <> '[]') as disagreeing,
-       (select count(*)::int from photo p where p.accession_id = c.id and p.damaged) as damaged,
+       (select count(*)::int from photo p join photo_text t on t.photo_id = p.id where p.accession_id = c.id and p.shown and t.disagreements <> '[]') as disagreeing,
+       (select count(*)::int from photo p where p.accession_id = c.id and p.shown and p.damaged) as damaged,
        (select count(*)::int from job_failure f where f.job_id = c.job_id) as failures
      from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id
      order by c.id desc limit 200`,

@@ -30,7 +30,19 @@ export type Ledger = ReturnType<typeof ledgerService>;
 
 const TOPICS: readonly Topic[] = ['ledger', 'photos', 'vocabulary', 'searches', 'marks', 'writeBack'];
 
-export function ledgerService(database: Database, handlers: ChangeHandlers, afterChange: readonly AfterChange[]) {
+export function ledgerService(
+  database: Database,
+  handlers: ChangeHandlers,
+  afterChange: readonly AfterChange[],
+  /** Told when a change is in the catalogue for good. */
+  afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void> = () => Promise.resolve(),
+) {
+  const committed = async (accountId: number, change: Promise<LedgerEntry>): Promise<LedgerEntry> => {
+    const entry = await change;
+    await afterCommit(entry, accountId);
+    return entry;
+  };
+
   const settle = async (entryId: number, title: (photos: number) => string, tx: Transaction): Promise<LedgerEntry> => {
     await store.takeEffect(database, entryId, tx);
     for (const hook of afterChange) await hook(entryId, tx);
@@ -68,7 +80,7 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
   return {
     /** Applies a change as one step that can be undone. */
     apply(change: Change, accountId: number): Promise<LedgerEntry> {
-      return withoutForeignKeyErrors(change.kind, () =>
+      const applied = withoutForeignKeyErrors(change.kind, () =>
         database.transaction(async (tx) => {
           const entryId = await store.insertEntry(
             database,
@@ -84,27 +96,30 @@ export function ledgerService(database: Database, handlers: ChangeHandlers, afte
           return settle(entryId, title, tx);
         }),
       );
+      return committed(accountId, applied);
     },
 
     /** Takes back a person's last change. */
     async undo(accountId: number): Promise<LedgerEntry> {
       const next = await store.nextUndo(database, accountId);
-      return withoutForeignKeyErrors(next?.title ?? '', () =>
+      const undone = withoutForeignKeyErrors(next?.title ?? '', () =>
         database.transaction(async (tx) => {
           const target = await store.nextUndo(database, accountId, tx);
           if (!target) throw new StellinError('nothingToUndo');
           return reverse(accountId, 'undo', target, await lastEffect(target.id, tx), tx);
         }),
       );
+      return committed(accountId, undone);
     },
 
     /** Repeats the change that was taken back last. */
     redo(accountId: number): Promise<LedgerEntry> {
-      return database.transaction(async (tx) => {
+      const redone = database.transaction(async (tx) => {
         const target = await store.nextRedo(database, accountId, tx);
         if (!target) throw new StellinError('nothingToRedo');
         return reverse(accountId, 'redo', target, target.reversedBy, tx);
       });
+      return committed(accountId, redone);
     },
 
     /** What undo and redo would do. */

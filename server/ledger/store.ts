@@ -11,6 +11,21 @@ interface PhotoAspect {
   stillBefore: string;
 }
 
+/** Where photos are, as the ledger keeps it. */
+export const PLACE_SQL = `jsonb_build_object('drive', p.drive_id, 'folder', f.path, 'name', p.name, 'trashedFrom', p.trashed_from)`;
+
+function placeOf(photoId: string): string {
+  return `(select ${PLACE_SQL} from photo p join folder f on f.id = p.folder_id where p.id = ${photoId})`;
+}
+
+function stepsSql(aspect: string, copies: boolean): string {
+  // Files that share a base name, and with it a sidecar, come one after the other.
+  return `insert into filing_step (entry_id, photo_id, copies, drive_id, folder, name, trashed_from)
+    select l.entry_id, l.photo_id, ${copies}, (l.after ->> 'drive')::uuid, l.after ->> 'folder', l.after ->> 'name', l.after ->> 'trashedFrom'
+    from ledger_photo l join photo p on p.id = l.photo_id where l.entry_id = $1 and l.aspect = '${aspect}'
+    order by p.drive_id, p.folder_id, lower(regexp_replace(p.name, '\\.[^.]*$', '')), p.id`;
+}
+
 export const PHOTO_ASPECTS = {
   term: {
     effect: [
@@ -45,6 +60,16 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `(select jsonb_build_object('name', p.mark, 'folded', p.mark_folded) from photo p where p.id = l.photo_id) = l.before`,
   },
+  // Files go where the record says when the job has moved them there.
+  place: { effect: [stepsSql('place', false)], stillBefore: `${placeOf('l.photo_id')} = l.before` },
+  // What copying made is undone by moving the copies to the trash: those have places of their own.
+  copy: { effect: [stepsSql('copy', true)], stillBefore: 'false' },
+  removed: {
+    effect: [
+      `update photo p set removed = (l.after)::boolean from ledger_photo l where l.entry_id = $1 and l.aspect = 'removed' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select to_jsonb(p.removed) from photo p where p.id = l.photo_id) = l.before`,
+  },
   rating: {
     effect: [
       `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
@@ -57,6 +82,7 @@ export type Aspect = keyof typeof PHOTO_ASPECTS;
 
 /** Tables whose rows changes make, alter and remove. The order is that of making; removing goes the other way. */
 export const OBJECT_TABLES = {
+  folder: ['drive_id', 'parent_id', 'name', 'path'],
   term: ['parent_id', 'label', 'heading', 'write_broader', 'scope_note', 'other_labels', 'labels_folded', 'words'],
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
@@ -253,6 +279,7 @@ export async function photosOfEntry(
   return database.rows(
     `select l.photo_id as "photoId", p.name,
        case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
+         when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue'
          when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' else l.aspect end as what,
        ${shownSql('l.before')} as before, ${shownSql('l.after')} as after
      from ledger_photo l join photo p on p.id = l.photo_id
@@ -265,6 +292,7 @@ export async function photosOfEntry(
 
 /** A recorded value as people read it. */
 function shownSql(value: string): string {
-  return `case when ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
+  return `case when ${value} ? 'trashedFrom' then concat_ws('/', (select d.label from drive d where d.id = (${value} ->> 'drive')::uuid), nullif(${value} ->> 'folder', ''), ${value} ->> 'name')
+    when ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
     then coalesce(nullif(${value} ->> 'name', ''), '–') else ${value}::text end`;
 }

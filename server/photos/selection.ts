@@ -1,20 +1,22 @@
 // A selection as SQL: what a query finds, less some, plus some. Photos are never listed by the caller.
 
-import { parseQuery } from '@stellin/core/search/language';
 import type { Selection } from '@stellin/contract/photos';
-import { compileQuery, type SqlCondition } from '../search/compile';
+import type { SqlCondition } from '../search/compile';
+import { foundSql } from '../search/found';
 
-/** A statement that returns the ids (column `id`) of the photos meant, numbering its parameters after those in `bind`. */
+/**
+ * A statement that returns the ids (column `id`) of the photos meant, those in a closed bundle with their lead, numbering
+ * its parameters after those in `bind`.
+ */
 export function selectionSql(selection: Selection, bind: readonly unknown[] = []): SqlCondition {
-  const found =
-    selection.query === null
-      ? { sql: 'false', bind: [...bind] }
-      : compileQuery(parseQuery(selection.query).query, bind);
+  const found = selection.query === null ? { sql: 'false', bind: [...bind] } : foundSql(selection.query, bind);
   const values = [...found.bind];
   const minus = `$${values.push(selection.minus)}`;
   const plus = `$${values.push(selection.plus)}`;
   return {
-    sql: `select p.id from photo p where (${found.sql} and p.id <> all(${minus}::int[])) or p.id = any(${plus}::int[])`,
+    sql: `with meant as materialized (
+        select p.id from photo p where (${found.sql} and p.id <> all(${minus}::int[])) or p.id = any(${plus}::int[]))
+      select id from meant union select folded.id from photo folded join meant on folded.folded_into = meant.id`,
     bind: values,
   };
 }

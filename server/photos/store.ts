@@ -1,7 +1,7 @@
-import { parseQuery } from '@stellin/core/search/language';
 import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
-import { compileQuery, PART_CONDITIONS } from '../search/compile';
+import { PART_CONDITIONS } from '../search/compile';
+import { foundSql } from '../search/found';
 import { selectionSql } from './selection';
 
 const ORDERS: Record<Sort, string> = {
@@ -30,7 +30,7 @@ export async function listPhotos(
   database: Database,
   page: { query: string; sort: Sort; offset: number; limit: number },
 ): Promise<Photo[]> {
-  const condition = compileQuery(parseQuery(page.query).query);
+  const condition = foundSql(page.query);
   const bind = [...condition.bind];
   const [limit, offset] = [`$${bind.push(page.limit)}`, `$${bind.push(page.offset)}`];
   return database.rows<Photo>(
@@ -52,14 +52,14 @@ export async function photosOfSelection(
   const most = `$${bind.push(limit)}`;
   return database.rows<Photo>(
     `select ${PHOTO_COLUMNS} from (
-       select p.id from (${chosen.sql}) chosen join photo p on p.id = chosen.id order by ${ORDERS[sort]} limit ${most}) found
+       select p.id from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.folded_into is null order by ${ORDERS[sort]} limit ${most}) found
      join photo p on p.id = found.id ${PHOTO_JOINS} order by ${ORDERS[sort]}`,
     bind,
   );
 }
 
 export async function positionOf(database: Database, id: number, query: string, sort: Sort): Promise<number | null> {
-  const condition = compileQuery(parseQuery(query).query);
+  const condition = foundSql(query);
   const bind = [...condition.bind];
   const wanted = `$${bind.push(id)}`;
   const row = await database.row<{ position: number }>(

@@ -106,7 +106,11 @@ const STATE_CONDITIONS: Record<State, string> = {
   away: 'p.drive_id in (select id from drive where not attached)',
   missing: '(p.missing_since is not null)',
   double:
-    'p.picture_hash in (select o.picture_hash from photo o where o.picture_hash is not null group by o.picture_hash having count(*) > 1)',
+    'p.picture_hash in (select o.picture_hash from photo o where o.picture_hash is not null and o.shown group by o.picture_hash having count(*) > 1)',
+  bundled: '(p.bundle is not null)',
+  lead: 'p.leads',
+  trashed: '(p.trashed_from is not null)',
+  removed: 'p.removed',
   damaged: 'p.damaged',
   disagreeing: inText(`t.disagreements <> '[]'`),
   waiting: writeState('waiting'),

@@ -1,7 +1,7 @@
-import { parseQuery } from '@stellin/core/search/language';
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
-import { compileQuery } from './compile';
+import { outsideTrash } from '../filing/trash';
+import { foundSql } from './found';
 
 /** A row of the saved_search table as the ledger keeps it. */
 export interface SavedSearchRow {
@@ -14,7 +14,7 @@ export interface SavedSearchRow {
 }
 
 export async function countQuery(database: Database, text: string): Promise<number> {
-  const condition = compileQuery(parseQuery(text).query);
+  const condition = foundSql(text);
   const row = await database.row<{ count: number }>(
     `select count(*)::int as count from photo p where ${condition.sql}`,
     condition.bind,
@@ -81,7 +81,7 @@ export async function suggestTerms(
   return database.rows(
     `select t.id, t.label,
        (select array_agg(above.label order by above.pre) from term above where above.pre < t.pre and above.last >= t.pre) as path,
-       (select count(distinct g.photo_id)::int from term own join photo_term g on g.term_id = own.id where own.pre between t.pre and t.last) as photos
+       (select count(distinct g.photo_id)::int from term own join photo_term g on g.term_id = own.id where own.pre between t.pre and t.last and g.photo_id not in (select id from photo where not shown)) as photos
      from term t
      where exists (select 1 from unnest(t.labels_folded) l where l like $1 or l like $2)
      order by not exists (select 1 from unnest(t.labels_folded) l where l = $3), t.labels_folded[1] not like $1, length(t.label), t.pre
@@ -99,7 +99,7 @@ export async function suggestFolders(
   return database.rows(
     `select case when f.path = '' then d.label else f.name end as label, d.label || case when f.path = '' then '' else '/' || f.path end as detail
      from folder f join drive d on d.id = f.drive_id
-     where lower(case when f.path = '' then d.label else f.name end) like lower($1) order by length(f.path), f.path limit $2`,
+     where lower(case when f.path = '' then d.label else f.name end) like lower($1) and ${outsideTrash('f')} order by length(f.path), f.path limit $2`,
     [`${text.replace(/[\\%_]/g, '\\$&')}%`, limit],
   );
 }

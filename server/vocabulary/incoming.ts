@@ -33,7 +33,7 @@ export async function listIncoming(
 
 async function unsettledKeywords(database: Database, { accession, limit }: Request): Promise<Found> {
   const open = `from photo_keyword k join photo p on p.id = k.photo_id
-    where ($1::int is null or p.accession_id = $1) and not exists (select 1 from keyword_decision d where d.keyword = k.keyword)`;
+    where p.shown and ($1::int is null or p.accession_id = $1) and not exists (select 1 from keyword_decision d where d.keyword = k.keyword)`;
   const [count, rows] = await Promise.all([
     database.row<{ total: number }>(`select count(distinct k.keyword)::int as total ${open}`, [accession ?? null]),
     limit === 0
@@ -54,7 +54,7 @@ const SAMPLES = `(select json_agg(json_build_object('id', s.id, 'previewVersion'
 async function unsettledFolders(database: Database, { accession, levels, limit }: Request): Promise<Found> {
   const folders = await database.rows<{ path: string; photos: number; ids: number[] }>(
     `select f.path, count(*)::int as photos, (array_agg(p.id order by p.id))[1:3] as ids
-     from photo p join folder f on f.id = p.folder_id where ($1::int is null or p.accession_id = $1) group by f.path`,
+     from photo p join folder f on f.id = p.folder_id where p.shown and ($1::int is null or p.accession_id = $1) group by f.path`,
     [accession ?? null],
   );
   const byWords = new Map<string, { photos: number; ids: number[] }>();

@@ -39,11 +39,11 @@ export async function listTerms(database: Database): Promise<TermWithCounts[]> {
   return database.rows<TermWithCounts>(
     `select ${TERM_COLUMNS}, coalesce(direct.photos, 0) as photos, coalesce(within.photos, 0) as "photosWithin"
      from term t
-     left join (select term_id, count(*)::int as photos from photo_term group by term_id) direct on direct.term_id = t.id
+     left join (select term_id, count(*)::int as photos from photo_term where photo_id not in (select id from photo where not shown) group by term_id) direct on direct.term_id = t.id
      left join (
        select broad.id, count(distinct given.photo_id)::int as photos
        from term broad join term own on own.pre between broad.pre and broad.last
-       join photo_term given on given.term_id = own.id group by broad.id) within on within.id = t.id
+       join photo_term given on given.term_id = own.id where given.photo_id not in (select id from photo where not shown) group by broad.id) within on within.id = t.id
      order by t.pre`,
   );
 }

@@ -48,7 +48,7 @@ export async function overview(database: Database): Promise<WriteBackDrive[]> {
        count(*) filter (where b.state = 'conflict')::int as conflict,
        count(*) filter (where b.state = 'failed')::int as failed,
        count(*) filter (where b.state is null and p.written_at is not null)::int as written
-     from drive d left join photo p on p.drive_id = d.id and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id))
+     from drive d left join photo p on p.drive_id = d.id and p.shown and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id))
      left join write_back b on b.photo_id = p.id
      group by d.id order by d.label`,
   );
@@ -60,7 +60,7 @@ export async function listPending(
 ): Promise<{ photos: PendingWrite[]; total: number }> {
   const bind = [filter.state ?? null, filter.driveId ?? null];
   const from = `from write_back b join photo p on p.id = b.photo_id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
-    where ($1::text is null or b.state = $1) and ($2::uuid is null or p.drive_id = $2)`;
+    where p.shown and ($1::text is null or b.state = $1) and ($2::uuid is null or p.drive_id = $2)`;
   const [photos, total] = await Promise.all([
     database.rows<PendingWrite>(
       `select p.id as "photoId", p.name, f.path as "folderPath", d.id as "driveId", d.label as "driveLabel", d.attached, b.state,
@@ -120,7 +120,7 @@ export async function nextTasks(
 ): Promise<WriteTask[]> {
   return database.rows<WriteTask>(
     `select ${TASK_COLUMNS} from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
-     where b.state = 'waiting' and d.attached and p.id > $1 and ($2::uuid is null or p.drive_id = $2) order by p.id limit $3`,
+     where b.state = 'waiting' and p.shown and d.attached and p.id > $1 and ($2::uuid is null or p.drive_id = $2) order by p.id limit $3`,
     [after, driveId, limit],
   );
 }
@@ -128,7 +128,7 @@ export async function nextTasks(
 export async function countTasks(database: Database, driveId: string | null): Promise<number> {
   const row = await database.row<{ count: number }>(
     `select count(*)::int as count from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
-     where b.state = 'waiting' and d.attached and ($1::uuid is null or p.drive_id = $1)`,
+     where b.state = 'waiting' and p.shown and d.attached and ($1::uuid is null or p.drive_id = $1)`,
     [driveId],
   );
   return row?.count ?? 0;
@@ -138,7 +138,7 @@ export async function countTasks(database: Database, driveId: string | null): Pr
 export async function taskDrives(database: Database, driveId: string | null): Promise<string[]> {
   const rows = await database.rows<{ id: string }>(
     `select distinct d.id from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
-     where b.state = 'waiting' and d.attached and ($1::uuid is null or d.id = $1)`,
+     where b.state = 'waiting' and p.shown and d.attached and ($1::uuid is null or d.id = $1)`,
     [driveId],
   );
   return rows.map(({ id }) => id);
@@ -151,7 +151,7 @@ export async function goneDrive(
 ): Promise<{ id: string; label: string } | undefined> {
   return database.row(
     `select d.id, d.label from drive d where d.id = any($1::uuid[]) and not d.attached and exists (
-       select 1 from write_back b join photo p on p.id = b.photo_id where b.state = 'waiting' and p.drive_id = d.id)
+       select 1 from write_back b join photo p on p.id = b.photo_id where b.state = 'waiting' and p.shown and p.drive_id = d.id)
      order by d.label limit 1`,
     [driveIds],
   );

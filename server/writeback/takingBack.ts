@@ -4,6 +4,7 @@
 import { z } from 'zod';
 import { selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
+import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
 import { fingerprintOf } from '../files/fingerprint';
@@ -43,12 +44,12 @@ export function takingBackJob(services: Services): JobKind {
       await run.progress({ done: 0, total: await store.countVersions(database, photos) });
       const counts = { takenBack: 0, failed: 0 };
       let after = 0;
-      for (
-        let batch = await store.nextVersions(database, photos, after, BATCH);
-        batch.length > 0;
-        batch = await store.nextVersions(database, photos, after, BATCH)
-      ) {
-        const takenBack = await takeBatchBack(services, run, batch);
+      for (;;) {
+        const { batch, takenBack } = await holdingFiles(database, 'together', async () => {
+          const next = await store.nextVersions(database, photos, after, BATCH);
+          return { batch: next, takenBack: next.length > 0 ? await takeBatchBack(services, run, next) : 0 };
+        });
+        if (batch.length === 0) break;
         counts.takenBack += takenBack;
         counts.failed += batch.length - takenBack;
         after = batch.at(-1)?.id ?? after;

@@ -13,6 +13,7 @@ import type { Job } from '@stellin/contract/jobs';
 import type { Database, Transaction } from '../database/database';
 import type { FileReader } from '../intake/reader';
 import type { Drives } from '../drives/service';
+import { holdingFiles } from '../database/filesLock';
 import { messageOf } from '../errors';
 import { belowDrive, joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
@@ -59,14 +60,16 @@ export function writingJob(services: Services): JobKind {
       let after = 0;
       let merged = false;
       for (;;) {
-        const tasks = await store.nextTasks(database, driveId, after, BATCH);
+        const { tasks, done } = await holdingFiles(database, 'together', async () => {
+          const next = await store.nextTasks(database, driveId, after, BATCH);
+          return { tasks: next, done: await writeBatch(services, run, next) };
+        });
         if (tasks.length === 0) {
           if (!merged) break;
           // Files that another program changed have been read again and wait anew: once more from the beginning.
           [after, merged] = [0, false];
           continue;
         }
-        const done = await writeBatch(services, run, tasks);
         for (const state of ['written', 'conflict', 'failed'] as const) counts[state] += done[state];
         merged ||= done.merged > 0;
         const last = tasks.at(-1);
@@ -116,6 +119,7 @@ interface Doing {
 }
 
 async function writeBatch(services: Services, run: JobRun, tasks: readonly store.WriteTask[]) {
+  if (tasks.length === 0) return { written: 0, merged: 0, conflict: 0, failed: 0 };
   const { database, writer } = services;
   const doings = tasks.map((task): Doing => ({ task, intended: intendedOf(task) }));
   await planBatch(writer, doings);

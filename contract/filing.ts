@@ -1,0 +1,67 @@
+import { z } from 'zod';
+import { route } from './route';
+import { job } from './jobs';
+import { selection } from './photos';
+
+/** What can be done with files; `return` brings back what was taken out of the catalogue. */
+export const FILING_ACTIONS = ['move', 'copy', 'rename', 'trash', 'restore', 'remove', 'return'] as const;
+export type FilingAction = (typeof FILING_ACTIONS)[number];
+
+/** A folder below a drive, with / between; empty for the drive itself. */
+export const folderPath = z
+  .string()
+  .max(2000)
+  .transform((path) => path.replace(/^\/+|\/+$/g, ''));
+/** Text with placeholders, see core/filing/namePattern. */
+export const namePattern = z.string().trim().min(1).max(300);
+
+export const filingPlan = z.object({
+  photos: z.number().describe('That it will be done to'),
+  bytes: z.number(),
+  away: z.number().describe('Left out: their drive is away'),
+  missing: z.number().describe('Left out: their file is missing'),
+  readOnly: z.number().describe('Left out: their drive can’t be written to'),
+  busy: z.number().describe('Left out: their files are still on the way'),
+  taken: z.number().describe('Whose name is taken where they go: they get a number'),
+  examples: z.array(z.object({ photoId: z.number(), before: z.string(), after: z.string() })),
+  problem: z.string().nullable().describe('Why it can’t be done at all'),
+});
+export type FilingPlan = z.infer<typeof filingPlan>;
+
+export const filingRoutes = {
+  planFiling: route({
+    method: 'POST',
+    path: '/api/filing/plan',
+    access: 'cataloguer',
+    summary: 'What moving, copying, renaming, trashing or removing photos would do',
+    body: z.object({
+      action: z.enum(FILING_ACTIONS),
+      selection,
+      driveId: z.uuid().optional().describe('Where to, in moving and copying'),
+      folder: folderPath.default(''),
+      pattern: z.string().max(300).default('').describe('Of the new names'),
+      start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
+    }),
+    response: filingPlan,
+  }),
+  listTrash: route({
+    method: 'GET',
+    path: '/api/filing/trash',
+    access: 'viewer',
+    summary: 'What is in the trash of each drive, and taken out of the catalogue',
+    response: z.object({
+      drives: z.array(
+        z.object({ id: z.uuid(), label: z.string(), away: z.boolean(), photos: z.number(), bytes: z.number() }),
+      ),
+      removed: z.number(),
+    }),
+  }),
+  emptyTrash: route({
+    method: 'POST',
+    path: '/api/filing/trash/empty',
+    access: 'keeper',
+    summary: 'Delete the files in the trash of a drive for good, with all that was said of them',
+    body: z.object({ driveId: z.uuid() }),
+    response: job,
+  }),
+};

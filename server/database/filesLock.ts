@@ -1,0 +1,24 @@
+// Reading and writing files can go on side by side; moving them can't: who moves holds the files alone, over all
+// processes of a catalogue.
+
+import type { Database, Transaction } from './database';
+
+/** Names the lock among PostgreSQL's advisory locks. */
+const FILES = 7_351_001;
+
+/** Does work while no files are moved (`together`), or while nobody else works on files (`alone`). */
+export function holdingFiles<Result>(
+  database: Database,
+  how: 'together' | 'alone',
+  work: () => Promise<Result>,
+): Promise<Result> {
+  return database.transaction(async (tx) => {
+    await holdFiles(database, how, tx);
+    return work();
+  });
+}
+
+/** The same for the rest of a transaction. */
+export async function holdFiles(database: Database, how: 'together' | 'alone', tx: Transaction): Promise<void> {
+  await database.rows(`select pg_advisory_xact_lock${how === 'together' ? '_shared' : ''}($1)`, [FILES], tx);
+}

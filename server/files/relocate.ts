@@ -1,0 +1,196 @@
+// Moving and copying files, never over another file. The target's name is reserved first by an empty file, so that
+// nothing else can take it; within a file system the file is renamed onto it, from one to another it is copied, flushed,
+// read back and compared before the source goes. A process killed anywhere leaves the whole file at one end at least, and
+// the same call goes on from there.
+
+import { createHash } from 'node:crypto';
+import { chmod, lstat, open, rename, unlink, utimes } from 'node:fs/promises';
+import { basename, dirname, join } from 'node:path';
+import { systemCode } from '../errors';
+import { copyAttributesOf } from './attributes';
+import { faultPoint } from './fault';
+
+/** A file and where it is to be, as paths in the system. */
+export interface Relocation {
+  from: string;
+  to: string;
+  /** The source stays. */
+  copies: boolean;
+  /** What stands at the target already may be this very file: a process was killed on the way, or another copied it. */
+  mayStand: boolean;
+}
+
+/** Another file has the name already. */
+export class TakenError extends Error {
+  constructor(path: string) {
+    super(`${path} is there already`);
+  }
+}
+
+const CHUNK_BYTES = 1024 * 1024;
+
+/** Whether anything stands at a path. */
+export async function isTaken(path: string): Promise<boolean> {
+  return (await statOf(path)) !== undefined;
+}
+
+/** Moves or copies files that belong together: all, or none. Throws TakenError, or the file system's error. */
+export async function relocate(files: readonly Relocation[]): Promise<void> {
+  const done: Relocation[] = [];
+  try {
+    for (const file of files) {
+      await relocateOne(file);
+      done.push(file);
+    }
+  } catch (error) {
+    for (const { from, to, copies, mayStand } of done.reverse())
+      if (!mayStand) await (copies ? unlink(to) : relocateOne({ from: to, to: from, copies, mayStand }));
+    throw error;
+  }
+  for (const folder of new Set(files.flatMap(({ from, to }) => [dirname(from), dirname(to)])))
+    await flushFolder(folder);
+}
+
+/** Copies a file to a name that is free; returns the BLAKE2b hash of its bytes, which were read back and compared. Throws TakenError. */
+export async function copyFileProven(from: string, to: string): Promise<string> {
+  if (await isTaken(to)) throw new TakenError(to);
+  const hash = await copyOver(from, to, true);
+  await flushFolder(dirname(to));
+  return hash;
+}
+
+/** Deletes a file for good; one that is not there will do. */
+export async function removeFile(path: string): Promise<void> {
+  await unlink(path).catch((error: unknown) => {
+    if (systemCode(error) !== 'ENOENT') throw error;
+  });
+}
+
+/** BLAKE2b of all bytes of a file, hexadecimal. */
+export async function hashOfFile(path: string): Promise<string> {
+  const hash = createHash('blake2b512');
+  await eachChunk(path, (chunk) => void hash.update(chunk));
+  return hash.digest('hex');
+}
+
+async function relocateOne({ from, to, copies, mayStand }: Relocation): Promise<void> {
+  const [source, target] = await Promise.all([statOf(from), statOf(to)]);
+  if (!source && target && mayStand) return;
+  if (!source) throw Object.assign(new Error(`${from} is not there`), { code: 'ENOENT' });
+  const isReserved = mayStand && target?.size === 0 && source.size > 0;
+  if (target && !isReserved) {
+    if (!mayStand || target.size !== source.size || (await hashOfFile(from)) !== (await hashOfFile(to)))
+      throw new TakenError(to);
+    if (!copies) await unlink(from);
+    return;
+  }
+  if (!target) await reserve(to);
+  faultPoint('file:reserved');
+  try {
+    if (copies || !(await renamed(from, to))) {
+      await copyOver(from, to, false);
+      if (!copies) await unlink(from);
+    }
+  } catch (error) {
+    if ((await statOf(to))?.size === 0) await unlink(to);
+    throw error;
+  }
+  faultPoint('file:moved');
+}
+
+/** Makes an empty file that no other program can take the name of. */
+async function reserve(path: string): Promise<void> {
+  try {
+    await (await open(path, 'wx')).close();
+  } catch (error) {
+    throw systemCode(error) === 'EEXIST' ? new TakenError(path) : error;
+  }
+}
+
+/** Renames onto the reserved name; false when the two are on different file systems. */
+async function renamed(from: string, to: string): Promise<boolean> {
+  try {
+    await rename(from, to);
+    return true;
+  } catch (error) {
+    if (systemCode(error) === 'EXDEV') return false;
+    throw error;
+  }
+}
+
+/** Copies beside the target, proves the copy and renames it to its name, which is reserved or (with `reserves`) gets reserved. */
+async function copyOver(from: string, to: string, reserves: boolean): Promise<string> {
+  const temporary = join(dirname(to), `.${basename(to)}.stellin-part`);
+  const hash = createHash('blake2b512');
+  const source = await open(from, 'r');
+  try {
+    const { atime, mtime, mode } = await source.stat();
+    const target = await open(temporary, 'w');
+    try {
+      const chunk = Buffer.allocUnsafe(CHUNK_BYTES);
+      for (let at = 0; ;) {
+        const { bytesRead } = await source.read(chunk, 0, chunk.length, at);
+        if (bytesRead === 0) break;
+        hash.update(chunk.subarray(0, bytesRead));
+        await writeAll(target, chunk.subarray(0, bytesRead), at);
+        at += bytesRead;
+      }
+      await target.sync();
+    } finally {
+      await target.close();
+    }
+    const digest = hash.digest('hex');
+    if ((await hashOfFile(temporary)) !== digest)
+      throw new Error('the drive did not keep what was written; the copy was given up');
+    await copyAttributesOf(from, temporary);
+    // Where the file system knows them; a copy without them is whole all the same.
+    await chmod(temporary, mode & 0o7777).catch(() => undefined);
+    await utimes(temporary, atime, mtime);
+    faultPoint('file:copied');
+    if (reserves) await reserve(to);
+    await rename(temporary, to);
+    return digest;
+  } catch (error) {
+    await unlink(temporary).catch(() => undefined);
+    throw error;
+  } finally {
+    await source.close();
+  }
+}
+
+async function writeAll(target: Awaited<ReturnType<typeof open>>, bytes: Uint8Array, position: number): Promise<void> {
+  for (let written = 0; written < bytes.length;)
+    written += (await target.write(bytes, written, bytes.length - written, position + written)).bytesWritten;
+}
+
+async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
+  const file = await open(path, 'r');
+  try {
+    const chunk = Buffer.allocUnsafe(CHUNK_BYTES);
+    for (;;) {
+      const { bytesRead } = await file.read(chunk, 0, chunk.length, null);
+      if (bytesRead === 0) return;
+      take(chunk.subarray(0, bytesRead));
+    }
+  } finally {
+    await file.close();
+  }
+}
+
+async function statOf(path: string): Promise<{ size: number } | undefined> {
+  try {
+    return await lstat(path);
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT' || systemCode(error) === 'ENOTDIR') return undefined;
+    throw error;
+  }
+}
+
+async function flushFolder(path: string): Promise<void> {
+  const folder = await open(path, 'r');
+  try {
+    await folder.sync();
+  } finally {
+    await folder.close();
+  }
+}

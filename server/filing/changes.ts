@@ -1,0 +1,171 @@
+// What changes to places of files do: they record where files are to be, and the filing job takes them there.
+
+import { nameProblem } from '@stellin/core/filing/names';
+import type { Selection } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import type { Database, Transaction } from '../database/database';
+import type { Drives } from '../drives/service';
+import { StellinError } from '../errors';
+import { joinPath } from '../files/drivePath';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import { isInTrash } from './trash';
+import { newNames } from './renaming';
+import { FILING_JOB } from './job';
+import * as store from './store';
+
+type Kinds =
+  | 'moveFiles'
+  | 'copyFiles'
+  | 'renameFiles'
+  | 'trashFiles'
+  | 'restoreFiles'
+  | 'removePhotos'
+  | 'returnPhotos'
+  | 'makeFolder'
+  | 'renameFolder';
+
+interface FolderRow {
+  id: number;
+  drive_id: string;
+  parent_id: number | null;
+  name: string;
+  path: string;
+}
+
+export function filingChanges(database: Database, drives: Drives): Pick<ChangeHandlers, Kinds> {
+  const record = async (
+    action: keyof typeof store.ACTIONS,
+    selection: Selection,
+    target: store.Target | undefined,
+    { tx, entryId }: ChangeContext,
+  ) => {
+    await store.dropAbandoned(database, FILING_JOB, tx);
+    await store.recordAction(database, entryId, action, selection, target, tx);
+  };
+  const transfer =
+    (action: 'move' | 'copy', verb: string) =>
+    async (
+      { selection, driveId, folder }: { selection: Selection; driveId: string; folder: string },
+      context: ChangeContext,
+    ) => {
+      const label = await requireTarget(drives, driveId, folder);
+      await record(action, selection, { driveId, folder }, context);
+      return (photos: number) =>
+        `${verb} ${countText(photos, 'photo')} to ${joinPath(label, folder).replace(/\/$/, '')}`;
+    };
+  const simple =
+    (action: keyof typeof store.ACTIONS, title: (photos: string) => string) =>
+    async ({ selection }: { selection: Selection }, context: ChangeContext) => {
+      await record(action, selection, undefined, context);
+      return (photos: number) => title(countText(photos, 'photo'));
+    };
+
+  return {
+    moveFiles: transfer('move', 'Move'),
+    copyFiles: transfer('copy', 'Copy'),
+    trashFiles: simple('trash', (photos) => `Trash ${photos}`),
+    restoreFiles: simple('restore', (photos) => `Restore ${photos} from the trash`),
+    removePhotos: simple('remove', (photos) => `Take ${photos} out of the catalogue`),
+    returnPhotos: simple('return', (photos) => `Bring ${photos} back into the catalogue`),
+
+    async renameFiles(change, { tx, entryId }) {
+      await store.dropAbandoned(database, FILING_JOB, tx);
+      for await (const page of newNames(database, change, tx))
+        await store.recordNames(
+          database,
+          entryId,
+          page.map(({ photo: { id }, name }) => ({ id, name })),
+          tx,
+        );
+      return (photos) => `Rename ${countText(photos, 'photo')}`;
+    },
+
+    async makeFolder({ driveId, parent, name }, { tx, entryId }) {
+      const label = await requireTarget(drives, driveId, parent);
+      requireName(name);
+      const above = await database.row<FolderRow>(
+        'select * from folder where drive_id = $1 and path = $2',
+        [driveId, parent],
+        tx,
+      );
+      if (!above) throw new StellinError('folderMissing', { drive: label, folder: parent });
+      const path = joinPath(parent, name);
+      await requireFree(driveId, label, path, tx);
+      const next = await database.row<{ id: string }>(
+        `select nextval(pg_get_serial_sequence('folder', 'id')) as id`,
+        [],
+        tx,
+      );
+      const after: FolderRow = { id: Number(next?.id), drive_id: driveId, parent_id: above.id, name, path };
+      await recordFolders([{ before: null, after }], entryId, tx);
+      return () => `Make the folder ${joinPath(label, path)}`;
+    },
+
+    async renameFolder({ folderId, name }, { tx, entryId }) {
+      requireName(name);
+      const folder = await database.row<FolderRow>('select * from folder where id = $1', [folderId], tx);
+      if (!folder || folder.path === '' || isInTrash(folder.path))
+        throw new StellinError('notFound', { what: 'such folder that can be renamed' });
+      const label = await requireTarget(drives, folder.drive_id, folder.path);
+      const path = folder.path.slice(0, folder.path.length - folder.name.length) + name;
+      await requireFree(folder.drive_id, label, path, tx);
+      const within = await database.rows<FolderRow>(
+        `select * from folder where drive_id = $1 and (path = $2 or starts_with(path, $2 || '/'))`,
+        [folder.drive_id, folder.path],
+        tx,
+      );
+      await recordFolders(
+        within.map((before) => ({
+          before,
+          after: {
+            ...before,
+            name: before.id === folderId ? name : before.name,
+            path: path + before.path.slice(folder.path.length),
+          },
+        })),
+        entryId,
+        tx,
+      );
+      return () => `Rename the folder ${joinPath(label, folder.path)} to ${name}`;
+    },
+  };
+
+  /** Folders that vanished and left no photo behind give their path up; any other keeps it. */
+  async function requireFree(driveId: string, label: string, path: string, tx: Transaction): Promise<void> {
+    await database.rows(
+      `delete from folder f where drive_id = $1 and path = $2 and not exists (select 1 from photo p where p.folder_id = f.id)
+         and not exists (select 1 from folder b where b.parent_id = f.id)`,
+      [driveId, path],
+      tx,
+    );
+    if (await database.row('select 1 as found from folder where drive_id = $1 and path = $2', [driveId, path], tx))
+      throw new StellinError('folderExists', { drive: label, folder: path });
+  }
+
+  async function recordFolders(
+    changes: readonly { before: FolderRow | null; after: FolderRow }[],
+    entryId: number,
+    tx: Transaction,
+  ): Promise<void> {
+    await database.rows(
+      `insert into ledger_object (entry_id, kind, object_id, before, after)
+       select $1, 'folder', (r.after ->> 'id')::int, nullif(r.before, 'null'::jsonb), r.after
+       from jsonb_to_recordset($2::jsonb) as r (before jsonb, after jsonb)`,
+      [entryId, JSON.stringify(changes)],
+      tx,
+    );
+  }
+}
+
+/** The label of a drive that files can be put on. */
+async function requireTarget(drives: Drives, driveId: string, folder: string): Promise<string> {
+  const { label } = await drives.requireWritable(driveId);
+  const hidden = folder.split('/').find((name) => name !== '' && nameProblem(name));
+  if (hidden !== undefined) throw new StellinError('nameRefused', { name: hidden, why: nameProblem(hidden) ?? '' });
+  return label;
+}
+
+function requireName(name: string): void {
+  const why = nameProblem(name);
+  if (why) throw new StellinError('nameRefused', { name, why });
+}

@@ -1,0 +1,68 @@
+// Emptying the trash of a drive: the files go first, then what the catalogue knows of them.
+
+import { join } from 'node:path';
+import { z } from 'zod';
+import type { Database } from '../database/database';
+import { holdingFiles } from '../database/filesLock';
+import type { Drives } from '../drives/service';
+import { resolveInside } from '../files/drivePath';
+import { problemOf } from '../files/problem';
+import { removeFile } from '../files/relocate';
+import { sidecarsIn } from '../files/walk';
+import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import * as store from './store';
+
+export const EMPTY_TRASH_JOB = 'emptyTrash';
+const parameters = z.object({ driveId: z.uuid() });
+const BATCH = 100;
+
+export function emptyingJob({ database, drives }: { database: Database; drives: Drives }): JobKind {
+  return {
+    kind: EMPTY_TRASH_JOB,
+    async run(run) {
+      const { driveId } = parameters.parse(run.parameters);
+      await run.progress({ done: 0, total: await store.countTrashed(database, driveId) });
+      let [after, deleted, seen] = [0, 0, 0];
+      for (;;) {
+        const batch = await holdingFiles(database, 'alone', async () => {
+          const drive = await drives.requireAttached(driveId).catch(() => {
+            throw new DriveGone(driveId, 'with the trash');
+          });
+          const files = await store.nextTrashed(database, driveId, after, BATCH);
+          const gone = await deleteFiles(drive.mountPoint, files, run);
+          // A drive that was pulled out has no files either, and that means nothing.
+          if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, drive.label);
+          await store.forget(database, gone);
+          return { files, gone };
+        });
+        if (batch.files.length === 0) break;
+        after = batch.files.at(-1)?.id ?? after;
+        deleted += batch.gone.length;
+        seen += batch.files.length;
+        await database.notify(['photos', 'drives']);
+        await run.progress({ done: seen, current: batch.files.at(-1)?.name ?? '' });
+      }
+      return { deleted };
+    },
+  };
+}
+
+/** Deletes files with the sidecars nobody else needs. Returns the photos whose files are gone. */
+async function deleteFiles(mountPoint: string, files: readonly store.TrashedFile[], run: JobRun): Promise<number[]> {
+  const gone: number[] = [];
+  for (const { id, folder, name, base } of files) {
+    try {
+      const inside = await resolveInside(mountPoint, folder);
+      await removeFile(join(inside, name));
+      const sidecar = (await sidecarsIn(inside)).get(base);
+      const others = files.some(
+        (other) => other.id !== id && !gone.includes(other.id) && other.folder === folder && other.base === base,
+      );
+      if (sidecar !== undefined && !others) await removeFile(join(inside, sidecar));
+      gone.push(id);
+    } catch (error) {
+      await run.failure(name, problemOf(error));
+    }
+  }
+  return gone;
+}

@@ -1,0 +1,335 @@
+import { execFileSync } from 'node:child_process';
+import { existsSync } from 'node:fs';
+import { chmod, mkdir, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import type { ChangeInput } from '@stellin/contract/ledger';
+import { FILING_STEPS } from '../files/fault';
+import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+
+let world: World;
+let vault: string;
+let other: string;
+beforeEach(async () => {
+  world = await openWorld();
+  [vault, other] = [await world.addDrive('Vault'), await world.addDrive('Other')];
+  await putFiles(vault, {
+    '2019/a.jpg': await realJpeg({ keywords: ['dunes'] }, 20),
+    '2019/a.xmp': Buffer.from(SIDECAR),
+    '2019/b.jpg': await realJpeg({}, 90),
+    'c.jpg': await realJpeg({}, 160),
+  });
+  await putFiles(other, { 'd.jpg': await realJpeg({}, 200) });
+  await world.takeIn(vault);
+  await world.takeIn(other);
+});
+afterEach(() => world.close());
+
+const SIDECAR = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title><rdf:Alt><rdf:li xml:lang="x-default">Dunes</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>`;
+const count = (query = '') => world.services.search.count(query);
+const names = (folder: string) => readdir(folder).then((found) => found.filter((name) => !name.startsWith('.')).sort());
+const driveId = async (label: string) =>
+  (await world.services.drives.list()).find((drive) => drive.label === label)?.id ?? '';
+/** The last job of this kind, when it has ended. */
+const ended = async (kind = 'filing') => {
+  const job = (await world.services.jobs.list()).find((candidate) => candidate.kind === kind);
+  return world.until(job?.id ?? '', ['done']);
+};
+const does = async (change: ChangeInput) => {
+  const entry = await world.apply(change);
+  return { entry, job: await ended() };
+};
+const moves = async (query: string, to: string, folder: string) =>
+  does({ kind: 'moveFiles', selection: { query }, driveId: await driveId(to), folder });
+const undo = async () => {
+  const entry = await world.services.ledger.undo(world.keeperId);
+  await ended();
+  return entry;
+};
+
+test('moved files take their sidecar and what was said along, and come back by undo', async () => {
+  const id = (await world.ids()).get('a.jpg');
+  await utimes(join(vault, '2019/a.jpg'), 1e9, 1e9);
+  await world.takeIn(vault);
+  await world.apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 4 });
+  const { entry, job } = await moves('name:a.jpg', 'Vault', 'kept/best');
+  expect(entry.title).toBe('Move 1 photo to Vault/kept/best');
+  expect(job.result).toEqual({ moved: 1, copied: 0, failed: 0 });
+  expect(await names(join(vault, 'kept/best'))).toEqual(['a.jpg', 'a.xmp']);
+  expect(await names(join(vault, '2019'))).toEqual(['b.jpg']);
+  expect((await stat(join(vault, 'kept/best/a.jpg'))).mtimeMs).toBe(1e12);
+  expect((await world.ids()).get('a.jpg')).toBe(id);
+  expect(await count('folder:"Vault/kept/best" rating:4 title:Dunes')).toBe(1);
+  // Looking through the drive again finds nothing new.
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, changed: 0, moved: 0, missing: 0 });
+  await undo();
+  expect(await names(join(vault, '2019'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+  expect(await count('folder:"Vault/2019" rating:4')).toBe(1);
+  await world.services.ledger.redo(world.keeperId);
+  await ended();
+  expect(await count('folder:"Vault/kept/best" rating:4')).toBe(1);
+});
+
+test('a name that is taken is never written over: the file gets a number', async () => {
+  const there = Buffer.from('somebody else’s');
+  await putFiles(vault, { 'kept/a.xmp': there });
+  await moves('name:b.jpg', 'Vault', '');
+  await writeFile(join(vault, '2019/c.jpg'), await realJpeg({}, 33));
+  await world.takeIn(vault);
+  await moves('name:c.jpg folder:Vault/2019', 'Vault', '');
+  expect(await names(vault)).toEqual(['2019', 'b.jpg', 'c-2.jpg', 'c.jpg', 'kept']);
+  await moves('name:a.jpg', 'Vault', 'kept');
+  expect(await names(join(vault, 'kept'))).toEqual(['a-2.jpg', 'a-2.xmp', 'a.xmp']);
+  expect(await readFile(join(vault, 'kept/a.xmp'))).toEqual(there);
+  expect(await count('title:Dunes name:a-2.jpg')).toBe(1);
+});
+
+test('a sidecar that another file needs stays, and a copy of it goes along', async () => {
+  await putFiles(vault, { '2019/a.png': await readFile(join(vault, 'c.jpg')) });
+  await world.takeIn(vault);
+  await moves('name:a.jpg', 'Vault', 'x');
+  expect(await names(join(vault, '2019'))).toEqual(['a.png', 'a.xmp', 'b.jpg']);
+  expect(await names(join(vault, 'x'))).toEqual(['a.jpg', 'a.xmp']);
+  await moves('name:a.png', 'Vault', 'x');
+  expect(await names(join(vault, '2019'))).toEqual(['b.jpg']);
+  expect(await names(join(vault, 'x'))).toEqual(['a.jpg', 'a.png', 'a.xmp']);
+});
+
+test('copies have a record of their own that says the same; undone, they are in the trash', async () => {
+  await world.apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 3 });
+  const { job } = await does({
+    kind: 'copyFiles',
+    selection: { query: 'folder:Vault/2019' },
+    driveId: await driveId('Other'),
+    folder: 'for print',
+  });
+  expect(job.result).toMatchObject({ copied: 2, failed: 0 });
+  expect(await names(join(other, 'for print'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+  expect(await names(join(vault, '2019'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+  expect(await count('name:a.jpg rating:3 keyword:dunes title:Dunes is:waiting')).toBe(2);
+  expect((await world.takeIn(other)).result).toMatchObject({ new: 0, changed: 0, missing: 0 });
+  await undo();
+  expect(await count('drive:Other')).toBe(1);
+  expect(await count('is:trashed drive:Other')).toBe(2);
+  expect(await names(join(other, 'for print'))).toEqual([]);
+});
+
+test('trashed photos are out of sight, restorable, and deleted for good only by emptying', async () => {
+  const { entry } = await does({ kind: 'trashFiles', selection: { query: 'within:Vault/2019' } });
+  expect(entry.title).toBe('Trash 2 photos');
+  expect([await count(), await count('is:trashed')]).toEqual([2, 2]);
+  expect(await names(join(vault, '.stellin-trash/2019'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+  expect((await world.services.drives.listFolders()).map(({ path }) => path)).not.toContain('.stellin-trash/2019');
+  // Neither a look through the drive nor write-back touches them.
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, missing: 0 });
+  await does({ kind: 'restoreFiles', selection: { query: 'is:trashed name:a.jpg' } });
+  expect(await names(join(vault, '2019'))).toEqual(['a.jpg', 'a.xmp']);
+  expect(await count('folder:Vault/2019 title:Dunes')).toBe(1);
+  const trash = await world.services.filing.listTrash();
+  expect(trash.drives).toMatchObject([{ label: 'Vault', photos: 1 }]);
+  await world.services.filing.emptyTrash(world.services.jobs, await driveId('Vault'), world.keeperId);
+  expect((await ended('emptyTrash')).result).toEqual({ deleted: 1 });
+  expect(await names(join(vault, '.stellin-trash/2019'))).toEqual([]);
+  expect([await count(), await count('is:trashed')]).toEqual([3, 0]);
+});
+
+test('what is taken out of the catalogue keeps its file and comes back with all that was said', async () => {
+  await world.apply({ kind: 'setRating', selection: { query: 'name:c.jpg' }, rating: 5 });
+  await world.apply({ kind: 'removePhotos', selection: { query: 'name:c.jpg' } });
+  expect([await count('rating:5'), await count('is:removed rating:5')]).toEqual([0, 1]);
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, missing: 0 });
+  expect(await names(vault)).toEqual(['2019', 'c.jpg']);
+  expect(await count('rating:5')).toBe(0);
+  await world.apply({ kind: 'returnPhotos', selection: { query: 'is:removed' } });
+  expect(await count('rating:5')).toBe(1);
+});
+
+test('a missing photo that was let go does not come back under another name', async () => {
+  const bytes = await readFile(join(vault, 'c.jpg'));
+  await rm(join(vault, 'c.jpg'));
+  await world.takeIn(vault);
+  await world.apply({ kind: 'removePhotos', selection: { query: 'is:missing' } });
+  await putFiles(vault, { 'again.jpg': bytes });
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 1, moved: 0 });
+  expect(await count('name:again.jpg')).toBe(1);
+});
+
+test('names from a pattern; files that share a base name keep sharing it', async () => {
+  await putFiles(vault, { '2019/a.png': await readFile(join(vault, '2019/b.jpg')) });
+  await world.takeIn(vault);
+  const renaming = {
+    selection: { query: 'folder:Vault/2019', minus: [], plus: [] },
+    pattern: '{folder}_{number:3}',
+    start: 7,
+  };
+  const plan = await world.services.filing.plan({ action: 'rename', folder: '', ...renaming });
+  expect(plan).toMatchObject({ photos: 3, taken: 0, problem: null });
+  expect(plan.examples.map(({ before, after }) => [before, after])).toEqual([
+    ['a.jpg', '2019_007.jpg'],
+    ['a.png', '2019_007.png'],
+    ['b.jpg', '2019_008.jpg'],
+  ]);
+  await does({ kind: 'renameFiles', ...renaming });
+  expect(await names(join(vault, '2019'))).toEqual(['2019_007.jpg', '2019_007.png', '2019_007.xmp', '2019_008.jpg']);
+  // Found by the new name, as words too, and still described.
+  expect(await count('name:2019_007* title:Dunes')).toBe(2);
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, changed: 0, missing: 0 });
+  await undo();
+  expect(await names(join(vault, '2019'))).toEqual(['a.jpg', 'a.png', 'a.xmp', 'b.jpg']);
+  const bad = { ...renaming, pattern: 'what?{number}' };
+  expect((await world.services.filing.plan({ action: 'rename', folder: '', ...bad })).problem).toContain('“?”');
+  await expect(world.apply({ kind: 'renameFiles', ...bad })).rejects.toThrow('can’t be used');
+});
+
+test('folders are made and renamed, and both can be undone', async () => {
+  const vaultId = await driveId('Vault');
+  await world.apply({ kind: 'makeFolder', driveId: vaultId, parent: '2019', name: 'June' });
+  expect(existsSync(join(vault, '2019/June'))).toBe(true);
+  const folder = (await world.services.drives.listFolders()).find(({ path }) => path === '2019');
+  await world.apply({ kind: 'renameFolder', folderId: folder?.id ?? 0, name: 'Kite festival' });
+  expect(await names(join(vault, 'Kite festival'))).toEqual(['June', 'a.jpg', 'a.xmp', 'b.jpg']);
+  expect(await count('within:"Vault/Kite festival"')).toBe(2);
+  expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, moved: 0, missing: 0 });
+  const make = (name: string, parent = '') => world.apply({ kind: 'makeFolder', driveId: vaultId, parent, name });
+  await expect(make('Kite festival')).rejects.toThrow('already');
+  await expect(make('../out')).rejects.toThrow('can’t be used');
+  await expect(make('June', 'nowhere')).rejects.toThrow('no folder');
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('within:Vault/2019')).toBe(2);
+  await writeFile(join(vault, '2019/June/note.txt'), 'kept');
+  await expect(world.services.ledger.undo(world.keeperId)).rejects.toThrow('not empty');
+  await rm(join(vault, '2019/June/note.txt'));
+  await world.services.ledger.undo(world.keeperId);
+  expect(existsSync(join(vault, '2019/June'))).toBe(false);
+});
+
+test('a folder whose new name is taken on the drive stays as it is', async () => {
+  await mkdir(join(vault, 'taken'));
+  const folder = (await world.services.drives.listFolders()).find(({ path }) => path === '2019');
+  const rename = world.apply({ kind: 'renameFolder', folderId: folder?.id ?? 0, name: 'taken' });
+  await expect(rename).rejects.toThrow('there already');
+  expect(await count('within:Vault/2019')).toBe(2);
+  expect(await names(join(vault, '2019'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+});
+
+test('missing and away photos are left out and said so', async () => {
+  await rm(join(vault, 'c.jpg'));
+  await world.takeIn(vault);
+  await world.unplug(other);
+  const plan = await world.services.filing.plan({
+    action: 'move',
+    selection: { query: '', minus: [], plus: [] },
+    driveId: await driveId('Vault'),
+    folder: '2019',
+    pattern: '',
+    start: 1,
+  });
+  expect(plan).toMatchObject({ photos: 0, missing: 1, away: 1, taken: 0 });
+  await expect(moves('', 'Vault', '2019')).rejects.toThrow('Nothing would change');
+  await expect(moves('', 'Other', '')).rejects.toThrow('is away');
+});
+
+test('targets outside the drive are refused', async () => {
+  await expect(moves('name:c.jpg', 'Vault', '../out')).rejects.toThrow('can’t be used');
+  await symlink('/tmp', join(vault, 'out'));
+  const { job } = await moves('name:c.jpg', 'Vault', 'out');
+  expect(job.result).toMatchObject({ moved: 0, failed: 1 });
+  expect(await names(vault)).toContain('c.jpg');
+  expect(await count('folder:Vault name:c.jpg')).toBe(1);
+});
+
+describe('from one file system to another', () => {
+  let far: string;
+  beforeEach(async () => {
+    far = await mkdtemp('/dev/shm/stellin-test-');
+    await world.services.drives.addPlace(far);
+    await putFiles(far, { 'z.jpg': await realJpeg({}, 250) });
+    await world.takeIn(far);
+  });
+  afterEach(() => rm(far, { recursive: true, force: true }));
+  const farLabel = () => far.slice(far.lastIndexOf('/') + 1);
+
+  test('files are copied, proven and only then deleted', async () => {
+    const bytes = await readFile(join(vault, '2019/a.jpg'));
+    await chmod(join(vault, '2019/a.jpg'), 0o640);
+    await utimes(join(vault, '2019/a.jpg'), 1e9, 1e9);
+    await world.takeIn(vault);
+    const { job } = await moves('within:Vault/2019', farLabel(), 'in');
+    expect(job.result).toMatchObject({ moved: 2, failed: 0 });
+    expect(await readFile(join(far, 'in/a.jpg'))).toEqual(bytes);
+    expect(await stat(join(far, 'in/a.jpg'))).toMatchObject({ mtimeMs: 1e12, mode: 0o100640 });
+    expect(await names(join(vault, '2019'))).toEqual([]);
+    expect(await readdir(join(far, 'in'))).toHaveLength(3);
+    expect((await world.takeIn(far)).result).toMatchObject({ new: 0, changed: 0 });
+  });
+
+  // Only root can make a small file system.
+  const asRoot = process.getuid?.() === 0 ? test : test.skip;
+  asRoot('a full drive leaves everything as it was', async () => {
+    const mount = join(far, 'small');
+    await mkdir(mount);
+    execFileSync('mount', ['-t', 'tmpfs', '-o', 'size=64k', 'tmpfs', mount]);
+    try {
+      await world.services.drives.addPlace(mount);
+      await putFiles(vault, { 'big.jpg': Buffer.concat([await realJpeg({}, 77), Buffer.alloc(200_000)]) });
+      await world.takeIn(vault);
+      await putFiles(mount, { 'y.jpg': await realJpeg({}, 251) });
+      await world.takeIn(mount);
+      const { job } = await moves('name:big.jpg', 'small', '');
+      expect(job.result).toMatchObject({ moved: 0, failed: 1 });
+      const [failure] = await world.services.jobs.failures(job.id);
+      expect(failure).toMatchObject({ subject: 'Vault: big.jpg', message: expect.stringContaining('full') as string });
+      expect(await names(mount)).toEqual(['y.jpg']);
+      expect((await readdir(mount)).filter((name) => name.includes('part'))).toEqual([]);
+      expect(await count('folder:Vault name:big.jpg')).toBe(1);
+      await expect(world.services.ledger.undo(world.keeperId)).resolves.toMatchObject({ photos: 0 });
+    } finally {
+      execFileSync('umount', [mount]);
+    }
+  });
+});
+
+describe('killed on the way', () => {
+  beforeEach(async () => {
+    await world.close();
+    world = await openWorld({ working: false });
+    [vault, other] = [await world.addDrive('Vault'), await mkdtemp('/dev/shm/stellin-test-')];
+    await putFiles(vault, {
+      '2019/a.jpg': await realJpeg({ keywords: ['dunes'] }, 20),
+      '2019/a.xmp': Buffer.from(SIDECAR),
+      '2019/b.jpg': await realJpeg({}, 90),
+    });
+    await putFiles(other, { 'z.jpg': await realJpeg({}, 250) });
+    await world.services.drives.addPlace(other);
+    const worker = startWorker(world);
+    await world.takeIn(vault);
+    await world.takeIn(other);
+    await worker.kill();
+  });
+  afterEach(() => rm(other, { recursive: true, force: true }));
+
+  test.each(FILING_STEPS)(
+    'at %s: the next process goes on, and nothing is lost or twice',
+    async (step) => {
+      const label = other.slice(other.lastIndexOf('/') + 1);
+      const bytes = await readFile(join(vault, '2019/a.jpg'));
+      await world.apply({
+        kind: 'moveFiles',
+        selection: { query: 'within:Vault/2019' },
+        driveId: await driveId(label),
+        folder: 'in',
+      });
+      expect(await startWorker(world, step).ended).toBe('SIGKILL');
+      const there = [join(vault, '2019/a.jpg'), join(other, 'in/a.jpg')].filter((path) => existsSync(path));
+      expect(await Promise.all(there.map((path) => readFile(path)))).toContainEqual(bytes);
+      const worker = startWorker(world);
+      await ended();
+      await worker.kill();
+      expect(await readdir(join(vault, '2019'))).toEqual([]);
+      expect((await readdir(join(other, 'in'))).sort()).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
+      expect(await readFile(join(other, 'in/a.jpg'))).toEqual(bytes);
+      expect(await count(`folder:"${label}/in"`)).toBe(2);
+      expect(await count()).toBe(3);
+    },
+    60_000,
+  );
+});

@@ -1,0 +1,258 @@
+// The filing job: takes files where the ledger says they are to be, batch by batch, with their sidecars. A step that was
+// begun is written down before, so that a process that is killed leaves nothing the next one can't go on with.
+
+import { join } from 'node:path';
+import { z } from 'zod';
+import { numberedName } from '@stellin/core/filing/names';
+import type { Database, Transaction } from '../database/database';
+import { holdingFiles } from '../database/filesLock';
+import type { Drives } from '../drives/service';
+import { messageOf, systemCode } from '../errors';
+import { ensureFolderInside, joinPath, resolveInside } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
+import { problemOf } from '../files/problem';
+import { hashOfFile, isTaken, relocate, type Relocation } from '../files/relocate';
+import { sidecarsIn } from '../files/walk';
+import { ensureFolder } from '../intake/store';
+import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import type { Reread } from '../writeback/writing';
+import * as store from './store';
+
+export const FILING_JOB = 'filing';
+export const filingParameters = z.object({ entryId: z.number() });
+
+const BATCH = 100;
+const MAX_NUMBER = 10_000;
+
+interface Services {
+  database: Database;
+  drives: Drives;
+  reread: Reread;
+}
+
+export function filingJob(services: Services): JobKind {
+  const { database } = services;
+  return {
+    kind: FILING_JOB,
+    async run(run) {
+      const { entryId } = filingParameters.parse(run.parameters);
+      const counts = { moved: 0, copied: 0, failed: 0 };
+      const left = await store.countSteps(database, entryId);
+      await run.progress({ total: Math.max(run.total, left), done: Math.max(0, run.total - left) });
+      for (;;) {
+        const done = await holdingFiles(database, 'alone', () => fileBatch(services, run, entryId));
+        if (done.made.length + done.failed === 0) break;
+        for (const { step } of done.made) counts[step.copies ? 'copied' : 'moved'] += 1;
+        counts.failed += done.failed;
+        const last = done.made.at(-1)?.step;
+        await run.progress({
+          done: run.done + done.made.length + done.failed,
+          current: last ? joinPath(last.toFolder, last.toName) : '',
+        });
+      }
+      return counts;
+    },
+  };
+}
+
+/** Files that share a base name, and the sidecar, and go to the same folder. */
+interface Unit {
+  steps: store.Step[];
+  sidecar: string | undefined;
+  /** Others stay that need the sidecar as well. */
+  sharesSidecar: boolean;
+  from: string;
+  to: string;
+}
+
+async function fileBatch(services: Services, run: JobRun, entryId: number) {
+  const { database } = services;
+  const page = await store.nextSteps(database, entryId, BATCH);
+  const groups = wholeGroups(page);
+  for (const { mountPoint, driveId, label, toMountPoint, toDrive, toLabel } of groups.flat()) {
+    if (mountPoint === null) throw new DriveGone(driveId, label);
+    if (toMountPoint === null) throw new DriveGone(toDrive, toLabel);
+  }
+  const failed: store.Step[] = [];
+  const problems: string[] = [];
+  const fail = async (steps: readonly store.Step[], error: unknown) => {
+    for (const { driveId, label, toDrive, toLabel } of steps) {
+      if (!(await services.drives.isAttached(driveId))) throw new DriveGone(driveId, label);
+      if (!(await services.drives.isAttached(toDrive))) throw new DriveGone(toDrive, toLabel);
+    }
+    failed.push(...steps);
+    const message = systemCode(error) === undefined ? messageOf(error) : problemOf(error);
+    for (const { label, folder, name } of steps) await run.failure(`${label}: ${joinPath(folder, name)}`, message);
+  };
+
+  const units: Unit[] = [];
+  const sharers = await store.sharersOf(database, groups.flat());
+  const listings = new Map<string, Promise<Map<string, string>>>();
+  for (const steps of groups) {
+    try {
+      units.push(await unitOf(steps, sharers, listings));
+    } catch (error) {
+      await fail(steps, error);
+    }
+  }
+  await settleNames(database, units);
+  faultPoint('file:settled');
+  const made: store.Made[] = [];
+  for (const unit of units) {
+    try {
+      await relocate(relocationsOf(unit));
+    } catch (error) {
+      await fail(unit.steps, error);
+      continue;
+    }
+    for (const step of unit.steps) {
+      const toFolderId = await ensureFolder(database, step.toDrive, step.toFolder);
+      made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
+    }
+  }
+  problems.push(...(await database.transaction((tx) => record(services, entryId, made, failed, tx))));
+  for (const problem of problems) await run.failure(problem, 'could not be read under its new name');
+  faultPoint('file:recorded');
+  return { made, failed: failed.length };
+}
+
+/** Writes down what was done. Returns what could not be read under its new name. */
+async function record(
+  { database, reread }: Services,
+  entryId: number,
+  made: readonly store.Made[],
+  failed: readonly store.Step[],
+  tx: Transaction,
+): Promise<string[]> {
+  await store.recordMoved(
+    database,
+    entryId,
+    made.filter(({ step }) => !step.copies),
+    tx,
+  );
+  await store.recordCopied(
+    database,
+    entryId,
+    made.filter(({ step }) => step.copies),
+    tx,
+  );
+  await store.dropSteps(database, entryId, failed, tx);
+  await database.notify(['photos', 'drives', 'ledger', 'writeBack'], tx);
+  // What a file is called is among the words it is found by.
+  const renamed = made.filter(({ step }) => step.name !== step.toName);
+  if (renamed.length === 0) return [];
+  return reread(
+    renamed.map(({ step, toFolderId, sidecarPath }) => {
+      const folder = join(step.toMountPoint ?? '', step.toFolder);
+      return {
+        driveId: step.toDrive,
+        folderId: toFolderId,
+        name: step.toName,
+        path: join(folder, step.toName),
+        sidecarPath,
+      };
+    }),
+    tx,
+  );
+}
+
+/** The steps of a page by base name and target. The last group may go on beyond the page: it is left for the next. */
+function wholeGroups(page: readonly store.Step[]): store.Step[][] {
+  const groups: store.Step[][] = [];
+  let key = '';
+  for (const step of page) {
+    const now = [store.sharerKey(step.folderId, step.base), step.toDrive, step.toFolder, step.started].join('\n');
+    if (now === key) groups.at(-1)?.push(step);
+    else groups.push([step]);
+    key = now;
+  }
+  return page.length === BATCH && groups.length > 1 ? groups.slice(0, -1) : groups;
+}
+
+async function unitOf(
+  steps: store.Step[],
+  sharers: ReadonlyMap<string, number>,
+  listings: Map<string, Promise<Map<string, string>>>,
+): Promise<Unit> {
+  const [first] = steps;
+  if (!first) throw new Error('there is nothing to move');
+  const from = await resolveInside(first.mountPoint ?? '', first.folder);
+  const to = await ensureFolderInside(first.toMountPoint ?? '', first.toFolder);
+  const listing = listings.get(from) ?? sidecarsIn(from);
+  listings.set(from, listing);
+  return {
+    steps,
+    sidecar: (await listing).get(first.base),
+    sharesSidecar: (sharers.get(store.sharerKey(first.folderId, first.base)) ?? 0) > steps.length,
+    from,
+    to,
+  };
+}
+
+/** Gives every unit that was not begun the first number under which all its names are free, and writes that down. */
+async function settleNames(database: Database, units: readonly Unit[]): Promise<void> {
+  const fresh = units.filter(({ steps }) => !steps[0]?.started);
+  let open = fresh;
+  const promised = new Set<string>();
+  for (let number = 1; open.length > 0; number += 1) {
+    if (number > MAX_NUMBER) throw new Error('too many files of the same name');
+    const tried = open.map((unit) => ({ unit, names: unit.steps.map(({ toName }) => numberedName(toName, number)) }));
+    const known = await store.knownPlaces(
+      database,
+      tried.flatMap(({ unit: { steps }, names }) =>
+        steps.map(({ toDrive, toFolder }, i) => ({ driveId: toDrive, folder: toFolder, name: names[i] ?? '' })),
+      ),
+    );
+    const again: Unit[] = [];
+    for (const { unit, names } of tried) {
+      const keys = unit.steps.map(({ toDrive, toFolder }, i) =>
+        store.placeKey({ driveId: toDrive, folder: toFolder, name: names[i] ?? '' }),
+      );
+      const isFree = keys.every((key) => !known.has(key) && !promised.has(key)) && (await areFree(unit, names));
+      if (!isFree) {
+        again.push(unit);
+        continue;
+      }
+      for (const key of keys) promised.add(key);
+      unit.steps.forEach((step, i) => (step.toName = names[i] ?? step.toName));
+    }
+    open = again;
+  }
+  await store.startSteps(
+    database,
+    fresh.flatMap(({ steps }) => steps),
+  );
+}
+
+async function areFree(unit: Unit, names: readonly string[]): Promise<boolean> {
+  for (const name of names) if (await isTaken(join(unit.to, name))) return false;
+  if (unit.sidecar === undefined) return true;
+  const [from, to] = [join(unit.from, unit.sidecar), join(unit.to, sidecarName(unit, names[0] ?? ''))];
+  // It may have come along with another file of this name before.
+  return !(await isTaken(to)) || (await hashOfFile(from)) === (await hashOfFile(to));
+}
+
+/** Where the unit's sidecar goes, if it has one. */
+function sidecarTarget(unit: Unit): string | undefined {
+  const [first] = unit.steps;
+  return unit.sidecar === undefined || !first ? undefined : join(unit.to, sidecarName(unit, first.toName));
+}
+
+function sidecarName({ sidecar = '' }: Unit, name: string): string {
+  const dot = name.lastIndexOf('.');
+  return (dot > 0 ? name.slice(0, dot) : name) + sidecar.slice(sidecar.lastIndexOf('.'));
+}
+
+function relocationsOf(unit: Unit): Relocation[] {
+  const { steps, from, to, sidecar, sharesSidecar } = unit;
+  const files = steps.map(({ name, toName, copies, started }) => ({
+    from: join(from, name),
+    to: join(to, toName),
+    copies,
+    mayStand: started,
+  }));
+  const beside = sidecarTarget(unit);
+  if (sidecar === undefined || beside === undefined) return files;
+  const copies = sharesSidecar || (steps[0]?.copies ?? false);
+  return [...files, { from: join(from, sidecar), to: beside, copies, mayStand: true }];
+}

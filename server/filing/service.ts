@@ -1,0 +1,120 @@
+// Filing: what moving, copying, renaming, trashing and removing would do, and setting the job to work that does it.
+
+import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
+import type { Job } from '@stellin/contract/jobs';
+import type { Selection } from '@stellin/contract/photos';
+import type { LedgerEntry } from '@stellin/contract/ledger';
+import type { Database, Transaction } from '../database/database';
+import { holdFiles } from '../database/filesLock';
+import type { Drives } from '../drives/service';
+import { StellinError } from '../errors';
+import { joinPath } from '../files/drivePath';
+import { makeFolder, removeFolder, renameFolder } from '../files/folders';
+import type { Jobs } from '../jobs/service';
+import type { AfterChange } from '../ledger/service';
+import { FILING_JOB } from './job';
+import { EMPTY_TRASH_JOB } from './emptying';
+import { newNames } from './renaming';
+import * as store from './store';
+
+export type Filing = ReturnType<typeof filingService>;
+
+const EXAMPLES = 200;
+
+interface PlanRequest {
+  action: FilingAction;
+  selection: Selection;
+  driveId?: string | undefined;
+  folder: string;
+  pattern: string;
+  start: number;
+}
+
+export function filingService(database: Database, drives: Drives) {
+  return {
+    /** What an action would do, and to how many photos. */
+    async plan({ action, selection, driveId, folder, pattern, start }: PlanRequest): Promise<FilingPlan> {
+      const target = driveId === undefined ? undefined : { driveId, folder };
+      const counts = await store.countAction(database, action, selection, target);
+      if (action !== 'rename') return { ...counts, examples: [], problem: null };
+      try {
+        return { ...counts, ...(await namesOf({ selection, pattern, start })), problem: null };
+      } catch (error) {
+        if (!(error instanceof StellinError)) throw error;
+        return { ...counts, examples: [], problem: error.message };
+      }
+    },
+
+    listTrash: () => store.listTrash(database),
+
+    /** Starts deleting what is in the trash of a drive. */
+    async emptyTrash(jobs: Jobs, driveId: string, accountId: number): Promise<Job> {
+      const { label } = await drives.requireWritable(driveId);
+      if ((await store.countTrashed(database, driveId)) === 0)
+        throw new StellinError('nothingToDo', { why: `The trash of “${label}” is empty.` });
+      return jobs.start(EMPTY_TRASH_JOB, `Empty the trash of ${label}`, { driveId }, accountId);
+    },
+
+    /** Refuses to reverse what is still going on, and makes and renames folders. */
+    afterChange: (async (entryId, tx) => {
+      await store.dropAbandoned(database, FILING_JOB, tx);
+      const title = await store.reversedOnTheWay(database, entryId, tx);
+      if (title !== undefined) throw new StellinError('filesOnTheWay', { title });
+      await changeFolders(entryId, tx);
+    }) satisfies AfterChange,
+
+    /** Sets the job to work that does what an entry of the ledger has to do with files. */
+    async start(jobs: Jobs, { id, title }: Pick<LedgerEntry, 'id' | 'title'>, accountId: number | null): Promise<void> {
+      if ((await store.countSteps(database, id)) > 0) await jobs.start(FILING_JOB, title, { entryId: id }, accountId);
+    },
+
+    /** Goes on with what a server that died had not set to work. */
+    async recover(jobs: Jobs): Promise<void> {
+      for (const { id, title, accountId } of await store.strandedEntries(database, FILING_JOB))
+        await jobs.start(FILING_JOB, title, { entryId: id }, accountId);
+    },
+  };
+
+  /** The first new names, and how many are known already where they go. */
+  async function namesOf(renaming: { selection: Selection; pattern: string; start: number }) {
+    return database.transaction(async (tx) => {
+      const examples: FilingPlan['examples'] = [];
+      const seen = new Set<string>();
+      let taken = 0;
+      for await (const page of newNames(database, renaming, tx)) {
+        const places = page
+          .filter(({ photo, name }) => photo.name !== name)
+          .map(({ photo: { driveId, folder }, name }) => ({ driveId, folder, name }));
+        const known = await store.knownPlaces(database, places);
+        for (const key of places.map(store.placeKey)) {
+          if (known.has(key) || seen.has(key)) taken += 1;
+          seen.add(key);
+        }
+        for (const { photo, name } of page.slice(0, EXAMPLES - examples.length))
+          examples.push({ photoId: photo.id, before: photo.name, after: name });
+      }
+      return { examples, taken };
+    });
+  }
+
+  /** What an entry says of folders is done on their drives, last of all: should it fail, nothing has happened. */
+  async function changeFolders(entryId: number, tx: Transaction): Promise<void> {
+    const changes = await database.rows<{ drive: string; before: string | null; after: string | null }>(
+      `select coalesce(after, before) ->> 'drive_id' as drive, before ->> 'path' as before, after ->> 'path' as after
+       from ledger_object where entry_id = $1 and kind = 'folder' order by length(coalesce(after, before) ->> 'path') limit 1`,
+      [entryId],
+      tx,
+    );
+    for (const { drive, before, after } of changes) {
+      const { mountPoint, label } = await drives.requireWritable(drive);
+      await holdFiles(database, 'alone', tx);
+      if (before !== null && after !== null) await renameFolder(mountPoint, before, after);
+      else if (after !== null) await makeFolder(mountPoint, after);
+      else if (before !== null && !(await removeFolder(mountPoint, before)))
+        throw new StellinError('changedSince', {
+          title: `Make the folder ${joinPath(label, before)}`,
+          why: 'it is not empty',
+        });
+    }
+  }
+}
