@@ -52,6 +52,11 @@ export const photo = z.object({
   takenAt: z.string().nullable().describe('Local time without zone'),
   rating: z.number(),
   mark: z.string().describe('The name of its mark; empty for none'),
+  bundle: z
+    .object({ photos: z.number(), leads: z.boolean(), closed: z.boolean() })
+    .nullable()
+    .describe('The bundle it is in'),
+  setAside: z.enum(['trashed', 'removed']).nullable().describe('In the trash, or out of the catalogue'),
   writeState: z.enum(WRITE_STATES).nullable(),
   parts: z.object({ terms: z.boolean(), caption: z.boolean(), people: z.boolean(), location: z.boolean() }),
   placeholder: z.string().nullable().describe('A tiny picture as a data URL'),
@@ -117,6 +122,7 @@ export const photoRoutes = {
     query: z.object({ query: queryTextSchema.default('') }),
     response: z.object({
       count: z.number(),
+      folded: z.number().describe('Photos more that stand behind the leads of closed bundles'),
       milliseconds: z.number(),
       errors: z.array(z.object({ at: z.number(), length: z.number(), message: z.string() })),
     }),

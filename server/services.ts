@@ -3,6 +3,8 @@
 import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import { accountService } from './accounts/service';
+import { bundleChanges } from './bundles/changes';
+import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
@@ -50,9 +52,11 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
+  const bundles = bundleService(database);
   const afterReading = async (photoIds: readonly number[], tx: Transaction) => {
     await vocabulary.afterReading(photoIds, tx);
     await writeBack.afterReading(photoIds, tx);
+    await bundles.afterReading(photoIds, tx);
   };
   const reread: Reread = (files, tx) => rereadFiles({ database, reader, afterReading }, files, tx);
   const filing = filingService(database, drives);
@@ -67,8 +71,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...markChanges(database),
       ...searchChanges(database),
       ...filingChanges(database, drives),
+      ...bundleChanges(database),
     },
-    [vocabulary.afterChange, writeBack.afterChange, filing.afterChange],
+    [vocabulary.afterChange, writeBack.afterChange, filing.afterChange, bundles.afterChange],
     async (entry, accountId) => {
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
     },

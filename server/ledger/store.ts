@@ -1,6 +1,7 @@
 // The ledger's tables, and how a recorded change is put into effect from its record alone: each aspect of a photo and
 // each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
 
+import { BUNDLE_STATE, setState } from '../bundles/states';
 import { isoSql, type Database, type Transaction } from '../database/database';
 
 /** One aspect of a photo that changes can touch. In the SQL, `l` is the row of ledger_photo. */
@@ -64,6 +65,12 @@ export const PHOTO_ASPECTS = {
   place: { effect: [stepsSql('place', false)], stillBefore: `${placeOf('l.photo_id')} = l.before` },
   // What copying made is undone by moving the copies to the trash: those have places of their own.
   copy: { effect: [stepsSql('copy', true)], stillBefore: 'false' },
+  bundle: {
+    effect: [
+      `update photo p set ${setState('l.after')} from ledger_photo l where l.entry_id = $1 and l.aspect = 'bundle' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select ${BUNDLE_STATE} from photo p where p.id = l.photo_id) = l.before`,
+  },
   removed: {
     effect: [
       `update photo p set removed = (l.after)::boolean from ledger_photo l where l.entry_id = $1 and l.aspect = 'removed' and p.id = l.photo_id`,
@@ -279,7 +286,7 @@ export async function photosOfEntry(
   return database.rows(
     `select l.photo_id as "photoId", p.name,
        case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
-         when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue'
+         when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue' when 'bundle' then 'Bundle'
          when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' else l.aspect end as what,
        ${shownSql('l.before')} as before, ${shownSql('l.after')} as after
      from ledger_photo l join photo p on p.id = l.photo_id
@@ -293,6 +300,7 @@ export async function photosOfEntry(
 /** A recorded value as people read it. */
 function shownSql(value: string): string {
   return `case when ${value} ? 'trashedFrom' then concat_ws('/', (select d.label from drive d where d.id = (${value} ->> 'drive')::uuid), nullif(${value} ->> 'folder', ''), ${value} ->> 'name')
+    when ${value} ? 'foldedInto' then case when ${value} ->> 'bundle' is null then '–' when (${value} ->> 'leads')::boolean then 'lead of a bundle' else 'in a bundle' end
     when ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
     then coalesce(nullif(${value} ->> 'name', ''), '–') else ${value}::text end`;
 }

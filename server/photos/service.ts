@@ -22,7 +22,8 @@ export function photoService(database: Database, search: Search) {
     async count(text: string) {
       const started = performance.now();
       const count = await search.count(text);
-      return { count, milliseconds: Math.round(performance.now() - started), errors: parseQuery(text).errors };
+      const folded = await search.countFolded(text);
+      return { count, folded, milliseconds: Math.round(performance.now() - started), errors: parseQuery(text).errors };
     },
 
     async find(id: number): Promise<PhotoDetails> {

@@ -21,7 +21,10 @@ const ORDERS: Record<Sort, string> = {
 
 const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
-  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, w.state as "writeState",
+  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark,
+  case when p.trashed_from is not null then 'trashed' when p.removed then 'removed' end as "setAside",
+  case when p.bundle is not null then (select json_build_object('photos', count(*), 'leads', p.leads, 'closed', coalesce(bool_or(b.folded_into is not null), false)) from photo b where b.bundle = p.bundle) end as bundle,
+  w.state as "writeState",
   json_build_object('terms', ${PART_CONDITIONS.terms}, 'caption', ${PART_CONDITIONS.caption}, 'people', ${PART_CONDITIONS.people}, 'location', ${PART_CONDITIONS.location}) as parts,
   v.placeholder, p.preview_version as "previewVersion"`;
 const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;

@@ -15,6 +15,8 @@ const MAX_SUGGESTIONS = 12;
 export function searchService(database: Database) {
   return {
     count: (text: string) => store.countQuery(database, text),
+    /** How many photos stand behind the leads of closed bundles that a query finds. */
+    countFolded: (text: string) => store.countFolded(database, text),
 
     /** All saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {

@@ -22,6 +22,16 @@ export async function countQuery(database: Database, text: string): Promise<numb
   return row?.count ?? 0;
 }
 
+export async function countFolded(database: Database, text: string): Promise<number> {
+  const condition = foundSql(text);
+  const row = await database.row<{ count: number }>(
+    `select count(*)::int as count from photo m where m.folded_into is not null
+       and exists (select 1 from photo p where p.id = m.folded_into and ${condition.sql})`,
+    condition.bind,
+  );
+  return row?.count ?? 0;
+}
+
 export async function listSearches(database: Database): Promise<SavedSearchRow[]> {
   return database.rows<SavedSearchRow>(
     'select id, name, query, sort, note, created_by from saved_search order by lower(name)',
