@@ -5,12 +5,12 @@ import { DropdownMenu } from 'radix-ui';
 import { use, useState } from 'react';
 import { NavLink } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
-import { jobRoutes } from '@stellin/contract/jobs';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
+import { JobsChip } from './JobsChip';
 import { PersonContext, useSignOut } from './session';
 import { applyTheme, currentTheme } from './theme';
 
@@ -47,7 +47,7 @@ export function TopLine() {
         ))}
       </nav>
       <div className="ml-auto flex items-center gap-2">
-        <JobsChip />
+        <JobsChip className={CHIP} />
         <DrivesChip />
         <PersonMenu />
       </div>
@@ -74,18 +74,6 @@ function DrivesChip() {
   return (
     <NavLink to="/intake" className={CHIP}>
       {parts.join(' · ')}
-    </NavLink>
-  );
-}
-
-function JobsChip() {
-  const { data } = useQuery({ queryKey: ['jobs', 'list'], queryFn: () => call(jobRoutes.listJobs, {}) });
-  const job = data?.jobs.find(({ state }) => state === 'running' || state === 'waiting' || state === 'paused');
-  if (!job) return null;
-  const state = job.state === 'running' ? `${Math.floor((100 * job.done) / Math.max(1, job.total))}%` : job.state;
-  return (
-    <NavLink to={job.kind === 'index' ? '/intake' : '/write-back'} className={`${CHIP} max-w-56 truncate`}>
-      {job.title} · {state}
     </NavLink>
   );
 }

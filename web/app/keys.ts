@@ -28,10 +28,17 @@ export type KeyAction =
   | 'keep'
   | 'dropOut'
   | 'stepBack'
+  | 'move'
+  | 'rename'
+  | 'trash'
+  | 'bundle'
+  | 'unbundle'
+  | 'openBundles'
+  | 'closeBundles'
   | `rate${0 | 1 | 2 | 3 | 4 | 5}`
   | 'reject';
 
-export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing'] as const;
+export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'Files'] as const;
 type KeyGroup = (typeof KEY_GROUPS)[number];
 
 interface KeyEntry {
@@ -96,6 +103,20 @@ export const KEYS: readonly KeyEntry[] = [
   })),
   { action: 'rate0', key: '0', shown: '0', help: 'Take the rating off', group: 'Describing' },
   { action: 'reject', key: '-', shown: '−', help: 'Reject', group: 'Describing' },
+  { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos', group: 'Files' },
+  { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them', group: 'Files' },
+  { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them', group: 'Files' },
+  { action: 'bundle', key: 'b', shift: true, shown: 'Shift B', help: 'Bundle them', group: 'Files' },
+  {
+    action: 'unbundle',
+    key: 'u',
+    shift: true,
+    shown: 'Shift U',
+    help: 'Take them out of their bundle',
+    group: 'Files',
+  },
+  { action: 'openBundles', key: 'o', shift: true, shown: 'Shift O', help: 'Open their bundles', group: 'Files' },
+  { action: 'closeBundles', key: 'c', shift: true, shown: 'Shift C', help: 'Close their bundles', group: 'Files' },
 ];
 
 /** The key of an action as it is shown. */

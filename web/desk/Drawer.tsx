@@ -2,8 +2,11 @@
 
 import { Tabs } from 'radix-ui';
 import { useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey, useKeys } from '../app/keys';
+import { useMay } from '../app/session';
+import { FilesMenu } from '../filing/FilesMenu';
 import { Tooltip } from '../parts/Tooltip';
 import { selectionOf } from './chosen';
 import { BlocksTab } from './BlocksTab';
@@ -42,7 +45,9 @@ export function Drawer({ result }: { result: Result }) {
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
-  const focused = useFocusedPhoto(result);
+  const photo = useFocusedPhoto(result);
+  const focused = photo?.id;
+  const mayChange = useMay('cataloguer');
   useEffect(() => localStorage.setItem(STORED, JSON.stringify(kept)), [kept]);
   const change = (part: Partial<Kept>) => setKept((before) => ({ ...before, ...part }));
   const fold = () => change({ folded: !kept.folded });
@@ -80,6 +85,9 @@ export function Drawer({ result }: { result: Result }) {
         </Tabs.List>
         <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
           {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
+          {mayChange && (
+            <FilesMenu selection={selection} bundled={photo?.bundle ? photo.id : undefined} query={result.query} />
+          )}
           <Tooltip text={kept.folded ? 'Open the drawer' : 'Fold the drawer'} keyName={shownKey('drawer')}>
             <button type="button" className="text-slate hover:underline" onClick={fold}>
               {kept.folded ? 'Open' : 'Fold'}
@@ -112,11 +120,11 @@ export function Drawer({ result }: { result: Result }) {
   );
 }
 
-/** The id of the photo that has the focus on the sheet. */
-function useFocusedPhoto(result: Result): number | undefined {
+/** The photo that has the focus on the sheet. */
+function useFocusedPhoto(result: Result): Photo | undefined {
   const { chosen } = useSelection();
   const { data } = useBlock(result, Math.floor((chosen.focus ?? 0) / BLOCK));
-  return chosen.focus === null ? undefined : data?.[chosen.focus % BLOCK]?.id;
+  return chosen.focus === null ? undefined : data?.[chosen.focus % BLOCK];
 }
 
 function ChosenLine({ count, drives }: { count: number; drives: { label: string; away: boolean; photos: number }[] }) {

@@ -1,6 +1,6 @@
 // A photo on the sheet: whole, with its name, rating, write state and the four pips below it.
 
-import { ImageOff } from 'lucide-react';
+import { ImageOff, Layers } from 'lucide-react';
 import { memo, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../api';
@@ -32,6 +32,11 @@ const WRITE_MARKS = {
   failed: { text: '!', label: 'write failed', look: 'text-red' },
 };
 
+function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): string {
+  if (closed) return `closed bundle of ${photos}`;
+  return leads ? `lead of an open bundle of ${photos}` : `in an open bundle of ${photos}`;
+}
+
 export const PhotoTile = memo(function PhotoTile({ photo, place, position, chosen, focused, onClick }: Props) {
   const { data: marks } = useMarks();
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
@@ -43,6 +48,7 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
     photo.away && 'drive away',
     photo.missing && 'file missing',
     photo.damaged && 'damaged',
+    photo.bundle && bundleText(photo.bundle),
     photo.mark && `marked ${photo.mark}`,
     mark?.label,
     missing.length ? `missing: ${missing.join(', ')}` : '',
@@ -89,6 +95,14 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
         {photo.missing && !photo.away && (
           <span className="absolute bottom-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
             missing
+          </span>
+        )}
+        {photo.bundle && (
+          <span
+            className={`absolute top-1 right-1 flex items-center gap-1 rounded border border-line bg-card/90 px-1.5 text-[11px] ${photo.bundle.leads ? 'font-semibold' : 'text-ink-2'}`}
+            title={bundleText(photo.bundle)}
+          >
+            <Layers size={11} /> {photo.bundle.photos}
           </span>
         )}
         {photo.rating === -1 && (

@@ -24,7 +24,7 @@ interface Props extends Result {
   show: (change: Partial<Result>) => void;
   size: number;
   onSize: (height: number) => void;
-  found: { count: number; milliseconds: number; errors: { message: string }[] } | undefined;
+  found: { count: number; folded: number; milliseconds: number; errors: { message: string }[] } | undefined;
   onSave: (() => void) | undefined;
 }
 
@@ -141,6 +141,9 @@ export function QueryLine({ ref, query, sort, show, size, onSize, found, onSave 
         <b className="figures font-title text-[16px]">{found ? numberText(found.count) : '…'}</b>{' '}
         <span className="text-ink-2">
           {found?.count === 1 ? 'photo' : 'photos'}
+          {found && found.folded > 0 && (
+            <span title="Photos behind the leads of closed bundles"> + {numberText(found.folded)} in bundles</span>
+          )}
           {found && ` · ${found.milliseconds} ms`}
         </span>
       </p>

@@ -47,10 +47,15 @@ export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProp
 
   const noteLayout = useCallback((block: number, layout: Layout) => layouts.current.set(block, layout), []);
   const reveal = (position: number) => {
+    const show = () => {
+      const tile = scroller.current?.querySelector(`[data-position="${position}"]`);
+      tile?.scrollIntoView({ block: 'nearest' });
+      return tile !== null && tile !== undefined;
+    };
+    // A block that is not drawn yet has to be brought near first.
+    if (show()) return;
     virtualizer.scrollToIndex(Math.floor(position / BLOCK), { align: 'auto' });
-    requestAnimationFrame(() =>
-      scroller.current?.querySelector(`[data-position="${position}"]`)?.scrollIntoView({ block: 'nearest' }),
-    );
+    requestAnimationFrame(show);
   };
   const choose = useChoosing(result, total, layouts, reveal);
   const { chosen } = useSelection();

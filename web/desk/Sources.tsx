@@ -8,6 +8,8 @@ import type { Drive, Folder } from '@stellin/contract/drives';
 import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
+import { FolderMenu } from '../filing/FolderMenu';
+import { SetAside } from '../filing/SetAside';
 import { useDrives, useFolders, useSearches, type Result } from './queries';
 
 interface Props {
@@ -56,6 +58,7 @@ export function Sources({ query, show }: Props) {
       </ul>
       {known.length === 0 && <p className="px-3 pb-2 text-ink-2">Nothing is taken in yet. Begin in Intake.</p>}
       <SavedSearches query={query} show={show} />
+      <SetAside query={query} show={show} />
     </aside>
   );
 }
@@ -93,6 +96,7 @@ interface RowsProps {
 
 function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
   const [open, setOpen] = useState(() => new Set<number>());
+  const mayChange = useMay('cataloguer');
   const root = folders.find(({ path }) => path === '');
   const children = useMemo(() => Map.groupBy(folders, ({ parentId }) => parentId), [folders]);
   const isOpen = (folder: Folder) =>
@@ -143,6 +147,9 @@ function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
               {numberText(deep ? folder.photosWithin : folder.photos)}
             </span>
           </button>
+          {chosen && mayChange && drive.state === 'attached' && !drive.readOnly && (
+            <FolderMenu folder={folder} shown={path} onRenamed={choose} />
+          )}
         </div>
         {unfolded && <ul>{below.map((child) => rows(child, level + 1))}</ul>}
       </li>

@@ -6,6 +6,7 @@ import { FILE_KINDS, kindLabel, type FileKind } from '@stellin/core/metadata/con
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useMay } from '../app/session';
+import { DriveTrash } from '../filing/DriveTrash';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
@@ -44,6 +45,7 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       </div>
       <Figures drive={drive} />
       {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
+      {drive.id !== null && <DriveTrash driveId={drive.id} />}
       {drive.state === 'away' && (
         <p className="mt-2 text-ink-2">
           Its photos can be searched and described all the same; writes wait until it is attached.

@@ -100,6 +100,8 @@ const RESULT_TEXTS: Record<string, (count: number) => string> = {
   new: (count) => `${countText(count, 'new photo')}`,
   changed: (count) => `${numberText(count)} changed`,
   moved: (count) => `${numberText(count)} moved`,
+  copied: (count) => `${numberText(count)} copied`,
+  deleted: (count) => `${numberText(count)} deleted`,
   returned: (count) => `${numberText(count)} there again`,
   missing: (count) => `${numberText(count)} not found`,
   damaged: (count) => `${numberText(count)} damaged`,

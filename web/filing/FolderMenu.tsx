@@ -1,0 +1,125 @@
+// Making a folder below the chosen one, and renaming it.
+
+import { Ellipsis } from 'lucide-react';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { nameProblem } from '@stellin/core/filing/names';
+import type { Folder } from '@stellin/contract/drives';
+import { useChange } from '../app/changes';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+
+interface Props {
+  folder: Folder;
+  /** With the drive, as people read it. */
+  shown: string;
+  /** Where the folder is after it was renamed. */
+  onRenamed: (shown: string) => void;
+}
+
+export function FolderMenu({ folder, shown, onRenamed }: Props) {
+  const [wanted, setWanted] = useState<'make' | 'rename' | null>(null);
+  return (
+    <>
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger aria-label={`Change the folder ${shown}`} className="pr-2 text-ink-3 hover:text-ink">
+          <Ellipsis size={14} />
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            sideOffset={4}
+            className="z-40 min-w-40 rounded-md border border-line bg-card p-1 text-[13px] shadow-lg"
+          >
+            <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
+            {folder.path !== '' && <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {wanted && (
+        <NameDialog
+          key={wanted}
+          wanted={wanted}
+          folder={folder}
+          shown={shown}
+          onRenamed={onRenamed}
+          onClose={() => setWanted(null)}
+        />
+      )}
+    </>
+  );
+}
+
+function MenuItem({ label, onSelect }: { label: string; onSelect: () => void }) {
+  return (
+    <DropdownMenu.Item
+      className="cursor-pointer rounded px-2.5 py-1 outline-none data-[highlighted]:bg-spruce-pale"
+      onSelect={onSelect}
+    >
+      {label}
+    </DropdownMenu.Item>
+  );
+}
+
+function NameDialog({
+  wanted,
+  folder,
+  shown,
+  onRenamed,
+  onClose,
+}: Props & { wanted: 'make' | 'rename'; onClose: () => void }) {
+  const [name, setName] = useState(wanted === 'rename' ? folder.name : '');
+  const change = useChange();
+  const problem = name === '' ? undefined : nameProblem(name);
+  const submit = () => {
+    if (wanted === 'make')
+      change.mutate({ kind: 'makeFolder', driveId: folder.driveId, parent: folder.path, name }, { onSuccess: onClose });
+    else
+      change.mutate(
+        { kind: 'renameFolder', folderId: folder.id, name },
+        {
+          onSuccess: () => {
+            onRenamed(shown.slice(0, shown.length - folder.name.length) + name);
+            onClose();
+          },
+        },
+      );
+  };
+  return (
+    <Dialog open onOpenChange={onClose} title={wanted === 'make' ? `New folder in ${shown}` : `Rename ${shown}`}>
+      <form
+        className="space-y-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          submit();
+        }}
+      >
+        <label className="block text-[12px] text-ink-2">
+          Name
+          <input
+            autoFocus
+            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+        {problem && <p className="text-[12px] text-red">That can’t be used: {problem}.</p>}
+        {wanted === 'rename' && (
+          <p className="text-ink-2">The folder is renamed on its drive; its photos keep all that was said of them.</p>
+        )}
+        <div className="flex justify-end gap-2">
+          <Button look="quiet" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button
+            type="submit"
+            look="primary"
+            disabled={name === '' || problem !== undefined || name === folder.name || change.isPending}
+          >
+            {wanted === 'make' ? 'Make the folder' : 'Rename'}
+          </Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}

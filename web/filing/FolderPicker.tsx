@@ -1,0 +1,100 @@
+// Choosing a folder of a drive that can be written to, or a new one in it.
+
+import { useState } from 'react';
+import { nameProblem } from '@stellin/core/filing/names';
+import { useDrives, useFolders } from '../desk/queries';
+
+export interface Place {
+  driveId: string;
+  folder: string;
+}
+
+const MOST = 300;
+
+interface Props {
+  /** Undefined while no folder is chosen, or its name can't be used. */
+  onChoose: (place: Place | undefined) => void;
+}
+
+export function FolderPicker({ onChoose }: Props) {
+  const { data: drives } = useDrives();
+  const { data: folders = [] } = useFolders();
+  const [wanted, setWanted] = useState('');
+  const [chosen, setChosen] = useState<{ driveId: string; path: string } | null>(null);
+  const [below, setBelow] = useState('');
+  const writable = new Map(
+    drives?.drives.flatMap(({ id, label, state, readOnly }) =>
+      id && state === 'attached' && !readOnly ? [[id, label]] : [],
+    ),
+  );
+  const rows = folders.flatMap(({ id, driveId, path }) => {
+    const label = writable.get(driveId);
+    return label === undefined ? [] : [{ id, driveId, path, shown: path === '' ? label : `${label}/${path}` }];
+  });
+  rows.sort((a, b) => a.shown.localeCompare(b.shown));
+  const words = wanted.toLowerCase().split(/\s+/).filter(Boolean);
+  const found = rows.filter(({ shown }) => words.every((word) => shown.toLowerCase().includes(word)));
+  const newName = below.trim().replace(/^\/+|\/+$/g, '');
+  const problem = newName === '' ? undefined : newName.split('/').map(nameProblem).find(Boolean);
+  const tell = (place: typeof chosen, name: string) => {
+    const steps = name.trim().replace(/^\/+|\/+$/g, '');
+    const bad = steps !== '' && steps.split('/').some((step) => nameProblem(step));
+    onChoose(
+      place && !bad ? { driveId: place.driveId, folder: [place.path, steps].filter(Boolean).join('/') } : undefined,
+    );
+  };
+  return (
+    <div className="space-y-2">
+      <input
+        autoFocus
+        aria-label="Find a folder"
+        placeholder="Find a folder …"
+        className="h-8 w-full rounded border border-line bg-card px-2"
+        value={wanted}
+        onChange={(event) => setWanted(event.target.value)}
+      />
+      <div
+        role="radiogroup"
+        aria-label="Folders"
+        className="h-52 overflow-y-auto rounded border border-line bg-sheet py-1"
+      >
+        {found.slice(0, MOST).map((row) => {
+          const isChosen = chosen?.driveId === row.driveId && chosen.path === row.path;
+          return (
+            <label
+              key={row.id}
+              className={`flex cursor-pointer items-center gap-2 px-2.5 py-1 ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
+            >
+              <input
+                type="radio"
+                name="folder"
+                className="accent-spruce"
+                checked={isChosen}
+                onChange={() => {
+                  setChosen(row);
+                  tell(row, below);
+                }}
+              />
+              <span className="truncate">{row.shown}</span>
+            </label>
+          );
+        })}
+        {found.length === 0 && <p className="px-2.5 py-1 text-ink-2">No folder of an attached drive is called so.</p>}
+        {found.length > MOST && <p className="px-2.5 py-1 text-ink-2">More are there; type a part of the name.</p>}
+      </div>
+      <label className="flex items-center gap-2">
+        <span className="whitespace-nowrap text-ink-2">in a new folder there</span>
+        <input
+          className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2"
+          placeholder="optional"
+          value={below}
+          onChange={(event) => {
+            setBelow(event.target.value);
+            tell(chosen, event.target.value);
+          }}
+        />
+      </label>
+      {problem && <p className="text-[12px] text-red">That can’t be used: {problem}.</p>}
+    </div>
+  );
+}
