@@ -1,6 +1,7 @@
 // All routes of the API by name.
 
 import { accountRoutes } from './accounts';
+import { doubleRoutes } from './doubles';
 import { driveRoutes } from './drives';
 import { filingRoutes } from './filing';
 import { intakeRoutes } from './intake';
@@ -15,6 +16,7 @@ import { writeBackRoutes } from './writeback';
 
 export const api = {
   ...accountRoutes,
+  ...doubleRoutes,
   ...driveRoutes,
   ...filingRoutes,
   ...intakeRoutes,

@@ -74,6 +74,7 @@ export const photoDetails = photo.extend({
   termIds: z.array(z.number()),
   issues: z.array(z.string()),
   disagreements: z.array(z.string()),
+  doubles: z.array(z.object({ photoId: z.number(), path: z.string() })).describe('Others that are the same picture'),
 });
 export type PhotoDetails = z.infer<typeof photoDetails>;
 

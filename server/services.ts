@@ -8,6 +8,7 @@ import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
+import { doubleService } from './doubles/service';
 import { driveService } from './drives/service';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
@@ -53,6 +54,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
   const bundles = bundleService(database);
+  const doubles = doubleService(database);
   const afterReading = async (photoIds: readonly number[], tx: Transaction) => {
     await vocabulary.afterReading(photoIds, tx);
     await writeBack.afterReading(photoIds, tx);
@@ -99,6 +101,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     database,
     accounts,
     drives,
+    doubles,
     vocabulary,
     writeBack,
     search,

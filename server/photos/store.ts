@@ -19,7 +19,7 @@ const ORDERS: Record<Sort, string> = {
   kind: 'p.kind, p.taken_at nulls last, p.id',
 };
 
-const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
+export const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
   to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark,
   case when p.trashed_from is not null then 'trashed' when p.removed then 'removed' end as "setAside",
@@ -27,7 +27,7 @@ const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_i
   w.state as "writeState",
   json_build_object('terms', ${PART_CONDITIONS.terms}, 'caption', ${PART_CONDITIONS.caption}, 'people', ${PART_CONDITIONS.people}, 'location', ${PART_CONDITIONS.location}) as parts,
   v.placeholder, p.preview_version as "previewVersion"`;
-const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;
+export const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;
 
 export async function listPhotos(
   database: Database,
@@ -77,7 +77,10 @@ export async function findPhoto(database: Database, id: number): Promise<PhotoDe
     `select ${PHOTO_COLUMNS}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
        t.facts, t.fields, t.issues, t.disagreements,
        array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as keywords,
-       array(select term_id from photo_term g where g.photo_id = p.id) as "termIds"
+       array(select term_id from photo_term g where g.photo_id = p.id) as "termIds",
+       coalesce((select json_agg(json_build_object('photoId', o.id, 'path', concat_ws('/', od.label, nullif(of.path, ''), o.name)) order by o.id)
+         from photo o join folder of on of.id = o.folder_id join drive od on od.id = o.drive_id
+         where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown), '[]') as doubles
      from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id where p.id = $1`,
     [id],
   );

@@ -1,0 +1,9 @@
+import type { FastifyInstance } from 'fastify';
+import { doubleRoutes } from '@stellin/contract/doubles';
+import { serve } from '../serve';
+import type { Doubles } from './service';
+
+export function doublesRoutes(app: FastifyInstance, doubles: Doubles): void {
+  serve(app, doubleRoutes.listDoubles, ({ query }) => doubles.list(query));
+  serve(app, doubleRoutes.countDoubles, () => doubles.count());
+}

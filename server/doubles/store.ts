@@ -1,0 +1,68 @@
+import type { DoublePhoto } from '@stellin/contract/doubles';
+import type { Database } from '../database/database';
+import { PHOTO_COLUMNS, PHOTO_JOINS } from '../photos/store';
+
+/** Groups of the same picture, by their first photo, the next few. */
+export async function sameGroups(
+  database: Database,
+  after: number,
+  limit: number,
+): Promise<{ first: number; ids: number[] }[]> {
+  return database.rows(
+    `select min(id) as first, array_agg(id order by id) as ids from photo
+     where picture_hash is not null and shown group by picture_hash having count(*) > 1 and min(id) > $1 order by 1 limit $2`,
+    [after, limit],
+  );
+}
+
+export async function countSame(database: Database): Promise<{ groups: number; surplus: number; bytes: number }> {
+  const row = await database.row<{ groups: number; surplus: number; bytes: number }>(
+    `select count(*)::int as groups, coalesce(sum(photos - 1), 0)::int as surplus, coalesce(sum(bytes), 0)::float8 as bytes
+     from (select count(*) as photos, sum(size_bytes) - max(size_bytes) as bytes from photo
+       where picture_hash is not null and shown group by picture_hash having count(*) > 1) g`,
+  );
+  return row ?? { groups: 0, surplus: 0, bytes: 0 };
+}
+
+/** Up to seven of 64 bits may differ; the bands find no more (see the migration). */
+const MOST_BITS = 6;
+/** Pictures of one plain tone all look alike by this measure. */
+const PLAIN_BITS = 5;
+const BANDS = [0, 1, 2, 3];
+
+/** Pairs of photos that look alike without being the same picture or one bundle, whose first is among the next `scan` photos. Returns the last photo looked at. */
+export async function alikePairs(
+  database: Database,
+  after: number,
+  scan: number,
+): Promise<{ pairs: [number, number][]; last: number | null }> {
+  const [seeds] = await database.rows<{ last: number | null }>(
+    `select max(id) as last from (select id from photo where id > $1 and shown and likeness is not null order by id limit $2) s`,
+    [after, scan],
+  );
+  const last = seeds?.last ?? null;
+  if (last === null) return { pairs: [], last };
+  const candidates = BANDS.map(
+    (band) =>
+      `select id, likeness, picture_hash, bundle, shown from photo where likeness is not null
+       and likeness_band(likeness, ${band}) = any(neighbouring_bands(likeness_band(s.likeness, ${band})))`,
+  ).join(' union ');
+  const pairs = await database.rows<{ a: number; b: number }>(
+    `select s.id as a, o.id as b from photo s cross join lateral (${candidates}) o
+     where s.id > $1 and s.id <= $2 and s.shown and s.likeness is not null and o.shown and o.id > s.id
+       and bit_count(s.likeness::bit(64)) between ${PLAIN_BITS} and ${64 - PLAIN_BITS}
+       and bit_count((s.likeness # o.likeness)::bit(64)) <= ${MOST_BITS}
+       and s.picture_hash is distinct from o.picture_hash and (s.bundle is null or s.bundle is distinct from o.bundle)`,
+    [after, last],
+  );
+  return { pairs: pairs.map(({ a, b }) => [a, b]), last };
+}
+
+export async function photosOf(database: Database, ids: readonly number[]): Promise<DoublePhoto[]> {
+  return database.rows<DoublePhoto>(
+    `select ${PHOTO_COLUMNS}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
+       (select count(*)::int from photo_term g where g.photo_id = p.id) as terms
+     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id where p.id = any($1)`,
+    [ids],
+  );
+}
