@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
-import { route } from './route';
+import { folderPath } from './filing';
+import { done, idParams, route } from './route';
 
 export const accession = z.object({
   id: z.number(),
@@ -25,7 +26,40 @@ export const accession = z.object({
 });
 export type Accession = z.infer<typeof accession>;
 
+export const linkCandidate = z.object({
+  name: z.string(),
+  sizeBytes: z.number(),
+  sameName: z.boolean(),
+  sameSize: z.boolean(),
+  known: z.boolean().describe('A photo of its own in the catalogue'),
+  described: z.boolean().describe('And somebody said something of it here: it can’t be linked'),
+});
+export type LinkCandidate = z.infer<typeof linkCandidate>;
+
 export const intakeRoutes = {
+  listCandidates: route({
+    method: 'GET',
+    path: '/api/photos/:id/candidates',
+    access: 'cataloguer',
+    summary: 'The files of a folder that a missing photo may be, the likeliest first',
+    params: idParams,
+    query: z.object({ driveId: z.uuid(), folder: folderPath.default('') }),
+    response: z.object({ candidates: z.array(linkCandidate) }),
+  }),
+  linkPhoto: route({
+    method: 'POST',
+    path: '/api/photos/:id/link',
+    access: 'cataloguer',
+    summary: 'Give a missing photo a file',
+    params: idParams,
+    body: z.object({
+      driveId: z.uuid(),
+      folder: folderPath,
+      name: z.string().min(1).max(255),
+      otherPicture: z.boolean().default(false).describe('The picture may be another one than it was'),
+    }),
+    response: done,
+  }),
   takeIn: route({
     method: 'POST',
     path: '/api/intake',

@@ -19,6 +19,7 @@ import { filingService } from './filing/service';
 import { fileReader } from './intake/reader';
 import { fileWriter } from './files/writer';
 import { indexingJob, rereadFiles } from './intake/indexing';
+import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
 import { jobService, type Jobs } from './jobs/service';
@@ -92,6 +93,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     log,
   );
   late.jobs = jobs;
+  const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const events = await openEventHub(databaseUrl, log);
 
@@ -113,6 +115,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     filing,
     jobs,
     intake,
+    linking,
     events,
 
     /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */

@@ -54,12 +54,14 @@ export async function moveHere(
   database: Database,
   { driveId, folderId }: { driveId: string; folderId: number },
   moves: readonly Move[],
+  tx?: Transaction,
 ): Promise<void> {
   if (moves.length === 0) return;
   await database.rows(
     `update photo p set folder_id = $1, drive_id = $2, name = m.name, missing_since = null
      from unnest($3::int[], $4::text[]) as m (id, name) where p.id = m.id and p.missing_since is not null`,
     [folderId, driveId, moves.map(({ id }) => id), moves.map(({ name }) => name)],
+    tx,
   );
 }
 

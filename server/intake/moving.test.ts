@@ -240,3 +240,29 @@ test('a written file stays the same photo', async () => {
   await world.until(job.id, ['done']);
   expect((await world.takeIn(drive)).result).toMatchObject({ new: 0, changed: 0, moved: 0, missing: 0 });
 });
+
+test('a missing photo is linked by hand, even to an edited picture, but not over one that was described', async () => {
+  await threePhotos();
+  const id = (await world.ids()).get('a.jpg') ?? 0;
+  const driveId = (await world.services.drives.list())[0]?.id ?? '';
+  const { linking } = world.services;
+  await expect(linking.candidates(id, driveId, '')).rejects.toThrow('no such missing photo');
+  await rm(join(drive, '2019/a.jpg'));
+  await putFiles(drive, { 'else/edited.jpg': await realJpeg({ title: 'Dunes' }, 25) });
+  await world.takeIn(drive);
+  await give('name:b.jpg', 2);
+  expect(await linking.candidates(id, driveId, 'else')).toMatchObject([
+    { name: 'edited.jpg', known: true, described: false },
+  ]);
+  expect(await linking.candidates(id, driveId, '2019')).toMatchObject([{ name: 'b.jpg', described: true }]);
+  const to = { driveId, folder: 'else', name: 'edited.jpg' };
+  await expect(linking.link(id, { ...to, otherPicture: false })).rejects.toThrow('not the one that is missing');
+  await expect(linking.link(id, { driveId, folder: '2019', name: 'b.jpg', otherPicture: true })).rejects.toThrow(
+    'described here already',
+  );
+  await expect(linking.link(id, { ...to, name: 'none.jpg', otherPicture: true })).rejects.toThrow('not where it was');
+  await linking.link(id, { ...to, otherPicture: true });
+  expect(await count('is:missing')).toBe(0);
+  expect(await count('folder:Vault/else name:edited.jpg rating:4 title:Dunes')).toBe(1);
+  expect(await count()).toBe(3);
+});

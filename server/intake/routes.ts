@@ -5,13 +5,21 @@ import { intakeRoutes } from '@stellin/contract/intake';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
+import type { Linking } from './linking';
 import type { Previews } from './previews';
 import type { Intake } from './service';
 
-export function intakeRoutesFor(app: FastifyInstance, intake: Intake, previews: Previews): void {
+export function intakeRoutesFor(app: FastifyInstance, intake: Intake, linking: Linking, previews: Previews): void {
   serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
   serve(app, intakeRoutes.tryAgain, ({ body, person }) => intake.tryAgain(body.jobId, person.id));
   serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
+  serve(app, intakeRoutes.listCandidates, async ({ params, query }) => ({
+    candidates: await linking.candidates(params.id, query.driveId, query.folder),
+  }));
+  serve(app, intakeRoutes.linkPhoto, async ({ params, body }) => {
+    await linking.link(params.id, body);
+    return { done: true as const };
+  });
   serve(app, intakeRoutes.listAccessions, async () => ({ accessions: await intake.accessions() }));
 
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.

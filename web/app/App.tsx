@@ -6,6 +6,7 @@ import type { SignedIn } from '@stellin/contract/accounts';
 import { ApiError } from '../api';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../desk/selection';
+import { DoublesScreen } from '../doubles/DoublesScreen';
 import { IntakeScreen } from '../intake/IntakeScreen';
 import { KeywordsScreen } from '../intake/KeywordsScreen';
 import { LedgerScreen } from '../ledger/LedgerScreen';
@@ -56,6 +57,7 @@ function Entrance() {
           <Route path="/desk" element={<DeskScreen />} />
           <Route path="/intake" element={<IntakeScreen />} />
           <Route path="/intake/keywords" element={<KeywordsScreen />} />
+          <Route path="/intake/doubles" element={<DoublesScreen />} />
           <Route path="/write-back" element={<WriteBackScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />

@@ -2,6 +2,7 @@
 
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
+import { LinkMissing } from '../intake/LinkMissing';
 import { usePhoto } from './queries';
 
 const FACT_LABELS: Record<string, string> = {
@@ -86,6 +87,23 @@ export function DetailsTab({ photoId }: { photoId: number | undefined }) {
       </section>
       <section>
         <Rows rows={file} />
+        {photo.missing && (
+          <div className="mt-2 rounded bg-red-pale px-2.5 py-1.5 text-red">
+            Its file is not where it was. <LinkMissing photo={photo} />
+          </div>
+        )}
+        {photo.doubles.length > 0 && (
+          <div className="mt-2">
+            <h3 className="text-[12px] font-semibold text-ink-2">The same picture</h3>
+            <ul className="font-mono text-[12px]">
+              {photo.doubles.map(({ photoId, path }) => (
+                <li key={photoId} className="truncate" title={path}>
+                  {path}
+                </li>
+              ))}
+            </ul>
+          </div>
+        )}
         {photo.issues.length > 0 && (
           <p className="mt-2 rounded bg-red-pale px-2.5 py-1.5 text-red">{photo.issues.join('; ')}</p>
         )}

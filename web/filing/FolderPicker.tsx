@@ -14,9 +14,11 @@ const MOST = 300;
 interface Props {
   /** Undefined while no folder is chosen, or its name can't be used. */
   onChoose: (place: Place | undefined) => void;
+  /** Only what is there is to be chosen: drives that can’t be written to will do, and no folder is made. */
+  readOnlyToo?: boolean;
 }
 
-export function FolderPicker({ onChoose }: Props) {
+export function FolderPicker({ onChoose, readOnlyToo = false }: Props) {
   const { data: drives } = useDrives();
   const { data: folders = [] } = useFolders();
   const [wanted, setWanted] = useState('');
@@ -24,7 +26,7 @@ export function FolderPicker({ onChoose }: Props) {
   const [below, setBelow] = useState('');
   const writable = new Map(
     drives?.drives.flatMap(({ id, label, state, readOnly }) =>
-      id && state === 'attached' && !readOnly ? [[id, label]] : [],
+      id && state === 'attached' && (readOnlyToo || !readOnly) ? [[id, label]] : [],
     ),
   );
   const rows = folders.flatMap(({ id, driveId, path }) => {
@@ -82,18 +84,20 @@ export function FolderPicker({ onChoose }: Props) {
         {found.length === 0 && <p className="px-2.5 py-1 text-ink-2">No folder of an attached drive is called so.</p>}
         {found.length > MOST && <p className="px-2.5 py-1 text-ink-2">More are there; type a part of the name.</p>}
       </div>
-      <label className="flex items-center gap-2">
-        <span className="whitespace-nowrap text-ink-2">in a new folder there</span>
-        <input
-          className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2"
-          placeholder="optional"
-          value={below}
-          onChange={(event) => {
-            setBelow(event.target.value);
-            tell(chosen, event.target.value);
-          }}
-        />
-      </label>
+      {!readOnlyToo && (
+        <label className="flex items-center gap-2">
+          <span className="whitespace-nowrap text-ink-2">in a new folder there</span>
+          <input
+            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2"
+            placeholder="optional"
+            value={below}
+            onChange={(event) => {
+              setBelow(event.target.value);
+              tell(chosen, event.target.value);
+            }}
+          />
+        </label>
+      )}
       {problem && <p className="text-[12px] text-red">That can’t be used: {problem}.</p>}
     </div>
   );

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useMay } from '../app/session';
+import { useDoubleCount } from '../doubles/queries';
 import { Button } from '../parts/Button';
 import { JobProgress } from '../parts/JobProgress';
 import { Accessions } from './Accessions';
@@ -55,6 +56,7 @@ export function IntakeScreen() {
           />
         )}
         <ToSettle />
+        <Doubles />
         {shownJobs.length > 0 && (
           <div className="space-y-2">
             {shownJobs.map((job) => (
@@ -69,6 +71,23 @@ export function IntakeScreen() {
         <Accessions />
       </div>
     </div>
+  );
+}
+
+/** How many pictures are there more than once. */
+function Doubles() {
+  const { data } = useDoubleCount();
+  if (!data || data.groups === 0) return null;
+  return (
+    <p className="flex items-center gap-3 rounded-md border border-line bg-card px-4 py-2.5">
+      <span>
+        <b className="figures">{countText(data.groups, 'picture')}</b> {data.groups === 1 ? 'is' : 'are'} there more
+        than once.
+      </span>
+      <Link to="/intake/doubles" className="ml-auto font-semibold whitespace-nowrap text-slate underline">
+        Look through doubles
+      </Link>
+    </p>
   );
 }
 

@@ -82,6 +82,25 @@ export function useSeparate() {
   return useAction((mountPoint: string) => call(driveRoutes.separateDrive, { body: { mountPoint } }), ['drives']);
 }
 
+/** The files of a folder that a missing photo may be. */
+export function useCandidates(photoId: number, place: { driveId: string; folder: string } | undefined) {
+  return useQuery({
+    queryKey: ['photos', 'candidates', photoId, place],
+    queryFn: async () =>
+      (await call(intakeRoutes.listCandidates, { params: { id: photoId }, query: place ?? { driveId: '' } }))
+        .candidates,
+    enabled: place !== undefined,
+  });
+}
+
+export function useLink(photoId: number) {
+  return useAction(
+    (body: z.input<typeof intakeRoutes.linkPhoto.body>) =>
+      call(intakeRoutes.linkPhoto, { params: { id: photoId }, body }),
+    ['photos', 'drives'],
+  );
+}
+
 export function useAddPlace() {
   return useAction((path: string) => call(driveRoutes.addPlace, { body: { path } }), ['drives']);
 }

@@ -1,0 +1,130 @@
+// Linking a missing photo by hand: the files of a folder that it may be, and giving it the one that a person chose.
+
+import { join } from 'node:path';
+import { kindByName } from '@stellin/core/metadata/containers/index';
+import type { LinkCandidate } from '@stellin/contract/intake';
+import type { Database } from '../database/database';
+import type { Drives } from '../drives/service';
+import { holdingFiles } from '../database/filesLock';
+import { StellinError } from '../errors';
+import { joinPath, resolveInside } from '../files/drivePath';
+import { baseName, walkFolders } from '../files/walk';
+import type { Reread } from '../writeback/writing';
+import { moveHere } from './moves';
+import type { FileReader } from './reader';
+import * as store from './store';
+
+interface Services {
+  database: Database;
+  drives: Drives;
+  reader: FileReader;
+  reread: Reread;
+}
+
+interface MissingPhoto {
+  id: number;
+  name: string;
+  kind: string;
+  sizeBytes: number;
+  hash: Buffer | null;
+}
+
+const MOST = 200;
+
+export type Linking = ReturnType<typeof linkingService>;
+
+export function linkingService({ database, drives, reader, reread }: Services) {
+  return {
+    /** The files of a folder that a missing photo may be, the likeliest first. */
+    async candidates(photoId: number, driveId: string, folder: string): Promise<LinkCandidate[]> {
+      const photo = await requireMissing(photoId);
+      const { mountPoint } = await drives.requireAttached(driveId);
+      const listing = await listingOf(mountPoint, folder);
+      const inside = await resolveInside(mountPoint, folder);
+      const names = listing.photos.filter(
+        (name) => kindByName(name) === photo.kind || baseName(name) === baseName(photo.name),
+      );
+      const stats = await reader.stats({ folder: inside, names, sidecars: names.map(() => undefined) });
+      const known = await knownNames(driveId, folder);
+      return names
+        .map((name, i) => ({
+          name,
+          sizeBytes: stats.sizes[i] ?? 0,
+          sameName: name === photo.name,
+          sameSize: stats.sizes[i] === photo.sizeBytes,
+          described: known.get(name) ?? false,
+          known: known.has(name),
+        }))
+        .sort((a, b) => likelihood(b) - likelihood(a) || a.name.localeCompare(b.name))
+        .slice(0, MOST);
+    },
+
+    /** Gives a missing photo a file. Throws unless the picture is the same, or `otherPicture` says that this is known. */
+    async link(
+      photoId: number,
+      { driveId, folder, name, otherPicture }: { driveId: string; folder: string; name: string; otherPicture: boolean },
+    ): Promise<void> {
+      const photo = await requireMissing(photoId);
+      const { mountPoint } = await drives.requireAttached(driveId);
+      await holdingFiles(database, 'together', async () => {
+        const listing = await listingOf(mountPoint, folder);
+        if (!listing.photos.includes(name)) throw new StellinError('fileMissing', { file: name });
+        const inside = await resolveInside(mountPoint, folder);
+        const path = join(inside, name);
+        const [hash] = await reader.hashes([path]);
+        if (!hash?.ok)
+          throw new StellinError('fileUnreadable', { file: name, why: hash?.message ?? 'it was not read' });
+        if (!otherPicture && photo.hash && Buffer.compare(photo.hash, hash.hash) !== 0)
+          throw new StellinError('otherPicture', { file: name });
+        const sidecar = listing.sidecars.get(baseName(name));
+        const folderId = await store.ensureFolder(database, driveId, folder);
+        const problems = await database.transaction(async (tx) => {
+          const there = await database.row<{ id: number; said: boolean }>(
+            `select id, exists (select 1 from ledger_photo l where l.photo_id = photo.id) as said from photo where folder_id = $1 and name = $2 and id <> $3`,
+            [folderId, name, photoId],
+            tx,
+          );
+          if (there?.said) throw new StellinError('placeTaken', { file: joinPath(folder, name) });
+          if (there) await database.rows('delete from photo where id = $1', [there.id], tx);
+          await moveHere(database, { driveId, folderId }, [{ id: photoId, name }], tx);
+          await database.rows('update photo set preview_state = 0 where id = $1', [photoId], tx);
+          return reread(
+            [{ driveId, folderId, name, path, sidecarPath: sidecar === undefined ? undefined : join(inside, sidecar) }],
+            tx,
+          );
+        });
+        const [problem] = problems;
+        if (problem !== undefined) throw new StellinError('fileUnreadable', { file: name, why: problem });
+      });
+      await database.notify(['photos', 'drives']);
+    },
+  };
+
+  async function requireMissing(photoId: number): Promise<MissingPhoto> {
+    const photo = await database.row<MissingPhoto>(
+      `select id, name, kind, size_bytes::float8 as "sizeBytes", picture_hash as hash from photo where id = $1 and missing_since is not null`,
+      [photoId],
+    );
+    if (!photo) throw new StellinError('notFound', { what: 'such missing photo; it may have been found meanwhile' });
+    return photo;
+  }
+
+  /** Names the catalogue knows in a folder, and whether somebody said something of them. */
+  async function knownNames(driveId: string, folder: string): Promise<Map<string, boolean>> {
+    const rows = await database.rows<{ name: string; said: boolean }>(
+      `select p.name, exists (select 1 from ledger_photo l where l.photo_id = p.id) as said
+       from photo p join folder f on f.id = p.folder_id where f.drive_id = $1 and f.path = $2 and p.missing_since is null`,
+      [driveId, folder],
+    );
+    return new Map(rows.map(({ name, said }) => [name, said]));
+  }
+}
+
+async function listingOf(mountPoint: string, folder: string) {
+  for await (const listing of walkFolders(mountPoint, folder, { subFolders: false })) return listing;
+  throw new StellinError('folderMissing', { drive: mountPoint, folder });
+}
+
+function likelihood({ sameName, sameSize, known, described }: LinkCandidate): number {
+  return (sameName ? 4 : 0) + (sameSize ? 4 : 0) + (known ? 0 : 1) - (described ? 8 : 0);
+}

@@ -1,0 +1,102 @@
+// Giving a missing photo the file that it is now, chosen by hand.
+
+import { useState } from 'react';
+import type { PhotoDetails } from '@stellin/contract/photos';
+import { ApiError } from '../api';
+import { useMay } from '../app/session';
+import { FolderPicker, type Place } from '../filing/FolderPicker';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+import { sizeText } from '../parts/sizeText';
+import { useCandidates, useLink } from './queries';
+
+export function LinkMissing({ photo }: { photo: PhotoDetails }) {
+  const [open, setOpen] = useState(false);
+  if (!useMay('cataloguer')) return null;
+  return (
+    <>
+      <button type="button" className="font-semibold underline underline-offset-2" onClick={() => setOpen(true)}>
+        Link it …
+      </button>
+      {open && <LinkDialog photo={photo} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function LinkDialog({ photo, onClose }: { photo: PhotoDetails; onClose: () => void }) {
+  const [place, setPlace] = useState<Place>();
+  const [name, setName] = useState('');
+  const { data: candidates, isFetching, error } = useCandidates(photo.id, place);
+  const link = useLink(photo.id);
+  const isOther = link.error instanceof ApiError && link.error.code === 'otherPicture';
+  const send = (otherPicture: boolean) => {
+    if (place) link.mutate({ ...place, name, otherPicture }, { onSuccess: onClose });
+  };
+  const choose = (candidate: string) => {
+    setName(candidate);
+    link.reset();
+  };
+  return (
+    <Dialog open onOpenChange={onClose} title={`Which file is ${photo.name}?`}>
+      <p className="mb-3 text-ink-2">
+        {sizeText(photo.sizeBytes)}, last at {photo.driveLabel}
+        {photo.folderPath && `/${photo.folderPath}`}. To look for many at once, open the drive in Intake.
+      </p>
+      <FolderPicker
+        readOnlyToo
+        onChoose={(chosen) => {
+          setPlace(chosen);
+          choose('');
+        }}
+      />
+      <div
+        role="radiogroup"
+        aria-label="Files"
+        className="mt-3 h-40 overflow-y-auto rounded border border-line bg-sheet py-1"
+      >
+        {candidates?.map((candidate) => (
+          <label
+            key={candidate.name}
+            className={`flex items-center gap-2 px-2.5 py-1 ${candidate.described ? 'text-ink-3' : 'cursor-pointer hover:bg-ground'}`}
+          >
+            <input
+              type="radio"
+              name="file"
+              className="accent-spruce"
+              disabled={candidate.described}
+              checked={candidate.name === name}
+              onChange={() => choose(candidate.name)}
+            />
+            <span className="truncate font-mono text-[12px]">{candidate.name}</span>
+            <span className="figures ml-auto text-[12px] whitespace-nowrap text-ink-2">
+              {[
+                candidate.described ? 'a photo of its own' : '',
+                candidate.sameSize ? 'same size' : sizeText(candidate.sizeBytes),
+              ]
+                .filter(Boolean)
+                .join(' · ')}
+            </span>
+          </label>
+        ))}
+        {place && candidates?.length === 0 && <p className="px-2.5 py-1 text-ink-2">No file here is of its kind.</p>}
+        {!place && <p className="px-2.5 py-1 text-ink-2">Choose a folder first.</p>}
+        {isFetching && !candidates && <p className="px-2.5 py-1 text-ink-2">Looking …</p>}
+        {error && <p className="px-2.5 py-1 text-red">{error.message}</p>}
+      </div>
+      {isOther && (
+        <p role="alert" className="mt-3 rounded bg-amber-pale px-2.5 py-1.5">
+          The picture in this file is not the one that is missing: it may have been edited. Link it only if you are
+          sure.
+        </p>
+      )}
+      <div className="mt-4 flex justify-end gap-2">
+        <Button look="quiet" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button look="primary" disabled={!place || name === '' || link.isPending} onClick={() => send(isOther)}>
+          {isOther ? 'Link it all the same' : 'Link'}
+        </Button>
+      </div>
+    </Dialog>
+  );
+}
