@@ -11,6 +11,7 @@ import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
 import { photoRoutes } from './photos';
 import { searchRoutes } from './search';
+import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
 
@@ -26,6 +27,7 @@ export const api = {
   ...markRoutes,
   ...photoRoutes,
   ...searchRoutes,
+  ...trackingRoutes,
   ...vocabularyRoutes,
   ...writeBackRoutes,
 };

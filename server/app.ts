@@ -34,6 +34,7 @@ import { photosRoutes } from './photos/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireAccess } from './serve';
 import type { Services } from './services';
+import { trackingRoutesFor } from './tracking/routes';
 import { vocabularyRoutesFor } from './vocabulary/routes';
 import { writeBackRoutesFor } from './writeback/routes';
 
@@ -95,6 +96,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);
     searchRoutesFor(app, services.search);
+    trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services.jobs);
     eventsRoutes(app, services.events);

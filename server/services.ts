@@ -29,6 +29,7 @@ import { markService } from './marks/service';
 import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { searchService } from './search/service';
+import { trackingService } from './tracking/service';
 import { vocabularyChanges } from './vocabulary/changes';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
@@ -95,6 +96,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   late.jobs = jobs;
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
+  const tracking = trackingService(database, drives, jobs, log);
   const events = await openEventHub(databaseUrl, log);
 
   return {
@@ -116,6 +118,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     jobs,
     intake,
     linking,
+    tracking,
     events,
 
     /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */
@@ -128,10 +131,12 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await jobs.work();
       await filing.recover(jobs);
       void drives.watch();
+      tracking.start();
     },
 
     async close(): Promise<void> {
       drives.stop();
+      await tracking.close();
       await jobs.close();
       await events.close();
       await reader.close();

@@ -1,3 +1,4 @@
+import { commonFolder } from './commonFolder';
 import fc from 'fast-check';
 import { bitsApart, differenceHash } from './likeness';
 import { ignoring } from './patterns';
@@ -56,3 +57,13 @@ describe('difference hash', () => {
 
   test('another size is refused', () => expect(() => differenceHash(new Uint8Array(71))).toThrow('9 × 8'));
 });
+
+test.each([
+  [[], ''],
+  [['2019/June'], '2019/June'],
+  [['2019/June', '2019/July'], '2019'],
+  [['2019', '2019/June'], '2019'],
+  [['2019/June', '2019/June 2'], '2019'],
+  [['a/b', ''], ''],
+  [['a/b', 'c'], ''],
+])('the folder that holds %j is %j', (folders, common) => expect(commonFolder(folders)).toBe(common));

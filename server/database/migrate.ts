@@ -9,6 +9,7 @@ import * as settledKeywords from './migrations/0004-settled-keywords';
 import * as marks from './migrations/0005-marks';
 import * as filing from './migrations/0006-filing';
 import * as doubles from './migrations/0007-doubles';
+import * as tracking from './migrations/0008-tracking';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -18,6 +19,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0005-marks', sql: marks.sql },
   { name: '0006-filing', sql: filing.sql },
   { name: '0007-doubles', sql: doubles.sql },
+  { name: '0008-tracking', sql: tracking.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

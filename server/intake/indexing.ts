@@ -32,6 +32,8 @@ export const indexParameters = z.object({
   ignore: z.array(z.string()).default([]),
   /** Only files of photos that are missing are looked for; no others are taken in. */
   missingOnly: z.boolean().default(false),
+  /** Begun by itself: an accession in which nothing happened is not kept. */
+  quiet: z.boolean().default(false),
   /** A job whose failures are to be tried again. */
   again: z.uuid().optional(),
 });
@@ -87,7 +89,7 @@ export function indexingJob(services: Services): JobKind {
         if (await wentAway(services.drives, drive.id, error)) throw new DriveGone(drive.id, drive.label);
         throw error;
       }
-      const accession = await store.finishAccession(services.database, accessionId);
+      const accession = await store.finishAccession(services.database, accessionId, parameters.quiet);
       await services.drives.noteChecked(drive.id);
       await services.database.notify(['accessions', 'photos', 'drives', 'vocabulary']);
       return {

@@ -26,9 +26,17 @@ export async function ensureAccession(
   return row.id;
 }
 
-export async function finishAccession(database: Database, id: number): Promise<Accession | undefined> {
+/** Ends an accession. With `quiet` it is kept only if something happened in it. */
+export async function finishAccession(database: Database, id: number, quiet: boolean): Promise<Accession | undefined> {
   await database.rows('update accession set finished_at = now() where id = $1', [id]);
-  return (await listAccessions(database)).find((accession) => accession.id === id);
+  const accession = (await listAccessions(database)).find((candidate) => candidate.id === id);
+  if (quiet && accession && isEmpty(accession)) await database.rows('delete from accession where id = $1', [id]);
+  return accession;
+}
+
+function isEmpty(accession: Accession): boolean {
+  const { photosNew, photosChanged, photosMoved, photosMissing, photosReturned, failures } = accession;
+  return photosNew + photosChanged + photosMoved + photosMissing + photosReturned + failures === 0;
 }
 
 export async function listAccessions(database: Database): Promise<Accession[]> {

@@ -11,6 +11,7 @@ import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { sizeText } from '../parts/sizeText';
+import { Tracked } from '../tracking/Tracked';
 import { DriveNote } from './DriveNote';
 import { useSeparate, useSurvey, useTakeIn } from './queries';
 
@@ -114,15 +115,20 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
   );
   const count = chosen?.reduce((sum, { photos }) => sum + photos, 0) ?? 0;
   const fresh = drive.state === 'new';
+  const rules = {
+    folder,
+    subFolders,
+    leaveOut: [...leaveOut],
+    ignore: ignore
+      .split(/[,\n]/)
+      .map((pattern) => pattern.trim())
+      .filter(Boolean),
+  };
   const start = (missingOnly: boolean) => {
     onTakeIn();
-    const patterns = ignore.split(/[,\n]/).map((pattern) => pattern.trim());
     takeIn.mutate({
       driveKey: drive.key,
-      folder,
-      subFolders,
-      leaveOut: [...leaveOut],
-      ignore: patterns.filter(Boolean),
+      ...rules,
       missingOnly,
     });
   };
@@ -206,6 +212,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
           </details>
         </form>
       )}
+      {drive.id !== null && !fresh && <Tracked driveId={drive.id} driveLabel={drive.label} rules={rules} />}
       {fresh && (
         <p className="mt-3 text-[12px] text-ink-2">
           Photos are catalogued where they are. Nothing in them changes;{' '}
