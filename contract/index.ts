@@ -1,6 +1,7 @@
 // All routes of the API by name.
 
 import { accountRoutes } from './accounts';
+import { copyingRoutes } from './copying';
 import { doubleRoutes } from './doubles';
 import { driveRoutes } from './drives';
 import { filingRoutes } from './filing';
@@ -17,6 +18,7 @@ import { writeBackRoutes } from './writeback';
 
 export const api = {
   ...accountRoutes,
+  ...copyingRoutes,
   ...doubleRoutes,
   ...driveRoutes,
   ...filingRoutes,

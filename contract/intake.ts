@@ -8,6 +8,7 @@ export const accession = z.object({
   id: z.number(),
   driveLabel: z.string(),
   folder: z.string(),
+  source: z.string().describe('Where the files were copied from; empty for files that were taken in where they are'),
   by: z.string(),
   startedAt: z.string(),
   finishedAt: z.string().nullable(),

@@ -21,6 +21,7 @@ import {
   validatorCompiler,
 } from 'fastify-type-provider-zod';
 import { accountsRoutes, identify } from './accounts/routes';
+import { copyingRoutesFor } from './copying/routes';
 import { doublesRoutes } from './doubles/routes';
 import { drivesRoutes } from './drives/routes';
 import { StellinError } from './errors';
@@ -87,6 +88,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
 
   app.after(() => {
     accountsRoutes(app, services.accounts);
+    copyingRoutesFor(app, services.copying);
     doublesRoutes(app, services.doubles);
     drivesRoutes(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing, services.jobs);

@@ -17,6 +17,8 @@ export const ERRORS = {
   outsideDrive: [400, 'The path “{path}” does not lie inside the drive.'],
   fileMissing: [404, 'The file “{file}” is not where it was. Look through its drive again to find it.'],
   fileUnreadable: [409, 'The file “{file}” can’t be read: {why}.'],
+  notProven: [409, '“{drive}” is not emptied: {why}.'],
+  noRoom: [409, 'There is not enough room on “{drive}”.'],
   otherPicture: [409, 'The picture in “{file}” is not the one that is missing.'],
   placeTaken: [409, '“{file}” is a photo of its own that was described here already.'],
   folderMissing: [404, 'The drive “{drive}” has no folder “{folder}”.'],

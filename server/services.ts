@@ -6,6 +6,9 @@ import { accountService } from './accounts/service';
 import { bundleChanges } from './bundles/changes';
 import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
+import { emptyingSourceJob } from './copying/emptying';
+import { copyingJob } from './copying/job';
+import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
 import { doubleService } from './doubles/service';
@@ -82,10 +85,13 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
     },
   );
+  const indexing = indexingJob({ database, drives, previews, reader, afterReading });
   const jobs = await jobService(
     database,
     [
-      indexingJob({ database, drives, previews, reader, afterReading }),
+      indexing,
+      copyingJob({ database, drives, reader, indexing }),
+      emptyingSourceJob({ database, drives, reader }),
       writingJob({ database, drives, writer, reader, reread }),
       takingBackJob({ database, drives, writer, reread }),
       filingJob({ database, drives, reread }),
@@ -96,6 +102,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   late.jobs = jobs;
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
+  const copying = copyingService(database, drives, reader, jobs);
   const tracking = trackingService(database, drives, jobs, log);
   const events = await openEventHub(databaseUrl, log);
 
@@ -118,6 +125,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     jobs,
     intake,
     linking,
+    copying,
     tracking,
     events,
 

@@ -10,6 +10,7 @@ import * as marks from './migrations/0005-marks';
 import * as filing from './migrations/0006-filing';
 import * as doubles from './migrations/0007-doubles';
 import * as tracking from './migrations/0008-tracking';
+import * as copying from './migrations/0009-copying';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -20,6 +21,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0006-filing', sql: filing.sql },
   { name: '0007-doubles', sql: doubles.sql },
   { name: '0008-tracking', sql: tracking.sql },
+  { name: '0009-copying', sql: copying.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

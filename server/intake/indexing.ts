@@ -32,6 +32,10 @@ export const indexParameters = z.object({
   ignore: z.array(z.string()).default([]),
   /** Only files of photos that are missing are looked for; no others are taken in. */
   missingOnly: z.boolean().default(false),
+  /** Only these folders, each by itself, are looked at. */
+  only: z.array(z.string()).optional(),
+  /** Where the files were copied from. */
+  source: z.string().default(''),
   /** Begun by itself: an accession in which nothing happened is not kept. */
   quiet: z.boolean().default(false),
   /** A job whose failures are to be tried again. */
@@ -69,6 +73,7 @@ export function indexingJob(services: Services): JobKind {
         folder: parameters.folder,
         subFolders: parameters.subFolders,
         accountId: run.accountId,
+        source: parameters.source,
       });
       const taking: Taking = {
         services,
@@ -140,16 +145,13 @@ interface ChangedFolder {
 
 /** Compares the drive with the catalogue: marks what has vanished and what is there again. */
 async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
-  const { services, run, parameters, mountPoint, accessionId } = taking;
+  const { services, run, parameters, accessionId } = taking;
   const { database } = services;
   const changed: ChangedFolder[] = [];
   const seen = new Set<number>();
   const unlisted: string[] = [];
   let [files, toRead, gone] = [0, 0, 0];
-  for await (const listing of walkFolders(mountPoint, parameters.folder, {
-    subFolders: parameters.subFolders,
-    isIgnored: taking.isIgnored,
-  })) {
+  for await (const listing of listingsOf(taking)) {
     if (listing.problem) {
       await run.failure(listing.path || 'the drive', listing.problem);
       unlisted.push(listing.path);
@@ -176,7 +178,7 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
   // A drive that was pulled out on the way leaves folders that can't be listed: nothing is to be concluded from that.
   if (!(await services.drives.isAttached(parameters.driveId)))
     throw Object.assign(new Error('the drive has gone'), { code: 'ENODEV' });
-  if (!parameters.missingOnly) {
+  if (!parameters.missingOnly && !parameters.only) {
     const vanished = (await foldersWithin(database, parameters.driveId, parameters)).filter(
       ({ id, path }) => !seen.has(id) && !liesAside(path, unlisted, taking.isIgnored),
     );
@@ -189,6 +191,12 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
   // Records count once and previews once.
   await run.progress({ done: files - toRead, total: files * 2, current: 'Reading' });
   return changed;
+}
+
+async function* listingsOf({ mountPoint, parameters, isIgnored }: Taking): AsyncGenerator<FolderListing> {
+  const { folder, subFolders, only } = parameters;
+  if (!only) return yield* walkFolders(mountPoint, folder, { subFolders, isIgnored });
+  for (const one of only) yield* walkFolders(mountPoint, one, { subFolders: false, isIgnored });
 }
 
 async function compare(taking: Taking, listing: FolderListing, folderId: number): Promise<FolderComparison> {

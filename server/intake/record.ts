@@ -110,7 +110,7 @@ export function recordOf(
 }
 
 /** EXIF says when the shutter was pressed; else the date created, of which a part may be known (its first moment counts). */
-function takenAt({ facts, fields }: FileMetadata): string | null {
+export function takenAt({ facts, fields }: FileMetadata): string | null {
   if (facts.takenAt) return facts.takenAt;
   const created = textsOf(fields.dateCreated)[0] ?? '';
   const local = /^\d{4}(-\d{2}(-\d{2}(T\d{2}:\d{2})?)?)?/.exec(created)?.[0] ?? '';

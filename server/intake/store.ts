@@ -14,13 +14,20 @@ export interface KnownFile {
 /** The accession of a job, made if this is its first run. */
 export async function ensureAccession(
   database: Database,
-  accession: { jobId: string; driveId: string; folder: string; subFolders: boolean; accountId: number | null },
+  accession: {
+    jobId: string;
+    driveId: string;
+    folder: string;
+    subFolders: boolean;
+    accountId: number | null;
+    source: string;
+  },
 ): Promise<number> {
   const known = await database.row<{ id: number }>('select id from accession where job_id = $1', [accession.jobId]);
   if (known) return known.id;
   const row = await database.row<{ id: number }>(
-    'insert into accession (drive_id, folder, account_id, job_id, sub_folders) values ($1, $2, $3, $4, $5) returning id',
-    [accession.driveId, accession.folder, accession.accountId, accession.jobId, accession.subFolders],
+    'insert into accession (drive_id, folder, account_id, job_id, sub_folders, source) values ($1, $2, $3, $4, $5, $6) returning id',
+    [accession.driveId, accession.folder, accession.accountId, accession.jobId, accession.subFolders, accession.source],
   );
   if (!row) throw new Error('the accession was not kept');
   return row.id;
@@ -41,7 +48,7 @@ function isEmpty(accession: Accession): boolean {
 
 export async function listAccessions(database: Database): Promise<Accession[]> {
   return database.rows<Accession>(
-    `select c.id, d.label as "driveLabel", c.folder, coalesce(a.display_name, 'Stellin') as by,
+    `select c.id, d.label as "driveLabel", c.folder, c.source, coalesce(a.display_name, 'Stellin') as by,
        ${isoSql('c.started_at')} as "startedAt", ${isoSql('c.finished_at')} as "finishedAt",
        c.photos_new as "photosNew", c.photos_changed as "photosChanged", c.photos_moved as "photosMoved",
        c.photos_missing as "photosMissing", c.photos_returned as "photosReturned", c.pictures_changed as "picturesChanged",

@@ -1,0 +1,52 @@
+import { z } from 'zod';
+import { folderPath, namePattern } from './filing';
+import { job } from './jobs';
+import { route } from './route';
+
+export const copyRequest = z.object({
+  driveKey: z.string().min(1).max(300).describe('Of the drive that is copied from; it need not be catalogued'),
+  folder: folderPath.default(''),
+  subFolders: z.boolean().default(true),
+  toDriveId: z.uuid(),
+  toFolder: z.string().trim().max(300).describe('With placeholders: {year}/{year}-{month}-{day}'),
+  name: namePattern.describe('With placeholders; the extension stays'),
+  start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
+  secondDriveId: z.uuid().nullable().default(null).describe('A drive that gets a second copy of each file'),
+  skipKnown: z.boolean().default(true).describe('Leave out pictures that the catalogue knows'),
+});
+export type CopyRequest = z.infer<typeof copyRequest>;
+
+export const copyPlan = z.object({
+  files: z.number(),
+  bytes: z.number(),
+  examples: z.array(z.object({ before: z.string(), after: z.string() })),
+  problem: z.string().nullable().describe('Why it can’t be done'),
+});
+export type CopyPlan = z.infer<typeof copyPlan>;
+
+export const copyingRoutes = {
+  planCopy: route({
+    method: 'POST',
+    path: '/api/copying/plan',
+    access: 'cataloguer',
+    summary: 'What copying in would do',
+    body: copyRequest,
+    response: copyPlan,
+  }),
+  copyIn: route({
+    method: 'POST',
+    path: '/api/copying',
+    access: 'cataloguer',
+    summary: 'Copy files from a card or folder onto a drive, prove each copy, and take them in',
+    body: copyRequest,
+    response: job,
+  }),
+  emptySource: route({
+    method: 'POST',
+    path: '/api/copying/empty',
+    access: 'cataloguer',
+    summary: 'Delete from the source what a job has copied, once every file is proven to be elsewhere',
+    body: z.object({ jobId: z.uuid() }),
+    response: job,
+  }),
+};

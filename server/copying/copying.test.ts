@@ -1,0 +1,158 @@
+import { mkdtemp, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { copyRequest, type CopyRequest } from '@stellin/contract/copying';
+import type { z } from 'zod';
+import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+
+let world: World;
+let card: string;
+let vault: string;
+let second: string;
+beforeEach(() => open(true));
+afterEach(async () => {
+  await world.close();
+  await rm(second, { recursive: true, force: true });
+});
+
+async function open(working: boolean): Promise<void> {
+  world = await openWorld({ working });
+  [card, vault] = [await world.addDrive('Card'), await world.addDrive('Vault')];
+  second = await mkdtemp('/dev/shm/stellin-test-');
+  await putFiles(card, {
+    'DCIM/100/a.jpg': await realJpeg({ dateCreated: '2019-06-15T10:30:00', keywords: ['dunes'] }, 20),
+    'DCIM/100/a.xmp': Buffer.from(SIDECAR),
+    'DCIM/100/b.jpg': await realJpeg({ dateCreated: '2019-06-16T11:00:00' }, 90),
+    'DCIM/101/a.jpg': await realJpeg({}, 160),
+  });
+  await putFiles(vault, { 'there/b.jpg': await realJpeg({}, 90) });
+  await world.services.drives.addPlace(second);
+  const worker = working ? undefined : startWorker(world);
+  await world.takeIn(vault);
+  await putFiles(second, { 'z.jpg': await realJpeg({}, 250) });
+  await world.takeIn(second);
+  await worker?.kill();
+}
+
+const SIDECAR = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title><rdf:Alt><rdf:li xml:lang="x-default">Dunes</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>`;
+const count = (query = '') => world.services.search.count(query);
+const idOf = async (place: string) =>
+  (await world.services.drives.list()).find(({ mountPoint }) => mountPoint === place)?.id;
+const requestFor = async (more: Partial<z.input<typeof copyRequest>> = {}): Promise<CopyRequest> =>
+  copyRequest.parse({
+    driveKey: card,
+    toDriveId: await idOf(vault),
+    toFolder: '{year}/{year}-{month}-{day}',
+    name: '{name}',
+    ...more,
+  });
+const copyIn = async (more?: Partial<z.input<typeof copyRequest>>) => {
+  const job = await world.services.copying.start(await requestFor(more), world.keeperId);
+  return world.until(job.id, ['done']);
+};
+const tree = async (folder: string) =>
+  (await readdir(folder, { recursive: true, withFileTypes: true }))
+    .filter((entry) => entry.isFile() && !entry.name.startsWith('.'))
+    .map(({ parentPath, name }) => join(parentPath, name).slice(folder.length + 1))
+    .sort();
+
+test('files go into dated folders with their sidecars, are proven and taken in; known ones are passed over', async () => {
+  await utimes(join(card, 'DCIM/100/a.jpg'), 1e9, 1e9);
+  const plan = await world.services.copying.plan(await requestFor());
+  expect(plan).toMatchObject({ files: 3, problem: null });
+  expect(plan.examples[0]).toEqual({ before: 'DCIM/100/a.jpg', after: '2019/2019-06-15/a.jpg' });
+  const job = await copyIn();
+  expect(job.result).toMatchObject({ copied: 2, known: 1, failed: 0, new: 2 });
+  expect(await tree(vault)).toEqual([
+    '2019/2019-06-15/a.jpg',
+    '2019/2019-06-15/a.xmp',
+    'there/b.jpg',
+    'unknown/unknown-unknown-unknown/a.jpg',
+  ]);
+  expect(await readFile(join(vault, '2019/2019-06-15/a.jpg'))).toEqual(await readFile(join(card, 'DCIM/100/a.jpg')));
+  expect((await stat(join(vault, '2019/2019-06-15/a.jpg'))).mtimeMs).toBe(1e12);
+  expect(await count('folder:"Vault/2019/2019-06-15" title:Dunes keyword:dunes')).toBe(1);
+  const [accession] = await world.services.intake.accessions();
+  expect(accession).toMatchObject({ driveLabel: 'Vault', source: 'Card', photosNew: 2 });
+  // Once more: all of it is known.
+  expect((await copyIn()).result).toMatchObject({ copied: 0, known: 3 });
+});
+
+test('names by pattern with one number for files that belong together; nothing is written over', async () => {
+  await putFiles(card, { 'DCIM/100/a.png': await readFile(join(card, 'DCIM/101/a.jpg')) });
+  const there = Buffer.from('somebody else’s');
+  await putFiles(vault, { 'in/kite_0002.jpg': there });
+  const job = await copyIn({ toFolder: 'in', name: 'kite_{number:4}', skipKnown: false });
+  expect(job.result).toMatchObject({ copied: 4, failed: 0 });
+  expect(await tree(join(vault, 'in'))).toEqual([
+    'kite_0001.jpg',
+    'kite_0001.png',
+    'kite_0001.xmp',
+    'kite_0002-2.jpg',
+    'kite_0002.jpg',
+    'kite_0003.jpg',
+  ]);
+  expect(await readFile(join(vault, 'in/kite_0002.jpg'))).toEqual(there);
+});
+
+test('a second copy goes to another drive; the card is emptied once all is proven', async () => {
+  const secondDriveId = await idOf(second);
+  const job = await copyIn({ secondDriveId, skipKnown: false, toFolder: 'in' });
+  expect(await tree(join(second, 'in'))).toEqual(['a-2.jpg', 'a.jpg', 'a.xmp', 'b.jpg']);
+  const empty = async () => {
+    const { id } = await world.services.copying.empty(job.id, world.keeperId);
+    return world.until(id, ['done']);
+  };
+  const good = await readFile(join(second, 'in/b.jpg'));
+  await writeFile(join(second, 'in/b.jpg'), 'no picture any more');
+  const refused = await empty();
+  expect(refused).toMatchObject({ failures: 1, result: { deleted: 0 } });
+  expect(await tree(card)).toHaveLength(4);
+  await writeFile(join(second, 'in/b.jpg'), good);
+  expect((await empty()).result).toEqual({ deleted: 4 });
+  expect(await tree(card)).toEqual([]);
+});
+
+test('a known picture is deleted from the card only if its other copy is there and the same', async () => {
+  const job = await copyIn();
+  await rm(join(vault, 'there/b.jpg'));
+  const { id } = await world.services.copying.empty(job.id, world.keeperId);
+  const refused = await world.until(id, ['done']);
+  expect(refused.result).toEqual({ deleted: 0 });
+  expect(await world.services.jobs.failures(id)).toMatchObject([{ subject: 'DCIM/100/b.jpg' }]);
+});
+
+test('a file that can’t be copied is told, and the card is not emptied', async () => {
+  await writeFile(join(vault, 'blocked'), 'a file where a folder is wanted');
+  const job = await copyIn({ toFolder: 'blocked', skipKnown: false });
+  expect(job).toMatchObject({ failures: 3, result: { copied: 0, failed: 3 } });
+  await expect(world.services.copying.empty(job.id, world.keeperId)).rejects.toThrow('3 files could not be copied');
+});
+
+test('bad patterns and impossible targets are refused before anything is done', async () => {
+  const problem = async (more: Parameters<typeof copyIn>[0]) =>
+    (await world.services.copying.plan(await requestFor(more))).problem;
+  expect(await problem({ name: '{nam}' })).toContain('no placeholder {nam}');
+  expect(await problem({ toFolder: 'a/../../b' })).toContain('can’t be used');
+  expect(await problem({ secondDriveId: await idOf(vault) })).toContain('another drive');
+  await expect(copyIn({ name: 'what?' })).rejects.toThrow('“?”');
+  await expect(copyIn({ folder: 'nowhere' })).rejects.toThrow();
+});
+
+test.each(['file:settled', 'file:copied', 'file:moved', 'index:batch'] as const)(
+  'killed at %s the next process goes on, and nothing is twice',
+  async (step) => {
+    await world.close();
+    await rm(second, { recursive: true, force: true });
+    await open(false);
+    const request = await requestFor({ toFolder: 'in', name: '{number}_{name}', skipKnown: false });
+    const { id } = await world.services.copying.start(request, world.keeperId);
+    expect(await startWorker(world, step).ended).toBe('SIGKILL');
+    const worker = startWorker(world);
+    await world.until(id, ['done']);
+    await worker.kill();
+    expect(await tree(join(vault, 'in'))).toEqual(['1_a.jpg', '1_a.xmp', '2_b.jpg', '3_a.jpg']);
+    expect((await readdir(join(vault, 'in'))).filter((name) => name.includes('part'))).toEqual([]);
+    expect(await count('folder:Vault/in')).toBe(3);
+  },
+  60_000,
+);
