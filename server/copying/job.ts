@@ -62,11 +62,11 @@ export function copyingJob(services: Services): JobKind {
         target: await mountPointOf(services.drives, toDriveId),
         second: secondDriveId === null ? undefined : await mountPointOf(services.drives, secondDriveId),
       };
-      await listSource(copying);
+      const unlisted = await listSource(copying);
       await copyAll(copying);
       const counts = await store.countSteps(database, run.id);
       const only = await store.targetFolders(database, run.id);
-      const result = { copied: counts.copied, known: counts.known, failed: counts.failed };
+      const result = { copied: counts.copied, known: counts.known, failed: counts.failed, unlisted };
       if (only.length === 0) return result;
       const index = indexParameters.parse({
         driveId: toDriveId,
@@ -106,12 +106,15 @@ async function mountPointOf(drives: Drives, id: string): Promise<string> {
   }
 }
 
-/** Notes all files of the source. */
-async function listSource({ services: { database }, run, parameters }: Copying): Promise<void> {
+/** Notes all files of the source. Returns how many folders could not be listed, or not wholly. */
+async function listSource({ services: { database }, run, parameters }: Copying): Promise<number> {
   const { mountPoint, folder, subFolders } = parameters;
-  let files = 0;
+  let [files, unlisted] = [0, 0];
   for await (const listing of walkFolders(mountPoint, folder, { subFolders })) {
-    if (listing.problem) await run.failure(listing.path || parameters.label, listing.problem);
+    if (listing.problem) {
+      await run.failure(listing.path || parameters.label, listing.problem);
+      unlisted += 1;
+    }
     const inside = await resolveInside(mountPoint, listing.path);
     for (let at = 0; at < listing.photos.length; at += LIST_BATCH) {
       const found = listing.photos.slice(at, at + LIST_BATCH).flatMap((name) => {
@@ -125,6 +128,7 @@ async function listSource({ services: { database }, run, parameters }: Copying):
     }
     await run.progress({ current: `Looking through ${listing.path || parameters.label}`, total: files });
   }
+  return unlisted;
 }
 
 async function copyAll(copying: Copying): Promise<void> {

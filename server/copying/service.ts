@@ -65,7 +65,7 @@ export function copyingService(database: Database, drives: Drives, reader: FileR
       if (!copy.success || job.kind !== COPY_JOB)
         throw new StellinError('notFound', { what: 'such job of copying in' });
       const { failed, found, going } = await store.countSteps(database, jobId);
-      if (job.state !== 'done' || failed + found + going > 0 || job.failures > 0)
+      if (job.state !== 'done' || failed + found + going > 0 || job.result['unlisted'] !== 0)
         throw new StellinError('notProven', {
           drive: copy.data.label,
           why: failed > 0 ? `${countText(failed, 'file')} could not be copied` : 'not all of it was copied',

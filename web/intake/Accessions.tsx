@@ -86,6 +86,7 @@ function Row({ accession }: { accession: Accession }) {
       <td className="px-3">
         {accession.driveLabel}
         {accession.folder && <span className="font-mono text-[12px] text-ink-2"> /{accession.folder}</span>}
+        {accession.source && <span className="text-ink-2">, copied from {accession.source}</span>}
       </td>
       <td className="figures px-3 whitespace-nowrap">
         {dateTimeText(accession.startedAt)}

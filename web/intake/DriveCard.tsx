@@ -6,6 +6,7 @@ import { FILE_KINDS, kindLabel, type FileKind } from '@stellin/core/metadata/con
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useMay } from '../app/session';
+import { CopyIn } from '../copying/CopyIn';
 import { DriveTrash } from '../filing/DriveTrash';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
@@ -108,6 +109,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
   const [subFolders, setSubFolders] = useState(true);
   const [leaveOut, setLeaveOut] = useState<readonly FileKind[]>([]);
   const [ignore, setIgnore] = useState('');
+  const [copies, setCopies] = useState(false);
   const takeIn = useTakeIn();
   const navigate = useNavigate();
   const chosen = survey?.folders.filter(({ path }) =>
@@ -177,6 +179,9 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
             <Button type="submit" look="primary" disabled={takeIn.isPending || count === 0}>
               {fresh ? `Take in ${countText(count, 'photo')}` : 'Look for new and changed photos'}
             </Button>
+            <Button disabled={count === 0} onClick={() => setCopies(true)}>
+              Copy in …
+            </Button>
             {missing > 0 && (
               <Button disabled={takeIn.isPending} onClick={() => start(true)}>
                 Look here for {countText(missing, 'missing photo')}
@@ -212,6 +217,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
           </details>
         </form>
       )}
+      {copies && <CopyIn drive={drive} folder={folder} subFolders={subFolders} onClose={() => setCopies(false)} />}
       {drive.id !== null && !fresh && <Tracked driveId={drive.id} driveLabel={drive.label} rules={rules} />}
       {fresh && (
         <p className="mt-3 text-[12px] text-ink-2">

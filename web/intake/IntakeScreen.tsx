@@ -3,9 +3,11 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Drive } from '@stellin/contract/drives';
+import type { Job } from '@stellin/contract/jobs';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useMay } from '../app/session';
 import { useDoubleCount } from '../doubles/queries';
+import { EmptySource } from '../copying/EmptySource';
 import { Button } from '../parts/Button';
 import { JobProgress } from '../parts/JobProgress';
 import { Accessions } from './Accessions';
@@ -14,6 +16,7 @@ import { DriveBay } from './DriveBay';
 import { DriveCard } from './DriveCard';
 import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
 
+const JOB_KINDS = ['index', 'copyIn', 'emptySource'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];
 
 export function IntakeScreen() {
@@ -22,7 +25,7 @@ export function IntakeScreen() {
   const [label, setLabel] = useState<string | null>(null);
   const drives = [...(data?.drives ?? [])].sort((a, b) => STATE_ORDER.indexOf(a.state) - STATE_ORDER.indexOf(b.state));
   const drive = drives.find((candidate) => candidate.label === label) ?? drives[0];
-  const { data: jobs = [] } = useJobs('index');
+  const { data: jobs = [] } = useJobs(JOB_KINDS);
   const tryAgain = useTryAgain();
   const mayChange = useMay('cataloguer');
   const shownJobs = jobs.filter(({ finishedAt }, i) => finishedAt === null || i === 0);
@@ -61,9 +64,10 @@ export function IntakeScreen() {
           <div className="space-y-2">
             {shownJobs.map((job) => (
               <JobProgress key={job.id} job={job}>
-                {mayChange && job.finishedAt !== null && job.failures > 0 && (
+                {mayChange && job.kind === 'index' && job.finishedAt !== null && job.failures > 0 && (
                   <Button onClick={() => tryAgain.mutate(job.id)}>Try these again</Button>
                 )}
+                {mayChange && isProvable(job) && <EmptySource job={job} />}
               </JobProgress>
             ))}
           </div>
@@ -72,6 +76,11 @@ export function IntakeScreen() {
       </div>
     </div>
   );
+}
+
+/** Whether all that a job was to copy in was copied. */
+function isProvable({ kind, state, result }: Job): boolean {
+  return kind === 'copyIn' && state === 'done' && result['failed'] === 0 && result['unlisted'] === 0;
 }
 
 /** How many pictures are there more than once. */

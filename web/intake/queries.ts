@@ -30,12 +30,12 @@ export function useAccessions() {
   });
 }
 
-/** Jobs of a kind, the newest first. */
-export function useJobs(kind: string) {
+/** Jobs of some kinds, the newest first. */
+export function useJobs(kinds: readonly string[]) {
   return useQuery({
     queryKey: ['jobs', 'list'],
     queryFn: () => call(jobRoutes.listJobs, {}),
-    select: ({ jobs }) => jobs.filter((job) => job.kind === kind),
+    select: ({ jobs }) => jobs.filter((job) => kinds.includes(job.kind)),
   });
 }
 

@@ -100,6 +100,7 @@ const RESULT_TEXTS: Record<string, (count: number) => string> = {
   new: (count) => `${countText(count, 'new photo')}`,
   changed: (count) => `${numberText(count)} changed`,
   moved: (count) => `${numberText(count)} moved`,
+  known: (count) => `${numberText(count)} known before`,
   copied: (count) => `${numberText(count)} copied`,
   deleted: (count) => `${numberText(count)} deleted`,
   returned: (count) => `${numberText(count)} there again`,
