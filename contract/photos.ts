@@ -15,6 +15,7 @@ export const SORTS = [
   'size',
   'size-desc',
   'kind',
+  'bundle',
 ] as const;
 export type Sort = (typeof SORTS)[number];
 
@@ -93,7 +94,21 @@ export const photoBlocks = z.object({
 });
 export type PhotoBlocks = z.infer<typeof photoBlocks>;
 
+export const photoGroup = z.object({
+  key: z.string().nullable().describe('A day, a folder, a kind …, after the order; null for those without'),
+  count: z.number(),
+});
+export type PhotoGroup = z.infer<typeof photoGroup>;
+
 export const photoRoutes = {
+  listGroups: route({
+    method: 'GET',
+    path: '/api/photos/groups',
+    access: 'viewer',
+    summary: 'The groups that a result falls into by its order, one after the other; none for orders without groups',
+    query: z.object({ query: queryTextSchema.default(''), sort: z.enum(SORTS).default('taken') }),
+    response: z.object({ groups: z.array(photoGroup) }),
+  }),
   showBlocks: route({
     method: 'GET',
     path: '/api/photos/:id/blocks',

@@ -6,6 +6,7 @@ import type { Photos } from './service';
 
 export function photosRoutes(app: FastifyInstance, photos: Photos, files: Parameters<typeof readBlocks>[0]): void {
   serve(app, photoRoutes.showBlocks, ({ params }) => readBlocks(files, params.id));
+  serve(app, photoRoutes.listGroups, async ({ query }) => ({ groups: await photos.groups(query.query, query.sort) }));
   serve(app, photoRoutes.listPhotos, async ({ query }) => ({ photos: await photos.list(query) }));
   serve(app, photoRoutes.countPhotos, ({ query }) => photos.count(query.query));
   serve(app, photoRoutes.photoPosition, async ({ params, query }) => ({

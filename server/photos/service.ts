@@ -16,6 +16,7 @@ export function photoService(database: Database, search: Search) {
     ofSelection: (selection: Selection, sort: Sort, limit: number): Promise<Photo[]> =>
       store.photosOfSelection(database, selection, sort, limit),
     position: (id: number, query: string, sort: Sort) => store.positionOf(database, id, query, sort),
+    groups: (query: string, sort: Sort) => store.groupsOf(database, query, sort),
     describe: (selection: Selection) => store.describeSelection(database, selection),
 
     /** The number of photos a query finds, the time it took, and what of its text was not understood. */

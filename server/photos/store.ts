@@ -1,8 +1,10 @@
-import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
+import type { Photo, PhotoDetails, PhotoGroup, Selection, Sort } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
 import { PART_CONDITIONS } from '../search/compile';
 import { foundSql } from '../search/found';
 import { selectionSql } from './selection';
+
+const FOLDER_PLACE = `(select concat_ws('/', d.label, nullif(f.path, '')) collate "C" from folder f join drive d on d.id = f.drive_id where f.id = p.folder_id)`;
 
 const ORDERS: Record<Sort, string> = {
   taken: 'p.taken_at nulls last, p.id',
@@ -11,13 +13,39 @@ const ORDERS: Record<Sort, string> = {
   'name-desc': 'p.name desc, p.id desc',
   added: 'p.id',
   'added-desc': 'p.id desc',
-  folder: '(select f.path from folder f where f.id = p.folder_id), p.name, p.id',
+  folder: `${FOLDER_PLACE}, p.name, p.id`,
   rating: 'p.rating, p.taken_at nulls last, p.id',
   'rating-desc': 'p.rating desc, p.taken_at nulls last, p.id',
   size: 'p.size_bytes, p.id',
   'size-desc': 'p.size_bytes desc, p.id desc',
   kind: 'p.kind, p.taken_at nulls last, p.id',
+  bundle: 'p.bundle nulls last, p.leads desc, p.id',
 };
+
+const DAY = `to_char(p.taken_at, 'YYYY-MM-DD')`;
+/** What the photos of a group have in common, for orders that begin with it, and how the groups are ordered. */
+const GROUPS: Partial<Record<Sort, { key: string; order: string }>> = {
+  taken: { key: DAY, order: '1 nulls last' },
+  'taken-desc': { key: DAY, order: '1 desc nulls last' },
+  folder: { key: FOLDER_PLACE, order: '1' },
+  kind: { key: 'p.kind', order: '1' },
+  rating: { key: 'p.rating', order: '1' },
+  'rating-desc': { key: 'p.rating', order: '1 desc' },
+  bundle: { key: 'p.bundle', order: '1 nulls last' },
+};
+const MOST_GROUPS = 50_000;
+
+/** The groups of a result in its order. */
+export async function groupsOf(database: Database, query: string, sort: Sort): Promise<PhotoGroup[]> {
+  const group = GROUPS[sort];
+  if (!group) return [];
+  const condition = foundSql(query);
+  return database.rows<PhotoGroup>(
+    `select key::text, count from (select ${group.key} as key, count(*)::int as count from photo p where ${condition.sql}
+       group by 1 order by ${group.order} limit ${MOST_GROUPS}) g`,
+    condition.bind,
+  );
+}
 
 export const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,

@@ -234,3 +234,24 @@ test('suggestions name terms by any label, with path and count, folders, fields 
   expect(await suggested('rat')).toContainEqual(expect.objectContaining({ kind: 'field', query: 'rating:' }));
   expect((await suggested('missing:ca')).map(({ query }) => query)).toEqual(['missing:caption']);
 });
+
+test('the groups of an order lie one after the other in it, and hold all of the result', async () => {
+  for (const query of ['', 'rating:>2', 'within:"Vault 1"'])
+    for (const sort of SORTS) {
+      const groups = await world.services.photos.groups(query, sort);
+      if (groups.length === 0) continue;
+      const list = await world.services.photos.list({ query, sort, offset: 0, limit: 200 });
+      const keys = await Promise.all(list.map(({ id }) => keyOf(id, sort)));
+      expect(keys).toEqual(groups.flatMap(({ key, count }) => Array.from({ length: count }, () => key)));
+    }
+  expect(await world.services.photos.groups('', 'name')).toEqual([]);
+});
+
+async function keyOf(id: number, sort: string): Promise<string | null> {
+  const photo = await world.services.photos.find(id);
+  if (sort.startsWith('taken')) return photo.takenAt?.slice(0, 10) ?? null;
+  if (sort.startsWith('rating')) return String(photo.rating);
+  if (sort === 'kind') return photo.kind;
+  if (sort === 'folder') return [photo.driveLabel, photo.folderPath].filter(Boolean).join('/');
+  return null;
+}

@@ -28,6 +28,10 @@ export type KeyAction =
   | 'keep'
   | 'dropOut'
   | 'stepBack'
+  | 'nextGroup'
+  | 'groupBefore'
+  | 'nextStretch'
+  | 'stretchBefore'
   | 'move'
   | 'rename'
   | 'trash'
@@ -74,6 +78,24 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'down', key: 'ArrowDown', extends: true, shown: '↓', help: 'Row below', group: 'Photos' },
   { action: 'first', key: 'Home', extends: true, shown: 'Home', help: 'First photo', group: 'Photos' },
   { action: 'last', key: 'End', extends: true, shown: 'End', help: 'Last photo', group: 'Photos' },
+  {
+    action: 'nextGroup',
+    key: 'ArrowRight',
+    control: true,
+    shown: 'Ctrl →',
+    help: 'Next day or folder',
+    group: 'Photos',
+  },
+  {
+    action: 'groupBefore',
+    key: 'ArrowLeft',
+    control: true,
+    shown: 'Ctrl ←',
+    help: 'Day or folder before',
+    group: 'Photos',
+  },
+  { action: 'nextStretch', key: 'ArrowDown', control: true, shown: 'Ctrl ↓', help: 'Next month', group: 'Photos' },
+  { action: 'stretchBefore', key: 'ArrowUp', control: true, shown: 'Ctrl ↑', help: 'Month before', group: 'Photos' },
   { action: 'toggle', key: ' ', shown: 'Space', help: 'Choose this photo, or not', group: 'Photos' },
   {
     action: 'chooseAll',

@@ -13,6 +13,7 @@ import { PassScreen } from '../viewer/PassScreen';
 import { Viewer } from '../viewer/Viewer';
 import { NOTHING, selectionOf } from './chosen';
 import { Drawer } from './Drawer';
+import { useHeadings } from './headings';
 import { QueryLine, type QueryLineHandle } from './QueryLine';
 import { photosBetween, photosOfSelection, useCount, type Result } from './queries';
 import { useResult } from './result';
@@ -33,6 +34,7 @@ export function DeskScreen() {
   const count = useCount(query);
   const { chosen, setChosen, setTotal } = useSelection();
   const [size, setSize] = useSheetSize();
+  const [headings, setHeadings] = useHeadings();
   const [saving, setSaving] = useState(false);
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
@@ -105,6 +107,8 @@ export function DeskScreen() {
         show={show}
         size={size}
         onSize={setSize}
+        headings={headings}
+        onHeadings={setHeadings}
         found={count.data}
         onSave={mayChange ? () => setSaving(true) : undefined}
       />
@@ -122,7 +126,14 @@ export function DeskScreen() {
         ) : (
           <>
             <Sources query={query} show={show} />
-            <Sheet result={{ query, sort }} total={total} isLoading={count.isPending} rowHeight={size} onOpen={open} />
+            <Sheet
+              result={{ query, sort }}
+              total={total}
+              isLoading={count.isPending}
+              rowHeight={size}
+              headings={headings}
+              onOpen={open}
+            />
           </>
         )}
       </div>

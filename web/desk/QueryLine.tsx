@@ -11,6 +11,7 @@ import { numberText } from '@stellin/contract/wording';
 import { shownKey } from '../app/keys';
 import { Button } from '../parts/Button';
 import { Tooltip } from '../parts/Tooltip';
+import { GROUP_LABELS } from './groups';
 import { useSuggestions, type Result } from './queries';
 import { SORT_LABELS } from './result';
 import { SHEET_SIZES } from './sheetSize';
@@ -24,11 +25,13 @@ interface Props extends Result {
   show: (change: Partial<Result>) => void;
   size: number;
   onSize: (height: number) => void;
+  headings: boolean;
+  onHeadings: (shown: boolean) => void;
   found: { count: number; folded: number; milliseconds: number; errors: { message: string }[] } | undefined;
   onSave: (() => void) | undefined;
 }
 
-export function QueryLine({ ref, query, sort, show, size, onSize, found, onSave }: Props) {
+export function QueryLine({ ref, query, sort, show, size, onSize, headings, onHeadings, found, onSave }: Props) {
   const input = useRef<HTMLInputElement>(null);
   const [text, setText] = useState('');
   const [at, setAt] = useState(-1);
@@ -159,6 +162,17 @@ export function QueryLine({ ref, query, sort, show, size, onSize, found, onSave 
           </option>
         ))}
       </select>
+      {GROUP_LABELS[sort] && (
+        <label className="flex h-8 items-center gap-1.5 whitespace-nowrap">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={headings}
+            onChange={(event) => onHeadings(event.target.checked)}
+          />
+          Headings
+        </label>
+      )}
       <select
         aria-label="Size of the pictures"
         className="h-8 rounded border border-line bg-card px-2"

@@ -5,14 +5,18 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { Link } from 'react-router';
-import type { Photo } from '@stellin/contract/photos';
+import type { Photo, Sort } from '@stellin/contract/photos';
+import { numberText } from '@stellin/contract/wording';
 import { useKeys } from '../app/keys';
 import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, toggle } from './chosen';
-import { estimatedHeight, justify, nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
+import { GROUP_LABELS, stepGroup, type PlacedGroup } from './groups';
+import { nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
 import { CAPTION_HEIGHT, PhotoTile } from './PhotoTile';
-import { BLOCK, photosBetween, useBlock, type Result } from './queries';
+import { BLOCK, photosBetween, useBlock, useGroups, type Result } from './queries';
+import { estimateBlock, HEADING_HEIGHT, layBlock } from './sections';
 import { useSelection } from './selection';
 
+const NO_GROUPS: readonly PlacedGroup[] = [];
 const PADDING = 12;
 const GAP = 10;
 
@@ -22,11 +26,15 @@ interface SheetProps {
   isLoading: boolean;
   /** Of the rows of pictures, in pixels. */
   rowHeight: number;
+  /** Whether groups have headings. */
+  headings: boolean;
   /** Looks at the photo in focus. */
   onOpen: () => void;
 }
 
-export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProps) {
+export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }: SheetProps) {
+  const { data: groups = NO_GROUPS } = useGroups(result);
+  const shownGroups = headings ? groups : NO_GROUPS;
   const scroller = useRef<HTMLDivElement>(null);
   const width = useWidth(scroller) - PADDING * 2;
   const layouts = useRef(new Map<number, Layout>());
@@ -35,14 +43,15 @@ export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProp
   const virtualizer = useVirtualizer({
     count: width > 0 ? blocks : 0,
     getScrollElement: () => scroller.current,
-    estimateSize: (block) => estimatedHeight(Math.min(BLOCK, total - block * BLOCK), { ...options, last: false }),
+    estimateSize: (block) =>
+      estimateBlock(Math.min(BLOCK, total - block * BLOCK), shownGroups, block * BLOCK, { ...options, last: false }),
     overscan: 1,
     paddingStart: PADDING,
   });
   useEffect(() => {
     layouts.current.clear();
     virtualizer.measure();
-  }, [options, result.query, result.sort, virtualizer]);
+  }, [options, shownGroups, result.query, result.sort, virtualizer]);
   useEffect(() => void scroller.current?.scrollTo({ top: 0 }), [result.query, result.sort]);
 
   const noteLayout = useCallback((block: number, layout: Layout) => layouts.current.set(block, layout), []);
@@ -57,7 +66,7 @@ export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProp
     virtualizer.scrollToIndex(Math.floor(position / BLOCK), { align: 'auto' });
     requestAnimationFrame(show);
   };
-  const choose = useChoosing(result, total, layouts, reveal);
+  const choose = useChoosing(result, total, groups, layouts, reveal);
   const { chosen } = useSelection();
   const focus = useRef(chosen.focus);
   // Back from the viewer, one is where the viewer was.
@@ -98,6 +107,7 @@ export function Sheet({ result, total, isLoading, rowHeight, onOpen }: SheetProp
               result={result}
               block={item.index}
               size={item.size}
+              groups={shownGroups}
               options={{ ...options, last: item.index === blocks - 1 }}
               onLayout={noteLayout}
               onClickPhoto={choose.onClickPhoto}
@@ -113,23 +123,26 @@ interface BlockProps {
   result: Result;
   block: number;
   size: number;
+  groups: readonly PlacedGroup[];
   options: LayoutOptions;
   onLayout: (block: number, layout: Layout) => void;
   onClickPhoto: (event: MouseEvent, photo: Photo, position: number) => void;
 }
 
-function Block({ result, block, size, options, onLayout, onClickPhoto }: BlockProps) {
+function Block({ result, block, size, groups, options, onLayout, onClickPhoto }: BlockProps) {
   const { data: photos } = useBlock(result, block);
   const { chosen } = useSelection();
   const { width, rowHeight, gap, caption, last } = options;
   const layout = useMemo(
     () =>
       photos &&
-      justify(
+      layBlock(
         photos.map((photo) => (photo.width && photo.height ? photo.width / photo.height : USUAL_ASPECT)),
+        groups,
+        block * BLOCK,
         { width, rowHeight, gap, caption, last },
       ),
-    [photos, width, rowHeight, gap, caption, last],
+    [photos, groups, block, width, rowHeight, gap, caption, last],
   );
   useEffect(() => {
     if (layout) onLayout(block, layout);
@@ -137,6 +150,9 @@ function Block({ result, block, size, options, onLayout, onClickPhoto }: BlockPr
   if (!photos || !layout) return <div style={{ height: size }} />;
   return (
     <div style={{ height: layout.height, position: 'relative' }}>
+      {layout.headings.map(({ group, top }) => (
+        <GroupHeading key={group.start} group={group} top={top} sort={result.sort} />
+      ))}
       {layout.rows.flat().map((place) => {
         const photo = photos[place.index];
         if (!photo) return null;
@@ -157,10 +173,24 @@ function Block({ result, block, size, options, onLayout, onClickPhoto }: BlockPr
   );
 }
 
+function GroupHeading({ group, top, sort }: { group: PlacedGroup; top: number; sort: Sort }) {
+  return (
+    <div
+      role="presentation"
+      className="absolute right-0 left-0 flex items-baseline gap-2.5 border-b border-line pb-1"
+      style={{ top: top + 6, height: HEADING_HEIGHT - 12 }}
+    >
+      <span className="truncate font-title text-[14px] font-semibold">{GROUP_LABELS[sort]?.(group.key)}</span>
+      <span className="figures text-[12px] whitespace-nowrap text-ink-2">{numberText(group.count)}</span>
+    </div>
+  );
+}
+
 /** Choosing by click, shift and keys. */
 function useChoosing(
   result: Result,
   total: number,
+  groups: readonly PlacedGroup[],
   layouts: React.RefObject<Map<number, Layout>>,
   reveal: (position: number) => void,
 ) {
@@ -189,6 +219,10 @@ function useChoosing(
     reveal(target);
   };
   const step = (by: number) => (extend: boolean) => void moveTo(chosen.focus === null ? 0 : chosen.focus + by, extend);
+  const stepTo = (by: 1 | -1, far: boolean) => () => {
+    const target = stepGroup(groups, chosen.focus ?? 0, by, far);
+    if (target !== undefined) void moveTo(target, false);
+  };
   const rowStep = (by: 1 | -1) => (extend: boolean) =>
     void moveTo(chosen.focus === null ? 0 : rowNeighbour(layouts.current, chosen.focus, by), extend);
   const toggleFocused = async () => {
@@ -204,6 +238,10 @@ function useChoosing(
     down: rowStep(1),
     first: (extend: boolean) => void moveTo(0, extend),
     last: (extend: boolean) => void moveTo(total - 1, extend),
+    nextGroup: stepTo(1, false),
+    groupBefore: stepTo(-1, false),
+    nextStretch: stepTo(1, true),
+    stretchBefore: stepTo(-1, true),
     toggle: () => void toggleFocused(),
     chooseAll: () => setChosen(chooseAll),
     chooseNone: () => setChosen(NOTHING),

@@ -8,6 +8,7 @@ import { searchRoutes } from '@stellin/contract/search';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { call } from '../api';
+import { placeGroups } from './groups';
 
 /** Photos are read in blocks of this many. */
 export const BLOCK = 60;
@@ -43,6 +44,14 @@ export async function photosBetween(client: QueryClient, result: Result, first: 
 /** The first photos of a selection, in an order. */
 export async function photosOfSelection(selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
   return (await call(photoRoutes.photosOfSelection, { body: { selection, sort, limit } })).photos;
+}
+
+/** The groups of a result, with where they begin. */
+export function useGroups({ query, sort }: Result) {
+  return useQuery({
+    queryKey: ['photos', 'groups', query, sort],
+    queryFn: async () => placeGroups((await call(photoRoutes.listGroups, { query: { query, sort } })).groups),
+  });
 }
 
 export function useCount(query: string) {

@@ -21,6 +21,7 @@ export const SORT_LABELS: Record<Sort, string> = {
   size: 'File size ↑',
   'size-desc': 'File size ↓',
   kind: 'Kind of file',
+  bundle: 'Bundles first',
 };
 
 export function useResult(): Result & { show: (change: Partial<Result>) => void } {

@@ -7,7 +7,8 @@ import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../api';
 import { shownKey, useKeys } from '../app/keys';
 import { chooseOne } from '../desk/chosen';
-import { BLOCK, photosBetween, useBlock, usePhoto, type Result } from '../desk/queries';
+import { stepGroup } from '../desk/groups';
+import { BLOCK, photosBetween, useBlock, useGroups, usePhoto, type Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';
 import { Button } from '../parts/Button';
 import { Tooltip } from '../parts/Tooltip';
@@ -46,6 +47,11 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     if (compared) setAt((before) => (before + by + compared.length) % compared.length);
     else void show(Math.max(0, Math.min(total - 1, position + by)));
   };
+  const { data: groups = [] } = useGroups(result);
+  const stepTo = (by: 1 | -1, far: boolean) => () => {
+    const target = compared ? undefined : stepGroup(groups, position, by, far);
+    if (target !== undefined) void show(target);
+  };
   // What keys rate and describe is the one that is marked.
   useEffect(() => {
     if (marked) setChosen((before) => ({ ...chooseOne(marked.id, before.focus ?? 0), focus: before.focus }));
@@ -69,6 +75,10 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     right: step(1),
     first: () => !compared && void show(0),
     last: () => !compared && void show(total - 1),
+    nextGroup: stepTo(1, false),
+    groupBefore: stepTo(-1, false),
+    nextStretch: stepTo(1, true),
+    stretchBefore: stepTo(-1, true),
     zoom: flip,
     zoomIn: scaleBy(STEP),
     zoomOut: scaleBy(1 / STEP),
