@@ -41,6 +41,7 @@ export async function benchIntake(): Promise<Report> {
       databaseUrl: undefined,
       mountRoots: [places.mounts(home)],
       mountTable: false,
+      largeBytes: 1e9,
       logLevel: 'silent',
     };
     const services = await openServices(config, cluster.url('bench'), openLog('silent'));

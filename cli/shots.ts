@@ -78,6 +78,39 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('tab', { name: 'Blocks' }).click();
     await page.getByRole('columnheader', { name: 'XMP' }).waitFor();
   },
+  async headings(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1"')}`);
+    await page.getByLabel('Headings').check();
+    await page.locator('[data-photo]').nth(2).click();
+    await page.getByRole('button', { name: 'Files', exact: true }).click();
+    await page.getByRole('menu').waitFor();
+  },
+  async renaming(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
+    await page.getByLabel('Headings').uncheck();
+    await page.locator('[data-photo]').nth(0).click();
+    await page
+      .locator('[data-photo]')
+      .nth(4)
+      .click({ modifiers: ['Shift'] });
+    await page.keyboard.press('F2');
+    await page.getByLabel('New name, without its extension').fill('{year}-{month}-{day}_{number:3}');
+    await page.getByRole('button', { name: 'Rename 5 photos' }).waitFor();
+  },
+  async doubles(page, url) {
+    await page.goto(`${url}/intake/doubles`);
+    await page.getByRole('tab', { name: 'Look alike' }).click();
+    await page.getByRole('radiogroup').first().waitFor();
+  },
+  async copying(page, url) {
+    await page.goto(`${url}/intake`);
+    await page
+      .getByRole('button', { name: /^Camera card A/ })
+      .first()
+      .click();
+    await page.getByRole('button', { name: 'Copy in …' }).click();
+    await page.getByRole('button', { name: /^Copy in \d/ }).waitFor();
+  },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);
     await page.getByText('What will be written').waitFor();

@@ -17,6 +17,7 @@ export const drive = z.object({
   freeBytes: z.number().nullable(),
   readOnly: z.boolean(),
   note: z.string(),
+  browseAway: z.boolean().describe('Its large pictures are kept for looking at them while it is away'),
   lastSeen: z.string().nullable(),
   lastChecked: z.string().nullable().describe('When it was last looked through'),
 });

@@ -38,6 +38,15 @@ export const linkCandidate = z.object({
 export type LinkCandidate = z.infer<typeof linkCandidate>;
 
 export const intakeRoutes = {
+  browseAway: route({
+    method: 'POST',
+    path: '/api/drives/:id/browsing',
+    access: 'keeper',
+    summary: 'Keep large pictures of a drive, so that it can be looked at while it is away',
+    params: z.object({ id: z.uuid() }),
+    body: z.object({ on: z.boolean() }),
+    response: done,
+  }),
   listCandidates: route({
     method: 'GET',
     path: '/api/photos/:id/candidates',

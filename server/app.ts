@@ -92,7 +92,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     doublesRoutes(app, services.doubles);
     drivesRoutes(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing, services.jobs);
-    intakeRoutesFor(app, services.intake, services.linking, services.previews);
+    intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs);
     ledgerRoutesFor(app, services.ledger);
     marksRoutes(app, services.marks);

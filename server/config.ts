@@ -9,6 +9,7 @@ const environment = z.object({
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
+  STELLIN_LARGE_GB: z.coerce.number().positive().default(10),
   STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -22,6 +23,8 @@ export interface Config {
   mountRoots: string[];
   /** Whether what the system mounts below /media and /mnt counts as drives too. */
   mountTable: boolean;
+  /** How much room large pictures may take in the data folder; those of drives that are browsed while away come on top. */
+  largeBytes: number;
   logLevel: string;
 }
 
@@ -42,6 +45,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
     mountRoots: [join(home, 'drives'), ...(roots ?? [])],
     mountTable: parsed.data.STELLIN_MOUNTS === 'on',
+    largeBytes: parsed.data.STELLIN_LARGE_GB * 1e9,
     logLevel: parsed.data.STELLIN_LOG,
   };
 }

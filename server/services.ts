@@ -22,6 +22,7 @@ import { filingService } from './filing/service';
 import { fileReader } from './intake/reader';
 import { fileWriter } from './files/writer';
 import { indexingJob, rereadFiles } from './intake/indexing';
+import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
@@ -85,11 +86,13 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
     },
   );
-  const indexing = indexingJob({ database, drives, previews, reader, afterReading });
+  const large = largePictures(database, drives, places.previews(config.home), config.largeBytes);
+  const indexing = indexingJob({ database, drives, previews, large, reader, afterReading });
   const jobs = await jobService(
     database,
     [
       indexing,
+      largePicturesJob(database, large),
       copyingJob({ database, drives, reader, indexing }),
       emptyingSourceJob({ database, drives, reader }),
       writingJob({ database, drives, writer, reader, reread }),
@@ -119,6 +122,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     marks,
     photos,
     previews,
+    large,
     reader,
     ledger,
     filing,

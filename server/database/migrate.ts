@@ -11,6 +11,7 @@ import * as filing from './migrations/0006-filing';
 import * as doubles from './migrations/0007-doubles';
 import * as tracking from './migrations/0008-tracking';
 import * as copying from './migrations/0009-copying';
+import * as browsing from './migrations/0010-browsing';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -22,6 +23,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0007-doubles', sql: doubles.sql },
   { name: '0008-tracking', sql: tracking.sql },
   { name: '0009-copying', sql: copying.sql },
+  { name: '0010-browsing', sql: browsing.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

@@ -148,6 +148,7 @@ export function driveService(
           freeBytes: volume.freeBytes,
           readOnly: volume.readOnly,
           note: '',
+          browseAway: false,
           photos: 0,
           photoBytes: 0,
           missing: 0,

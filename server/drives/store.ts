@@ -25,7 +25,7 @@ export async function listDrives(database: Database): Promise<KnownDrive[]> {
   return database.rows(
     `select d.id, d.label, d.attached, d.mount_point as "mountPoint", ${isoSql('d.last_seen_at')} as "lastSeen",
        ${isoSql('d.last_checked_at')} as "lastChecked", d.capacity_bytes::float8 as "capacityBytes", d.free_bytes::float8 as "freeBytes",
-       d.read_only as "readOnly", d.note, coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
+       d.read_only as "readOnly", d.note, d.browse_away as "browseAway", coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
      from drive d left join (
        select drive_id, count(*)::int as photos, sum(size_bytes)::float8 as bytes, (count(*) filter (where missing_since is not null))::int as missing
        from photo where shown group by drive_id) s on s.drive_id = d.id

@@ -107,6 +107,7 @@ export function filingService(database: Database, drives: Drives) {
     );
     for (const { drive, before, after } of changes) {
       const { mountPoint, label } = await drives.requireWritable(drive);
+      await database.notify(['drives'], tx);
       await holdFiles(database, 'alone', tx);
       if (before !== null && after !== null) await renameFolder(mountPoint, before, after);
       else if (after !== null) await makeFolder(mountPoint, after);

@@ -18,6 +18,7 @@ import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';
 import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, markVanishedFolders } from './moves';
+import type { LargePictures } from './large';
 import { recogniseMoved } from './moving';
 import type { Previews } from './previews';
 import type { RecordText } from './reader.worker';
@@ -47,6 +48,7 @@ interface Services {
   database: Database;
   drives: Drives;
   previews: Previews;
+  large: LargePictures;
   reader: FileReader;
   /** Who is told of files that were read, in this order. */
   afterReading: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
@@ -88,7 +90,10 @@ export function indexingJob(services: Services): JobKind {
         const folders = await compareAll(taking);
         taking.areMissing = await areMissing(services.database);
         await readAll(taking, folders);
-        if (!parameters.missingOnly) await lookAtPictures(taking, drive);
+        if (!parameters.missingOnly) {
+          await lookAtPictures(taking, drive);
+          await services.large.makeAll(drive.id, run);
+        }
         await adopt(taking);
       } catch (error) {
         if (await wentAway(services.drives, drive.id, error)) throw new DriveGone(drive.id, drive.label);

@@ -1,12 +1,11 @@
 // Looking at pictures: their hashes and previews. A photo on somebody's screen gets its preview at once if it has none yet.
 
 import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
+import { messageOf } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { FULL_PIXELS, LARGE_PIXELS, makeLarge, makePreview, previewPath } from '../files/preview';
+import { makePreview, previewPath } from '../files/preview';
 import type { FileReader } from './reader';
 import { hasStillProgram } from '../files/still';
 import * as store from './store';
@@ -14,9 +13,6 @@ import * as store from './store';
 export type Previews = ReturnType<typeof previewService>;
 
 const AT_ONCE = 2;
-/** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
-const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
-type PictureSize = keyof typeof PICTURE_SIZES;
 
 type Failed = (path: string, message: string) => Promise<void>;
 
@@ -78,33 +74,12 @@ export function previewService(database: Database, folder: string, reader: FileR
         return existsSync(target) ? target : null;
       });
     },
-
-    /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
-    async largeOf(photoId: number, size: PictureSize): Promise<string> {
-      const photo = await findPhoto(photoId);
-      if (!photo) throw new StellinError('notFound', { what: 'such photo' });
-      const target = join(folder, size, `${photoId}-${photo.version}.webp`);
-      if (existsSync(target)) return target;
-      const { mountPoint } = photo;
-      if (photo.missing) throw new StellinError('noPreview', { why: 'its file is missing.' });
-      if (mountPoint === null)
-        throw new StellinError('noPreview', { why: `the drive “${photo.drive}” is away; plug it in to see more.` });
-      const made = await once(`${photoId} ${size}`, async () => {
-        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target);
-        return target;
-      }).catch((error: unknown) => {
-        throw new StellinError('noPreview', { why: `${messageOf(error)}.` });
-      });
-      return made ?? target;
-    },
   };
 
   async function findPhoto(photoId: number) {
-    return database.row<
-      store.PictureTask & { state: number; mountPoint: string | null; missing: boolean; drive: string }
-    >(
+    return database.row<store.PictureTask & { state: number; mountPoint: string | null; missing: boolean }>(
       `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
-         p.missing_since is not null as missing, d.label as drive,
+         p.missing_since is not null as missing,
          case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
        from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
       [photoId],

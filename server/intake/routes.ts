@@ -5,14 +5,19 @@ import { intakeRoutes } from '@stellin/contract/intake';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
-import type { Linking } from './linking';
-import type { Previews } from './previews';
-import type { Intake } from './service';
+import type { Services } from '../services';
 
-export function intakeRoutesFor(app: FastifyInstance, intake: Intake, linking: Linking, previews: Previews): void {
+export function intakeRoutesFor(
+  app: FastifyInstance,
+  { intake, linking, previews, large, jobs }: Pick<Services, 'intake' | 'linking' | 'previews' | 'large' | 'jobs'>,
+): void {
   serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
   serve(app, intakeRoutes.tryAgain, ({ body, person }) => intake.tryAgain(body.jobId, person.id));
   serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
+  serve(app, intakeRoutes.browseAway, async ({ params, body, person }) => {
+    await large.browseAway(jobs, params.id, body.on, person.id);
+    return { done: true as const };
+  });
   serve(app, intakeRoutes.listCandidates, async ({ params, query }) => ({
     candidates: await linking.candidates(params.id, query.driveId, query.folder),
   }));
@@ -29,7 +34,7 @@ export function intakeRoutesFor(app: FastifyInstance, intake: Intake, linking: L
     async (request, reply) => {
       const { id } = idParams.parse(request.params);
       const { size } = z.object({ size: z.enum(['large', 'full']).default('large') }).parse(request.query);
-      const file = await previews.largeOf(id, size);
+      const file = await large.fileOf(id, size);
       reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
       return reply.send(createReadStream(file));
     },

@@ -67,6 +67,7 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     databaseUrl,
     mountRoots: [places.mounts(home)],
     mountTable: false,
+    largeBytes: 60_000,
     logLevel: 'silent',
   };
   await mkdir(places.mounts(home), { recursive: true });

@@ -13,6 +13,7 @@ import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { sizeText } from '../parts/sizeText';
 import { Tracked } from '../tracking/Tracked';
+import { BrowseAway } from './BrowseAway';
 import { DriveNote } from './DriveNote';
 import { useSeparate, useSurvey, useTakeIn } from './queries';
 
@@ -47,6 +48,7 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       </div>
       <Figures drive={drive} />
       {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
+      {drive.id !== null && <BrowseAway driveId={drive.id} on={drive.browseAway} />}
       {drive.id !== null && <DriveTrash driveId={drive.id} />}
       {drive.state === 'away' && (
         <p className="mt-2 text-ink-2">

@@ -101,6 +101,13 @@ export function useLink(photoId: number) {
   );
 }
 
+export function useBrowseAway(driveId: string) {
+  return useAction(
+    (on: boolean) => call(intakeRoutes.browseAway, { params: { id: driveId }, body: { on } }),
+    ['drives', 'jobs'],
+  );
+}
+
 export function useAddPlace() {
   return useAction((path: string) => call(driveRoutes.addPlace, { body: { path } }), ['drives']);
 }

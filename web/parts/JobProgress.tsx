@@ -102,6 +102,7 @@ const RESULT_TEXTS: Record<string, (count: number) => string> = {
   moved: (count) => `${numberText(count)} moved`,
   known: (count) => `${numberText(count)} known before`,
   copied: (count) => `${numberText(count)} copied`,
+  made: (count) => `${numberText(count)} made`,
   deleted: (count) => `${numberText(count)} deleted`,
   returned: (count) => `${numberText(count)} there again`,
   missing: (count) => `${numberText(count)} not found`,

@@ -1,0 +1,61 @@
+// Keeping files of the data folder within a size: those used longest ago go first.
+
+import { readdir, stat, unlink, utimes } from 'node:fs/promises';
+import { join } from 'node:path';
+import { systemCode } from '../errors';
+
+export interface KeptFile {
+  folder: string;
+  name: string;
+  path: string;
+  sizeBytes: number;
+  usedMs: number;
+}
+
+/** Notes that a file was used just now. */
+export async function markUsed(path: string): Promise<void> {
+  const now = new Date();
+  await utimes(path, now, now);
+}
+
+/**
+ * Deletes files of some folders, the one used longest ago first, while all together are larger than `limitBytes`. Those
+ * that `spares` names (their paths) stay, and don't count.
+ */
+export async function keepNewest(
+  folders: readonly string[],
+  limitBytes: number,
+  spares: (files: readonly KeptFile[]) => Promise<ReadonlySet<string>>,
+): Promise<void> {
+  const files = (await Promise.all(folders.map(filesOf))).flat();
+  if (sizeOf(files) <= limitBytes) return;
+  const spared = await spares(files);
+  const free = files.filter(({ path }) => !spared.has(path)).sort((a, b) => a.usedMs - b.usedMs);
+  let size = sizeOf(free);
+  for (const { path, sizeBytes } of free) {
+    if (size <= limitBytes) return;
+    await unlink(path).catch((error: unknown) => {
+      if (systemCode(error) !== 'ENOENT') throw error;
+    });
+    size -= sizeBytes;
+  }
+}
+
+function sizeOf(files: readonly KeptFile[]): number {
+  return files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
+}
+
+async function filesOf(folder: string): Promise<KeptFile[]> {
+  const names = await readdir(folder).catch((error: unknown) => {
+    if (systemCode(error) === 'ENOENT') return [];
+    throw error;
+  });
+  const found = await Promise.all(
+    names.map(async (name): Promise<KeptFile[]> => {
+      const path = join(folder, name);
+      const stats = await stat(path).catch(() => undefined);
+      return stats?.isFile() ? [{ folder, name, path, sizeBytes: stats.size, usedMs: stats.mtimeMs }] : [];
+    }),
+  );
+  return found.flat();
+}

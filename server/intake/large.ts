@@ -1,0 +1,163 @@
+// Large pictures: made when somebody looks, kept within a limit of size; of drives that are to be browsed while they are
+// away all are made and kept.
+
+import { existsSync } from 'node:fs';
+import { join } from 'node:path';
+import { z } from 'zod';
+import type { FileKind } from '@stellin/core/metadata/containers/index';
+import type { Database } from '../database/database';
+import type { Drives } from '../drives/service';
+import { messageOf, StellinError, systemCode } from '../errors';
+import { resolveInside } from '../files/drivePath';
+import { keepNewest, markUsed, type KeptFile } from '../files/keep';
+import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
+import { DriveGone, type JobKind, type Jobs, type JobRun } from '../jobs/service';
+
+export type LargePictures = ReturnType<typeof largePictures>;
+
+export const LARGE_JOB = 'largePictures';
+const parameters = z.object({ driveId: z.uuid() });
+/** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
+const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
+type PictureSize = keyof typeof PICTURE_SIZES;
+const PAGE = 200;
+/** So many are made before those looked at longest ago go. */
+const PRUNE_AFTER = 25;
+
+interface LargeRow {
+  id: number;
+  version: number;
+  kind: FileKind;
+  missing: boolean;
+  drive: string;
+  mountPoint: string | null;
+  path: string;
+}
+
+const ROW = `p.id, p.preview_version as version, p.kind, p.missing_since is not null as missing, d.label as drive,
+  case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
+  from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id`;
+
+export function largePictures(database: Database, drives: Drives, folder: string, limitBytes: number) {
+  const inMaking = new Map<string, Promise<string>>();
+  let made = 0;
+
+  const targetOf = ({ id, version }: LargeRow, size: PictureSize) => join(folder, size, `${id}-${version}.webp`);
+
+  const make = (photo: LargeRow, mountPoint: string, size: PictureSize): Promise<string> => {
+    const target = targetOf(photo, size);
+    const making =
+      inMaking.get(target) ??
+      (async () => {
+        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target);
+        made += 1;
+        if (made % PRUNE_AFTER === 0) await prune();
+        return target;
+      })().finally(() => inMaking.delete(target));
+    inMaking.set(target, making);
+    return making;
+  };
+
+  /** Removes those looked at longest ago while all together are larger than the limit. */
+  const prune = async (): Promise<void> => {
+    const folders = Object.keys(PICTURE_SIZES).map((size) => join(folder, size));
+    await keepNewest(folders, limitBytes, async (files) => {
+      const large = files.filter(({ folder: at }) => at === join(folder, 'large'));
+      return keptOf(large);
+    });
+  };
+
+  /** Those of some files that belong to photos of drives which are browsed while away. */
+  const keptOf = async (files: readonly KeptFile[]): Promise<ReadonlySet<string>> => {
+    const idOf = ({ name }: KeptFile) => Number(name.split('-')[0]);
+    const rows = await database.rows<{ name: string }>(
+      `select p.id || '-' || p.preview_version || '.webp' as name from photo p join drive d on d.id = p.drive_id
+       where d.browse_away and p.id = any($1)`,
+      [files.map(idOf).filter(Number.isSafeInteger)],
+    );
+    const names = new Set(rows.map(({ name }) => name));
+    return new Set(files.filter(({ name }) => names.has(name)).map(({ path }) => path));
+  };
+
+  return {
+    prune,
+
+    /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
+    async fileOf(photoId: number, size: PictureSize): Promise<string> {
+      const photo = await database.row<LargeRow>(`select ${ROW} where p.id = $1`, [photoId]);
+      if (!photo) throw new StellinError('notFound', { what: 'such photo' });
+      const target = targetOf(photo, size);
+      if (existsSync(target)) {
+        await markUsed(target);
+        return target;
+      }
+      if (photo.missing) throw new StellinError('noPreview', { why: 'its file is missing.' });
+      if (photo.mountPoint === null)
+        throw new StellinError('noPreview', { why: `the drive “${photo.drive}” is away; plug it in to see more.` });
+      return make(photo, photo.mountPoint, size).catch((error: unknown) => {
+        throw new StellinError('noPreview', { why: `${messageOf(error)}.` });
+      });
+    },
+
+    /** Chooses whether a drive is to be browsed while it is away, and starts making what that needs. */
+    async browseAway(jobs: Jobs, driveId: string, on: boolean, accountId: number): Promise<void> {
+      const drive = await database.row<{ label: string; attached: boolean }>(
+        'update drive set browse_away = $2 where id = $1 returning label, attached',
+        [driveId, on],
+      );
+      if (!drive) throw new StellinError('notFound', { what: 'such drive' });
+      await database.notify(['drives']);
+      if (!on || !drive.attached) return;
+      await jobs
+        .start(LARGE_JOB, `Make large pictures of ${drive.label}`, { driveId }, accountId)
+        .catch((error: unknown) => {
+          if (systemCode(error) !== 'alreadyRunning') throw error;
+        });
+    },
+
+    /** Makes the large pictures that are not there yet, of a drive that is to be browsed while it is away. */
+    async makeAll(driveId: string, run: JobRun): Promise<number> {
+      let [after, count] = [0, 0];
+      for (;;) {
+        const photos = await database.rows<LargeRow>(
+          `select ${ROW} where p.drive_id = $1 and d.browse_away and p.shown and p.missing_since is null and p.preview_version > 0 and p.id > $2
+           order by p.id limit ${PAGE}`,
+          [driveId, after],
+        );
+        if (photos.length === 0) return count;
+        for (const photo of photos) {
+          if (photo.mountPoint === null) throw new DriveGone(driveId, photo.drive);
+          if (!existsSync(targetOf(photo, 'large'))) {
+            try {
+              await make(photo, photo.mountPoint, 'large');
+              count += 1;
+            } catch (error) {
+              if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, photo.drive);
+              await run.failure(photo.path, messageOf(error));
+            }
+          }
+          await run.progress({
+            done: Math.min(run.total, run.done + 1),
+            current: `Making large pictures: ${photo.path}`,
+          });
+        }
+        after = photos.at(-1)?.id ?? after;
+      }
+    },
+  };
+}
+
+export function largePicturesJob(database: Database, large: LargePictures): JobKind {
+  return {
+    kind: LARGE_JOB,
+    async run(run) {
+      const { driveId } = parameters.parse(run.parameters);
+      const row = await database.row<{ photos: number }>(
+        'select count(*)::int as photos from photo where drive_id = $1 and shown and missing_since is null and preview_version > 0',
+        [driveId],
+      );
+      await run.progress({ done: 0, total: row?.photos ?? 0 });
+      return { made: await large.makeAll(driveId, run) };
+    },
+  };
+}
