@@ -1,7 +1,6 @@
 // Large pictures: made when somebody looks, kept within a limit of size; of drives that are to be browsed while they are
 // away all are made and kept.
 
-import { existsSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
@@ -10,6 +9,7 @@ import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { keepNewest, markUsed, type KeptFile } from '../files/keep';
+import { isTaken } from '../files/relocate';
 import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
 import { DriveGone, type JobKind, type Jobs, type JobRun } from '../jobs/service';
 
@@ -87,7 +87,7 @@ export function largePictures(database: Database, drives: Drives, folder: string
       const photo = await database.row<LargeRow>(`select ${ROW} where p.id = $1`, [photoId]);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
       const target = targetOf(photo, size);
-      if (existsSync(target)) {
+      if (await isTaken(target)) {
         await markUsed(target);
         return target;
       }
@@ -127,7 +127,7 @@ export function largePictures(database: Database, drives: Drives, folder: string
         if (photos.length === 0) return count;
         for (const photo of photos) {
           if (photo.mountPoint === null) throw new DriveGone(driveId, photo.drive);
-          if (!existsSync(targetOf(photo, 'large'))) {
+          if (!(await isTaken(targetOf(photo, 'large')))) {
             try {
               await make(photo, photo.mountPoint, 'large');
               count += 1;
