@@ -1,11 +1,12 @@
 // Bundles that make themselves: raw and JPEG of one shutter press, known by their name in one folder.
 
 import type { Database, Transaction } from '../database/database';
+import { baseNameSql } from '../photos/baseName';
 import { setState, derivedStates } from './states';
 
 export type Bundles = ReturnType<typeof bundleService>;
 
-const BASE = `lower(regexp_replace(p.name, '\\.[^.]*$', ''))`;
+const BASE = baseNameSql('p.name');
 const RAW = `('raw', 'dng')`;
 
 export function bundleService(database: Database) {

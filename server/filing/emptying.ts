@@ -8,7 +8,7 @@ import type { Drives } from '../drives/service';
 import { resolveInside } from '../files/drivePath';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
-import { sidecarsIn } from '../files/walk';
+import { baseName, sidecarsIn } from '../files/walk';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import * as store from './store';
 
@@ -54,7 +54,7 @@ async function deleteFiles(mountPoint: string, files: readonly store.TrashedFile
     try {
       const inside = await resolveInside(mountPoint, folder);
       await removeFile(join(inside, name));
-      const sidecar = (await sidecarsIn(inside)).get(base);
+      const sidecar = (await sidecarsIn(inside)).get(baseName(name));
       const others = files.some(
         (other) => other.id !== id && !gone.includes(other.id) && other.folder === folder && other.base === base,
       );

@@ -12,7 +12,7 @@ import { ensureFolderInside, joinPath, resolveInside } from '../files/drivePath'
 import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
 import { hashOfFile, isTaken, relocate, type Relocation } from '../files/relocate';
-import { sidecarsIn } from '../files/walk';
+import { baseName, sidecarsIn } from '../files/walk';
 import { ensureFolder } from '../intake/store';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import type { Reread } from '../writeback/writing';
@@ -182,7 +182,7 @@ async function unitOf(
   listings.set(from, listing);
   return {
     steps,
-    sidecar: (await listing).get(first.base),
+    sidecar: (await listing).get(baseName(first.name)),
     sharesSidecar: (sharers.get(store.sharerKey(first.folderId, first.base)) ?? 0) > steps.length,
     from,
     to,

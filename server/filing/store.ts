@@ -4,12 +4,10 @@ import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
 import { PLACE_SQL } from '../ledger/store';
+import { baseNameSql } from '../photos/baseName';
 import { selectionSql } from '../photos/selection';
 import { refreshWaiting } from '../writeback/store';
 import { TRASHED_PATH } from './trash';
-
-/** The name without its extension, in small letters: what files that belong together share. */
-const BASE = (name: string) => `lower(regexp_replace(${name}, '\\.[^.]*$', ''))`;
 
 /** Where files are to go. */
 export interface Target {
@@ -161,11 +159,11 @@ export interface NamedPhoto {
 export async function openRenaming(database: Database, selection: Selection, tx: Transaction): Promise<void> {
   const chosen = selectionSql(selection);
   await database.rows(
-    `declare renaming no scroll cursor for select p.id, p.name, ${BASE('p.name')} as base, p.drive_id as "driveId", p.folder_id as "folderId", f.path as folder,
+    `declare renaming no scroll cursor for select p.id, p.name, ${baseNameSql('p.name')} as base, p.drive_id as "driveId", p.folder_id as "folderId", f.path as folder,
        to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", coalesce(t.facts ->> 'model', '') as camera
      from (${chosen.sql}) chosen ${JOINS} join photo_text t on t.photo_id = p.id
      where p.shown and ${HINDRANCE.files} is null
-     order by min(p.taken_at) over (partition by p.folder_id, ${BASE('p.name')}) nulls last, f.path, base, p.id`,
+     order by min(p.taken_at) over (partition by p.folder_id, ${baseNameSql('p.name')}) nulls last, f.path, base, p.id`,
     chosen.bind,
     tx,
   );
@@ -220,7 +218,7 @@ export async function nextSteps(database: Database, entryId: number, limit: numb
   return database.rows<Step>(
     `select s.id::text, s.photo_id as "photoId", s.copies, s.started, s.drive_id as "toDrive", t.label as "toLabel",
        case when t.attached then t.mount_point end as "toMountPoint", s.folder as "toFolder", s.name as "toName", s.trashed_from as "trashedFrom",
-       p.drive_id as "driveId", d.label, case when d.attached then d.mount_point end as "mountPoint", f.id as "folderId", f.path as folder, p.name, ${BASE('p.name')} as base
+       p.drive_id as "driveId", d.label, case when d.attached then d.mount_point end as "mountPoint", f.id as "folderId", f.path as folder, p.name, ${baseNameSql('p.name')} as base
      from filing_step s join drive t on t.id = s.drive_id join photo p on p.id = s.photo_id
      join drive d on d.id = p.drive_id join folder f on f.id = p.folder_id
      where s.entry_id = $1 order by s.id limit $2`,
@@ -244,7 +242,7 @@ export async function sharersOf(
   const rows = await database.rows<{ folderId: number; base: string; photos: number }>(
     `select b.folder as "folderId", b.base, count(*)::int as photos
      from (select distinct * from unnest($1::int[], $2::text[]) as u (folder, base)) b
-     join photo p on p.folder_id = b.folder and ${BASE('p.name')} = b.base and p.missing_since is null group by 1, 2`,
+     join photo p on p.folder_id = b.folder and ${baseNameSql('p.name')} = b.base and p.missing_since is null group by 1, 2`,
     [bases.map(({ folderId }) => folderId), bases.map(({ base }) => base)],
   );
   return new Map(rows.map(({ folderId, base, photos }) => [sharerKey(folderId, base), photos]));
@@ -490,7 +488,7 @@ export async function nextTrashed(
   limit: number,
 ): Promise<TrashedFile[]> {
   return database.rows<TrashedFile>(
-    `select p.id, p.folder_id as "folderId", f.path as folder, p.name, ${BASE('p.name')} as base from photo p join folder f on f.id = p.folder_id
+    `select p.id, p.folder_id as "folderId", f.path as folder, p.name, ${baseNameSql('p.name')} as base from photo p join folder f on f.id = p.folder_id
      where p.drive_id = $1 and p.trashed_from is not null and p.id > $2
        and not exists (select 1 from filing_step s where s.photo_id = p.id) order by p.id limit $3`,
     [driveId, after, limit],

@@ -2,6 +2,7 @@
 // each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
 
 import { BUNDLE_STATE, setState } from '../bundles/states';
+import { baseNameSql } from '../photos/baseName';
 import { isoSql, type Database, type Transaction } from '../database/database';
 
 /** One aspect of a photo that changes can touch. In the SQL, `l` is the row of ledger_photo. */
@@ -24,7 +25,7 @@ function stepsSql(aspect: string, copies: boolean): string {
   return `insert into filing_step (entry_id, photo_id, copies, drive_id, folder, name, trashed_from)
     select l.entry_id, l.photo_id, ${copies}, (l.after ->> 'drive')::uuid, l.after ->> 'folder', l.after ->> 'name', l.after ->> 'trashedFrom'
     from ledger_photo l join photo p on p.id = l.photo_id where l.entry_id = $1 and l.aspect = '${aspect}'
-    order by p.drive_id, p.folder_id, lower(regexp_replace(p.name, '\\.[^.]*$', '')), p.id`;
+    order by p.drive_id, p.folder_id, ${baseNameSql('p.name')}, p.id`;
 }
 
 export const PHOTO_ASPECTS = {

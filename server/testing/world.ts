@@ -36,6 +36,8 @@ export interface World {
   apply(change: ChangeInput): ReturnType<Services['ledger']['apply']>;
   /** Resolves when a job has come to one of the states. */
   until(jobId: string, states: readonly Job['state'][]): Promise<Job>;
+  /** Resolves when something has become true, looking again whenever anything changes in the catalogue. */
+  eventually(isSo: () => Promise<boolean>): Promise<void>;
   /** The ids of photos by name. */
   ids(): Promise<Map<string, number>>;
   close(): Promise<void>;
@@ -85,14 +87,11 @@ export async function openWorld({ working = true } = {}): Promise<World> {
   const app = await buildApp(services);
   const keeperId = (await services.accounts.find('keeper'))?.id ?? 0;
 
-  const until: World['until'] = async (jobId, states) => {
+  const eventually: World['eventually'] = async (isSo) => {
     let wake: () => void = () => undefined;
     const unsubscribe = services.events.subscribe(() => wake());
     try {
-      for (;;) {
-        const job = await services.jobs.find(jobId);
-        if (states.includes(job.state)) return job;
-        if (job.finishedAt !== null) throw new Error(`the job is ${job.state}: ${job.current}`);
+      while (!(await isSo()))
         await new Promise<void>((resolve) => {
           const timer = setTimeout(resolve, 300);
           wake = () => {
@@ -100,10 +99,20 @@ export async function openWorld({ working = true } = {}): Promise<World> {
             resolve();
           };
         });
-      }
     } finally {
       unsubscribe();
     }
+  };
+
+  const until: World['until'] = async (jobId, states) => {
+    let job = await services.jobs.find(jobId);
+    await eventually(async () => {
+      job = await services.jobs.find(jobId);
+      if (states.includes(job.state)) return true;
+      if (job.finishedAt !== null) throw new Error(`the job is ${job.state}: ${job.current}`);
+      return false;
+    });
+    return job;
   };
 
   const move = async (from: string, to: string) => {
@@ -135,6 +144,7 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     },
     apply: (change) => services.ledger.apply(changeSchema.parse(change), keeperId),
     until,
+    eventually,
     async ids() {
       const photos = await services.photos.list({ query: '', sort: 'added', offset: 0, limit: 200 });
       return new Map(photos.map(({ name, id }) => [name, id]));

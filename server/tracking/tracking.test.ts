@@ -17,46 +17,28 @@ const track = async (folder: string, more: { subFolders?: boolean; ignore?: stri
   const driveId = (await world.services.drives.list())[0]?.id ?? '';
   const rules = { subFolders: true, leaveOut: [], ignore: [], ...more };
   await world.services.tracking.track({ driveId, folder, ...rules }, world.keeperId);
-  await eventually(async () => (await world.services.tracking.list())[0]?.checkedAt !== null);
+  await world.eventually(async () => (await world.services.tracking.list())[0]?.checkedAt !== null);
 };
-
-/** Resolves when it has become true, looking again whenever something changes in the catalogue. */
-async function eventually(isSo: () => Promise<boolean>): Promise<void> {
-  let wake: () => void = () => undefined;
-  const unsubscribe = world.services.events.subscribe(() => wake());
-  try {
-    while (!(await isSo()))
-      await new Promise<void>((resolve) => {
-        const timer = setTimeout(resolve, 300);
-        wake = () => {
-          clearTimeout(timer);
-          resolve();
-        };
-      });
-  } finally {
-    unsubscribe();
-  }
-}
 
 test('what comes, moves and goes in a tracked folder is taken in by itself', async () => {
   await track('');
   expect(await world.services.tracking.list()).toMatchObject([{ folder: '', listens: true }]);
   await world.apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 4 });
   await putFiles(drive, { 'new/deep/c.jpg': await realJpeg({}, 160) });
-  await eventually(async () => (await count('folder:Vault/new/deep')) === 1);
+  await world.eventually(async () => (await count('folder:Vault/new/deep')) === 1);
   await rename(join(drive, '2019'), join(drive, 'Kite festival'));
-  await eventually(async () => (await count('folder:"Vault/Kite festival" rating:4')) === 1);
+  await world.eventually(async () => (await count('folder:"Vault/Kite festival" rating:4')) === 1);
   await rm(join(drive, 'new'), { recursive: true });
-  await eventually(async () => (await count('is:missing')) === 1);
+  await world.eventually(async () => (await count('is:missing')) === 1);
 });
 
 test('what happened while the drive was away is found when it is back', async () => {
   await track('');
   const shelf = await world.unplug(drive);
-  await eventually(async () => !(await world.services.tracking.list())[0]?.listens);
+  await world.eventually(async () => !(await world.services.tracking.list())[0]?.listens);
   await putFiles(shelf, { 'c.jpg': await realJpeg({}, 160) });
   await world.plugIn(shelf, 'slot 7');
-  await eventually(async () => (await count()) === 3);
+  await world.eventually(async () => (await count()) === 3);
 });
 
 test('only the tracked folder is looked at, by its rules, until it is given up', async () => {
@@ -67,7 +49,7 @@ test('only the tracked folder is looked at, by its rules, until it is given up',
     '2019/proof.jpg': await realJpeg({}, 50),
     '2019/z.jpg': await realJpeg({}, 60),
   });
-  await eventually(async () => (await count('name:z.jpg')) === 1);
+  await world.eventually(async () => (await count('name:z.jpg')) === 1);
   expect(await count()).toBe(3);
   const [tracked] = await world.services.tracking.list();
   await world.services.tracking.untrack(tracked?.id ?? 0);
@@ -77,7 +59,7 @@ test('only the tracked folder is looked at, by its rules, until it is given up',
 test('an accession in which nothing happened is not kept', async () => {
   await track('');
   await mkdir(join(drive, 'empty'));
-  await eventually(async () => {
+  await world.eventually(async () => {
     const jobs = await world.services.jobs.list();
     return jobs.filter(({ title, state }) => title.startsWith('Keep up') && state === 'done').length > 1;
   });

@@ -10,8 +10,8 @@ import { countText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { showError } from '../app/changes';
 import { useDrives } from '../intake/queries';
-import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
 
 interface Props {
@@ -146,18 +146,11 @@ export function CopyIn({ drive, folder, subFolders, onClose }: Props) {
         {targets.length === 0 && (
           <p className="text-ink-2">No other drive of the catalogue is attached and can be written to.</p>
         )}
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button
-            type="submit"
-            look="primary"
-            disabled={!known || known.problem !== null || known.files === 0 || start.isPending}
-          >
-            Copy in {known ? countText(known.files, 'photo') : ''}
-          </Button>
-        </div>
+        <FormActions
+          onCancel={onClose}
+          action={`Copy in ${known ? countText(known.files, 'photo') : ''}`}
+          disabled={!known || known.problem !== null || known.files === 0 || start.isPending}
+        />
       </form>
     </Dialog>
   );

@@ -8,6 +8,7 @@ import { call } from '../api';
 import { showError } from '../app/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 
 export function EmptySource({ job }: { job: Job }) {
   const [asks, setAsks] = useState(false);
@@ -28,14 +29,12 @@ export function EmptySource({ job }: { job: Job }) {
           First every file is read once more and compared with its copy. Only if all of them are proven to be elsewhere
           are they deleted from the card or folder that they came from. <b>This can’t be undone.</b>
         </p>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button look="quiet" onClick={() => setAsks(false)}>
-            Cancel
-          </Button>
-          <Button look="primary" disabled={empty.isPending} onClick={() => empty.mutate()}>
-            Prove and delete
-          </Button>
-        </div>
+        <FormActions
+          onCancel={() => setAsks(false)}
+          action="Prove and delete"
+          disabled={empty.isPending}
+          onAction={() => empty.mutate()}
+        />
       </Dialog>
     </>
   );

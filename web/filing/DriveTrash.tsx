@@ -7,6 +7,7 @@ import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
 import { useEmptyTrash, useTrash } from './queries';
 
@@ -28,14 +29,12 @@ export function DriveTrash({ driveId }: { driveId: string }) {
         <p>
           {what}: the files are deleted for good, with all that was said of them. <b>This can’t be undone.</b>
         </p>
-        <div className="mt-4 flex justify-end gap-2">
-          <Button look="quiet" onClick={() => setAsks(false)}>
-            Cancel
-          </Button>
-          <Button look="primary" onClick={() => empty.mutate(driveId, { onSuccess: () => setAsks(false) })}>
-            Delete {countText(trash.photos, 'photo')}
-          </Button>
-        </div>
+        <FormActions
+          onCancel={() => setAsks(false)}
+          action={`Delete ${countText(trash.photos, 'photo')}`}
+          disabled={empty.isPending}
+          onAction={() => empty.mutate(driveId, { onSuccess: () => setAsks(false) })}
+        />
       </Dialog>
     </p>
   );

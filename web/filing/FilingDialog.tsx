@@ -7,8 +7,8 @@ import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
-import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';
 import { useFilingPlan } from './queries';
 import { planText, WORDINGS } from './wording';
@@ -80,19 +80,12 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
             </ul>
           )
         )}
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button
-            type="submit"
-            look="primary"
-            ref={button}
-            disabled={!known || known.photos === 0 || known.problem !== null || change.isPending}
-          >
-            {verb} {known && known.photos > 0 ? countText(known.photos, 'photo') : ''}
-          </Button>
-        </div>
+        <FormActions
+          ref={button}
+          onCancel={onClose}
+          action={`${verb} ${known && known.photos > 0 ? countText(known.photos, 'photo') : ''}`}
+          disabled={!known || known.photos === 0 || known.problem !== null || change.isPending}
+        />
       </form>
     </Dialog>
   );

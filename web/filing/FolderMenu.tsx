@@ -6,8 +6,8 @@ import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import type { Folder } from '@stellin/contract/drives';
 import { useChange } from '../app/changes';
-import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 
 interface Props {
   folder: Folder;
@@ -107,18 +107,11 @@ function NameDialog({
         {wanted === 'rename' && (
           <p className="text-ink-2">The folder is renamed on its drive; its photos keep all that was said of them.</p>
         )}
-        <div className="flex justify-end gap-2">
-          <Button look="quiet" onClick={onClose}>
-            Cancel
-          </Button>
-          <Button
-            type="submit"
-            look="primary"
-            disabled={name === '' || problem !== undefined || name === folder.name || change.isPending}
-          >
-            {wanted === 'make' ? 'Make the folder' : 'Rename'}
-          </Button>
-        </div>
+        <FormActions
+          onCancel={onClose}
+          action={wanted === 'make' ? 'Make the folder' : 'Rename'}
+          disabled={name === '' || problem !== undefined || name === folder.name || change.isPending}
+        />
       </form>
     </Dialog>
   );

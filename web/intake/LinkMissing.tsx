@@ -5,8 +5,8 @@ import type { PhotoDetails } from '@stellin/contract/photos';
 import { ApiError } from '../api';
 import { useMay } from '../app/session';
 import { FolderPicker, type Place } from '../filing/FolderPicker';
-import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
 import { useCandidates, useLink } from './queries';
 
@@ -89,14 +89,12 @@ function LinkDialog({ photo, onClose }: { photo: PhotoDetails; onClose: () => vo
           sure.
         </p>
       )}
-      <div className="mt-4 flex justify-end gap-2">
-        <Button look="quiet" onClick={onClose}>
-          Cancel
-        </Button>
-        <Button look="primary" disabled={!place || name === '' || link.isPending} onClick={() => send(isOther)}>
-          {isOther ? 'Link it all the same' : 'Link'}
-        </Button>
-      </div>
+      <FormActions
+        onCancel={onClose}
+        action={isOther ? 'Link it all the same' : 'Link'}
+        disabled={!place || name === '' || link.isPending}
+        onAction={() => send(isOther)}
+      />
     </Dialog>
   );
 }
