@@ -165,7 +165,7 @@ test('a keeper names a drive and notes where it is kept; a cataloguer is not off
   await page.getByRole('button', { name: 'Rename, or add a note' }).click();
   await page.getByLabel('Label').fill('Vault two');
   await page.getByLabel(/^Note/).fill('Second shelf');
-  await page.getByRole('button', { name: 'Keep' }).click();
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
   await expect(page.getByRole('button', { name: /^Vault two/ })).toBeVisible();
   await page.getByRole('button', { name: /^Vault two/ }).click();
   await expect(page.getByText('Second shelf')).toBeVisible();

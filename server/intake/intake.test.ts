@@ -187,3 +187,21 @@ async function untilPhotos(wanted: number): Promise<void> {
     look();
   });
 }
+
+test('ten thousand files in one folder are recorded, and previews of what is looked at need not wait for the rest', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Full folder');
+  const bytes = await realJpeg({}, 20);
+  const names = Array.from({ length: 10_000 }, (_, i) => `kite_${String(i).padStart(5, '0')}.jpg`);
+  for (let at = 0; at < names.length; at += 500)
+    await putFiles(drive, Object.fromEntries(names.slice(at, at + 500).map((name) => [`one/${name}`, bytes])));
+  const { services } = world;
+  await services.drives.refresh();
+  const job = await services.intake.takeIn({ driveKey: drive, folder: '' }, world.keeperId);
+  await world.eventually(async () => (await services.search.count('folder:"Full folder/one"')) === 10_000);
+  const [last] = await services.photos.list({ query: '', sort: 'name-desc', offset: 0, limit: 1 });
+  expect(last?.name).toBe('kite_09999.jpg');
+  expect(await services.previews.fileOf(last?.id ?? 0)).not.toBeNull();
+  await services.jobs.control(job.id, 'cancel');
+  await world.eventually(async () => (await services.jobs.find(job.id)).state === 'cancelled');
+});

@@ -25,6 +25,7 @@ export type KeyAction =
   | 'zoom'
   | 'zoomIn'
   | 'zoomOut'
+  | 'faces'
   | 'keep'
   | 'dropOut'
   | 'stepBack'
@@ -110,6 +111,14 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'zoom', key: 'z', shown: 'Z', help: 'Whole picture, or pixel by pixel', group: 'Looking' },
   { action: 'zoomIn', key: ']', shown: ']', help: 'Larger', group: 'Looking' },
   { action: 'zoomOut', key: '[', shown: '[', help: 'Smaller', group: 'Looking' },
+  {
+    action: 'faces',
+    key: 'f',
+    shift: true,
+    shown: 'Shift F',
+    help: 'Show or hide the boxes of faces',
+    group: 'Looking',
+  },
   { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to four chosen photos', group: 'Looking' },
   { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
   { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },

@@ -1,7 +1,8 @@
 // The viewer, in the place of the sheet: one photo, or two to four side by side with one zoom for all.
 
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ComponentProps } from 'react';
+import { regionBoxes } from '@stellin/core/people/regions';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../api';
@@ -31,6 +32,7 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   const { chosen, setChosen } = useSelection();
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [at, setAt] = useState(0);
+  const [faces, setFaces] = useState(true);
   /** The scale at which the picture fits its frame. */
   const fit = useRef(1);
   const position = chosen.focus ?? 0;
@@ -79,6 +81,7 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     groupBefore: stepTo(-1, false),
     nextStretch: stepTo(1, true),
     stretchBefore: stepTo(-1, true),
+    faces: () => setFaces((before) => !before),
     zoom: flip,
     zoomIn: scaleBy(STEP),
     zoomOut: scaleBy(1 / STEP),
@@ -117,6 +120,13 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
           <ToolButton keyOf="zoom" label="Whole picture, or pixel by pixel" onClick={flip}>
             {zoom.scale === null ? 'Fit' : `${Math.round(zoom.scale * 100)} %`}
           </ToolButton>
+          <ToolButton
+            keyOf="faces"
+            label={faces ? 'Hide the boxes of faces' : 'Show the boxes of faces'}
+            onClick={() => setFaces(!faces)}
+          >
+            {faces ? 'Hide faces' : 'Faces'}
+          </ToolButton>
           <ToolButton keyOf="pass" label="Pass through the photos, keeping or dropping each" onClick={onPass}>
             Pass
           </ToolButton>
@@ -128,8 +138,9 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
       <div className="flex min-h-0 flex-1 gap-px bg-line">
         {photos.map((one) => (
           <div key={one.id} className="flex min-w-0 flex-1 flex-col">
-            <Stage
+            <PhotoStage
               photo={one}
+              faces={faces}
               zoom={zoom}
               onZoom={setZoom}
               onFit={(scale) => (fit.current = scale)}
@@ -141,6 +152,16 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
       </div>
     </section>
   );
+}
+
+/** A photo on its stage, with the faces its file names. */
+function PhotoStage({ faces, ...stage }: ComponentProps<typeof Stage> & { faces: boolean }) {
+  const { data } = usePhoto(stage.photo.id);
+  const known = faces && data?.id === stage.photo.id ? data : undefined;
+  const orientation = Number(known?.facts['orientation'] ?? 1);
+  const regions =
+    known && regionBoxes(known.fields['regions'], { orientation, width: known.width, height: known.height });
+  return <Stage {...stage} {...(regions ? { regions } : {})} />;
 }
 
 /** Under a photo that is compared: its name, and its rating as it is now. */
