@@ -1,8 +1,9 @@
-// Giving a missing photo the file that it is now, chosen by hand.
+// Giving a missing photo the file that it is now, chosen by hand, or letting it go.
 
 import { useState } from 'react';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { ApiError } from '../api';
+import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { FolderPicker, type Place } from '../filing/FolderPicker';
 import { Dialog } from '../parts/Dialog';
@@ -12,11 +13,21 @@ import { useCandidates, useLink } from './queries';
 
 export function LinkMissing({ photo }: { photo: PhotoDetails }) {
   const [open, setOpen] = useState(false);
+  const change = useChange();
   if (!useMay('cataloguer')) return null;
   return (
     <>
       <button type="button" className="font-semibold underline underline-offset-2" onClick={() => setOpen(true)}>
         Link it …
+      </button>{' '}
+      or{' '}
+      <button
+        type="button"
+        className="font-semibold underline underline-offset-2"
+        disabled={change.isPending}
+        onClick={() => change.mutate({ kind: 'removePhotos', selection: { query: null, plus: [photo.id] } })}
+      >
+        let it go
       </button>
       {open && <LinkDialog photo={photo} onClose={() => setOpen(false)} />}
     </>
