@@ -4,6 +4,7 @@ import { nameProblem } from '@stellin/core/filing/names';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
+import { holdFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
@@ -83,6 +84,8 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
     async makeFolder({ driveId, parent, name }, { tx, entryId }) {
       const label = await requireTarget(drives, driveId, parent);
       requireName(name);
+      // Before any row is touched: who reads files waits for rows while holding this.
+      await holdFiles(database, 'alone', tx);
       const above = await database.row<FolderRow>(
         'select * from folder where drive_id = $1 and path = $2',
         [driveId, parent],
@@ -103,6 +106,7 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
 
     async renameFolder({ folderId, name }, { tx, entryId }) {
       requireName(name);
+      await holdFiles(database, 'alone', tx);
       const folder = await database.row<FolderRow>('select * from folder where id = $1', [folderId], tx);
       if (!folder || folder.path === '' || isInTrash(folder.path))
         throw new StellinError('notFound', { what: 'such folder that can be renamed' });

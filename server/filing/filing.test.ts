@@ -333,3 +333,15 @@ describe('killed on the way', () => {
     60_000,
   );
 });
+
+test('a copy has a preview as soon as somebody looks at it', async () => {
+  await does({ kind: 'copyFiles', selection: { query: 'name:c.jpg' }, driveId: await driveId('Other'), folder: '' });
+  const [copy] = await world.services.photos.list({
+    query: 'drive:Other name:c.jpg',
+    sort: 'added',
+    offset: 0,
+    limit: 9,
+  });
+  expect(copy?.previewVersion).toBe(1);
+  expect(await world.services.previews.fileOf(copy?.id ?? 0)).toMatch(/-1\.webp$/);
+});

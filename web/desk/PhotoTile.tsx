@@ -1,7 +1,7 @@
 // A photo on the sheet: whole, with its name, rating, write state and the four pips below it.
 
 import { ImageOff, Layers } from 'lucide-react';
-import { memo, type MouseEvent } from 'react';
+import { memo, useState, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../api';
 import { MarkBadge } from '../marks/MarkBadge';
@@ -39,6 +39,7 @@ function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): st
 
 export const PhotoTile = memo(function PhotoTile({ photo, place, position, chosen, focused, onClick }: Props) {
   const { data: marks } = useMarks();
+  const [failed, setFailed] = useState(0);
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
   const mark = photo.writeState && WRITE_MARKS[photo.writeState];
   const narrow = place.width < 130;
@@ -74,8 +75,9 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
           backgroundImage: photo.placeholder && !photo.away ? `url(${photo.placeholder})` : undefined,
         }}
       >
-        {photo.previewVersion > 0 ? (
+        {photo.previewVersion > 0 && failed !== photo.previewVersion ? (
           <img
+            onError={() => setFailed(photo.previewVersion)}
             src={previewUrl(photo.id, photo.previewVersion)}
             alt=""
             loading="lazy"
