@@ -98,6 +98,7 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
   await settleNames(database, units);
   faultPoint('file:settled');
   const made: store.Made[] = [];
+  const folderOf = folderIds(database);
   for (const unit of units) {
     try {
       await relocate(relocationsOf(unit));
@@ -105,15 +106,23 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
       await fail(unit.steps, error);
       continue;
     }
-    for (const step of unit.steps) {
-      const toFolderId = await ensureFolder(database, step.toDrive, step.toFolder);
-      made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
-    }
+    const toFolderId = await folderOf(unit);
+    for (const step of unit.steps) made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
   }
   problems.push(...(await database.transaction((tx) => record(services, entryId, made, failed, tx))));
   for (const problem of problems) await run.failure(problem, 'could not be read under its new name');
   faultPoint('file:recorded');
   return { made, failed: failed.length };
+}
+
+/** The ids of the folders that units go to, each looked up or made once. */
+function folderIds(database: Database): (unit: Unit) => Promise<number> {
+  const known = new Map<string, Promise<number>>();
+  return ({ steps: [first], to }) => {
+    const id = known.get(to) ?? ensureFolder(database, first?.toDrive ?? '', first?.toFolder ?? '');
+    known.set(to, id);
+    return id;
+  };
 }
 
 /** Writes down what was done. Returns what could not be read under its new name. */
