@@ -26,11 +26,8 @@ async function open(working: boolean): Promise<void> {
   });
   await putFiles(vault, { 'there/b.jpg': await realJpeg({}, 90) });
   await world.services.drives.addPlace(second);
-  const worker = working ? undefined : startWorker(world);
-  await world.takeIn(vault);
-  await putFiles(second, { 'z.jpg': await realJpeg({}, 250) });
-  await world.takeIn(second);
-  await worker?.kill();
+  await world.services.drives.catalogue(second);
+  await (working ? world.takeIn(vault) : world.services.drives.catalogue(vault));
 }
 
 const SIDECAR = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title><rdf:Alt><rdf:li xml:lang="x-default">Dunes</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>`;
@@ -147,9 +144,8 @@ test.each(['file:settled', 'file:copied', 'file:moved', 'index:batch'] as const)
     const request = await requestFor({ toFolder: 'in', name: '{number}_{name}', skipKnown: false });
     const { id } = await world.services.copying.start(request, world.keeperId);
     expect(await startWorker(world, step).ended).toBe('SIGKILL');
-    const worker = startWorker(world);
+    await world.services.start();
     await world.until(id, ['done']);
-    await worker.kill();
     expect(await tree(join(vault, 'in'))).toEqual(['1_a.jpg', '1_a.xmp', '2_b.jpg', '3_a.jpg']);
     expect((await readdir(join(vault, 'in'))).filter((name) => name.includes('part'))).toEqual([]);
     expect(await count('folder:Vault/in')).toBe(3);

@@ -3,8 +3,7 @@ import { existsSync } from 'node:fs';
 import { chmod, mkdir, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ChangeInput } from '@stellin/contract/ledger';
-import { FILING_STEPS } from '../files/fault';
-import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 
 let world: World;
 let vault: string;
@@ -286,52 +285,6 @@ describe('from one file system to another', () => {
       execFileSync('umount', [mount]);
     }
   });
-});
-
-describe('killed on the way', () => {
-  beforeEach(async () => {
-    await world.close();
-    world = await openWorld({ working: false });
-    [vault, other] = [await world.addDrive('Vault'), await mkdtemp('/dev/shm/stellin-test-')];
-    await putFiles(vault, {
-      '2019/a.jpg': await realJpeg({ keywords: ['dunes'] }, 20),
-      '2019/a.xmp': Buffer.from(SIDECAR),
-      '2019/b.jpg': await realJpeg({}, 90),
-    });
-    await putFiles(other, { 'z.jpg': await realJpeg({}, 250) });
-    await world.services.drives.addPlace(other);
-    const worker = startWorker(world);
-    await world.takeIn(vault);
-    await world.takeIn(other);
-    await worker.kill();
-  });
-  afterEach(() => rm(other, { recursive: true, force: true }));
-
-  test.each(FILING_STEPS)(
-    'at %s: the next process goes on, and nothing is lost or twice',
-    async (step) => {
-      const label = other.slice(other.lastIndexOf('/') + 1);
-      const bytes = await readFile(join(vault, '2019/a.jpg'));
-      await world.apply({
-        kind: 'moveFiles',
-        selection: { query: 'within:Vault/2019' },
-        driveId: await driveId(label),
-        folder: 'in',
-      });
-      expect(await startWorker(world, step).ended).toBe('SIGKILL');
-      const there = [join(vault, '2019/a.jpg'), join(other, 'in/a.jpg')].filter((path) => existsSync(path));
-      expect(await Promise.all(there.map((path) => readFile(path)))).toContainEqual(bytes);
-      const worker = startWorker(world);
-      await ended();
-      await worker.kill();
-      expect(await readdir(join(vault, '2019'))).toEqual([]);
-      expect((await readdir(join(other, 'in'))).sort()).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
-      expect(await readFile(join(other, 'in/a.jpg'))).toEqual(bytes);
-      expect(await count(`folder:"${label}/in"`)).toBe(2);
-      expect(await count()).toBe(3);
-    },
-    60_000,
-  );
 });
 
 test('a copy has a preview as soon as somebody looks at it', async () => {

@@ -152,9 +152,8 @@ test('a process killed in the middle of indexing loses nothing: the next one goe
   expect(half).toBeLessThan(200);
   expect((await world.services.jobs.find(job.id)).state).toBe('running');
 
-  const next = startWorker(world);
+  await world.services.start();
   const done = await world.until(job.id, ['done']);
-  await next.kill();
   expect(await count()).toBe(200);
   expect(done.result['new']).toBe(200);
   expect(await world.services.intake.accessions()).toMatchObject([{ photosNew: 200, photosChanged: 0 }]);

@@ -7,7 +7,7 @@ import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
+import { messageOf, StellinError, systemCode } from '../errors';
 import * as store from './store';
 
 /** What a running job is given. */
@@ -222,6 +222,6 @@ function isDeadProcess(owner: string, self: string): boolean {
     process.kill(Number(pid), 0);
     return false;
   } catch (error) {
-    return error instanceof Error && 'code' in error && error.code === 'ESRCH';
+    return systemCode(error) === 'ESRCH';
   }
 }

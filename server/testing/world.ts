@@ -22,8 +22,8 @@ export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-pa
 export interface World {
   config: Config;
   databaseUrl: string;
-  services: Services;
-  app: FastifyInstance;
+  readonly services: Services;
+  readonly app: FastifyInstance;
   keeperId: number;
   /** Makes a drive that is plugged in; returns its folder. */
   addDrive(label: string): Promise<string>;
@@ -40,6 +40,8 @@ export interface World {
   eventually(isSo: () => Promise<boolean>): Promise<void>;
   /** The ids of photos by name. */
   ids(): Promise<Map<string, number>>;
+  /** From here on nobody works on jobs until a process is started that does, or `services.start` is called. */
+  rest(): Promise<void>;
   close(): Promise<void>;
 }
 
@@ -74,7 +76,8 @@ export async function openWorld({ working = true } = {}): Promise<World> {
   };
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
-  const services = await openServices(config, databaseUrl, pino({ level: 'silent' }));
+  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }));
+  let services = await open();
   await services.accounts.ensure(
     (['keeper', 'cataloguer', 'viewer'] as const).map((role) => ({
       name: role,
@@ -84,7 +87,7 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     })),
   );
   if (working) await services.start();
-  const app = await buildApp(services);
+  let app = await buildApp(services);
   const keeperId = (await services.accounts.find('keeper'))?.id ?? 0;
 
   const eventually: World['eventually'] = async (isSo) => {
@@ -124,8 +127,12 @@ export async function openWorld({ working = true } = {}): Promise<World> {
   return {
     config,
     databaseUrl,
-    services,
-    app,
+    get services() {
+      return services;
+    },
+    get app() {
+      return app;
+    },
     keeperId,
     async addDrive(label) {
       const folder = join(places.mounts(home), label);
@@ -148,6 +155,13 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     async ids() {
       const photos = await services.photos.list({ query: '', sort: 'added', offset: 0, limit: 200 });
       return new Map(photos.map(({ name, id }) => [name, id]));
+    },
+    async rest() {
+      await app.close();
+      await services.close();
+      services = await open();
+      await services.drives.refresh();
+      app = await buildApp(services);
     },
     async close() {
       await app.close();

@@ -250,9 +250,9 @@ test('a process killed at any step of a write leaves the old file or the new one
     ),
   );
   await putFiles(drive, Object.fromEntries(files));
-  let worker = startWorker(world);
+  await world.services.start();
   await world.takeIn(drive);
-  await worker.kill();
+  await world.rest();
   const terms = await addTerms('Kite');
 
   for (const [i, [step, way, state]] of STEPS.entries()) {
@@ -269,9 +269,9 @@ test('a process killed at any step of a write leaves the old file or the new one
     if (state === 'new') expect((await fieldsOf(path)).keywords).toEqual(wanted);
     if (state !== 'torn') expect(await pictureOf(path)).toEqual(picture);
 
-    worker = startWorker(world);
+    await world.services.start();
     await world.until(id, ['done']);
-    await worker.kill();
+    await world.rest();
     expect({ step, keywords: (await fieldsOf(path)).keywords }).toEqual({ step, keywords: wanted });
     expect(await pictureOf(path)).toEqual(picture);
     expect(await count('is:waiting or is:conflict or is:failed')).toBe(0);
