@@ -60,8 +60,9 @@ async function provenFiles(services: Services, run: JobRun, copyJobId: string, c
       BATCH,
     );
     if (steps.length === 0) break;
+    const doubts = await holdingFiles(database, 'together', () => doubtsOf(services, steps, copy));
     for (const step of steps) {
-      const problem = await holdingFiles(database, 'together', () => doubtOf(services, step, copy));
+      const problem = doubts.get(step.id);
       if (problem !== undefined) {
         problems += 1;
         await run.failure(joinPath(step.folder, step.name), problem);
@@ -75,6 +76,19 @@ async function provenFiles(services: Services, run: JobRun, copyJobId: string, c
     await run.progress({ done, current: `Proving ${steps.at(-1)?.name ?? ''}` });
   }
   return problems > 0 ? undefined : [...folders].map(([folder, names]) => ({ folder, names: [...names] }));
+}
+
+async function doubtsOf(
+  services: Services,
+  steps: readonly store.CopyStep[],
+  copy: CopyParameters,
+): Promise<Map<string, string>> {
+  const doubts = new Map<string, string>();
+  for (const step of steps) {
+    const doubt = await doubtOf(services, step, copy);
+    if (doubt !== undefined) doubts.set(step.id, doubt);
+  }
+  return doubts;
 }
 
 /** Why a file is not to be deleted from the source; undefined when it is proven to be elsewhere. */

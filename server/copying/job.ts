@@ -18,7 +18,7 @@ import { copyFileProven, hashOfFile, isTaken } from '../files/relocate';
 import { baseName, walkFolders } from '../files/walk';
 import type { FileReader } from '../intake/reader';
 import { indexParameters } from '../intake/indexing';
-import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { copyNames } from './names';
 import * as store from './store';
 
@@ -98,12 +98,7 @@ function withParameters(run: JobRun, parameters: unknown): JobRun {
 }
 
 async function mountPointOf(drives: Drives, id: string): Promise<string> {
-  try {
-    return (await drives.requireWritable(id)).mountPoint;
-  } catch (error) {
-    if (systemCode(error) === 'driveAway') throw new DriveGone(id, 'that is copied to');
-    throw error;
-  }
+  return (await orWaitFor(id, 'that is copied to', drives.requireWritable(id))).mountPoint;
 }
 
 /** Notes all files of the source. Returns how many folders could not be listed, or not wholly. */

@@ -9,7 +9,7 @@ import { resolveInside } from '../files/drivePath';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
 import { baseName, sidecarsIn } from '../files/walk';
-import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import * as store from './store';
 
 export const EMPTY_TRASH_JOB = 'emptyTrash';
@@ -25,9 +25,7 @@ export function emptyingJob({ database, drives }: { database: Database; drives: 
       let [after, deleted, seen] = [0, 0, 0];
       for (;;) {
         const batch = await holdingFiles(database, 'alone', async () => {
-          const drive = await drives.requireAttached(driveId).catch(() => {
-            throw new DriveGone(driveId, 'with the trash');
-          });
+          const drive = await orWaitFor(driveId, 'with the trash', drives.requireAttached(driveId));
           const files = await store.nextTrashed(database, driveId, after, BATCH);
           const gone = await deleteFiles(drive.mountPoint, files, run);
           // A drive that was pulled out has no files either, and that means nothing.

@@ -9,13 +9,13 @@ import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
-import { StellinError, systemCode } from '../errors';
+import { systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import type { FileReader } from './reader';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
-import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';
 import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, markVanishedFolders } from './moves';
 import type { LargePictures } from './large';
@@ -64,11 +64,8 @@ export function indexingJob(services: Services): JobKind {
     kind: INDEX_JOB,
     async run(run) {
       const parameters = indexParameters.parse(run.parameters);
-      const drive = await services.drives.requireAttached(parameters.driveId).catch((error: unknown) => {
-        if (error instanceof StellinError && error.code === 'driveAway')
-          throw new DriveGone(parameters.driveId, 'of this accession');
-        throw error;
-      });
+      const { driveId } = parameters;
+      const drive = await orWaitFor(driveId, 'of this accession', services.drives.requireAttached(driveId));
       const accessionId = await store.ensureAccession(services.database, {
         jobId: run.id,
         driveId: drive.id,

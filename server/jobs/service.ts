@@ -40,6 +40,15 @@ export class DriveGone extends Error {
   }
 }
 
+/** What a job needs of a drive: where that is away, the job waits for it. Other errors pass through. */
+export async function orWaitFor<Result>(driveId: string, label: string, needed: Promise<Result>): Promise<Result> {
+  try {
+    return await needed;
+  } catch (error) {
+    throw systemCode(error) === 'driveAway' ? new DriveGone(driveId, label) : error;
+  }
+}
+
 class Stopped extends Error {
   constructor(readonly state: 'paused' | 'cancelled' | 'lost' | 'closing') {
     super(state);
