@@ -6,35 +6,12 @@ import { folderPath, namePattern } from './filing';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
-import { otherLabel } from './vocabulary';
+import { termChanges } from './termChanges';
 
 const label = z.string().trim().min(1).max(200);
 
-export interface NewTermInput {
-  label: string;
-  heading?: boolean;
-  writeBroader?: boolean;
-  scopeNote?: string;
-  otherLabels?: z.infer<typeof otherLabel>[];
-  narrower?: NewTermInput[];
-}
-
-const newTerm: z.ZodType<NewTermInput> = z
-  .lazy(() =>
-    z.object({
-      label,
-      heading: z.boolean().optional(),
-      writeBroader: z.boolean().optional(),
-      scopeNote: z.string().max(5000).optional(),
-      otherLabels: z.array(otherLabel).max(100).optional(),
-      narrower: z.array(newTerm).max(5000).optional(),
-    }),
-  )
-  .meta({ id: 'NewTerm' });
-
 export const change = z.discriminatedUnion('kind', [
-  z.object({ kind: z.literal('giveTerms'), selection, termIds: z.array(id).min(1).max(100) }),
-  z.object({ kind: z.literal('takeTerms'), selection, termIds: z.array(id).min(1).max(100) }),
+  ...termChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({
     kind: z.literal('setMark'),
@@ -68,9 +45,6 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('closeBundles'), selection }),
   z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: z.string().max(255) }),
   z.object({ kind: z.literal('renameFolder'), folderId: id, name: z.string().max(255) }),
-  z.object({ kind: z.literal('addTerms'), parentId: id.nullable(), terms: z.array(newTerm).min(1).max(5000) }),
-  z.object({ kind: z.literal('renameTerm'), termId: id, label }),
-  z.object({ kind: z.literal('removeTerm'), termId: id }),
   z.object({
     kind: z.literal('settleKeywords'),
     source: z.enum(KEYWORD_SOURCES).default('keywords'),

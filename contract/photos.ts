@@ -1,6 +1,7 @@
 import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { id, idParams, route } from './route';
+import { termName } from './termName';
 
 export const SORTS = [
   'taken',
@@ -177,7 +178,10 @@ export const photoRoutes = {
     response: z.object({
       count: z.number(),
       drives: z.array(z.object({ id: z.uuid(), label: z.string(), away: z.boolean(), photos: z.number() })),
-      terms: z.array(z.object({ termId: z.number(), photos: z.number() })),
+      terms: z.array(termName.extend({ photos: z.number() })).describe('Given to them directly'),
+      within: z
+        .array(z.object({ termId: z.number(), photos: z.number() }))
+        .describe('Broader terms, and how many have a narrower one'),
       keywords: z
         .array(z.object({ keyword: z.string(), photos: z.number() }))
         .describe('The most frequent free keywords'),

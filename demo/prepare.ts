@@ -3,8 +3,9 @@
 
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/indented';
-import type { ChangeInput, NewTermInput } from '@stellin/contract/ledger';
+import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
+import type { ChangeInput } from '@stellin/contract/ledger';
+import type { NewTermInput } from '@stellin/contract/termChanges';
 import { change as changeSchema } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
 import { attach, detach, listBay, shelfName } from '@stellin/server/drives/bay';

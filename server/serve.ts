@@ -33,11 +33,14 @@ export function serve<R extends Route>(
   route: R,
   handler: (call: Call<R>) => Promise<z.input<R['response']>>,
   config: Record<string, unknown> = {},
+  /** Where requests may be larger than others. */
+  bodyLimit?: number,
 ): void {
   app.withTypeProvider<ZodTypeProvider>().route({
     method: route.method,
     url: route.path,
     config: { access: route.access, ...config },
+    ...(bodyLimit === undefined ? {} : { bodyLimit }),
     schema: {
       summary: route.summary,
       tags: [route.path.split('/')[2] ?? ''],

@@ -35,8 +35,10 @@ import { searchChanges } from './search/changes';
 import { searchService } from './search/service';
 import { trackingService } from './tracking/service';
 import { vocabularyChanges } from './vocabulary/changes';
+import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
+import { vocabularyIndex } from './vocabulary/snapshot';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import { writingJob, type Reread } from './writeback/writing';
@@ -51,11 +53,12 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
 
   const accounts = accountService(database);
   const drives = driveService(database, config, log);
-  const vocabulary = vocabularyService(database);
+  const terms = vocabularyIndex(database);
+  const search = searchService(database, terms);
+  const vocabulary = vocabularyService(database, terms, search);
   const writeBack = writeBackService(database);
-  const search = searchService(database);
   const marks = markService(database);
-  const photos = photoService(database, search);
+  const photos = photoService(database, search, vocabulary);
   const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
@@ -73,8 +76,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const ledger = ledgerService(
     database,
     {
-      ...vocabularyChanges(database),
-      ...settlingChanges(database),
+      ...vocabularyChanges(database, terms, search),
+      ...settlingChanges(database, terms),
+      ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
       ...searchChanges(database),
@@ -82,6 +86,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...bundleChanges(database),
     },
     [vocabulary.afterChange, writeBack.afterChange, filing.afterChange, bundles.afterChange],
+    [vocabulary.beforeReverse],
     async (entry, accountId) => {
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
     },

@@ -1,17 +1,9 @@
 import fc from 'fast-check';
 import { folderWords, pathOf, TermMatcher } from './matching';
-import type { Term } from './term';
+import { newTerm, type Term } from './term';
 
-const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term => ({
-  id,
-  parentId,
-  label,
-  heading: false,
-  writeBroader: true,
-  scopeNote: '',
-  otherLabels: [],
-  ...more,
-});
+const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term =>
+  newTerm({ id, parentId, label, ...more });
 const TERMS = [
   term(1, null, 'Objects', { heading: true }),
   term(2, 1, 'Kites', { otherLabels: [{ kind: 'alternative', language: 'de', label: 'Drachen' }] }),

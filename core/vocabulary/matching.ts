@@ -1,7 +1,8 @@
 // Proposing terms for keywords that files bring along: by label, other name, spelling, number, or place in a path.
 
 import { foldText } from '../search/words';
-import type { Term } from './term';
+import { labelsOf, type Term } from './term';
+import { SlipIndex } from './slips';
 import { TermTree } from './tree';
 
 /** Why a term is proposed, the surest first. */
@@ -54,24 +55,16 @@ interface Entry {
   why: Extract<Reason, 'label' | 'other name' | 'other language'>;
 }
 
-/** Letters that a word may lack or have more at its end when it is another number of the same word. */
-const ENDINGS: readonly (readonly [ending: string, stem: string])[] = [
-  ['ies', 'y'], ['ches', 'ch'], ['shes', 'sh'], ['sses', 'ss'], ['xes', 'x'], ['ves', 'f'], ['es', 'e'], ['s', ''], ['en', 'e'], ['en', ''], ['er', ''], ['e', ''],
-]; // prettier-ignore
-const MIN_STEM = 3;
-
 /** Proposes terms of one vocabulary. Making it costs time in proportion to the labels, proposing little. */
 export class TermMatcher {
   private readonly tree: TermTree;
   private readonly byLabel = new Map<string, Entry[]>();
-  private readonly byStem = new Map<string, Entry[]>();
-  /** By each label with one letter left out, so that labels one slip away are found without comparing all. */
-  private readonly bySlip = new Map<string, Entry[]>();
+  private readonly slips = new SlipIndex<Entry>();
 
   constructor(terms: readonly Term[]) {
     this.tree = new TermTree(terms);
     for (const term of terms) {
-      if (term.heading) continue;
+      if (term.heading || term.deprecated) continue;
       this.add(term, term.label, 'label');
       for (const { label, language } of term.otherLabels)
         this.add(term, label, language === '' ? 'other name' : 'other language');
@@ -97,12 +90,9 @@ export class TermMatcher {
       const isSame = exact.label === keyword.normalize('NFC').trim();
       return { termId: exact.term.id, why: exact.why === 'label' && !isSame ? 'case' : exact.why };
     }
-    const plural = first(stemsOf(folded).flatMap((stem) => this.byStem.get(stem) ?? []));
+    const plural = first(this.slips.otherNumber(folded));
     if (plural) return { termId: plural.term.id, why: 'plural' };
-    const slips = slipsOf(folded)
-      .flatMap((slip) => this.bySlip.get(slip) ?? [])
-      .filter((entry) => isOneSlip(entry.folded, folded));
-    const near = first(slips);
+    const near = first(this.slips.misspelt(folded));
     return near && { termId: near.term.id, why: 'spelling' };
   }
 
@@ -119,7 +109,7 @@ export class TermMatcher {
     for (const step of [...steps].reverse()) {
       const wanted = foldText(step);
       do at--;
-      while (at >= 0 && !labelsOf(broader[at]).some((label) => foldText(label) === wanted));
+      while (at >= 0 && !labelsAt(broader[at]).some((label) => foldText(label) === wanted));
       if (at < 0) return false;
     }
     return true;
@@ -129,53 +119,17 @@ export class TermMatcher {
     const folded = foldText(label);
     const entry = { term, label, folded, why };
     put(this.byLabel, folded, entry);
-    for (const stem of stemsOf(folded)) put(this.byStem, stem, entry);
-    for (const slip of slipsOf(folded)) put(this.bySlip, slip, entry);
+    this.slips.add(folded, entry);
   }
 }
 
-function labelsOf(term: Term | undefined): string[] {
-  return term ? [term.label, ...term.otherLabels.map(({ label }) => label)] : [];
+function labelsAt(term: Term | undefined): string[] {
+  return term ? labelsOf(term) : [];
 }
 
 /** The entry of the oldest term among the surest: the same whatever the order. */
 function first(entries: readonly Entry[]): Entry | undefined {
   return [...entries].sort((a, b) => REASONS.indexOf(a.why) - REASONS.indexOf(b.why) || a.term.id - b.term.id)[0];
-}
-
-function stemsOf(folded: string): string[] {
-  const stems = new Set([folded]);
-  for (const [ending, stem] of ENDINGS)
-    if (folded.endsWith(ending) && folded.length - ending.length + stem.length >= MIN_STEM)
-      stems.add(folded.slice(0, folded.length - ending.length) + stem);
-  return [...stems];
-}
-
-/** Words of at least five letters may hold a slip: the word itself, and it with each letter left out; without spaces and hyphens. */
-function slipsOf(folded: string): string[] {
-  const bare = bareOf(folded);
-  if (bare.length < 4) return [];
-  return [bare, ...Array.from(bare, (_, i) => bare.slice(0, i) + bare.slice(i + 1))];
-}
-
-function bareOf(folded: string): string {
-  return folded.replace(/[\s\-'’]+/g, '');
-}
-
-/** Whether two words are the same but for one letter more, less, other, or two changed places (Damerau 1964). */
-function isOneSlip(a: string, b: string): boolean {
-  const [one, other] = [bareOf(a), bareOf(b)];
-  if (one === other) return true;
-  if (Math.min(one.length, other.length) < 5 || Math.abs(one.length - other.length) > 1) return false;
-  let start = 0;
-  while (one[start] !== undefined && one[start] === other[start]) start++;
-  const tails = (from: number, to: number) => one.slice(from) === other.slice(to);
-  return (
-    tails(start + 1, start + 1) ||
-    tails(start + 1, start) ||
-    tails(start, start + 1) ||
-    (one[start] === other[start + 1] && one[start + 1] === other[start] && tails(start + 2, start + 2))
-  );
 }
 
 function put(map: Map<string, Entry[]>, key: string, entry: Entry): void {

@@ -1,17 +1,10 @@
-import { parseOutline } from './indented';
-import { tidyLabel, type Term } from './term';
+import { TermFinder } from './finding';
+import { followTerms, TermNames } from './following';
+import { lint } from './lint';
+import { parseQuery, queryText } from '../search/language';
+import { tidyLabel } from './term';
+import { aTerm as term, changed, stateOf } from './testing';
 import { TermTree } from './tree';
-
-const term = (id: number, parentId: number | null, label: string, more: Partial<Term> = {}): Term => ({
-  id,
-  parentId,
-  label,
-  heading: false,
-  writeBroader: true,
-  scopeNote: '',
-  otherLabels: [],
-  ...more,
-});
 
 const tree = new TermTree([
   term(1, null, 'Objects', { heading: true }),
@@ -34,33 +27,105 @@ test('pre-order puts each term before its narrower ones', () => {
   expect(tree.preOrder().map(({ id }) => id)).toEqual([1, 2, 4, 3, 5]);
 });
 
-test('indented text gives levels, headings and other labels', () => {
-  const { terms, errors } = parseOutline(
-    '[Objects]\n\tKites\n\t\tRokkaku = six-sided kite; rokkaku-dako @ja; ~rokaku\n# a remark\n\n  Tails',
-  );
-  expect(errors).toEqual([]);
-  expect(terms).toMatchObject([
-    {
-      label: 'Objects',
-      heading: true,
-      narrower: [{ label: 'Kites', narrower: [{ label: 'Rokkaku' }] }, { label: 'Tails' }],
-    },
-  ]);
-  expect(terms[0]?.narrower[0]?.narrower[0]?.otherLabels).toEqual([
-    { kind: 'alternative', language: '', label: 'six-sided kite' },
-    { kind: 'alternative', language: 'ja', label: 'rokkaku-dako' },
-    { kind: 'hidden', language: '', label: 'rokaku' },
-  ]);
-});
-
-test('a line indented too deep is named and left out', () => {
-  const { terms, errors } = parseOutline('Kites\n\t\t\tDelta');
-  expect(terms).toHaveLength(1);
-  expect(errors).toEqual([{ line: 2, message: 'is indented deeper than one level below the line before' }]);
-});
-
 test('labels lose stray white space; empty and endless ones are none', () => {
   expect(tidyLabel('  Box \n kite ')).toBe('Box kite');
   expect(tidyLabel(' \t ')).toBeUndefined();
   expect(tidyLabel('x'.repeat(201))).toBeUndefined();
+});
+
+describe('finding while a name is typed', () => {
+  const kites = new TermTree([
+    term(1, null, 'Objects', { heading: true }),
+    term(2, 1, 'Kites', { otherLabels: [{ kind: 'alternative', language: 'fr', label: 'Cerfs-volants' }] }),
+    term(3, 2, 'Box kite'),
+    term(4, 2, 'Kite reel'),
+    term(5, null, 'Straße'),
+    term(6, 5, 'Kites'),
+  ]);
+  const finder = new TermFinder(kites);
+  const found = (text: string) => finder.find(text, 10).map(({ termId }) => termId);
+
+  test('whole labels come first, then beginnings, then later words', () => {
+    expect(found('kite')).toEqual([2, 6, 4, 3]);
+    expect(found('KITES')).toEqual([2, 6]);
+  });
+
+  test('other labels are found without their accents, a path narrows, slips are forgiven', () => {
+    expect(found('cerfs')).toEqual([2]);
+    expect(found('str › kites')).toEqual([6]);
+    expect(found('volnats')).toEqual([2]);
+    expect(finder.find('objets/kites', 5)).toEqual([]);
+  });
+
+  test('the part that was typed is marked in the label as it is spelt', () => {
+    expect(finder.find('strasse', 5)[0]).toMatchObject({ label: 'Straße', from: 0, to: 6, why: 'whole' });
+    expect(finder.find('kit', 5, ({ id }) => id === 3)[0]).toMatchObject({ from: 4, to: 7, why: 'words' });
+  });
+});
+
+describe('queries follow their terms', () => {
+  const before = stateOf([term(1, null, 'Kites'), term(2, 1, 'Rokaku'), term(3, 1, 'Rokkaku'), term(4, null, 'Fish')]);
+  const follow = (text: string, after: typeof before, becomes = (id: number): number | undefined => id) =>
+    queryText(followTerms(parseQuery(text).query, new TermNames(before.tree), new TermNames(after.tree), becomes));
+
+  test('a renamed or merged term is named anew, wherever it stands in the query', () => {
+    const renamed = changed(before, { kind: 'renameTerm', termId: 2, label: 'Six-sided', keepOld: 'none' });
+    expect(follow('rating:>2 (term:rokaku or not term:"Kites/Rokaku")', renamed)).toBe('rating:>2 (term:Six-sided or not term:Six-sided)'); // prettier-ignore
+    const merged = changed(before, { kind: 'mergeTerms', termIds: [2], intoId: 3, keepLabels: 'none' });
+    expect(follow('only:rokaku', merged, (id) => (id === 2 ? 3 : id))).toBe('only:Rokkaku');
+  });
+
+  test('what still means the same stays as it was typed', () => {
+    const kept = changed(before, { kind: 'renameTerm', termId: 2, label: 'Six-sided', keepOld: 'alternative' });
+    expect(follow('term:ROKAKU', kept)).toBe('term:ROKAKU');
+  });
+
+  test('a label that comes to mean another term, too, is told from it by its path', () => {
+    const twice = changed(before, { kind: 'addTerms', parentId: 4, terms: [{ label: 'Rokkaku' }] });
+    expect(follow('term:Rokkaku', twice)).toBe('term:Kites/Rokkaku');
+  });
+});
+
+describe('what is doubtful', () => {
+  const photos = new Map([[2, 5], [3, 9], [8, 1], [9, 2]]); // prettier-ignore
+  const { tree } = stateOf([
+    term(1, null, 'Objects', { heading: true }),
+    term(2, 1, 'Rokaku'),
+    term(3, 1, 'Rokkaku'),
+    term(4, 1, 'Lot 1'),
+    term(5, 1, 'Lot 2'),
+    term(6, 1, 'Six-sided', { otherLabels: [{ kind: 'alternative', language: '', label: 'rokkaku' }] }),
+    term(7, null, 'Rokkaku'),
+    term(8, null, 'Old', { deprecated: true }),
+    term(9, null, 'Group', { heading: true }),
+    term(10, 9, 'x'.repeat(40) + 'é'.repeat(13)),
+    term(11, 10, 'blue sky'),
+    term(12, 10, 'Sky, blue'),
+  ]);
+  const findings = lint({ tree, relations: [{ kind: 'related', fromId: 10, toId: 11 }], photos });
+  const of = (kind: string) => findings.filter((finding) => finding.kind === kind).map(({ termIds }) => termIds);
+
+  test.each([
+    [
+      'near',
+      [
+        [2, 6],
+        [2, 7],
+        [3, 2],
+        [11, 12],
+      ],
+    ],
+    ['alternative', [[6, 7]]],
+    ['branches', [[3, 7]]],
+    ['circle', [[10, 11]]],
+    ['long', [[10]]],
+    ['headingGiven', [[9]]],
+    ['deprecatedGiven', [[8]]],
+    ['single', [[9]]],
+    ['unused', [[4], [5], [6], [7], [11], [12]]],
+    ['many', []],
+  ])('%s', (kind, expected) => {
+    const sorted = (lists: number[][]) => [...lists].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0) || (a[1] ?? 0) - (b[1] ?? 0)); // prettier-ignore
+    expect(sorted(of(kind))).toEqual(sorted(expected));
+  });
 });

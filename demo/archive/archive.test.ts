@@ -3,7 +3,7 @@ import { join } from 'node:path';
 import sharp from 'sharp';
 import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
-import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/indented';
+import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
 import { blocksOf, withBlocks } from './describe';
 import { exifBlock } from './exifBlock';
 import { KITE_KINDS, kiteSvg, paletteOf } from './kites';

@@ -12,6 +12,7 @@ import * as doubles from './migrations/0007-doubles';
 import * as tracking from './migrations/0008-tracking';
 import * as copying from './migrations/0009-copying';
 import * as browsing from './migrations/0010-browsing';
+import * as thesaurus from './migrations/0011-thesaurus';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -24,6 +25,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0008-tracking', sql: tracking.sql },
   { name: '0009-copying', sql: copying.sql },
   { name: '0010-browsing', sql: browsing.sql },
+  { name: '0011-thesaurus', sql: thesaurus.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

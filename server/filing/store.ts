@@ -331,7 +331,7 @@ const SAID: readonly (readonly [table: string, columns: string])[] = [
     'caption, fields, fields_folded, facts, issues, disagreements, name_folded, caption_folded, camera_folded, words',
   ],
   ['photo_keyword', 'keyword, folded, position, in_file'],
-  ['photo_term', 'term_id'],
+  ['photo_term', 'term_id, origin'],
   ['written_keyword', 'keyword'],
 ];
 

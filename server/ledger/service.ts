@@ -34,6 +34,8 @@ export function ledgerService(
   database: Database,
   handlers: ChangeHandlers,
   afterChange: readonly AfterChange[],
+  /** Runs before an entry is taken back or repeated: keeps others away from what it touches. */
+  beforeReverse: readonly AfterChange[] = [],
   /** Told when a change is in the catalogue for good. */
   afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void> = () => Promise.resolve(),
 ) {
@@ -61,6 +63,7 @@ export function ledgerService(
     reversed: number,
     tx: Transaction,
   ) => {
+    for (const hook of beforeReverse) await hook(reversed, tx);
     const changed = await store.objectsChangedSince(database, reversed, tx);
     if (changed.length)
       throw new StellinError('changedSince', {

@@ -33,11 +33,12 @@ export const PHOTO_ASPECTS = {
     effect: [
       `delete from photo_term g using ledger_photo l
        where l.entry_id = $1 and l.aspect = 'term' and l.after = 'false' and g.photo_id = l.photo_id and g.term_id = l.key`,
-      `insert into photo_term (photo_id, term_id)
-       select l.photo_id, l.key from ledger_photo l where l.entry_id = $1 and l.aspect = 'term' and l.after = 'true'
-       on conflict do nothing`,
+      // How it came stands there instead of a mere yes.
+      `insert into photo_term (photo_id, term_id, origin)
+       select l.photo_id, l.key, coalesce(nullif(l.after #>> '{}', 'true'), 'hand') from ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'term' and l.after <> 'false' on conflict do nothing`,
     ],
-    stillBefore: `to_jsonb(exists (select 1 from photo_term g where g.photo_id = l.photo_id and g.term_id = l.key)) = l.before`,
+    stillBefore: `exists (select 1 from photo_term g where g.photo_id = l.photo_id and g.term_id = l.key) = (l.before <> 'false')`,
   },
   keyword: {
     // A settled keyword stands in the file, but no longer as a free one: the next write takes it out, unless a term asks for it.
@@ -91,7 +92,34 @@ export type Aspect = keyof typeof PHOTO_ASPECTS;
 /** Tables whose rows changes make, alter and remove. The order is that of making; removing goes the other way. */
 export const OBJECT_TABLES = {
   folder: ['drive_id', 'parent_id', 'name', 'path'],
-  term: ['parent_id', 'label', 'heading', 'write_broader', 'scope_note', 'other_labels', 'labels_folded', 'words'],
+  vocabulary: ['name', 'language', 'uri', 'note', 'by_hand'],
+  term: [
+    'parent_id',
+    'vocabulary_id',
+    'label',
+    'other_labels',
+    'heading',
+    'status',
+    'proposed_by',
+    'deprecated',
+    'replaced_by',
+    'scope_note',
+    'definition',
+    'notation',
+    'uri',
+    'colour',
+    'example_photo',
+    'by_hand',
+    'position',
+    'write_self',
+    'write_broader',
+    'write_others',
+    'write_language',
+    'labels_folded',
+    'words',
+  ],
+  term_relation: ['kind', 'from_id', 'to_id'],
+  term_pad: ['name', 'owner_id', 'keys'],
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
   saved_search: ['name', 'query', 'sort', 'note', 'created_by'],
@@ -302,6 +330,6 @@ export async function photosOfEntry(
 function shownSql(value: string): string {
   return `case when ${value} ? 'trashedFrom' then concat_ws('/', (select d.label from drive d where d.id = (${value} ->> 'drive')::uuid), nullif(${value} ->> 'folder', ''), ${value} ->> 'name')
     when ${value} ? 'foldedInto' then case when ${value} ->> 'bundle' is null then '–' when (${value} ->> 'leads')::boolean then 'lead of a bundle' else 'in a bundle' end
-    when ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
+    when jsonb_typeof(${value}) = 'string' or ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
     then coalesce(nullif(${value} ->> 'name', ''), '–') else ${value}::text end`;
 }

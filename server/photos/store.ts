@@ -121,7 +121,7 @@ const MAX_KEYWORDS = 30;
 
 export async function describeSelection(database: Database, selection: Selection) {
   const chosen = selectionSql(selection);
-  const [drives, terms, keywords] = await Promise.all([
+  const [drives, terms, within, keywords] = await Promise.all([
     database.rows<{ id: string; label: string; away: boolean; photos: number }>(
       `select d.id, d.label, not d.attached as away, count(*)::int as photos from (${chosen.sql}) chosen
        join photo p on p.id = chosen.id join drive d on d.id = p.drive_id group by d.id order by d.label`,
@@ -129,7 +129,12 @@ export async function describeSelection(database: Database, selection: Selection
     ),
     database.rows<{ termId: number; photos: number }>(
       `select g.term_id as "termId", count(*)::int as photos from (${chosen.sql}) chosen join photo_term g on g.photo_id = chosen.id
-       join term t on t.id = g.term_id group by g.term_id, t.pre order by t.pre`,
+       group by g.term_id`,
+      chosen.bind,
+    ),
+    database.rows<{ termId: number; photos: number }>(
+      `select a.above_id as "termId", count(distinct g.photo_id)::int as photos from (${chosen.sql}) chosen join photo_term g on g.photo_id = chosen.id
+       join term_above a on a.term_id = g.term_id and a.above_id <> g.term_id group by a.above_id`,
       chosen.bind,
     ),
     database.rows<{ keyword: string; photos: number }>(
@@ -138,7 +143,7 @@ export async function describeSelection(database: Database, selection: Selection
       chosen.bind,
     ),
   ]);
-  return { count: drives.reduce((sum, drive) => sum + drive.photos, 0), drives, terms, keywords };
+  return { count: drives.reduce((sum, drive) => sum + drive.photos, 0), drives, terms, within, keywords };
 }
 
 /** Records that photos of a selection get a rating; only those whose rating differs. */

@@ -55,8 +55,8 @@ function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterio
 
 const CONDITIONS: Record<OwnCriterionId, (query: CriterionQuery, param: Param) => string> = {
   term: ({ value }, param) => `p.id in (
-    select given.photo_id from photo_term given join term own on own.id = given.term_id
-    join term broad on own.pre between broad.pre and broad.last where ${isNamed('broad', value, param)})`,
+    select given.photo_id from term broad join term_above within on within.above_id = broad.id
+    join photo_term given on given.term_id = within.term_id where ${isNamed('broad', value, param)})`,
   only: ({ value }, param) => `p.id in (
     select given.photo_id from photo_term given join term own on own.id = given.term_id where ${isNamed('own', value, param)})`,
   keyword: ({ value }, param) =>
@@ -137,8 +137,8 @@ function inTexts(tsquery: string, param: Param): string {
   return `p.id in (
     select t.photo_id from photo_text t where t.words @@ ${value}
     union all
-    select given.photo_id from term broad join term own on own.pre between broad.pre and broad.last
-    join photo_term given on given.term_id = own.id where broad.words @@ ${value})`;
+    select given.photo_id from term broad join term_above within on within.above_id = broad.id
+    join photo_term given on given.term_id = within.term_id where broad.words @@ ${value})`;
 }
 
 /** A pattern of core/search/words as tsquery. Words are letters and digits only, so nothing needs escaping. */
@@ -148,7 +148,7 @@ function tsWord(pattern: string): string {
 
 /** That a term (by its alias) is named: by one of its labels, or by a path of labels that ends at it. */
 function isNamed(term: string, name: string, param: Param): string {
-  const byLabel = `${param(foldText(name))} = any(${term}.labels_folded)`;
+  const byLabel = `${term}.labels_folded @> array[${param(foldText(name))}]`;
   const steps = name.split('/').map(foldText).reverse();
   if (steps.length === 1) return byLabel;
   const below = steps

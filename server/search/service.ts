@@ -1,18 +1,19 @@
 // Finding: counts, saved searches, and what a text being typed could mean.
 
 import { CRITERIA } from '@stellin/core/search/criteria';
-import { narrowText, queryText } from '@stellin/core/search/language';
-import { criterion } from '@stellin/core/search/query';
+import { narrowText, parseQuery, queryText } from '@stellin/core/search/language';
+import { criterion, type Query } from '@stellin/core/search/query';
 import { foldText } from '@stellin/core/search/words';
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import type { VocabularyIndex } from '../vocabulary/snapshot';
 import * as store from './store';
 
 export type Search = ReturnType<typeof searchService>;
 
 const MAX_SUGGESTIONS = 12;
 
-export function searchService(database: Database) {
+export function searchService(database: Database, vocabulary: VocabularyIndex) {
   return {
     count: (text: string) => store.countQuery(database, text),
     /** How many photos stand behind the leads of closed bundles that a query finds. */
@@ -33,6 +34,23 @@ export function searchService(database: Database) {
       );
     },
 
+    /** Records that saved searches ask otherwise, where a query becomes another one. */
+    async rewrite(entryId: number, follow: Follow, tx: Transaction): Promise<void> {
+      for (const search of await store.listSearches(database, tx)) {
+        const query = rewritten(search.query, follow);
+        if (query !== search.query) await store.recordSearch(database, entryId, search, { ...search, query }, tx);
+      }
+    },
+
+    /** Which saved searches would ask otherwise, and how. */
+    async rewritten(follow: Follow, tx: Transaction): Promise<{ name: string; before: string; after: string }[]> {
+      const searches = await store.listSearches(database, tx);
+      return searches.flatMap(({ name, query }) => {
+        const after = rewritten(query, follow);
+        return after === query ? [] : [{ name, before: query, after }];
+      });
+    },
+
     /** Fields, terms, folders and saved searches that begin like the text; counts of terms are within the present query. */
     async suggest(text: string, query: string): Promise<Suggestion[]> {
       const typed = text.trim();
@@ -48,22 +66,21 @@ export function searchService(database: Database) {
   };
 
   async function termSuggestions(typed: string, query: string): Promise<Suggestion[]> {
-    const terms = await store.suggestTerms(database, foldText(typed), 7);
-    const twice = new Set(terms.map(({ label }) => label).filter((label, i, all) => all.indexOf(label) !== i));
+    const { finder, names, tree } = await vocabulary.current();
     return Promise.all(
-      terms.map(async ({ label, path }) => {
-        const named = criterion(
-          'term',
-          twice.has(label) || label.includes('/') ? [...(path ?? []).slice(-1), label].join('/') : label,
-        );
-        return {
-          kind: 'term' as const,
-          label,
-          detail: (path ?? []).join(' › '),
-          query: queryText(named),
-          photos: await store.countQuery(database, narrowText(query, named)),
-        };
-      }),
+      finder()
+        .find(typed, 7)
+        .map(async ({ termId }) => {
+          const named = criterion('term', names().nameOf(termId));
+          const path = tree.path(termId).map(({ label }) => label);
+          return {
+            kind: 'term' as const,
+            label: path.pop() ?? '',
+            detail: path.join(' › '),
+            query: queryText(named),
+            photos: await store.countQuery(database, narrowText(query, named)),
+          };
+        }),
     );
   }
 
@@ -85,6 +102,17 @@ export function searchService(database: Database) {
       .slice(0, 3)
       .map(({ name, query }) => ({ kind: 'search' as const, label: name, detail: query, query, photos: null }));
   }
+}
+
+type Follow = (query: Query) => Query;
+
+/** The text of a saved search as it is to be; the same text where nothing changes. */
+function rewritten(text: string, follow: Follow): string {
+  const { query, errors } = parseQuery(text);
+  // What is not understood would be lost.
+  if (errors.length > 0) return text;
+  const after = follow(query);
+  return after === query ? text : queryText(after);
 }
 
 function fieldSuggestions(typed: string): Suggestion[] {

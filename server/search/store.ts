@@ -32,9 +32,11 @@ export async function countFolded(database: Database, text: string): Promise<num
   return row?.count ?? 0;
 }
 
-export async function listSearches(database: Database): Promise<SavedSearchRow[]> {
+export async function listSearches(database: Database, tx?: Transaction): Promise<SavedSearchRow[]> {
   return database.rows<SavedSearchRow>(
     'select id, name, query, sort, note, created_by from saved_search order by lower(name)',
+    [],
+    tx,
   );
 }
 
@@ -78,25 +80,6 @@ export async function recordSearch(
     `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'saved_search', $2, $3, $4)`,
     [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
     tx,
-  );
-}
-
-/** Terms with a label that begins with the folded text, or has a word that does; most used first. */
-export async function suggestTerms(
-  database: Database,
-  folded: string,
-  limit: number,
-): Promise<{ id: number; label: string; path: string[]; photos: number }[]> {
-  const escaped = folded.replace(/[\\%_]/g, '\\$&');
-  return database.rows(
-    `select t.id, t.label,
-       (select array_agg(above.label order by above.pre) from term above where above.pre < t.pre and above.last >= t.pre) as path,
-       (select count(distinct g.photo_id)::int from term own join photo_term g on g.term_id = own.id where own.pre between t.pre and t.last and g.photo_id not in (select id from photo where not shown)) as photos
-     from term t
-     where exists (select 1 from unnest(t.labels_folded) l where l like $1 or l like $2)
-     order by not exists (select 1 from unnest(t.labels_folded) l where l = $3), t.labels_folded[1] not like $1, length(t.label), t.pre
-     limit $4`,
-    [`${escaped}%`, `% ${escaped}%`, folded, limit],
   );
 }
 

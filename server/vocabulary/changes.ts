@@ -1,18 +1,43 @@
-// What changes to the vocabulary, and to which terms photos have, do.
+// What changes to vocabularies, and to which terms photos have, do.
 
-import { tidyLabel, type Term } from '@stellin/core/vocabulary/term';
-import type { NewTermInput } from '@stellin/contract/ledger';
+import type { Term } from '@stellin/core/vocabulary/term';
 import { countText } from '@stellin/contract/wording';
-import type { Database, Transaction } from '../database/database';
-import { StellinError } from '../errors';
+import type { Database } from '../database/database';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
+import type { Search } from '../search/service';
+import { queryFollower, recordFollowers } from './following';
+import { makePlan, PLANNED_KINDS, titleOf, type PlannedChange, type PlannedKind } from './planning';
 import { requireAssignable, requireTerms } from './required';
+import type { VocabularyIndex } from './snapshot';
 import * as store from './store';
 
-type Handled = 'giveTerms' | 'takeTerms' | 'addTerms' | 'renameTerm' | 'removeTerm';
+type Handled = 'giveTerms' | 'takeTerms' | PlannedKind;
 
-export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Handled> {
+export function vocabularyChanges(
+  database: Database,
+  index: VocabularyIndex,
+  search: Search,
+): Pick<ChangeHandlers, Handled> {
+  const carryOut = async (change: PlannedChange, { tx, entryId, accountId }: ChangeContext) => {
+    const { plan, state } = await makePlan(database, await index.locked(tx), change, accountId, tx);
+    await store.recordVocabularies(database, entryId, plan.vocabularies, tx);
+    await store.recordTerms(database, entryId, plan.terms, tx);
+    await store.recordRelations(database, entryId, plan.relations, tx);
+    for (const regiven of plan.regiven) await store.recordRegiven(database, entryId, regiven, tx);
+    await recordFollowers(database, entryId, plan, tx);
+    const follow = queryFollower(state, plan);
+    if (follow) await search.rewrite(entryId, follow, tx);
+    const made = plan.terms.flatMap(({ before, after }) => (before === null && after ? [after.id] : []));
+    if (change.kind === 'splitTerm')
+      for (const [i, { selection }] of change.into.entries())
+        await store.recordDivided(database, entryId, selectionSql(selection), { from: change.termId, to: made[i] ?? 0 }, tx); // prettier-ignore
+    if (change.kind === 'proposeTerm' && change.selection)
+      await store.recordTermsOfPhotos(database, entryId, selectionSql(change.selection), made, true, tx);
+    const title = titleOf(change, state, plan);
+    return () => title;
+  };
+
   return {
     async giveTerms({ selection, termIds }, { tx, entryId }) {
       const terms = await requireAssignable(database, termIds, tx);
@@ -26,100 +51,11 @@ export function vocabularyChanges(database: Database): Pick<ChangeHandlers, Hand
       return (photos) => `Take ${labelsText(terms)} off ${countText(photos, 'photo')}`;
     },
 
-    async addTerms({ parentId, terms }, { tx, entryId }) {
-      const parent = parentId === null ? undefined : (await requireTerms(database, [parentId], tx))[0];
-      const made = await flatten(parentId, terms, tx);
-      const [taken] = await store.takenLabels(
-        database,
-        parentId,
-        made.filter((term) => term.parentId === parentId).map(({ label }) => label),
-        tx,
-      );
-      if (taken ?? twice(made))
-        throw new StellinError('termExists', {
-          label: taken ?? twice(made) ?? '',
-          parent: parent ? `“${parent.label}”` : 'the top',
-        });
-      await store.recordTerms(
-        database,
-        entryId,
-        made.map((term) => ({ before: null, after: store.termRow(term) })),
-        tx,
-      );
-      const where = parent ? ` below “${parent.label}”` : '';
-      return () =>
-        made.length === 1
-          ? `Add the term “${made[0]?.label}”${where}`
-          : `Add ${countText(made.length, 'term')}${where}`;
-    },
-
-    async renameTerm({ termId, label }, { tx, entryId }) {
-      const term = await requireTerm(termId, tx);
-      const after = { ...term, label: requireLabel(label) };
-      if (after.label === term.label) return () => '';
-      const [taken] = await store.takenLabels(database, term.parentId, [after.label], tx);
-      if (taken) throw new StellinError('termExists', { label: taken, parent: 'the same broader term' });
-      await store.recordTerms(database, entryId, [{ before: store.termRow(term), after: store.termRow(after) }], tx);
-      return () => `Rename “${term.label}” to “${after.label}”`;
-    },
-
-    async removeTerm({ termId }, { tx, entryId }) {
-      const term = await requireTerm(termId, tx);
-      const { photos, narrower } = await store.usesOf(database, termId, tx);
-      const reasons = [
-        ...(photos ? [`it is given to ${countText(photos, 'photo')}`] : []),
-        ...(narrower ? [`it has ${countText(narrower, 'narrower term')}`] : []),
-      ];
-      if (reasons.length) throw new StellinError('termInUse', { label: term.label, why: reasons.join(' and ') });
-      await store.recordTerms(database, entryId, [{ before: store.termRow(term), after: null }], tx);
-      return () => `Remove the term “${term.label}”`;
-    },
+    ...(Object.fromEntries(PLANNED_KINDS.map((kind) => [kind, carryOut])) as unknown as Pick<
+      ChangeHandlers,
+      PlannedKind
+    >),
   };
-
-  async function requireTerm(id: number, tx: ChangeContext['tx']): Promise<Term> {
-    const [term] = await requireTerms(database, [id], tx);
-    if (!term) throw new StellinError('notFound', { what: 'such term' });
-    return term;
-  }
-
-  async function flatten(parentId: number | null, inputs: readonly NewTermInput[], tx: Transaction): Promise<Term[]> {
-    const count = (list: readonly NewTermInput[]): number =>
-      list.reduce((sum, input) => sum + 1 + count(input.narrower ?? []), 0);
-    const ids = await store.nextTermIds(database, count(inputs), tx);
-    const made: Term[] = [];
-    const visit = (parent: number | null, list: readonly NewTermInput[]) => {
-      for (const input of list) {
-        const id = ids[made.length] ?? 0;
-        made.push({
-          id,
-          parentId: parent,
-          label: requireLabel(input.label),
-          heading: input.heading ?? false,
-          writeBroader: input.writeBroader ?? true,
-          scopeNote: input.scopeNote ?? '',
-          otherLabels: input.otherLabels ?? [],
-        });
-        visit(id, input.narrower ?? []);
-      }
-    };
-    visit(parentId, inputs);
-    return made;
-  }
-}
-
-function requireLabel(label: string): string {
-  const tidy = tidyLabel(label);
-  if (!tidy) throw new StellinError('badRequest', { problem: 'a term needs a label of at most 200 characters' });
-  return tidy;
-}
-
-/** A label that stands twice below one parent. */
-function twice(terms: readonly Term[]): string | undefined {
-  const seen = new Set<string>();
-  return terms.find(({ parentId, label }) => {
-    const key = `${parentId}/${label}`;
-    return seen.has(key) || !seen.add(key);
-  })?.label;
 }
 
 function labelsText(terms: readonly Term[]): string {

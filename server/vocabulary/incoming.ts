@@ -1,9 +1,10 @@
 // Keywords that files bring along, and folder names, as long as nobody has decided what becomes of them.
 
+import { nameOf } from './naming';
 import { folderWords, TermMatcher } from '@stellin/core/vocabulary/matching';
 import type { IncomingKeyword, KEYWORD_SOURCES } from '@stellin/contract/keywords';
 import type { Database, Transaction } from '../database/database';
-import { listTerms } from './store';
+import type { VocabularyIndex } from './snapshot';
 
 interface Request {
   source: (typeof KEYWORD_SOURCES)[number];
@@ -20,6 +21,7 @@ interface Found {
 /** What is to be settled, the most frequent first, each with the term it probably means. */
 export async function listIncoming(
   database: Database,
+  index: VocabularyIndex,
   request: Request,
 ): Promise<{ keywords: IncomingKeyword[]; total: number }> {
   const { total, rows } = await (request.source === 'keywords' ? unsettledKeywords : unsettledFolders)(
@@ -27,8 +29,13 @@ export async function listIncoming(
     request,
   );
   if (rows.length === 0) return { keywords: [], total };
-  const matcher = new TermMatcher(await listTerms(database));
-  return { keywords: rows.map((row) => ({ ...row, proposal: matcher.propose(row.keyword) ?? null })), total };
+  const { tree } = await index.current();
+  const matcher = new TermMatcher([...tree.all()]);
+  const keywords = rows.map((row) => {
+    const proposal = matcher.propose(row.keyword);
+    return { ...row, proposal: proposal ? { ...proposal, term: nameOf(tree, proposal.termId) } : null };
+  });
+  return { keywords, total };
 }
 
 async function unsettledKeywords(database: Database, { accession, limit }: Request): Promise<Found> {
@@ -104,7 +111,7 @@ export async function settleKnown(database: Database, photoIds: readonly number[
        select k.photo_id, k.keyword, d.term_id from photo_keyword k join keyword_decision d on d.keyword = k.keyword
        where k.photo_id = any($1) and d.decision <> 'keep'),
      given as (
-       insert into photo_term (term_id, photo_id) select distinct x.term_id, x.photo_id from decided x join term t on t.id = x.term_id and not t.heading
+       insert into photo_term (term_id, photo_id, origin) select distinct x.term_id, x.photo_id, 'file' from decided x join term t on t.id = x.term_id and not t.heading
        on conflict do nothing),
      written as (insert into written_keyword (photo_id, keyword) select photo_id, keyword from decided on conflict do nothing)
      delete from photo_keyword k using decided x where k.photo_id = x.photo_id and k.keyword = x.keyword returning 1 as settled`,

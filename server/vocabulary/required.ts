@@ -13,10 +13,19 @@ export async function requireTerms(database: Database, ids: readonly number[], t
   return terms;
 }
 
-/** The same of terms that are to be given to photos: throws when one is a heading, too. */
+/** The same of terms that are to be given to photos: throws when one is a heading or deprecated, too. */
 export async function requireAssignable(database: Database, ids: readonly number[], tx: Transaction): Promise<Term[]> {
   const terms = await requireTerms(database, ids, tx);
   const heading = terms.find((term) => term.heading);
   if (heading) throw new StellinError('headingGiven', { label: heading.label });
+  const deprecated = terms.find((term) => term.deprecated);
+  if (deprecated) {
+    const [instead] =
+      deprecated.replacedBy === null ? [] : await store.findTerms(database, [deprecated.replacedBy], tx);
+    throw new StellinError('deprecatedGiven', {
+      label: deprecated.label,
+      instead: instead ? `; give “${instead.label}”` : '',
+    });
+  }
   return terms;
 }

@@ -1,17 +1,172 @@
+// The vocabularies: columns, type-ahead, findings, and what changes to them would touch.
+
+import {
+  BY_USE,
+  FINDING_KINDS,
+  findingsOf,
+  type Finding as Found,
+  type FindingKind,
+} from '@stellin/core/vocabulary/lint';
+import type { Term } from '@stellin/core/vocabulary/term';
+import type { TermTree } from '@stellin/core/vocabulary/tree';
+import type { Change } from '@stellin/contract/ledger';
+import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from '@stellin/contract/vocabulary';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
+import type { Search } from '../search/service';
+import { cardOf, historyOf, proposalsOf, settledProposals, usesOf } from './card';
+import { keepDerived, touchesTerms } from './derived';
+import { compareKept, keepImport, writeVocabulary } from './exchange';
+import { impactOf } from './impact';
 import { listIncoming, settleKnown } from './incoming';
+import { nameOf } from './naming';
+import { listPads } from './pads';
+import type { Snapshot, VocabularyIndex } from './snapshot';
 import * as store from './store';
+import { recentTerms, suggestTerms } from './suggesting';
 
 export type Vocabulary = ReturnType<typeof vocabularyService>;
 
-export function vocabularyService(database: Database) {
+export function vocabularyService(database: Database, index: VocabularyIndex, search: Search) {
+  /** Findings that follow from the terms alone, by the version they were made of. */
+  const kept = { version: 0, findings: new Map<FindingKind, Found[]>() };
+
+  const findings = async (
+    kind: FindingKind,
+    snapshot: Snapshot,
+    uses: ReadonlyMap<number, number>,
+  ): Promise<Found[]> => {
+    if (kept.version !== snapshot.version) {
+      kept.version = snapshot.version;
+      kept.findings.clear();
+    }
+    const known = BY_USE.has(kind) ? undefined : kept.findings.get(kind);
+    const found = known ?? findingsOf(kind, { tree: snapshot.tree, relations: snapshot.relations, photos: uses });
+    if (!known && !BY_USE.has(kind)) kept.findings.set(kind, found);
+    return found;
+  };
+
   return {
-    list: () => store.listTerms(database),
-    incoming: (request: Parameters<typeof listIncoming>[1]) => listIncoming(database, request),
+    incoming: (request: Parameters<typeof listIncoming>[2]) => listIncoming(database, index, request),
     /** Applies what was decided about incoming keywords to files that were just read. */
     afterReading: (photoIds: readonly number[], tx: Transaction) => settleKnown(database, photoIds, tx),
-    /** Keeps the pre-order numbers right after each change. */
-    afterChange: ((entryId, tx) => store.renumberIfTouched(database, entryId, tx)) satisfies AfterChange,
+    /** Keeps what follows from the terms right after each change. */
+    afterChange: ((entryId, tx) => keepDerived(database, entryId, tx)) satisfies AfterChange,
+    /** Keeps others from changing vocabularies while a change to them is taken back. */
+    beforeReverse: (async (entryId, tx) => {
+      if (await touchesTerms(database, entryId, tx)) await store.readVersion(database, tx, true);
+    }) satisfies AfterChange,
+
+    async overview() {
+      const snapshot = await index.current();
+      const uses = await store.directUses(database);
+      const counts: [FindingKind, number][] = [];
+      for (const kind of FINDING_KINDS) counts.push([kind, (await findings(kind, snapshot, uses)).length]);
+      let proposals = 0;
+      for (const { status } of snapshot.tree.all()) if (status === 'proposed') proposals++;
+      return {
+        vocabularies: factsOf(snapshot),
+        findings: Object.fromEntries(counts) as Record<FindingKind, number>,
+        proposals,
+      };
+    },
+
+    /** The terms directly below one (those elsewhere in the tree that it is a further broader term of at the end), or the top terms. */
+    async column(parentId: number | null): Promise<TermRow[]> {
+      const { tree } = await index.current();
+      const below = tree.narrower(parentId);
+      const elsewhere = parentId === null ? [] : tree.alsoNarrower(parentId);
+      const rows = await rowsOf(tree, [...below, ...elsewhere]);
+      return rows.map((row, i) => ({ ...row, elsewhere: i >= below.length }));
+    },
+
+    async find(text: string, assignable: boolean, limit: number): Promise<FoundTerm[]> {
+      const { tree, finder } = await index.current();
+      const isMeant = (term: Term) => !assignable || (!term.heading && !term.deprecated);
+      const found = finder().find(text, limit, isMeant);
+      const rows = await rowsOf(tree, found.flatMap(({ termId }) => tree.get(termId) ?? [])); // prettier-ignore
+      return rows.map((row, i) => {
+        const { label, from, to } = found[i] ?? { label: row.label, from: 0, to: 0 };
+        return { ...row, path: nameOf(tree, row.id).path, found: label, from, to };
+      });
+    },
+
+    /** All terms with how often they are given, each before its narrower ones. For programs; screens ask by column. */
+    async list(): Promise<(Term & { photos: number; photosWithin: number })[]> {
+      const [{ tree }, counts] = await Promise.all([index.current(), store.allCounts(database)]);
+      return tree.preOrder().map((term) => {
+        const { photos = 0, photosWithin = 0 } = counts.get(term.id) ?? {};
+        return { ...term, photos, photosWithin };
+      });
+    },
+
+    async findings(kind: FindingKind, limit: number): Promise<Finding[]> {
+      const snapshot = await index.current();
+      const { tree } = snapshot;
+      const found = (await findings(kind, snapshot, await store.directUses(database))).slice(0, limit);
+      const counts = await store.countsOf(database, found.flatMap(({ termIds }) => termIds)); // prettier-ignore
+      return found.map(({ what, termIds }) => ({
+        kind,
+        what,
+        terms: termIds.map((id) => ({
+          ...nameOf(tree, id),
+          photos: counts.get(id)?.photos ?? 0,
+          heading: tree.get(id)?.heading ?? false,
+        })),
+      }));
+    },
+
+    card: (id: number) => cardOf(database, index, id),
+    uses: (id: number) => usesOf(database, index, id),
+    history: (id: number) => historyOf(database, id),
+    async proposals(accountId: number) {
+      const snapshot = await index.current();
+      const [proposals, settled] = await Promise.all([
+        proposalsOf(database, snapshot),
+        settledProposals(database, accountId),
+      ]);
+      return { proposals, settled };
+    },
+    impact: (change: Change, accountId: number) => impactOf({ database, index, search }, change, accountId),
+    pads: (accountId: number) => listPads(database, index, accountId),
+    recent: (accountId: number) => recentTerms(database, index, accountId),
+    suggest: (selection: Parameters<typeof suggestTerms>[2]) => suggestTerms(database, index, selection),
+    readImport: (file: Parameters<typeof keepImport>[1], accountId: number) => keepImport(database, file, accountId),
+    compareImport: (request: Parameters<typeof compareKept>[2], accountId: number) =>
+      compareKept(database, index, request, accountId),
+    write: (id: number, format: Parameters<typeof writeVocabulary>[2]) => writeVocabulary(index, id, format),
+    /** Terms by name, with the labels above them, in the order of the tree. */
+    async names(ids: readonly number[]) {
+      const { tree } = await index.current();
+      return ids.map((id) => nameOf(tree, id));
+    },
   };
+
+  async function rowsOf(tree: TermTree, terms: readonly Term[]): Promise<TermRow[]> {
+    const counts = await store.countsOf(database, terms.map(({ id }) => id)); // prettier-ignore
+    return terms.map(({ id, parentId, vocabularyId, label, otherLabels, heading, status, deprecated, colour }) => ({
+      ...{ id, parentId, vocabularyId, label, heading, deprecated, colour },
+      also: otherLabels.find(({ kind }) => kind === 'alternative')?.label ?? '',
+      proposed: status === 'proposed',
+      narrower: tree.narrower(id).length + tree.alsoNarrower(id).length,
+      elsewhere: false,
+      photos: counts.get(id)?.photos ?? 0,
+      photosWithin: counts.get(id)?.photosWithin ?? 0,
+    }));
+  }
+}
+
+function factsOf({ vocabularies, tree }: Snapshot): VocabularyFacts[] {
+  const facts = new Map(vocabularies.map((vocabulary) => [vocabulary.id, { ...vocabulary, terms: 0, levels: 0 }]));
+  const open = tree.narrower(null).map(({ id, vocabularyId }) => ({ id, vocabularyId, level: 1 }));
+  for (let at = open.pop(); at; at = open.pop()) {
+    const { vocabularyId, level } = at;
+    const fact = facts.get(vocabularyId ?? 0);
+    if (fact) {
+      fact.terms++;
+      fact.levels = Math.max(fact.levels, level);
+    }
+    open.push(...tree.narrower(at.id).map(({ id }) => ({ id, vocabularyId, level: level + 1 })));
+  }
+  return [...facts.values()];
 }

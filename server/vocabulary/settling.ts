@@ -1,7 +1,10 @@
 // Settling incoming keywords: one step that makes terms of them, keeps them as they are, or drops them.
 
+import { randomUUID } from 'node:crypto';
 import { foldText } from '@stellin/core/search/words';
-import { tidyLabel, type Term } from '@stellin/core/vocabulary/term';
+import { placeOf } from '@stellin/core/vocabulary/changes';
+import { Refusal, requireLabel, VocabularyEditor } from '@stellin/core/vocabulary/editor';
+import type { Term } from '@stellin/core/vocabulary/term';
 import { countText } from '@stellin/contract/wording';
 import type { ChangeOf } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
@@ -9,6 +12,7 @@ import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { folderDecision, folderKeywords } from './incoming';
 import { requireAssignable } from './required';
+import type { VocabularyIndex } from './snapshot';
 import * as store from './store';
 
 interface Decided {
@@ -17,10 +21,10 @@ interface Decided {
   termId: number | null;
 }
 
-export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settleKeywords'> {
+export function settlingChanges(database: Database, index: VocabularyIndex): Pick<ChangeHandlers, 'settleKeywords'> {
   return {
-    async settleKeywords(change, { tx, entryId }) {
-      const { decided, made } = await withNewTerms(change, { tx, entryId });
+    async settleKeywords(change, { tx, entryId, accountId }) {
+      const { decided, made } = await withNewTerms(change, { tx, entryId, accountId });
       const asked = decided.flatMap(({ termId }) => (termId === null || made.has(termId) ? [] : [termId]));
       await requireAssignable(database, [...new Set(asked)], tx);
       if (change.source === 'keywords') await recordKeywords(entryId, decided, change.accession ?? null, tx);
@@ -38,48 +42,35 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
     },
   };
 
-  /** Records the terms that are made for keywords; of two with one label and parent only one. */
+  /** Records the terms that are made for keywords; of two with one label and parent only one. Those of cataloguers are proposals. */
   async function withNewTerms(
     { decisions }: ChangeOf<'settleKeywords'>,
-    { tx, entryId }: Pick<ChangeContext, 'tx' | 'entryId'>,
+    { tx, entryId, accountId }: Pick<ChangeContext, 'tx' | 'entryId' | 'accountId'>,
   ): Promise<{ decided: Decided[]; made: ReadonlySet<number> }> {
-    const made = new Map<string, Term>();
-    const wanted = decisions.filter((one) => one.decision === 'new');
-    const ids = await store.nextTermIds(database, wanted.length, tx);
-    const decided: Decided[] = [];
-    for (const one of decisions) {
-      if (one.decision !== 'new') {
-        decided.push({
-          keyword: one.keyword,
-          decision: one.decision,
-          termId: one.decision === 'term' ? one.termId : null,
-        });
-        continue;
-      }
-      const label = tidyLabel(one.label);
-      if (!label) throw new StellinError('badRequest', { problem: 'a term needs a label of at most 200 characters' });
-      const key = `${one.parentId}/${label}`;
-      const [taken] = await store.takenLabels(database, one.parentId, [label], tx);
-      if (taken) throw new StellinError('termExists', { label: taken, parent: 'the term it was to be made below' });
-      const term = made.get(key) ?? {
-        id: ids[made.size] ?? 0,
-        parentId: one.parentId,
-        label,
-        heading: false,
-        writeBroader: true,
-        scopeNote: '',
-        otherLabels: [],
-      };
-      made.set(key, term);
-      decided.push({ keyword: one.keyword, decision: 'term', termId: term.id });
-    }
-    await store.recordTerms(
-      database,
-      entryId,
-      [...made.values()].map((term) => ({ before: null, after: store.termRow(term) })),
-      tx,
+    const decided: Decided[] = decisions.flatMap((one) =>
+      one.decision === 'new'
+        ? []
+        : [{ keyword: one.keyword, decision: one.decision, termId: one.decision === 'term' ? one.termId : null }],
     );
-    return { decided, made: new Set([...made.values()].map(({ id }) => id)) };
+    const wanted = decisions.filter((one) => one.decision === 'new');
+    if (wanted.length === 0) return { decided, made: new Set() };
+    const role = await database.row<{ role: string }>('select role from account where id = $1', [accountId], tx);
+    const status = role?.role === 'keeper' ? 'accepted' : 'proposed';
+    const { tree, relations, vocabularies } = await index.locked(tx);
+    const ids = await store.nextTermIds(database, wanted.length, tx);
+    const editor = new VocabularyEditor(
+      { tree, relations, vocabularies, uses: new Map() },
+      { id: () => ids.shift() ?? 0, uri: () => `urn:uuid:${randomUUID()}` },
+    );
+    const made = new Map<string, number>();
+    for (const { keyword, label, parentId } of wanted) {
+      const key = `${parentId}/${label}`;
+      const id = made.get(key) ?? addTerm(editor, label, parentId, { status, proposedBy: status === 'proposed' ? accountId : null }); // prettier-ignore
+      made.set(key, id);
+      decided.push({ keyword, decision: 'term', termId: id });
+    }
+    await store.recordTerms(database, entryId, editor.plan().terms, tx);
+    return { decided, made: new Set(made.values()) };
   }
 
   /** Keywords that become terms or nothing stop being free ones; photos that have them get the terms. */
@@ -100,13 +91,13 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
       join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($3::int is null or p.accession_id = $3)`;
     await database.rows(
       `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select $1, k.photo_id, 'keyword', i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`,
+       select $1::int, k.photo_id, 'keyword', i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`,
       bind,
       tx,
     );
     await database.rows(
       `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select distinct $1::int, k.photo_id, 'term', d."termId", 'false'::jsonb, 'true'::jsonb ${having}
+       select distinct $1::int, k.photo_id, 'term', d."termId", 'false'::jsonb, '"file"'::jsonb ${having}
        where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`,
       bind,
       tx,
@@ -132,7 +123,7 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
     );
     await database.rows(
       `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select distinct $1::int, p.id, 'term', g."termId", 'false'::jsonb, 'true'::jsonb
+       select distinct $1::int, p.id, 'term', g."termId", 'false'::jsonb, '"intake"'::jsonb
        from jsonb_to_recordset($2::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
        where ($3::int is null or p.accession_id = $3)
          and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`,
@@ -152,5 +143,19 @@ export function settlingChanges(database: Database): Pick<ChangeHandlers, 'settl
       [entryId, JSON.stringify(decided)],
       tx,
     );
+  }
+}
+
+function addTerm(
+  editor: VocabularyEditor,
+  label: string,
+  parentId: number | null,
+  status: Pick<Term, 'status' | 'proposedBy'>,
+): number {
+  try {
+    return editor.add({ ...placeOf(editor, parentId), label: requireLabel(label), ...status }).id;
+  } catch (error) {
+    if (error instanceof Refusal) throw new StellinError(error.code, error.values);
+    throw error;
   }
 }

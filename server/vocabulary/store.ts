@@ -1,83 +1,94 @@
+// The SQL of vocabularies: rows of terms and links, which photos have them, counts by column.
+
 import { foldText } from '@stellin/core/search/words';
-import type { Term } from '@stellin/core/vocabulary/term';
-import type { TermWithCounts } from '@stellin/contract/vocabulary';
-import type { Database, Transaction } from '../database/database';
+import type { Edit } from '@stellin/core/vocabulary/editor';
+import { labelsOf, type Relation, type Term, type Vocabulary } from '@stellin/core/vocabulary/term';
+import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 import { wordVector } from '../search/vector';
 
-/** A row of the term table as the ledger keeps it. */
-export interface TermRow {
-  id: number;
-  parent_id: number | null;
-  label: string;
-  heading: boolean;
-  write_broader: boolean;
-  scope_note: string;
-  other_labels: Term['otherLabels'];
-  labels_folded: string[];
-  words: string;
-}
+/** Parts of a term by the columns that hold them. */
+const TERM_COLUMNS = {
+  id: 'id',
+  parentId: 'parent_id',
+  vocabularyId: 'vocabulary_id',
+  label: 'label',
+  otherLabels: 'other_labels',
+  heading: 'heading',
+  status: 'status',
+  proposedBy: 'proposed_by',
+  deprecated: 'deprecated',
+  replacedBy: 'replaced_by',
+  scopeNote: 'scope_note',
+  definition: 'definition',
+  notation: 'notation',
+  uri: 'uri',
+  colour: 'colour',
+  examplePhoto: 'example_photo',
+  byHand: 'by_hand',
+  position: 'position',
+  writeSelf: 'write_self',
+  writeBroader: 'write_broader',
+  writeOthers: 'write_others',
+  writeLanguage: 'write_language',
+} as const satisfies Record<keyof Term, string>;
 
-/** The row of a term, with what is derived from its labels. */
-export function termRow(term: Term): TermRow {
-  const labels = [term.label, ...term.otherLabels.map(({ label }) => label)];
+const SELECTED_TERM = Object.entries(TERM_COLUMNS)
+  .map(([part, column]) => `t.${column} as "${part}"`)
+  .join(', ');
+
+/** The row of a term as the ledger keeps it, with what is derived from its labels. */
+function termRow(term: Term): Record<string, unknown> {
+  const labels = labelsOf(term);
+  const said = Object.entries(TERM_COLUMNS).map(([part, column]) => [column, term[part as keyof Term]]);
   return {
-    id: term.id,
-    parent_id: term.parentId,
-    label: term.label,
-    heading: term.heading,
-    write_broader: term.writeBroader,
-    scope_note: term.scopeNote,
-    other_labels: term.otherLabels,
+    ...(Object.fromEntries(said) as Record<string, unknown>),
     labels_folded: [...new Set(labels.map(foldText))],
     words: wordVector(labels),
   };
 }
 
-const TERM_COLUMNS = `t.id, t.parent_id as "parentId", t.label, t.heading, t.write_broader as "writeBroader", t.scope_note as "scopeNote", t.other_labels as "otherLabels"`;
-
-export async function listTerms(database: Database): Promise<TermWithCounts[]> {
-  return database.rows<TermWithCounts>(
-    `select ${TERM_COLUMNS}, coalesce(direct.photos, 0) as photos, coalesce(within.photos, 0) as "photosWithin"
-     from term t
-     left join (select term_id, count(*)::int as photos from photo_term where photo_id not in (select id from photo where not shown) group by term_id) direct on direct.term_id = t.id
-     left join (
-       select broad.id, count(distinct given.photo_id)::int as photos
-       from term broad join term own on own.pre between broad.pre and broad.last
-       join photo_term given on given.term_id = own.id where given.photo_id not in (select id from photo where not shown) group by broad.id) within on within.id = t.id
-     order by t.pre`,
-  );
+export async function listTerms(database: Database, tx?: Transaction): Promise<Term[]> {
+  return database.rows<Term>(`select ${SELECTED_TERM} from term t`, [], tx);
 }
 
 export async function findTerms(database: Database, ids: readonly number[], tx?: Transaction): Promise<Term[]> {
-  return database.rows<Term>(`select ${TERM_COLUMNS} from term t where t.id = any($1)`, [ids], tx);
+  return database.rows<Term>(`select ${SELECTED_TERM} from term t where t.id = any($1)`, [ids], tx);
 }
 
-/** The labels among `labels` that a term below `parentId` has already. */
-export async function takenLabels(
-  database: Database,
-  parentId: number | null,
-  labels: readonly string[],
-  tx: Transaction,
-): Promise<string[]> {
-  const rows = await database.rows<{ label: string }>(
-    'select label from term where parent_id is not distinct from $1::int and label = any($2)',
-    [parentId, labels],
-    tx,
-  );
-  return rows.map(({ label }) => label);
+export async function listRelations(database: Database, tx?: Transaction): Promise<Relation[]> {
+  return database.rows<Relation>('select kind, from_id as "fromId", to_id as "toId" from term_relation', [], tx);
 }
 
-export async function usesOf(
-  database: Database,
-  id: number,
-  tx: Transaction,
-): Promise<{ photos: number; narrower: number }> {
-  const row = await database.row<{ photos: number; narrower: number }>(
-    `select (select count(*)::int from photo_term where term_id = $1) as photos, (select count(*)::int from term where parent_id = $1) as narrower`,
-    [id],
+export async function listVocabularies(database: Database, tx?: Transaction): Promise<Vocabulary[]> {
+  return database.rows<Vocabulary>(
+    'select id, name, language, uri, note, by_hand as "byHand" from vocabulary order by id',
+    [],
     tx,
   );
-  return row ?? { photos: 0, narrower: 0 };
+}
+
+/** How many photos have each term directly; terms that none has are left out. */
+export async function directUses(database: Database, tx?: Transaction): Promise<Map<number, number>> {
+  const rows = await database.rows<{ id: number; photos: number }>(
+    'select term_id as id, photos from term_use where photos > 0',
+    [],
+    tx,
+  );
+  return new Map(rows.map(({ id, photos }) => [id, photos]));
+}
+
+/** The version of the vocabularies. `lock` keeps it until the transaction ends: nobody else changes them meanwhile. */
+export async function readVersion(database: Database, tx?: Transaction, lock = false): Promise<number> {
+  const row = await database.row<{ version: string }>(
+    `select version from vocabulary_version ${lock ? 'for update' : ''}`,
+    [],
+    tx,
+  );
+  return Number(row?.version);
+}
+
+export async function raiseVersion(database: Database, tx: Transaction): Promise<void> {
+  await database.rows('update vocabulary_version set version = version + 1', [], tx);
 }
 
 export async function nextTermIds(database: Database, count: number, tx: Transaction): Promise<number[]> {
@@ -89,18 +100,128 @@ export async function nextTermIds(database: Database, count: number, tx: Transac
   return rows.map(({ id }) => Number(id));
 }
 
-/** Records terms as made, altered (before and after) or removed. */
+/** Records terms as made, altered or removed. */
 export async function recordTerms(
   database: Database,
   entryId: number,
-  changes: readonly { before: TermRow | null; after: TermRow | null }[],
+  edits: readonly Edit<Term>[],
   tx: Transaction,
 ): Promise<void> {
-  const rows = changes.map(({ before, after }) => ({ id: (after ?? before)?.id, before, after }));
+  const rows = edits.map(({ before, after }) => ({
+    id: (after ?? before)?.id,
+    before: before && termRow(before),
+    after: after && termRow(after),
+  }));
+  await recordObjects(database, entryId, 'term', rows, tx);
+}
+
+export async function recordVocabularies(
+  database: Database,
+  entryId: number,
+  edits: readonly Edit<Vocabulary>[],
+  tx: Transaction,
+): Promise<void> {
+  const row = ({ byHand, ...said }: Vocabulary) => ({ ...said, by_hand: byHand });
+  const rows = edits.map(({ before, after }) => ({
+    id: (after ?? before)?.id,
+    before: before && row(before),
+    after: after && row(after),
+  }));
+  await recordObjects(database, entryId, 'vocabulary', rows, tx);
+}
+
+async function recordObjects(
+  database: Database,
+  entryId: number,
+  kind: string,
+  rows: readonly { id: number | undefined; before: unknown; after: unknown }[],
+  tx: Transaction,
+): Promise<void> {
+  if (rows.length === 0) return;
   await database.rows(
     `insert into ledger_object (entry_id, kind, object_id, before, after)
-     select $1, 'term', r.id, nullif(r.before, 'null'), nullif(r.after, 'null') from jsonb_to_recordset($2::jsonb) r (id int, before jsonb, after jsonb)`,
-    [entryId, JSON.stringify(rows)],
+     select $1, $2, r.id, nullif(r.before, 'null'), nullif(r.after, 'null') from jsonb_to_recordset($3::jsonb) r (id int, before jsonb, after jsonb)`,
+    [entryId, kind, JSON.stringify(rows)],
+    tx,
+  );
+}
+
+/** Records links as made or removed. */
+export async function recordRelations(
+  database: Database,
+  entryId: number,
+  edits: readonly Edit<Relation>[],
+  tx: Transaction,
+): Promise<void> {
+  if (edits.length === 0) return;
+  await database.rows(
+    `insert into ledger_object (entry_id, kind, object_id, before, after)
+     select $1, 'term_relation', x.id, case when not x.made then x.row end, case when x.made then x.row end
+     from (select i.id, r.made, jsonb_build_object('id', i.id, 'kind', r.kind, 'from_id', r."fromId", 'to_id', r."toId") as row
+           from jsonb_to_recordset($2::jsonb) r (kind text, "fromId" int, "toId" int, made boolean)
+           left join term_relation k on k.kind = r.kind and k.from_id = r."fromId" and k.to_id = r."toId"
+           cross join lateral (select coalesce(k.id, nextval(pg_get_serial_sequence('term_relation', 'id'))::int) as id) i) x`,
+    [entryId, JSON.stringify(edits.map(({ before, after }) => ({ ...(after ?? before), made: after !== null })))],
+    tx,
+  );
+}
+
+/** Records that photos which have `from` get `to` instead (null: nothing); how it came to them stays. */
+export async function recordRegiven(
+  database: Database,
+  entryId: number,
+  { from, to }: { from: number; to: number | null },
+  tx: Transaction,
+): Promise<void> {
+  await recordTaken(database, entryId, from, { sql: 'select photo_id as id from photo_term where term_id = $1', bind: [from] }, tx); // prettier-ignore
+  if (to === null) return;
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select $1::int, g.photo_id, 'term', $3::int, 'false'::jsonb, to_jsonb(g.origin) from photo_term g
+     where g.term_id = $2 and not exists (select 1 from photo_term o where o.photo_id = g.photo_id and o.term_id = $3)
+     on conflict do nothing`,
+    [entryId, from, to],
+    tx,
+  );
+}
+
+/** Records that some photos (a statement that returns `id`, with bind) lose a term; those without it are passed over. */
+async function recordTaken(
+  database: Database,
+  entryId: number,
+  termId: number,
+  photos: { sql: string; bind: Bind },
+  tx: Transaction,
+): Promise<void> {
+  const bind = [...photos.bind, entryId, termId];
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select $${bind.length - 1}::int, g.photo_id, 'term', g.term_id, to_jsonb(g.origin), 'false'::jsonb
+     from (${photos.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = $${bind.length}::int on conflict do nothing`,
+    bind,
+    tx,
+  );
+}
+
+/** Records that photos of a selection which have `from`, and were not divided off before, get `to` instead. Returns how many. */
+export async function recordDivided(
+  database: Database,
+  entryId: number,
+  selection: { sql: string; bind: readonly unknown[] },
+  { from, to }: { from: number; to: number },
+  tx: Transaction,
+): Promise<void> {
+  const bind = [...selection.bind, entryId, from, to];
+  const [entry, fromId, toId] = [`$${bind.length - 2}::int`, `$${bind.length - 1}::int`, `$${bind.length}::int`];
+  await database.rows(
+    `with divided as materialized (
+       select g.photo_id, g.origin from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = ${fromId}
+       where not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = g.photo_id and l.aspect = 'term' and l.key = ${fromId})),
+     taken as (insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select ${entry}, photo_id, 'term', ${fromId}, to_jsonb(origin), 'false'::jsonb from divided)
+     insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+       select ${entry}, photo_id, 'term', ${toId}, 'false'::jsonb, to_jsonb(origin) from divided`,
+    bind,
     tx,
   );
 }
@@ -115,37 +236,44 @@ export async function recordTermsOfPhotos(
   tx: Transaction,
 ): Promise<void> {
   const bind = [...selection.bind];
-  const [entry, terms, after] = [`$${bind.push(entryId)}`, `$${bind.push(termIds)}`, `$${bind.push(given)}`];
+  const [entry, terms] = [`$${bind.push(entryId)}`, `$${bind.push(termIds)}`];
   await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}::int, chosen.id, 'term', wanted.id, to_jsonb(not ${after}::boolean), to_jsonb(${after}::boolean)
-     from (${selection.sql}) chosen cross join unnest(${terms}::int[]) wanted (id)
-     where exists (select 1 from photo_term g where g.photo_id = chosen.id and g.term_id = wanted.id) <> ${after}::boolean`,
+    given
+      ? `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+         select ${entry}::int, chosen.id, 'term', wanted.id, 'false'::jsonb, '"hand"'::jsonb
+         from (${selection.sql}) chosen cross join unnest(${terms}::int[]) wanted (id)
+         where not exists (select 1 from photo_term g where g.photo_id = chosen.id and g.term_id = wanted.id)`
+      : `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+         select ${entry}::int, g.photo_id, 'term', g.term_id, to_jsonb(g.origin), 'false'::jsonb
+         from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = any(${terms}::int[])`,
     bind,
     tx,
   );
 }
 
-/** Numbers all terms in pre-order, if the entry touched any: within a term is then a range. */
-export async function renumberIfTouched(database: Database, entryId: number, tx: Transaction): Promise<void> {
-  const touched = await database.row(
-    `select 1 as touched from ledger_object where entry_id = $1 and kind = 'term' limit 1`,
-    [entryId],
-    tx,
+export interface TermCounts {
+  id: number;
+  photos: number;
+  photosWithin: number;
+  lastGivenAt: string | null;
+}
+
+/** How many photos have each of some terms. Photos that are set aside are not counted. */
+export async function countsOf(database: Database, ids: readonly number[]): Promise<Map<number, TermCounts>> {
+  const rows = await database.rows<TermCounts>(
+    `with hidden as materialized (
+       select a.above_id, count(distinct g.photo_id)::int as photos, count(distinct g.photo_id) filter (where g.term_id = a.above_id)::int as direct
+       from photo h join photo_term g on g.photo_id = h.id join term_above a on a.term_id = g.term_id
+       where not h.shown and a.above_id = any($1) group by a.above_id)
+     select u.term_id as id, u.photos - coalesce(h.direct, 0) as photos, u.photos_within - coalesce(h.photos, 0) as "photosWithin", ${isoSql('u.last_given_at')} as "lastGivenAt"
+     from term_use u left join hidden h on h.above_id = u.term_id where u.term_id = any($1)`,
+    [ids],
   );
-  if (!touched) return;
-  await database.rows(
-    `with recursive ranked as (
-       select id, parent_id, row_number() over (partition by parent_id order by lower(label), id)::int as place from term),
-     walk as (
-       select id, array[place] as road, array[id] as path from ranked where parent_id is null
-       union all
-       select r.id, w.road || r.place, w.path || r.id from ranked r join walk w on r.parent_id = w.id),
-     numbered as (select id, path, row_number() over (order by road)::int as pre from walk),
-     spans as (select above.id, max(n.pre) as last from numbered n cross join unnest(n.path) above (id) group by above.id)
-     update term t set pre = n.pre, last = s.last from numbered n join spans s on s.id = n.id
-     where t.id = n.id and (t.pre, t.last) is distinct from (n.pre, s.last)`,
-    [],
-    tx,
-  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+/** The same of all terms that photos have. */
+export async function allCounts(database: Database): Promise<Map<number, TermCounts>> {
+  const rows = await database.rows<{ ids: number[] }>('select array(select term_id from term_use where photos_within > 0) as ids'); // prettier-ignore
+  return countsOf(database, rows[0]?.ids ?? []);
 }

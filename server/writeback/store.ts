@@ -32,9 +32,10 @@ export async function refreshAfterEntry(database: Database, entryId: number, tx:
     {
       sql: `select photo_id as id from ledger_photo where entry_id = $1
         union all
-        select given.photo_id from ledger_object l join term broad on broad.id = l.object_id
-        join term own on own.pre between broad.pre and broad.last join photo_term given on given.term_id = own.id
-        where l.entry_id = $1 and l.kind = 'term'`,
+        select given.photo_id from ledger_object l
+        join term_above within on within.above_id = case l.kind when 'term' then l.object_id else (coalesce(l.after, l.before) ->> 'from_id')::int end
+        join photo_term given on given.term_id = within.term_id
+        where l.entry_id = $1 and l.kind in ('term', 'term_relation')`,
       bind: [entryId],
     },
     tx,

@@ -1,0 +1,170 @@
+// What a change to vocabularies would touch: counted from its plan, before anything is written.
+
+import type { Plan, VocabularyState } from '@stellin/core/vocabulary/editor';
+import { queryText } from '@stellin/core/search/language';
+import { allOf, criterion, type Query } from '@stellin/core/search/query';
+import type { Term } from '@stellin/core/vocabulary/term';
+import { keywordsOf } from '@stellin/core/vocabulary/writing';
+import type { Change } from '@stellin/contract/ledger';
+import type { Impact } from '@stellin/contract/vocabulary';
+import type { Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
+import { selectionSql } from '../photos/selection';
+import type { Search } from '../search/service';
+import { goneTerms, padsNaming, queryFollower, treeAfter } from './following';
+import { isPlanned, makePlan, titleOf, type PlannedChange } from './planning';
+import type { Snapshot, VocabularyIndex } from './snapshot';
+
+/** Counts what a change would touch; nothing is changed. */
+export async function impactOf(
+  { database, index, search }: { database: Database; index: VocabularyIndex; search: Search },
+  change: Change,
+  accountId: number,
+): Promise<Impact> {
+  if (!isPlanned(change)) throw new StellinError('badRequest', { problem: 'this change is not one to vocabularies' });
+  const snapshot = await index.current();
+  return database.transaction(async (tx) => {
+    const { plan, state } = await makePlan(database, snapshot, change, accountId, tx);
+    const regiven = await regivenPhotos(database, change, plan, tx);
+    const found = refoundTerms(plan);
+    const follow = queryFollower(state, plan);
+    return {
+      title: titleOf(change, state, plan),
+      terms: plan.terms.length,
+      ...regiven,
+      within: found.length ? await photosWithin(database, found, tx) : 0,
+      drives: await filesToWrite(database, state, plan, tx),
+      searches: follow ? await search.rewritten(follow, tx) : [],
+      pads: await padsNaming(database, goneTerms(plan).map(({ from }) => from), tx), // prettier-ignore
+      keptLabels: keptLabels(plan),
+      query: photosQuery(snapshot, plan, found),
+    };
+  });
+}
+
+/** Photos that get another term or lose one, and of them those that have the other already. */
+async function regivenPhotos(
+  database: Database,
+  change: PlannedChange,
+  plan: Plan,
+  tx: Transaction,
+): Promise<{ photos: number; both: number }> {
+  if (change.kind === 'splitTerm') {
+    let bind: unknown[] = [change.termId];
+    const parts = change.into.map(({ selection }) => {
+      const { sql, bind: more } = selectionSql(selection, bind);
+      bind = more;
+      return `select id from (${sql}) part`;
+    });
+    const row = await database.row<{ photos: number }>(
+      `select count(*)::int as photos from photo_term g where g.term_id = $1 and g.photo_id in (${parts.join(' union ')})`,
+      bind,
+      tx,
+    );
+    return { photos: row?.photos ?? 0, both: 0 };
+  }
+  if (plan.regiven.length === 0) return { photos: 0, both: 0 };
+  const row = await database.row<{ photos: number; both: number }>(
+    `select count(distinct g.photo_id)::int as photos,
+       (count(distinct g.photo_id) filter (where exists (select 1 from photo_term o where o.photo_id = g.photo_id and o.term_id = r."to")))::int as both
+     from jsonb_to_recordset($1::jsonb) as r ("from" int, "to" int) join photo_term g on g.term_id = r."from"`,
+    [JSON.stringify(plan.regiven)],
+    tx,
+  );
+  return row ?? { photos: 0, both: 0 };
+}
+
+/** Terms that are there already and whose photos are found otherwise than before: moved, or called otherwise. */
+function refoundTerms(plan: Plan): number[] {
+  const relinked = plan.relations.flatMap(({ before, after }) => {
+    const link = after ?? before;
+    return link?.kind === 'broader' ? [link.fromId] : [];
+  });
+  const edited = plan.terms.flatMap(({ before, after }) =>
+    before && after && (before.parentId !== after.parentId || labelsDiffer(before, after)) ? [after.id] : [],
+  );
+  return [...new Set([...edited, ...relinked])];
+}
+
+function labelsDiffer(before: Term, after: Term): boolean {
+  return before.label !== after.label || JSON.stringify(before.otherLabels) !== JSON.stringify(after.otherLabels);
+}
+
+async function photosWithin(database: Database, ids: readonly number[], tx: Transaction): Promise<number> {
+  // One term alone is counted already.
+  const row = await database.row<{ photos: number }>(
+    ids.length === 1
+      ? 'select photos_within as photos from term_use where term_id = any($1)'
+      : `select count(*)::int as photos from (select distinct g.photo_id from (select distinct term_id from term_above where above_id = any($1)) a
+         join photo_term g on g.term_id = a.term_id) within`,
+    [ids],
+    tx,
+  );
+  return row?.photos ?? 0;
+}
+
+/**
+ * Files that say something else afterwards, by drive. A keyword that another term of the photo gives as well is no change: so
+ * for each keyword that some term gains or loses, all terms that give it are looked at.
+ */
+async function filesToWrite(
+  database: Database,
+  state: VocabularyState,
+  plan: Plan,
+  tx: Transaction,
+): Promise<Impact['drives']> {
+  const after = treeAfter(state, plan);
+  const instead = new Map(plan.regiven.map(({ from, to }) => [from, to]));
+  const concerned = new Set<number>(instead.keys());
+  for (const { before, after: now } of plan.terms)
+    if (before)
+      for (const id of [before.id, ...state.tree.below(before.id), ...(now ? after.below(now.id) : [])])
+        concerned.add(id);
+  for (const { before, after: now } of plan.relations) {
+    const link = now ?? before;
+    if (link?.kind === 'broader') for (const id of [link.fromId, ...state.tree.below(link.fromId)]) concerned.add(id);
+  }
+  const changes = [...concerned].flatMap((id) => {
+    if (!state.tree.get(id)) return [];
+    const was = new Set(keywordsOf(state.tree, id));
+    const becomes = instead.has(id) ? (instead.get(id) ?? null) : (plan.becomes(id) ?? null);
+    const will = new Set(becomes === null ? [] : keywordsOf(after, becomes));
+    return [...new Set([...was, ...will])].map((keyword) => ({ id, keyword, was: was.has(keyword), will: will.has(keyword) })); // prettier-ignore
+  });
+  const moved = new Set(changes.flatMap(({ keyword, was, will }) => (was === will ? [] : [keyword])));
+  if (moved.size === 0) return [];
+  return database.rows<Impact['drives'][number]>(
+    `with changing as materialized (select * from jsonb_to_recordset($1::jsonb) as r (id int, keyword text, was boolean, will boolean)),
+     giving as materialized (
+       select id, keyword, was, will from changing
+       union all
+       select k.term_id, k.keyword, true, true from term_keyword k where k.keyword = any($2) and not exists (select 1 from changing c where c.id = k.term_id)),
+     differing as (
+       select distinct photo_id from (
+         select g.photo_id from giving join photo_term g on g.term_id = giving.id
+         group by g.photo_id, giving.keyword having bool_or(was) <> bool_or(will)) d)
+     select d.label, not d.attached as away, count(*)::int as files
+     from differing join photo p on p.id = differing.photo_id and p.shown join drive d on d.id = p.drive_id
+     group by d.id order by d.attached desc, d.label`,
+    [JSON.stringify(changes.filter(({ keyword }) => moved.has(keyword))), [...moved]],
+    tx,
+  );
+}
+
+function keptLabels(plan: Plan): string[] {
+  const gone = new Set(plan.terms.flatMap(({ before, after }) => (before && before.label !== after?.label ? [before.label] : []))); // prettier-ignore
+  const kept = plan.terms.flatMap(({ before, after }) => {
+    const had = new Set(before?.otherLabels.map(({ label }) => label));
+    return after?.otherLabels.flatMap(({ label }) => (had.has(label) ? [] : [label])) ?? [];
+  });
+  return [...new Set(kept.filter((label) => gone.has(label)))];
+}
+
+/** The query that finds the photos, where few enough terms are concerned to name them. */
+function photosQuery({ names, tree }: Snapshot, plan: Plan, found: readonly number[]): string | null {
+  const direct = plan.regiven.map(({ from }) => criterion('only', names().nameOf(from)));
+  const within = found.filter((id) => tree.get(id)).map((id) => criterion('term', names().nameOf(id)));
+  const parts: Query[] = direct.length ? direct : within;
+  if (parts.length === 0 || parts.length > 20) return null;
+  return queryText(parts.length === 1 ? allOf(parts) : { kind: 'any', of: parts });
+}
