@@ -64,7 +64,7 @@ module.exports = {
       name: 'screens-are-separate',
       severity: 'error',
       from: { path: '^web/parts/' },
-      to: { path: '^web/(desk|intake|writeback|ledger|signin)/' },
+      to: { path: '^web/(desk|intake|vocabulary|writeback|ledger|signin)/' },
     },
     { name: 'nothing-undeclared', severity: 'error', from: {}, to: { couldNotResolve: true } },
   ],

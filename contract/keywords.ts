@@ -11,7 +11,7 @@ export const incomingKeyword = z.object({
   samples: z
     .array(z.object({ id: z.number(), previewVersion: z.number() }))
     .describe('Up to three photos that have it'),
-  proposal: z.object({ termId: z.number(), term: termName, why: z.enum(REASONS) }).nullable(),
+  proposal: z.object({ term: termName, why: z.enum(REASONS) }).nullable(),
 });
 export type IncomingKeyword = z.infer<typeof incomingKeyword>;
 

@@ -138,7 +138,7 @@ export const termChanges = [
   }),
   z.object({
     kind: z.literal('relateTerms'),
-    relation: z.enum(['broader', 'related']),
+    relation: z.enum(['broader', 'related', 'apart']),
     fromId: id.describe('The narrower one'),
     toId: id,
     on: z.boolean().default(true),

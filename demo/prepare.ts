@@ -60,6 +60,7 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
     await once(`write ${label}`, `Writing back what is said of ${label}`, ({ progress }) =>
       writeDrive(services, label, progress, isStopped),
     );
+  await once('thesaurus', 'Tending the vocabulary', () => tendVocabulary(services));
   await once('describe more', 'Leaving some work under way', () => leaveWork(services, manifest));
   await once('marks', 'Defining marks', () => addMarks(services));
   await once('drives', 'Plugging the drives in and out', async () => {
@@ -160,16 +161,87 @@ async function apply(services: Services, name: string, input: ChangeInput): Prom
   try {
     await services.ledger.apply(changeSchema.parse(input), await accountId(services, name));
   } catch (error) {
-    if (!(error instanceof StellinError) || !['nothingToDo', 'termExists', 'searchExists'].includes(error.code))
+    if (
+      !(error instanceof StellinError) ||
+      !['nothingToDo', 'termExists', 'searchExists', 'padExists'].includes(error.code)
+    )
       throw error;
   }
 }
 
+/** Which headings of vocabulary.txt begin a vocabulary of their own; the others make the thesaurus. */
+const VOCABULARIES: readonly { name: string; note: string; headings: readonly string[] }[] = [
+  {
+    name: 'Places',
+    note: 'Where pictures were taken, and where kites come from',
+    headings: ['Places', 'Regions of origin'],
+  },
+  { name: 'Picture types', note: 'What kind of picture it is', headings: ['Picture types'] },
+];
+
 async function addVocabulary(services: Services): Promise<void> {
   const { terms, errors } = parseOutline(readFileSync(join(__dirname, 'vocabulary.txt'), 'utf8'));
   if (errors[0]) throw new Error(`vocabulary.txt, line ${errors[0].line}: ${errors[0].message}`);
-  await apply(services, 'keeper', { kind: 'addTerms', parentId: null, terms: terms.map(newTerm) });
+  const { vocabularies } = await services.vocabulary.overview();
+  const define = { kind: 'defineVocabulary', language: 'en' } as const;
+  await apply(services, 'keeper', { ...define, vocabularyId: vocabularies[0]?.id ?? null, name: 'Museum thesaurus', note: 'Objects, people, events and weather' }); // prettier-ignore
+  for (const { name, note } of VOCABULARIES)
+    if (!vocabularies.some((known) => known.name === name))
+      await apply(services, 'keeper', { ...define, vocabularyId: null, name, note });
+  const now = (await services.vocabulary.overview()).vocabularies;
+  const nameOf = (label: string) =>
+    VOCABULARIES.find(({ headings }) => headings.includes(label))?.name ?? 'Museum thesaurus';
+  for (const { id, name } of now) {
+    const own = terms.filter(({ label }) => nameOf(label) === name);
+    if (own.length) await apply(services, 'keeper', { kind: 'addTerms', parentId: null, vocabularyId: id, terms: own.map(newTerm) }); // prettier-ignore
+  }
 }
+
+/** What makes a vocabulary live: notes, links, doubtful spots to mend, proposals that wait, pads. */
+async function tendVocabulary(services: Services): Promise<void> {
+  const list = await services.vocabulary.list();
+  const id = (label: string) => list.find((term) => term.label === label)?.id ?? 0;
+  for (const [label, facts] of CARDS) await apply(services, 'keeper', { kind: 'editTerm', termId: id(label), facts });
+  for (const [relation, from, to] of LINKS)
+    await apply(services, 'keeper', { kind: 'relateTerms', relation, fromId: id(from), toId: id(to) });
+  // Added in haste by somebody who did not find Rokkaku.
+  await apply(services, 'keeper', { kind: 'addTerms', parentId: id('Bowed kites'), terms: [{ label: 'Rokaku' }] });
+  await apply(services, 'keeper', { kind: 'addTerms', parentId: id('Bowed kites'), terms: [{ label: 'Bermuda' }] });
+  await apply(services, 'keeper', { kind: 'deprecateTerm', termId: id('Bermuda-type'), replacedBy: id('Hexagon') });
+  const doubled = (await services.vocabulary.list()).find(({ label }) => label === 'Rokaku')?.id ?? 0;
+  await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query: 'only:Rokkaku within:"Vault 2"' }, termIds: [doubled] }); // prettier-ignore
+  await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query: 'keyword:rok* drive:"Studio disk"' }, termIds: [doubled] }); // prettier-ignore
+  for (const { below, ...proposal } of PROPOSALS)
+    await apply(services, 'cataloguer', { kind: 'proposeTerm', parentId: id(below), ...proposal });
+  for (const { name, keys } of PADS)
+    await apply(services, 'keeper', { kind: 'definePad', padId: null, name, shared: true, keys: Object.fromEntries(Object.entries(keys).map(([key, label]) => [key, id(label)])) }); // prettier-ignore
+}
+
+const CARDS = [
+  ['Rokkaku', { scopeNote: 'Hexagonal bowed kite with two spars across. Use also for fighting rokkaku.', colour: 'green' }],
+  ['Kites', { scopeNote: 'The objects themselves, in the air or not.', colour: 'teal' }],
+  ['Delta', { scopeNote: 'Three-cornered kite with a keel. For two lines use Stunt delta.' }],
+  ['Parafoil', { scopeNote: 'Soft kite with open cells that the wind fills.', definition: 'Flexible wing of cells between two sails.' }],
+  ['Saltmarsh Kite Festival', { colour: 'amber', scopeNote: 'The yearly festival in June. For the winter meeting use Winter indoor meeting.' }],
+  ['Portrait', { scopeNote: 'One person is what the picture is about.' }],
+] as const; // prettier-ignore
+
+const LINKS = [
+  ['related', 'Rokkaku', 'Fighter kite'],
+  ['related', 'Saltmarsh Kite Festival', 'One Sky day'],
+  ['broader', 'Rokkaku', 'East Asian kites'],
+  ['broader', 'Edo', 'East Asian kites'],
+] as const;
+
+const PROPOSALS = [
+  { below: 'Soft kites', label: 'Ray', scopeNote: 'Flat soft kite in the shape of a fish; many at the festival of 2014.', selection: { query: 'only:Manta within:"Vault 1"' } },
+  { below: 'Flying', label: 'Lit kites', scopeNote: 'Kites with lamps on line or sail, flown after sunset.', selection: { query: 'term:Night' } },
+] as const; // prettier-ignore
+
+const PADS = [
+  { name: 'Festival', keys: { '1': 'Flyer', '2': 'Judge', '3': 'Visitor', '4': 'Child', q: 'Rokkaku', w: 'Delta', e: 'Parafoil', r: 'Box kite', a: 'Overall view', s: 'Detail', d: 'Portrait' } },
+  { name: 'Collection', keys: { '1': 'Overall view', '2': 'Detail', '3': 'Back view', '4': 'With scale', q: 'Diamond', w: 'Hexagon', e: 'Sled' } },
+] as const; // prettier-ignore
 
 function newTerm({ label, heading, otherLabels, narrower }: OutlineTerm): NewTermInput {
   return { label, heading, otherLabels, narrower: narrower.map(newTerm) };

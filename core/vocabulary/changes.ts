@@ -293,6 +293,7 @@ export function relationProblem(
 ): string | undefined {
   const names = `“${from.label}” and “${to.label}”`;
   if (from.id === to.id) return `“${from.label}” can’t stand in a relation to itself`;
+  if (kind === 'apart') return undefined;
   if (kind === 'related')
     return editor.isWithin(from.id, to.id) || editor.isWithin(to.id, from.id)
       ? `${names} can’t be related: one is broader than the other`

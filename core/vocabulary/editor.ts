@@ -184,7 +184,7 @@ export class VocabularyEditor {
       if (seen.has(at)) continue;
       seen.add(at);
       const parent = this.terms.get(at)?.parentId;
-      if (parent != null) open.push(parent);
+      if (parent !== null && parent !== undefined) open.push(parent);
       for (const { kind, fromId, toId } of this.linksOf(at)) if (kind === 'broader' && fromId === at) open.push(toId);
     }
     return false;
@@ -255,7 +255,7 @@ export class VocabularyEditor {
 
   private standing(id: number): number | undefined {
     let at: number | null | undefined = id;
-    while (at != null && this.became.has(at)) at = this.became.get(at);
+    while (at !== null && at !== undefined && this.became.has(at)) at = this.became.get(at);
     return at ?? undefined;
   }
 
@@ -289,7 +289,7 @@ export function requireLabel(label: string): string {
 }
 
 function orderedRelation({ kind, fromId, toId }: Relation): Relation {
-  return kind === 'related' && fromId > toId ? { kind, fromId: toId, toId: fromId } : { kind, fromId, toId };
+  return kind !== 'broader' && fromId > toId ? { kind, fromId: toId, toId: fromId } : { kind, fromId, toId };
 }
 
 function linkKey({ kind, fromId, toId }: Relation): string {

@@ -5,6 +5,7 @@ import { foldText } from '../search/words';
 import { SlipIndex } from './slips';
 import { labelsOf, type Relation, type Term } from './term';
 import type { TermTree } from './tree';
+import { IIM_KEYWORD_BYTES, utf8Length } from './utf8';
 
 export const FINDING_KINDS = [
   'twice',
@@ -38,8 +39,6 @@ export interface LintInput {
 
 /** More narrower terms than can be looked over. */
 export const MANY_NARROWER = 60;
-/** What IIM keeps of a keyword (IIM 4.2, 2:25). */
-export const IIM_KEYWORD_BYTES = 64;
 
 const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
   twice: ({ tree }) => {
@@ -78,7 +77,7 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
   circle: ({ tree, relations }) =>
     relations.flatMap(({ kind, fromId, toId }) => {
       const [from, to] = [tree.get(fromId), tree.get(toId)];
-      if (!from || !to) return [];
+      if (!from || !to || kind === 'apart') return [];
       // SKOS S27: what is related is neither broader nor narrower.
       const wrong =
         kind === 'broader'
@@ -98,9 +97,15 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
 /** Kinds of findings that depend on which photos have the terms; the others follow from the terms alone. */
 export const BY_USE: ReadonlySet<FindingKind> = new Set(['unused', 'headingGiven', 'deprecatedGiven']);
 
-/** What is doubtful of one kind, in the order of the tree. */
+/** What is doubtful of one kind, in the order of the tree, less what somebody has said is not the same. */
 export function findingsOf(kind: FindingKind, input: LintInput): Finding[] {
-  return RULES[kind](input);
+  const apart = new Set(
+    input.relations.flatMap((link) => (link.kind === 'apart' ? [`${link.fromId} ${link.toId}`] : [])),
+  );
+  const areApart = (a: number, b: number) => apart.has(a < b ? `${a} ${b}` : `${b} ${a}`);
+  return RULES[kind](input).filter(
+    ({ termIds }) => termIds.length < 2 || !termIds.every((a, i) => termIds.every((b, j) => i === j || areApart(a, b))),
+  );
 }
 
 /** Everything doubtful, in the order of the kinds and then of the tree. */
@@ -179,14 +184,4 @@ function byUse(terms: readonly Term[], photos: ReadonlyMap<number, number>): num
   return [...terms]
     .sort((a, b) => (photos.get(b.id) ?? 0) - (photos.get(a.id) ?? 0) || a.id - b.id)
     .map(({ id }) => id);
-}
-
-/** The length of a text in UTF-8 (RFC 3629). */
-export function utf8Length(text: string): number {
-  let bytes = 0;
-  for (const letter of text) {
-    const code = letter.codePointAt(0) ?? 0;
-    bytes += code < 0x80 ? 1 : code < 0x800 ? 2 : code < 0x10000 ? 3 : 4;
-  }
-  return bytes;
 }

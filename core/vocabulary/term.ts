@@ -83,10 +83,11 @@ export function newTerm(given: Pick<Term, 'id' | 'label'> & Partial<Term>): Term
 
 /**
  * What holds between two terms besides the tree (SKOS 8): `broader`, where `fromId` is the narrower one, and `related`, which
- * goes both ways and is kept with the smaller id first.
+ * goes both ways and is kept with the smaller id first. `apart` says that two that look alike are not the same; it never leaves
+ * the catalogue.
  */
 export interface Relation {
-  kind: 'broader' | 'related';
+  kind: 'broader' | 'related' | 'apart';
   fromId: number;
   toId: number;
 }

@@ -1,8 +1,8 @@
 import { TermFinder } from './finding';
 import { followTerms, TermNames } from './following';
-import { lint } from './lint';
+import { findingsOf, lint } from './lint';
 import { parseQuery, queryText } from '../search/language';
-import { tidyLabel } from './term';
+import { tidyLabel, type Relation } from './term';
 import { aTerm as term, changed, stateOf } from './testing';
 import { TermTree } from './tree';
 
@@ -127,5 +127,12 @@ describe('what is doubtful', () => {
   ])('%s', (kind, expected) => {
     const sorted = (lists: number[][]) => [...lists].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0) || (a[1] ?? 0) - (b[1] ?? 0)); // prettier-ignore
     expect(sorted(of(kind))).toEqual(sorted(expected));
+  });
+
+  test('what somebody has said is not the same is no finding any more', () => {
+    const pair = stateOf([term(1, null, 'Shore'), term(2, null, 'Store')]).tree;
+    const near = (relations: Relation[]) => findingsOf('near', { tree: pair, relations, photos: new Map() });
+    expect(near([])).toHaveLength(1);
+    expect(near([{ kind: 'apart', fromId: 1, toId: 2 }])).toEqual([]);
   });
 });

@@ -33,7 +33,7 @@ export async function listIncoming(
   const matcher = new TermMatcher([...tree.all()]);
   const keywords = rows.map((row) => {
     const proposal = matcher.propose(row.keyword);
-    return { ...row, proposal: proposal ? { ...proposal, term: nameOf(tree, proposal.termId) } : null };
+    return { ...row, proposal: proposal ? { term: nameOf(tree, proposal.termId), why: proposal.why } : null };
   });
   return { keywords, total };
 }

@@ -92,7 +92,8 @@ async function freshIds(database: Database, count: number, tx: Transaction): Pro
 
 /** What a change is called in the ledger. */
 export function titleOf(change: PlannedChange, { tree, vocabularies }: VocabularyState, plan: Plan): string {
-  const label = (id: number | null | undefined) => (id == null ? '' : `“${tree.get(id)?.label ?? 'a term'}”`);
+  const label = (id: number | null | undefined) =>
+    id === null || id === undefined ? '' : `“${tree.get(id)?.label ?? 'a term'}”`;
   const made = plan.terms.filter(({ before }) => before === null);
   const below = (id: number | null) => (id === null ? '' : ` below ${label(id)}`);
   const few = (ids: readonly number[]) => (ids.length === 1 ? label(ids[0]) : countText(ids.length, 'term'));
@@ -127,7 +128,7 @@ export function titleOf(change: PlannedChange, { tree, vocabularies }: Vocabular
     case 'removeTerm':
       return `Remove the term ${label(change.termId)}`;
     case 'relateTerms': {
-      const link = change.relation === 'broader' ? 'also below' : 'related to';
+      const link = { broader: 'also below', related: 'related to', apart: 'is not the same as' }[change.relation];
       return change.on
         ? `${label(change.fromId)} ${link} ${label(change.toId)}`
         : `${label(change.fromId)} no longer ${link} ${label(change.toId)}`;

@@ -35,7 +35,12 @@ const idOf = async (label: string) =>
 test('what is to be settled comes with counts, samples and the term it probably means', async () => {
   const [rokkaku, beach] = [await idOf('Rokkaku'), await idOf('Beach')];
   expect(
-    (await incoming()).map(({ keyword, photos, samples, proposal }) => [keyword, photos, samples.length, proposal]),
+    (await incoming()).map(({ keyword, photos, samples, proposal }) => [
+      keyword,
+      photos,
+      samples.length,
+      proposal && { termId: proposal.term.id, why: proposal.why },
+    ]),
   ).toEqual([
     ['Strand', 2, 2, { termId: beach, why: 'other language' }],
     ['rokaku', 2, 2, { termId: rokkaku, why: 'spelling' }],

@@ -12,6 +12,7 @@ import { KeywordsScreen } from '../intake/KeywordsScreen';
 import { LedgerScreen } from '../ledger/LedgerScreen';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
+import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from './live';
@@ -58,6 +59,7 @@ function Entrance() {
           <Route path="/intake" element={<IntakeScreen />} />
           <Route path="/intake/keywords" element={<KeywordsScreen />} />
           <Route path="/intake/doubles" element={<DoublesScreen />} />
+          <Route path="/vocabulary" element={<VocabularyScreen />} />
           <Route path="/write-back" element={<WriteBackScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />

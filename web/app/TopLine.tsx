@@ -17,6 +17,7 @@ import { applyTheme, currentTheme } from './theme';
 const PLACES = [
   { path: '/intake', label: 'Intake' },
   { path: '/desk', label: 'Desk' },
+  { path: '/vocabulary', label: 'Vocabulary' },
   { path: '/write-back', label: 'Write-back' },
   { path: '/ledger', label: 'Ledger' },
 ];

@@ -8,6 +8,11 @@ export type KeyAction =
   | 'redo'
   | 'query'
   | 'terms'
+  | 'pad'
+  | 'addBelow'
+  | 'addBeside'
+  | 'merge'
+  | 'mend'
   | 'drawer'
   | 'chooseAll'
   | 'chooseNone'
@@ -43,7 +48,7 @@ export type KeyAction =
   | `rate${0 | 1 | 2 | 3 | 4 | 5}`
   | 'reject';
 
-export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'Files'] as const;
+export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'Files', 'Vocabulary'] as const;
 type KeyGroup = (typeof KEY_GROUPS)[number];
 
 interface KeyEntry {
@@ -125,6 +130,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop', group: 'Looking' },
   { action: 'stepBack', key: 'Backspace', shown: '⌫', help: 'In a pass: one back', group: 'Looking' },
   { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
+  { action: 'pad', key: 't', shift: true, shown: 'Shift T', help: 'Open or close the term pad', group: 'Describing' },
   ...([1, 2, 3, 4, 5] as const).map((stars): KeyEntry => ({
     action: `rate${stars}`,
     key: String(stars),
@@ -134,9 +140,9 @@ export const KEYS: readonly KeyEntry[] = [
   })),
   { action: 'rate0', key: '0', shown: '0', help: 'Take the rating off', group: 'Describing' },
   { action: 'reject', key: '-', shown: '−', help: 'Reject', group: 'Describing' },
-  { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos', group: 'Files' },
-  { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them', group: 'Files' },
-  { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them', group: 'Files' },
+  { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos, or terms', group: 'Files' },
+  { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them, or the term', group: 'Files' },
+  { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them, or remove the term', group: 'Files' },
   { action: 'bundle', key: 'b', shift: true, shown: 'Shift B', help: 'Bundle them', group: 'Files' },
   {
     action: 'unbundle',
@@ -148,6 +154,10 @@ export const KEYS: readonly KeyEntry[] = [
   },
   { action: 'openBundles', key: 'o', shift: true, shown: 'Shift O', help: 'Open their bundles', group: 'Files' },
   { action: 'closeBundles', key: 'c', shift: true, shown: 'Shift C', help: 'Close their bundles', group: 'Files' },
+  { action: 'addBelow', key: 'a', shown: 'A', help: 'Add a term below this one', group: 'Vocabulary' },
+  { action: 'addBeside', key: 'b', shown: 'B', help: 'Add a term beside it', group: 'Vocabulary' },
+  { action: 'merge', key: 'g', shown: 'G', help: 'Merge the chosen terms into another', group: 'Vocabulary' },
+  { action: 'mend', key: 'Enter', shown: 'Enter', help: 'In a list of findings: mend this one', group: 'Vocabulary' },
 ];
 
 /** The key of an action as it is shown. */
@@ -194,6 +204,26 @@ function isBusy(target: EventTarget | null, key: string): boolean {
     target instanceof HTMLTextAreaElement ||
     target instanceof HTMLSelectElement
   );
+}
+
+/** Does something when one of some keys is pressed, before anything else that single keys mean. */
+export function useFirstKeys(keys: readonly string[], handler: (key: string) => void): void {
+  const latest = useRef({ keys, handler });
+  useEffect(() => {
+    latest.current = { keys, handler };
+  });
+  useEffect(() => {
+    const onKeyDown = (event: KeyboardEvent) => {
+      const key = event.key.toLowerCase();
+      if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
+      if (!latest.current.keys.includes(key) || isBusy(event.target, key)) return;
+      event.preventDefault();
+      event.stopPropagation();
+      latest.current.handler(key);
+    };
+    window.addEventListener('keydown', onKeyDown, { capture: true });
+    return () => window.removeEventListener('keydown', onKeyDown, { capture: true });
+  }, []);
 }
 
 /** Does something when one of some letters is pressed, where single keys act. */

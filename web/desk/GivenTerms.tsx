@@ -1,40 +1,32 @@
 // What the chosen photos have: terms as chips with how many have them, and the keywords their files brought along.
 
 import { X } from 'lucide-react';
-import type { TermTree } from '@stellin/core/vocabulary/tree';
-import type { TermWithCounts } from '@stellin/contract/vocabulary';
 import type { Described } from './TermsTab';
 
-interface Props {
-  tree: TermTree<TermWithCounts>;
-  described: Described;
+interface Props extends Pick<Described, 'terms' | 'keywords' | 'count'> {
   onReveal: (termId: number) => void;
   onSet: ((termId: number, given: boolean) => void) | undefined;
 }
 
-export function GivenTerms({ tree, described, onReveal, onSet }: Props) {
-  const { count, terms, keywords } = described;
+export function GivenTerms({ terms, keywords, count, onReveal, onSet }: Props) {
   return (
     <>
       <ul className="flex flex-wrap gap-1.5" aria-label="Terms of the chosen photos">
-        {terms.map(({ termId, photos }) => {
-          const path = tree.path(termId);
-          const term = path.at(-1);
-          if (!term) return null;
+        {terms.map(({ id, label, path, photos }) => {
           const some = photos < count;
-          const above = path.at(-2)?.label;
+          const above = path.at(-1);
           return (
             <li
-              key={termId}
+              key={id}
               className={`flex h-6 max-w-full items-center gap-1.5 rounded border bg-card pl-2 ${some ? 'border-dashed border-ink-3' : 'border-line bg-spruce-pale'}`}
             >
               <button
                 type="button"
                 className="truncate"
-                title={path.map(({ label }) => label).join(' › ')}
-                onClick={() => onReveal(termId)}
+                title={[...path, label].join(' › ')}
+                onClick={() => onReveal(id)}
               >
-                {term.label}
+                {label}
                 {above && <span className="ml-1.5 text-[11px] text-ink-2">{above}</span>}
               </button>
               {some && (
@@ -45,10 +37,10 @@ export function GivenTerms({ tree, described, onReveal, onSet }: Props) {
               {some && onSet && (
                 <button
                   type="button"
-                  aria-label={`Give ${term.label} to all chosen photos`}
+                  aria-label={`Give ${label} to all chosen photos`}
                   title="Give to all chosen photos"
                   className="font-bold text-ink-3 hover:text-spruce"
-                  onClick={() => onSet(termId, true)}
+                  onClick={() => onSet(id, true)}
                 >
                   +
                 </button>
@@ -56,10 +48,10 @@ export function GivenTerms({ tree, described, onReveal, onSet }: Props) {
               {onSet ? (
                 <button
                   type="button"
-                  aria-label={`Take ${term.label} off`}
+                  aria-label={`Take ${label} off`}
                   title="Take off"
                   className="pr-1.5 text-ink-3 hover:text-red"
-                  onClick={() => onSet(termId, false)}
+                  onClick={() => onSet(id, false)}
                 >
                   <X size={12} />
                 </button>

@@ -6,6 +6,7 @@ import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../api';
 import { MarkBadge } from '../marks/MarkBadge';
 import { useMarks } from '../marks/queries';
+import { droppedIds, isDragging, startDragging } from '../parts/terms/dragging';
 import type { LaidPhoto } from './justify';
 
 export const CAPTION_HEIGHT = 22;
@@ -17,6 +18,8 @@ interface Props {
   chosen: boolean;
   focused: boolean;
   onClick: (event: MouseEvent, photo: Photo, position: number) => void;
+  /** Terms were dropped on it. */
+  onDropTerms: (termIds: number[], photo: Photo) => void;
 }
 
 const PIPS = [
@@ -37,7 +40,8 @@ function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): st
   return leads ? `lead of an open bundle of ${photos}` : `in an open bundle of ${photos}`;
 }
 
-export const PhotoTile = memo(function PhotoTile({ photo, place, position, chosen, focused, onClick }: Props) {
+export const PhotoTile = memo(function PhotoTile(props: Props) {
+  const { photo, place, position, chosen, focused, onClick, onDropTerms } = props;
   const { data: marks } = useMarks();
   const [failed, setFailed] = useState(0);
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
@@ -66,6 +70,10 @@ export const PhotoTile = memo(function PhotoTile({ photo, place, position, chose
       className="absolute scroll-m-4"
       style={{ left: place.left, top: place.top, width: place.width }}
       onClick={(event) => onClick(event, photo, position)}
+      draggable
+      onDragStart={(event) => startDragging(event, 'photos', [photo.id], photo.name)}
+      onDragOver={(event) => isDragging(event, 'terms') && event.preventDefault()}
+      onDrop={(event) => onDropTerms(droppedIds(event, 'terms'), photo)}
     >
       <div
         className={`relative overflow-hidden bg-cover bg-center ${chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}

@@ -7,8 +7,9 @@ import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } fr
 import { Link } from 'react-router';
 import type { Photo, Sort } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
 import { useKeys } from '../app/keys';
-import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, toggle } from './chosen';
+import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, selectionOf, toggle } from './chosen';
 import { GROUP_LABELS, stepGroup, type PlacedGroup } from './groups';
 import { nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
 import { CAPTION_HEIGHT, PhotoTile } from './PhotoTile';
@@ -68,6 +69,7 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
   };
   const choose = useChoosing(result, total, groups, layouts, reveal);
   const { chosen } = useSelection();
+  const onDropTerms = useDroppedTerms(result.query);
   const focus = useRef(chosen.focus);
   // Back from the viewer, one is where the viewer was.
   useEffect(() => {
@@ -111,12 +113,29 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
               options={{ ...options, last: item.index === blocks - 1 }}
               onLayout={noteLayout}
               onClickPhoto={choose.onClickPhoto}
+              onDropTerms={onDropTerms}
             />
           </div>
         ))}
       </div>
     </div>
   );
+}
+
+/** Terms dropped on a photo are given to it, or to all that are chosen when it is one of them. */
+function useDroppedTerms(query: string): (termIds: number[], photo: Photo) => void {
+  const { chosen } = useSelection();
+  const change = useChange();
+  const latest = useRef({ chosen, query, change });
+  useEffect(() => {
+    latest.current = { chosen, query, change };
+  });
+  return useCallback((termIds: number[], photo: Photo) => {
+    const { chosen: now, query: asked, change: give } = latest.current;
+    if (termIds.length === 0) return;
+    const own = isChosen(now, photo.id) ? selectionOf(now, asked) : null;
+    give.mutate({ kind: 'giveTerms', selection: own ?? { query: null, plus: [photo.id] }, termIds });
+  }, []);
 }
 
 interface BlockProps {
@@ -127,9 +146,10 @@ interface BlockProps {
   options: LayoutOptions;
   onLayout: (block: number, layout: Layout) => void;
   onClickPhoto: (event: MouseEvent, photo: Photo, position: number) => void;
+  onDropTerms: (termIds: number[], photo: Photo) => void;
 }
 
-function Block({ result, block, size, groups, options, onLayout, onClickPhoto }: BlockProps) {
+function Block({ result, block, size, groups, options, onLayout, onClickPhoto, onDropTerms }: BlockProps) {
   const { data: photos } = useBlock(result, block);
   const { chosen } = useSelection();
   const { width, rowHeight, gap, caption, last } = options;
@@ -166,6 +186,7 @@ function Block({ result, block, size, groups, options, onLayout, onClickPhoto }:
             chosen={isChosen(chosen, photo.id)}
             focused={chosen.focus === position}
             onClick={onClickPhoto}
+            onDropTerms={onDropTerms}
           />
         );
       })}

@@ -1,20 +1,31 @@
-// The Terms tab: the vocabulary in columns, what the chosen photos have, and giving a term by typing.
+// The Terms tab: the vocabulary in columns (or a term pad), what the chosen photos have, and giving a term by typing.
 
-import { useMemo, useState } from 'react';
-import { TermTree } from '@stellin/core/vocabulary/tree';
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
 import type { Selection } from '@stellin/contract/photos';
-import type { TermWithCounts } from '@stellin/contract/vocabulary';
+import type { TermName } from '@stellin/contract/termName';
+import type { TermRow } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
+import { shownKey, useKeys } from '../app/keys';
 import { useMay } from '../app/session';
+import { droppedIds } from '../parts/terms/dragging';
+import { pathIds } from '../parts/terms/queries';
+import { TermColumns } from '../parts/terms/TermColumns';
+import { TermPicker } from '../parts/terms/TermPicker';
+import { selectionOf } from './chosen';
+import { CheckMark, STATE_LABELS, type GivenState } from './CheckMark';
 import { GivenTerms } from './GivenTerms';
-import { useVocabulary } from './queries';
-import { TermColumns } from './TermColumns';
-import { TermTypeAhead } from './TermTypeAhead';
+import { OfferedTerms } from './OfferedTerms';
+import { ProposeTerm } from './ProposeTerm';
+import { useResult } from './result';
+import { useSelection } from './selection';
+import { TermPad } from './TermPad';
 
 export interface Described {
   count: number;
-  terms: { termId: number; photos: number }[];
+  terms: (TermName & { photos: number })[];
+  within: { termId: number; photos: number }[];
   keywords: { keyword: string; photos: number }[];
 }
 
@@ -26,57 +37,118 @@ interface Props {
   described: Described | undefined;
 }
 
-export type GivenState = 'all' | 'some' | 'none';
-
 export function TermsTab({ wantsFocus, onFocused, selection, described }: Props) {
-  const { data: terms = [] } = useVocabulary();
-  const tree = useMemo(() => new TermTree<TermWithCounts>(terms), [terms]);
   const [open, setOpen] = useState<number[]>([]);
+  const [padOpen, setPadOpen] = useState(false);
+  const [proposing, setProposing] = useState<string | null>(null);
+  /** The term given last: its narrower terms are offered next. */
+  const [givenLast, setGivenLast] = useState<number | null>(null);
   const mayChange = useMay('cataloguer');
+  const { chosen } = useSelection();
+  const { query } = useResult();
   const change = useChange();
-  const counts = useMemo(() => new Map(described?.terms.map(({ termId, photos }) => [termId, photos])), [described]);
+  const client = useQueryClient();
+  useKeys({ pad: () => setPadOpen((before) => !before) });
 
   const stateOf = (id: number): GivenState => {
-    const photos = counts.get(id) ?? 0;
-    return photos === 0 ? 'none' : photos === described?.count ? 'all' : 'some';
+    const { photos = 0 } = described?.terms.find((term) => term.id === id) ?? {};
+    if (photos > 0) return photos === described?.count ? 'all' : 'some';
+    return described?.within.some(({ termId }) => termId === id) ? 'narrower' : 'none';
   };
   const set = (termId: number, given: boolean) => {
-    if (selection && mayChange)
-      change.mutate({ kind: given ? 'giveTerms' : 'takeTerms', selection, termIds: [termId] });
+    if (!selection || !mayChange) return;
+    change.mutate({ kind: given ? 'giveTerms' : 'takeTerms', selection, termIds: [termId] });
+    if (given) setGivenLast(termId);
   };
-  const reveal = (id: number) => setOpen(tree.path(id).map((term) => term.id));
+  const reveal = (id: number) => void client.fetchQuery({ queryKey: ['vocabulary', 'path', id], queryFn: () => pathIds(id) }).then(setOpen); // prettier-ignore
+  const give = (id: number) => {
+    set(id, true);
+    reveal(id);
+  };
+  const canGive = (row: TermRow) => !row.heading && !row.deprecated;
 
   return (
     <div className="flex h-full">
-      <TermColumns
-        tree={tree}
-        open={open}
-        onOpen={setOpen}
-        stateOf={selection ? stateOf : undefined}
-        onSet={mayChange ? set : undefined}
-      />
+      {padOpen ? (
+        <TermPad selection={selection} stateOf={stateOf} onSet={set} onClose={() => setPadOpen(false)} />
+      ) : (
+        <TermColumns
+          open={open}
+          onOpen={setOpen}
+          mark={(row) =>
+            selection && mayChange && canGive(row) ? (
+              <CheckMark label={row.label} state={stateOf(row.id)} onSet={(given) => set(row.id, given)} />
+            ) : null
+          }
+          says={(row) => (selection && canGive(row) ? STATE_LABELS[stateOf(row.id)] : '')}
+          onKey={(event, row) => {
+            if (event.key !== ' ' || !selection || !canGive(row)) return false;
+            set(row.id, stateOf(row.id) !== 'all');
+            return true;
+          }}
+          {...(mayChange
+            ? {
+                dragged: (row: TermRow) => (canGive(row) ? [row.id] : []),
+                drop: {
+                  what: ['photos'] as const,
+                  between: false,
+                  on: (event: React.DragEvent, row: TermRow) => {
+                    const [grasped] = droppedIds(event, 'photos');
+                    if (grasped === undefined || !canGive(row)) return;
+                    const own = selectionOf(chosen, query);
+                    const means = chosen.all ? !chosen.minus.has(grasped) : chosen.plus.has(grasped);
+                    const photos = own && means ? own : { query: null, plus: [grasped] };
+                    change.mutate({ kind: 'giveTerms', selection: photos, termIds: [row.id] });
+                  },
+                },
+              }
+            : {})}
+        />
+      )}
       <div className="w-[33%] max-w-120 min-w-72 shrink-0 overflow-y-auto border-l border-line p-3">
+        <div className="mb-1.5 flex items-baseline gap-3">
+          <h3 className="text-[12px] font-semibold text-ink-2">
+            {selection && described
+              ? `On ${described.count === 1 ? 'this photo' : `these ${countText(described.count, 'photo')}`}`
+              : 'Terms'}
+          </h3>
+          {mayChange && (
+            <button
+              type="button"
+              aria-pressed={padOpen}
+              className="ml-auto text-[12px] text-slate hover:underline"
+              title={shownKey('pad')}
+              onClick={() => setPadOpen(!padOpen)}
+            >
+              {padOpen ? 'Columns' : 'Term pad'}
+            </button>
+          )}
+        </div>
         {selection ? (
           <>
-            <h3 className="mb-1.5 text-[12px] font-semibold text-ink-2">
-              {described
-                ? `On ${described.count === 1 ? 'this photo' : `these ${countText(described.count, 'photo')}`}`
-                : ' '}
-            </h3>
             {mayChange && (
-              <TermTypeAhead
-                tree={tree}
+              <TermPicker
+                label="Give a term"
+                placeholder={`Give a term …  (${shownKey('terms')})`}
+                assignable
+                above
+                className="mb-2 w-full"
                 wantsFocus={wantsFocus}
                 onFocused={onFocused}
-                onPick={(id) => {
-                  set(id, true);
-                  reveal(id);
-                }}
+                onPick={({ id }) => give(id)}
+                offers={(text) => [{ text: `Propose “${text}” as a new term …`, onPick: () => setProposing(text) }]}
               />
             )}
             {described && (
-              <GivenTerms tree={tree} described={described} onReveal={reveal} onSet={mayChange ? set : undefined} />
+              <GivenTerms
+                terms={described.terms}
+                keywords={described.keywords}
+                count={described.count}
+                onReveal={reveal}
+                onSet={mayChange ? set : undefined}
+              />
             )}
+            {mayChange && <OfferedTerms selection={selection} givenLast={givenLast} stateOf={stateOf} onGive={give} />}
           </>
         ) : (
           <p className="text-ink-2">
@@ -85,6 +157,7 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
           </p>
         )}
       </div>
+      {proposing !== null && <ProposeTerm label={proposing} selection={selection} onClose={() => setProposing(null)} />}
     </div>
   );
 }

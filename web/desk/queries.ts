@@ -99,10 +99,30 @@ export function useVersions(photoId: number | undefined) {
   });
 }
 
-export function useVocabulary() {
+/** Term pads that one may use. */
+export function usePads() {
   return useQuery({
-    queryKey: ['vocabulary', 'terms'],
-    queryFn: async () => (await call(vocabularyRoutes.listTerms, {})).terms,
+    queryKey: ['vocabulary', 'pads'],
+    queryFn: async () => (await call(vocabularyRoutes.listPads, {})).pads,
+  });
+}
+
+/** The terms that one gave last. */
+export function useRecentTerms() {
+  return useQuery({
+    queryKey: ['vocabulary', 'recent'],
+    queryFn: async () => (await call(vocabularyRoutes.recentTerms, {})).terms,
+  });
+}
+
+/** Terms that photos like the chosen ones usually have. */
+export function useSuggestedTerms(selection: Selection | null) {
+  return useQuery({
+    queryKey: ['vocabulary', 'suggestions', selection],
+    queryFn: async () =>
+      (await call(vocabularyRoutes.suggestTerms, { body: { selection: selection ?? { query: null } } })).terms,
+    enabled: selection !== null,
+    placeholderData: keepPreviousData,
   });
 }
 

@@ -2,32 +2,32 @@
 
 import { useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
-import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { IncomingKeyword } from '@stellin/contract/keywords';
-import type { TermWithCounts } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
 import { previewUrl } from '../api';
+import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
+import { TermPath } from '../parts/terms/TermPath';
+import { TermPicker } from '../parts/terms/TermPicker';
 import type { Draft } from './drafts';
 import { REASON_TEXTS } from './reasons';
 
 interface Props {
   row: IncomingKeyword;
   source: 'keywords' | 'folders';
-  tree: TermTree<TermWithCounts>;
   draft: Draft | undefined;
   /** Undefined for those who may only look. */
   onDecide: ((draft: Draft | undefined) => void) | undefined;
 }
 
-export function KeywordRow({ row, source, tree, draft, onDecide }: Props) {
+export function KeywordRow({ row, source, draft, onDecide }: Props) {
   const { keyword, photos, samples, proposal } = row;
   const [choosing, setChoosing] = useState(false);
   const isDraft = (kind: Draft['kind'], termId?: number) =>
     draft?.kind === kind && (draft.kind !== 'term' || termId === undefined || draft.termId === termId);
-  const usesProposal = proposal !== null && isDraft('term', proposal.termId);
+  const usesProposal = proposal !== null && isDraft('term', proposal.term.id);
   const flip = (next: Draft, on: boolean) => onDecide?.(on ? undefined : next);
   return (
     <tr className={`border-b border-line/60 align-middle ${draft ? 'bg-spruce-pale/40' : ''}`}>
@@ -60,7 +60,7 @@ export function KeywordRow({ row, source, tree, draft, onDecide }: Props) {
       <td className="px-3">
         {proposal ? (
           <>
-            <Path tree={tree} termId={proposal.termId} />
+            <TermPath term={proposal.term} />
             <span className="block text-[11px] text-ink-2">{REASON_TEXTS[proposal.why]}</span>
           </>
         ) : (
@@ -72,7 +72,10 @@ export function KeywordRow({ row, source, tree, draft, onDecide }: Props) {
           {proposal && (
             <Choice
               on={usesProposal}
-              onClick={onDecide && (() => flip({ kind: 'term', termId: proposal.termId }, usesProposal))}
+              onClick={
+                onDecide &&
+                (() => flip({ kind: 'term', termId: proposal.term.id, label: proposal.term.label }, usesProposal))
+              }
             >
               Use it
             </Choice>
@@ -84,7 +87,7 @@ export function KeywordRow({ row, source, tree, draft, onDecide }: Props) {
             {draft?.kind === 'new'
               ? `New: ${draft.label}`
               : isDraft('term') && !usesProposal && draft?.kind === 'term'
-                ? (tree.get(draft.termId)?.label ?? 'Term')
+                ? draft.label
                 : 'Term …'}
           </Choice>
           {source === 'keywords' && (
@@ -99,7 +102,6 @@ export function KeywordRow({ row, source, tree, draft, onDecide }: Props) {
         {choosing && (
           <TermDialog
             keyword={keyword}
-            tree={tree}
             onClose={() => setChoosing(false)}
             onChoose={(next) => {
               onDecide?.(next);
@@ -126,77 +128,36 @@ function Choice({ on, onClick, children }: { on: boolean; onClick: (() => void) 
   );
 }
 
-function Path({ tree, termId }: { tree: TermTree<TermWithCounts>; termId: number }) {
-  const path = tree.path(termId);
-  return (
-    <span>
-      {path.slice(0, -1).map(({ id, label }) => (
-        <span key={id} className="text-[12px] text-ink-2">
-          {label} ›{' '}
-        </span>
-      ))}
-      <b>{path.at(-1)?.label}</b>
-    </span>
-  );
-}
-
 interface DialogProps {
   keyword: string;
-  tree: TermTree<TermWithCounts>;
   onClose: () => void;
   onChoose: (draft: Draft) => void;
 }
 
 /** Another term for a keyword, or a new one. */
-function TermDialog({ keyword, tree, onClose, onChoose }: DialogProps) {
+function TermDialog({ keyword, onClose, onChoose }: DialogProps) {
   const [label, setLabel] = useState(keyword);
-  const [parent, setParent] = useState('');
-  const [term, setTerm] = useState('');
-  const all = tree.preOrder();
-  const pathText = (id: number) =>
-    tree
-      .path(id)
-      .map((step) => step.label)
-      .join(' › ');
+  const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
+  const isKeeper = useMay('keeper');
   return (
     <Dialog open onOpenChange={onClose} title={`A term for “${keyword}”`}>
-      <form
-        className="flex items-end gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
-          onChoose({ kind: 'term', termId: Number(term) });
-        }}
-      >
-        <label className="min-w-0 flex-1 text-[12px] text-ink-2">
-          One that is there
-          <select
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-            value={term}
-            onChange={(event) => setTerm(event.target.value)}
-          >
-            <option value="">choose …</option>
-            {all
-              .filter(({ heading }) => !heading)
-              .map(({ id }) => (
-                <option key={id} value={id}>
-                  {pathText(id)}
-                </option>
-              ))}
-          </select>
-        </label>
-        <Button type="submit" look="primary" disabled={term === ''}>
-          Use it
-        </Button>
-      </form>
+      <p className="mb-1 text-[12px] text-ink-2">One that is there</p>
+      <TermPicker
+        label="One that is there"
+        placeholder="Find a term …"
+        assignable
+        autoFocus
+        onPick={(term) => onChoose({ kind: 'term', termId: term.id, label: term.label })}
+      />
       <form
         className="mt-5 space-y-2 border-t border-line pt-4"
         onSubmit={(event) => {
           event.preventDefault();
-          onChoose({ kind: 'new', label: label.trim(), parentId: parent === '' ? null : Number(parent) });
+          onChoose({ kind: 'new', label: label.trim(), parentId: parent?.id ?? null });
         }}
       >
         <label className="block text-[12px] text-ink-2">
-          A new one
+          {isKeeper ? 'A new one' : 'A new one, as a proposal'}
           <input
             maxLength={200}
             className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
@@ -204,22 +165,21 @@ function TermDialog({ keyword, tree, onClose, onChoose }: DialogProps) {
             onChange={(event) => setLabel(event.target.value)}
           />
         </label>
-        <div className="flex items-end gap-2">
-          <label className="min-w-0 flex-1 text-[12px] text-ink-2">
-            below
-            <select
-              className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-              value={parent}
-              onChange={(event) => setParent(event.target.value)}
-            >
-              <option value="">the top</option>
-              {all.map(({ id }) => (
-                <option key={id} value={id}>
-                  {pathText(id)}
-                </option>
-              ))}
-            </select>
-          </label>
+        <p className="text-[12px] text-ink-2">
+          below {parent ? <b className="text-ink">{parent.label}</b> : 'the top'}
+          {parent && (
+            <button type="button" className="ml-2 text-slate underline" onClick={() => setParent(null)}>
+              at the top instead
+            </button>
+          )}
+        </p>
+        <div className="flex gap-2">
+          <TermPicker
+            label="Below which term"
+            placeholder="Below which term …"
+            className="min-w-0 flex-1"
+            onPick={setParent}
+          />
           <Button type="submit" look="primary" disabled={label.trim() === ''}>
             Make it
           </Button>

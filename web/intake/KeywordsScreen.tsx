@@ -1,16 +1,14 @@
 // Settling keywords that came with files, and names of folders: a table with a proposed term for each, decisions one by one
 // or for all that are shown, and one step that carries them out.
 
-import { useMemo, useState } from 'react';
+import { useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
-import { TermTree } from '@stellin/core/vocabulary/tree';
 import { REASONS, type Reason } from '@stellin/core/vocabulary/matching';
 import type { IncomingKeyword } from '@stellin/contract/keywords';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
-import { useVocabulary } from '../desk/queries';
 import { describeDrafts, toDecision, type Draft } from './drafts';
 import { KeywordRow } from './KeywordRow';
 import { useAccessions, useIncoming } from './queries';
@@ -24,8 +22,6 @@ export function KeywordsScreen() {
   const accession = Number(params.get('accession')) || undefined;
   const levels = Number(params.get('levels')) || 1;
   const { data, isPending, error } = useIncoming({ source, levels, accession });
-  const { data: terms = [] } = useVocabulary();
-  const tree = useMemo(() => new TermTree(terms), [terms]);
   const [shown, setShown] = useState<Shown>('all');
   const [drafts, setDrafts] = useState<ReadonlyMap<string, Draft>>(new Map());
   const [remember, setRemember] = useState(true);
@@ -123,7 +119,9 @@ export function KeywordsScreen() {
             {listed.some(({ proposal }) => proposal) && (
               <Button
                 onClick={() =>
-                  setAll(({ proposal }) => (proposal ? { kind: 'term', termId: proposal.termId } : undefined))
+                  setAll(({ proposal }) =>
+                    proposal ? { kind: 'term', termId: proposal.term.id, label: proposal.term.label } : undefined,
+                  )
                 }
               >
                 Use the proposals
@@ -164,7 +162,6 @@ export function KeywordsScreen() {
                   key={one.keyword}
                   row={one}
                   source={source}
-                  tree={tree}
                   draft={drafts.get(one.keyword)}
                   onDecide={mayChange ? (draft) => set(one.keyword, draft) : undefined}
                 />

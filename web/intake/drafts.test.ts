@@ -2,7 +2,7 @@ import { describeDrafts, toDecision, type Draft } from './drafts';
 
 test('drafts are told in words, photos only where they are touched', () => {
   const drafts = new Map<string, Draft>([
-    ['a', { kind: 'term', termId: 1 }],
+    ['a', { kind: 'term', termId: 1, label: 'A' }],
     ['b', { kind: 'new', label: 'B', parentId: null }],
     ['c', { kind: 'keep' }],
     ['d', { kind: 'drop' }],

@@ -4,7 +4,7 @@ import type { IncomingKeyword, KeywordDecision } from '@stellin/contract/keyword
 import { countText, numberText } from '@stellin/contract/wording';
 
 export type Draft =
-  | { kind: 'term'; termId: number }
+  | { kind: 'term'; termId: number; label: string }
   | { kind: 'new'; label: string; parentId: number | null }
   | { kind: 'keep' }
   | { kind: 'drop' };

@@ -100,11 +100,12 @@ export function draftOf(vocabulary: Vocabulary, tree: TermTree, relations: reado
   }
   const uriOf = (id: number | null) => (id === null ? null : (mine.get(id)?.uri ?? null));
   const links = { broader: new Map<number, string[]>(), related: new Map<number, string[]>() };
-  const put = (kind: Relation['kind'], from: number, to: number) => {
+  const put = (kind: keyof typeof links, from: number, to: number) => {
     const uri = mine.has(from) ? uriOf(to) : null;
     if (uri !== null) links[kind].set(from, [...(links[kind].get(from) ?? []), uri]);
   };
   for (const { kind, fromId, toId } of relations) {
+    if (kind === 'apart') continue;
     put(kind, fromId, toId);
     if (kind === 'related') put(kind, toId, fromId);
   }

@@ -31,6 +31,7 @@ alter table term
   add column write_language text not null default '';
 update term set uri = 'urn:uuid:' || gen_random_uuid();
 update term set vocabulary_id = (select min(id) from vocabulary) where parent_id is null;
+set constraints all immediate;
 alter table term add constraint term_place check ((parent_id is null) = (vocabulary_id is not null));
 create unique index term_uri on term (uri);
 drop index term_sibling_label;
@@ -43,7 +44,7 @@ create index on term using gin (words);
 
 create table term_relation (
   id serial primary key,
-  kind text not null check (kind in ('broader', 'related')),
+  kind text not null check (kind in ('broader', 'related', 'apart')),
   from_id int not null references term on delete cascade,
   to_id int not null references term on delete cascade,
   unique (kind, from_id, to_id)

@@ -1,0 +1,38 @@
+// Whether the chosen photos have a term: all, some, none of them, or only narrower ones of it.
+
+import { useEffect, useRef } from 'react';
+
+export type GivenState = 'all' | 'some' | 'narrower' | 'none';
+
+export const STATE_LABELS: Record<GivenState, string> = {
+  all: 'on all chosen photos',
+  some: 'on some of the chosen photos',
+  narrower: 'only narrower ones on the chosen photos',
+  none: 'on none of the chosen photos',
+};
+
+interface Props {
+  label: string;
+  state: GivenState;
+  onSet: (given: boolean) => void;
+}
+
+export function CheckMark({ label, state, onSet }: Props) {
+  const box = useRef<HTMLInputElement>(null);
+  useEffect(() => {
+    if (box.current) box.current.indeterminate = state === 'some';
+  }, [state]);
+  return (
+    <input
+      ref={box}
+      type="checkbox"
+      tabIndex={-1}
+      aria-label={label}
+      title={state === 'narrower' ? 'Implied: the chosen photos have narrower terms' : undefined}
+      className={`shrink-0 accent-spruce ${state === 'narrower' ? 'rounded-full outline-2 outline-offset-1 outline-spruce/60' : ''}`}
+      checked={state === 'all'}
+      onClick={(event) => event.stopPropagation()}
+      onChange={() => onSet(state !== 'all')}
+    />
+  );
+}

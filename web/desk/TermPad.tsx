@@ -1,0 +1,207 @@
+// A term pad: a handful of terms on single keys, laid out as the keyboard is. While it is open a key gives its term to the
+// chosen photos, and again takes it off.
+
+import { useState } from 'react';
+import { PAD_KEYS } from '@stellin/contract/termChanges';
+import type { Selection } from '@stellin/contract/photos';
+import type { TermPad as Pad } from '@stellin/contract/vocabulary';
+import { useChange } from '../app/changes';
+import { shownKey, useFirstKeys } from '../app/keys';
+import { Button } from '../parts/Button';
+import { Kbd } from '../parts/Kbd';
+import { droppedIds, isDragging } from '../parts/terms/dragging';
+import { TermPicker } from '../parts/terms/TermPicker';
+import type { GivenState } from './CheckMark';
+import { usePads } from './queries';
+
+interface Props {
+  selection: Selection | null;
+  stateOf: (id: number) => GivenState;
+  onSet: (termId: number, given: boolean) => void;
+  onClose: () => void;
+}
+
+const ROWS = [PAD_KEYS.slice(0, 10), PAD_KEYS.slice(10, 20), PAD_KEYS.slice(20)];
+const STORED = 'stellin.pad';
+
+export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
+  const { data: pads = [] } = usePads();
+  const [padId, setPadId] = useState(() => Number(localStorage.getItem(STORED)) || null);
+  const [filling, setFilling] = useState<string | null>(null);
+  const [naming, setNaming] = useState(false);
+  const change = useChange();
+  const pad = pads.find(({ id }) => id === padId) ?? pads[0];
+  const choose = (id: number) => {
+    localStorage.setItem(STORED, String(id));
+    setPadId(id);
+    setFilling(null);
+  };
+  const termOf = (key: string) => pad?.keys.find((entry) => entry.key === key)?.term;
+  const press = (key: string) => {
+    const term = termOf(key);
+    if (!term) setFilling(pad ? key : null);
+    else if (selection) onSet(term.id, stateOf(term.id) !== 'all');
+  };
+  useFirstKeys(PAD_KEYS, press);
+  const define = (keys: Pad['keys'], of: Pad) =>
+    change.mutate({
+      kind: 'definePad',
+      padId: of.id,
+      name: of.name,
+      shared: of.shared,
+      keys: Object.fromEntries(keys.map(({ key, term }) => [key, term.id])),
+    });
+  const put = (key: string, term: Pad['keys'][number]['term'] | null) => {
+    if (!pad) return;
+    const others = pad.keys.filter((entry) => entry.key !== key);
+    define(term ? [...others, { key: key as Pad['keys'][number]['key'], term }] : others, pad);
+    setFilling(null);
+  };
+  return (
+    <section aria-label="Term pad" className="flex min-w-0 flex-1 flex-col overflow-auto p-3">
+      <div className="mb-2 flex flex-wrap items-center gap-2">
+        {pads.map(({ id, name, shared }) => (
+          <button
+            key={id}
+            type="button"
+            aria-pressed={id === pad?.id}
+            className={`rounded border px-2.5 py-0.5 ${id === pad?.id ? 'border-spruce bg-spruce-pale font-semibold' : 'border-line bg-card hover:border-ink-3'}`}
+            onClick={() => choose(id)}
+          >
+            {name}
+            {!shared && <span className="ml-1.5 text-[11px] font-normal text-ink-2">yours</span>}
+          </button>
+        ))}
+        <button type="button" className="text-[12px] text-slate hover:underline" onClick={() => setNaming(true)}>
+          New pad …
+        </button>
+        {pad && (
+          <button
+            type="button"
+            className="text-[12px] text-slate hover:underline"
+            onClick={() => change.mutate({ kind: 'removePad', padId: pad.id })}
+          >
+            Remove this pad
+          </button>
+        )}
+        <span className="ml-auto text-[12px] text-ink-2">
+          A key gives, again takes off; the right button refills it. <Kbd>{shownKey('pad')}</Kbd> closes.
+        </span>
+      </div>
+      {naming && <NewPad onClose={() => setNaming(false)} onMade={choose} />}
+      {!pad && !naming && (
+        <p className="text-ink-2">
+          There is no pad yet. Make one, then press a key to put a term on it: from then on that key gives the term.
+        </p>
+      )}
+      {pad && (
+        <div className="space-y-1.5">
+          {ROWS.map((row, i) => (
+            <div
+              key={i}
+              className="grid grid-cols-10 gap-1.5"
+              style={{ marginLeft: i * 14, width: `calc(100% - ${28}px)` }}
+            >
+              {row.map((key) => {
+                const term = termOf(key);
+                const state = term ? stateOf(term.id) : 'none';
+                return (
+                  <button
+                    key={key}
+                    type="button"
+                    aria-label={
+                      term ? `${key.toUpperCase()}: ${term.label}` : `${key.toUpperCase()}: put a term on this key`
+                    }
+                    aria-pressed={term && selection ? state === 'all' : undefined}
+                    title={term ? [...term.path, term.label].join(' › ') : 'Put a term on this key'}
+                    className={`flex h-12 min-w-0 flex-col items-start rounded border px-1.5 py-1 text-left ${state === 'all' ? 'border-spruce bg-spruce-pale' : state === 'some' ? 'border-dashed border-spruce bg-card' : term ? 'border-line bg-card hover:border-ink-3' : 'border-dashed border-line hover:border-ink-3'}`}
+                    onClick={() => press(key)}
+                    onContextMenu={(event) => {
+                      event.preventDefault();
+                      setFilling(key);
+                    }}
+                    onDragOver={(event) => isDragging(event, 'terms') && event.preventDefault()}
+                    onDrop={(event) => {
+                      const [id] = droppedIds(event, 'terms');
+                      if (id !== undefined) put(key, { id, label: '', path: [] });
+                    }}
+                  >
+                    <span className="font-mono text-[11px] text-ink-2">{key.toUpperCase()}</span>
+                    <span className="line-clamp-2 w-full text-[12px] leading-[1.15] break-words">{term?.label}</span>
+                  </button>
+                );
+              })}
+            </div>
+          ))}
+        </div>
+      )}
+      {filling && pad && (
+        <div className="mt-2 flex items-center gap-2 rounded border border-amber bg-amber-pale p-2">
+          <span>
+            Put on <Kbd>{filling.toUpperCase()}</Kbd>
+          </span>
+          <TermPicker
+            label={`Term for the key ${filling.toUpperCase()}`}
+            placeholder="Find a term …"
+            assignable
+            autoFocus
+            above
+            className="w-72"
+            onPick={(term) => put(filling, term)}
+          />
+          {termOf(filling) && <Button onClick={() => put(filling, null)}>Empty the key</Button>}
+          <Button look="quiet" onClick={() => setFilling(null)}>
+            Not now
+          </Button>
+        </div>
+      )}
+      <button type="button" className="sr-only" onClick={onClose}>
+        Close the pad
+      </button>
+    </section>
+  );
+}
+
+function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number) => void }) {
+  const [name, setName] = useState('');
+  const [shared, setShared] = useState(true);
+  const change = useChange();
+  return (
+    <form
+      className="mb-2 flex items-center gap-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate(
+          { kind: 'definePad', padId: null, name, shared, keys: {} },
+          {
+            onSuccess: ({ entry }) => {
+              if (entry.objectId !== null) onMade(entry.objectId);
+              onClose();
+            },
+          },
+        );
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the pad"
+        placeholder="Name of the pad"
+        maxLength={200}
+        className="h-8 w-56 rounded border border-line bg-card px-2"
+        value={name}
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && onClose()}
+      />
+      <label className="flex items-center gap-1.5">
+        <input type="checkbox" className="accent-spruce" checked={shared} onChange={() => setShared(!shared)} />
+        for everybody
+      </label>
+      <Button type="submit" look="primary" disabled={name.trim() === ''}>
+        Make it
+      </Button>
+      <Button look="quiet" onClick={onClose}>
+        Cancel
+      </Button>
+    </form>
+  );
+}

@@ -1,0 +1,40 @@
+// What screens read of the vocabularies; made stale with the topic of the same name.
+
+import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
+import { vocabularyRoutes } from '@stellin/contract/vocabulary';
+import { call } from '../../api';
+
+export function columnOptions(parentId: number | null) {
+  return queryOptions({
+    queryKey: ['vocabulary', 'column', parentId],
+    queryFn: async () =>
+      (await call(vocabularyRoutes.listColumn, { query: parentId === null ? {} : { parentId } })).terms,
+  });
+}
+
+export function useColumn(parentId: number | null) {
+  return useQuery({ ...columnOptions(parentId), placeholderData: keepPreviousData });
+}
+
+/** Terms by what is typed; nothing for an empty text. */
+export function useFoundTerms(text: string, assignable: boolean, limit: number) {
+  const typed = text.trim();
+  return useQuery({
+    queryKey: ['vocabulary', 'find', typed, assignable, limit],
+    queryFn: async () =>
+      (await call(vocabularyRoutes.findTerms, { query: { text: typed, assignable: assignable ? 'yes' : 'no', limit } }))
+        .terms,
+    enabled: typed !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+
+export function useVocabularies() {
+  return useQuery({ queryKey: ['vocabulary', 'overview'], queryFn: () => call(vocabularyRoutes.overview, {}) });
+}
+
+/** The ids from the top down to a term, for opening its columns. */
+export async function pathIds(termId: number): Promise<number[]> {
+  const { path } = await call(vocabularyRoutes.showTerm, { params: { id: termId } });
+  return [...path.map(({ id }) => id), termId];
+}

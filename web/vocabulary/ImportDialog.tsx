@@ -1,0 +1,289 @@
+// Taking in a vocabulary: a file is read, held against what is there, and taken in on request.
+
+import { useMutation } from '@tanstack/react-query';
+import { useState } from 'react';
+import { FORMAT_IDS, FORMAT_LABELS, type FormatId } from '@stellin/core/vocabulary/formatIds';
+import { IMPORT_KINDS, type ImportKind } from '@stellin/core/vocabulary/importKinds';
+import { vocabularyRoutes, type ImportRow } from '@stellin/contract/vocabulary';
+import { countText, numberText } from '@stellin/contract/wording';
+import { call } from '../api';
+import { showError, useChange } from '../app/changes';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+import { useVocabularies } from '../parts/terms/queries';
+import { useComparedImport } from './queries';
+
+const KIND_LABELS: Record<ImportKind, string> = {
+  new: 'new',
+  changed: 'changed',
+  moved: 'moved',
+  doubtful: 'doubtful',
+  gone: 'not in the file',
+  same: 'as they are',
+};
+
+interface ReadFile {
+  importId: string;
+  format: FormatId;
+  name: string;
+  terms: number;
+  problems: { at: string; message: string }[];
+  problemCount: number;
+}
+
+export function ImportDialog({ onClose }: { onClose: () => void }) {
+  const [text, setText] = useState('');
+  const [name, setName] = useState('pasted');
+  const [format, setFormat] = useState<FormatId | ''>('');
+  const read = useMutation({
+    mutationFn: (file: { name: string; text: string }) =>
+      call(vocabularyRoutes.readImport, { body: { ...file, ...(format ? { format } : {}) } }),
+    onError: showError,
+  });
+  return (
+    <Dialog open onOpenChange={onClose} title="Import a vocabulary" wide>
+      {read.data ? (
+        <Preview file={read.data} onBack={() => read.reset()} onClose={onClose} />
+      ) : (
+        <form
+          className="space-y-3"
+          onSubmit={(event) => {
+            event.preventDefault();
+            read.mutate({ name, text });
+          }}
+        >
+          <p className="text-ink-2">
+            SKOS as Turtle, RDF/XML or JSON-LD, indented text, or a table as CSV. Nothing changes before you have seen
+            what is new, changed, moved, doubtful or missing.
+          </p>
+          <div className="flex items-center gap-3">
+            <input
+              type="file"
+              aria-label="File of a vocabulary"
+              accept=".ttl,.rdf,.xml,.jsonld,.json,.txt,.csv"
+              onChange={(event) => {
+                const [file] = event.target.files ?? [];
+                if (!file) return;
+                setName(file.name);
+                void file.text().then((content) => read.mutate({ name: file.name, text: content }));
+              }}
+            />
+            <label className="ml-auto flex items-center gap-2 text-[12px] text-ink-2">
+              Format
+              <select
+                className="h-8 rounded border border-line bg-card px-1 text-ink"
+                value={format}
+                onChange={(event) => setFormat(FORMAT_IDS.find((id) => id === event.target.value) ?? '')}
+              >
+                <option value="">by its name and beginning</option>
+                {FORMAT_IDS.map((id) => (
+                  <option key={id} value={id}>
+                    {FORMAT_LABELS[id]}
+                  </option>
+                ))}
+              </select>
+            </label>
+          </div>
+          <textarea
+            aria-label="Or paste it here"
+            placeholder="Or paste it here"
+            rows={10}
+            className="w-full rounded border border-line bg-card p-2 font-mono text-[12px]"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <div className="flex justify-end gap-2">
+            <Button look="quiet" onClick={onClose}>
+              Cancel
+            </Button>
+            <Button type="submit" look="primary" disabled={text.trim() === '' || read.isPending}>
+              {read.isPending ? 'Reading …' : 'Read it'}
+            </Button>
+          </div>
+        </form>
+      )}
+    </Dialog>
+  );
+}
+
+function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void; onClose: () => void }) {
+  const { data: overview } = useVocabularies();
+  const [into, setInto] = useState<number | null>(overview?.vocabularies.find(({ name }) => name === file.name)?.id ?? null); // prettier-ignore
+  const [kind, setKind] = useState<ImportKind | undefined>();
+  const [gone, setGone] = useState<'keep' | 'deprecate' | 'remove'>('keep');
+  const [same, setSame] = useState<ReadonlySet<string>>(new Set());
+  const [without, setWithout] = useState<ReadonlySet<string>>(new Set());
+  const { data: compared } = useComparedImport(file.importId, into, kind);
+  const change = useChange();
+  const flip = (set: ReadonlySet<string>, key: string) => {
+    const next = new Set(set);
+    if (!next.delete(key)) next.add(key);
+    return next;
+  };
+  const counts = compared?.counts;
+  const touched = counts
+    ? counts.new + counts.changed + counts.moved + counts.doubtful + (gone === 'keep' ? 0 : counts.gone) - without.size
+    : 0;
+  return (
+    <div>
+      <p className="mb-2">
+        “{file.name}”, {FORMAT_LABELS[file.format]}: {countText(file.terms, 'term')}.{' '}
+        <label>
+          Take them into{' '}
+          <select
+            aria-label="Into which vocabulary"
+            className="h-7 rounded border border-line bg-card px-1"
+            value={into ?? ''}
+            onChange={(event) => {
+              setInto(Number(event.target.value) || null);
+              setSame(new Set());
+            }}
+          >
+            <option value="">a new vocabulary</option>
+            {overview?.vocabularies.map(({ id, name }) => (
+              <option key={id} value={id}>
+                {name}
+              </option>
+            ))}
+          </select>
+        </label>
+      </p>
+      {file.problemCount > 0 && (
+        <details className="mb-2 rounded border border-amber bg-amber-pale px-3 py-1.5">
+          <summary className="cursor-pointer font-semibold">
+            {countText(file.problemCount, 'thing')} in the file had to be mended
+          </summary>
+          <ul className="mt-1 max-h-32 overflow-y-auto text-[12px]">
+            {file.problems.map(({ at, message }, i) => (
+              <li key={i}>
+                <b>{at}</b>: {message}
+              </li>
+            ))}
+          </ul>
+        </details>
+      )}
+      <div role="group" aria-label="Kinds" className="mb-2 flex flex-wrap gap-1.5">
+        {IMPORT_KINDS.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={kind === one}
+            disabled={!counts?.[one]}
+            className={`rounded-full border px-3 py-0.5 text-[12px] disabled:opacity-60 ${kind === one ? 'border-spruce bg-spruce-pale font-semibold' : 'border-line bg-card hover:border-ink-3'}`}
+            onClick={() => setKind(kind === one ? undefined : one)}
+          >
+            <b className={`figures ${one === 'doubtful' ? 'text-amber' : ''}`}>{numberText(counts?.[one] ?? 0)}</b>{' '}
+            {KIND_LABELS[one]}
+          </button>
+        ))}
+      </div>
+      <div className="h-72 overflow-y-auto rounded border border-line">
+        <table className="w-full text-left text-[12px]">
+          <thead className="sticky top-0 bg-sheet">
+            <tr>
+              <th className="px-2 py-1 font-semibold">Term</th>
+              <th className="px-2 py-1 font-semibold">How it stands</th>
+              <th className="w-44 px-2 py-1 font-semibold">What becomes of it</th>
+            </tr>
+          </thead>
+          <tbody>
+            {compared?.rows.map((row) => (
+              <tr key={row.key} className="border-t border-line/60 align-top">
+                <td className="px-2 py-1">
+                  <span className="text-ink-2">{row.path.slice(0, -1).map((label) => `${label} › `)}</span>
+                  <b>{row.label}</b>
+                </td>
+                <td className="px-2 py-1">
+                  <span className={row.kind === 'doubtful' ? 'text-amber' : ''}>{KIND_LABELS[row.kind]}</span>
+                  {row.what.length > 0 && `: ${row.what.join(', ')}`}
+                </td>
+                <td className="px-2 py-1">
+                  <Decision
+                    row={row}
+                    gone={gone}
+                    isSame={same.has(row.key)}
+                    isWithout={without.has(row.key)}
+                    onSame={() => setSame(flip(same, row.key))}
+                    onWithout={() => setWithout(flip(without, row.key))}
+                  />
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {compared?.rows.length === 0 && <p className="p-3 text-ink-2">Everything in it is here already, just so.</p>}
+      </div>
+      {into !== null && (
+        <label className="mt-2 flex items-center gap-2">
+          Terms that are not in the file
+          <select
+            className="h-7 rounded border border-line bg-card px-1"
+            value={gone}
+            onChange={(event) => setGone(event.target.value as typeof gone)}
+          >
+            <option value="keep">stay as they are</option>
+            <option value="deprecate">are deprecated</option>
+            <option value="remove">are removed, if no photo has them</option>
+          </select>
+        </label>
+      )}
+      <div className="mt-3 flex justify-end gap-2">
+        <Button look="quiet" onClick={onBack}>
+          Another file
+        </Button>
+        <Button look="quiet" onClick={onClose}>
+          Cancel
+        </Button>
+        <Button
+          look="primary"
+          disabled={touched <= 0 || change.isPending}
+          onClick={() =>
+            change.mutate(
+              {
+                kind: 'importTerms',
+                importId: file.importId,
+                vocabularyId: into,
+                gone,
+                same: [...same],
+                without: [...without],
+              },
+              { onSuccess: onClose },
+            )
+          }
+        >
+          {change.isPending ? 'Taking in …' : `Take in ${countText(Math.max(0, touched), 'term')}`}
+        </Button>
+      </div>
+    </div>
+  );
+}
+
+interface DecisionProps {
+  row: ImportRow;
+  gone: 'keep' | 'deprecate' | 'remove';
+  isSame: boolean;
+  isWithout: boolean;
+  onSame: () => void;
+  onWithout: () => void;
+}
+
+const GONE_TEXTS = { keep: 'stays', deprecate: 'is deprecated', remove: 'is removed' };
+
+function Decision({ row, gone, isSame, isWithout, onSame, onWithout }: DecisionProps) {
+  if (row.kind === 'gone') return <span className="text-ink-2">{GONE_TEXTS[gone]}</span>;
+  if (row.kind === 'same') return <span className="text-ink-2">nothing</span>;
+  return (
+    <span className="flex gap-3">
+      {row.kind === 'doubtful' && (
+        <label className="flex items-center gap-1">
+          <input type="checkbox" className="accent-spruce" checked={isSame} onChange={onSame} />
+          is the same
+        </label>
+      )}
+      <label className="flex items-center gap-1">
+        <input type="checkbox" className="accent-spruce" checked={isWithout} onChange={onWithout} />
+        leave out
+      </label>
+    </span>
+  );
+}

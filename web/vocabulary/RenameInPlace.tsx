@@ -1,0 +1,32 @@
+// A label edited where it stands.
+
+import { useState } from 'react';
+import type { TermRow } from '@stellin/contract/vocabulary';
+import { useChange } from '../app/changes';
+
+export function RenameInPlace({ term, onDone }: { term: TermRow; onDone: () => void }) {
+  const [label, setLabel] = useState(term.label);
+  const change = useChange();
+  const save = () => {
+    if (label.trim() === '' || label.trim() === term.label) return onDone();
+    change.mutate({ kind: 'renameTerm', termId: term.id, label, seen: term.label }, { onSuccess: onDone });
+  };
+  return (
+    <input
+      autoFocus
+      aria-label={`New label of ${term.label}`}
+      maxLength={200}
+      className="h-6 min-w-0 flex-1 rounded border border-spruce bg-card px-1"
+      value={label}
+      onFocus={(event) => event.target.select()}
+      onClick={(event) => event.stopPropagation()}
+      onChange={(event) => setLabel(event.target.value)}
+      onKeyDown={(event) => {
+        event.stopPropagation();
+        if (event.key === 'Enter') save();
+        else if (event.key === 'Escape') onDone();
+      }}
+      onBlur={onDone}
+    />
+  );
+}
