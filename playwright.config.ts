@@ -3,6 +3,7 @@ import { CHROMIUM } from './e2e/chromium';
 
 export default defineConfig({
   testDir: 'e2e',
+  globalSetup: './e2e/globalSetup.ts',
   workers: 1,
   timeout: 120_000,
   // Machines that run several things at once may take their time.

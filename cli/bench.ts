@@ -5,6 +5,7 @@ import { tableOf, type Report } from '@stellin/bench/report';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchStart } from '@stellin/bench/start';
+import { benchVocabulary } from '@stellin/bench/vocabulary';
 import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
@@ -16,6 +17,10 @@ const BENCHES: Record<string, { help: string; run: () => Promise<Report> }> = {
   metadata: {
     help: 'reading and writing the metadata of 2,000 JPEGs of 9 MB (20 GB, deleted after)',
     run: benchMetadata,
+  },
+  vocabulary: {
+    help: 'a thesaurus of 20,000 terms over a made catalogue of a million photos (6 GB, made once and kept)',
+    run: benchVocabulary,
   },
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };

@@ -1,9 +1,10 @@
 // A running demo for the tests: `./stellin demo --small` in a data folder of its own, started once, stopped at the end.
 
-import { spawn, type ChildProcess } from 'node:child_process';
+import { execFile, spawn, type ChildProcess } from 'node:child_process';
 import { chmod, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { promisify } from 'node:util';
 import { freePort } from '@stellin/server/database/cluster';
 
 export interface RunningDemo {
@@ -16,9 +17,20 @@ export interface RunningDemo {
 }
 
 const ROOT = join(__dirname, '..');
+const run = promisify(execFile);
+
+/** A data folder with the demo prepared in it. */
+export async function makeHome(): Promise<string> {
+  const prepared = process.env['STELLIN_E2E_HOME'];
+  if (!prepared) throw new Error('there is no prepared demo; run the tests through playwright or ./stellin test');
+  const home = await makeEmptyHome();
+  // With owners and times: PostgreSQL's user owns its part, and the catalogue knows the times of files.
+  await run('cp', ['-a', `${prepared}/.`, home]);
+  return home;
+}
 
 /** A data folder that PostgreSQL's user may enter. */
-export async function makeHome(): Promise<string> {
+export async function makeEmptyHome(): Promise<string> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-e2e-'));
   await chmod(home, 0o755);
   return home;

@@ -52,37 +52,40 @@ export class TermFinder {
     const wanted = steps.pop() ?? '';
     const typed = wanted.split(SEPARATORS).filter((word) => word !== '');
     if (typed.length === 0) return [];
-    const found = this.matching(typed, (word) => this.startingWith(word));
-    const near = found.size > 0 ? found : this.matching(typed, (word) => this.near(word));
-    const isNear = found.size === 0;
-    const best = new Map<number, { entry: Entry; why: FoundTerm['why'] }>();
-    for (const at of near) {
+    const { entries, isNear } = this.matching(typed);
+    const best = new Map<number, Candidate>();
+    for (const at of entries) {
       const entry = this.entries[at];
-      if (!entry || !isMeant(entry.term) || !this.standsBelow(entry.term, steps)) continue;
+      if (!entry || !isMeant(entry.term)) continue;
       const candidate = { entry, why: whyOf(entry, wanted, isNear) };
       const known = best.get(entry.term.id);
-      if (!known || compare(candidate, known) < 0) best.set(entry.term.id, candidate);
+      if ((!known || compare(candidate, known) < 0) && this.standsBelow(entry.term, steps))
+        best.set(entry.term.id, candidate);
     }
-    return [...best.values()]
-      .sort(compare)
-      .slice(0, limit)
-      .map(({ entry, why }) => ({
-        termId: entry.term.id,
-        label: entry.label,
-        ...(why === 'spelling' ? { from: 0, to: 0 } : matchedPart(entry.label, wanted, typed[0] ?? '')),
-        why,
-      }));
+    return firstOf(best.values(), limit).map(({ entry, why }) => ({
+      termId: entry.term.id,
+      label: entry.label,
+      ...(why === 'spelling' ? { from: 0, to: 0 } : matchedPart(entry.label, wanted, typed[0] ?? '')),
+      why,
+    }));
   }
 
-  /** Entries with a word for each typed one. */
-  private matching(typed: readonly string[], entriesOf: (word: string) => Set<number>): Set<number> {
-    let meant: Set<number> | undefined;
-    for (const word of typed) {
-      const entries = entriesOf(word);
-      meant = meant ? new Set([...meant].filter((at) => entries.has(at))) : entries;
-      if (meant.size === 0) break;
-    }
-    return meant ?? new Set();
+  /** Entries with a word for each typed one: beginning so, or, where none does, nearly so. */
+  private matching(typed: readonly string[]): { entries: Iterable<number>; isNear: boolean } {
+    let isNear = false;
+    const sets = typed.map((word) => {
+      const exact = this.startingWith(word);
+      if (exact.size > 0) return exact;
+      isNear = true;
+      return this.near(word);
+    });
+    const [smallest, ...others] = sets.sort((a, b) => a.size - b.size);
+    if (!smallest) return { entries: [], isNear };
+    const entries = [...smallest].filter((at) => others.every((set) => set.has(at)));
+    if (entries.length > 0 || isNear) return { entries, isNear };
+    // Each word begins some label, but no label has them all: perhaps one of them is a slip.
+    const near = typed.map((word) => this.near(word)).sort((a, b) => a.size - b.size);
+    return { entries: [...(near[0] ?? [])].filter((at) => near.every((set) => set.has(at))), isNear: true };
   }
 
   private startingWith(start: string): Set<number> {
@@ -163,28 +166,55 @@ function matchedPart(label: string, wanted: string, firstWord: string): { from: 
   return { from: 0, to: 0 };
 }
 
+/** The first few in order, without sorting the many others. */
+function firstOf(candidates: Iterable<Candidate>, limit: number): Candidate[] {
+  const first: Candidate[] = [];
+  for (const candidate of candidates) {
+    const last = first[limit - 1];
+    if (last && compare(candidate, last) >= 0) continue;
+    let at = Math.min(first.length, limit - 1);
+    for (; at > 0; at--) {
+      const before = first[at - 1];
+      if (!before || compare(before, candidate) <= 0) break;
+      first[at] = before;
+    }
+    first[at] = candidate;
+  }
+  return first;
+}
+
+const LONGEST = 64;
+const FAR = 1000;
+const rows = [new Uint16Array(LONGEST + 4), new Uint16Array(LONGEST + 4), new Uint16Array(LONGEST + 4)] as const;
+
 /**
  * Whether some beginning of a word is at most `slips` letters away from what was typed: letters more, less, other, or two
- * that changed places (optimal string alignment; Damerau 1964). Only rows that can still be near enough are filled.
+ * that changed places (optimal string alignment; Damerau 1964). Only cells near the diagonal can be near enough.
  */
 export function beginsNear(word: string, typed: string, slips: number): boolean {
-  if (word.length < typed.length - slips) return false;
-  const width = Math.min(word.length, typed.length + slips);
-  let before: number[] = [];
-  let last = Array.from({ length: width + 1 }, (_, i) => i);
-  for (let i = 1; i <= typed.length; i++) {
-    const row = [i];
-    let least = i;
-    for (let j = 1; j <= width; j++) {
-      const same = typed[i - 1] === word[j - 1];
-      let cost = Math.min((last[j] ?? 0) + 1, (row[j - 1] ?? 0) + 1, (last[j - 1] ?? 0) + (same ? 0 : 1));
-      if (i > 1 && j > 1 && typed[i - 1] === word[j - 2] && typed[i - 2] === word[j - 1])
-        cost = Math.min(cost, (before[j - 2] ?? 0) + 1);
-      row.push(cost);
-      least = Math.min(least, cost);
+  const length = typed.length;
+  if (word.length < length - slips || length > LONGEST) return false;
+  const width = Math.min(word.length, length + slips);
+  let [before, last, row] = rows as readonly [Uint16Array, Uint16Array, Uint16Array];
+  for (let j = 0; j <= width; j++) last[j] = j;
+  for (let i = 1; i <= length; i++) {
+    const [from, to] = [Math.max(1, i - slips), Math.min(width, i + slips)];
+    row[from - 1] = from === 1 ? i : FAR;
+    let least = row[from - 1] ?? FAR;
+    const letter = typed.charCodeAt(i - 1);
+    for (let j = from; j <= to; j++) {
+      const other = word.charCodeAt(j - 1);
+      let cost = (last[j - 1] ?? FAR) + (letter === other ? 0 : 1);
+      if (j < i + slips) cost = Math.min(cost, (last[j] ?? FAR) + 1);
+      cost = Math.min(cost, (row[j - 1] ?? FAR) + 1);
+      if (i > 1 && j > 1 && letter === word.charCodeAt(j - 2) && typed.charCodeAt(i - 2) === other)
+        cost = Math.min(cost, (before[j - 2] ?? FAR) + 1);
+      row[j] = cost;
+      if (cost < least) least = cost;
     }
     if (least > slips) return false;
-    [before, last] = [last, row];
+    [before, last, row] = [last, row, before];
   }
-  return last.some((cost) => cost <= slips);
+  for (let j = Math.max(0, length - slips); j <= width; j++) if ((last[j] ?? FAR) <= slips) return true;
+  return false;
 }

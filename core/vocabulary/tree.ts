@@ -13,11 +13,16 @@ interface TopOrder {
 export class TermTree<T extends Node = Term> {
   private readonly byId = new Map<number, T>();
   private readonly children = new Map<number | null, T[]>();
+  private readonly ordered = new Set<number | null>();
   /** Broader terms besides the one in the tree, and the same from the other side. */
   private readonly furtherBroader = new Map<number, number[]>();
   private readonly furtherNarrower = new Map<number, number[]>();
 
-  constructor(terms: Iterable<T>, relations: Iterable<Relation> = [], vocabularies: readonly TopOrder[] = []) {
+  constructor(
+    terms: Iterable<T>,
+    relations: Iterable<Relation> = [],
+    private readonly vocabularies: readonly TopOrder[] = [],
+  ) {
     for (const term of terms) {
       this.byId.set(term.id, term);
       put(this.children, term.parentId, term);
@@ -27,10 +32,6 @@ export class TermTree<T extends Node = Term> {
       put(this.furtherBroader, fromId, toId);
       put(this.furtherNarrower, toId, fromId);
     }
-    for (const [parent, siblings] of this.children) {
-      if (parent !== null) siblings.sort(this.byId.get(parent)?.byHand ? byPosition : byLabel);
-    }
-    this.children.get(null)?.sort(topOrder(vocabularies));
   }
 
   get(id: number): T | undefined {
@@ -47,7 +48,14 @@ export class TermTree<T extends Node = Term> {
 
   /** The terms directly below in the tree, in their order; the top terms for null. */
   narrower(id: number | null): readonly T[] {
-    return this.children.get(id) ?? [];
+    const below = this.children.get(id);
+    if (!below) return [];
+    // Put in order only when somebody looks.
+    if (!this.ordered.has(id)) {
+      this.ordered.add(id);
+      below.sort(id === null ? topOrder(this.vocabularies) : this.byId.get(id)?.byHand ? byPosition : byLabel);
+    }
+    return below;
   }
 
   /** Terms elsewhere in the tree that have this one as a further broader term. */
@@ -81,7 +89,7 @@ export class TermTree<T extends Node = Term> {
   /** The ids of all terms that are narrower, by the tree or otherwise. */
   below(id: number): Set<number> {
     return this.reach(id, (at) => [
-      ...this.narrower(at).map((term) => term.id),
+      ...(this.children.get(at) ?? []).map((term) => term.id),
       ...(this.furtherNarrower.get(at) ?? []),
     ]);
   }

@@ -1,4 +1,5 @@
-import { TermFinder } from './finding';
+import fc from 'fast-check';
+import { beginsNear, TermFinder } from './finding';
 import { followTerms, TermNames } from './following';
 import { findingsOf, lint } from './lint';
 import { parseQuery, queryText } from '../search/language';
@@ -61,6 +62,32 @@ describe('finding while a name is typed', () => {
     expect(finder.find('strasse', 5)[0]).toMatchObject({ label: 'Straße', from: 0, to: 6, why: 'whole' });
     expect(finder.find('kit', 5, ({ id }) => id === 3)[0]).toMatchObject({ from: 4, to: 7, why: 'words' });
   });
+});
+
+test('a beginning is near exactly when counting all slips says so', () => {
+  // The textbook way, over the whole table.
+  const distance = (a: string, b: string): number => {
+    const d = Array.from({ length: a.length + 1 }, (_, i) =>
+      Array.from({ length: b.length + 1 }, (_x, j) => (i === 0 ? j : j === 0 ? i : 0)),
+    );
+    const at = (i: number, j: number) => d[i]?.[j] ?? Infinity;
+    for (let i = 1; i <= a.length; i++)
+      for (let j = 1; j <= b.length; j++) {
+        let cost = Math.min(at(i - 1, j) + 1, at(i, j - 1) + 1, at(i - 1, j - 1) + (a[i - 1] === b[j - 1] ? 0 : 1));
+        if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1])
+          cost = Math.min(cost, at(i - 2, j - 2) + 1);
+        (d[i] ?? [])[j] = cost;
+      }
+    return at(a.length, b.length);
+  };
+  const letters = fc.string({ unit: fc.constantFrom('a', 'b', 'c'), minLength: 1, maxLength: 9 });
+  fc.assert(
+    fc.property(letters, letters, fc.constantFrom(1, 2), (word, typed, slips) => {
+      const beginnings = Array.from({ length: word.length + 1 }, (_, i) => word.slice(0, i));
+      expect(beginsNear(word, typed, slips)).toBe(beginnings.some((start) => distance(start, typed) <= slips));
+    }),
+    { numRuns: 2000 },
+  );
 });
 
 describe('queries follow their terms', () => {

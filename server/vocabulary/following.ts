@@ -17,9 +17,12 @@ export function queryFollower(state: VocabularyState, plan: Plan): ((query: Quer
       before.otherLabels !== after.otherLabels,
   );
   if (!renames) return undefined;
-  const before = new TermNames(state.tree);
-  const after = new TermNames(treeAfter(state, plan));
-  return (query) => followTerms(query, before, after, (id) => plan.becomes(id));
+  // Made when the first query is looked at: there may be none.
+  let names: [before: TermNames, after: TermNames] | undefined;
+  return (query) => {
+    names ??= [new TermNames(state.tree), new TermNames(treeAfter(state, plan))];
+    return followTerms(query, ...names, (id) => plan.becomes(id));
+  };
 }
 
 /** The tree as a plan makes it. */

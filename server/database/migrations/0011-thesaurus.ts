@@ -104,33 +104,34 @@ insert into term_use (term_id, photos, photos_within)
   from term t;
 
 -- Keeps term_use right whoever gives or takes terms. Counts are locked in one order, and what is counted is looked at only then,
--- so that two who give terms at once do not count past each other.
+-- so that two who give terms at once do not count past each other. Planned anew each time: one photo or half a million.
 create function count_given_terms() returns trigger language plpgsql as $$
 declare
   step int := case tg_op when 'INSERT' then 1 else -1 end;
 begin
   perform 1 from term_use where term_id in (
     select a.above_id from (select distinct term_id from touched) t join term_above a on a.term_id = t.term_id) order by term_id for update;
-  with
-    direct as (select term_id, count(*)::int as photos from touched group by term_id),
-    reached as materialized (
-      select distinct t.photo_id, a.above_id from touched t join term_above a on a.term_id = t.term_id),
-    -- Photos that had, or still have, the broader term by another term than those given or taken.
-    otherwise as (
-      select distinct r.photo_id, r.above_id from reached r
-      join photo_term g on g.photo_id = r.photo_id
-      join term_above a on a.term_id = g.term_id and a.above_id = r.above_id
-      where step = -1 or not exists (select 1 from touched t where t.photo_id = g.photo_id and t.term_id = g.term_id)),
-    within as (
-      select r.above_id, count(*)::int as photos from reached r
-      where not exists (select 1 from otherwise o where o.photo_id = r.photo_id and o.above_id = r.above_id) group by r.above_id)
-  update term_use u set
-    photos = u.photos + step * coalesce(d.photos, 0),
-    photos_within = u.photos_within + step * coalesce(w.photos, 0),
-    last_given_at = case when step = 1 and d.photos > 0 then now() else u.last_given_at end
-  from (select above_id as term_id from (select distinct above_id from reached) r union select term_id from direct) c
-  left join direct d on d.term_id = c.term_id left join within w on w.above_id = c.term_id
-  where u.term_id = c.term_id;
+  execute $query$
+    with
+      direct as materialized (select term_id, count(*)::int as photos from touched group by term_id),
+      broad as materialized (select distinct a.above_id from direct d join term_above a on a.term_id = d.term_id),
+      reached as materialized (select distinct t.photo_id, a.above_id from touched t join term_above a on a.term_id = t.term_id),
+      -- Photos that had, or still have, the broader term by another term than those given or taken.
+      otherwise as materialized (
+        select distinct g.photo_id, a.above_id from (select distinct photo_id from touched) p
+        join photo_term g on g.photo_id = p.photo_id
+        join term_above a on a.term_id = g.term_id join broad b on b.above_id = a.above_id
+        where $1 = -1 or not exists (select 1 from touched t where t.photo_id = g.photo_id and t.term_id = g.term_id)),
+      within as (
+        select r.above_id, count(*)::int as photos from reached r
+        where not exists (select 1 from otherwise o where o.photo_id = r.photo_id and o.above_id = r.above_id) group by r.above_id)
+    update term_use u set
+      photos = u.photos + $1 * coalesce(d.photos, 0),
+      photos_within = u.photos_within + $1 * coalesce(w.photos, 0),
+      last_given_at = case when $1 = 1 and d.photos > 0 then now() else u.last_given_at end
+    from broad b left join direct d on d.term_id = b.above_id left join within w on w.above_id = b.above_id
+    where u.term_id = b.above_id
+  $query$ using step;
   return null;
 end $$;
 create trigger term_given after insert on photo_term referencing new table as touched

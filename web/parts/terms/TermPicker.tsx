@@ -2,7 +2,7 @@
 // the one in focus.
 
 import { Popover } from 'radix-ui';
-import { useEffect, useId, useRef, useState, type KeyboardEvent } from 'react';
+import { useEffect, useEffectEvent, useId, useRef, useState, type KeyboardEvent } from 'react';
 import type { FoundTerm } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
 import { useFoundTerms } from './queries';
@@ -38,6 +38,8 @@ export function TermPicker(props: Props) {
   const { wantsFocus = false, onFocused, autoFocus = false } = props;
   const [text, setText] = useState('');
   const [at, setAt] = useState(0);
+  /** The text for which Enter was pressed before its answer was there. */
+  const [awaited, setAwaited] = useState<string | null>(null);
   const input = useRef<HTMLInputElement>(null);
   const listId = useId();
   useEffect(() => {
@@ -53,6 +55,7 @@ export function TermPicker(props: Props) {
   const reset = () => {
     setText('');
     setAt(0);
+    setAwaited(null);
   };
   const pick = (index: number) => {
     const term = found[index];
@@ -62,12 +65,21 @@ export function TermPicker(props: Props) {
     if (term) onPick(term);
     else offer?.onPick();
   };
+  const isAnswered = !isPlaceholderData && data !== undefined;
+  const pickAwaited = useEffectEvent(() => {
+    setAwaited(null);
+    pick(at);
+  });
+  useEffect(() => {
+    if (awaited !== null && awaited === typed && isAnswered) pickAwaited();
+  }, [awaited, typed, isAnswered]);
   const onKeyDown = (event: KeyboardEvent) => {
     if (event.key === 'ArrowDown') setAt((at + 1) % Math.max(1, total));
     else if (event.key === 'ArrowUp') setAt(at <= 0 ? Math.max(0, total - 1) : at - 1);
-    // What is shown belongs to the text before until the answer is there: it is not picked for this one.
+    // What is shown belongs to the text before until the answer is there: then it is picked.
     else if (event.key === 'Enter') {
-      if (!isPlaceholderData && !(isFetching && !data)) pick(at);
+      if (isAnswered) pick(at);
+      else setAwaited(typed);
     } else if (event.key === 'Escape') {
       if (text) reset();
       else input.current?.blur();
