@@ -55,8 +55,8 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const drives = driveService(database, config, log);
   const terms = vocabularyIndex(database);
   const search = searchService(database, terms);
-  const vocabulary = vocabularyService(database, terms, search);
   const writeBack = writeBackService(database);
+  const vocabulary = vocabularyService(database, terms, search, writeBack);
   const marks = markService(database);
   const photos = photoService(database, search, vocabulary);
   const reader = fileReader();

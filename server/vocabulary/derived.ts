@@ -4,6 +4,8 @@
 import { TermTree } from '@stellin/core/vocabulary/tree';
 import { keywordsOf } from '@stellin/core/vocabulary/writing';
 import type { Database, Transaction } from '../database/database';
+import type { GivenKeyword } from '../writeback/keywords';
+import type { WriteBack } from '../writeback/service';
 import * as store from './store';
 
 /** Terms that an entry of the ledger made, altered or removed, or linked anew. */
@@ -24,7 +26,12 @@ export async function touchesTerms(database: Database, entryId: number, tx: Tran
 }
 
 /** Brings everything in line with what an entry did. */
-export async function keepDerived(database: Database, entryId: number, tx: Transaction): Promise<void> {
+export async function keepDerived(
+  database: Database,
+  writeBack: WriteBack,
+  entryId: number,
+  tx: Transaction,
+): Promise<void> {
   if (!(await touchesTerms(database, entryId, tx))) return;
   await store.raiseVersion(database, tx);
   const [found] = await database.rows<{ ids: number[] }>(
@@ -36,21 +43,25 @@ export async function keepDerived(database: Database, entryId: number, tx: Trans
   if (ids.length === 0) return;
   const recounted = await keepAbove(database, ids, tx);
   await keepUses(database, ids, recounted, tx);
-  await keepKeywords(database, ids, tx);
+  await writeBack.afterKeywords(await keepKeywords(database, ids, tx), tx);
 }
 
 /** Sets anew which terms are broader than these. Returns the broader terms that other photos are below now. */
 async function keepAbove(database: Database, ids: readonly number[], tx: Transaction): Promise<number[]> {
   const rows = await database.rows<{ id: number }>(
     `with recursive
-       up as materialized (select id as term_id, parent_id as above_id from term where parent_id is not null
-         union select from_id, to_id from term_relation where kind = 'broader'),
        walk (term_id, above_id) as (
          select id, id from term where id = any($1)
-         union select w.term_id, u.above_id from walk w join up u on u.term_id = w.above_id),
-       gone as (delete from term_above a where a.term_id = any($1)
-         and not exists (select 1 from walk w where w.term_id = a.term_id and w.above_id = a.above_id) returning a.term_id, a.above_id),
-       came as (insert into term_above select w.term_id, w.above_id from walk w on conflict do nothing returning term_id, above_id)
+         union
+         select w.term_id, u.above_id from walk w cross join lateral (
+           select t.parent_id as above_id from term t where t.id = w.above_id and t.parent_id is not null
+           union all
+           select l.to_id from term_relation l where l.kind = 'broader' and l.from_id = w.above_id) u),
+       gone as (
+         delete from term_above a where (a.term_id, a.above_id) in (
+           select o.term_id, o.above_id from term_above o where o.term_id = any($1) except select term_id, above_id from walk)
+         returning a.term_id, a.above_id),
+       came as (insert into term_above select term_id, above_id from walk on conflict do nothing returning term_id, above_id)
      select distinct above_id as id from (select * from gone union all select * from came) moved
      where exists (select 1 from photo_term g where g.term_id = moved.term_id)`,
     [ids],
@@ -83,17 +94,40 @@ async function keepUses(
   );
 }
 
-async function keepKeywords(database: Database, ids: readonly number[], tx: Transaction): Promise<void> {
-  const [above, relations] = await Promise.all([
-    database.rows<{ id: number }>('select distinct above_id as id from term_above where term_id = any($1)', [ids], tx),
-    store.listRelations(database, tx),
-  ]);
-  const tree = new TermTree(await store.findTerms(database, above.map(({ id }) => id), tx), relations); // prettier-ignore
-  const rows = ids.flatMap((id) => keywordsOf(tree, id).map((keyword) => ({ id, keyword })));
-  await database.rows('delete from term_keyword where term_id = any($1)', [ids], tx);
-  await database.rows(
-    'insert into term_keyword select id, keyword from jsonb_to_recordset($1::jsonb) as r (id int, keyword text)',
-    [JSON.stringify(rows)],
+/** Sets anew what is written of these terms. Returns what they gave and give now. */
+async function keepKeywords(database: Database, ids: readonly number[], tx: Transaction): Promise<GivenKeyword[]> {
+  const above = await database.rows<{ id: number }>(
+    'select distinct above_id as id from term_above where term_id = any($1)',
+    [ids],
     tx,
   );
+  const broader = above.map(({ id }) => id);
+  const [terms, relations, before] = [
+    await store.findTerms(database, broader, tx),
+    await store.listRelations(database, tx),
+    await database.rows<{ id: number; keyword: string }>(
+      'select term_id as id, keyword from term_keyword where term_id = any($1)',
+      [ids],
+      tx,
+    ),
+  ];
+  const tree = new TermTree(terms, relations);
+  const given = new Map<string, GivenKeyword>();
+  for (const { id, keyword } of before) given.set(`${id} ${keyword}`, { termId: id, keyword, was: true, will: false });
+  for (const id of ids)
+    for (const keyword of keywordsOf(tree, id)) {
+      const known = given.get(`${id} ${keyword}`);
+      if (known) known.will = true;
+      else given.set(`${id} ${keyword}`, { termId: id, keyword, was: false, will: true });
+    }
+  const all = [...given.values()];
+  const changed = JSON.stringify(all.filter(({ was, will }) => was !== will));
+  const rows = `jsonb_to_recordset($1::jsonb) as r ("termId" int, keyword text, will boolean)`;
+  await database.rows(
+    `delete from term_keyword k using ${rows} where not r.will and k.term_id = r."termId" and k.keyword = r.keyword`,
+    [changed],
+    tx,
+  );
+  await database.rows(`insert into term_keyword select r."termId", r.keyword from ${rows} where r.will`, [changed], tx);
+  return all;
 }

@@ -11,13 +11,20 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { selectionSql } from '../photos/selection';
 import type { Search } from '../search/service';
+import type { GivenKeyword } from '../writeback/keywords';
+import type { WriteBack } from '../writeback/service';
 import { goneTerms, padsNaming, queryFollower, treeAfter } from './following';
 import { isPlanned, makePlan, titleOf, type PlannedChange } from './planning';
 import type { Snapshot, VocabularyIndex } from './snapshot';
 
 /** Counts what a change would touch; nothing is changed. */
 export async function impactOf(
-  { database, index, search }: { database: Database; index: VocabularyIndex; search: Search },
+  {
+    database,
+    index,
+    search,
+    writeBack,
+  }: { database: Database; index: VocabularyIndex; search: Search; writeBack: WriteBack },
   change: Change,
   accountId: number,
 ): Promise<Impact> {
@@ -33,7 +40,7 @@ export async function impactOf(
       terms: plan.terms.length,
       ...regiven,
       within: found.length ? await photosWithin(database, found, tx) : 0,
-      drives: await filesToWrite(database, state, plan, tx),
+      drives: await writeBack.filesToWrite(givenKeywords(state, plan), tx),
       searches: follow ? await search.rewritten(follow, tx) : [],
       pads: await padsNaming(database, goneTerms(plan).map(({ from }) => from), tx), // prettier-ignore
       keptLabels: keptLabels(plan),
@@ -103,52 +110,26 @@ async function photosWithin(database: Database, ids: readonly number[], tx: Tran
   return row?.photos ?? 0;
 }
 
-/**
- * Files that say something else afterwards, by drive. A keyword that another term of the photo gives as well is no change: so
- * for each keyword that some term gains or loses, all terms that give it are looked at.
- */
-async function filesToWrite(
-  database: Database,
-  state: VocabularyState,
-  plan: Plan,
-  tx: Transaction,
-): Promise<Impact['drives']> {
+/** The keywords that terms give and will give, for those whose keywords may change. */
+function givenKeywords(state: VocabularyState, plan: Plan): GivenKeyword[] {
   const after = treeAfter(state, plan);
   const instead = new Map(plan.regiven.map(({ from, to }) => [from, to]));
   const concerned = new Set<number>(instead.keys());
-  for (const { before, after: now } of plan.terms)
-    if (before)
-      for (const id of [before.id, ...state.tree.below(before.id), ...(now ? after.below(now.id) : [])])
-        concerned.add(id);
+  const concern = (id: number) => {
+    for (const one of [id, ...state.tree.below(id), ...after.below(id)]) concerned.add(one);
+  };
+  for (const { before } of plan.terms) if (before) concern(before.id);
   for (const { before, after: now } of plan.relations) {
     const link = now ?? before;
-    if (link?.kind === 'broader') for (const id of [link.fromId, ...state.tree.below(link.fromId)]) concerned.add(id);
+    if (link?.kind === 'broader') concern(link.fromId);
   }
-  const changes = [...concerned].flatMap((id) => {
-    if (!state.tree.get(id)) return [];
-    const was = new Set(keywordsOf(state.tree, id));
-    const becomes = instead.has(id) ? (instead.get(id) ?? null) : (plan.becomes(id) ?? null);
+  return [...concerned].flatMap((termId) => {
+    if (!state.tree.get(termId)) return [];
+    const was = new Set(keywordsOf(state.tree, termId));
+    const becomes = instead.has(termId) ? (instead.get(termId) ?? null) : (plan.becomes(termId) ?? null);
     const will = new Set(becomes === null ? [] : keywordsOf(after, becomes));
-    return [...new Set([...was, ...will])].map((keyword) => ({ id, keyword, was: was.has(keyword), will: will.has(keyword) })); // prettier-ignore
+    return [...new Set([...was, ...will])].map((keyword) => ({ termId, keyword, was: was.has(keyword), will: will.has(keyword) })); // prettier-ignore
   });
-  const moved = new Set(changes.flatMap(({ keyword, was, will }) => (was === will ? [] : [keyword])));
-  if (moved.size === 0) return [];
-  return database.rows<Impact['drives'][number]>(
-    `with changing as materialized (select * from jsonb_to_recordset($1::jsonb) as r (id int, keyword text, was boolean, will boolean)),
-     giving as materialized (
-       select id, keyword, was, will from changing
-       union all
-       select k.term_id, k.keyword, true, true from term_keyword k where k.keyword = any($2) and not exists (select 1 from changing c where c.id = k.term_id)),
-     differing as (
-       select distinct photo_id from (
-         select g.photo_id from giving join photo_term g on g.term_id = giving.id
-         group by g.photo_id, giving.keyword having bool_or(was) <> bool_or(will)) d)
-     select d.label, not d.attached as away, count(*)::int as files
-     from differing join photo p on p.id = differing.photo_id and p.shown join drive d on d.id = p.drive_id
-     group by d.id order by d.attached desc, d.label`,
-    [JSON.stringify(changes.filter(({ keyword }) => moved.has(keyword))), [...moved]],
-    tx,
-  );
 }
 
 function keptLabels(plan: Plan): string[] {

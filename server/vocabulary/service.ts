@@ -14,6 +14,7 @@ import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from 
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import type { Search } from '../search/service';
+import type { WriteBack } from '../writeback/service';
 import { cardOf, historyOf, proposalsOf, settledProposals, usesOf } from './card';
 import { keepDerived, touchesTerms } from './derived';
 import { compareKept, keepImport, writeVocabulary } from './exchange';
@@ -27,7 +28,7 @@ import { recentTerms, suggestTerms } from './suggesting';
 
 export type Vocabulary = ReturnType<typeof vocabularyService>;
 
-export function vocabularyService(database: Database, index: VocabularyIndex, search: Search) {
+export function vocabularyService(database: Database, index: VocabularyIndex, search: Search, writeBack: WriteBack) {
   /** Findings that follow from the terms alone, by the version they were made of. */
   const kept = { version: 0, findings: new Map<FindingKind, Found[]>() };
 
@@ -51,7 +52,7 @@ export function vocabularyService(database: Database, index: VocabularyIndex, se
     /** Applies what was decided about incoming keywords to files that were just read. */
     afterReading: (photoIds: readonly number[], tx: Transaction) => settleKnown(database, photoIds, tx),
     /** Keeps what follows from the terms right after each change. */
-    afterChange: ((entryId, tx) => keepDerived(database, entryId, tx)) satisfies AfterChange,
+    afterChange: ((entryId, tx) => keepDerived(database, writeBack, entryId, tx)) satisfies AfterChange,
     /** Keeps others from changing vocabularies while a change to them is taken back. */
     beforeReverse: (async (entryId, tx) => {
       if (await touchesTerms(database, entryId, tx)) await store.readVersion(database, tx, true);
@@ -127,7 +128,7 @@ export function vocabularyService(database: Database, index: VocabularyIndex, se
       ]);
       return { proposals, settled };
     },
-    impact: (change: Change, accountId: number) => impactOf({ database, index, search }, change, accountId),
+    impact: (change: Change, accountId: number) => impactOf({ database, index, search, writeBack }, change, accountId),
     pads: (accountId: number) => listPads(database, index, accountId),
     recent: (accountId: number) => recentTerms(database, index, accountId),
     suggest: (selection: Parameters<typeof suggestTerms>[2]) => suggestTerms(database, index, selection),

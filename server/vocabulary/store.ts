@@ -242,7 +242,7 @@ export async function recordTermsOfPhotos(
       ? `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
          select ${entry}::int, chosen.id, 'term', wanted.id, 'false'::jsonb, '"hand"'::jsonb
          from (${selection.sql}) chosen cross join unnest(${terms}::int[]) wanted (id)
-         where not exists (select 1 from photo_term g where g.photo_id = chosen.id and g.term_id = wanted.id)`
+         where not exists (select 1 from photo_term g where g.term_id = any(${terms}::int[]) and g.photo_id = chosen.id and g.term_id = wanted.id)`
       : `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
          select ${entry}::int, g.photo_id, 'term', g.term_id, to_jsonb(g.origin), 'false'::jsonb
          from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = any(${terms}::int[])`,

@@ -7,6 +7,7 @@ import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
+import { photosToWrite, type GivenKeyword } from './keywords';
 import * as store from './store';
 import { TAKE_BACK_JOB } from './takingBack';
 import { recoverWrites, WRITE_JOB } from './writing';
@@ -24,6 +25,16 @@ export function writeBackService(database: Database) {
     },
     /** Queues what a change has to say to files. */
     afterChange: ((entryId, tx) => store.refreshAfterEntry(database, entryId, tx)) satisfies AfterChange,
+    /** Queues photos whose terms give other keywords now. */
+    async afterKeywords(given: readonly GivenKeyword[], tx: Transaction): Promise<void> {
+      const photos = await photosToWrite(database, given, tx);
+      if (photos) await store.queueForKeywords(database, photos, tx);
+    },
+    /** How many files, by drive, are to be written anew when terms come to give other keywords. */
+    async filesToWrite(given: readonly GivenKeyword[], tx: Transaction) {
+      const photos = await photosToWrite(database, given, tx);
+      return photos ? store.filesByDrive(database, photos, tx) : [];
+    },
     /** Sorts out what a killed process left behind. */
     recover: () => recoverWrites(database),
 

@@ -2,7 +2,11 @@ import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/con
 import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
-/** Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly when its keywords, its rating or its mark differ from what its file was last known to say. Conflicts stay until they are settled. */
+/**
+ * Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly
+ * when its keywords, its rating or its mark differ from what its file was last known to say. Conflicts stay until they are
+ * settled.
+ */
 export async function refreshWaiting(
   database: Database,
   photos: { sql: string; bind: Bind },
@@ -10,34 +14,74 @@ export async function refreshWaiting(
 ): Promise<void> {
   await database.rows(
     `with touched as materialized (select distinct id from (${photos.sql}) chosen),
-     differing as materialized (
-       select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written
-         or exists (select 1 from wanted_keyword n where n.photo_id = p.id
-              and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword))
-         or exists (select 1 from written_keyword w where w.photo_id = p.id
-              and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword))
-         or exists (select 1 from photo_keyword k where k.photo_id = p.id and not k.in_file) as waits
+     state as materialized (
+       select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written as other,
+         exists (select 1 from written_keyword w where w.photo_id = p.id) as written
        from touched join photo p on p.id = touched.id),
-     settled as (delete from write_back b using differing where b.photo_id = differing.id and not waits and b.state <> 'conflict')
-     insert into write_back (photo_id, state) select id, 'waiting' from differing where waits on conflict (photo_id) do nothing`,
+     said as (
+       select w.photo_id, w.keyword from state join written_keyword w on w.photo_id = state.id
+       union all
+       select distinct g.photo_id, k.keyword from state join photo_term g on g.photo_id = state.id join term_keyword k on k.term_id = g.term_id
+       where state.written),
+     -- Nothing of ours stands in a file that was never written: there any keyword waits.
+     differing as materialized (
+       select photo_id as id from (select photo_id from said group by photo_id, keyword having count(*) = 1) d
+       union
+       select s.id from state s where not s.written and exists (
+         select 1 from photo_term g join term_keyword k on k.term_id = g.term_id where g.photo_id = s.id)
+       union
+       select s.id from state s join photo_keyword k on k.photo_id = s.id where not k.in_file
+       union
+       select id from state where other),
+     settled as (delete from write_back b where b.state <> 'conflict'
+       and b.photo_id in (select id from touched except select id from differing))
+     insert into write_back (photo_id, state) select id, 'waiting' from differing on conflict (photo_id) do nothing`,
     photos.bind,
     tx,
   );
 }
 
-/** The same for all photos an entry of the ledger touched, be it through one of their terms. */
+/** The same for all photos that an entry of the ledger touched. */
 export async function refreshAfterEntry(database: Database, entryId: number, tx: Transaction): Promise<void> {
   await refreshWaiting(
     database,
-    {
-      sql: `select photo_id as id from ledger_photo where entry_id = $1
-        union all
-        select given.photo_id from ledger_object l
-        join term_above within on within.above_id = case l.kind when 'term' then l.object_id else (coalesce(l.after, l.before) ->> 'from_id')::int end
-        join photo_term given on given.term_id = within.term_id
-        where l.entry_id = $1 and l.kind in ('term', 'term_relation')`,
-      bind: [entryId],
-    },
+    { sql: 'select photo_id as id from ledger_photo where entry_id = $1', bind: [entryId] },
+    tx,
+  );
+}
+
+/** The same for photos (a statement that returns `photo_id`) whose keywords are others now. */
+export async function queueForKeywords(
+  database: Database,
+  photos: { sql: string; bind: Bind },
+  tx: Transaction,
+): Promise<void> {
+  const waitedBefore = await database.rows<{ id: number }>(
+    `with found as materialized (${photos.sql}),
+     queued as (insert into write_back (photo_id, state) select photo_id, 'waiting' from found on conflict do nothing)
+     select b.photo_id as id from found join write_back b on b.photo_id = found.photo_id
+     where exists (select 1 from written_keyword k where k.photo_id = b.photo_id)`,
+    photos.bind,
+    tx,
+  );
+  if (waitedBefore.length === 0) return;
+  // Those may by now say what their files say.
+  const ids = waitedBefore.map(({ id }) => id);
+  await refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
+}
+
+/** How many of some photos (a statement that returns `photo_id`) are on each drive. */
+export async function filesByDrive(
+  database: Database,
+  photos: { sql: string; bind: Bind },
+  tx: Transaction,
+): Promise<{ label: string; away: boolean; files: number }[]> {
+  return database.rows(
+    `select d.label, not d.attached as away, n.files::int from (
+       select p.drive_id, count(*) as files from (${photos.sql}) w join photo p on p.id = w.photo_id
+       where p.id not in (select id from photo where not shown) group by p.drive_id) n
+     join drive d on d.id = n.drive_id order by d.attached desc, d.label`,
+    photos.bind,
     tx,
   );
 }

@@ -77,6 +77,7 @@ create table term_keyword (
   keyword text not null,
   primary key (term_id, keyword)
 );
+create index on term_keyword (keyword);
 
 -- How a term came to a photo: by hand, at intake, by a rule, from the file, from a person it is linked with.
 alter table photo_term add column origin text not null default 'hand';
@@ -140,6 +141,10 @@ create trigger term_taken after delete on photo_term referencing old table as to
   for each statement execute function count_given_terms();
 
 create index on ledger_object (kind, object_id);
+
+-- With the id the photos of drives are counted from the index alone.
+drop index photo_drive_id_preview_state_idx;
+create index on photo (drive_id, preview_state, id);
 
 -- Handfuls of terms on single keys; without an owner they are everybody's.
 create table term_pad (
