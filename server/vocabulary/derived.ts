@@ -129,5 +129,12 @@ async function keepKeywords(database: Database, ids: readonly number[], tx: Tran
     tx,
   );
   await database.rows(`insert into term_keyword select r."termId", r.keyword from ${rows} where r.will`, [changed], tx);
-  return all;
+  // Of terms that no photo has, nothing is written.
+  const used = await database.rows<{ id: number }>(
+    'select term_id as id from term_use where photos > 0 and term_id = any($1)',
+    [ids],
+    tx,
+  );
+  const usedIds = new Set(used.map(({ id }) => id));
+  return all.filter(({ termId }) => usedIds.has(termId));
 }

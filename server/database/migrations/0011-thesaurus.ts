@@ -49,7 +49,12 @@ create table term_relation (
   to_id int not null references term on delete cascade,
   unique (kind, from_id, to_id)
 );
+create index on term_relation (from_id);
 create index on term_relation (to_id);
+-- What refers to terms and photos is asked for when one of those goes.
+create index on term (replaced_by) where replaced_by is not null;
+create index on term (example_photo) where example_photo is not null;
+create index on keyword_decision (term_id) where term_id is not null;
 
 -- One row that every change to a vocabulary raises: nobody changes one while another does, and readers see what is stale.
 create table vocabulary_version (version bigint not null);
@@ -58,7 +63,7 @@ insert into vocabulary_version values (1);
 -- Each term with itself and all that are broader than it, by the tree or otherwise.
 create table term_above (
   term_id int not null references term on delete cascade,
-  above_id int not null references term on delete cascade,
+  above_id int not null,
   primary key (term_id, above_id)
 );
 create index on term_above (above_id, term_id);
