@@ -111,6 +111,31 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('button', { name: 'Copy in …' }).click();
     await page.getByRole('button', { name: /^Copy in \d/ }).waitFor();
   },
+  async vocabulary(page, url) {
+    await page.goto(`${url}/vocabulary`);
+    for (const label of ['Objects', 'Kites', 'Single-line kites', 'Bowed kites', 'Rokaku'])
+      await page.getByRole('treeitem', { name: new RegExp(`^${label},`) }).click();
+    await page.getByRole('article', { name: 'Card of Rokaku' }).waitFor();
+    await page.keyboard.press('g');
+    await page.getByLabel('Merge into').fill('rokkaku');
+    await page.getByRole('option', { name: /^Rokkaku/ }).click();
+    await page.getByRole('button', { name: /^Merge: / }).waitFor();
+  },
+  async findings(page, url) {
+    await page.goto(`${url}/vocabulary?show=near`);
+    await page.getByRole('button', { name: 'Not the same' }).first().waitFor();
+  },
+  async 'term-pad'(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('within:"Vault 1/2014"')}`);
+    await page.getByRole('tab', { name: 'Terms' }).click();
+    await page.locator('[data-photo]').nth(1).click();
+    await page
+      .locator('[data-photo]')
+      .nth(3)
+      .click({ modifiers: ['Shift'] });
+    await page.keyboard.press('Shift+T');
+    await page.getByRole('button', { name: 'Festival', exact: true }).click();
+  },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);
     await page.getByText('What will be written').waitFor();

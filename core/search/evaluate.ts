@@ -11,6 +11,8 @@ import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from './words
 export interface SearchableTerm {
   /** Labels from the top term down to this one: at each level all labels, the preferred one first. */
   path: string[][];
+  /** The same of broader terms that stand elsewhere in the tree. */
+  also?: string[][][];
 }
 
 /** A photo as searches see it. */
@@ -68,7 +70,10 @@ function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterio
 }
 
 const MEANINGS: Record<OwnCriterionId, (photo: SearchablePhoto, query: CriterionQuery) => boolean> = {
-  term: (photo, { value }) => photo.terms.some(({ path }) => path.some((_, i) => isNamed(path.slice(0, i + 1), value))),
+  term: (photo, { value }) =>
+    photo.terms.some(({ path, also = [] }) =>
+      [path, ...also].some((way) => way.some((_, i) => isNamed(way.slice(0, i + 1), value))),
+    ),
   only: (photo, { value }) => photo.terms.some(({ path }) => isNamed(path, value)),
   keyword: (photo, { value }) => photo.keywords.some((keyword) => textMatches(keyword, value)),
   name: (photo, { value }) => textMatches(photo.name, value),
@@ -110,7 +115,7 @@ function hasPhrase(photo: SearchablePhoto, phrase: string[]): boolean {
 }
 
 function searchedTexts(photo: SearchablePhoto): string[] {
-  return [...photo.texts, ...photo.terms.flatMap((term) => term.path.flat())];
+  return [...photo.texts, ...photo.terms.flatMap(({ path, also = [] }) => [path, ...also].flat(2))];
 }
 
 function folderPath(photo: SearchablePhoto): string {

@@ -58,6 +58,9 @@ beforeAll(async () => {
     ],
   });
   const terms = await world.services.vocabulary.list();
+  const idOf = (label: string) => terms.find((term) => term.label === label)?.id ?? 0;
+  // Kites that are flown at the beach are found there, too.
+  await world.apply({ kind: 'relateTerms', relation: 'broader', fromId: idOf('Box kite'), toId: idOf('Beach') });
   for (const [i, label] of TERMS.entries()) {
     const term = terms.find((candidate) => candidate.label === label);
     await world.apply({
@@ -102,7 +105,10 @@ async function describePhotos(): Promise<typeof photos> {
         kind: photo.kind,
         keywords: photo.keywords,
         fields: photo.fields,
-        terms: photo.termIds.map((term) => ({ path: labelsOf(term) })),
+        terms: photo.termIds.map((term) => ({
+          path: labelsOf(term),
+          also: terms.get(term)?.label === 'Box kite' ? [[['Beach']]] : [],
+        })),
         rating: photo.rating,
         mark: photo.mark,
         takenAt: photo.takenAt ?? undefined,

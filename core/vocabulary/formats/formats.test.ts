@@ -156,6 +156,58 @@ describe('SKOS as others write it', () => {
     expect(at('delta')?.related).toEqual(['http://kites.example/box']);
   });
 
+  test('hidden labels, notations, ordered arrays and labels without a language are understood', async () => {
+    const draft = await readVocabulary(
+      'jsonld',
+      JSON.stringify({
+        '@context': {
+          skos: 'http://www.w3.org/2004/02/skos/core#',
+          member: { '@id': 'skos:memberList', '@container': '@list' },
+        },
+        '@graph': [
+          {
+            '@id': 'urn:k',
+            '@type': 'skos:Concept',
+            'skos:prefLabel': 'kites',
+            'skos:hiddenLabel': { '@value': 'kytes', '@language': 'en' },
+          },
+          {
+            '@id': 'urn:s',
+            '@type': 'skos:Concept',
+            'skos:prefLabel': { '@value': 'small', '@language': 'en' },
+            'skos:notation': '1',
+            'skos:broader': { '@id': 'urn:k' },
+          },
+          {
+            '@id': 'urn:l',
+            '@type': 'skos:Concept',
+            'skos:prefLabel': { '@value': 'large', '@language': 'en' },
+            'skos:broader': { '@id': 'urn:k' },
+          },
+          {
+            '@id': 'urn:size',
+            '@type': 'skos:OrderedCollection',
+            'skos:prefLabel': { '@value': 'kites by size', '@language': 'en' },
+            member: [{ '@id': 'urn:s' }, { '@id': 'urn:l' }],
+          },
+        ],
+      }),
+    );
+    const at = (name: string) => draft.terms.find(({ label: own }) => own === name);
+    expect(at('kites')?.otherLabels).toEqual([{ kind: 'hidden', language: '', label: 'kytes' }]);
+    expect(at('kites by size')).toMatchObject({ heading: true, parent: 'urn:k' });
+    expect([at('small')?.parent, at('large')?.parent, at('small')?.notation]).toEqual(['urn:size', 'urn:size', '1']);
+  });
+
+  test('RDF/XML with typed nodes and nested concepts says the same as Turtle', async () => {
+    const xml = `<?xml version="1.0"?><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#" xmlns:s="http://www.w3.org/2004/02/skos/core#" xml:lang="en">
+      <s:Concept rdf:about="urn:k"><s:prefLabel>kites</s:prefLabel><s:prefLabel xml:lang="pt-br">pipas</s:prefLabel>
+        <s:narrower><s:Concept rdf:about="urn:d"><s:prefLabel>delta &amp; co</s:prefLabel></s:Concept></s:narrower></s:Concept></rdf:RDF>`;
+    const draft = await readVocabulary('rdfxml', xml);
+    expect(draft.terms.map(({ label: own, parent }) => [own, parent])).toEqual([['kites', null], ['delta & co', 'urn:k']]); // prettier-ignore
+    expect(draft.terms[0]?.otherLabels).toEqual([{ kind: 'preferred', language: 'pt-BR', label: 'pipas' }]);
+  });
+
   test('what the file does not speak of stays as it is', async () => {
     const draft = await readVocabulary('turtle', TURTLE);
     expect(draft.says).not.toContain('colour');

@@ -7,7 +7,7 @@ import type { FoundTerm } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
 import { useFoundTerms } from './queries';
 
-export interface Offer {
+interface Offer {
   /** What picking it does, as the list says it. */
   text: string;
   onPick: () => void;
