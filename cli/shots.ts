@@ -118,7 +118,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('article', { name: 'Card of Rokaku' }).waitFor();
     await page.keyboard.press('g');
     await page.getByLabel('Merge into').fill('rokkaku');
-    await page.getByRole('option', { name: /^Rokkaku/ }).click();
+    await page.getByRole('option', { name: /^Rokkaku Objects/ }).click();
     await page.getByRole('button', { name: /^Merge: / }).waitFor();
   },
   async findings(page, url) {

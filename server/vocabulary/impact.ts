@@ -40,7 +40,7 @@ export async function impactOf(
       terms: plan.terms.length,
       ...regiven,
       within: found.length ? await photosWithin(database, found, tx) : 0,
-      drives: await writeBack.filesToWrite(givenKeywords(state, plan), tx),
+      drives: await writeBack.filesToWrite(givenKeywords(state, plan)),
       searches: follow ? await search.rewritten(follow, tx) : [],
       pads: await padsNaming(database, goneTerms(plan).map(({ from }) => from), tx), // prettier-ignore
       keptLabels: keptLabels(plan),

@@ -14,7 +14,8 @@ export interface GivenKeyword {
 const AT_ONCE = 63;
 
 /**
- * A statement that returns the photos (`photo_id`) whose keywords change; undefined when none can. A keyword that another term
+ * Makes a statement that returns the photos (`photo_id`) whose keywords change, all or those of a range of ids; undefined when
+ * none can. A keyword that another term
  * of the photo gives as well is no change: so for each keyword that some term gains or loses, all terms that give it are looked
  * at. Each keyword is a bit, so that one pass over the photos of those terms tells of many. The bits of terms are handed over as
  * lists, whose lengths PostgreSQL plans with.
@@ -22,8 +23,8 @@ const AT_ONCE = 63;
 export async function photosToWrite(
   database: Database,
   given: readonly GivenKeyword[],
-  tx: Transaction,
-): Promise<{ sql: string; bind: Bind } | undefined> {
+  tx?: Transaction,
+): Promise<((from?: number, to?: number) => { sql: string; bind: Bind }) | undefined> {
   const moved = [...new Set(given.flatMap(({ keyword, was, will }) => (was === will ? [] : [keyword])))];
   if (moved.length === 0) return undefined;
   const places = new Map(moved.map((keyword, i) => [keyword, i]));
@@ -55,11 +56,15 @@ export async function photosToWrite(
     if (chunk && !changing.has(`${termId} ${keyword}`))
       chunk.always.set(termId, (chunk.always.get(termId) ?? 0n) | bit);
   }
-  const bind: unknown[] = [];
-  const list = (values: Iterable<bigint | number>, type: string) => `$${bind.push([...values].map(String))}::${type}[]`;
-  const parts = chunks.map(({ changes, always }) => {
-    const bits = [...changes.values()];
-    return `(
+  return (from, to) => {
+    const bind: unknown[] = [];
+    const list = (values: Iterable<bigint | number>, type: string) =>
+      `$${bind.push([...values].map(String))}::${type}[]`;
+    const inRange =
+      from === undefined ? '' : ` and g.photo_id >= $${bind.push(from)}::int and g.photo_id < $${bind.push(to)}::int`;
+    const parts = chunks.map(({ changes, always }) => {
+      const bits = [...changes.values()];
+      return `(
       with changed as (
         select g.photo_id, bit_or(c.was) as was, bit_or(c.will) as will
         from unnest(${list(changes.keys(), 'int')}, ${list(
@@ -69,13 +74,14 @@ export async function photosToWrite(
           bits.map(({ will }) => will),
           'bigint',
         )}) c (id, was, will)
-        join photo_term g on g.term_id = c.id group by g.photo_id having bit_or(c.was) <> bit_or(c.will)),
+        join photo_term g on g.term_id = c.id${inRange} group by g.photo_id having bit_or(c.was) <> bit_or(c.will)),
       kept as (
         select g.photo_id, bit_or(a.bits) as bits
-        from unnest(${list(always.keys(), 'int')}, ${list(always.values(), 'bigint')}) a (id, bits) join photo_term g on g.term_id = a.id
+        from unnest(${list(always.keys(), 'int')}, ${list(always.values(), 'bigint')}) a (id, bits) join photo_term g on g.term_id = a.id${inRange}
         where g.photo_id in (select photo_id from changed) group by g.photo_id)
       select c.photo_id from changed c left join kept k on k.photo_id = c.photo_id
       where (c.was | coalesce(k.bits, 0)) <> (c.will | coalesce(k.bits, 0)))`;
-  });
-  return { sql: parts.join(' union '), bind };
+    });
+    return { sql: parts.join(' union '), bind };
+  };
 }

@@ -28,12 +28,12 @@ export function writeBackService(database: Database) {
     /** Queues photos whose terms give other keywords now. */
     async afterKeywords(given: readonly GivenKeyword[], tx: Transaction): Promise<void> {
       const photos = await photosToWrite(database, given, tx);
-      if (photos) await store.queueForKeywords(database, photos, tx);
+      if (photos) await store.queueForKeywords(database, photos(), tx);
     },
     /** How many files, by drive, are to be written anew when terms come to give other keywords. */
-    async filesToWrite(given: readonly GivenKeyword[], tx: Transaction) {
-      const photos = await photosToWrite(database, given, tx);
-      return photos ? store.filesByDrive(database, photos, tx) : [];
+    async filesToWrite(given: readonly GivenKeyword[]): Promise<store.FilesOfDrive[]> {
+      const photos = await photosToWrite(database, given);
+      return photos ? store.filesByDrive(database, photos) : [];
     },
     /** Sorts out what a killed process left behind. */
     recover: () => recoverWrites(database),

@@ -23,16 +23,23 @@ export function CheckMark({ label, state, onSet }: Props) {
     if (box.current) box.current.indeterminate = state === 'some';
   }, [state]);
   return (
-    <input
-      ref={box}
-      type="checkbox"
-      tabIndex={-1}
-      aria-label={label}
-      title={state === 'narrower' ? 'Implied: the chosen photos have narrower terms' : undefined}
-      className={`shrink-0 accent-spruce ${state === 'narrower' ? 'rounded-full outline-2 outline-offset-1 outline-spruce/60' : ''}`}
-      checked={state === 'all'}
-      onClick={(event) => event.stopPropagation()}
-      onChange={() => onSet(state !== 'all')}
-    />
+    <>
+      <input
+        ref={box}
+        type="checkbox"
+        tabIndex={-1}
+        aria-label={label}
+        className="shrink-0 accent-spruce"
+        checked={state === 'all'}
+        onClick={(event) => event.stopPropagation()}
+        onChange={() => onSet(state !== 'all')}
+      />
+      {state === 'narrower' && (
+        <span
+          className="size-1.5 shrink-0 rounded-full bg-spruce"
+          title="Implied: the chosen photos have narrower terms"
+        />
+      )}
+    </>
   );
 }

@@ -114,7 +114,7 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
                     }
                     aria-pressed={term && selection ? state === 'all' : undefined}
                     title={term ? [...term.path, term.label].join(' › ') : 'Put a term on this key'}
-                    className={`flex h-12 min-w-0 flex-col items-start rounded border px-1.5 py-1 text-left ${state === 'all' ? 'border-spruce bg-spruce-pale' : state === 'some' ? 'border-dashed border-spruce bg-card' : term ? 'border-line bg-card hover:border-ink-3' : 'border-dashed border-line hover:border-ink-3'}`}
+                    className={`flex h-12 min-w-0 items-start gap-1.5 rounded border px-1.5 py-1 text-left ${state === 'all' ? 'border-spruce bg-spruce-pale' : state === 'some' ? 'border-dashed border-spruce bg-card' : term ? 'border-line bg-card hover:border-ink-3' : 'border-dashed border-line hover:border-ink-3'}`}
                     onClick={() => press(key)}
                     onContextMenu={(event) => {
                       event.preventDefault();
@@ -127,7 +127,9 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
                     }}
                   >
                     <span className="font-mono text-[11px] text-ink-2">{key.toUpperCase()}</span>
-                    <span className="line-clamp-2 w-full text-[12px] leading-[1.15] break-words">{term?.label}</span>
+                    <span className="line-clamp-3 min-w-0 flex-1 text-[12px] leading-[1.15] break-words">
+                      {term?.label}
+                    </span>
                   </button>
                 );
               })}

@@ -24,23 +24,26 @@ export const DRAFT_PARTS = [
 ] as const;
 export type DraftPart = (typeof DRAFT_PARTS)[number];
 
-export interface DraftTerm extends Pick<
-  Term,
-  | 'label'
-  | 'otherLabels'
-  | 'heading'
-  | 'status'
-  | 'deprecated'
-  | 'scopeNote'
-  | 'definition'
-  | 'notation'
-  | 'colour'
-  | 'byHand'
-  | 'writeSelf'
-  | 'writeBroader'
-  | 'writeOthers'
-  | 'writeLanguage'
-> {
+/** What is said of a term in the catalogue and in a draft alike. */
+const SAID = [
+  'label',
+  'otherLabels',
+  'heading',
+  'status',
+  'deprecated',
+  'scopeNote',
+  'definition',
+  'notation',
+  'colour',
+  'byHand',
+  'writeSelf',
+  'writeBroader',
+  'writeOthers',
+  'writeLanguage',
+] as const;
+type Said = Pick<Term, (typeof SAID)[number]>;
+
+export interface DraftTerm extends Said {
   /** Unlike any other of this draft. */
   key: string;
   /** '' when the format has none. */
@@ -74,13 +77,12 @@ export interface Draft {
 }
 
 export function draftTerm(given: Pick<DraftTerm, 'key' | 'label'> & Partial<DraftTerm>): DraftTerm {
-  const { otherLabels, heading, status, deprecated, scopeNote, definition, notation, colour, byHand } = newTerm({
-    id: 0,
-    label: given.label,
-  });
-  const said = { otherLabels, heading, status, deprecated, scopeNote, definition, notation, colour, byHand };
-  const rules = { writeSelf: true, writeBroader: true, writeOthers: 'none', writeLanguage: '' } as const;
-  return { ...said, ...rules, uri: '', parent: null, replacedBy: null, broader: [], related: [], ...given };
+  const nothing = said(newTerm({ id: 0, label: given.label }));
+  return { ...nothing, uri: '', parent: null, replacedBy: null, broader: [], related: [], ...given };
+}
+
+function said(term: Term): Said {
+  return Object.fromEntries(SAID.map((part) => [part, term[part]])) as unknown as Said;
 }
 
 export function emptyDraft(says: readonly DraftPart[] = DRAFT_PARTS): Draft {
@@ -118,7 +120,7 @@ export function draftOf(vocabulary: Vocabulary, tree: TermTree, relations: reado
     byHand: vocabulary.byHand,
     terms: [...mine.values()].map((term) =>
       draftTerm({
-        ...picked(term),
+        ...said(term),
         key: term.uri,
         uri: term.uri,
         parent: uriOf(term.parentId),
@@ -128,30 +130,6 @@ export function draftOf(vocabulary: Vocabulary, tree: TermTree, relations: reado
       }),
     ),
   };
-}
-
-function picked(
-  term: Term,
-): Pick<
-  DraftTerm,
-  | 'label'
-  | 'otherLabels'
-  | 'heading'
-  | 'status'
-  | 'deprecated'
-  | 'scopeNote'
-  | 'definition'
-  | 'notation'
-  | 'colour'
-  | 'byHand'
-  | 'writeSelf'
-  | 'writeBroader'
-  | 'writeOthers'
-  | 'writeLanguage'
-> {
-  const { label, otherLabels, heading, status, deprecated, scopeNote, definition, notation, colour, byHand } = term;
-  const { writeSelf, writeBroader, writeOthers, writeLanguage } = term;
-  return { label, otherLabels, heading, status, deprecated, scopeNote, definition, notation, colour, byHand, writeSelf, writeBroader, writeOthers, writeLanguage }; // prettier-ignore
 }
 
 /** Vocabularies larger than this are refused. */
