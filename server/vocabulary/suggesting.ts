@@ -1,5 +1,6 @@
 // Terms that chosen photos might get: those one gave last, and those that photos like them usually have.
 
+import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Selection } from '@stellin/contract/photos';
 import type { TermName } from '@stellin/contract/termName';
 import type { SuggestedTerm } from '@stellin/contract/vocabulary';
@@ -36,7 +37,8 @@ function isGiven(term: { heading: boolean; deprecated: boolean } | undefined): b
 }
 
 /**
- * Terms that photos usually have which have the same terms, lie in the same folder or were taken that day, with the reason. Of
+ * Terms that photos usually have which have the same terms, lie in the same folder, were taken that day or show the same people,
+ * with the reason. Of
  * each kind of photos the newest are looked at.
  */
 export async function suggestTerms(
@@ -46,18 +48,22 @@ export async function suggestTerms(
 ): Promise<SuggestedTerm[]> {
   const { tree } = await index.current();
   const chosen = selectionSql(selection);
-  const rows = await database.rows<{ id: number; why: string; base: number | null; share: number }>(
+  const rows = await database.rows<{ id: number; why: string; base: string | null; share: number }>(
     `with chosen as materialized (select id from (${chosen.sql}) all_chosen limit 2000),
      had as materialized (select distinct a.above_id as id from chosen join photo_term g on g.photo_id = chosen.id join term_above a on a.term_id = g.term_id),
      bases as (select g.term_id as id from chosen join photo_term g on g.photo_id = chosen.id group by g.term_id order by count(*) desc, g.term_id limit 5),
      folders as (select p.folder_id as id from chosen join photo p on p.id = chosen.id group by p.folder_id order by count(*) desc limit 3),
      days as (select p.taken_at::date as day from chosen join photo p on p.id = chosen.id where p.taken_at is not null group by 1 order by count(*) desc limit 3),
+     people as (select n.name from chosen join photo_text t on t.photo_id = chosen.id cross join lateral jsonb_array_elements_text(t.fields -> 'personInImage') n (name)
+       group by n.name order by count(*) desc, n.name limit 3),
      alike (why, base, photo_id) as materialized (
-       select 'term', b.id, f.photo_id from bases b cross join lateral (select photo_id from photo_term where term_id = b.id order by photo_id desc limit ${LOOKED_AT}) f
+       select 'term', b.id::text, f.photo_id from bases b cross join lateral (select photo_id from photo_term where term_id = b.id order by photo_id desc limit ${LOOKED_AT}) f
        union all select 'folder', null, f.id from folders cross join lateral (
          select p.id from photo p where p.folder_id = folders.id and exists (select 1 from photo_term g where g.photo_id = p.id) limit ${LOOKED_AT}) f
        union all select 'day', null, f.id from days cross join lateral (
-         select p.id from photo p where p.taken_at >= days.day and p.taken_at < days.day + 1 and exists (select 1 from photo_term g where g.photo_id = p.id) limit ${LOOKED_AT}) f),
+         select p.id from photo p where p.taken_at >= days.day and p.taken_at < days.day + 1 and exists (select 1 from photo_term g where g.photo_id = p.id) limit ${LOOKED_AT}) f
+       union all select 'person', people.name, f.photo_id from people cross join lateral (
+         select t.photo_id from photo_text t where t.fields ? 'personInImage' and t.fields -> 'personInImage' @> to_jsonb(people.name) and exists (select 1 from photo_term g where g.photo_id = t.photo_id) limit ${LOOKED_AT}) f),
      others as (select * from alike where photo_id not in (select id from chosen)),
      sizes as (select why, base, count(*)::float8 as photos from others group by why, base)
      select g.term_id as id, o.why, o.base, count(*) / max(s.photos) as share
@@ -70,15 +76,17 @@ export async function suggestTerms(
   const best = new Map<number, SuggestedTerm>();
   for (const { id, why, base, share } of rows)
     if (!best.has(id) && isGiven(tree.get(id)))
-      best.set(id, {
-        ...nameOf(tree, id),
-        share,
-        why: reason(why, base === null ? '' : (tree.get(base)?.label ?? '')),
-      });
+      best.set(id, { ...nameOf(tree, id), share, why: reason(tree, why, base ?? '') });
   return [...best.values()].slice(0, SUGGESTED);
 }
 
-function reason(why: string, base: string): string {
-  if (why === 'folder') return 'in this folder';
-  return why === 'day' ? 'on this day' : `with “${base}”`;
+const REASONS: Record<string, (tree: TermTree, base: string) => string> = {
+  folder: () => 'in this folder',
+  day: () => 'on this day',
+  person: (_tree, name) => `with ${name}`,
+  term: (tree, id) => `with “${tree.get(Number(id))?.label ?? ''}”`,
+};
+
+function reason(tree: TermTree, why: string, base: string): string {
+  return REASONS[why]?.(tree, base) ?? '';
 }

@@ -272,6 +272,14 @@ test('terms are suggested that photos of the same folder and with the same terms
   const suggested = await world.services.vocabulary.suggest({ query: 'name:11.jpg', minus: [], plus: [] });
   expect(suggested.find(({ label }) => label === 'Sewing')).toMatchObject({ share: 1, path: ['Suggesting'] });
   expect(suggested.some(({ label }) => label === 'Workshop')).toBe(false);
+  // Photos that show the same person count, too, wherever they are.
+  const faces = await world.addDrive('Faces');
+  for (let i = 0; i < 5; i++)
+    await putFiles(faces, { [`${i}/face${i}.jpg`]: await realJpeg({ personInImage: ['Ida Brandt'] }, 150 + i * 7) });
+  await world.takeIn(faces);
+  await give('Sewing', 'name:face0.jpg or name:face1.jpg or name:face2.jpg or name:face3.jpg');
+  const [shown] = await world.services.vocabulary.suggest({ query: 'name:face4.jpg', minus: [], plus: [] });
+  expect(shown).toMatchObject({ label: 'Sewing', why: 'with Ida Brandt', share: 1 });
   const recent = await world.services.vocabulary.recent(world.keeperId);
   expect(recent.slice(0, 2).map(({ label }) => label)).toEqual(['Sewing', 'Workshop']);
 });

@@ -151,6 +151,9 @@ create index on ledger_object (kind, object_id);
 drop index photo_drive_id_preview_state_idx;
 create index on photo (drive_id, preview_state, id);
 
+-- Photos that show the same people.
+create index photo_people on photo_text using gin ((fields -> 'personInImage')) where fields ? 'personInImage';
+
 -- Handfuls of terms on single keys; without an owner they are everybody's.
 create table term_pad (
   id serial primary key,
