@@ -5,7 +5,7 @@ import { queryText } from '@stellin/core/search/language';
 import { allOf, criterion, type Query } from '@stellin/core/search/query';
 import type { Term } from '@stellin/core/vocabulary/term';
 import { keywordsOf } from '@stellin/core/vocabulary/writing';
-import type { Change } from '@stellin/contract/ledger';
+import type { Change, ChangeOf } from '@stellin/contract/ledger';
 import type { Impact } from '@stellin/contract/vocabulary';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
@@ -14,7 +14,7 @@ import type { Search } from '../search/service';
 import type { GivenKeyword } from '../writeback/keywords';
 import type { WriteBack } from '../writeback/service';
 import { goneTerms, padsNaming, queryFollower, treeAfter } from './following';
-import { isPlanned, makePlan, titleOf, type PlannedChange } from './planning';
+import { isPlanned, makePlan, titleOf } from './planning';
 import type { Snapshot, VocabularyIndex } from './snapshot';
 
 /** Counts what a change would touch; nothing is changed. */
@@ -32,15 +32,20 @@ export async function impactOf(
   const snapshot = await index.current();
   return database.transaction(async (tx) => {
     const { plan, state } = await makePlan(database, snapshot, change, accountId, tx);
-    const regiven = await regivenPhotos(database, change, plan, tx);
+    const touched =
+      change.kind === 'splitTerm'
+        ? await dividedPhotos(database, change, tx)
+        : {
+            ...(await regivenPhotos(database, plan, tx)),
+            drives: await writeBack.filesToWrite(givenKeywords(state, plan)),
+          };
     const found = refoundTerms(plan);
     const follow = queryFollower(state, plan);
     return {
       title: titleOf(change, state, plan),
       terms: plan.terms.length,
-      ...regiven,
+      ...touched,
       within: found.length ? await photosWithin(database, found, tx) : 0,
-      drives: await writeBack.filesToWrite(givenKeywords(state, plan)),
       searches: follow ? await search.rewritten(follow, tx) : [],
       pads: await padsNaming(database, goneTerms(plan).map(({ from }) => from), tx), // prettier-ignore
       keptLabels: keptLabels(plan),
@@ -49,27 +54,33 @@ export async function impactOf(
   });
 }
 
+/** The photos that a split gives a narrower term: each gains a keyword, so its file is to be written. */
+async function dividedPhotos(
+  database: Database,
+  { termId, into }: ChangeOf<'splitTerm'>,
+  tx: Transaction,
+): Promise<Pick<Impact, 'photos' | 'both' | 'drives'>> {
+  let bind: unknown[] = [termId];
+  const parts = into.map(({ selection }) => {
+    const { sql, bind: more } = selectionSql(selection, bind);
+    bind = more;
+    return `select id from (${sql}) part`;
+  });
+  const drives = await database.rows<Impact['drives'][number]>(
+    `select d.label, not d.attached as away, count(*)::int as files from photo_term g join photo p on p.id = g.photo_id join drive d on d.id = p.drive_id
+     where g.term_id = $1 and g.photo_id in (${parts.join(' union ')}) group by d.id order by d.attached desc, d.label`,
+    bind,
+    tx,
+  );
+  return { photos: drives.reduce((sum, { files }) => sum + files, 0), both: 0, drives };
+}
+
 /** Photos that get another term or lose one, and of them those that have the other already. */
 async function regivenPhotos(
   database: Database,
-  change: PlannedChange,
   plan: Plan,
   tx: Transaction,
 ): Promise<{ photos: number; both: number }> {
-  if (change.kind === 'splitTerm') {
-    let bind: unknown[] = [change.termId];
-    const parts = change.into.map(({ selection }) => {
-      const { sql, bind: more } = selectionSql(selection, bind);
-      bind = more;
-      return `select id from (${sql}) part`;
-    });
-    const row = await database.row<{ photos: number }>(
-      `select count(*)::int as photos from photo_term g where g.term_id = $1 and g.photo_id in (${parts.join(' union ')})`,
-      bind,
-      tx,
-    );
-    return { photos: row?.photos ?? 0, both: 0 };
-  }
   if (plan.regiven.length === 0) return { photos: 0, both: 0 };
   const row = await database.row<{ photos: number; both: number }>(
     `select count(distinct g.photo_id)::int as photos,

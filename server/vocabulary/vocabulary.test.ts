@@ -161,7 +161,7 @@ test('splitting divides the photos by searches; those that none finds keep the t
       { label: 'Second', selection: { query: 'within:Vault/a' } },
     ],
   };
-  expect(await impact(splitting)).toMatchObject({ photos: 2 });
+  expect(await impact(splitting)).toMatchObject({ photos: 2, drives: [{ label: 'Vault', files: 2 }] });
   await world.apply(splitting);
   expect([await count('only:First'), await count('only:Second'), await count('only:Festivals'), await count('term:Festivals')]).toEqual([1, 1, 1, 3]); // prettier-ignore
   await undo();
@@ -334,6 +334,14 @@ test('only keepers change the vocabulary; cataloguers are told that they can pro
   expect((await post({ kind: 'proposeTerm', parentId: null, label: 'Mine' })).statusCode).toBe(200);
 });
 
+/** What is to stand in the file of each photo for its terms. */
+async function wantedKeywords(): Promise<Map<number, string>> {
+  const rows = await world.services.database.rows<{ id: number; keywords: string }>(
+    `select photo_id as id, string_agg(keyword, '|' order by keyword) as keywords from wanted_keyword group by photo_id`,
+  );
+  return new Map(rows.map(({ id, keywords }) => [id, keywords]));
+}
+
 /** A random change over the terms of a branch that is this test's own. */
 const step = fc.tuple(fc.nat(8), fc.nat(1000), fc.nat(1000), fc.constantFrom('Ant', 'Bee', 'Cat', 'Dog'), fc.boolean());
 
@@ -360,7 +368,10 @@ test('after any sequence of changes what is derived is right, and undoing them a
           { kind: 'takeTerms', selection: { query: 'within:Vault/a' }, termIds: [one] },
           { kind: 'setHeading', termId: one, heading: flag, photosTo: null },
         ];
-        const applied = await world.apply(changes[kind] ?? { kind: 'acceptTerms', termIds: [one] }).then(
+        const change = changes[kind] ?? { kind: 'acceptTerms', termIds: [one] };
+        const wanted = await wantedKeywords();
+        const foretold = /^(give|take)/.test(change.kind) ? undefined : await impact(change).catch(() => undefined);
+        const applied = await world.apply(change).then(
           () => true,
           (error: unknown) => {
             // Refusals are part of it; anything else is not.
@@ -368,7 +379,14 @@ test('after any sequence of changes what is derived is right, and undoing them a
             return false;
           },
         );
-        if (applied) done++;
+        if (!applied) continue;
+        done++;
+        if (!foretold) continue;
+        const now = await wantedKeywords();
+        const differing = [...new Set([...wanted.keys(), ...now.keys()])].filter(
+          (id) => wanted.get(id) !== now.get(id),
+        );
+        expect([change.kind, foretold.drives.reduce((sum, { files }) => sum + files, 0)]).toEqual([change.kind, differing.length]); // prettier-ignore
       }
       await expectDerived();
       for (; done > 0; done--) await undo();

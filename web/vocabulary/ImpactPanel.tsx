@@ -77,7 +77,7 @@ function Rows({ impact }: { impact: Impact }) {
     ...(impact.photos > 0
       ? ([
           ['Photos that change their term', numberText(impact.photos)],
-          ['… of which already have both', numberText(impact.both)],
+          ...(impact.both > 0 ? [['… of which already have both', numberText(impact.both)]] : []),
         ] as [string, string][])
       : []),
     ...(impact.within > 0 && impact.photos === 0
