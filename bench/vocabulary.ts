@@ -135,7 +135,11 @@ async function changes(services: Services, keeper: number): Promise<Row[]> {
   // A term to many photos that do not have it.
   const rare = [...terms].filter(({ parentId, photos }) => parentId !== null && photos < PHOTOS / 1000).at(-1);
   if (!rare) throw new Error('the catalogue has no rare term');
-  const selection = `select id from photo where id <= ${GIVEN}`;
+  await database.rows(`update photo set mark_folded = 'benched' where id <= ${GIVEN} and mark_folded <> 'benched'`);
+  await database.rows(
+    `update photo set mark = 'Benched', mark_written = 'Benched' where id <= ${GIVEN} and mark <> 'Benched'`,
+  );
+  const selection = `select id from photo where mark_folded = 'benched' and shown and folded_into is null`;
   const bareGive = await timed(() => rolledBack(services, async (run) => {
     await run('alter table photo_term disable trigger user', []);
     await run(`insert into photo_term (photo_id, term_id) select id, $1 from (${selection}) s on conflict do nothing`, [rare.id]);
@@ -143,10 +147,6 @@ async function changes(services: Services, keeper: number): Promise<Row[]> {
     await run(`insert into ledger_photo select currval(pg_get_serial_sequence('ledger_entry', 'id')), id, 'term', $1, 'false', 'true' from (${selection}) s`, [rare.id]);
     await run(`insert into write_back (photo_id, state) select id, 'waiting' from (${selection}) s on conflict do nothing`, []);
   })); // prettier-ignore
-  await database.rows(`update photo set mark_folded = 'benched' where id <= ${GIVEN} and mark_folded <> 'benched'`);
-  await database.rows(
-    `update photo set mark = 'Benched', mark_written = 'Benched' where id <= ${GIVEN} and mark <> 'Benched'`,
-  );
   const give = await timed(() =>
     apply({ kind: 'giveTerms', selection: { query: 'mark:Benched' }, termIds: [rare.id] }),
   );

@@ -12,7 +12,6 @@ export type KeyAction =
   | 'addBelow'
   | 'addBeside'
   | 'merge'
-  | 'mend'
   | 'drawer'
   | 'chooseAll'
   | 'chooseNone'
@@ -112,7 +111,13 @@ export const KEYS: readonly KeyEntry[] = [
     group: 'Photos',
   },
   { action: 'chooseNone', key: 'Escape', shown: 'Esc', help: 'Choose none', group: 'Photos' },
-  { action: 'open', key: 'Enter', shown: 'Enter', help: 'Look at the photo, and back', group: 'Looking' },
+  {
+    action: 'open',
+    key: 'Enter',
+    shown: 'Enter',
+    help: 'Look at the photo, and back; mend a finding',
+    group: 'Looking',
+  },
   { action: 'zoom', key: 'z', shown: 'Z', help: 'Whole picture, or pixel by pixel', group: 'Looking' },
   { action: 'zoomIn', key: ']', shown: ']', help: 'Larger', group: 'Looking' },
   { action: 'zoomOut', key: '[', shown: '[', help: 'Smaller', group: 'Looking' },
@@ -157,7 +162,6 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'addBelow', key: 'a', shown: 'A', help: 'Add a term below this one', group: 'Vocabulary' },
   { action: 'addBeside', key: 'b', shown: 'B', help: 'Add a term beside it', group: 'Vocabulary' },
   { action: 'merge', key: 'g', shown: 'G', help: 'Merge the chosen terms into another', group: 'Vocabulary' },
-  { action: 'mend', key: 'Enter', shown: 'Enter', help: 'In a list of findings: mend this one', group: 'Vocabulary' },
 ];
 
 /** The key of an action as it is shown. */

@@ -87,7 +87,7 @@ export function Findings({ kind, mayEdit, onShow }: Props) {
       {findings.length === 0 && <p className="text-ink-2">Nothing of this kind is left.</p>}
       {findings.length > 0 && mayEdit && (
         <p className="mb-2 text-[12px] text-ink-2">
-          Arrow keys move, {shownKey('mend')} mends or opens the one in focus.
+          Arrow keys move, {shownKey('open')} mends or opens the one in focus.
         </p>
       )}
       <ul ref={list} className="space-y-1.5">
