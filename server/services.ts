@@ -39,6 +39,7 @@ import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
 import { vocabularyIndex } from './vocabulary/snapshot';
+import { thinker } from './vocabulary/thinking';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import { writingJob, type Reread } from './writeback/writing';
@@ -56,7 +57,8 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const terms = vocabularyIndex(database);
   const search = searchService(database, terms);
   const writeBack = writeBackService(database);
-  const vocabulary = vocabularyService(database, terms, search, writeBack);
+  const thinking = thinker();
+  const vocabulary = vocabularyService(database, terms, search, writeBack, thinking);
   const marks = markService(database);
   const photos = photoService(database, search, vocabulary);
   const reader = fileReader();
@@ -158,6 +160,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await events.close();
       await reader.close();
       await writer.close();
+      await thinking.close();
       await database.close();
     },
   };

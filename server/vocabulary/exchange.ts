@@ -3,12 +3,12 @@
 import { compareImport } from '@stellin/core/vocabulary/importing';
 import { IMPORT_KINDS, type ImportKind } from '@stellin/core/vocabulary/importKinds';
 import { draftOf, type Draft } from '@stellin/core/vocabulary/formats/draft';
-import { FORMATS, formatOf, readVocabulary } from '@stellin/core/vocabulary/formats/index';
-import type { FormatId } from '@stellin/core/vocabulary/formatIds';
+import { FORMAT_FACTS, formatOf, type FormatId } from '@stellin/core/vocabulary/formatIds';
 import type { ImportRow } from '@stellin/contract/vocabulary';
 import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import type { VocabularyIndex } from './snapshot';
+import type { Thinker } from './thinking';
 
 /** Larger files are refused before they are read. */
 export const MAX_IMPORT_BYTES = 64 * 2 ** 20;
@@ -17,11 +17,12 @@ const MAX_PROBLEMS_SHOWN = 200;
 /** Reads a file and keeps what it says. Throws a StellinError when it can't be read. */
 export async function keepImport(
   database: Database,
+  thinker: Thinker,
   { name, format, text }: { name: string; format?: FormatId | undefined; text: string },
   accountId: number,
 ) {
   const used = format ?? formatOf(name, text);
-  const draft = await readVocabulary(used, text).catch((error: unknown) => {
+  const draft = await thinker.read(used, text).catch((error: unknown) => {
     throw new StellinError('unreadableVocabulary', { file: name, why: messageOf(error) });
   });
   if (draft.terms.length === 0) throw new StellinError('unreadableVocabulary', { file: name, why: whyEmpty(draft) });
@@ -81,13 +82,18 @@ export async function compareKept(
 /** A vocabulary as a file. */
 export async function writeVocabulary(
   index: VocabularyIndex,
+  thinker: Thinker,
   id: number,
   format: FormatId,
 ): Promise<{ name: string; mediaType: string; text: string }> {
   const { vocabularies, tree, relations } = await index.current();
   const vocabulary = vocabularies.find((one) => one.id === id);
   if (!vocabulary) throw new StellinError('notFound', { what: 'such vocabulary' });
-  const { extensions, mediaType, write } = FORMATS[format];
+  const { extensions, mediaType } = FORMAT_FACTS[format];
   const name = vocabulary.name.replace(/[^\p{L}\p{N}]+/gu, '-').replace(/^-|-$/g, '') || 'vocabulary';
-  return { name: `${name}${extensions[0]}`, mediaType, text: write(draftOf(vocabulary, tree, relations)) };
+  return {
+    name: `${name}${extensions[0]}`,
+    mediaType,
+    text: await thinker.write(format, draftOf(vocabulary, tree, relations)),
+  };
 }

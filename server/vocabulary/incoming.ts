@@ -1,7 +1,7 @@
 // Keywords that files bring along, and folder names, as long as nobody has decided what becomes of them.
 
 import { nameOf } from './naming';
-import { folderWords, TermMatcher } from '@stellin/core/vocabulary/matching';
+import { folderWords } from '@stellin/core/vocabulary/matching';
 import type { IncomingKeyword, KEYWORD_SOURCES } from '@stellin/contract/keywords';
 import type { Database, Transaction } from '../database/database';
 import type { VocabularyIndex } from './snapshot';
@@ -29,10 +29,9 @@ export async function listIncoming(
     request,
   );
   if (rows.length === 0) return { keywords: [], total };
-  const { tree } = await index.current();
-  const matcher = new TermMatcher([...tree.all()]);
+  const { tree, matcher } = await index.current();
   const keywords = rows.map((row) => {
-    const proposal = matcher.propose(row.keyword);
+    const proposal = matcher().propose(row.keyword);
     return { ...row, proposal: proposal ? { term: nameOf(tree, proposal.termId), why: proposal.why } : null };
   });
   return { keywords, total };

@@ -25,26 +25,41 @@ import { listPads } from './pads';
 import type { Snapshot, VocabularyIndex } from './snapshot';
 import * as store from './store';
 import { recentTerms, suggestTerms } from './suggesting';
+import type { Thinker } from './thinking';
+
+/** Findings about several terms of which one is to stay. */
+const SORTED_BY_USE: ReadonlySet<FindingKind> = new Set(['near', 'alternative']);
 
 export type Vocabulary = ReturnType<typeof vocabularyService>;
 
-export function vocabularyService(database: Database, index: VocabularyIndex, search: Search, writeBack: WriteBack) {
+export function vocabularyService(
+  database: Database,
+  index: VocabularyIndex,
+  search: Search,
+  writeBack: WriteBack,
+  thinker: Thinker,
+) {
   /** Findings that follow from the terms alone, by the version they were made of. */
-  const kept = { version: 0, findings: new Map<FindingKind, Found[]>() };
+  const kept: { version: number; findings: ReturnType<Thinker['doubt']> } = { version: 0, findings: Promise.resolve(new Map()) }; // prettier-ignore
 
   const findings = async (
     kind: FindingKind,
     snapshot: Snapshot,
     uses: ReadonlyMap<number, number>,
-  ): Promise<Found[]> => {
-    if (kept.version !== snapshot.version) {
-      kept.version = snapshot.version;
-      kept.findings.clear();
+  ): Promise<readonly Found[]> => {
+    // prettier-ignore
+    const { tree, relations, version } = snapshot;
+    if (BY_USE.has(kind)) return findingsOf(kind, { tree, relations, photos: uses });
+    if (kept.version !== version) {
+      kept.version = version;
+      kept.findings = thinker.doubt([...tree.all()], relations);
+      // Asked for again, it is tried again.
+      kept.findings.catch(() => (kept.version = 0));
     }
-    const known = BY_USE.has(kind) ? undefined : kept.findings.get(kind);
-    const found = known ?? findingsOf(kind, { tree: snapshot.tree, relations: snapshot.relations, photos: uses });
-    if (!known && !BY_USE.has(kind)) kept.findings.set(kind, found);
-    return found;
+    // The one that more photos have comes first: it most likely stays.
+    const byUse = (ids: readonly number[]) => [...ids].sort((a, b) => (uses.get(b) ?? 0) - (uses.get(a) ?? 0) || a - b);
+    const found = (await kept.findings).get(kind) ?? [];
+    return SORTED_BY_USE.has(kind) ? found.map((one) => ({ ...one, termIds: byUse(one.termIds) })) : found;
   };
 
   return {
@@ -132,10 +147,11 @@ export function vocabularyService(database: Database, index: VocabularyIndex, se
     pads: (accountId: number) => listPads(database, index, accountId),
     recent: (accountId: number) => recentTerms(database, index, accountId),
     suggest: (selection: Parameters<typeof suggestTerms>[2]) => suggestTerms(database, index, selection),
-    readImport: (file: Parameters<typeof keepImport>[1], accountId: number) => keepImport(database, file, accountId),
+    readImport: (file: Parameters<typeof keepImport>[2], accountId: number) =>
+      keepImport(database, thinker, file, accountId),
     compareImport: (request: Parameters<typeof compareKept>[2], accountId: number) =>
       compareKept(database, index, request, accountId),
-    write: (id: number, format: Parameters<typeof writeVocabulary>[2]) => writeVocabulary(index, id, format),
+    write: (id: number, format: Parameters<typeof writeVocabulary>[3]) => writeVocabulary(index, thinker, id, format),
     /** Terms by name, with the labels above them, in the order of the tree. */
     async names(ids: readonly number[]) {
       const { tree } = await index.current();

@@ -3,6 +3,7 @@
 
 import { TermFinder } from '@stellin/core/vocabulary/finding';
 import { TermNames } from '@stellin/core/vocabulary/following';
+import { TermMatcher } from '@stellin/core/vocabulary/matching';
 import type { Relation, Vocabulary } from '@stellin/core/vocabulary/term';
 import { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Database, Transaction } from '../database/database';
@@ -16,6 +17,7 @@ export interface Snapshot {
   /** Made when first asked for. */
   finder: () => TermFinder;
   names: () => TermNames;
+  matcher: () => TermMatcher;
 }
 
 export type VocabularyIndex = ReturnType<typeof vocabularyIndex>;
@@ -47,6 +49,7 @@ export function vocabularyIndex(database: Database) {
       vocabularies,
       finder: once(() => new TermFinder(tree)),
       names: once(() => new TermNames(tree)),
+      matcher: once(() => new TermMatcher(terms)),
     };
   };
 

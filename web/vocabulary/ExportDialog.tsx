@@ -1,7 +1,7 @@
 // A vocabulary as a file, in any of the formats.
 
 import { useState } from 'react';
-import { FORMAT_IDS, FORMAT_LABELS, type FormatId } from '@stellin/core/vocabulary/formatIds';
+import { FORMAT_IDS, FORMAT_FACTS, type FormatId } from '@stellin/core/vocabulary/formatIds';
 import { countText } from '@stellin/contract/wording';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';
@@ -47,7 +47,7 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
               onChange={() => setFormat(one)}
             />
             <span>
-              {FORMAT_LABELS[one]}
+              {FORMAT_FACTS[one].label}
               <span className="block text-[12px] text-ink-2">{EXPLAINED[one]}</span>
             </span>
           </label>

@@ -2,7 +2,7 @@
 
 import { useMutation } from '@tanstack/react-query';
 import { useState } from 'react';
-import { FORMAT_IDS, FORMAT_LABELS, type FormatId } from '@stellin/core/vocabulary/formatIds';
+import { FORMAT_IDS, FORMAT_FACTS, type FormatId } from '@stellin/core/vocabulary/formatIds';
 import { IMPORT_KINDS, type ImportKind } from '@stellin/core/vocabulary/importKinds';
 import { vocabularyRoutes, type ImportRow } from '@stellin/contract/vocabulary';
 import { countText, numberText } from '@stellin/contract/wording';
@@ -78,7 +78,7 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
                 <option value="">by its name and beginning</option>
                 {FORMAT_IDS.map((id) => (
                   <option key={id} value={id}>
-                    {FORMAT_LABELS[id]}
+                    {FORMAT_FACTS[id].label}
                   </option>
                 ))}
               </select>
@@ -127,7 +127,7 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
   return (
     <div>
       <p className="mb-2">
-        “{file.name}”, {FORMAT_LABELS[file.format]}: {countText(file.terms, 'term')}.{' '}
+        “{file.name}”, {FORMAT_FACTS[file.format].label}: {countText(file.terms, 'term')}.{' '}
         <label>
           Take them into{' '}
           <select

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { FORMAT_IDS, type FormatId } from '../formatIds';
+import { FORMAT_IDS, formatOf, type FormatId } from '../formatIds';
 import { compareImport, planImport } from '../importing';
 import { lint } from '../lint';
 import {
@@ -15,7 +15,7 @@ import {
 import { aTerm, carriedOut, freshFrom, stateOf } from '../testing';
 import { TermTree } from '../tree';
 import { draftOf, type Draft } from './draft';
-import { FORMATS, formatOf, readVocabulary } from './index';
+import { FORMATS, readVocabulary } from './index';
 import { parseOutline } from './indented';
 
 const label = fc

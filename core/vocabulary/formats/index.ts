@@ -1,57 +1,31 @@
-// The formats in which vocabularies come and go: adding one means adding an entry.
+// The formats in which vocabularies come and go: adding one means adding an entry here and in formatIds.ts.
 
-import { FORMAT_IDS, FORMAT_LABELS, type FormatId } from '../formatIds';
+import { FORMAT_FACTS, type FormatId } from '../formatIds';
 import { readCsv, writeCsv } from './csv';
 import { MAX_TERMS, soundDraft, type Draft } from './draft';
 import { readIndented, writeIndented } from './indented';
 import { readJsonLd, readRdfXml, readTurtle, writeJsonLd, writeRdfXml, writeTurtle } from './rdf';
 import { draftFrom, statementsOf } from './skos';
 
-export interface Format {
-  extensions: readonly [string, ...string[]];
-  mediaType: string;
+interface Format {
   /** Throws an Error with a sentence when the text is not of this format. */
   read: (text: string) => Draft | Promise<Draft>;
   write: (draft: Draft) => string;
 }
 
 export const FORMATS: Record<FormatId, Format> = {
-  turtle: {
-    extensions: ['.ttl'],
-    mediaType: 'text/turtle',
-    read: (text) => draftFrom(readTurtle(text)),
-    write: (draft) => writeTurtle(statementsOf(draft)),
-  },
+  turtle: { read: (text) => draftFrom(readTurtle(text)), write: (draft) => writeTurtle(statementsOf(draft)) },
   rdfxml: {
-    extensions: ['.rdf', '.xml'],
-    mediaType: 'application/rdf+xml',
     read: async (text) => draftFrom(await readRdfXml(text)),
     write: (draft) => writeRdfXml(statementsOf(draft)),
   },
   jsonld: {
-    extensions: ['.jsonld', '.json'],
-    mediaType: 'application/ld+json',
     read: async (text) => draftFrom(await readJsonLd(text)),
     write: (draft) => writeJsonLd(statementsOf(draft)),
   },
-  indented: {
-    extensions: ['.txt'],
-    mediaType: 'text/plain',
-    read: readIndented,
-    write: writeIndented,
-  },
-  csv: { extensions: ['.csv'], mediaType: 'text/csv', read: readCsv, write: writeCsv },
+  indented: { read: readIndented, write: writeIndented },
+  csv: { read: readCsv, write: writeCsv },
 };
-
-/** The format a file's name or its beginning speaks of. */
-export function formatOf(name: string, text: string): FormatId {
-  const start = text.slice(0, 2000).trimStart();
-  if (start.startsWith('<?xml') || start.startsWith('<rdf:RDF')) return 'rdfxml';
-  if (/^[[{]\s*("|\{|\]|\})/.test(start)) return 'jsonld';
-  const byName = FORMAT_IDS.find((id) => FORMATS[id].extensions.some((end) => name.toLowerCase().endsWith(end)));
-  if (byName) return byName;
-  return /^\s*(@prefix|prefix|@base)\s/im.test(start) ? 'turtle' : 'indented';
-}
 
 /** Reads a vocabulary and makes it sound. Throws an Error with a sentence when that can't be done. */
 export async function readVocabulary(format: FormatId, text: string): Promise<Draft> {
@@ -60,7 +34,7 @@ export async function readVocabulary(format: FormatId, text: string): Promise<Dr
     draft = await FORMATS[format].read(text.replace(/^\ufeff/, ''));
   } catch (error) {
     const why = error instanceof Error ? error.message : String(error);
-    throw new Error(`This can’t be read as ${FORMAT_LABELS[format]}: ${why.split('\n')[0]?.slice(0, 300)}`);
+    throw new Error(`This can’t be read as ${FORMAT_FACTS[format].label}: ${why.split('\n')[0]?.slice(0, 300)}`);
   }
   if (draft.terms.length > MAX_TERMS)
     throw new Error(
