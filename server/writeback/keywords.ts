@@ -74,13 +74,12 @@ export async function photosToWrite(
           bits.map(({ will }) => will),
           'bigint',
         )}) c (id, was, will)
-        join photo_term g on g.term_id = c.id${inRange} group by g.photo_id having bit_or(c.was) <> bit_or(c.will)),
-      kept as (
-        select g.photo_id, bit_or(a.bits) as bits
-        from unnest(${list(always.keys(), 'int')}, ${list(always.values(), 'bigint')}) a (id, bits) join photo_term g on g.term_id = a.id${inRange}
-        where g.photo_id in (select photo_id from changed) group by g.photo_id)
-      select c.photo_id from changed c left join kept k on k.photo_id = c.photo_id
-      where (c.was | coalesce(k.bits, 0)) <> (c.will | coalesce(k.bits, 0)))`;
+        join photo_term g on g.term_id = c.id${inRange} group by g.photo_id having bit_or(c.was) <> bit_or(c.will))
+      select c.photo_id from changed c left join (
+        select g.photo_id, a.bits from unnest(${list(always.keys(), 'int')}, ${list(always.values(), 'bigint')}) a (id, bits)
+        join photo_term g on g.term_id = a.id${inRange}) k on k.photo_id = c.photo_id
+      group by c.photo_id, c.was, c.will
+      having (c.was | coalesce(bit_or(k.bits), 0)) <> (c.will | coalesce(bit_or(k.bits), 0)))`;
     });
     return { sql: parts.join(' union '), bind };
   };

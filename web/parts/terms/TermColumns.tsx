@@ -39,22 +39,38 @@ export interface Columns {
 
 export function TermColumns(props: Columns) {
   const { open } = props;
+  const parents = [null, ...open];
   const end = useRef<HTMLDivElement>(null);
   useEffect(() => void end.current?.scrollIntoView({ inline: 'end', block: 'nearest' }), [open]);
   return (
     <div className="flex min-w-0 flex-1 overflow-x-auto" role="group" aria-label="Vocabulary">
-      {[null, ...open].map((parent, level) => (
-        <Column key={`${level} ${parent}`} {...props} parent={parent} level={level} />
+      {parents.map((parent, level) => (
+        <Column
+          key={`${level} ${parent}`}
+          {...props}
+          parent={parent}
+          level={level}
+          beside={parents[level - 1] ?? null}
+        />
       ))}
       <div ref={end} />
     </div>
   );
 }
 
-function Column({ parent, level, ...props }: Columns & { parent: number | null; level: number }) {
+interface ColumnProps extends Columns {
+  parent: number | null;
+  level: number;
+  /** What the column before this one is narrower than: there stands this one’s parent. */
+  beside: number | null;
+}
+
+function Column({ parent, level, beside, ...props }: ColumnProps) {
   const { open, onOpen, foot, width = 'w-48' } = props;
   const { data: terms = [], isSuccess, isPlaceholderData } = useColumn(parent);
+  const { data: besideRows = [] } = useColumn(beside);
   const { data: overview } = useVocabularies();
+  const title = besideRows.find(({ id }) => id === parent)?.label ?? '';
   const list = useRef<HTMLUListElement>(null);
   const openId = open[level];
   const isEmpty = isSuccess && !isPlaceholderData && terms.length === 0;
@@ -96,7 +112,7 @@ function Column({ parent, level, ...props }: Columns & { parent: number | null; 
       <ul
         ref={list}
         role="tree"
-        aria-label={parent === null ? 'Top terms' : `Narrower than ${titleOf(parent, open)}`}
+        aria-label={parent === null ? 'Top terms' : `Narrower than ${title}`}
         className="min-h-0 flex-1 overflow-y-auto py-1"
         onKeyDown={onKeyDown}
       >
@@ -126,12 +142,6 @@ function Column({ parent, level, ...props }: Columns & { parent: number | null; 
 
 function Rows({ children }: { children: ReactNode }) {
   return <>{children}</>;
-}
-
-function titleOf(parent: number, open: readonly number[]): string {
-  // The label stands in the column before, as the one that is open.
-  const row = document.querySelector(`[role="treeitem"][data-term="${parent}"]`);
-  return row?.getAttribute('data-label') ?? `the term in column ${open.indexOf(parent) + 1}`;
 }
 
 /** Focuses what comes with the next column, once it has been read. */
@@ -197,7 +207,6 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
     <li
       role="treeitem"
       data-term={row.id}
-      data-label={row.label}
       {...(isOpen ? { 'data-open': true } : {})}
       aria-expanded={row.narrower > 0 ? isOpen : undefined}
       aria-selected={chosen ? isChosen : isOpen}
