@@ -57,18 +57,24 @@ export async function queueForKeywords(
   photos: { sql: string; bind: Bind },
   tx: Transaction,
 ): Promise<void> {
-  const waitedBefore = await database.rows<{ id: number }>(
-    `with found as materialized (${photos.sql}),
-     queued as (insert into write_back (photo_id, state) select photo_id, 'waiting' from found on conflict do nothing)
-     select b.photo_id as id from found join write_back b on b.photo_id = found.photo_id
-     where exists (select 1 from written_keyword k where k.photo_id = b.photo_id)`,
-    photos.bind,
+  await database.rows('create temp table if not exists photo_to_write (photo_id int) on commit drop', [], tx);
+  await database.rows('delete from photo_to_write', [], tx);
+  await database.rows(`insert into photo_to_write ${photos.sql}`, photos.bind, tx);
+  await database.rows(
+    `insert into write_back (photo_id, state) select photo_id, 'waiting' from photo_to_write on conflict do nothing`,
+    [],
     tx,
   );
-  if (waitedBefore.length === 0) return;
-  // Those may by now say what their files say.
-  const ids = waitedBefore.map(({ id }) => id);
-  await refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
+  // Those that waited before may by now say what their files say.
+  await refreshWaiting(
+    database,
+    {
+      sql: `select b.photo_id as id from photo_to_write w join write_back b on b.photo_id = w.photo_id
+        where b.since < now() and exists (select 1 from written_keyword k where k.photo_id = b.photo_id)`,
+      bind: [],
+    },
+    tx,
+  );
 }
 
 export interface FilesOfDrive {

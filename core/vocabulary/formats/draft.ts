@@ -3,8 +3,8 @@
 import { MAX_DEPTH, newTerm, soundLabels, type Relation, type Term, type Vocabulary } from '../term';
 import type { TermTree } from '../tree';
 
-/** What a format can say of a term besides its label and place. */
-export const DRAFT_PARTS = [
+/** What is said of a term itself, in the catalogue and in a draft alike, besides its label. */
+const FACTS = [
   'otherLabels',
   'heading',
   'status',
@@ -18,29 +18,13 @@ export const DRAFT_PARTS = [
   'writeBroader',
   'writeOthers',
   'writeLanguage',
-  'replacedBy',
-  'broader',
-  'related',
 ] as const;
+
+/** What a format can say of a term besides its label and place. */
+export const DRAFT_PARTS = [...FACTS, 'replacedBy', 'broader', 'related'] as const;
 export type DraftPart = (typeof DRAFT_PARTS)[number];
 
-/** What is said of a term in the catalogue and in a draft alike. */
-const SAID = [
-  'label',
-  'otherLabels',
-  'heading',
-  'status',
-  'deprecated',
-  'scopeNote',
-  'definition',
-  'notation',
-  'colour',
-  'byHand',
-  'writeSelf',
-  'writeBroader',
-  'writeOthers',
-  'writeLanguage',
-] as const;
+const SAID = ['label', ...FACTS] as const;
 type Said = Pick<Term, (typeof SAID)[number]>;
 
 export interface DraftTerm extends Said {
