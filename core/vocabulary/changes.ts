@@ -2,7 +2,7 @@
 // carries out the plan that comes of it, and shows from the same plan beforehand what it will touch.
 
 import { Refusal, requireLabel, VocabularyEditor, type Fresh, type Plan, type VocabularyState } from './editor';
-import { soundLabels, type OtherLabel, type Relation, type Term, type Vocabulary } from './term';
+import { soundLabels, type OtherLabel, type Relation, type Term } from './term';
 import { compareLabels } from './tree';
 
 /** A term to be added, with its narrower ones. */
@@ -285,12 +285,7 @@ function requireSoundRelation(editor: VocabularyEditor, kind: Relation['kind'], 
 }
 
 /** Why two terms can't stand in a relation, in words: SKOS S27 and no circles of broader terms. */
-export function relationProblem(
-  editor: VocabularyEditor,
-  kind: Relation['kind'],
-  from: Term,
-  to: Term,
-): string | undefined {
+function relationProblem(editor: VocabularyEditor, kind: Relation['kind'], from: Term, to: Term): string | undefined {
   const names = `“${from.label}” and “${to.label}”`;
   if (from.id === to.id) return `“${from.label}” can’t stand in a relation to itself`;
   if (kind === 'apart') return undefined;
@@ -358,9 +353,4 @@ function putInOrder(editor: VocabularyEditor, terms: readonly Term[]): void {
   terms.forEach((term, i) => {
     if (term.position !== i + 1) editor.put({ ...editor.get(term.id), position: i + 1 });
   });
-}
-
-/** What a vocabulary is called in a sentence. */
-export function vocabularyName(vocabularies: readonly Vocabulary[], id: number | null): string {
-  return vocabularies.find((vocabulary) => vocabulary.id === id)?.name ?? 'the top';
 }

@@ -68,9 +68,6 @@ export function vocabularyIndex(database: Database) {
       const version = await store.readVersion(database, tx, true);
       return latest?.version === version ? latest : load(tx);
     },
-
-    /** The vocabularies as a transaction sees them, with what it has changed itself. */
-    within: (tx: Transaction): Promise<Snapshot> => load(tx),
   };
 }
 

@@ -1,16 +1,15 @@
 // The Terms tab: the vocabulary in columns (or a term pad), what the chosen photos have, and giving a term by typing.
 
-import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import type { Selection } from '@stellin/contract/photos';
 import type { TermName } from '@stellin/contract/termName';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { showError, useChange } from '../app/changes';
 import { shownKey, useKeys } from '../app/keys';
 import { useMay } from '../app/session';
 import { droppedIds } from '../parts/terms/dragging';
-import { pathIds } from '../parts/terms/queries';
+import { useTermPath } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { selectionOf } from './chosen';
@@ -47,7 +46,7 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
   const { chosen } = useSelection();
   const { query } = useResult();
   const change = useChange();
-  const client = useQueryClient();
+  const pathOf = useTermPath();
   useKeys({ pad: () => setPadOpen((before) => !before) });
 
   const stateOf = (id: number): GivenState => {
@@ -60,7 +59,7 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
     change.mutate({ kind: given ? 'giveTerms' : 'takeTerms', selection, termIds: [termId] });
     if (given) setGivenLast(termId);
   };
-  const reveal = (id: number) => void client.fetchQuery({ queryKey: ['vocabulary', 'path', id], queryFn: () => pathIds(id) }).then(setOpen); // prettier-ignore
+  const reveal = (id: number) => void pathOf(id).then(setOpen, showError);
   const give = (id: number) => {
     set(id, true);
     reveal(id);

@@ -1,6 +1,5 @@
 // The vocabularies: columns (or a tree), findings as counts that filter, proposals, the card of a term, import and export.
 
-import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState, type DragEvent } from 'react';
 import { useSearchParams } from 'react-router';
 import { FINDING_KINDS, type FindingKind } from '@stellin/core/vocabulary/lint';
@@ -11,7 +10,7 @@ import { shownKey, useKeys } from '../app/keys';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { droppedIds } from '../parts/terms/dragging';
-import { pathIds, useVocabularies } from '../parts/terms/queries';
+import { useTermPath, useVocabularies } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
 import type { Action } from './ActionMenu';
@@ -51,7 +50,7 @@ export function VocabularyScreen() {
   const { data: overview } = useVocabularies();
   const { data: card, error } = useCard(termId);
   const mayEdit = useMay('keeper');
-  const client = useQueryClient();
+  const pathOf = useTermPath();
 
   const put = (changes: Record<string, string | null>) =>
     setParams(
@@ -71,10 +70,8 @@ export function VocabularyScreen() {
     setChosen(new Set(id === null ? [] : [id]));
     put({ term: id === null ? null : String(id) });
   };
-  const openColumns = (id: number) =>
-    void client
-      .fetchQuery({ queryKey: ['vocabulary', 'path', id], queryFn: () => pathIds(id), staleTime: 0 })
-      .then(setOpen, () => undefined);
+  // Of a term that is gone the card says so; its columns stay as they are.
+  const openColumns = (id: number) => void pathOf(id).then(setOpen, () => undefined);
   const reveal = (id: number) => {
     focus(id);
     openColumns(id);

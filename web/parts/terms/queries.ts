@@ -1,10 +1,10 @@
 // What screens read of the vocabularies; made stale with the topic of the same name.
 
-import { keepPreviousData, queryOptions, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { call } from '../../api';
 
-export function columnOptions(parentId: number | null) {
+function columnOptions(parentId: number | null) {
   return queryOptions({
     queryKey: ['vocabulary', 'column', parentId],
     queryFn: async () =>
@@ -33,8 +33,16 @@ export function useVocabularies() {
   return useQuery({ queryKey: ['vocabulary', 'overview'], queryFn: () => call(vocabularyRoutes.overview, {}) });
 }
 
-/** The ids from the top down to a term, for opening its columns. */
-export async function pathIds(termId: number): Promise<number[]> {
-  const { path } = await call(vocabularyRoutes.showTerm, { params: { id: termId } });
-  return [...path.map(({ id }) => id), termId];
+/** Asks for the ids from the top down to a term, for opening its columns. */
+export function useTermPath(): (termId: number) => Promise<number[]> {
+  const client = useQueryClient();
+  return (termId) =>
+    client.fetchQuery({
+      queryKey: ['vocabulary', 'path', termId],
+      queryFn: async () => {
+        const { path } = await call(vocabularyRoutes.showTerm, { params: { id: termId } });
+        return [...path.map(({ id }) => id), termId];
+      },
+      staleTime: 0,
+    });
 }
