@@ -1,10 +1,18 @@
-// The criteria table: every `name:value` of the query language. The parser, the suggestions, the evaluator, the SQL and
-// docs/search.md are driven by it; adding a criterion means adding an entry here and its meaning in each of those tables.
+// The criteria table: every `name:value` of the query language. The parser, the builder, the suggestions, the evaluator, the
+// finder index, the SQL and docs/search.md are driven by it; adding a criterion means adding an entry here and its meaning in
+// the tables of those.
 
 import { FILE_KINDS } from '../metadata/containers';
 import { FIELDS, type FieldId } from '../metadata/fields';
+import type { Units } from './units';
 
-export type CriterionType = 'term' | 'text' | 'number' | 'date' | 'choice' | 'folder';
+/**
+ * What stands behind the colon: a term or dossier by name or path, a text with wildcards, one of a few choices, a number with
+ * its unit, a date (EDTF or relative), a folder as drive and path, a part of the description, a place on the globe, the name
+ * of a saved search.
+ */
+export type CriterionType =
+  'term' | 'dossier' | 'text' | 'choice' | 'number' | 'date' | 'folder' | 'presence' | 'state' | 'area' | 'search';
 
 export interface Criterion {
   id: CriterionId;
@@ -13,33 +21,35 @@ export interface Criterion {
   type: CriterionType;
   help: string;
   example: string;
-  /** For `choice`: what may stand behind the colon. */
+  /** For choices, states and parts: what may stand behind the colon. */
   choices?: readonly string[];
+  /** Of numbers: what may stand behind the number. The first is its own unit. */
+  units?: Units;
 }
 
-/** Criteria with a meaning of their own, and the fields of the metadata table. */
-export type CriterionId = OwnCriterionId | FieldId;
-
-export type OwnCriterionId =
+export type TextId = OwnTextId | FieldId;
+type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy'; // prettier-ignore
+export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
+export type NumberId = 'rating' | 'accession' | 'faces' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
+export type DateId = 'taken' | 'added' | 'changed';
+export type CriterionId =
+  | TextId
+  | ChoiceId
+  | NumberId
+  | DateId
   | 'term'
   | 'only'
-  | 'keyword'
-  | 'name'
-  | 'caption'
-  | 'camera'
-  | 'kind'
-  | 'rating'
-  | 'mark'
-  | 'taken'
-  | 'drive'
+  | 'dossier'
   | 'within'
   | 'folder'
-  | 'accession'
+  | 'near'
   | 'has'
   | 'missing'
-  | 'is';
+  | 'is'
+  | 'search'
+  | 'described';
 
-/** What `has:` and `missing:` may ask for. */
+/** Parts of a description that `has:` and `missing:` ask for by names of their own. */
 export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'] as const;
 export type Part = (typeof PARTS)[number];
 
@@ -61,6 +71,97 @@ export const STATES = [
 ] as const;
 export type State = (typeof STATES)[number];
 
+export const WEEKDAYS = ['mon', 'tue', 'wed', 'thu', 'fri', 'sat', 'sun'] as const;
+export const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', 'sep', 'oct', 'nov', 'dec'] as const;
+
+const MILLIMETRES: Units = { mm: 1, cm: 10 };
+const SECONDS: Units = { s: 1, sec: 1, ms: 0.001, min: 60, h: 3600 };
+const METRES: Units = { m: 1, km: 1000, ft: 0.3048 };
+
+/** Criteria of numbers: the label, the help, the example, the units. */
+const NUMBERS: Readonly<Record<NumberId, [label: string, help: string, example: string, units?: Units]>> = {
+  rating: ['rating', '0 to 5, or -1 for rejected', 'rating:>=3'],
+  accession: ['accession', 'the number of the taking-in', 'accession:4'],
+  faces: ['faces', 'the number of faces that are marked in the picture', 'faces:2..5'],
+  iso: ['ISO', 'the sensitivity', 'iso:>=1600'],
+  aperture: ['aperture', 'the f-number', 'aperture:2.8'],
+  exposure: ['exposure', 'the exposure time', 'exposure:<1/250s', SECONDS],
+  focal: ['focal length', 'the focal length', 'focal:24..70mm', MILLIMETRES],
+  width: ['width', 'the width as seen, in pixels', 'width:>=4000', { px: 1 }],
+  height: ['height', 'the height as seen, in pixels', 'height:<1000px', { px: 1 }],
+  pixels: ['pixels', 'width by height, in megapixels', 'pixels:>12MP', { MP: 1 }],
+  aspect: ['aspect', 'width divided by height', 'aspect:>=3/2'],
+  size: ['file size', 'the size of the file, in megabytes', 'size:>20MB', { MB: 1, kB: 0.001, GB: 1000 }],
+  bitDepth: ['bit depth', 'the bits of each channel', 'bitDepth:16'],
+  duration: ['duration', 'how long a film or sound is, in seconds', 'duration:>2min', SECONDS],
+  altitude: ['altitude', 'metres above the sea', 'altitude:>100m', METRES],
+  hour: ['hour', 'the hour of the day it was taken in, 0 to 23', 'hour:18..22', { h: 1 }],
+};
+
+const WILDCARDS = '* and ? stand for any letters';
+
+const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: string]>> = {
+  name: ['file name', `the file name; ${WILDCARDS}`, 'name:SKM_20*'],
+  caption: ['caption', `the description; ${WILDCARDS}`, 'caption:*harbour*'],
+  keyword: ['keyword', `a keyword that came with the file and is no term yet; ${WILDCARDS}`, 'keyword:rok*'],
+  person: ['person', `the name of a person shown; ${WILDCARDS}`, 'person:"Ida Brandt"'],
+  place: ['place', `sublocation, city, province, country or a location shown; ${WILDCARDS}`, 'place:Saltmarsh'],
+  camera: ['camera', `maker and model of the camera; ${WILDCARDS}`, 'camera:*Corvina*'],
+  lens: ['lens', `the lens; ${WILDCARDS}`, 'lens:*35mm*'],
+  mark: ['mark', `its mark; ${WILDCARDS}`, 'mark:Print*'],
+  drive: ['drive', `the drive by its label; ${WILDCARDS}`, 'drive:"Vault 1"'],
+  path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
+  codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
+  colour: ['colour', 'how its colours are stored: grey, rgb, cmyk, indexed or lab', 'colour:grey'],
+  changedBy: ['changed by', 'the name of somebody who has described or changed it', 'changedBy:"The keeper"'],
+};
+
+const CHOICES: Readonly<Record<ChoiceId, [label: string, help: string, example: string, choices: readonly string[]]>> =
+  {
+    kind: ['kind', 'the kind of file', 'kind:tiff', FILE_KINDS],
+    flash: ['flash', 'whether the flash fired', 'flash:yes', ['yes', 'no']],
+    shape: ['shape', 'its shape as seen', 'shape:portrait', ['landscape', 'portrait', 'square']],
+    weekday: ['weekday', 'the day of the week it was taken on', 'weekday:sun', WEEKDAYS],
+    month: ['month', 'the month of the year it was taken in', 'month:jun', MONTHS],
+  };
+
+const DATES: Readonly<Record<DateId, [label: string, help: string, example: string]>> = {
+  taken: [
+    'taken',
+    'when the picture was taken: from a decade to a second, or a day counted from today',
+    'taken:2019-06',
+  ],
+  added: ['taken in', 'when it came into the catalogue', 'added:"last 7 days"'],
+  changed: ['changed', 'when its description was last changed in the catalogue', 'changed:today'],
+};
+
+/** Fields that a criterion of its own asks for in a better way, and which. */
+const COVERED: Partial<Record<FieldId, CriterionId>> = {
+  description: 'caption',
+  keywords: 'keyword',
+  rating: 'rating',
+  mark: 'mark',
+  dateCreated: 'taken',
+  position: 'near',
+};
+
+/** The fields that are asked for by their ids. */
+export const SEARCHED_FIELDS = FIELDS.filter(({ id }) => COVERED[id] === undefined);
+
+/** What `has:` and `missing:` may ask for. */
+const PRESENCES: readonly string[] = [
+  ...PARTS,
+  'position',
+  'dossier',
+  ...Object.keys(TEXTS).filter((id) => !['name', 'drive', 'path', 'caption'].includes(id)),
+  ...Object.keys(NUMBERS).filter((id) => !['rating', 'faces', 'size'].includes(id)),
+  'flash',
+  'shape',
+  'taken',
+  'changed',
+  ...SEARCHED_FIELDS.map(({ id }) => id),
+];
+
 export const OWN_CRITERIA: readonly Criterion[] = [
   {
     id: 'term',
@@ -76,39 +177,24 @@ export const OWN_CRITERIA: readonly Criterion[] = [
     help: 'has just this term, narrower ones left aside',
     example: 'only:Kites',
   },
-  {
-    id: 'keyword',
-    label: 'keyword',
-    type: 'text',
-    help: 'a keyword that came with the file and is no term yet; * and ? stand for any letters',
-    example: 'keyword:rok*',
-  },
-  {
-    id: 'name',
-    label: 'file name',
-    type: 'text',
-    help: 'the file name; * and ? stand for any letters',
-    example: 'name:SKM_20*',
-  },
-  {
-    id: 'caption',
-    label: 'caption',
-    type: 'text',
-    help: 'the description; * and ? stand for any letters',
-    example: 'caption:*harbour*',
-  },
-  { id: 'camera', label: 'camera', type: 'text', help: 'maker and model of the camera', example: 'camera:*Corvina*' },
-  { id: 'kind', label: 'kind', type: 'choice', help: 'the kind of file', example: 'kind:tiff', choices: FILE_KINDS },
-  { id: 'mark', label: 'mark', type: 'text', help: 'its mark; * and ? stand for any letters', example: 'mark:Print*' },
-  { id: 'rating', label: 'rating', type: 'number', help: '0 to 5, or -1 for rejected', example: 'rating:>=3' },
-  {
-    id: 'taken',
-    label: 'taken',
-    type: 'date',
-    help: 'when the picture was taken: a year, month, day or minute',
-    example: 'taken:2019-06',
-  },
-  { id: 'drive', label: 'drive', type: 'text', help: 'the drive by its label', example: 'drive:"Vault 1"' },
+  ...entries(TEXTS).map(([id, [label, help, example]]) => ({ id, label, type: 'text' as const, help, example })),
+  ...entries(CHOICES).map(([id, [label, help, example, choices]]) => ({
+    id,
+    label,
+    type: 'choice' as const,
+    help,
+    example,
+    choices,
+  })),
+  ...entries(DATES).map(([id, [label, help, example]]) => ({ id, label, type: 'date' as const, help, example })),
+  ...entries(NUMBERS).map(([id, [label, help, example, units]]) => ({
+    id,
+    label,
+    type: 'number' as const,
+    help,
+    example,
+    ...(units ? { units } : {}),
+  })),
   {
     id: 'within',
     label: 'within',
@@ -123,39 +209,59 @@ export const OWN_CRITERIA: readonly Criterion[] = [
     help: 'a folder without those below it, as drive and path',
     example: 'folder:"Vault 1/2019"',
   },
-  { id: 'accession', label: 'accession', type: 'number', help: 'the number of the taking-in', example: 'accession:4' },
+  {
+    id: 'near',
+    label: 'near',
+    type: 'area',
+    help: 'its position: latitude, longitude and radius; or south, west, north, east of a box; or corners of a polygon',
+    example: 'near:54.3,8.6,20km',
+  },
+  {
+    id: 'dossier',
+    label: 'dossier',
+    type: 'dossier',
+    help: 'is in the dossier or in one below it, by its name or path',
+    example: 'dossier:"Open day"',
+  },
+  {
+    id: 'described',
+    label: 'described',
+    type: 'search',
+    help: 'counts as described by a rule of the team, or by all of them: it has what the rule asks for, or the rule is not about it',
+    example: 'described:all',
+  },
+  {
+    id: 'search',
+    label: 'saved search',
+    type: 'search',
+    help: 'what a saved search finds',
+    example: 'search:"To caption"',
+  },
   {
     id: 'has',
     label: 'has',
-    type: 'choice',
-    help: 'the part of the description is there',
+    type: 'presence',
+    help: 'the part of the description, or the field, is there',
     example: 'has:terms',
-    choices: PARTS,
+    choices: PRESENCES,
   },
   {
     id: 'missing',
     label: 'missing',
-    type: 'choice',
-    help: 'the part of the description is not there',
+    type: 'presence',
+    help: 'the part of the description, or the field, is not there',
     example: 'missing:caption',
-    choices: PARTS,
+    choices: PRESENCES,
   },
   {
     id: 'is',
     label: 'is',
-    type: 'choice',
+    type: 'state',
     help: 'a state of the photo, its drive or its write-back',
     example: 'is:waiting',
     choices: STATES,
   },
 ];
-
-/** Fields that a criterion of its own asks for in a better way. */
-const COVERED = new Set<FieldId>(['description', 'keywords', 'rating', 'mark', 'dateCreated']);
-const TEXT_TYPES = new Set(['text', 'langAlt', 'uri']);
-
-/** The fields with texts that can be asked for by their ids. */
-export const SEARCHED_FIELDS = FIELDS.filter(({ id, type }) => TEXT_TYPES.has(type) && !COVERED.has(id));
 
 export const CRITERIA: readonly Criterion[] = [
   ...OWN_CRITERIA,
@@ -163,14 +269,18 @@ export const CRITERIA: readonly Criterion[] = [
     id,
     label: label.toLowerCase(),
     type: 'text' as const,
-    help: `the field ${label}; * and ? stand for any letters`,
+    help: `the field ${label}; ${WILDCARDS}`,
     example: `${id}:Saltmarsh*`,
   })),
 ];
 
 const byId = new Map<string, Criterion>(CRITERIA.map((criterion) => [criterion.id.toLowerCase(), criterion]));
+for (const [field, id] of entries(COVERED)) {
+  const criterion = byId.get(String(id).toLowerCase());
+  if (criterion && !byId.has(field.toLowerCase())) byId.set(field.toLowerCase(), criterion);
+}
 
-/** The criterion a name stands for. */
+/** The criterion a name stands for: its own, or the field that it covers. */
 export function criterionOf(name: string): Criterion | undefined {
   return byId.get(name.toLowerCase());
 }
@@ -182,4 +292,8 @@ export function criteriaTable(): string {
     '| --- | --- | --- |',
     ...CRITERIA.map(({ id, help, example }) => `| \`${id}\` | ${help} | \`${example}\` |`),
   ].join('\n');
+}
+
+function entries<Id extends string, Value>(table: Readonly<Partial<Record<Id, Value>>>): [Id, Value][] {
+  return Object.entries(table) as [Id, Value][];
 }

@@ -1,104 +1,85 @@
-// The meaning of a query, defined over plain objects without regard to speed. What searches a real catalogue must agree
-// with it, and tests hold them together on made-up catalogues.
+// The meaning of a query, defined over plain objects without regard to speed. The finder index and the SQL that search a real
+// catalogue must agree with it, and tests hold them together on made-up catalogues.
 
-import type { FieldValues } from '../metadata/fields';
-import { textsOf } from '../metadata/values';
-import type { OwnCriterionId, Part, State } from './criteria';
-import { dateInterval } from './dates';
+import { criterionOf, type CriterionId, type DateId, type NumberId, type State, type TextId } from './criteria';
+import { dateInterval, type DateInterval } from './dates';
+import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
+import { areaOf, contains } from './places';
 import type { CriterionQuery, Operator, Query } from './query';
+import { numberOf } from './units';
 import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from './words';
 
-export interface SearchableTerm {
-  /** Labels from the top term down to this one: at each level all labels, the preferred one first. */
-  path: string[][];
-  /** The same of broader terms that stand elsewhere in the tree. */
-  also?: string[][][];
-}
-
-/** A photo as searches see it. */
-export interface SearchablePhoto {
-  name: string;
-  /** File name, texts, keywords and names: what words are looked for in, each on its own. */
-  texts: string[];
-  caption: string;
-  camera: string;
-  kind: string;
-  keywords: string[];
-  fields: FieldValues;
-  terms: SearchableTerm[];
-  rating: number;
-  /** Empty for none. */
-  mark: string;
-  /** `YYYY-MM-DDTHH:MM:SS` or undefined. */
-  takenAt: string | undefined;
-  drive: string;
-  /** The folder's path on the drive, '' for the drive itself. */
-  folder: string;
-  accession: number | undefined;
-  parts: ReadonlySet<Part>;
-  states: ReadonlySet<State>;
-}
-
-/** Whether a photo meets a query. */
-export function evaluate(query: Query, photo: SearchablePhoto): boolean {
+/** Whether a photo meets a query. `today` is the day of asking, `YYYY-MM-DD`. Saved searches in it are to be opened first. */
+export function evaluate(query: Query, photo: SearchablePhoto, today: string): boolean {
   switch (query.kind) {
     case 'everything':
       return true;
     case 'all':
-      return query.of.every((part) => evaluate(part, photo));
+      return query.of.every((part) => evaluate(part, photo, today));
     case 'any':
-      return query.of.some((part) => evaluate(part, photo));
+      return query.of.some((part) => evaluate(part, photo, today));
     case 'not':
-      return !evaluate(query.of, photo);
+      return !evaluate(query.of, photo, today);
     case 'words':
       return patternsOf(query.text).every((pattern) => hasWord(photo, pattern));
     case 'phrase':
       return hasPhrase(photo, wordsOf(query.text));
     case 'criterion':
-      return meaningOf(query, photo);
+      return meaningOf(query, photo, today);
   }
 }
 
-function meaningOf(query: CriterionQuery, photo: SearchablePhoto): boolean {
-  const { criterion } = query;
-  if (isOwn(criterion)) return MEANINGS[criterion](photo, query);
-  return textsOf(photo.fields[criterion]).some((text) => textMatches(text, query.value));
+function meaningOf(query: CriterionQuery, photo: SearchablePhoto, today: string): boolean {
+  const { criterion, value } = query;
+  switch (criterionOf(criterion)?.type) {
+    case 'term':
+      return photo.terms.some(({ path, also = [] }) =>
+        criterion === 'only'
+          ? isNamed(path, value)
+          : [path, ...also].some((way) => way.some((_, i) => isNamed(way.slice(0, i + 1), value))),
+      );
+    case 'dossier':
+      return photo.dossiers.some((path) => path.some((_, i) => isDossierNamed(path.slice(0, i + 1), value)));
+    case 'text':
+    case 'choice':
+      return (photo.said[criterion as TextId] ?? []).some((text) => textMatches(text, value));
+    case 'number':
+      return compares(photo.numbers[criterion as NumberId], query);
+    case 'date':
+      return overlaps(photo.dates[criterion as DateId], dateBounds(query, today));
+    case 'folder':
+      return isInFolder(photo, value, criterion === 'within');
+    case 'area':
+      return photo.position !== undefined && contains(areaOf(value) ?? NOWHERE, photo.position);
+    case 'presence':
+      return isPresent(value.toLowerCase(), photo) === (criterion === 'has');
+    case 'state':
+      return photo.states.has(value.toLowerCase() as State);
+    case 'search':
+    case undefined:
+      return false;
+  }
 }
 
-function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterionId {
-  return criterion in MEANINGS;
-}
-
-const MEANINGS: Record<OwnCriterionId, (photo: SearchablePhoto, query: CriterionQuery) => boolean> = {
-  term: (photo, { value }) =>
-    photo.terms.some(({ path, also = [] }) =>
-      [path, ...also].some((way) => way.some((_, i) => isNamed(way.slice(0, i + 1), value))),
-    ),
-  only: (photo, { value }) => photo.terms.some(({ path }) => isNamed(path, value)),
-  keyword: (photo, { value }) => photo.keywords.some((keyword) => textMatches(keyword, value)),
-  name: (photo, { value }) => textMatches(photo.name, value),
-  caption: (photo, { value }) => photo.caption !== '' && textMatches(photo.caption, value),
-  camera: (photo, { value }) => photo.camera !== '' && textMatches(photo.camera, value),
-  kind: (photo, { value }) => photo.kind === value.toLowerCase(),
-  mark: (photo, { value }) => photo.mark !== '' && textMatches(photo.mark, value),
-  rating: (photo, query) => compares(photo.rating, query),
-  taken: (photo, query) => photo.takenAt !== undefined && takenIn(photo.takenAt, query),
-  drive: (photo, { value }) => textMatches(photo.drive, value),
-  within: (photo, { value }) => `${folderPath(photo)}/`.startsWith(`${value.replace(/\/+$/, '')}/`),
-  folder: (photo, { value }) => folderPath(photo) === value.replace(/\/+$/, ''),
-  accession: (photo, query) => photo.accession !== undefined && compares(photo.accession, query),
-  has: (photo, { value }) => photo.parts.has(value.toLowerCase() as Part),
-  missing: (photo, { value }) => !photo.parts.has(value.toLowerCase() as Part),
-  is: (photo, { value }) => photo.states.has(value.toLowerCase() as State),
-};
+const NOWHERE = { kind: 'polygon', corners: [] } as const satisfies { kind: 'polygon'; corners: [] };
 
 /** A term is named by one of its labels, or by a path whose steps are labels one below the other, ending at it: `Kites/Delta`. */
-function isNamed(path: string[][], name: string): boolean {
-  const sameLabel = (labels: string[] | undefined, step: string) =>
+function isNamed(path: readonly (readonly string[])[], name: string): boolean {
+  const sameLabel = (labels: readonly string[] | undefined, step: string) =>
     labels?.some((label) => foldText(label) === foldText(step)) ?? false;
   if (sameLabel(path.at(-1), name)) return true;
   const steps = name.split('/');
   return steps.length <= path.length && steps.every((step, i) => sameLabel(path[path.length - steps.length + i], step));
+}
+
+/** With / in front the whole path is meant. */
+function isDossierNamed(path: readonly string[], name: string): boolean {
+  return name.startsWith('/')
+    ? foldText(`/${path.join('/')}`) === foldText(name)
+    : isNamed(
+        path.map((step) => [step]),
+        name,
+      );
 }
 
 /** Words stand in the photo's own texts or in any label of a term it has, or of a broader one. */
@@ -118,49 +99,90 @@ function searchedTexts(photo: SearchablePhoto): string[] {
   return [...photo.texts, ...photo.terms.flatMap(({ path, also = [] }) => [path, ...also].flat(2))];
 }
 
-function folderPath(photo: SearchablePhoto): string {
-  return photo.folder === '' ? photo.drive : `${photo.drive}/${photo.folder}`;
+function isInFolder({ drive, folder }: SearchablePhoto, value: string, withBelow: boolean): boolean {
+  const [path, asked] = [folderText(drive, folder), value.replace(/\/+$/, '')];
+  return withBelow ? `${path}/`.startsWith(`${asked}/`) : path === asked;
 }
 
-const COMPARISONS: Record<Exclude<Operator, '..'>, (a: number, b: number) => boolean> = {
-  '=': (a, b) => a === b,
-  '>': (a, b) => a > b,
-  '>=': (a, b) => a >= b,
-  '<': (a, b) => a < b,
-  '<=': (a, b) => a <= b,
-};
-
-function compares(number: number, { operator, value, to }: CriterionQuery): boolean {
-  if (operator === '..') return number >= Number(value) && number <= Number(to);
-  return COMPARISONS[operator](number, Number(value));
+/** Whether a part of the description, or what a criterion asks for, is there. */
+function isPresent(id: string, photo: SearchablePhoto): boolean {
+  const special: Record<string, (() => boolean) | undefined> = {
+    terms: () => photo.terms.length > 0,
+    people: () => isSaid('person', photo),
+    location: () => isSaid('place', photo) || photo.position !== undefined,
+    keywords: () => isSaid('keyword', photo),
+    date: () => photo.dates.taken !== undefined,
+    rating: () => (photo.numbers.rating ?? 0) !== 0,
+    position: () => photo.position !== undefined,
+    dossier: () => photo.dossiers.length > 0,
+  };
+  const meaning = special[id];
+  if (meaning) return meaning();
+  const criterion = criterionOf(id);
+  if (criterion?.type === 'number') return photo.numbers[criterion.id as NumberId] !== undefined;
+  if (criterion?.type === 'date') return photo.dates[criterion.id as DateId] !== undefined;
+  return criterion !== undefined && isSaid(criterion.id, photo);
 }
 
-/** Times compare as text, since all are written alike. A comparison is with the whole interval: after 2018 is from 2019 on. */
-function takenIn(time: string, { operator, value, to }: CriterionQuery): boolean {
-  const bounds = dateBounds({ operator, value, to });
-  return (
-    bounds !== undefined &&
-    (bounds.from === undefined || time >= bounds.from) &&
-    (bounds.to === undefined || time < bounds.to)
-  );
+function isSaid(id: CriterionId, photo: SearchablePhoto): boolean {
+  return (photo.said[id as TextId] ?? []).length > 0;
 }
 
-/** The half-open interval of time that a date criterion asks for; undefined when its value is no date. */
-export function dateBounds({
+/** The closed interval of numbers that a criterion asks for; its ends are left out where `open`. Undefined when its value is no number. */
+export function numberBounds({
+  criterion,
   operator,
   value,
   to,
-}: Pick<CriterionQuery, 'operator' | 'value' | 'to'>): { from?: string; to?: string } | undefined {
-  const first = dateInterval(value);
-  const last = operator === '..' ? dateInterval(to ?? '') : first;
+}: Pick<CriterionQuery, 'criterion' | 'operator' | 'value' | 'to'>):
+  { from: number; to: number; openFrom: boolean; openTo: boolean } | undefined {
+  const units = criterionOf(criterion)?.units;
+  // In "24..70mm" the unit holds for both.
+  const unit = operator === '..' ? (/[\p{L}°]+$/u.exec(to ?? '')?.[0] ?? '') : '';
+  const first = numberOf(/\p{L}$/u.test(value) ? value : value + unit, units);
+  const last = operator === '..' ? numberOf(to ?? '', units) : first;
+  if (first === undefined || last === undefined) return undefined;
+  const from = operator === '<' || operator === '<=' ? -Infinity : first;
+  const until = operator === '>' || operator === '>=' ? Infinity : last;
+  return { from, to: until, openFrom: operator === '>', openTo: operator === '<' };
+}
+
+function compares(number: number | undefined, query: CriterionQuery): boolean {
+  const bounds = numberBounds(query);
+  if (number === undefined || !bounds) return false;
+  const above = bounds.openFrom ? number > bounds.from : number >= bounds.from;
+  const below = bounds.openTo ? number < bounds.to : number <= bounds.to;
+  return above && below;
+}
+
+/** Times compare as text, since all are written alike. What is uncertain meets what it overlaps. */
+function overlaps(span: TimeSpan | undefined, bounds: DateInterval | undefined): boolean {
+  if (!span || !bounds) return false;
+  const started = bounds.to === undefined || span.from < bounds.to;
+  const notOver =
+    bounds.from === undefined || (span.until === undefined ? span.from >= bounds.from : span.until > bounds.from);
+  return started && notOver;
+}
+
+/** The half-open interval of time that a date criterion asks for; undefined when its value is no date. After 2018 is from 2019 on. */
+export function dateBounds(
+  { operator, value, to }: Pick<CriterionQuery, 'operator' | 'value' | 'to'>,
+  today: string,
+): DateInterval | undefined {
+  const first = dateInterval(value, today);
+  const last = operator === '..' ? dateInterval(to ?? '', today) : first;
   if (!first || !last) return undefined;
-  const bounds: Record<Operator, { from?: string; to?: string }> = {
-    '=': first,
-    '..': { from: first.from, to: last.to },
-    '>': { from: first.to },
-    '>=': { from: first.from },
-    '<': { to: first.from },
-    '<=': { to: first.to },
+  const ends: Record<Operator, [from: string | undefined, to: string | undefined] | undefined> = {
+    '=': [first.from, first.to],
+    '..': [first.from, last.to],
+    // Nothing comes after what has no end.
+    '>': first.to === undefined ? undefined : [first.to, undefined],
+    '>=': [first.from, undefined],
+    '<': first.from === undefined ? undefined : [undefined, first.from],
+    '<=': [undefined, first.to],
   };
-  return bounds[operator];
+  const bounds = ends[operator];
+  if (!bounds) return undefined;
+  const [from, until] = bounds;
+  return { ...(from === undefined ? {} : { from }), ...(until === undefined ? {} : { to: until }) };
 }

@@ -8,8 +8,10 @@
 // Reading never fails: what can’t be understood is left out and named in `errors` with its place, so half-typed text
 // still finds something.
 
-import { criterionOf, OWN_CRITERIA, type Criterion } from './criteria';
-import { dateInterval } from './dates';
+import { criterionOf, OWN_CRITERIA, type Criterion, type CriterionType } from './criteria';
+import { isDate } from './dates';
+import { numberBounds } from './evaluate';
+import { areaOf } from './places';
 import { allOf, conjuncts, type Operator, type Query } from './query';
 import { patternsOf } from './words';
 
@@ -26,6 +28,7 @@ export interface ParsedQuery {
 }
 
 const MAX_NESTING = 50;
+const MAX_CONDITIONS = 1000;
 
 /** What a text asks for. */
 export function parseQuery(text: string): ParsedQuery {
@@ -62,14 +65,6 @@ export function tokensOf(text: string): string[] {
   );
 }
 
-/** The text that asks for what `text` asks and for `more` as well. */
-export function narrowText(text: string, more: Query): string {
-  const { query } = parseQuery(text);
-  const added = queryText(more);
-  if (conjuncts(query).some((part) => queryText(part) === added)) return queryText(query);
-  return queryText(allOf([query, more]));
-}
-
 function nested(query: Query, brackets: boolean): string {
   return brackets ? `(${queryText(query)})` : queryText(query);
 }
@@ -88,9 +83,15 @@ function quoteIfNeeded(text: string): string {
 class Parser {
   private at = 0;
   private depth = 0;
+  private conditions = 0;
   private readonly errors: QueryError[] = [];
 
-  constructor(private readonly text: string) {}
+  private readonly text: string;
+
+  constructor(text: string) {
+    // PostgreSQL has no text with it.
+    this.text = text.replaceAll('\0', '');
+  }
 
   parse(): ParsedQuery {
     const parts: Query[] = [];
@@ -160,6 +161,11 @@ class Parser {
 
   private leaf(): Query {
     const start = this.at;
+    if (++this.conditions > MAX_CONDITIONS) {
+      this.fail(start, 1, `a query has at most ${MAX_CONDITIONS} conditions; what comes after is left out`);
+      this.at = this.text.length;
+      return { kind: 'everything' };
+    }
     if (this.text[start] === '"') {
       const text = this.quoted().trim();
       return text === '' ? { kind: 'everything' } : { kind: 'phrase', text };
@@ -196,7 +202,7 @@ class Parser {
       query.operator = '..';
       query.to = this.value();
     }
-    const problem = problemOf(of, query.operator, value, query.to);
+    const problem = problemOf(of, query);
     if (!problem) return query;
     this.fail(start, this.at - start, problem);
     return { kind: 'everything' };
@@ -252,25 +258,45 @@ class Parser {
   }
 }
 
-const NUMBER = /^-?\d+(\.\d+)?$/;
+/** Of each type of criterion: what is wrong with its values, in words, if anything. */
+const PROBLEMS: Partial<
+  Record<CriterionType, (criterion: Criterion, values: readonly string[], query: Asked) => string | undefined>
+> = {
+  number: (criterion, _, query) =>
+    numberBounds({ ...query, criterion: criterion.id })
+      ? undefined
+      : `“${criterion.id}” takes a number${criterion.units ? ` in ${listed(Object.keys(criterion.units), 'or')}` : ''}, like ${criterion.example}`,
+  date: ({ id, example }, values) =>
+    values.every(isDate)
+      ? undefined
+      : `“${id}” takes a date, like ${example}, ${id}:2018..2019, ${id}:193X or ${id}:"last 7 days"`,
+  area: ({ id, example }, [value = '']) =>
+    areaOf(value)
+      ? undefined
+      : `“${id}” takes latitude, longitude and radius, or the four sides of a box, or corners, like ${example}`,
+  choice: notOneOf,
+  state: notOneOf,
+  presence: notOneOf,
+};
+
+type Asked = { operator: Operator; value: string; to?: string };
+
+function notOneOf({ id, choices = [] }: Criterion, values: readonly string[]): string | undefined {
+  const known = (text: string) => choices.some((choice) => choice.toLowerCase() === text.toLowerCase());
+  return values.every(known) ? undefined : `“${id}” takes one of ${listed(choices.slice(0, 24), 'or')}`;
+}
+
+function listed(words: readonly string[], last: string): string {
+  return words.length < 2 ? words.join('') : `${words.slice(0, -1).join(', ')} ${last} ${words.at(-1) ?? ''}`;
+}
 
 /** What is wrong with a criterion's value, in words, if anything. */
-function problemOf(
-  criterion: Criterion,
-  operator: Operator,
-  value: string,
-  to: string | undefined,
-): string | undefined {
-  const values = to === undefined ? [value] : [value, to];
+function problemOf(criterion: Criterion, query: Asked): string | undefined {
+  const values = query.to === undefined ? [query.value] : [query.value, query.to];
   if (values.includes('')) return `after “${criterion.id}:” a value is missing, like ${criterion.example}`;
-  if (criterion.type === 'number' && !values.every((text) => NUMBER.test(text)))
-    return `“${criterion.id}” takes a number, like ${criterion.example}`;
-  if (criterion.type === 'date' && !values.every((text) => dateInterval(text)))
-    return `“${criterion.id}” takes a date, like ${criterion.example} or ${criterion.id}:2018..2019`;
-  if (criterion.type === 'choice' && !values.every((text) => criterion.choices?.includes(text.toLowerCase()))) {
-    return `“${criterion.id}” takes one of ${criterion.choices?.join(', ')}`;
-  }
-  if (operator !== '=' && criterion.type !== 'number' && criterion.type !== 'date')
+  const problem = PROBLEMS[criterion.type]?.(criterion, values, query);
+  if (problem) return problem;
+  if (query.operator !== '=' && criterion.type !== 'number' && criterion.type !== 'date')
     return `“${criterion.id}” can’t be compared, only named, like ${criterion.example}`;
   return undefined;
 }

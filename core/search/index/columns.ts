@@ -1,0 +1,266 @@
+// Columns: what each photo has, by ordinal. A photo has one value, or a list of them.
+
+import { PhotoSet } from './photoSet';
+
+type Numbers = Int32Array | Float64Array;
+
+/** The array with room for at least `size`, what is new filled with `empty`. */
+export function grown<Values extends Numbers>(values: Values, size: number, empty: number): Values {
+  if (values.length >= size) return values;
+  const kind = values.constructor as new (length: number) => Values;
+  const larger = new kind(Math.max(1024, size, Math.ceil(values.length * 1.5)));
+  larger.set(values);
+  larger.fill(empty, values.length);
+  return larger;
+}
+
+/** One number a photo; -1 for none. */
+export class ValueColumn {
+  values = new Int32Array(0);
+
+  set(ordinal: number, value: number): void {
+    this.values = grown(this.values, ordinal + 1, -1);
+    this.values[ordinal] = value;
+  }
+
+  get(ordinal: number): number {
+    return this.values[ordinal] ?? -1;
+  }
+
+  /** The photos whose value is one of those. */
+  having(wanted: Iterable<number>, size: number): PhotoSet {
+    const found = new PhotoSet(size);
+    const { bits } = found;
+    const { values } = this;
+    const list = [...wanted];
+    const mask = maskOf(list);
+    const end = list.length === 0 ? 0 : Math.min(size, values.length);
+    // 32 photos make one number: it is written once.
+    for (let ordinal = 0, at = 0; ordinal < end; at++) {
+      let word = 0;
+      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
+        if (mask[values[ordinal] ?? 0] === 1) word |= 1 << (ordinal & 31);
+      bits[at] = word;
+    }
+    return found;
+  }
+}
+
+/** One measure or moment a photo; NaN for none. */
+export class MeasureColumn {
+  values = new Float64Array(0);
+
+  set(ordinal: number, value: number | undefined): void {
+    if (value === undefined && ordinal >= this.values.length) return;
+    this.values = grown(this.values, ordinal + 1, NaN);
+    this.values[ordinal] = value ?? NaN;
+  }
+
+  get(ordinal: number): number {
+    return this.values[ordinal] ?? NaN;
+  }
+
+  /** The photos whose value is from one limit up to another, both included. */
+  between(from: number, to: number, size: number): PhotoSet {
+    const found = new PhotoSet(size);
+    const { bits } = found;
+    const { values } = this;
+    const end = Math.min(size, values.length);
+    for (let ordinal = 0, at = 0; ordinal < end; at++) {
+      let word = 0;
+      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++) {
+        const value = values[ordinal] ?? NaN;
+        if (value >= from && value <= to) word |= 1 << (ordinal & 31);
+      }
+      bits[at] = word;
+    }
+    return found;
+  }
+
+  /** The photos that have a value. */
+  known(size: number): PhotoSet {
+    return this.between(-Infinity, Infinity, size);
+  }
+}
+
+const MOST_CHANGED = 4000;
+const NOTHING = new Int32Array(0);
+
+/**
+ * A list of numbers a photo. What was there when it was last packed stands one after the other, and turned round as the
+ * photos of each number; what was set since is kept apart, and packed when it is much.
+ */
+export class ListColumn {
+  /** Of photo n the values from offsets[n] up to offsets[n + 1]. */
+  private offsets = new Int32Array(1024);
+  private values = new Int32Array(4096);
+  private packed = 0;
+  private readonly changed = new Map<number, Int32Array>();
+  private turned: { offsets: Int32Array; ordinals: Int32Array } | undefined;
+
+  set(ordinal: number, values: readonly number[]): void {
+    // Once it is turned round, adding to the packed part would mean to turn all of it again.
+    if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.append(ordinal, values);
+    this.changed.set(ordinal, values.length === 0 ? NOTHING : Int32Array.from(values));
+    if (this.changed.size > Math.max(MOST_CHANGED, this.packed / 16)) this.pack();
+  }
+
+  /** Calls back for each value of a photo. */
+  forEach(ordinal: number, call: (value: number) => void): void {
+    const changed = this.changed.size === 0 ? undefined : this.changed.get(ordinal);
+    if (changed) {
+      for (let i = 0; i < changed.length; i++) call(changed[i] ?? 0);
+      return;
+    }
+    if (ordinal >= this.packed) return;
+    const end = this.offsets[ordinal + 1] ?? 0;
+    for (let i = this.offsets[ordinal] ?? 0; i < end; i++) call(this.values[i] ?? 0);
+  }
+
+  /** Calls back for each photo with the stretch of an array where its values stand. */
+  forEachList(ordinals: Int32Array, call: (values: Int32Array, start: number, end: number) => void): void {
+    const { offsets, values, packed, changed } = this;
+    for (let i = 0; i < ordinals.length; i++) {
+      const ordinal = ordinals[i] ?? 0;
+      const own = changed.size === 0 ? undefined : changed.get(ordinal);
+      if (own) call(own, 0, own.length);
+      else if (ordinal < packed) call(values, offsets[ordinal] ?? 0, offsets[ordinal + 1] ?? 0);
+      else call(NOTHING, 0, 0);
+    }
+  }
+
+  get(ordinal: number): number[] {
+    const values: number[] = [];
+    this.forEach(ordinal, (value) => values.push(value));
+    return values;
+  }
+
+  /** The photos that have one of those values. */
+  having(wanted: Iterable<number>, size: number): PhotoSet {
+    const found = new PhotoSet(size);
+    const list = [...wanted];
+    if (list.length === 0) return found;
+    const { bits } = found;
+    const { offsets, ordinals } = (this.turned ??= this.turn());
+    for (const value of list) {
+      const end = offsets[value + 1] ?? offsets[value] ?? 0;
+      for (let i = offsets[value] ?? 0; i < end; i++) {
+        const ordinal = ordinals[i] ?? 0;
+        const at = ordinal >>> 5;
+        bits[at] = (bits[at] ?? 0) | (1 << (ordinal & 31));
+      }
+    }
+    if (this.changed.size > 0) {
+      const mask = maskOf(list);
+      for (const [ordinal, values] of this.changed) {
+        if (values.some((value) => mask[value] === 1)) found.add(ordinal);
+        else found.delete(ordinal);
+      }
+    }
+    return found;
+  }
+
+  /** The photos that have any value. */
+  havingAny(size: number): PhotoSet {
+    const found = new PhotoSet(size);
+    const { offsets } = this;
+    for (let ordinal = 0; ordinal < this.packed; ordinal++)
+      if (offsets[ordinal] !== offsets[ordinal + 1]) found.add(ordinal);
+    for (const [ordinal, values] of this.changed) {
+      if (values.length > 0) found.add(ordinal);
+      else found.delete(ordinal);
+    }
+    return found;
+  }
+
+  private append(ordinal: number, values: readonly number[]): void {
+    this.turned = undefined;
+    this.offsets = grown(this.offsets, ordinal + 2, 0);
+    const start = this.offsets[this.packed] ?? 0;
+    for (let n = this.packed; n <= ordinal; n++) this.offsets[n] = start;
+    this.values = grown(this.values, start + values.length, 0);
+    this.values.set(values, start);
+    this.offsets[ordinal + 1] = start + values.length;
+    this.packed = ordinal + 1;
+  }
+
+  /** Puts what was set since among the rest: what lies between two changed photos is copied in one piece. */
+  private pack(): void {
+    const changed = Int32Array.from(this.changed.keys()).sort();
+    const { offsets: oldOffsets, values: oldValues, packed } = this;
+    const size = Math.max(packed, (changed.at(-1) ?? -1) + 1);
+    let room = oldOffsets[packed] ?? 0;
+    for (const values of this.changed.values()) room += values.length;
+    const offsets = new Int32Array(size + 1);
+    const values = new Int32Array(room);
+    let at = 0;
+    let next = 0;
+    const copyUpTo = (end: number) => {
+      const stop = Math.min(end, packed);
+      if (next < stop) {
+        const [from, to] = [oldOffsets[next] ?? 0, oldOffsets[stop] ?? 0];
+        values.set(oldValues.subarray(from, to), at);
+        for (let ordinal = next; ordinal < stop; ordinal++) offsets[ordinal] = (oldOffsets[ordinal] ?? 0) - from + at;
+        at += to - from;
+        next = stop;
+      }
+      for (; next < end; next++) offsets[next] = at;
+    };
+    for (const ordinal of changed) {
+      copyUpTo(ordinal);
+      const own = this.changed.get(ordinal) ?? NOTHING;
+      offsets[ordinal] = at;
+      values.set(own, at);
+      at += own.length;
+      next = ordinal + 1;
+    }
+    copyUpTo(size);
+    offsets[size] = at;
+    this.offsets = offsets;
+    this.values = values;
+    this.packed = size;
+    this.changed.clear();
+    this.turned = undefined;
+  }
+
+  /** Sorts by value, counting (D. E. Knuth, TAOCP 3, section 5.2, algorithm D). */
+  private turn(): { offsets: Int32Array; ordinals: Int32Array } {
+    const { values, packed } = this;
+    const length = this.offsets[packed] ?? 0;
+    let most = -1;
+    for (let i = 0; i < length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
+    const offsets = new Int32Array(most + 2);
+    for (let i = 0; i < length; i++) offsets[(values[i] ?? 0) + 1] = (offsets[(values[i] ?? 0) + 1] ?? 0) + 1;
+    for (let value = 0; value <= most; value++) offsets[value + 1] = (offsets[value + 1] ?? 0) + (offsets[value] ?? 0);
+    const next = offsets.slice();
+    const ordinals = new Int32Array(length);
+    for (let ordinal = 0; ordinal < packed; ordinal++) {
+      const end = this.offsets[ordinal + 1] ?? 0;
+      for (let i = this.offsets[ordinal] ?? 0; i < end; i++) {
+        const value = values[i] ?? 0;
+        const place = next[value] ?? 0;
+        ordinals[place] = ordinal;
+        next[value] = place + 1;
+      }
+    }
+    return { offsets, ordinals };
+  }
+}
+
+/** One at each number that is wanted. */
+function maskOf(wanted: readonly number[]): Uint8Array {
+  let most = 0;
+  for (const value of wanted) if (value > most) most = value;
+  const mask = new Uint8Array(most + 1);
+  for (const value of wanted) mask[value] = 1;
+  return mask;
+}
+
+/** The next number above (or below) one that a number can be (IEEE 754-2019, section 5.3.1). */
+export function beside(value: number, above: boolean): number {
+  if (!Number.isFinite(value)) return value;
+  if (value === 0) return above ? Number.MIN_VALUE : -Number.MIN_VALUE;
+  const bits = new BigInt64Array(new Float64Array([value]).buffer);
+  bits[0] = (bits[0] ?? 0n) + (above === value > 0 ? 1n : -1n);
+  return new Float64Array(bits.buffer)[0] ?? value;
+}

@@ -1,0 +1,489 @@
+// Counting what the photos of a result have: how many of each value of a facet, and how many by time. A closed bundle counts
+// once for each value that any of its photos in the result has, since that is what narrowing to the value would find.
+
+import type { TextId } from '../criteria';
+import type { FacetId } from '../facets';
+import type { ListColumn } from './columns';
+import type { FinderIndex } from './finderIndex';
+import { type PhotoSet } from './photoSet';
+
+export interface ValueCount {
+  /** As it stands behind the criterion in a query. */
+  value: string;
+  label: string;
+  photos: number;
+}
+
+export interface Counted {
+  /** The most frequent first. */
+  values: ValueCount[];
+  /** How many different values there are. */
+  distinct: number;
+}
+
+/** The photos that meet a query: those that are shown, and those behind the leads of closed bundles. */
+export interface Met {
+  visible: PhotoSet;
+  hidden: PhotoSet;
+}
+
+/** Values by number: which a photo has, each once, and what each is. */
+interface Values {
+  size: number;
+  /** Adds one to the count of each value of each photo. */
+  count: (ordinals: Int32Array, counts: Int32Array) => void;
+  of: (ordinal: number) => number[];
+  name: (value: number) => { value: string; label: string };
+}
+
+export type CountedFacet = Exclude<FacetId, 'term'>;
+
+/** How many photos of a result have each value of a facet: the most frequent, at most `most` of those whose label meets a test. */
+export function countValues(
+  index: FinderIndex,
+  facet: CountedFacet,
+  met: Met,
+  most: number,
+  wanted?: (label: string) => boolean,
+): Counted {
+  const values = index.kept(`values of ${facet}`, () => VALUES[facet](index));
+  return named(values, count(index, facet, values, met), most, wanted);
+}
+
+/** The same for what photos say of any criterion of texts. */
+export function countTexts(
+  index: FinderIndex,
+  criterion: TextId,
+  met: Met,
+  most: number,
+  wanted?: (label: string) => boolean,
+): Counted {
+  const values = index.kept(`texts of ${criterion}`, () => said(index, criterion));
+  return named(values, count(index, `texts of ${criterion}`, values, met), most, wanted);
+}
+
+/** How many have each term or one of its narrower ones, by the id of the term. */
+function countTerms(index: FinderIndex, met: Met): Int32Array {
+  const values = index.kept('values of term', () => termValues(index));
+  return count(index, 'term', values, met);
+}
+
+/** In one pass so many terms are counted as there are bits. */
+const AT_ONCE = 31;
+
+/** How many have each of some terms or one of its narrower ones, in the order of the ids. */
+export function countSomeTerms(index: FinderIndex, ids: readonly number[], met: Met): number[] {
+  if (ids.length > AT_ONCE * 8) {
+    const counts = countTerms(index, met);
+    return ids.map((id) => counts[id] ?? 0);
+  }
+  const found: number[] = [];
+  for (let at = 0; at < ids.length; at += AT_ONCE) {
+    const some = ids.slice(at, at + AT_ONCE);
+    found.push(
+      ...count(
+        index,
+        `terms ${some.join()}`,
+        index.kept(`terms ${some.join()}`, () => bitValues(index, some)),
+        met,
+      ),
+    );
+  }
+  return found;
+}
+
+/** Of each term the bits of those that are broader, or itself: those of all terms of a photo together are what it has. */
+function bitValues(index: FinderIndex, some: readonly number[]): Values {
+  const { offsets, ids, size } = index.terms.broader();
+  const bits = new Int32Array(size);
+  const places = new Map(some.map((id, i) => [id, i]));
+  for (let term = 0; term < size; term++)
+    for (let k = offsets[term] ?? 0; k < (offsets[term + 1] ?? 0); k++) {
+      const place = places.get(ids[k] ?? 0);
+      if (place !== undefined) bits[term] = (bits[term] ?? 0) | (1 << place);
+    }
+  return {
+    size: some.length,
+    count: (ordinals, counts) =>
+      index.termIds.forEachList(ordinals, (values, start, end) => {
+        let all = 0;
+        for (let i = start; i < end; i++) all |= bits[values[i] ?? 0] ?? 0;
+        while (all !== 0) {
+          const lowest = all & -all;
+          const place = 31 - Math.clz32(lowest);
+          counts[place] = (counts[place] ?? 0) + 1;
+          all ^= lowest;
+        }
+      }),
+    of: (ordinal) => {
+      const all = index.termIds.get(ordinal).reduce((found, id) => found | (bits[id] ?? 0), 0);
+      return some.flatMap((_, place) => (((all >>> place) & 1) === 1 ? [place] : []));
+    },
+    name: (place) => ({ value: String(some[place]), label: String(some[place]) }),
+  };
+}
+
+/** What a choice of photos has, each photo counted for itself: directly given terms, terms with narrower ones, free keywords, folders. */
+export interface Description {
+  photos: number;
+  terms: Map<number, number>;
+  within: Map<number, number>;
+  keywords: ValueCount[];
+  folders: Map<number, number>;
+}
+
+/** Describes a choice of photos, with the `most` frequent of its free keywords. */
+export function describePhotos(index: FinderIndex, chosen: PhotoSet, most: number): Description {
+  const ordinals = chosen.ordinals();
+  const counted = (values: Values) => {
+    const counts = new Int32Array(values.size);
+    values.count(ordinals, counts);
+    return counts;
+  };
+  const keywords = said(index, 'keyword');
+  return {
+    photos: ordinals.length,
+    terms: presentOf(counted(listValues(index.termIds, index.terms.broader().size))),
+    within: presentOf(counted(index.kept('values of term', () => termValues(index)))),
+    keywords: named(keywords, counted(keywords), most).values,
+    folders: presentOf(counted(VALUES.folder(index))),
+  };
+}
+
+/** How many photos of a result overlap each stretch between two bounds, which ascend, in seconds. `byTime` has all ordinals by time. */
+export function countByTime(
+  index: FinderIndex,
+  bounds: readonly number[],
+  { visible, hidden }: Met,
+  byTime: Int32Array,
+): number[] {
+  const counts = new Int32Array(Math.max(0, bounds.length - 1));
+  const from = index.taken.from.values;
+  const until = index.taken.until.values;
+  const last = bounds.length - 1;
+  const stretchesFrom = (first: number, start: number, end: number, call: (stretch: number) => void) => {
+    for (let i = first; i < last && (bounds[i] ?? 0) < end; i++) if ((bounds[i + 1] ?? 0) > start) call(i);
+  };
+  const { bits } = visible;
+  let at = 0;
+  for (let i = 0; i < byTime.length; i++) {
+    const ordinal = byTime[i] ?? 0;
+    if ((((bits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1) === 0) continue;
+    const start = from[ordinal] ?? NaN;
+    const end = until[ordinal] ?? NaN;
+    if (Number.isNaN(start)) break;
+    while (at < last && (bounds[at + 1] ?? 0) <= start) at++;
+    if (end - start <= 1) {
+      if (at < last && start >= (bounds[at] ?? 0)) counts[at] = (counts[at] ?? 0) + 1;
+    } else stretchesFrom(at, start, end, (stretch) => (counts[stretch] = (counts[stretch] ?? 0) + 1));
+  }
+  countHidden(index, visible, hidden, counts, (ordinal) => {
+    const found: number[] = [];
+    stretchesFrom(0, from[ordinal] ?? NaN, until[ordinal] ?? NaN, (stretch) => found.push(stretch));
+    return found;
+  });
+  return Array.from(counts);
+}
+
+function count(index: FinderIndex, name: string, values: Values, { visible, hidden }: Met): Int32Array {
+  const counts = countVisible(index, name, values, visible);
+  countHidden(index, visible, hidden, counts, values.of);
+  return counts;
+}
+
+/** Of more than half of all photos it is quicker to count the others. */
+function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
+  const base = index.kept('not folded', () => index.live().without(index.folded()));
+  const counts = new Int32Array(values.size);
+  if (visible.count() * 2 <= base.count()) {
+    values.count(ordinalsOf(visible), counts);
+    return counts;
+  }
+  const total = index.kept(`counts of ${name}`, () => {
+    const all = new Int32Array(values.size);
+    values.count(base.ordinals(), all);
+    return all;
+  });
+  values.count(base.without(visible).ordinals(), counts);
+  for (let value = 0; value < counts.length; value++) counts[value] = (total[value] ?? 0) - (counts[value] ?? 0);
+  return counts;
+}
+
+const knownOrdinals = new WeakMap<PhotoSet, Int32Array>();
+
+/** The ordinals of a set that is not altered any more: facets ask for them one after the other. */
+function ordinalsOf(set: PhotoSet): Int32Array {
+  let known = knownOrdinals.get(set);
+  if (!known) {
+    known = set.ordinals();
+    knownOrdinals.set(set, known);
+  }
+  return known;
+}
+
+/** Counts what photos behind leads have, where neither the lead nor another one before has it. */
+function countHidden(
+  index: FinderIndex,
+  visible: PhotoSet,
+  hidden: PhotoSet,
+  counts: Int32Array,
+  valuesOf: (ordinal: number) => number[],
+): void {
+  const ofLead = new Map<number, Set<number>>();
+  hidden.forEach((ordinal) => {
+    const lead = index.ordinalOf(index.foldedInto.get(ordinal));
+    const known = ofLead.get(lead) ?? new Set(visible.has(lead) ? valuesOf(lead) : []);
+    ofLead.set(lead, known);
+    for (const value of valuesOf(ordinal)) {
+      if (known.has(value)) continue;
+      known.add(value);
+      counts[value] = (counts[value] ?? 0) + 1;
+    }
+  });
+}
+
+/** The most frequent values by name, those of one count by their label. */
+function named(values: Values, counts: Int32Array, most: number, wanted?: (label: string) => boolean): Counted {
+  const present: number[] = [];
+  for (let value = 0; value < counts.length; value++) if ((counts[value] ?? 0) > 0) present.push(value);
+  const candidates = wanted ? present.filter((value) => wanted(values.name(value).label)) : present;
+  const fewest =
+    Int32Array.from(candidates, (value) => counts[value] ?? 0)
+      .sort()
+      .at(-most) ?? 0;
+  const above = candidates.filter((value) => (counts[value] ?? 0) > fewest);
+  const even = candidates.filter((value) => (counts[value] ?? 0) === fewest);
+  const found = [...above, ...firstByLabel(values, even, most - above.length)]
+    .map((value) => ({ ...values.name(value), photos: counts[value] ?? 0 }))
+    .sort((a, b) => b.photos - a.photos || compareLabels(a.label, b.label));
+  return { values: found, distinct: candidates.length };
+}
+
+/** The values whose labels come first, without sorting the many that don't. */
+function firstByLabel(values: Values, candidates: readonly number[], most: number): number[] {
+  const first: { value: number; label: string }[] = [];
+  for (const value of candidates) {
+    const { label } = values.name(value);
+    const last = first.at(-1);
+    if (first.length >= most && (!last || compareLabels(label, last.label) >= 0)) continue;
+    const place = first.findIndex((each) => compareLabels(label, each.label) < 0);
+    first.splice(place < 0 ? first.length : place, 0, { value, label });
+    if (first.length > most) first.pop();
+  }
+  return first.map(({ value }) => value);
+}
+
+function compareLabels(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
+}
+
+function presentOf(counts: Int32Array): Map<number, number> {
+  const found = new Map<number, number>();
+  counts.forEach((photos, value) => photos > 0 && found.set(value, photos));
+  return found;
+}
+
+const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
+  person: (index) => said(index, 'person'),
+  place: (index) => said(index, 'place'),
+  lens: (index) => said(index, 'lens'),
+  camera: (index) => single(index, 'camera'),
+  mark: (index) => single(index, 'mark'),
+  kind: (index) => single(index, 'kind'),
+  year: yearValues,
+  rating: (index) => {
+    const { values } = index.measures.get('rating') ?? { values: new Float64Array(0) };
+    return {
+      ...columnValues((ordinal) => (values[ordinal] ?? 0) + 1, 7),
+      name: (value) => ({ value: String(value - 1), label: String(value - 1) }),
+    };
+  },
+  accession: (index) => {
+    const { values } = index.measures.get('accession') ?? { values: new Float64Array(0) };
+    let most = -1;
+    for (let i = 0; i < values.length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
+    return {
+      ...columnValues((ordinal) => values[ordinal] ?? NaN, most + 1),
+      name: (value) => ({ value: String(value), label: String(value) }),
+    };
+  },
+  drive: (index) => {
+    const folders = [...index.folders.values()];
+    const labels = [...new Set(folders.map(({ drive }) => drive))];
+    const numbers = new Map(labels.map((label, i) => [label, i]));
+    const ofFolder = new Int32Array(Math.max(0, ...folders.map(({ id }) => id)) + 1).fill(-1);
+    for (const { id, drive } of folders) ofFolder[id] = numbers.get(drive) ?? -1;
+    const { values } = index.folder;
+    return {
+      ...columnValues((ordinal) => ofFolder[values[ordinal] ?? -1] ?? -1, labels.length),
+      name: (value) => ({ value: labels[value] ?? '', label: labels[value] ?? '' }),
+    };
+  },
+  folder: (index) => {
+    const { values } = index.folder;
+    return {
+      ...columnValues((ordinal) => values[ordinal] ?? -1, Math.max(0, ...index.folders.keys()) + 1),
+      name: (id) => ({ value: index.folderTexts.get(id) ?? '', label: index.folderTexts.get(id) ?? '' }),
+    };
+  },
+  changedBy: (index) => {
+    const { column, texts } = index.changers;
+    return {
+      ...listValues(column, texts.size),
+      name: (value) => ({ value: texts.text(value), label: texts.text(value) }),
+    };
+  },
+};
+
+/** One value a photo at most; a negative one or NaN is none. */
+function columnValues(valueOf: (ordinal: number) => number, size: number): Omit<Values, 'name'> {
+  return {
+    size,
+    count: (ordinals, counts) => {
+      for (let i = 0; i < ordinals.length; i++) {
+        const value = valueOf(ordinals[i] ?? 0);
+        if (value >= 0) counts[value] = (counts[value] ?? 0) + 1;
+      }
+    },
+    of: (ordinal) => {
+      const value = valueOf(ordinal);
+      return value >= 0 ? [value] : [];
+    },
+  };
+}
+
+/** A list of values a photo. */
+function listValues(column: ListColumn, size: number): Values {
+  return {
+    size,
+    count: (ordinals, counts) =>
+      column.forEachList(ordinals, (values, start, end) => {
+        for (let i = start; i < end; i++) {
+          const value = values[i] ?? 0;
+          counts[value] = (counts[value] ?? 0) + 1;
+        }
+      }),
+    of: (ordinal) => column.get(ordinal),
+    name: (value) => ({ value: String(value), label: String(value) }),
+  };
+}
+
+/** Terms with their broader ones: several narrower ones of a photo count once. */
+function termValues(index: FinderIndex): Values {
+  const { offsets, ids, size } = index.terms.broader();
+  return {
+    size,
+    count: (ordinals, counts) => {
+      const seen = new Int32Array(size);
+      let photo = 0;
+      index.termIds.forEachList(ordinals, (values, start, end) => {
+        photo++;
+        for (let i = start; i < end; i++) {
+          const value = values[i] ?? 0;
+          const last = offsets[value + 1] ?? 0;
+          for (let k = offsets[value] ?? 0; k < last; k++) {
+            const id = ids[k] ?? 0;
+            if (seen[id] === photo) continue;
+            seen[id] = photo;
+            counts[id] = (counts[id] ?? 0) + 1;
+          }
+        }
+      });
+    },
+    of: (ordinal) => [
+      ...new Set(index.termIds.get(ordinal).flatMap((id) => Array.from(ids.subarray(offsets[id], offsets[id + 1])))),
+    ],
+    name: (id) => ({ value: String(id), label: String(id) }),
+  };
+}
+
+const LAST_YEAR = 9999;
+const UNDATED = -1;
+const ROUGHLY = -2;
+
+function yearValues(index: FinderIndex): Values {
+  const from = index.taken.from.values;
+  const until = index.taken.until.values;
+  const of = (ordinal: number): number[] => {
+    const start = from[ordinal] ?? NaN;
+    if (Number.isNaN(start)) return [];
+    const [first, last] = [yearOf(start), yearOf((until[ordinal] ?? 0) - 1)];
+    return Array.from({ length: last - first + 1 }, (_, i) => first + i);
+  };
+  // The year of each photo that is known to the second; of others it is asked for.
+  const years = new Int16Array(from.length).fill(UNDATED);
+  for (let ordinal = 0; ordinal < from.length; ordinal++) {
+    const start = from[ordinal] ?? NaN;
+    if (!Number.isNaN(start)) years[ordinal] = (until[ordinal] ?? 0) - start <= 1 ? yearOf(start) : ROUGHLY;
+  }
+  return {
+    size: LAST_YEAR + 1,
+    count: (ordinals, counts) => {
+      for (let i = 0; i < ordinals.length; i++) {
+        const ordinal = ordinals[i] ?? 0;
+        const year = years[ordinal] ?? UNDATED;
+        if (year >= 0) counts[year] = (counts[year] ?? 0) + 1;
+        else if (year === ROUGHLY) for (const each of of(ordinal)) counts[each] = (counts[each] ?? 0) + 1;
+      }
+    },
+    of,
+    name: (year) => ({ value: String(year).padStart(4, '0'), label: String(year) }),
+  };
+}
+
+/** The year of seconds since 1970 (H. Hinnant, chrono-compatible low-level date algorithms, civil_from_days). */
+function yearOf(seconds: number): number {
+  const day = Math.floor(seconds / 86_400) + 719_468;
+  const era = Math.floor(day / 146_097);
+  const ofEra = day - era * 146_097;
+  const year = Math.floor(
+    (ofEra - Math.floor(ofEra / 1460) + Math.floor(ofEra / 36_524) - Math.floor(ofEra / 146_096)) / 365,
+  );
+  const ofYear = ofEra - (365 * year + Math.floor(year / 4) - Math.floor(year / 100));
+  // Years of this reckoning begin in March.
+  return year + era * 400 + (ofYear >= 306 ? 1 : 0);
+}
+
+/** One criterion of the list of said texts. All of them are counted in one pass, which the others find done. */
+function said(index: FinderIndex, criterion: TextId): Values {
+  const numbers = index.saidMatching(criterion, '*');
+  const { column, texts } = index.said;
+  const own = new Set(numbers);
+  const all = listValues(column, texts.size);
+  return {
+    size: numbers.length,
+    count: (ordinals, counts) => {
+      const { byOrdinals } = index.kept('said of results', () => ({
+        byOrdinals: new WeakMap<Int32Array, Int32Array>(),
+      }));
+      let every = byOrdinals.get(ordinals);
+      if (!every) {
+        every = new Int32Array(texts.size);
+        all.count(ordinals, every);
+        byOrdinals.set(ordinals, every);
+      }
+      numbers.forEach((number, place) => (counts[place] = (counts[place] ?? 0) + (every[number] ?? 0)));
+    },
+    of: (ordinal) =>
+      column
+        .get(ordinal)
+        .filter((number) => own.has(number))
+        .map((number) => numbers.indexOf(number)),
+    name: (place) => {
+      const { shown } = index.saidText(numbers[place] ?? 0);
+      return { value: shown, label: shown };
+    },
+  };
+}
+
+function single(index: FinderIndex, id: 'camera' | 'mark' | 'kind'): Values {
+  const { column, texts } = index.single[id];
+  const { values } = column;
+  return {
+    ...columnValues((ordinal) => values[ordinal] ?? -1, texts.size),
+    name: (value) => {
+      const shown = (id === 'kind' ? undefined : index.written[id].get(value)) ?? texts.text(value);
+      return { value: shown, label: shown };
+    },
+  };
+}

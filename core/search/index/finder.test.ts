@@ -1,0 +1,159 @@
+import fc from 'fast-check';
+import { evaluate } from '../evaluate';
+import { FACETS, valueQuery, type FacetId } from '../facets';
+import { queryText } from '../language';
+import { secondsOf } from '../photo';
+import { allOf, criterion, type Query } from '../query';
+import {
+  ALL_CONDITIONS,
+  anyQuery,
+  catalogue,
+  indexOf,
+  isShown,
+  putPhoto,
+  searchables,
+  TODAY,
+  type MadePhoto,
+} from '../testing';
+import { asksForSetAside, Finder } from './finder';
+
+/** Ids of what the sheet shows, by the naive evaluation. */
+function shownFor(query: Query, photos: readonly MadePhoto[]): number[] {
+  const all = searchables(photos);
+  const setAside = asksForSetAside(query);
+  const found = new Set<number>();
+  photos.forEach((photo, i) => {
+    const searchable = all[i];
+    if (!searchable || !(setAside || isShown(photo)) || !evaluate(query, searchable, TODAY)) return;
+    found.add(photo.row.foldedInto ?? i + 1);
+  });
+  return [...found].sort((a, b) => a - b);
+}
+
+const ADDED = { id: 'added', descending: false } as const;
+const found = (finder: Finder, query: Query) => finder.page({ query }, ADDED, 0, 1000, TODAY);
+
+test('the index finds what the naive evaluation finds', () => {
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      expect(found(new Finder(indexOf(photos)), query)).toEqual(shownFor(query, photos));
+    }),
+    { numRuns: 1200 },
+  );
+});
+
+test('each criterion finds what the naive evaluation finds, for all its values', () => {
+  const photos = fc
+    .sample(catalogue, { numRuns: 12, seed: 7 })
+    .flat()
+    .map((photo) => ({ ...photo, row: { ...photo.row, foldedInto: undefined } }));
+  const all = searchables(photos);
+  const finder = new Finder(indexOf(photos));
+  for (const query of ALL_CONDITIONS) {
+    const setAside = asksForSetAside(query);
+    const meant = photos.flatMap((photo, i) =>
+      (setAside || isShown(photo)) && all[i] && evaluate(query, all[i], TODAY) ? [i + 1] : [],
+    );
+    expect([queryText(query), found(finder, query)]).toEqual([queryText(query), meant]);
+  }
+});
+
+test('after any changes the index is as if it had been made of what is there now', () => {
+  fc.assert(
+    fc.property(catalogue, catalogue, fc.array(anyQuery, { minLength: 1, maxLength: 3 }), (photos, later, queries) => {
+      const index = indexOf(photos);
+      const finder = new Finder(index);
+      for (const query of queries) found(finder, query);
+      const now = photos.map((photo, i) => later[i] ?? photo);
+      later.slice(0, photos.length).forEach((photo, i) => putPhoto(index, i + 1, photo));
+      for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
+      const fresh = new Finder(indexOf(now));
+      for (const id of ['taken', 'name', 'folder', 'rating', 'rating-desc', 'size', 'kind', 'bundle'] as const) {
+        const page = (each: Finder) =>
+          each.page({ query: { kind: 'everything' } }, { id, descending: false }, 0, 100, TODAY);
+        expect(page(finder)).toEqual(page(fresh));
+      }
+    }),
+    { numRuns: 150 },
+  );
+});
+
+test('each count of a facet is what narrowing to its value finds', () => {
+  const counted = FACETS.map(({ id }) => id).filter((id): id is Exclude<FacetId, 'term'> => id !== 'term');
+  fc.assert(
+    fc.property(catalogue, anyQuery, fc.constantFrom(...counted), (photos, query, id) => {
+      const { values, missing } = new Finder(indexOf(photos)).facet(query, id, TODAY, 100);
+      for (const { value, photos: count } of values) {
+        // A text is a pattern: what holds a wildcard by itself would find others, too.
+        if (/[*?]/.test(value)) continue;
+        expect([value, count]).toEqual([value, shownFor(allOf([query, valueQuery(id, value)]), photos).length]);
+      }
+      const none = FACETS.find((facet) => facet.id === id)?.missing;
+      if (none) expect(missing).toBe(shownFor(allOf([query, criterion('missing', none)]), photos).length);
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('terms are counted with all that have a narrower one', () => {
+  const names: Record<number, string> = { 1: 'Objects', 2: 'Kites', 3: 'Kites/Delta', 4: 'Box kite', 5: 'Places', 6: 'Beach', 7: 'Places/Delta' }; // prettier-ignore
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      const finder = new Finder(indexOf(photos));
+      const ids = Object.keys(names).map(Number);
+      const some = finder.countsOfTerms(query, ids, TODAY).counts;
+      ids.forEach((id, i) => {
+        const name = names[id] ?? '';
+        const wanted = shownFor(allOf([query, criterion('term', name)]), photos).length;
+        expect([name, some[i]]).toEqual([name, wanted]);
+      });
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('the histogram counts what overlaps each stretch', () => {
+  const years = [1900, 1930, 1935, 1940, 2019, 2020, 2024, 2025];
+  const bounds = years.map((year) => secondsOf(`${year}-01-01T00:00:00`));
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      const { counts } = new Finder(indexOf(photos)).overTime(query, bounds, TODAY);
+      counts.forEach((count, i) => {
+        const stretch: Query = { kind: 'criterion', criterion: 'taken', operator: '..', value: String(years[i]), to: String((years[i + 1] ?? 0) - 1) }; // prettier-ignore
+        expect([years[i], count]).toEqual([years[i], shownFor(allOf([query, stretch]), photos).length]);
+      });
+    }),
+    { numRuns: 250 },
+  );
+});
+
+test('photos less and more, and places in an order', () => {
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      const finder = new Finder(indexOf(photos));
+      const asked = { query, minus: [1], plus: [2] };
+      const page = finder.page(asked, { id: 'taken', descending: true }, 0, 100, TODAY);
+      const meant = new Set(shownFor(query, photos).filter((id) => id !== 1));
+      if (photos.length > 1) meant.add(2);
+      expect([...page].sort((a, b) => a - b)).toEqual([...meant].sort((a, b) => a - b));
+      page.forEach((id, at) => expect(finder.position(id, asked, { id: 'taken', descending: true }, TODAY)).toBe(at));
+    }),
+    { numRuns: 150 },
+  );
+});
+
+test('a choice is described photo by photo, those behind leads too', () => {
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      const { terms, within, photos: count } = new Finder(indexOf(photos)).describe({ query }, TODAY, 5);
+      const shown = new Set(shownFor(query, photos));
+      const chosen = photos.filter(({ row }, i) => shown.has(i + 1) || shown.has(row.foldedInto ?? -1));
+      expect(count).toBe(chosen.length);
+      expect(terms.get(3) ?? 0).toBe(chosen.filter(({ termIds }) => termIds.includes(3)).length);
+      expect(within.get(2) ?? 0).toBe(
+        chosen.filter(({ termIds }) => [2, 3, 4].some((id) => termIds.includes(id))).length,
+      );
+    }),
+    { numRuns: 200 },
+  );
+});

@@ -1,0 +1,308 @@
+// Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
+
+import { missingQuery, type FacetId } from '../facets';
+import { allOf, type Query } from '../query';
+import type { TextId } from '../criteria';
+import {
+  countByTime,
+  countSomeTerms,
+  countTexts,
+  countValues,
+  describePhotos,
+  type Counted,
+  type Description,
+  type Met,
+} from './facets';
+import { type FinderIndex } from './finderIndex';
+import { meeting } from './meeting';
+import { byHand } from './ordering';
+import { Orders, type OrderId } from './orders';
+import { PhotoSet } from './photoSet';
+
+/** A query and, by hand, photos less and more. */
+export interface Asked {
+  /** Null: only the photos of `plus`. */
+  query: Query | null;
+  minus?: readonly number[];
+  plus?: readonly number[];
+}
+
+export interface Order {
+  id: OrderId | 'hand';
+  descending: boolean;
+  /** For the order by hand: the photos of a dossier, by id. */
+  byHand?: readonly number[];
+}
+
+export interface FacetCounts extends Counted {
+  /** How many photos have none; undefined where that can’t be. */
+  missing: number | undefined;
+}
+
+const REMEMBERED_SETS = 300;
+const REMEMBERED_ORDERS = 12;
+/** So much of a result is put in order when its beginning is asked for. */
+const FIRST = 2000;
+
+export class Finder {
+  private readonly orders: Orders;
+  private readonly sets: Memory<PhotoSet>;
+  private readonly lists: Memory<Int32Array>;
+  private readonly mets: Memory<Met>;
+  private version = -1;
+
+  constructor(readonly index: FinderIndex) {
+    this.orders = new Orders(index);
+    this.sets = new Memory(REMEMBERED_SETS);
+    this.lists = new Memory(REMEMBERED_ORDERS);
+    this.mets = new Memory(REMEMBERED_ORDERS);
+  }
+
+  /** How many photos the sheet shows for a query, and how many more stand behind the leads of closed bundles. */
+  count(query: Query, today: string): { photos: number; folded: number } {
+    const result = this.result({ query }, today);
+    let folded = 0;
+    this.index.folded().forEach((ordinal) => {
+      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
+      if (lead >= 0 && result.has(lead)) folded++;
+    });
+    return { photos: result.count(), folded };
+  }
+
+  /** Ids of photos from a position of the result on. */
+  page(asked: Asked, order: Order, offset: number, limit: number, today: string): number[] {
+    const list = this.firstOf(asked, order, offset + limit, today);
+    return Array.from({ length: Math.max(0, Math.min(limit, list.length - offset)) }, (_, i) =>
+      this.index.ids.get(list[offset + i] ?? 0),
+    );
+  }
+
+  /** Where a photo stands in the result, undefined when it does not. */
+  position(id: number, asked: Asked, order: Order, today: string): number | undefined {
+    const ordinal = this.index.ordinalOf(id);
+    if (ordinal < 0 || !this.result(asked, today).has(ordinal)) return undefined;
+    return this.ordered(asked, order, today).indexOf(ordinal);
+  }
+
+  /** The keys of neighbouring photos of a result and how many share each; `keyOf` tells those of an ordinal apart. */
+  groups(
+    asked: Asked,
+    order: Order,
+    keyOf: (ordinal: number) => number,
+    today: string,
+  ): { first: number; count: number }[] {
+    const groups: { first: number; count: number }[] = [];
+    let key = NaN;
+    for (const ordinal of this.ordered(asked, order, today)) {
+      const own = keyOf(ordinal);
+      const last = groups.at(-1);
+      if (last && own === key) last.count++;
+      else groups.push({ first: ordinal, count: 1 });
+      key = own;
+    }
+    return groups;
+  }
+
+  /** How many photos of a result have each value of a facet: the most frequent first, at most `limit` of those whose label meets a test. */
+  facet(
+    query: Query,
+    id: Exclude<FacetId, 'term'>,
+    today: string,
+    limit: number,
+    containing?: (label: string) => boolean,
+  ): FacetCounts {
+    const counted = countValues(this.index, id, this.met(query, today), limit, containing);
+    return { ...counted, missing: this.missing(query, id, today) };
+  }
+
+  /** Which of some photos meet a query, whether they are shown or not. */
+  meeting(query: Query, ids: readonly number[], today: string): boolean[] {
+    const set = this.set(query, today);
+    return ids.map((id) => {
+      const ordinal = this.index.ordinalOf(id);
+      return ordinal >= 0 && set.has(ordinal);
+    });
+  }
+
+  /** How many photos of a result say each text of a criterion: the most frequent of those that meet a test. */
+  texts(
+    query: Query,
+    criterion: TextId,
+    today: string,
+    limit: number,
+    containing?: (label: string) => boolean,
+  ): Counted {
+    return countTexts(this.index, criterion, this.met(query, today), limit, containing);
+  }
+
+  /** How many photos of a result have each of some terms or a narrower one, in the order of the ids. */
+  countsOfTerms(
+    query: Query,
+    ids: readonly number[],
+    today: string,
+  ): { counts: number[]; missing: number | undefined } {
+    return {
+      counts: countSomeTerms(this.index, ids, this.met(query, today)),
+      missing: this.missing(query, 'term', today),
+    };
+  }
+
+  /** How many photos of a result overlap each stretch between bounds in seconds, and how many have no date. */
+  overTime(query: Query, bounds: readonly number[], today: string): { counts: number[]; missing: number } {
+    return {
+      counts: countByTime(this.index, bounds, this.met(query, today), this.orders.of('taken')),
+      missing: this.missing(query, 'year', today) ?? 0,
+    };
+  }
+
+  /** The first and the last second of the dated photos of a result; undefined when there are none. */
+  timeSpan(query: Query, today: string): { from: number; until: number } | undefined {
+    const { visible, hidden } = this.met(query, today);
+    const from = this.index.taken.from.values;
+    const until = this.index.taken.until.values;
+    let [first, last] = [Infinity, -Infinity];
+    for (const set of [visible, hidden]) {
+      const ordinals = set.ordinals();
+      for (let i = 0; i < ordinals.length; i++) {
+        const ordinal = ordinals[i] ?? 0;
+        if ((from[ordinal] ?? NaN) < first) first = from[ordinal] ?? NaN;
+        if ((until[ordinal] ?? NaN) > last) last = until[ordinal] ?? NaN;
+      }
+    }
+    return first === Infinity ? undefined : { from: first, until: last };
+  }
+
+  /** What the photos of a choice have, those behind the leads of closed bundles too. */
+  describe(asked: Asked, today: string, mostKeywords: number): Description {
+    const chosen = this.result(asked, today).copy();
+    this.index.folded().forEach((ordinal) => {
+      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
+      if (lead >= 0 && chosen.has(lead)) chosen.add(ordinal);
+    });
+    return describePhotos(this.index, chosen, mostKeywords);
+  }
+
+  private missing(query: Query, id: FacetId, today: string): number | undefined {
+    const none = missingQuery(id);
+    return none && this.result({ query: allOf([query, none]) }, today).count();
+  }
+
+  /** What the sheet shows: photos that are set aside only when asked for, and a closed bundle as its lead. */
+  private result({ query, minus = [], plus = [] }: Asked, today: string): PhotoSet {
+    const byHand = minus.length > 0 || plus.length > 0;
+    if (query && !byHand) return this.remembered(`result ${keyOf(query, today)}`, () => this.shownAs(query, today));
+    const found = query ? this.shownAs(query, today).copy() : new PhotoSet(this.index.size);
+    for (const id of minus) if (this.index.ordinalOf(id) >= 0) found.delete(this.index.ordinalOf(id));
+    for (const id of plus) if (this.index.ordinalOf(id) >= 0) found.add(this.index.ordinalOf(id));
+    return found;
+  }
+
+  private shownAs(query: Query, today: string): PhotoSet {
+    const { visible, hidden } = this.met(query, today);
+    if (hidden.isEmpty) return visible;
+    const found = visible.copy();
+    hidden.forEach((ordinal) => {
+      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
+      if (lead >= 0) found.add(lead);
+    });
+    return found;
+  }
+
+  private met(query: Query, today: string): Met {
+    this.forget();
+    return this.mets.of(keyOf(query, today), () => {
+      const all = this.set(query, today);
+      const met = asksForSetAside(query) ? all : all.and(this.index.shown());
+      const folded = this.index.folded();
+      return { visible: met.without(folded), hidden: met.and(folded) };
+    });
+  }
+
+  /** The beginning of a result, at least `most` of it. */
+  private firstOf(asked: Asked, order: Order, most: number, today: string): Int32Array {
+    if (order.id === 'hand' || most > FIRST) return this.ordered(asked, order, today);
+    return this.remember(asked, order, 'first', today, () =>
+      this.orders.sequence(order.id as OrderId, order.descending).first(this.result(asked, today), FIRST),
+    );
+  }
+
+  /** All of a result. */
+  private ordered(asked: Asked, order: Order, today: string): Int32Array {
+    const { id, descending } = order;
+    if (id === 'hand') {
+      const places = (order.byHand ?? []).map((photo) => this.index.ordinalOf(photo));
+      return byHand(this.result(asked, today), places);
+    }
+    return this.remember(asked, order, 'all', today, () =>
+      this.orders.sequence(id, descending).all(this.result(asked, today)),
+    );
+  }
+
+  private remember(
+    asked: Asked,
+    { id, descending }: Order,
+    part: string,
+    today: string,
+    list: () => Int32Array,
+  ): Int32Array {
+    this.forget();
+    if (!asked.query || asked.minus?.length || asked.plus?.length) return list();
+    return this.lists.of(`${part} ${id} ${descending} ${keyOf(asked.query, today)}`, list);
+  }
+
+  private set(query: Query, today: string): PhotoSet {
+    const meet = (part: Query): PhotoSet =>
+      this.remembered(`set ${keyOf(part, today)}`, () => meeting(this.index, part, today, meet));
+    return meet(query);
+  }
+
+  private remembered(key: string, find: () => PhotoSet): PhotoSet {
+    this.forget();
+    return this.sets.of(key, find);
+  }
+
+  /** What was found of an index that has changed since is no longer so. */
+  private forget(): void {
+    if (this.version === this.index.version) return;
+    this.version = this.index.version;
+    this.orders.refresh();
+    for (const memory of [this.sets, this.lists, this.mets]) memory.clear();
+  }
+}
+
+function keyOf(query: Query, today: string): string {
+  return `${today} ${JSON.stringify(query)}`;
+}
+
+/** Whether a query asks for photos in the trash or out of the catalogue. */
+export function asksForSetAside(query: Query): boolean {
+  if (query.kind === 'all' || query.kind === 'any') return query.of.some(asksForSetAside);
+  if (query.kind === 'not') return asksForSetAside(query.of);
+  return query.kind === 'criterion' && query.criterion === 'is' && /^(trashed|removed)$/i.test(query.value);
+}
+
+/** Remembers what was found last for so many keys. */
+class Memory<Value> {
+  private readonly found = new Map<string, Value>();
+
+  constructor(private readonly most: number) {}
+
+  of(key: string, find: () => Value): Value {
+    const known = this.found.get(key);
+    if (known !== undefined) {
+      // Asked for again it is the newest.
+      this.found.delete(key);
+      this.found.set(key, known);
+      return known;
+    }
+    const value = find();
+    this.found.set(key, value);
+    const [oldest] = this.found.keys();
+    if (this.found.size > this.most && oldest !== undefined) this.found.delete(oldest);
+    return value;
+  }
+
+  clear(): void {
+    this.found.clear();
+  }
+}

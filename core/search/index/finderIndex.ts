@@ -1,0 +1,339 @@
+// The finder index: what searches look at, of every photo, in columns and lists in memory. It is made from the catalogue, can
+// be thrown away at any time, and says what core/search/evaluate.ts says.
+
+import { DossierNames, type NamedDossier } from '../../dossiers/naming';
+import type { NumberId, State, TextId } from '../criteria';
+import { folderText } from '../photo';
+import { measuredOf, positionOf, saidOf } from '../said';
+import { foldText } from '../words';
+import { ListColumn, MeasureColumn, ValueColumn } from './columns';
+import { FinderTerms } from './finderTerms';
+import { PhotoSet } from './photoSet';
+import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
+import { StringTable } from './strings';
+
+/** Texts of which a photo has one at most, and which many photos share or none. */
+const SINGLE = ['name', 'caption', 'camera', 'mark', 'kind'] as const;
+export type SingleId = (typeof SINGLE)[number];
+
+const LIVE = 1 << 20;
+const NOT_SHOWN = STATE_BITS.trashed | STATE_BITS.removed;
+
+/** Between the criterion and the text in the table of said texts. */
+const MARK = '\u0001';
+
+export class FinderIndex {
+  /** Raised with every change; what was found before may no longer be so. */
+  version = 0;
+  /** Ordinals below it are in use. */
+  size = 0;
+
+  readonly ids = new ValueColumn();
+  readonly single: Record<SingleId, { column: ValueColumn; texts: StringTable }>;
+  /** All other texts, each with the criterion it is of in front. */
+  readonly said = { column: new ListColumn(), texts: new StringTable(), shown: new Map<number, string>() };
+  readonly words = { column: new ListColumn(), texts: new StringTable() };
+  readonly measures = new Map<NumberId, MeasureColumn>();
+  readonly taken = { from: new MeasureColumn(), until: new MeasureColumn() };
+  readonly added = new MeasureColumn();
+  readonly changed = new MeasureColumn();
+  readonly changers = { column: new ListColumn(), texts: new StringTable() };
+  readonly position = { latitude: new MeasureColumn(), longitude: new MeasureColumn() };
+  readonly folder = new ValueColumn();
+  readonly flags = new ValueColumn();
+  readonly disagreeing = new ValueColumn();
+  readonly foldedInto = new ValueColumn();
+  readonly bundle = new ValueColumn();
+  readonly picture = { column: new ValueColumn(), texts: new StringTable() };
+  readonly termIds = new ListColumn();
+  readonly dossierIds = new ListColumn();
+  readonly folders = new Map<number, FolderFacts>();
+  /** Drive and path of each. */
+  readonly folderTexts = new Map<number, string>();
+  dossiers = new DossierNames([]);
+  terms = FinderTerms.none();
+
+  private readonly ordinals = new ValueColumn();
+  /** Photos that may stand elsewhere in orders than when this was last asked for; undefined: too many to tell. */
+  private moved: Set<number> | undefined = new Set();
+
+  constructor() {
+    this.single = Object.fromEntries(
+      SINGLE.map((id) => [
+        id,
+        { column: new ValueColumn(), texts: new StringTable(id !== 'name' && id !== 'caption') },
+      ]),
+    ) as FinderIndex['single'];
+  }
+
+  /** The ordinal of a photo, -1 when the index does not have it. */
+  ordinalOf(id: number): number {
+    return this.ordinals.get(id);
+  }
+
+  /** Gives photos their ordinals before anything is said of them: so lists are filled in their order, whichever part comes first. */
+  reserve(ids: Iterable<number>): void {
+    for (const id of ids) this.place(id);
+  }
+
+  setRow(id: number, row: RowPart): void {
+    const ordinal = this.place(id);
+    const isNew = this.flags.get(ordinal) < 0;
+    const before = isNew ? '' : this.orderedBy(ordinal);
+    this.setSingle('name', ordinal, row.name);
+    this.setSingle('kind', ordinal, row.kind);
+    this.setSingle('mark', ordinal, row.mark);
+    this.folder.set(ordinal, row.folderId);
+    this.taken.from.set(ordinal, row.takenFrom);
+    this.taken.until.set(ordinal, row.takenFrom === undefined ? undefined : (row.takenUntil ?? row.takenFrom + 1));
+    this.added.set(ordinal, row.added);
+    const { rating, accession, width, height, size } = row;
+    this.setMeasure('rating', ordinal, rating);
+    this.setMeasure('accession', ordinal, accession);
+    this.setMeasure('width', ordinal, width);
+    this.setMeasure('height', ordinal, height);
+    this.setMeasure('size', ordinal, size);
+    const sized = width !== undefined && height !== undefined && height > 0;
+    this.setMeasure('pixels', ordinal, sized ? (width * height) / 1e6 : undefined);
+    this.setMeasure('aspect', ordinal, sized ? width / height : undefined);
+    this.flags.set(ordinal, row.states | LIVE);
+    this.foldedInto.set(ordinal, row.foldedInto ?? -1);
+    this.bundle.set(ordinal, row.bundle ?? -1);
+    this.picture.column.set(ordinal, row.pictureHash === '' ? -1 : this.picture.texts.add(row.pictureHash));
+    this.version++;
+    if (isNew || before !== this.orderedBy(ordinal)) this.noteMoved(ordinal);
+  }
+
+  setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing }: TextPart): void {
+    const ordinal = this.place(id);
+    const said = saidOf(fields, facts);
+    this.setSingle('caption', ordinal, caption);
+    this.setSingle('camera', ordinal, said.camera?.[0] ?? '');
+    const numbers: number[] = [];
+    for (const criterion in said)
+      if (criterion !== 'camera')
+        for (const text of said[criterion as TextId] ?? []) this.addSaid(criterion, text, numbers);
+    for (const keyword of keywords) this.addSaid('keyword', keyword, numbers);
+    if (facts.flashFired !== undefined) this.addSaid('flash', facts.flashFired ? 'yes' : 'no', numbers);
+    this.said.column.set(ordinal, numbers);
+    const sequence: number[] = [];
+    for (const word of words) sequence.push(word === '' ? 0 : this.words.texts.add(word) + 1);
+    this.words.column.set(ordinal, sequence);
+    this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
+    const measured = measuredOf(fields, facts);
+    for (const number of ['faces', 'iso', 'aperture', 'exposure', 'focal', 'bitDepth', 'duration', 'altitude'] as const)
+      this.setMeasure(number, ordinal, measured[number]);
+    const position = positionOf(facts);
+    this.position.latitude.set(ordinal, position?.latitude);
+    this.position.longitude.set(ordinal, position?.longitude);
+    this.version++;
+  }
+
+  setTerms(id: number, termIds: readonly number[]): void {
+    const ordinal = this.place(id);
+    this.termIds.set(ordinal, termIds);
+    this.version++;
+  }
+
+  setDossiers(id: number, dossierIds: readonly number[]): void {
+    const ordinal = this.place(id);
+    this.dossierIds.set(ordinal, dossierIds);
+    this.version++;
+  }
+
+  setChanges(id: number, { by, at }: ChangePart): void {
+    const ordinal = this.place(id);
+    this.changed.set(ordinal, at);
+    this.changers.column.set(
+      ordinal,
+      by.map((name) => this.addChanger(name)),
+    );
+    this.version++;
+  }
+
+  /** A photo that is no longer in the catalogue. */
+  remove(id: number): void {
+    const ordinal = this.ordinalOf(id);
+    if (ordinal < 0) return;
+    this.flags.set(ordinal, 0);
+    this.version++;
+  }
+
+  setFolders(folders: Iterable<FolderFacts>): void {
+    for (const folder of folders) {
+      this.folders.set(folder.id, folder);
+      this.folderTexts.set(folder.id, folderText(folder.drive, folder.path));
+    }
+    this.version++;
+  }
+
+  setDossierFacts(dossiers: readonly NamedDossier[]): void {
+    this.dossiers = new DossierNames(dossiers);
+    this.version++;
+  }
+
+  setVocabulary(terms: FinderTerms): void {
+    this.terms = terms;
+    this.version++;
+  }
+
+  /** Which photos may stand elsewhere in orders since this was last asked; undefined for more than is worth telling. */
+  takeMoved(): ReadonlySet<number> | undefined {
+    const { moved } = this;
+    this.moved = new Set();
+    return moved;
+  }
+
+  /** All photos of the catalogue. */
+  live(): PhotoSet {
+    return this.kept('live', () => this.withFlags(LIVE, 0));
+  }
+
+  /** Those that are neither in the trash nor taken out. */
+  shown(): PhotoSet {
+    return this.kept('shown', () => this.withFlags(LIVE, NOT_SHOWN));
+  }
+
+  /** Those that stand behind the lead of a closed bundle. */
+  folded(): PhotoSet {
+    return this.kept('folded', () => {
+      const found = new PhotoSet(this.size);
+      const { values } = this.foldedInto;
+      for (let ordinal = 0; ordinal < this.size; ordinal++) if ((values[ordinal] ?? -1) >= 0) found.add(ordinal);
+      return found;
+    });
+  }
+
+  inState(state: State): PhotoSet {
+    return this.kept(state, () => {
+      if (state === 'away') return this.inFolders(({ away }) => away);
+      if (state === 'double') return this.doubles();
+      if (state === 'disagreeing') return this.disagreeing.having([1], this.size);
+      return this.withFlags(LIVE | STATE_BITS[state], 0);
+    });
+  }
+
+  inFolders(wanted: (folder: FolderFacts) => boolean): PhotoSet {
+    const ids = [...this.folders.values()].filter(wanted).map(({ id }) => id);
+    return this.folder.having(ids, this.size);
+  }
+
+  /** The numbers of texts that a criterion may say and that meet a pattern. */
+  saidMatching(criterion: TextId | 'flash', pattern: string): number[] {
+    return this.said.texts.matching(pattern, criterion + MARK);
+  }
+
+  /** The criterion and the text of a number. */
+  saidText(number: number): { criterion: string; folded: string; shown: string } {
+    const text = this.said.texts.text(number);
+    const at = text.indexOf(MARK);
+    const folded = text.slice(at + 1);
+    return { criterion: text.slice(0, at), folded, shown: this.said.shown.get(number) ?? folded };
+  }
+
+  private doubles(): PhotoSet {
+    const seen = new Int32Array(this.picture.texts.size);
+    const shown = this.shown();
+    shown.forEach((ordinal) => {
+      const picture = this.picture.column.get(ordinal);
+      if (picture >= 0) seen[picture] = (seen[picture] ?? 0) + 1;
+    });
+    const several = new Set<number>();
+    seen.forEach((count, picture) => count > 1 && several.add(picture));
+    return this.picture.column.having(several, this.size);
+  }
+
+  /** Photos that have all of some flags and none of others. */
+  private withFlags(all: number, none: number): PhotoSet {
+    const found = new PhotoSet(this.size);
+    const { values } = this.flags;
+    const mask = all | none;
+    for (let ordinal = 0; ordinal < this.size; ordinal++) {
+      const flags = values[ordinal] ?? 0;
+      if (flags > 0 && (flags & mask) === all) found.add(ordinal);
+    }
+    return found;
+  }
+
+  /** What is made once until something changes, by name. It is not to be altered. */
+  kept<Value>(name: string, make: () => Value): Value {
+    if (this.keptVersion !== this.version) {
+      this.keptVersion = this.version;
+      this.keptValues.clear();
+    }
+    if (!this.keptValues.has(name)) this.keptValues.set(name, make());
+    // What a name stands for is always made by the same function.
+    return this.keptValues.get(name) as Value;
+  }
+
+  private readonly keptValues = new Map<string, unknown>();
+  private keptVersion = -1;
+
+  private place(id: number): number {
+    const known = this.ordinalOf(id);
+    if (known >= 0) return known;
+    const ordinal = this.size++;
+    this.ids.set(ordinal, id);
+    this.ordinals.set(id, ordinal);
+    return ordinal;
+  }
+
+  private setSingle(id: SingleId, ordinal: number, text: string): void {
+    const { column, texts } = this.single[id];
+    if (text === '') {
+      column.set(ordinal, -1);
+      return;
+    }
+    const folded = foldText(text);
+    // Read again as it was, it keeps its number.
+    const same = texts.text(column.get(ordinal)) === folded;
+    const number = same ? column.get(ordinal) : texts.add(folded);
+    if (!same) column.set(ordinal, number);
+    if (id === 'camera' || id === 'mark') this.shownOf(id, number, text);
+  }
+
+  /** How a camera or mark is written, which is compared without regard to case. */
+  readonly written = { camera: new Map<number, string>(), mark: new Map<number, string>() };
+
+  private shownOf(id: 'camera' | 'mark', number: number, text: string): void {
+    if (!this.written[id].has(number)) this.written[id].set(number, text);
+  }
+
+  /** Notes the number of a text, once. */
+  private addSaid(criterion: string, text: string, numbers: number[]): void {
+    const folded = foldText(text);
+    const number = this.said.texts.add(criterion + MARK + folded);
+    if (numbers.includes(number)) return;
+    numbers.push(number);
+    if (folded !== text && !this.said.shown.has(number)) this.said.shown.set(number, text);
+  }
+
+  private addChanger(name: string): number {
+    return this.changers.texts.add(name);
+  }
+
+  private setMeasure(id: NumberId, ordinal: number, value: number | undefined): void {
+    let column = this.measures.get(id);
+    if (!column) {
+      if (value === undefined) return;
+      column = new MeasureColumn();
+      this.measures.set(id, column);
+    }
+    column.set(ordinal, value);
+  }
+
+  /** What decides the places of a photo in orders. */
+  private orderedBy(ordinal: number): string {
+    const { name, kind } = this.single;
+    const measured = [this.taken.from.get(ordinal), this.measures.get('rating')?.get(ordinal), this.measures.get('size')?.get(ordinal)]; // prettier-ignore
+    return `${name.column.get(ordinal)} ${kind.column.get(ordinal)} ${this.folder.get(ordinal)} ${this.bundle.get(ordinal)} ${this.flags.get(ordinal) & STATE_BITS.lead} ${measured.join(' ')}`;
+  }
+
+  private noteMoved(ordinal: number): void {
+    if (this.moved && this.moved.size < MOST_MOVED) this.moved.add(ordinal);
+    else this.moved = undefined;
+  }
+}
+
+/** Beyond so many it is quicker to sort anew. */
+const MOST_MOVED = 200_000;

@@ -1,0 +1,269 @@
+// From a query to the set of photos that meet it: each node of the tree a pass over columns or a union of lists.
+
+import { criterionOf, MONTHS, WEEKDAYS, type ChoiceId, type CriterionType, type DateId, type NumberId, type State, type TextId } from '../criteria'; // prettier-ignore
+import { dateBounds, numberBounds } from '../evaluate';
+import { calendarOf, secondsOf } from '../photo';
+import { areaOf, insideTest, latitudesOf } from '../places';
+import type { CriterionQuery, Query } from '../query';
+import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../words';
+import { beside, MeasureColumn } from './columns';
+import type { FinderIndex } from './finderIndex';
+import { PhotoSet } from './photoSet';
+
+/** The photos that meet a part of a query, as remembered or looked for. */
+export type Meet = (query: Query) => PhotoSet;
+
+/** The photos that meet a query; `meet` finds those of its parts. */
+export function meeting(index: FinderIndex, query: Query, today: string, meet: Meet): PhotoSet {
+  switch (query.kind) {
+    case 'everything':
+      return index.live();
+    case 'all':
+      return allOf(index, query.of, meet);
+    case 'any':
+      return query.of.map(meet).reduce((a, b) => a.or(b), new PhotoSet(index.size));
+    case 'not':
+      return index.live().without(meet(query.of));
+    case 'words':
+      return patternsOf(query.text)
+        .map((pattern) => withWord(index, pattern))
+        .reduce((a, b) => a.and(b), index.live());
+    case 'phrase':
+      return withPhrase(index, wordsOf(query.text));
+    case 'criterion': {
+      const type = criterionOf(query.criterion)?.type;
+      return type ? MEANINGS[type](index, query, today).and(index.live()) : new PhotoSet(index.size);
+    }
+  }
+}
+
+/** What is denied is taken off, rather than turned round and met. */
+function allOf(index: FinderIndex, parts: readonly Query[], meet: Meet): PhotoSet {
+  let found: PhotoSet | undefined;
+  for (const part of parts) if (part.kind !== 'not') found = found ? found.and(meet(part)) : meet(part);
+  found ??= index.live();
+  for (const part of parts) if (part.kind === 'not') found = found.without(meet(part.of));
+  return found;
+}
+
+type Meaning = (index: FinderIndex, query: CriterionQuery, today: string) => PhotoSet;
+
+const MEANINGS: Record<CriterionType, Meaning> = {
+  term: (index, { criterion, value }) =>
+    index.termIds.having(index.terms.named(value, criterion === 'term'), index.size),
+  dossier: (index, { value }) => index.dossierIds.having(index.dossiers.namedWithin(value), index.size),
+  text: (index, { criterion, value }) => saying(index, criterion as TextId, foldText(value)),
+  choice: (index, { criterion, value }) => choosing(index, criterion as ChoiceId, value.toLowerCase()),
+  number: (index, query) => {
+    const bounds = numberBounds(query);
+    if (!bounds) return new PhotoSet(index.size);
+    const { from, to, openFrom, openTo } = bounds;
+    const lowest = openFrom ? beside(from, true) : from;
+    const highest = openTo ? beside(to, false) : to;
+    return measure(index, query.criterion as NumberId).between(lowest, highest, index.size);
+  },
+  date: (index, query, today) => {
+    const bounds = dateBounds(query, today);
+    if (!bounds) return new PhotoSet(index.size);
+    const from = bounds.from === undefined ? -Infinity : secondsOf(bounds.from);
+    const to = bounds.to === undefined ? Infinity : secondsOf(bounds.to);
+    if (query.criterion !== 'taken')
+      return index[query.criterion as Exclude<DateId, 'taken'>].between(from, beside(to, false), index.size);
+    const found = new PhotoSet(index.size);
+    const starts = index.taken.from.values;
+    const ends = index.taken.until.values;
+    const end = Math.min(index.size, starts.length);
+    for (let ordinal = 0, at = 0; ordinal < end; at++) {
+      let word = 0;
+      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
+        if ((starts[ordinal] ?? NaN) < to && (ends[ordinal] ?? NaN) > from) word |= 1 << (ordinal & 31);
+      found.bits[at] = word;
+    }
+    return found;
+  },
+  folder: (index, { criterion, value }) => {
+    const asked = value.replace(/\/+$/, '');
+    return index.inFolders(({ id }) => {
+      const text = index.folderTexts.get(id) ?? '';
+      return text === asked || (criterion === 'within' && text.startsWith(`${asked}/`));
+    });
+  },
+  area: (index, { value }) => {
+    const area = areaOf(value);
+    const latitudes = index.position.latitude.values;
+    const longitudes = index.position.longitude.values;
+    const found = new PhotoSet(index.size);
+    if (!area) return found;
+    const [south, north] = latitudesOf(area);
+    const isInside = insideTest(area);
+    for (let ordinal = 0; ordinal < latitudes.length; ordinal++) {
+      const latitude = latitudes[ordinal] ?? NaN;
+      // Most lie too far north or south: that is quickly seen, and without a position nothing is true.
+      if (latitude >= south && latitude <= north && isInside(latitude, longitudes[ordinal] ?? NaN)) found.add(ordinal);
+    }
+    return found;
+  },
+  presence: (index, { criterion, value }) => {
+    const there = having(index, value.toLowerCase());
+    return criterion === 'has' ? there : index.live().without(there);
+  },
+  state: (index, { value }) => index.inState(value.toLowerCase() as State),
+  // Opened before a query comes here.
+  search: (index) => new PhotoSet(index.size),
+};
+
+function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSet {
+  if (criterion === 'drive' || criterion === 'path') {
+    const matches = matcherOf(pattern);
+    return index.inFolders(({ id, drive }) =>
+      matches(foldText(criterion === 'drive' ? drive : (index.folderTexts.get(id) ?? ''))),
+    );
+  }
+  if (criterion === 'changedBy') {
+    const matches = matcherOf(pattern);
+    const { texts, column } = index.changers;
+    const numbers = Array.from({ length: texts.size }, (_, i) => i).filter((i) => matches(foldText(texts.text(i))));
+    return column.having(numbers, index.size);
+  }
+  const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
+  return single
+    ? single.column.having(single.texts.matching(pattern), index.size)
+    : index.said.column.having(index.saidMatching(criterion, pattern), index.size);
+}
+
+function choosing(index: FinderIndex, criterion: ChoiceId, value: string): PhotoSet {
+  switch (criterion) {
+    case 'kind':
+      return index.single.kind.column.having(index.single.kind.texts.matching(value), index.size);
+    case 'flash':
+      return index.said.column.having(index.saidMatching('flash', value), index.size);
+    case 'shape': {
+      const aspects = measure(index, 'aspect');
+      if (value === 'square') return aspects.between(1, 1, index.size);
+      return value === 'landscape'
+        ? aspects.between(beside(1, true), Infinity, index.size)
+        : aspects.between(-Infinity, beside(1, false), index.size);
+    }
+    case 'weekday':
+      return onCalendar(index, DAY, (seconds) => WEEKDAYS[weekdayOf(seconds)] === value);
+    case 'month':
+      return inMonth(index, MONTHS.indexOf(value as (typeof MONTHS)[number]));
+  }
+}
+
+const HOUR = 3600;
+const DAY = 24 * HOUR;
+
+/** 0 for Monday; 1970 began on a Thursday. */
+function weekdayOf(seconds: number): number {
+  return (((Math.floor(seconds / DAY) + 3) % 7) + 7) % 7;
+}
+
+/** Photos whose time is known to `length` seconds, and whose beginning meets a test. */
+function onCalendar(index: FinderIndex, length: number, test: (seconds: number) => boolean): PhotoSet {
+  const { from, until } = index.taken;
+  const found = new PhotoSet(index.size);
+  for (let ordinal = 0; ordinal < from.values.length; ordinal++) {
+    const start = from.get(ordinal);
+    if (until.get(ordinal) - start <= length && test(start)) found.add(ordinal);
+  }
+  return found;
+}
+
+function inMonth(index: FinderIndex, month: number): PhotoSet {
+  return onCalendar(index, 31 * DAY, (seconds) => new Date(seconds * 1000).getUTCMonth() === month).and(
+    withinOneMonth(index),
+  );
+}
+
+function withinOneMonth(index: FinderIndex): PhotoSet {
+  const { from, until } = index.taken;
+  const found = new PhotoSet(index.size);
+  for (let ordinal = 0; ordinal < from.values.length; ordinal++) {
+    const [start, end] = [from.get(ordinal), until.get(ordinal)];
+    if (end - start === 1) found.add(ordinal);
+    else if (end - start <= 31 * DAY) {
+      const span = { from: timeText(start), until: timeText(end) };
+      if (calendarOf(span).month !== undefined) found.add(ordinal);
+    }
+  }
+  return found;
+}
+
+function timeText(seconds: number): string {
+  return new Date(seconds * 1000).toISOString().slice(0, 19);
+}
+
+/** The column of a number; the hour is made of the time. */
+function measure(index: FinderIndex, id: NumberId): MeasureColumn {
+  if (id !== 'hour') return index.measures.get(id) ?? new MeasureColumn();
+  const { from, until } = index.taken;
+  const hours = new MeasureColumn();
+  hours.values = Float64Array.from(from.values, (start, ordinal) =>
+    until.get(ordinal) - start <= HOUR ? Math.floor((((start % DAY) + DAY) % DAY) / HOUR) : NaN,
+  );
+  return hours;
+}
+
+/** The photos that have a part of the description, or what a criterion asks for. */
+function having(index: FinderIndex, id: string): PhotoSet {
+  const { size } = index;
+  const special: Record<string, (() => PhotoSet) | undefined> = {
+    terms: () => index.termIds.havingAny(size),
+    people: () => saying(index, 'person', '*'),
+    location: () => saying(index, 'place', '*').or(having(index, 'position')),
+    keywords: () => saying(index, 'keyword', '*'),
+    date: () => index.taken.from.known(size),
+    taken: () => index.taken.from.known(size),
+    changed: () => index.changed.known(size),
+    rating: () =>
+      measure(index, 'rating')
+        .known(size)
+        .without(measure(index, 'rating').between(0, 0, size)),
+    position: () => index.position.latitude.known(size),
+    dossier: () => index.dossierIds.havingAny(size),
+    shape: () => measure(index, 'aspect').known(size),
+    flash: () => index.said.column.having(index.saidMatching('flash', '*'), size),
+    changedby: () => index.changers.column.havingAny(size),
+  };
+  const meaning = special[id];
+  if (meaning) return meaning();
+  const criterion = criterionOf(id);
+  if (criterion?.type === 'number') return measure(index, criterion.id as NumberId).known(size);
+  return criterion ? saying(index, criterion.id as TextId, '*') : new PhotoSet(size);
+}
+
+function withWord(index: FinderIndex, pattern: string): PhotoSet {
+  const { texts, column } = index.words;
+  const numbers = hasWildcard(pattern)
+    ? texts.matching(pattern)
+    : formsOf(pattern).flatMap((form) => texts.find(form) ?? []);
+  const inTexts = column.having(
+    numbers.map((number) => number + 1),
+    index.size,
+  );
+  return inTexts.or(index.termIds.having(index.terms.withWord(pattern), index.size));
+}
+
+function withPhrase(index: FinderIndex, phrase: readonly string[]): PhotoSet {
+  if (phrase.length === 0) return index.live();
+  const inLabels = index.termIds.having(index.terms.withPhrase(phrase), index.size);
+  const numbers = phrase.map((word) => (index.words.texts.find(word) ?? -2) + 1);
+  const found = new PhotoSet(index.size);
+  if (!numbers.includes(-1)) {
+    const candidates = numbers
+      .map((number) => index.words.column.having([number], index.size))
+      .reduce((a, b) => a.and(b));
+    candidates.forEach((ordinal) => {
+      if (follows(index.words.column.get(ordinal), numbers)) found.add(ordinal);
+    });
+  }
+  return found.or(inLabels).and(index.live());
+}
+
+function follows(words: readonly number[], phrase: readonly number[]): boolean {
+  const [first] = phrase;
+  for (let start = 0; start + phrase.length <= words.length; start++)
+    if (words[start] === first && phrase.every((word, i) => words[start + i] === word)) return true;
+  return false;
+}

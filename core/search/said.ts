@@ -1,0 +1,80 @@
+// What a photo's metadata says by text criterion: what the naive evaluation, the finder index and the SQL all look at.
+
+import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
+import type { FileFacts } from '../metadata/read';
+import { textsOf } from '../metadata/values';
+import { SEARCHED_FIELDS, type NumberId, type TextId } from './criteria';
+import type { Point } from './places';
+
+const SEARCHED = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id));
+
+/** The texts by criterion, for those that come from fields and facts. Criteria without any are left out. */
+export function saidOf(fields: FieldValues, facts: FileFacts): Partial<Record<TextId, string[]>> {
+  const said: Partial<Record<TextId, string[]>> = {};
+  for (const id in fields) {
+    const value = fields[id as FieldId];
+    if (value !== undefined && SEARCHED.has(id)) put(said, id as FieldId, allTexts(value));
+  }
+  put(said, 'camera', [cameraName(facts)]);
+  if (facts.lens !== undefined) put(said, 'lens', [facts.lens]);
+  if (facts.codec !== undefined) put(said, 'codec', [facts.codec]);
+  if (facts.colour !== undefined) put(said, 'colour', [facts.colour]);
+  put(said, 'person', [...textsOf(fields.personInImage), ...memberTexts(fields.personInImageDetails, PERSON_MEMBERS)]);
+  const places = memberTexts(fields.locationShown, PLACE_MEMBERS);
+  put(said, 'place', [...textsOf(fields.sublocation), ...textsOf(fields.city), ...textsOf(fields.provinceState), ...textsOf(fields.country), ...places]); // prettier-ignore
+  return said;
+}
+
+const PERSON_MEMBERS = ['PersonName'];
+const PLACE_MEMBERS = ['LocationName', 'Sublocation', 'City', 'ProvinceState', 'CountryName'];
+
+/** Keeps each text once. */
+function put(said: Partial<Record<TextId, string[]>>, id: TextId, texts: readonly string[]): void {
+  const distinct: string[] = [];
+  for (const text of texts) if (text !== '' && !distinct.includes(text)) distinct.push(text);
+  if (distinct.length > 0) said[id] = distinct;
+}
+
+/** Maker and model; many models name their maker themselves. */
+export function cameraName({ make = '', model = '' }: FileFacts): string {
+  return model.toLowerCase().startsWith(make.toLowerCase()) ? model : `${make} ${model}`.trim();
+}
+
+/** Every text in a value, those inside structures and in all languages too. */
+function allTexts(value: FieldValue): string[] {
+  if (typeof value === 'string') return [value];
+  if (Array.isArray(value)) return value.flatMap(allTexts);
+  return typeof value === 'object' ? Object.values(value).flatMap(allTexts) : [String(value)];
+}
+
+function memberTexts(value: FieldValue | undefined, members: readonly string[]): string[] {
+  if (value === undefined || typeof value !== 'object') return [];
+  if (Array.isArray(value)) return value.flatMap((item) => memberTexts(item, members));
+  return members.flatMap((member) => (value[member] === undefined ? [] : allTexts(value[member])));
+}
+
+/** The numbers by criterion that come from fields and facts. */
+export function measuredOf(fields: FieldValues, facts: FileFacts): Partial<Record<NumberId, number>> {
+  const measured: Partial<Record<NumberId, number>> = { faces: facesIn(fields.regions) };
+  if (facts.iso !== undefined) measured.iso = facts.iso;
+  if (facts.fNumber !== undefined) measured.aperture = facts.fNumber;
+  if (facts.exposureTime !== undefined) measured.exposure = facts.exposureTime;
+  if (facts.focalLength !== undefined) measured.focal = facts.focalLength;
+  if (facts.bitDepth !== undefined) measured.bitDepth = facts.bitDepth;
+  if (facts.duration !== undefined) measured.duration = facts.duration;
+  if (facts.altitude !== undefined) measured.altitude = facts.altitude;
+  return measured;
+}
+
+export function positionOf({ latitude, longitude }: FileFacts): Point | undefined {
+  return latitude === undefined || longitude === undefined ? undefined : { latitude, longitude };
+}
+
+/** MWG 2.0, section 5.9: regions of the type Face. */
+function facesIn(regions: FieldValue | undefined): number {
+  if (regions === undefined || typeof regions !== 'object' || Array.isArray(regions)) return 0;
+  const list = regions['RegionList'];
+  if (!Array.isArray(list)) return 0;
+  return list.filter((region) => typeof region === 'object' && !Array.isArray(region) && region['Type'] === 'Face')
+    .length;
+}
