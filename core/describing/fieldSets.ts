@@ -1,0 +1,28 @@
+// Field sets that are there before a team makes its own.
+
+import { DESCRIBED_FIELDS, type Target } from './targets';
+
+export interface StandardSet {
+  name: string;
+  targets: readonly Target[];
+}
+
+export const STANDARD_SETS: readonly StandardSet[] = [
+  {
+    name: 'Content',
+    targets: ['title', 'headline', 'description', 'event', 'personInImage', 'creator', 'dateCreated', 'dateUncertain', 'descriptionWriter', 'altText'], // prettier-ignore
+  },
+  {
+    name: 'Place',
+    targets: ['sublocation', 'city', 'provinceState', 'country', 'countryCode', 'locationShown', 'locationCreated', 'position'], // prettier-ignore
+  },
+  {
+    name: 'Rights',
+    targets: ['copyrightNotice', 'creditLine', 'source', 'usageTerms', 'webStatement', 'rightsMarked', 'copyrightOwner', 'licensor', 'creatorJobTitle', 'creatorContactInfo', 'modelReleaseStatus', 'propertyReleaseStatus', 'dataMining'], // prettier-ignore
+  },
+  {
+    name: 'Collection',
+    targets: ['artworkOrObject', 'jobId', 'instructions', 'registryId', 'digitalSourceType', 'productInImage', 'organisationInImageName', 'contributor'], // prettier-ignore
+  },
+  { name: 'All fields', targets: DESCRIBED_FIELDS.map(({ id }) => id) },
+];
