@@ -196,6 +196,9 @@ function plusParty(kind: 'CopyrightOwner' | 'ImageCreator' | 'ImageSupplier'): M
   return [member(`plus:${kind}Name`, 'Name'), member(`plus:${kind}ID`, 'Id')];
 }
 
+/** A field that a project has made for itself: its name, and its values as texts. */
+const OWN_FIELD = [member('stellin:Name', 'Name'), member('stellin:Value', 'Value', 'text', seq)];
+
 /** MWG 2.0, section 5.8: a keyword with its narrower ones, any levels deep. */
 const KEYWORD: readonly Member[] = [
   member('mwg-kw:Keyword', 'Keyword'),
@@ -298,6 +301,9 @@ const ROWS = [
   row('propertyReleaseId', 'Property release id', 'text', 'plus:PropertyReleaseID', bag),
   row('minorModelAgeDisclosure', 'Minor model age disclosure', 'uri', 'plus:MinorModelAgeDisclosure'),
   row('dataMining', 'Data mining', 'uri', 'plus:DataMining'),
+  // EDTF, for which the date of XMP has no room: `1932~`, `193X`, `1951-22`.
+  row('dateUncertain', 'Date, uncertain', 'text', 'stellin:DateCreatedEdtf'),
+  row('custom', 'Fields of the project', 'struct', 'stellin:Fields', { ...bag, members: () => OWN_FIELD }),
 ] as const;
 
 export const FIELDS: readonly Field[] = ROWS;

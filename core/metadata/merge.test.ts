@@ -87,3 +87,16 @@ test('a list merge has just what neither side took out and what one put in', () 
     }),
   );
 });
+
+test('fields of a project merge name by name', () => {
+  const own = (fields: Record<string, string>) => ({
+    custom: Object.entries(fields).map(([Name, value]) => ({ Name, Value: [value] })),
+  });
+  const base = own({ Roll: '1', Loan: 'a' });
+  expect(mergeValues(base, own({ Roll: '2', Loan: 'a' }), own({ Roll: '1', Loan: 'b', New: 'c' }))).toEqual({
+    values: own({ Roll: '2', Loan: 'b', New: 'c' }),
+    conflicts: [],
+  });
+  expect(mergeValues(base, own({ Roll: '2' }), own({ Roll: '3', Loan: 'a' })).conflicts).toEqual(['custom']);
+  expect(mergeValues(base, {}, own({ Roll: '1', Loan: 'b' })).conflicts).toEqual(['custom']);
+});

@@ -33,6 +33,7 @@ function mergeField(
 ): FieldValue | undefined | typeof CONFLICT {
   if (sameValue(ours, theirs) || sameValue(theirs, base)) return ours;
   if (sameValue(ours, base)) return theirs;
+  if (field.id === 'custom') return mergeOwnFields(base, ours, theirs);
   if (field.list) return mergeLists(listOf(base), listOf(ours), listOf(theirs));
   if (field.type === 'langAlt') return mergeLanguages(languagesOf(base), languagesOf(ours), languagesOf(theirs));
   return CONFLICT;
@@ -52,27 +53,52 @@ function mergeLists(base: FieldValue[], ours: FieldValue[], theirs: FieldValue[]
   return merged.length > 0 ? merged : undefined;
 }
 
-type Languages = Record<string, FieldValue>;
+type Named = Record<string, FieldValue>;
 
-/** Language by language, each of which conflicts for itself. */
-function mergeLanguages(base: Languages, ours: Languages, theirs: Languages): FieldValue | undefined | typeof CONFLICT {
-  const merged: Languages = {};
-  for (const language of new Set([...Object.keys(ours), ...Object.keys(theirs)])) {
-    const [was, our, their] = [base[language], ours[language], theirs[language]];
-    if (our !== their && our !== was && their !== was) return CONFLICT;
-    const value = our === was ? their : our;
-    if (value !== undefined) merged[language] = value;
+/** Name by name, each of which conflicts for itself. */
+function mergeNamed(base: Named, ours: Named, theirs: Named): Named | typeof CONFLICT {
+  const merged: Named = {};
+  for (const name of new Set([...Object.keys(ours), ...Object.keys(theirs)])) {
+    const [was, our, their] = [base[name], ours[name], theirs[name]];
+    const weStay = sameValue(our, was);
+    if (!sameValue(our, their) && !weStay && !sameValue(their, was)) return CONFLICT;
+    const value = weStay ? their : our;
+    if (value !== undefined) merged[name] = value;
   }
+  return merged;
+}
+
+function mergeLanguages(base: Named, ours: Named, theirs: Named): FieldValue | undefined | typeof CONFLICT {
+  const merged = mergeNamed(base, ours, theirs);
+  if (merged === CONFLICT) return CONFLICT;
   const names = Object.keys(merged);
   if (names.length === 0) return undefined;
   return names.length === 1 && names[0] === DEFAULT_LANGUAGE ? merged[DEFAULT_LANGUAGE] : merged;
+}
+
+/** Fields of a project are told apart by their names. */
+function mergeOwnFields(
+  base: FieldValue | undefined,
+  ours: FieldValue | undefined,
+  theirs: FieldValue | undefined,
+): FieldValue | undefined | typeof CONFLICT {
+  const merged = mergeNamed(ownFieldsOf(base), ownFieldsOf(ours), ownFieldsOf(theirs));
+  if (merged === CONFLICT) return CONFLICT;
+  const own = Object.values(merged);
+  return own.length > 0 ? own : undefined;
+}
+
+function ownFieldsOf(value: FieldValue | undefined): Named {
+  return Object.fromEntries(
+    listOf(value).map((own) => [typeof own === 'object' && !Array.isArray(own) ? String(own['Name']) : '', own]),
+  );
 }
 
 function listOf(value: FieldValue | undefined): FieldValue[] {
   return value === undefined ? [] : Array.isArray(value) ? value : [value];
 }
 
-function languagesOf(value: FieldValue | undefined): Languages {
+function languagesOf(value: FieldValue | undefined): Named {
   if (value === undefined) return {};
   return typeof value === 'object' && !Array.isArray(value) ? value : { [DEFAULT_LANGUAGE]: value };
 }

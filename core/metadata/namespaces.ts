@@ -22,6 +22,8 @@ export const NAMESPACES = {
   'mwg-rs': 'http://www.metadataworkinggroup.com/schemas/regions/',
   stArea: 'http://ns.adobe.com/xmp/sType/Area#',
   stDim: 'http://ns.adobe.com/xap/1.0/sType/Dimensions#',
+  // Our own, for what no standard has a place for; docs/metadata.md describes it.
+  stellin: 'http://ns.stellin.example/1.0/',
   rdf: 'http://www.w3.org/1999/02/22-rdf-syntax-ns#',
   x: 'adobe:ns:meta/',
 } as const;

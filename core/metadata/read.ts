@@ -3,6 +3,7 @@
 import type { ByteSource } from './bytes';
 import type { ExifFacts } from './blocks/exif';
 import type { FileKind, Range } from './containers';
+import type { Colour } from './containers/container';
 import type { FieldId, FieldValues } from './fields';
 import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
@@ -33,6 +34,9 @@ export interface FileMetadata {
 export interface FileFacts extends ExifFacts {
   duration?: number;
   codec?: string;
+  /** Bits a channel, and how colours are stored. */
+  bitDepth?: number;
+  colour?: Colour;
 }
 
 /** Kinds that tell the size of a picture. */
@@ -56,7 +60,7 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
   if (beside && 'fields' in beside) blocks.sidecar = beside.fields;
   const reconciled = reconcile(blocks, sayOtherwise(blocks) && file.digest() === 'differs');
   const kind = file.container && (raw.kind ?? file.container.kinds[0]?.kind);
-  const { duration, codec } = raw;
+  const { duration, codec, bitDepth, colour } = raw;
   return {
     kind,
     width: raw.width,
@@ -67,6 +71,8 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
       ...(raw.createdAt && !file.exif?.facts.takenAt ? { takenAt: raw.createdAt.slice(0, 19) } : {}),
       ...(duration === undefined ? {} : { duration }),
       ...(codec === undefined ? {} : { codec }),
+      ...(bitDepth === undefined ? {} : { bitDepth }),
+      ...(colour === undefined ? {} : { colour }),
     },
     ...reconciled,
     blocks,

@@ -15,10 +15,15 @@ export interface Range {
   end: number;
 }
 
+export type Colour = 'grey' | 'rgb' | 'cmyk' | 'indexed' | 'lab';
+
 export interface RawBlocks {
   /** Pixels as stored, before orientation. */
   width?: number;
   height?: number;
+  /** Bits a channel, and how colours are stored. */
+  bitDepth?: number;
+  colour?: Colour;
   /** Where the container itself tells more than its first bytes did. */
   kind?: FileKind;
   /** EXIF, as the structure it stands in; several where a maker spread it out, the first coming first. */

@@ -16,6 +16,8 @@ function readBlocks(source: ByteSource): RawBlocks {
   if (head.length < 13) return { ...blocks, issues: ['the GIF ends before its first block'], damaged: true };
   blocks.width = view.getUint16(6, true);
   blocks.height = view.getUint16(8, true);
+  blocks.bitDepth = 8;
+  blocks.colour = 'indexed';
   let at = 13 + tableBytes(head[10] ?? 0);
   for (let i = 0; i < MAX_BLOCKS; i++) {
     const [kind, label] = source.read(at, 2);

@@ -27,7 +27,7 @@ import { extensionId, splitPacket } from '../blocks/xmp/extended';
 import { packetBody, PADDING_BYTES, parseXmp, wrapBody, WRAPPER_BYTES, type XmpPacket } from '../blocks/xmp/packet';
 import { md5 } from '../md5';
 import { joinPieces, type Piece } from '../pieces';
-import type { Container, ContainerWriter, NewBlocks, Range, RawBlocks } from './container';
+import type { Container, ContainerWriter, NewBlocks, Range, RawBlocks, Colour } from './container';
 
 export interface JpegSegment {
   /** The second marker byte: 0xE1 for APP1. */
@@ -45,6 +45,9 @@ export interface JpegHead {
   scanStart: number;
   width?: number;
   height?: number;
+  /** ITU-T T.81, B.2.2: sample precision and number of components. */
+  bitDepth?: number;
+  components?: number;
   /** Why there is no picture data behind the segments. */
   problem?: string;
 }
@@ -98,10 +101,15 @@ export function parseJpegHead(source: ByteSource): JpegHead {
     if (isFrame(marker) && payload.length >= 5) {
       head.height = viewOf(payload).getUint16(1);
       head.width = viewOf(payload).getUint16(3);
+      head.bitDepth = payload[0];
+      head.components = payload[5];
     }
   }
   return broken('the JPEG has too many segments');
 }
+
+/** By the number of components: YCbCr stands for RGB. */
+const COLOURS: Readonly<Record<number, Colour>> = { 1: 'grey', 3: 'rgb', 4: 'cmyk' };
 
 function readBlocks(source: ByteSource): RawBlocks {
   const head = parseJpegHead(source);
@@ -113,6 +121,8 @@ function readBlocks(source: ByteSource): RawBlocks {
   const blocks: RawBlocks = {
     width: head.width,
     height: head.height,
+    bitDepth: head.bitDepth,
+    colour: COLOURS[head.components ?? 0],
     exif: exif ? [readTiff(memorySource(exif.payload.subarray(EXIF_PREFIX.length)))] : [],
     xmp: xmp[0]?.payload.subarray(XMP_PREFIX.length),
     iim: resourceData(resources, RESOURCE.iim),

@@ -19,7 +19,7 @@ import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xm
 import { crc32 } from '../crc32';
 import { inflate } from '../inflate';
 import { joinPieces, type Piece } from '../pieces';
-import type { Container, ContainerWriter, RawBlocks } from './container';
+import type { Container, ContainerWriter, RawBlocks, Colour } from './container';
 
 interface Chunk {
   name: string;
@@ -35,12 +35,17 @@ const MAX_BLOCK_BYTES = 32 * 1024 * 1024;
 /** What a compressed text may become; inflating more would take a second and more. */
 const MAX_INFLATED = 8 * 1024 * 1024;
 
+/** By the colour type (PNG, third edition, 11.2.1). */
+const COLOURS: Readonly<Record<number, Colour>> = { 0: 'grey', 2: 'rgb', 3: 'indexed', 4: 'grey', 6: 'rgb' };
+
 /** Takes what it needs from one chunk. Adding a chunk means adding an entry. */
 const CHUNKS: Readonly<Record<string, (data: Uint8Array, blocks: RawBlocks) => void>> = {
   IHDR(data, blocks) {
     if (data.length < 8) return;
     blocks.width = viewOf(data).getUint32(0);
     blocks.height = viewOf(data).getUint32(4);
+    blocks.bitDepth = data[8];
+    blocks.colour = COLOURS[data[9] ?? -1];
   },
   eXIf(data, blocks) {
     blocks.exif.push(readTiff(memorySource(data)));

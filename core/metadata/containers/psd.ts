@@ -8,7 +8,7 @@ import { editedExif } from '../blocks/tiffEdit';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
 import { md5 } from '../md5';
 import { joinPieces } from '../pieces';
-import type { Container, ContainerWriter, RawBlocks } from './container';
+import type { Container, ContainerWriter, RawBlocks, Colour } from './container';
 
 const HEADER_BYTES = 26;
 const MAX_RESOURCES = 256 * 1024 * 1024;
@@ -24,6 +24,17 @@ function resourceRange(source: ByteSource): { start: number; end: number } | und
   return end <= source.size && end - at <= MAX_RESOURCES ? { start: at + 4, end } : undefined;
 }
 
+/** By the colour mode in the header. */
+const COLOURS: Readonly<Record<number, Colour>> = {
+  0: 'grey',
+  1: 'grey',
+  2: 'indexed',
+  3: 'rgb',
+  4: 'cmyk',
+  8: 'grey',
+  9: 'lab',
+};
+
 function readBlocks(source: ByteSource): RawBlocks {
   const header = source.read(0, HEADER_BYTES);
   const view = viewOf(header);
@@ -32,6 +43,8 @@ function readBlocks(source: ByteSource): RawBlocks {
   const blocks: RawBlocks = {
     height: whole ? view.getUint32(14) : undefined,
     width: whole ? view.getUint32(18) : undefined,
+    bitDepth: whole ? view.getUint16(22) : undefined,
+    colour: whole ? COLOURS[view.getUint16(24)] : undefined,
     exif: [],
     issues: [],
   };

@@ -19,7 +19,7 @@ import { editTiff } from '../blocks/tiffEdit';
 import type { TagEdit } from '../blocks/exif';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
 import { md5 } from '../md5';
-import type { Container, ContainerWriter, FileKind, NewBlocks, Range, RawBlocks } from './container';
+import type { Container, ContainerWriter, FileKind, NewBlocks, Range, RawBlocks, Colour } from './container';
 import { parseJpegHead } from './jpeg';
 
 /** Photometric interpretations of sensor data: CFA and linear raw (DNG 1.7, chapter 4). */
@@ -27,6 +27,17 @@ const RAW_PHOTOMETRICS = [32803, 34892];
 /** A tag of some makers with a whole JPEG in it. */
 const JPEG_FROM_RAW = 0x2e;
 const COMPRESSED_AS_JPEG = [6, 7];
+
+/** By PhotometricInterpretation (TIFF 6.0, sections 8, 16, 21, 23). */
+const COLOURS: Readonly<Record<number, Colour>> = {
+  0: 'grey',
+  1: 'grey',
+  2: 'rgb',
+  3: 'indexed',
+  5: 'cmyk',
+  6: 'rgb',
+  8: 'lab',
+};
 
 function readBlocks(source: ByteSource): RawBlocks {
   const tiff = readTiff(source);
@@ -38,6 +49,8 @@ function readBlocks(source: ByteSource): RawBlocks {
     kind,
     width: numberOf(tiff, picture, TAG.width),
     height: numberOf(tiff, picture, TAG.height),
+    bitDepth: numberOf(tiff, picture, TAG.bitsPerSample),
+    colour: COLOURS[numberOf(tiff, picture, TAG.photometric) ?? -1],
     exif: [tiff],
     xmp: dataOf(tiff, main?.entries.get(TAG.xmp)),
     iim: iimOf(tiff, main) ?? resourceData(resources, RESOURCE.iim),

@@ -103,6 +103,7 @@ function readBlocks(source: ByteSource): RawBlocks {
   return {
     width: canvas?.width,
     height: canvas?.height,
+    ...(canvas ? { bitDepth: 8, colour: 'rgb' as const } : {}),
     exif: exif ? [exif] : [],
     xmp: xmp && dataOf(source, xmp),
     issues: problem ? [problem] : [],
