@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { folderPath, namePattern } from './filing';
 import { job } from './jobs';
-import { route } from './route';
+import { id, route } from './route';
 
 export const copyRequest = z.object({
   driveKey: z.string().min(1).max(300).describe('Of the drive that is copied from; it need not be catalogued'),
@@ -13,6 +13,7 @@ export const copyRequest = z.object({
   start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
   secondDriveId: z.uuid().nullable().default(null).describe('A drive that gets a second copy of each file'),
   skipKnown: z.boolean().default(true).describe('Leave out pictures that the catalogue knows'),
+  templateId: id.nullable().default(null).describe('The template that the photos get'),
 });
 export type CopyRequest = z.infer<typeof copyRequest>;
 

@@ -95,6 +95,14 @@ export const driveRoutes = {
     body: z.object({ name: z.string().max(100), slot: z.string().max(100).optional() }),
     response: bayDrive,
   }),
+  touch: route({
+    method: 'POST',
+    path: '/api/bay/touch',
+    access: 'cataloguer',
+    summary: 'Let a stand-in for another program change files of a drive of the demo bay',
+    body: z.object({ name: z.string().max(100), count: z.number().int().min(1).max(1000) }),
+    response: z.object({ files: z.array(z.string()) }),
+  }),
   detach: route({
     method: 'POST',
     path: '/api/bay/detach',

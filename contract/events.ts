@@ -5,6 +5,8 @@ export const TOPICS = [
   'photos',
   'vocabulary',
   'searches',
+  'dossiers',
+  'describing',
   'marks',
   'drives',
   'jobs',

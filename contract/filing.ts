@@ -1,4 +1,5 @@
 import { z } from 'zod';
+import { FIND_MODES } from '@stellin/core/describing/replacing';
 import { route } from './route';
 import { job } from './jobs';
 import { selection } from './photos';
@@ -15,6 +16,27 @@ export const folderPath = z
 /** Text with placeholders, see core/filing/namePattern. */
 export const namePattern = z.string().trim().min(1).max(300);
 
+/** When the numbers of new names begin anew. */
+export const RESTARTS = ['never', 'folder', 'day'] as const;
+
+/** How files get new names. */
+export const renaming = z.object({
+  pattern: z.string().trim().max(300).default('').describe('Of the new names; empty is refused'),
+  start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
+  step: z.number().int().min(1).max(1000).default(1),
+  restart: z.enum(RESTARTS).default('never'),
+  replacing: z
+    .object({
+      find: z.string().min(1).max(300),
+      how: z.enum(FIND_MODES),
+      matchCase: z.boolean().default(false),
+      replace: z.string().max(300),
+    })
+    .optional()
+    .describe('What is replaced in the name so far, before it stands in the pattern as {name}'),
+});
+export type Renaming = z.infer<typeof renaming>;
+
 export const filingPlan = z.object({
   photos: z.number().describe('That it will be done to'),
   bytes: z.number(),
@@ -23,7 +45,14 @@ export const filingPlan = z.object({
   readOnly: z.number().describe('Left out: their drive can’t be written to'),
   busy: z.number().describe('Left out: their files are still on the way'),
   taken: z.number().describe('Whose name is taken where they go: they get a number'),
-  examples: z.array(z.object({ photoId: z.number(), before: z.string(), after: z.string() })),
+  examples: z.array(
+    z.object({
+      photoId: z.number(),
+      before: z.string(),
+      after: z.string(),
+      taken: z.boolean().describe('Another file has that name, or gets it before'),
+    }),
+  ),
   problem: z.string().nullable().describe('Why it can’t be done at all'),
 });
 export type FilingPlan = z.infer<typeof filingPlan>;
@@ -39,8 +68,7 @@ export const filingRoutes = {
       selection,
       driveId: z.uuid().optional().describe('Where to, in moving and copying'),
       folder: folderPath.default(''),
-      pattern: z.string().max(300).default('').describe('Of the new names'),
-      start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
+      ...renaming.shape,
     }),
     response: filingPlan,
   }),

@@ -2,6 +2,8 @@
 
 import { accountRoutes } from './accounts';
 import { copyingRoutes } from './copying';
+import { describingRoutes } from './describing';
+import { dossierRoutes } from './dossiers';
 import { doubleRoutes } from './doubles';
 import { driveRoutes } from './drives';
 import { filingRoutes } from './filing';
@@ -19,6 +21,8 @@ import { writeBackRoutes } from './writeback';
 export const api = {
   ...accountRoutes,
   ...copyingRoutes,
+  ...describingRoutes,
+  ...dossierRoutes,
   ...doubleRoutes,
   ...driveRoutes,
   ...filingRoutes,

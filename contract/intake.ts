@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
 import { folderPath } from './filing';
-import { done, idParams, route } from './route';
+import { done, id, idParams, route } from './route';
 
 export const accession = z.object({
   id: z.number(),
@@ -86,6 +86,7 @@ export const intakeRoutes = {
         .default([])
         .describe('Patterns of files and folders to pass over: * and ? for letters, ** for any folders'),
       missingOnly: z.boolean().default(false).describe('Only look for files of missing photos'),
+      templateId: id.nullable().default(null).describe('The template that new photos get'),
     }),
     response: job,
   }),

@@ -2,16 +2,20 @@
 
 import { z } from 'zod';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
-import { folderPath, namePattern } from './filing';
+import { describingChanges } from './describing';
+import { dossierChanges } from './dossiers';
+import { folderPath, namePattern, renaming } from './filing';
+import { job } from './jobs';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
+import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
-
-const label = z.string().trim().min(1).max(200);
 
 export const change = z.discriminatedUnion('kind', [
   ...termChanges,
+  ...dossierChanges,
+  ...describingChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({
     kind: z.literal('setMark'),
@@ -26,14 +30,15 @@ export const change = z.discriminatedUnion('kind', [
     colour: z.enum(MARK_COLOURS),
   }),
   z.object({ kind: z.literal('removeMark'), markId: id }),
+  z.object({
+    kind: z.literal('settleConflicts'),
+    selection,
+    field: z.string().max(100).optional().describe('Only this field; else all that are in conflict'),
+    keep: z.enum(['catalogue', 'file']),
+  }),
   z.object({ kind: z.literal('moveFiles'), selection, driveId: z.uuid(), folder: folderPath }),
   z.object({ kind: z.literal('copyFiles'), selection, driveId: z.uuid(), folder: folderPath }),
-  z.object({
-    kind: z.literal('renameFiles'),
-    selection,
-    pattern: namePattern,
-    start: z.number().int().min(0).max(9_999_999).default(1),
-  }),
+  renaming.extend({ kind: z.literal('renameFiles'), selection, pattern: namePattern }),
   z.object({ kind: z.literal('trashFiles'), selection }),
   z.object({ kind: z.literal('restoreFiles'), selection }),
   z.object({ kind: z.literal('removePhotos'), selection }),
@@ -53,27 +58,32 @@ export const change = z.discriminatedUnion('kind', [
     levels: z.number().int().min(1).max(20).default(1).describe('Of folders: how many, counted from the photo up'),
     remember: z.boolean().default(true).describe('Decide alike for files still to come'),
   }),
-  z.object({
-    kind: z.literal('saveSearch'),
-    name: label,
-    query: queryTextSchema,
-    sort: z.enum(SORTS),
-    note: z.string().max(5000).default(''),
-  }),
+  searchDefinition.extend({ kind: z.literal('saveSearch') }),
   z.object({
     kind: z.literal('changeSearch'),
     searchId: id,
-    name: label.optional(),
+    name: searchDefinition.shape.name.optional(),
     query: queryTextSchema.optional(),
     sort: z.enum(SORTS).optional(),
     note: z.string().max(5000).optional(),
+    folder: searchFolder.optional(),
+    pinned: z.boolean().optional(),
+    scope: queryTextSchema.optional(),
+    size: searchDefinition.shape.size.unwrap().optional(),
   }),
   z.object({ kind: z.literal('removeSearch'), searchId: id }),
+  z.object({ kind: z.literal('importSearches'), searches: z.array(searchDefinition).min(1).max(5000) }),
 ]);
 export type Change = z.infer<typeof change>;
 export type ChangeInput = z.input<typeof change>;
 export type ChangeKind = Change['kind'];
 export type ChangeOf<Kind extends ChangeKind> = Extract<Change, { kind: Kind }>;
+
+/** Changes that only keepers make: to what everybody works with. Cataloguers propose terms instead. */
+export const KEEPER_CHANGES: ReadonlySet<ChangeKind> = new Set<ChangeKind>([
+  'addTerms', 'renameTerm', 'editTerm', 'swapLabels', 'moveTerms', 'mergeTerms', 'splitTerm', 'setHeading', 'deprecateTerm', 'removeTerm', 'relateTerms', 'acceptTerms', 'refuseTerm', 'defineVocabulary', 'removeVocabulary', 'importTerms',
+  'saveFieldSet', 'removeFieldSet', 'saveQualityRule', 'removeQualityRule',
+]); // prettier-ignore
 
 export const ledgerEntry = z.object({
   id: z.number(),
@@ -88,6 +98,9 @@ export const ledgerEntry = z.object({
 });
 export type LedgerEntry = z.infer<typeof ledgerEntry>;
 
+/** Changes of very many photos are made by a job. */
+const applied = z.union([z.object({ entry: ledgerEntry, job: z.null() }), z.object({ entry: z.null(), job })]);
+
 const step = z.object({ id: z.number(), title: z.string() }).nullable();
 
 export const ledgerRoutes = {
@@ -97,7 +110,7 @@ export const ledgerRoutes = {
     access: 'cataloguer',
     summary: 'Change something',
     body: z.object({ change }),
-    response: z.object({ entry: ledgerEntry }),
+    response: applied,
   }),
   nextSteps: route({
     method: 'GET',
@@ -111,14 +124,14 @@ export const ledgerRoutes = {
     path: '/api/changes/undo',
     access: 'cataloguer',
     summary: 'Take back one’s last change',
-    response: z.object({ entry: ledgerEntry }),
+    response: applied,
   }),
   redo: route({
     method: 'POST',
     path: '/api/changes/redo',
     access: 'cataloguer',
     summary: 'Repeat the change taken back last',
-    response: z.object({ entry: ledgerEntry }),
+    response: applied,
   }),
   listEntries: route({
     method: 'GET',

@@ -17,10 +17,16 @@ export const SORTS = [
   'size-desc',
   'kind',
   'bundle',
+  'hand',
 ] as const;
 export type Sort = (typeof SORTS)[number];
 
-export const queryTextSchema = z.string().max(10_000).describe('In the query language');
+/** PostgreSQL has no text with a zero character. */
+export const queryTextSchema = z
+  .string()
+  .max(10_000)
+  .overwrite((text) => text.replaceAll('\0', ''))
+  .describe('In the query language');
 
 /**
  * Photos that are meant: what a query finds less some, plus some clicked one by one. Ids stand in lists only for what a
@@ -60,6 +66,10 @@ export const photo = z.object({
     .describe('The bundle it is in'),
   setAside: z.enum(['trashed', 'removed']).nullable().describe('In the trash, or out of the catalogue'),
   writeState: z.enum(WRITE_STATES).nullable(),
+  described: z
+    .boolean()
+    .nullable()
+    .describe('Whether it counts as described by the team’s rules; null where there are none'),
   parts: z.object({ terms: z.boolean(), caption: z.boolean(), people: z.boolean(), location: z.boolean() }),
   placeholder: z.string().nullable().describe('A tiny picture as a data URL'),
   previewVersion: z.number().describe('Changes when the preview does; 0: none can be made'),
@@ -76,6 +86,9 @@ export const photoDetails = photo.extend({
   termIds: z.array(z.number()),
   issues: z.array(z.string()),
   disagreements: z.array(z.string()),
+  dossiers: z
+    .array(z.object({ id: z.number(), path: z.string(), query: z.string() }))
+    .describe('The dossiers it is in'),
   doubles: z.array(z.object({ photoId: z.number(), path: z.string() })).describe('Others that are the same picture'),
 });
 export type PhotoDetails = z.infer<typeof photoDetails>;

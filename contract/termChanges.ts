@@ -172,8 +172,3 @@ export const termChanges = [
   }),
   z.object({ kind: z.literal('removePad'), padId: id }),
 ] as const;
-
-/** Changes to the vocabulary itself: only keepers make them, others propose. */
-export const KEEPER_CHANGES: ReadonlySet<string> = new Set([
-  'addTerms', 'renameTerm', 'editTerm', 'swapLabels', 'moveTerms', 'mergeTerms', 'splitTerm', 'setHeading', 'deprecateTerm', 'removeTerm', 'relateTerms', 'acceptTerms', 'refuseTerm', 'defineVocabulary', 'removeVocabulary', 'importTerms',
-]); // prettier-ignore

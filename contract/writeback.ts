@@ -1,6 +1,7 @@
 import { z } from 'zod';
+import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
-import { selection, WRITE_STATES } from './photos';
+import { fieldValue, photoBlocks, selection, WRITE_STATES } from './photos';
 import { idParams, route } from './route';
 
 export const writeBackDrive = z.object({
@@ -28,6 +29,17 @@ export const pendingWrite = z.object({
   remove: z.array(z.string()).describe('Keywords the file will lose'),
   rating: z.object({ before: z.number(), after: z.number() }).nullable(),
   mark: z.object({ before: z.string(), after: z.string() }).nullable(),
+  fields: z
+    .array(
+      z.object({
+        field: z.string(),
+        before: fieldValue.nullable().describe('What the file said when it was read last'),
+        after: fieldValue.nullable().describe('What the catalogue says'),
+        file: fieldValue.nullable().describe('What the file says now, where that is in conflict'),
+        conflicts: z.boolean(),
+      }),
+    )
+    .describe('Fields that will be written, or are in conflict'),
   previewVersion: z.number(),
 });
 export type PendingWrite = z.infer<typeof pendingWrite>;
@@ -39,7 +51,67 @@ export const metadataVersion = z.object({
 });
 export type MetadataVersion = z.infer<typeof metadataVersion>;
 
+/** How a team wants its files written. */
+export const writePolicies = z.object({
+  iim: z.enum(['always', 'where present']).default('always'),
+  sidecarKinds: z
+    .array(z.enum(FILE_KINDS))
+    .default([])
+    .describe('Kinds that could hold it and get a sidecar all the same'),
+  keepTimes: z.boolean().default(true).describe('The file’s time of change stays as it was'),
+  withheld: z.array(z.string().max(100)).max(100).default([]).describe('Ids of fields that are never written'),
+  automaticMinutes: z
+    .number()
+    .int()
+    .min(1)
+    .max(1440)
+    .nullable()
+    .default(null)
+    .describe('Written by itself once nobody has changed anything for so long; null: only when asked'),
+  onReturn: z.enum(['write', 'ask']).default('ask').describe('What happens when a drive returns on which writes wait'),
+});
+export type WritePolicies = z.infer<typeof writePolicies>;
+
+/** What a write would do to a photo’s files. */
+export const writePreview = z.object({
+  way: z.enum(['in place', 'anew', 'sidecar', 'new sidecar', 'nothing']),
+  before: photoBlocks.shape.blocks.describe('What the blocks of the files say now'),
+  after: photoBlocks.shape.blocks.describe('What they will say'),
+  cuts: z.array(z.object({ field: z.string(), text: z.string(), maxBytes: z.number() })),
+});
+export type WritePreview = z.infer<typeof writePreview>;
+
 export const writeBackRoutes = {
+  showPolicies: route({
+    method: 'GET',
+    path: '/api/write-back/policies',
+    access: 'viewer',
+    summary: 'How files are written',
+    response: writePolicies,
+  }),
+  savePolicies: route({
+    method: 'POST',
+    path: '/api/write-back/policies',
+    access: 'keeper',
+    summary: 'Change how files are written',
+    body: writePolicies,
+    response: writePolicies,
+  }),
+  previewWrite: route({
+    method: 'GET',
+    path: '/api/photos/:id/write',
+    access: 'viewer',
+    summary: 'What the next write would do to a photo’s files, block by block; nothing is written',
+    params: idParams,
+    response: writePreview,
+  }),
+  listConflicts: route({
+    method: 'GET',
+    path: '/api/write-back/conflicts',
+    access: 'viewer',
+    summary: 'Fields in conflict with how many photos, and those that both sides now say the same of',
+    response: z.object({ fields: z.array(z.object({ field: z.string(), photos: z.number() })) }),
+  }),
   listVersions: route({
     method: 'GET',
     path: '/api/photos/:id/writes',
@@ -81,7 +153,11 @@ export const writeBackRoutes = {
     path: '/api/write-back/run',
     access: 'cataloguer',
     summary: 'Write what waits into the files of attached drives',
-    body: z.object({ driveId: z.uuid().optional(), retryFailed: z.boolean().default(false) }),
+    body: z.object({
+      driveId: z.uuid().optional(),
+      selection: selection.optional().describe('Only these photos'),
+      retryFailed: z.boolean().default(false),
+    }),
     response: job,
   }),
 };

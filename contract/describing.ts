@@ -1,0 +1,205 @@
+// Describing photos: changes to their fields, what they would do, and what teams prepare for it.
+
+import { z } from 'zod';
+import { EDIT_MODES } from '@stellin/core/describing/editing';
+import { isTarget, type Target } from '@stellin/core/describing/targets';
+import { FIND_MODES, TIDY_RULES, type TidyRule } from '@stellin/core/describing/replacing';
+import { fieldValue, queryTextSchema, selection } from './photos';
+import { id, route } from './route';
+import { termName } from './termName';
+
+const MAX_TEXT = 100_000;
+
+/** A field's id, or `custom:` and the name of a field of the project. */
+export const target = z.custom<Target>((text) => typeof text === 'string' && text.length < 200 && isTarget(text), {
+  message: 'there is no such field',
+});
+
+export const fieldEdit = z.object({
+  target,
+  mode: z.enum(EDIT_MODES),
+  value: fieldValue.nullable().describe('Null: nothing'),
+  language: z
+    .string()
+    .regex(/^[A-Za-z]{1,8}(-[A-Za-z0-9]{1,8})*$/)
+    .optional()
+    .describe('Of texts by language: a tag after BCP 47; without it the default one'),
+});
+
+const edits = z.array(fieldEdit).max(200);
+const targets = z.array(target).min(1).max(100);
+const zone = z.string().max(6);
+
+export const timeChange = z.discriminatedUnion('how', [
+  z.object({ how: z.literal('shift'), seconds: z.number().int().min(-4e9).max(4e9) }),
+  z.object({ how: z.literal('zone'), zone }),
+  z.object({ how: z.literal('toZone'), zone }),
+  z.object({ how: z.literal('date'), date: z.string().trim().max(40) }),
+]);
+
+/** What can be done to the fields of photos. */
+const descriptionKinds = [
+  z.object({
+    kind: z.literal('setFields'),
+    edits: edits.min(1),
+    pasted: z.boolean().optional().describe('They were copied from another photo'),
+  }),
+  z.object({
+    kind: z.literal('replaceText'),
+    targets,
+    find: z.string().min(1).max(1000),
+    how: z.enum(FIND_MODES),
+    matchCase: z.boolean().default(false),
+    replace: z.string().max(MAX_TEXT),
+  }),
+  z.object({
+    kind: z.literal('tidyText'),
+    targets,
+    rules: z.array(z.enum(Object.keys(TIDY_RULES) as [TidyRule, ...TidyRule[]])).min(1),
+  }),
+  z.object({ kind: z.literal('changeTime'), change: timeChange, camera: z.string().max(200).optional() }),
+  z.object({ kind: z.literal('fillTemplate'), edits: edits.describe('Their texts may hold placeholders') }),
+] as const;
+const [setFields, replaceText, tidyText, changeTime, fillTemplate] = descriptionKinds;
+
+export const description = z.discriminatedUnion('kind', descriptionKinds);
+
+export const templateShape = z.object({
+  name: z.string().trim().min(1).max(100),
+  note: z.string().max(2000).default(''),
+  edits: edits.default([]).describe('Their texts may hold placeholders'),
+  termIds: z.array(id).max(200).default([]).describe('Terms that are given along'),
+});
+
+export const template = templateShape.extend({
+  id: z.number(),
+  terms: z.array(termName).describe('Those it gives, by name'),
+  shared: z.boolean(),
+  mine: z.boolean(),
+});
+export type Template = z.infer<typeof template>;
+
+export const FIELD_KINDS = ['text', 'number', 'date', 'choice', 'several'] as const;
+
+export const fieldSetEntry = z.object({
+  target,
+  required: z.boolean().default(false),
+  help: z.string().max(500).default(''),
+  initial: z.string().max(2000).default('').describe('What a new description begins with'),
+  kind: z.enum(FIELD_KINDS).default('text').describe('Of fields of the project: what their values are'),
+  choices: z.array(z.string().trim().min(1).max(200)).max(500).default([]).describe('The values to choose from'),
+  branch: id.nullable().default(null).describe('The term whose narrower ones are to choose from'),
+});
+export type FieldSetEntry = z.infer<typeof fieldSetEntry>;
+
+export const fieldSetShape = z.object({
+  name: z.string().trim().min(1).max(100),
+  entries: z.array(fieldSetEntry).max(100),
+});
+export const fieldSet = fieldSetShape.extend({
+  id: z.number(),
+  entries: z.array(
+    fieldSetEntry.extend({
+      offered: z.array(z.string()).describe('The values to choose from, those of the branch too'),
+    }),
+  ),
+});
+export type FieldSet = z.infer<typeof fieldSet>;
+
+export const qualityRuleShape = z.object({
+  name: z.string().trim().min(1).max(100),
+  query: queryTextSchema.describe('Which photos it is about; empty for all'),
+  requires: z.array(z.string().min(1).max(100)).min(1).max(50).describe('What they must have, as `has:` takes it'),
+});
+export const qualityRule = qualityRuleShape.extend({ id: z.number() });
+export type QualityRule = z.infer<typeof qualityRule>;
+
+/** The changes of this subject. */
+export const describingChanges = [
+  setFields.extend({ selection }),
+  replaceText.extend({ selection }),
+  tidyText.extend({ selection }),
+  changeTime.extend({ selection }),
+  fillTemplate.extend({ selection }),
+  z.object({ kind: z.literal('applyTemplate'), selection, templateId: id }),
+  templateShape.extend({
+    kind: z.literal('saveTemplate'),
+    templateId: id.nullable().describe('Null makes a new one'),
+    shared: z.boolean().default(true),
+  }),
+  z.object({ kind: z.literal('removeTemplate'), templateId: id }),
+  fieldSetShape.extend({ kind: z.literal('saveFieldSet'), fieldSetId: id.nullable() }),
+  z.object({ kind: z.literal('removeFieldSet'), fieldSetId: id }),
+  qualityRuleShape.extend({ kind: z.literal('saveQualityRule'), ruleId: id.nullable() }),
+  z.object({ kind: z.literal('removeQualityRule'), ruleId: id }),
+] as const;
+
+export const changedField = z.object({
+  field: z.string(),
+  label: z.string(),
+  before: fieldValue.nullable(),
+  after: fieldValue.nullable(),
+  cut: z.boolean().describe('IIM will cut it'),
+});
+
+export const describingRoutes = {
+  showPrepared: route({
+    method: 'GET',
+    path: '/api/describing',
+    access: 'viewer',
+    summary: 'Field sets, templates and what counts as described',
+    response: z.object({
+      fieldSets: z.array(fieldSet),
+      templates: z.array(template),
+      rules: z.array(qualityRule.extend({ lacking: z.array(z.object({ part: z.string(), query: z.string() })) })),
+    }),
+  }),
+  showTemplateVersions: route({
+    method: 'GET',
+    path: '/api/describing/templates/:id/versions',
+    access: 'viewer',
+    summary: 'How a template was before, the latest first',
+    params: z.object({ id }),
+    response: z.object({
+      versions: z.array(z.object({ at: z.string(), by: z.string(), template: templateShape })),
+    }),
+  }),
+  agreement: route({
+    method: 'POST',
+    path: '/api/describing/agreement',
+    access: 'viewer',
+    summary: 'What the photos of a selection say, field by field: whether they agree, and the most frequent values',
+    body: z.object({ selection }),
+    response: z.object({
+      photos: z.number(),
+      fields: z.array(
+        z.object({
+          target: z.string(),
+          photos: z.number().describe('That say anything'),
+          distinct: z.number(),
+          values: z.array(z.object({ value: fieldValue, photos: z.number() })),
+        }),
+      ),
+    }),
+  }),
+  previewDescription: route({
+    method: 'POST',
+    path: '/api/describing/preview',
+    access: 'viewer',
+    summary: 'Before and after of a description, photo by photo; nothing is changed',
+    body: z.object({
+      selection,
+      description,
+      offset: z.number().int().min(0).default(0),
+      limit: z.number().int().min(0).max(500).default(100),
+    }),
+    response: z.object({
+      problem: z.string().nullable(),
+      looked: z.number().describe('How many photos were looked at; fewer than are meant when there are very many'),
+      meant: z.number(),
+      changing: z.number().describe('Of those looked at'),
+      cuts: z.number().describe('Photos of which IIM will cut something'),
+      photos: z.array(z.object({ photoId: z.number(), name: z.string(), fields: z.array(changedField) })),
+    }),
+  }),
+};
