@@ -13,6 +13,8 @@ import * as tracking from './migrations/0008-tracking';
 import * as copying from './migrations/0009-copying';
 import * as browsing from './migrations/0010-browsing';
 import * as thesaurus from './migrations/0011-thesaurus';
+import * as finding from './migrations/0012-finding';
+import * as describing from './migrations/0013-describing';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -26,6 +28,8 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0009-copying', sql: copying.sql },
   { name: '0010-browsing', sql: browsing.sql },
   { name: '0011-thesaurus', sql: thesaurus.sql },
+  { name: '0012-finding', sql: finding.sql },
+  { name: '0013-describing', sql: describing.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

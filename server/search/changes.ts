@@ -1,49 +1,123 @@
 // What changes to saved searches do.
 
+import { parseQuery } from '@stellin/core/search/language';
+import { criterion, type Query } from '@stellin/core/search/query';
+import { openSearches } from '@stellin/core/search/saved';
+import { foldText } from '@stellin/core/search/words';
+import type { SearchDefinition } from '@stellin/contract/search';
+import { countText } from '@stellin/contract/wording';
 import { StellinError } from '../errors';
 import type { Database, Transaction } from '../database/database';
 import type { ChangeHandlers } from '../ledger/service';
+import { asked, type Search } from './service';
 import * as store from './store';
 
-export function searchChanges(
-  database: Database,
-): Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch'> {
+type SearchChanges = Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch' | 'importSearches'>;
+
+export function searchChanges(database: Database, search: Search): SearchChanges {
   return {
-    async saveSearch({ name, query, sort, note }, { tx, entryId, accountId }) {
-      await requireFreeName(name, tx);
-      const id = await store.nextSearchId(database, tx);
-      await store.recordSearch(database, entryId, null, { id, name, query, sort, note, created_by: accountId }, tx);
-      return () => `Save the search “${name}”`;
+    async saveSearch({ kind: _, ...definition }, { tx, entryId, accountId }) {
+      const all = await store.listSearches(database, tx);
+      requireFreeName(definition.name, all);
+      await keep(entryId, null, definition, accountId, all, tx);
+      return () => `Save the search “${definition.name}”`;
     },
 
-    async changeSearch({ searchId, ...changes }, { tx, entryId }) {
-      const before = await requireSearch(searchId, tx);
-      const given = Object.fromEntries(
-        Object.entries(changes).filter(([key, value]) => key !== 'kind' && value !== undefined),
-      );
+    async changeSearch({ kind: _, searchId, ...changes }, { tx, entryId }) {
+      const all = await store.listSearches(database, tx);
+      const before = requireSearch(searchId, all);
+      const given = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined));
       const after = { ...before, ...given };
-      if (after.name !== before.name) await requireFreeName(after.name, tx);
+      const renamed = after.name !== before.name;
+      if (renamed)
+        requireFreeName(
+          after.name,
+          all.filter(({ id }) => id !== searchId),
+        );
+      requireOpen(after, all);
       await store.recordSearch(database, entryId, before, after, tx);
+      // What names it follows.
+      if (renamed) await search.rewrite(entryId, renaming(before.name, after.name), tx);
       return () =>
-        after.name === before.name
-          ? `Change the saved search “${before.name}”`
-          : `Rename the saved search “${before.name}” to “${after.name}”`;
+        renamed
+          ? `Rename the saved search “${before.name}” to “${after.name}”`
+          : `Change the saved search “${before.name}”`;
     },
 
     async removeSearch({ searchId }, { tx, entryId }) {
-      const before = await requireSearch(searchId, tx);
+      const all = await store.listSearches(database, tx);
+      const before = requireSearch(searchId, all);
+      const naming = all.find((other) => other.id !== searchId && names(parseQuery(asked(other)).query, before.name));
+      if (naming) throw new StellinError('searchNamed', { name: before.name, by: naming.name });
       await store.recordSearch(database, entryId, before, null, tx);
       return () => `Remove the saved search “${before.name}”`;
     },
+
+    async importSearches({ searches }, { tx, entryId, accountId }) {
+      const known = await store.listSearches(database, tx);
+      // Those that come may name one another.
+      const together = [...searches.map((each) => ({ ...each, id: 0, created_by: null })), ...known];
+      for (const definition of searches) {
+        const before = known.find(({ name }) => name === definition.name) ?? null;
+        if (before && sameDefinition(before, definition)) continue;
+        await keep(entryId, before, definition, accountId, together, tx);
+      }
+      return () => `Take in ${countText(searches.length, 'saved search', 'saved searches')}`;
+    },
   };
 
-  async function requireSearch(id: number, tx: Transaction): Promise<store.SavedSearchRow> {
-    const search = await store.findSearch(database, id, tx);
-    if (!search) throw new StellinError('notFound', { what: 'such saved search (it may have been removed meanwhile)' });
-    return search;
+  async function keep(
+    entryId: number,
+    before: store.SavedSearchRow | null,
+    definition: SearchDefinition,
+    accountId: number,
+    all: readonly store.SavedSearchRow[],
+    tx: Transaction,
+  ): Promise<void> {
+    const id = before?.id ?? (await store.nextSearchId(database, tx));
+    const after = { ...definition, id, created_by: before ? before.created_by : accountId };
+    requireOpen(after, all);
+    await store.recordSearch(database, entryId, before, after, tx);
   }
+}
 
-  async function requireFreeName(name: string, tx: Transaction): Promise<void> {
-    if (await store.findSearchByName(database, name, tx)) throw new StellinError('searchExists', { name });
-  }
+function requireSearch(id: number, all: readonly store.SavedSearchRow[]): store.SavedSearchRow {
+  const found = all.find((search) => search.id === id);
+  if (!found) throw new StellinError('notFound', { what: 'such saved search (it may have been removed meanwhile)' });
+  return found;
+}
+
+/** Names are compared as queries compare them. */
+function requireFreeName(name: string, others: readonly store.SavedSearchRow[]): void {
+  const taken = others.find((other) => foldText(other.name) === foldText(name));
+  if (taken) throw new StellinError('searchExists', { name: taken.name });
+}
+
+/** Refuses a search that names one that is not there, or leads back to itself. */
+function requireOpen(search: store.SavedSearchRow, all: readonly store.SavedSearchRow[]): void {
+  const texts = new Map(all.map((other) => [foldText(other.name), asked(other)]));
+  texts.set(foldText(search.name), asked(search));
+  const { problems } = openSearches(criterion('search', search.name), (name) => texts.get(name));
+  const [problem] = problems;
+  if (problem) throw new StellinError('searchRefused', { name: search.name, problem });
+}
+
+function names(query: Query, name: string): boolean {
+  if (query.kind === 'all' || query.kind === 'any') return query.of.some((part) => names(part, name));
+  if (query.kind === 'not') return names(query.of, name);
+  return query.kind === 'criterion' && query.criterion === 'search' && foldText(query.value) === foldText(name);
+}
+
+/** A query that names a saved search by its new name; the same object where it does not name it. */
+function renaming(before: string, after: string): (query: Query) => Query {
+  const rename = (query: Query): Query => {
+    if (!names(query, before)) return query;
+    if (query.kind === 'all' || query.kind === 'any') return { kind: query.kind, of: query.of.map(rename) };
+    return query.kind === 'not' ? { kind: 'not', of: rename(query.of) } : criterion('search', after);
+  };
+  return rename;
+}
+
+function sameDefinition(row: store.SavedSearchRow, definition: SearchDefinition): boolean {
+  return Object.entries(definition).every(([key, value]) => row[key as keyof store.SavedSearchRow] === value);
 }

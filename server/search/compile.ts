@@ -1,9 +1,22 @@
-// A query tree as SQL: a condition on the photo `p`. It must mean what core/search/evaluate.ts says.
+// A query tree as SQL: a condition on the photo `p`, for changes, which look at the catalogue itself inside their
+// transaction. It must mean what core/search/evaluate.ts says.
 
-import type { OwnCriterionId, Part, State } from '@stellin/core/search/criteria';
-import { dateBounds } from '@stellin/core/search/evaluate';
+import {
+  criterionOf,
+  MONTHS,
+  WEEKDAYS,
+  type ChoiceId,
+  type CriterionType,
+  type DateId,
+  type NumberId,
+  type State,
+  type TextId,
+} from '@stellin/core/search/criteria';
+import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
+import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
 import type { CriterionQuery, Query } from '@stellin/core/search/query';
-import { foldText, patternsOf, wordsOf } from '@stellin/core/search/words';
+import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/search/words';
+import { localSql, today } from './clock';
 
 export interface SqlCondition {
   sql: string;
@@ -18,6 +31,12 @@ export function compileQuery(query: Query, bind: readonly unknown[] = []): SqlCo
   return { sql: conditionOf(query, param), bind: values };
 }
 
+/** That a dossier, by its alias, is named by a text. */
+export function dossierNamed(alias: string, text: string): SqlCondition {
+  const bind: unknown[] = [];
+  return { sql: isNamed('dossier', alias, text, (value) => `$${bind.push(value)}`), bind };
+}
+
 type Param = (value: unknown) => string;
 
 function conditionOf(query: Query, param: Param): string {
@@ -25,82 +44,235 @@ function conditionOf(query: Query, param: Param): string {
     case 'everything':
       return 'true';
     case 'all':
-      return `(${query.of.map((part) => conditionOf(part, param)).join(' and ')})`;
+      return every(query.of.map((part) => conditionOf(part, param)));
     case 'any':
-      return `(${query.of.map((part) => conditionOf(part, param)).join(' or ')})`;
+      return query.of.length === 0 ? 'false' : `(${query.of.map((part) => conditionOf(part, param)).join(' or ')})`;
     case 'not':
       return `not coalesce(${conditionOf(query.of, param)}, false)`;
     case 'words':
-      return every(patternsOf(query.text).map((pattern) => inTexts(`${tsWord(pattern)}`, param)));
+      return every(patternsOf(query.text).map((pattern) => withWord(pattern, param)));
     case 'phrase': {
       const words = wordsOf(query.text);
-      return words.length === 0 ? 'true' : inTexts(words.map(tsWord).join(' <-> '), param);
+      return words.length === 0 ? 'true' : inWords(words.map((word) => `'${word}'`).join(' <-> '), param);
     }
-    case 'criterion':
-      return criterionCondition(query, param);
+    case 'criterion': {
+      const type = criterionOf(query.criterion)?.type;
+      return type ? CONDITIONS[type](query, param) : 'false';
+    }
   }
 }
 
-function criterionCondition(query: CriterionQuery, param: Param): string {
-  const { criterion, value } = query;
-  if (isOwn(criterion)) return CONDITIONS[criterion](query, param);
-  return inText(
-    `exists (select 1 from jsonb_array_elements_text(t.fields_folded -> ${param(criterion)}) said where said like ${param(likePattern(value))})`,
-  );
-}
-
-function isOwn(criterion: CriterionQuery['criterion']): criterion is OwnCriterionId {
-  return criterion in CONDITIONS;
-}
-
-const CONDITIONS: Record<OwnCriterionId, (query: CriterionQuery, param: Param) => string> = {
-  term: ({ value }, param) => `p.id in (
-    select given.photo_id from term broad join term_above within on within.above_id = broad.id
-    join photo_term given on given.term_id = within.term_id where ${isNamed('broad', value, param)})`,
-  only: ({ value }, param) => `p.id in (
-    select given.photo_id from photo_term given join term own on own.id = given.term_id where ${isNamed('own', value, param)})`,
-  keyword: ({ value }, param) =>
-    `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${param(likePattern(value))})`,
-  name: ({ value }, param) => inText(`t.name_folded like ${param(likePattern(value))}`),
-  caption: ({ value }, param) => inText(`t.caption <> '' and t.caption_folded like ${param(likePattern(value))}`),
-  camera: ({ value }, param) => inText(`t.camera_folded <> '' and t.camera_folded like ${param(likePattern(value))}`),
-  kind: ({ value }, param) => `p.kind = ${param(value.toLowerCase())}`,
-  mark: ({ value }, param) => `p.mark <> '' and p.mark_folded like ${param(likePattern(value))}`,
-  rating: (query, param) => comparison('p.rating', query, param),
-  taken: (query, param) => {
-    const bounds = dateBounds(query);
+const CONDITIONS: Record<CriterionType, (query: CriterionQuery, param: Param) => string> = {
+  term: ({ criterion, value }, param) =>
+    criterion === 'only'
+      ? `p.id in (select given.photo_id from photo_term given join term own on own.id = given.term_id where ${isNamed('term', 'own', value, param)})`
+      : `p.id in (select given.photo_id from term broad join term_above within on within.above_id = broad.id
+          join photo_term given on given.term_id = within.term_id where ${isNamed('term', 'broad', value, param)})`,
+  dossier: ({ value }, param) =>
+    `p.id in (select put.photo_id from dossier named join dossier_above within on within.above_id = named.id
+       join dossier_photo put on put.dossier_id = within.id where ${isNamed('dossier', 'named', value, param)})`,
+  text: ({ criterion, value }, param) => saying(criterion as TextId, likePattern(value), param),
+  choice: ({ criterion, value }, param) => choosing(criterion as ChoiceId, value.toLowerCase(), param),
+  number: (query, param) => {
+    const bounds = numberBounds(query);
     if (!bounds) return 'false';
-    const { from, to } = bounds;
+    const { from, to, openFrom, openTo } = bounds;
+    const column = NUMBERS[query.criterion as NumberId];
+    const limit = (operator: string, value: number) => `${column} ${operator} ${param(value)}::float8`;
     return every([
-      ...(from ? [`p.taken_at >= ${param(from)}::timestamp`] : []),
-      ...(to ? [`p.taken_at < ${param(to)}::timestamp`] : []),
+      ...(from === -Infinity ? [] : [limit(openFrom ? '>' : '>=', from)]),
+      ...(to === Infinity ? [] : [limit(openTo ? '<' : '<=', to)]),
+      `${column} is not null`,
     ]);
   },
-  drive: ({ value }, param) =>
-    `p.drive_id in (select d.id from drive d where d.label_folded like ${param(likePattern(value))})`,
-  within: ({ value }, param) => {
-    const [text, start] = [param(withoutEndSlash(value)), param(`${escapeLike(withoutEndSlash(value))}/%`)];
-    return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${FOLDER_PATH} = ${text} or ${FOLDER_PATH} like ${start})`;
+  date: (query, param) => {
+    const bounds = dateBounds(query, today());
+    if (!bounds) return 'false';
+    const { start, end } = DATES[query.criterion as DateId];
+    return every([
+      ...(bounds.from === undefined ? [] : [`${end} > ${param(bounds.from)}::timestamp`]),
+      ...(bounds.to === undefined ? [] : [`${start} < ${param(bounds.to)}::timestamp`]),
+      `${start} is not null`,
+    ]);
   },
-  folder: ({ value }, param) =>
-    `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${FOLDER_PATH} = ${param(withoutEndSlash(value))})`,
-  accession: (query, param) => comparison('p.accession_id', query, param),
-  has: ({ value }) => PART_CONDITIONS[value.toLowerCase() as Part],
-  missing: ({ value }) => `not ${PART_CONDITIONS[value.toLowerCase() as Part]}`,
-  is: ({ value }) => STATE_CONDITIONS[value.toLowerCase() as State],
+  folder: ({ criterion, value }, param) => {
+    const asked = value.replace(/\/+$/, '');
+    const below = criterion === 'within' ? ` or ${FOLDER_PATH} like ${param(`${escapeLike(asked)}/%`)}` : '';
+    return inFolders(`${FOLDER_PATH} = ${param(asked)}${below}`);
+  },
+  area: ({ value }, param) => inArea(value, param),
+  presence: ({ criterion, value }, param) => {
+    const there = presenceCondition(value.toLowerCase(), param);
+    return criterion === 'has' ? there : `not coalesce(${there}, false)`;
+  },
+  state: ({ value }) => STATE_CONDITIONS[value.toLowerCase() as State],
+  // Opened before a query comes here.
+  search: () => 'false',
 };
 
 const FOLDER_PATH = `(d.label || case when f.path = '' then '' else '/' || f.path end)`;
 
-export const PART_CONDITIONS: Record<Part, string> = {
-  terms: 'exists (select 1 from photo_term h where h.photo_id = p.id)',
-  caption: 'p.has_caption',
-  people: 'p.has_people',
-  location: 'p.has_location',
-  keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
-  date: '(p.taken_at is not null)',
-  rating: '(p.rating <> 0)',
+function inFolders(condition: string): string {
+  return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${condition})`;
+}
+
+/** Texts that do not stand among those of the fields: the condition that one of them is like a pattern. */
+const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
+  name: (pattern) => inText(`t.name_folded like ${pattern}`),
+  caption: (pattern) => inText(`t.caption <> '' and t.caption_folded like ${pattern}`),
+  camera: (pattern) => inText(`t.camera_folded <> '' and t.camera_folded like ${pattern}`),
+  mark: (pattern) => `(p.mark <> '' and p.mark_folded like ${pattern})`,
+  keyword: (pattern) => `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${pattern})`,
+  drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
+  path: (pattern) => inFolders(`${foldedSql(FOLDER_PATH)} like ${pattern}`),
+  changedBy: (pattern) =>
+    `p.id in (select l.photo_id from ledger_photo l join ledger_entry e on e.id = l.entry_id join account a on a.id = e.account_id
+       where ${foldedSql('a.display_name')} like ${pattern})`,
 };
+
+/** The same as `foldText` for what stands in the names of folders and people, but for letters that have no decomposition. */
+function foldedSql(text: string): string {
+  return `regexp_replace(normalize(lower(${text}), nfkd), '[\\u0300-\\u036f]', '', 'g')`;
+}
+
+function saying(criterion: TextId, pattern: string, param: Param): string {
+  const own = TEXTS[criterion];
+  if (own) return own(param(pattern));
+  return inText(
+    `exists (select 1 from jsonb_array_elements_text(t.fields_folded -> ${param(criterion)}) said where said like ${param(pattern)})`,
+  );
+}
+
+const SEEN_WIDTH = 'case when p.orientation > 4 then p.height else p.width end';
+const SEEN_HEIGHT = 'case when p.orientation > 4 then p.width else p.height end';
+const TAKEN_END = `coalesce(p.taken_until, p.taken_at + interval '1 second')`;
+
+/** What numbers compare, as float8. */
+export const NUMBERS: Record<NumberId, string> = {
+  rating: 'p.rating::float8',
+  accession: 'p.accession_id::float8',
+  faces: `(select count(*) from photo_text t cross join lateral jsonb_path_query(t.fields, '$.regions.RegionList[*] ? (@.Type == "Face")') where t.photo_id = p.id)::float8`,
+  iso: fact('iso'),
+  aperture: fact('fNumber'),
+  exposure: fact('exposureTime'),
+  focal: fact('focalLength'),
+  bitDepth: fact('bitDepth'),
+  duration: fact('duration'),
+  altitude: fact('altitude'),
+  width: `(${SEEN_WIDTH})::float8`,
+  height: `(${SEEN_HEIGHT})::float8`,
+  pixels: '(p.width::float8 * p.height / 1e6::float8)',
+  aspect: `((${SEEN_WIDTH})::float8 / nullif(${SEEN_HEIGHT}, 0))`,
+  size: '(p.size_bytes::float8 / 1e6::float8)',
+  hour: `(case when ${TAKEN_END} - p.taken_at <= interval '1 hour' then extract(hour from p.taken_at) end)::float8`,
+};
+
+function fact(name: string): string {
+  return `(select (t.facts ->> '${name}')::float8 from photo_text t where t.photo_id = p.id)`;
+}
+
+const DATES: Record<DateId, { start: string; end: string }> = {
+  taken: { start: 'p.taken_at', end: TAKEN_END },
+  added: moment(`(select ${localSql('c.started_at')} from accession c where c.id = p.accession_id)`),
+  changed: moment(
+    `(select ${localSql('max(e.at)')} from ledger_photo l join ledger_entry e on e.id = l.entry_id where l.photo_id = p.id)`,
+  ),
+};
+
+function moment(time: string): { start: string; end: string } {
+  return { start: time, end: `(${time} + interval '1 second')` };
+}
+
+function choosing(criterion: ChoiceId, value: string, param: Param): string {
+  switch (criterion) {
+    case 'kind':
+      return `p.kind = ${param(value)}`;
+    case 'flash':
+      return inText(`t.facts ->> 'flashFired' = ${param(value === 'yes' ? 'true' : 'false')}`);
+    case 'shape': {
+      const operator = { landscape: '>', portrait: '<', square: '=' }[value] ?? '<>';
+      return `(${NUMBERS.aspect} ${operator} 1)`;
+    }
+    case 'weekday': {
+      const day = WEEKDAYS.indexOf(value as (typeof WEEKDAYS)[number]) + 1;
+      return `(${TAKEN_END} - p.taken_at <= interval '1 day' and extract(isodow from p.taken_at) = ${param(day)}::int)`;
+    }
+    case 'month': {
+      const month = MONTHS.indexOf(value as (typeof MONTHS)[number]) + 1;
+      return `(${TAKEN_END} <= date_trunc('month', p.taken_at) + interval '1 month' and extract(month from p.taken_at) = ${param(month)}::int)`;
+    }
+  }
+}
+
+const POINT = `(select (t.facts ->> 'latitude')::float8 as latitude, (t.facts ->> 'longitude')::float8 as longitude from photo_text t
+  where t.photo_id = p.id and t.facts ? 'latitude' and t.facts ? 'longitude') at`;
+
+function inArea(value: string, param: Param): string {
+  const area = areaOf(value);
+  if (!area) return 'false';
+  const number = (of: number) => `${param(of)}::float8`;
+  switch (area.kind) {
+    case 'circle': {
+      // The haversine formula, as in core/search/places.
+      const [latitude, longitude] = [number(area.centre.latitude), number(area.centre.longitude)];
+      const chord = `sin(radians(at.latitude - ${latitude}) / 2) ^ 2 + cos(radians(${latitude})) * cos(radians(at.latitude)) * sin(radians(at.longitude - ${longitude}) / 2) ^ 2`;
+      return inPoint(`2 * ${EARTH_METRES} * asin(sqrt(least(1, ${chord}))) <= ${number(area.metres)}`);
+    }
+    case 'box': {
+      const [west, east] = [number(area.west), number(area.east)];
+      const across = area.west <= area.east ? 'and' : 'or';
+      return inPoint(
+        `at.latitude >= ${number(area.south)} and at.latitude <= ${number(area.north)} and (at.longitude >= ${west} ${across} at.longitude <= ${east})`,
+      );
+    }
+    case 'polygon': {
+      const sides = area.corners.map((corner, i) => ({ corner, before: area.corners.at(i - 1) ?? corner }));
+      const crossings = sides.flatMap(({ corner, before }) => {
+        if (corner.latitude === before.latitude) return [];
+        const [y, x, above] = [number(corner.latitude), number(corner.longitude), number(before.latitude)];
+        const slope = number((before.longitude - corner.longitude) / (before.latitude - corner.latitude));
+        return [
+          `((${y} > at.latitude) <> (${above} > at.latitude) and at.longitude < ${x} + (at.latitude - ${y}) * ${slope})::int`,
+        ];
+      });
+      return crossings.length === 0 ? 'false' : inPoint(`(${crossings.join(' + ')}) % 2 = 1`);
+    }
+  }
+}
+
+function inPoint(condition: string): string {
+  return `exists (select 1 from ${POINT} where ${condition})`;
+}
+
+const PRESENCES: Readonly<Record<string, string>> = {
+  terms: 'exists (select 1 from photo_term h where h.photo_id = p.id)',
+  caption: inText(`t.caption <> ''`),
+  people: inText(`t.fields_folded ? 'person'`),
+  location: inText(`(t.fields_folded ? 'place' or (t.facts ? 'latitude' and t.facts ? 'longitude'))`),
+  keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
+  keyword: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
+  date: '(p.taken_at is not null)',
+  taken: '(p.taken_at is not null)',
+  rating: '(p.rating <> 0)',
+  position: inText(`(t.facts ? 'latitude' and t.facts ? 'longitude')`),
+  dossier: 'exists (select 1 from dossier_photo h where h.photo_id = p.id)',
+  camera: inText(`t.camera_folded <> ''`),
+  mark: `(p.mark <> '')`,
+  flash: inText(`t.facts ? 'flashFired'`),
+  shape: `(${NUMBERS.aspect} is not null)`,
+  changed: 'exists (select 1 from ledger_photo h where h.photo_id = p.id)',
+  changedby:
+    'exists (select 1 from ledger_photo h join ledger_entry e on e.id = h.entry_id where h.photo_id = p.id and e.account_id is not null)',
+};
+
+/** Whether a part of the description, or what a criterion asks for, is there. */
+function presenceCondition(id: string, param: Param): string {
+  const special = PRESENCES[id];
+  if (special) return special;
+  const criterion = criterionOf(id);
+  if (criterion?.type === 'number') return `(${NUMBERS[criterion.id as NumberId]} is not null)`;
+  return criterion ? inText(`jsonb_exists(t.fields_folded, ${param(criterion.id)})`) : 'false';
+}
 
 const STATE_CONDITIONS: Record<State, string> = {
   away: 'p.drive_id in (select id from drive where not attached)',
@@ -131,40 +303,56 @@ function inText(condition: string): string {
   return `exists (select 1 from photo_text t where t.photo_id = p.id and ${condition})`;
 }
 
+/** A pattern of core/search/words: a plain word in its forms and a beginning by index, others by looking at each word. */
+function withWord(pattern: string, param: Param): string {
+  if (!hasWildcard(pattern))
+    return inWords(
+      formsOf(pattern)
+        .map((form) => `'${form}'`)
+        .join(' | '),
+      param,
+    );
+  if (/^[^*?]+\*$/.test(pattern)) return inWords(`'${pattern.slice(0, -1)}':*`, param);
+  // Words are letters and digits only, so nothing but the wildcards has a meaning in LIKE.
+  const like = param(pattern.replace(/\*/g, '%').replace(/\?/g, '_'));
+  return eitherWords((words) => `exists (select 1 from unnest(tsvector_to_array(${words})) w where w like ${like})`);
+}
+
+function inWords(tsquery: string, param: Param): string {
+  const value = param(tsquery);
+  return eitherWords((words) => `${words} @@ ${value}::tsquery`);
+}
+
 /** Words stand in the photo's own texts, or in a label of a term it has or of a broader one. */
-function inTexts(tsquery: string, param: Param): string {
-  const value = `${param(tsquery)}::tsquery`;
+function eitherWords(condition: (words: string) => string): string {
   return `p.id in (
-    select t.photo_id from photo_text t where t.words @@ ${value}
+    select t.photo_id from photo_text t where ${condition('t.words')}
     union all
     select given.photo_id from term broad join term_above within on within.above_id = broad.id
-    join photo_term given on given.term_id = within.term_id where broad.words @@ ${value})`;
+    join photo_term given on given.term_id = within.term_id where ${condition('broad.words')})`;
 }
 
-/** A pattern of core/search/words as tsquery. Words are letters and digits only, so nothing needs escaping. */
-function tsWord(pattern: string): string {
-  return pattern.endsWith('*') ? `'${pattern.slice(0, -1)}':*` : `'${pattern}'`;
-}
+/** How the tables of trees say that a row (by its alias) is called so. */
+const NAMED: Record<'term' | 'dossier', (alias: string, name: string) => string> = {
+  term: (alias, name) => `${alias}.labels_folded @> array[${name}]`,
+  dossier: (alias, name) => `${alias}.name_folded = ${name}`,
+};
 
-/** That a term (by its alias) is named: by one of its labels, or by a path of labels that ends at it. */
-function isNamed(term: string, name: string, param: Param): string {
-  const byLabel = `${term}.labels_folded @> array[${param(foldText(name))}]`;
-  const steps = name.split('/').map(foldText).reverse();
-  if (steps.length === 1) return byLabel;
-  const below = steps
-    .slice(1)
-    .reduceRight(
-      (inner, step, i) =>
-        `exists (select 1 from term s${i + 1} where s${i + 1}.id = ${i === 0 ? term : `s${i}`}.parent_id and ${param(step)} = any(s${i + 1}.labels_folded)${inner ? ` and ${inner}` : ''})`,
-      '',
-    );
-  return `(${byLabel} or (${param(steps[0])} = any(${term}.labels_folded) and ${below}))`;
-}
-
-function comparison(column: string, { operator, value, to }: CriterionQuery, param: Param): string {
-  const number = (text: string | undefined) => `${param(Number(text))}::numeric`;
-  if (operator === '..') return `(${column} >= ${number(value)} and ${column} <= ${number(to)})`;
-  return `(${column} is not null and ${column} ${operator} ${number(value)})`;
+/** That a term or dossier (by its alias) is named: by itself, or by a path of names that ends at it. */
+function isNamed(table: 'term' | 'dossier', alias: string, name: string, param: Param): string {
+  const named = (of: string, text: string) => NAMED[table](of, param(text));
+  // With / in front the whole path is meant: above its first step there is nothing.
+  const isWhole = table === 'dossier' && name.startsWith('/');
+  const [last = '', ...above] = (isWhole ? name.slice(1) : name).split('/').map(foldText).reverse();
+  const top = isWhole ? ` and ${above.length === 0 ? alias : `s${above.length}`}.parent_id is null` : '';
+  if (above.length === 0) return isWhole ? `(${named(alias, last)}${top})` : named(alias, last);
+  const path = above.reduceRight(
+    (inner, step, i) =>
+      `exists (select 1 from ${table} s${i + 1} where s${i + 1}.id = ${i === 0 ? alias : `s${i}`}.parent_id and ${named(`s${i + 1}`, step)}${inner ? ` and ${inner}` : top})`,
+    '',
+  );
+  const itself = isWhole ? 'false' : named(alias, foldText(name));
+  return `(${itself} or (${named(alias, last)} and ${path}))`;
 }
 
 function escapeLike(text: string): string {
@@ -173,8 +361,4 @@ function escapeLike(text: string): string {
 
 function likePattern(value: string): string {
   return escapeLike(foldText(value)).replace(/\*/g, '%').replace(/\?/g, '_');
-}
-
-function withoutEndSlash(path: string): string {
-  return path.replace(/\/+$/, '');
 }

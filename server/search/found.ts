@@ -1,8 +1,8 @@
 // What a query finds as the sheet shows it: photos that are set aside only when they are asked for, and a closed bundle as
 // its lead, when any photo of it meets the query.
 
+import { asksForSetAside } from '@stellin/core/search/index/finder';
 import { parseQuery } from '@stellin/core/search/language';
-import type { Query } from '@stellin/core/search/query';
 import { compileQuery, type SqlCondition } from './compile';
 
 /** The condition on `p` for what a query in text finds, numbering its parameters after those in `bind`. */
@@ -15,10 +15,4 @@ export function foundSql(text: string, bind: readonly unknown[] = []): SqlCondit
       or p.id in (select p.folded_into from photo p where p.folded_into is not null and ${met}))`,
     bind: values,
   };
-}
-
-function asksForSetAside(query: Query): boolean {
-  if (query.kind === 'all' || query.kind === 'any') return query.of.some(asksForSetAside);
-  if (query.kind === 'not') return asksForSetAside(query.of);
-  return query.kind === 'criterion' && query.criterion === 'is' && /^(trashed|removed)$/i.test(query.value);
 }

@@ -1,18 +1,28 @@
 import fc from 'fast-check';
-import { textsOf } from '@stellin/core/metadata/values';
-import { evaluate, type SearchablePhoto } from '@stellin/core/search/evaluate';
+import { SEARCHED_FIELDS } from '@stellin/core/search/criteria';
+import { evaluate } from '@stellin/core/search/evaluate';
+import { asksForSetAside } from '@stellin/core/search/index/finder';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import type { CriterionId, Part, State } from '@stellin/core/search/criteria';
+import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/search/query';
+import { ALL_CONDITIONS, anyQuery } from '@stellin/core/search/testing';
 import { SORTS } from '@stellin/contract/photos';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { today } from './clock';
+import { foundSql } from './found';
 
 let world: World;
-let photos: { name: string; searchable: SearchablePhoto }[];
+let photos: { id: number; foldedInto: number | null; searchable: SearchablePhoto }[];
 
 const CAPTIONS = ['Zwei Drachen am Strand', 'A kite over the dunes', 'Björk’s box kite', 'A red delta', ''];
 const KEYWORDS = [['boxkite'], ['Strand', 'delta kite'], [], ['kites', 'beach 100%_\\'], ['Saltmarsh']];
 const TERMS = ['Kites', 'Delta', 'Box kite', 'Beach'];
+const FACTS = [
+  { make: 'Corvina', model: 'M7', lens: '35mm f/2', iso: 400, fNumber: 2.8, exposureTime: 1 / 60, focalLength: 24 },
+  { make: 'Halden', model: 'm7', flashFired: true, duration: 50, codec: 'avc1', altitude: -1 },
+  { flashFired: false, latitude: 54.3, longitude: 8.6 },
+  { latitude: -12, longitude: 179.9, iso: 50 },
+];
 
 beforeAll(async () => {
   world = await openWorld();
@@ -25,11 +35,15 @@ beforeAll(async () => {
         keywords: KEYWORDS[(i * 3) % 5] ?? [],
         rating: (i % 7) - 1,
         ...(i % 6 === 0 ? { mark: i % 4 ? 'Print' : 'To print' } : {}),
-        ...(i % 3 ? { dateCreated: `20${10 + (i % 6)}-0${1 + (i % 9)}-15T10:30:00` } : {}),
-        ...(i % 4 ? {} : { city: 'Saltmarsh' }),
-        ...(i % 5 ? {} : { creator: ['Ida Brandt', 'Björk'] }),
+        ...(i % 3
+          ? { dateCreated: ['2019-06-15T10:30:00', '2019', '1932', '2019-06', '2024-06-10'][i % 5] ?? '' }
+          : {}),
+        ...(i % 4 ? {} : { city: 'Saltmarsh', title: { 'x-default': 'Wind', de: 'Drachen 100%' } }),
+        ...(i % 5 ? {} : { creator: ['Ida Brandt', 'Björk'], personInImage: ['Ida Brandt'] }),
+        ...(i % 7 ? {} : { rightsMarked: true, locationShown: [{ City: 'Kiteham' }] }),
       },
       40 + i * 8,
+      // Two are the same picture.
     );
     await putFiles(i % 3 ? vault : field, {
       [`${['2019', '2019/June', '2019 B', ''][i % 4]}/SKM_${100 + i}.jpg`]: bytes,
@@ -61,157 +75,99 @@ beforeAll(async () => {
   const idOf = (label: string) => terms.find((term) => term.label === label)?.id ?? 0;
   // Kites that are flown at the beach are found there, too.
   await world.apply({ kind: 'relateTerms', relation: 'broader', fromId: idOf('Box kite'), toId: idOf('Beach') });
-  for (const [i, label] of TERMS.entries()) {
-    const term = terms.find((candidate) => candidate.label === label);
+  for (const [i, label] of TERMS.entries())
     await world.apply({
       kind: 'giveTerms',
       selection: { query: `name:*${i}.jpg or name:*${i + 5}.jpg` },
-      termIds: [term?.id ?? 0],
+      termIds: [idOf(label)],
     });
-  }
-  photos = await describePhotos();
+  const dossier = async (name: string, parentId: number | null, query: string) =>
+    (await world.apply({ kind: 'makeDossier', name, parentId, selection: { query } })).objectId;
+  const day = await dossier('Open day', null, 'rating:>=4');
+  await dossier('Poster', day, 'rating:3');
+  await dossier('Poster', null, 'rating:2 or rating:3');
+  const { database } = world.services;
+  // What cameras say, as it would have been read.
+  for (const [i, facts] of FACTS.entries())
+    await database.rows(
+      `update photo_text set facts = facts || $1, camera_folded = $2, fields_folded = fields_folded || $3
+       where name_folded like '%' || $4::text || '.jpg'`,
+      [
+        JSON.stringify(facts),
+        (facts.make ? `${facts.make} ${facts.model}` : '').toLowerCase(),
+        JSON.stringify({
+          ...(facts.lens ? { lens: [facts.lens] } : {}),
+          ...(facts.codec ? { codec: [facts.codec] } : {}),
+        }),
+        i + 2,
+      ],
+    );
+  await database.rows(
+    `update photo set picture_hash = '\\x00' where name in ('SKM_101.jpg', 'SKM_102.jpg', 'SKM_103.jpg')`,
+  );
+  await world.apply({ kind: 'removePhotos', selection: { query: 'name:SKM_103.jpg' } });
+  await world.apply({ kind: 'bundlePhotos', selection: { query: 'name:SKM_110.jpg or name:SKM_111.jpg' } });
   await world.unplug(field);
-  for (const { searchable } of photos)
-    if (searchable.drive === 'Field_disk') (searchable.states as Set<State>).add('away');
+  const rows = await database.rows<{ id: number; foldedInto: number | null }>(
+    'select id, folded_into as "foldedInto" from photo order by id',
+  );
+  photos = await Promise.all(
+    rows.map(async (row) => {
+      const seen = await world.services.finder.ask('photo', { id: row.id });
+      if (!seen) throw new Error('a photo is not in the index');
+      return { ...row, searchable: seen.photo };
+    }),
+  );
 });
 afterAll(() => world.close());
 
-/** The catalogue as plain objects, read through the API's own descriptions of photos. */
-async function describePhotos(): Promise<typeof photos> {
-  const { services } = world;
-  const list = await services.photos.list({ query: '', sort: 'added', offset: 0, limit: 200 });
-  const terms = new Map((await services.vocabulary.list()).map((term) => [term.id, term]));
-  const labelsOf = (id: number | null): string[][] => {
-    const term = id === null ? undefined : terms.get(id);
-    return term ? [...labelsOf(term.parentId), [term.label, ...term.otherLabels.map(({ label }) => label)]] : [];
-  };
-  return Promise.all(
-    list.map(async ({ id, name }) => {
-      const photo = await services.photos.find(id);
-      const texts = ['description', 'city', 'creator'].flatMap((field) =>
-        photo.fields[field] === undefined ? [] : textsOf(photo.fields[field]),
-      );
-      const has: Record<Part, boolean> = {
-        ...photo.parts,
-        keywords: photo.keywords.length > 0,
-        date: photo.takenAt !== null,
-        rating: photo.rating !== 0,
-      };
-      const searchable: SearchablePhoto = {
-        name,
-        texts: [name, ...texts, ...photo.keywords],
-        caption: String(photo.fields['description'] ?? ''),
-        camera: '',
-        kind: photo.kind,
-        keywords: photo.keywords,
-        fields: photo.fields,
-        terms: photo.termIds.map((term) => ({
-          path: labelsOf(term),
-          also: terms.get(term)?.label === 'Box kite' ? [[['Beach']]] : [],
-        })),
-        rating: photo.rating,
-        mark: photo.mark,
-        takenAt: photo.takenAt ?? undefined,
-        drive: photo.driveLabel,
-        folder: photo.folderPath,
-        accession: photo.driveLabel === 'Vault 1' ? 1 : 2,
-        parts: new Set((Object.keys(has) as Part[]).filter((part) => has[part])),
-        states: new Set<State>(photo.writeState ? [photo.writeState] : []),
-      };
-      return { name, searchable };
-    }),
+/** By the naive evaluation, as the sheet shows it. */
+function meant(query: Query): number[] {
+  const setAside = asksForSetAside(query);
+  const met = photos.filter(
+    ({ searchable }) =>
+      (setAside || !(searchable.states.has('removed') || searchable.states.has('trashed'))) &&
+      evaluate(query, searchable, today()),
   );
+  return [...new Set(met.map(({ id, foldedInto }) => foldedInto ?? id))].sort((a, b) => a - b);
 }
 
-async function found(query: Query): Promise<string[]> {
-  const page = await world.services.photos.list({ query: queryText(query), sort: 'name', offset: 0, limit: 200 });
-  return page.map(({ name }) => name).sort();
+async function byDatabase(query: Query): Promise<number[]> {
+  const { sql, bind } = foundSql(queryText(query));
+  const rows = await world.services.database.rows<{ id: number }>(`select p.id from photo p where ${sql} order by p.id`, bind); // prettier-ignore
+  return rows.map(({ id }) => id);
 }
 
-const meant = (query: Query) =>
-  photos
-    .filter(({ searchable }) => evaluate(query, searchable))
-    .map(({ name }) => name)
-    .sort();
+async function agree(query: Query): Promise<void> {
+  const text = queryText(query);
+  const { query: read, errors } = parseQuery(text);
+  expect(errors).toEqual([]);
+  const wanted = meant(read);
+  expect([text, 'index', await world.services.search.page(text, 'added', 0, 100)]).toEqual([text, 'index', wanted]);
+  expect([text, 'database', await byDatabase(read)]).toEqual([text, 'database', wanted]);
+}
 
-const VALUES: Partial<Record<CriterionId, readonly string[]>> = {
-  term: [
-    'Kites',
-    'kites',
-    'delta',
-    'Kastendrachen',
-    'Objects',
-    'Kites/Delta',
-    'Objects/Delta',
-    'Objects/Kites/Box kite',
-    'Beach',
-    'none',
-  ],
-  only: ['Kites', 'Delta', 'none'],
-  keyword: ['boxkite', 'STRAND', 'beach*', '*100%*', '*_*', '?ites', '*\\*'],
-  name: ['SKM_10?.jpg', 'skm*', 'SKM_100.jpg', '*1*'],
-  caption: ['*kite*', '*', 'A red delta', '*björk*'],
-  camera: ['*'],
-  kind: ['jpeg', 'png'],
-  rating: ['-1', '0', '3', '4.5'],
-  mark: ['Print', 'to pr*', 'nothing'],
-  taken: ['2011', '2012-03', '2013-04-15', '2013-04-15T10:30'],
-  drive: ['Vault 1', 'vault*', 'Field_disk', 'Field?disk'],
-  within: ['Vault 1', 'Vault 1/2019', 'Vault 1/2019/June/', 'Field_disk/2019', 'FieldXdisk', 'vault 1'],
-  folder: ['Vault 1', 'Vault 1/2019', 'Field_disk/2019 B'],
-  accession: ['1', '2'],
-  has: ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'],
-  missing: ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'],
-  is: ['away', 'damaged', 'waiting', 'conflict', 'failed'],
-  city: ['Saltmarsh', 'salt*', '*', 'none'],
-  creator: ['ida*', '*björk*', 'Jon'],
-};
-const criteria = fc.constantFrom(...(Object.keys(VALUES) as CriterionId[])).chain((criterion) =>
-  fc
-    .record({
-      value: fc.constantFrom(...(VALUES[criterion] ?? [])),
-      to: fc.constantFrom(...(VALUES[criterion] ?? [])),
-      operator: fc.constantFrom('=', '>', '>=', '<', '<=', '..' as const),
-    })
-    .map(({ value, to, operator }): Query => {
-      const compares = ['rating', 'taken', 'accession'].includes(criterion);
-      if (!compares || operator === '=') return { kind: 'criterion', criterion, operator: '=', value };
-      return operator === '..'
-        ? { kind: 'criterion', criterion, operator, value, to }
-        : { kind: 'criterion', criterion, operator: operator as '>', value };
-    }),
-);
-const words = fc.constantFrom<Query>(
-  { kind: 'words', text: 'kite' },
-  { kind: 'words', text: 'drach*' },
-  { kind: 'words', text: 'bjork' },
-  { kind: 'words', text: '103' },
-  { kind: 'phrase', text: 'box kite' },
-  { kind: 'phrase', text: 'kite over the' },
-  { kind: 'words', text: 'objects' },
-);
-const { tree } = fc.letrec<{ tree: Query }>((tie) => ({
-  tree: fc.oneof(
-    { maxDepth: 3 },
-    criteria,
-    words,
-    fc.array(tie('tree'), { minLength: 2, maxLength: 3 }).map((of): Query => ({ kind: 'all', of })),
-    fc.array(tie('tree'), { minLength: 2, maxLength: 3 }).map((of): Query => ({ kind: 'any', of })),
-    tie('tree').map((of): Query => ({ kind: 'not', of })),
-  ),
-}));
-
-test('PostgreSQL finds what the evaluator says, for any query', async () => {
+test('the photos are told as they are', () => {
   expect(photos).toHaveLength(24);
-  await fc.assert(
-    fc.asyncProperty(tree, async (query) => {
-      const { query: read, errors } = parseQuery(queryText(query));
-      expect(errors).toEqual([]);
-      expect(await found(query)).toEqual(meant(read));
-    }),
-    { numRuns: 400 },
-  );
+  const first = photos.find(({ searchable }) => searchable.said.name?.[0] === 'SKM_100.jpg')?.searchable;
+  expect(first).toMatchObject({
+    said: { city: ['Saltmarsh'], person: ['Ida Brandt'], place: ['Saltmarsh', 'Kiteham'], keyword: ['boxkite'] },
+    numbers: { rating: -1, accession: 2 },
+    drive: 'Field_disk',
+    folder: '2019',
+  });
+  expect(photos.filter(({ foldedInto }) => foldedInto !== null)).toHaveLength(1);
 });
+
+test('index and database find what the evaluation says, for each criterion', async () => {
+  const few = new Set<string>(['title', 'city', 'creator', 'personInImage', 'rightsMarked', 'locationShown']);
+  const skipped = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id).filter((id) => !few.has(id)));
+  for (const query of ALL_CONDITIONS) if (!skipped.has(query.criterion)) await agree(query);
+}, 60_000);
+
+test('index and database find what the evaluation says, for any query', async () => {
+  await fc.assert(fc.asyncProperty(anyQuery, agree), { numRuns: 250 });
+}, 60_000);
 
 test('every order holds all photos once, page by page', async () => {
   for (const sort of SORTS) {
@@ -219,7 +175,8 @@ test('every order holds all photos once, page by page', async () => {
       [0, 10, 20].map((offset) => world.services.photos.list({ query: '', sort, offset, limit: 10 })),
     );
     const ids = pages.flat().map(({ id }) => id);
-    expect(new Set(ids).size).toBe(24);
+    // One is out of the catalogue, one stands behind its lead.
+    expect(new Set(ids).size).toBe(22);
     expect(await world.services.photos.position(ids[13] ?? 0, '', sort)).toBe(13);
   }
 });
@@ -238,7 +195,7 @@ test('suggestions name terms by any label, with path and count, folders, fields 
     expect.objectContaining({ kind: 'drive', query: 'within:"Vault 1"' }),
   );
   expect(await suggested('rat')).toContainEqual(expect.objectContaining({ kind: 'field', query: 'rating:' }));
-  expect((await suggested('missing:ca')).map(({ query }) => query)).toEqual(['missing:caption']);
+  expect((await suggested('missing:ca')).map(({ query }) => query)).toEqual(['missing:caption', 'missing:camera']);
 });
 
 test('the groups of an order lie one after the other in it, and hold all of the result', async () => {
@@ -259,5 +216,5 @@ async function keyOf(id: number, sort: string): Promise<string | null> {
   if (sort.startsWith('rating')) return String(photo.rating);
   if (sort === 'kind') return photo.kind;
   if (sort === 'folder') return [photo.driveLabel, photo.folderPath].filter(Boolean).join('/');
-  return null;
+  return photo.bundle ? '1' : null;
 }

@@ -1,110 +1,251 @@
-// Finding: counts, saved searches, and what a text being typed could mean.
+// Finding: results and their counts, saved searches, and what a text being typed could mean. Answers come from the finder
+// index; saved searches that a query names are opened before it is asked.
 
-import { CRITERIA } from '@stellin/core/search/criteria';
-import { narrowText, parseQuery, queryText } from '@stellin/core/search/language';
-import { criterion, type Query } from '@stellin/core/search/query';
+import { parseQuery, queryText, type QueryError } from '@stellin/core/search/language';
+import { conjuncts, criterion, allOf, type Query } from '@stellin/core/search/query';
+import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
 import { foldText } from '@stellin/core/search/words';
-import type { SavedSearch, Suggestion } from '@stellin/contract/search';
+import type { Order } from '@stellin/core/search/index/finder';
+import type { Selection, Sort } from '@stellin/contract/photos';
+import type { SavedSearch, SearchDefinition } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
 import type { VocabularyIndex } from '../vocabulary/snapshot';
+import { today } from './clock';
+import { explainer } from './explaining';
+import { facetCounter } from './facets';
+import type { FinderClient } from './finder';
+import type { GroupBy } from './questions';
 import * as store from './store';
+import { suggester } from './suggesting';
 
 export type Search = ReturnType<typeof searchService>;
 
-const MAX_SUGGESTIONS = 12;
+/** A query that can be asked: what of its text was not understood stands in `errors`. */
+export interface Opened {
+  query: Query;
+  errors: QueryError[];
+}
 
-export function searchService(database: Database, vocabulary: VocabularyIndex) {
+const ORDERS: Record<Sort, Order> = {
+  taken: { id: 'taken', descending: false },
+  'taken-desc': { id: 'taken', descending: true },
+  name: { id: 'name', descending: false },
+  'name-desc': { id: 'name', descending: true },
+  folder: { id: 'folder', descending: false },
+  added: { id: 'added', descending: false },
+  'added-desc': { id: 'added', descending: true },
+  rating: { id: 'rating', descending: false },
+  'rating-desc': { id: 'rating-desc', descending: false },
+  size: { id: 'size', descending: false },
+  'size-desc': { id: 'size', descending: true },
+  kind: { id: 'kind', descending: false },
+  bundle: { id: 'bundle', descending: false },
+  hand: { id: 'hand', descending: false },
+};
+
+/** What the photos of a group have in common, for orders that begin with it. */
+const GROUPS: Partial<Record<Sort, GroupBy>> = {
+  taken: 'day',
+  'taken-desc': 'day',
+  folder: 'folder',
+  kind: 'kind',
+  rating: 'rating',
+  'rating-desc': 'rating',
+  bundle: 'bundle',
+};
+const MOST_GROUPS = 50_000;
+const MAX_KEYWORDS = 30;
+
+export function searchService(database: Database, vocabulary: VocabularyIndex, finder: FinderClient) {
+  /** The text of a saved search by its folded name. */
+  async function savedTexts(tx?: Transaction): Promise<(name: string) => string | undefined> {
+    const searches = await store.listSearches(database, tx);
+    const rules = await store.listRules(database, tx);
+    const texts = new Map(searches.map((search) => [foldText(search.name), asked(search)]));
+    for (const rule of rules) texts.set(ruleName(rule.name), describedText([rule]));
+    texts.set(ruleName(ALL_RULES), describedText(rules));
+    return (name) => texts.get(name);
+  }
+
+  async function open(text: string): Promise<Opened> {
+    const { query, errors } = parseQuery(text);
+    if (!asksSearch(query)) return { query, errors };
+    const opened = openSearches(query, await savedTexts());
+    return {
+      query: opened.query,
+      errors: [...errors, ...opened.problems.map((message) => ({ at: 0, length: text.length, message }))],
+    };
+  }
+
+  async function orderOf(query: Query, sort: Sort): Promise<Order> {
+    const order = ORDERS[sort];
+    return sort === 'hand' ? { ...order, byHand: await orderByHand(query) } : order;
+  }
+
+  /** The photos of the dossier that a query asks for, in the order made by hand. */
+  async function orderByHand(query: Query): Promise<number[]> {
+    const dossier = conjuncts(query).find((part) => part.kind === 'criterion' && part.criterion === 'dossier');
+    return dossier?.kind === 'criterion' ? store.photosByHand(database, dossier) : [];
+  }
+
+  async function askedOf({ query, minus, plus }: Selection) {
+    return { query: query === null ? null : (await open(query)).query, minus, plus };
+  }
+
+  const { facets, ruler } = facetCounter(vocabulary, finder, open);
   return {
-    count: (text: string) => store.countQuery(database, text),
-    /** How many photos stand behind the leads of closed bundles that a query finds. */
-    countFolded: (text: string) => store.countFolded(database, text),
+    open,
+    facets,
+    ruler,
+    suggest: suggester(database, vocabulary, finder, open),
+    why: explainer(database, finder, open, savedTexts),
+
+    /** How many photos the sheet shows for a query. */
+    count: async (text: string): Promise<number> => {
+      const { query } = await open(text);
+      return (await finder.ask('counts', { queries: [query], today: today() }))[0]?.photos ?? 0;
+    },
+
+    /** How many photos the sheet shows for each of some queries. */
+    counts: async (texts: readonly string[]): Promise<number[]> => {
+      const opened = await Promise.all(texts.map(open));
+      const counts = await finder.ask('counts', { queries: opened.map(({ query }) => query), today: today() });
+      return counts.map(({ photos }) => photos);
+    },
+
+    /** The number of photos a query finds and of those behind the leads of closed bundles, and what of its text was not understood. */
+    async counted(text: string): Promise<{ count: number; folded: number; errors: QueryError[] }> {
+      const { query, errors } = await open(text);
+      const [counts] = await finder.ask('counts', { queries: [query], today: today() });
+      return { count: counts?.photos ?? 0, folded: counts?.folded ?? 0, errors };
+    },
+
+    /** The ids of a page of what a query finds. */
+    async page(text: string, sort: Sort, offset: number, limit: number): Promise<number[]> {
+      const { query } = await open(text);
+      const order = await orderOf(query, sort);
+      return finder.ask('page', { asked: { query }, order, offset, limit, today: today() });
+    },
+
+    /** Whether each of some photos counts as described by the team's rules; null where there are none. */
+    async described(ids: readonly number[]): Promise<boolean[] | null> {
+      if (ids.length === 0 || (await store.listRules(database)).length === 0) return null;
+      const { query } = await open(queryText(criterion('described', ALL_RULES)));
+      return finder.ask('meeting', { query, ids: [...ids], today: today() });
+    },
+
+    /** The ids of the first photos of a selection; those of closed bundles stand behind their lead. */
+    async ofSelection(selection: Selection, sort: Sort, limit: number): Promise<number[]> {
+      const asked = await askedOf(selection);
+      const order = await orderOf(asked.query ?? { kind: 'everything' }, sort);
+      return finder.ask('page', { asked, order, offset: 0, limit, today: today() });
+    },
+
+    async position(id: number, text: string, sort: Sort): Promise<number | null> {
+      const { query } = await open(text);
+      const order = await orderOf(query, sort);
+      return (await finder.ask('position', { id, asked: { query }, order, today: today() })) ?? null;
+    },
+
+    /** The groups of a result in its order; none for orders without. */
+    async groups(text: string, sort: Sort): Promise<{ key: string | null; count: number }[]> {
+      const by = GROUPS[sort];
+      if (!by) return [];
+      const { query } = await open(text);
+      const groups = await finder.ask('groups', { asked: { query }, order: ORDERS[sort], by, today: today() });
+      return groups.length > MOST_GROUPS ? [] : groups;
+    },
+
+    /** About how many photos a selection means: at least as many as it does. */
+    async countSelection({ query, plus }: Selection): Promise<number> {
+      if (query === null) return plus.length;
+      const opened = await open(query);
+      const [found] = await finder.ask('counts', { queries: [opened.query], today: today() });
+      return (found?.photos ?? 0) + (found?.folded ?? 0) + plus.length;
+    },
+
+    /** What the photos of a selection have, those behind the leads of closed bundles too. */
+    async describe(selection: Selection) {
+      return finder.ask('describe', { asked: await askedOf(selection), mostKeywords: MAX_KEYWORDS, today: today() });
+    },
+
+    /** A selection whose query says by itself what it means. Refuses one that names saved searches which can’t be opened. */
+    async settled(selection: Selection): Promise<Selection> {
+      const { query } = parseQuery(selection.query ?? '');
+      if (!asksSearch(query)) return selection;
+      const opened = openSearches(query, await savedTexts());
+      const [problem] = opened.problems;
+      if (problem) throw new StellinError('badRequest', { problem });
+      return { ...selection, query: queryText(opened.query) };
+    },
 
     /** All saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
       const searches = await store.listSearches(database);
-      return Promise.all(
-        searches.map(async ({ id, name, query, sort, note }) => ({
-          id,
-          name,
-          query,
-          sort,
-          note,
-          count: await store.countQuery(database, query),
-        })),
-      );
+      const textOf = await savedTexts();
+      const opened = searches.map((search) => {
+        const { query, errors } = parseQuery(asked(search));
+        const { query: whole, problems } = openSearches(query, textOf);
+        return { search, query: whole, problems: [...errors.map(({ message }) => message), ...problems] };
+      });
+      const counts = await finder.ask('counts', { queries: opened.map(({ query }) => query), today: today() });
+      return opened.map(({ search, problems }, i) => ({
+        ...definitionOf(search),
+        id: search.id,
+        asks: asked(search),
+        problems,
+        count: counts[i]?.photos ?? 0,
+      }));
     },
+
+    /** The definitions of all saved searches. */
+    definitions: async (): Promise<SearchDefinition[]> => (await store.listSearches(database)).map(definitionOf),
+
+    remember: (accountId: number, query: string, sort: Sort) => store.rememberQuery(database, accountId, query, sort),
+    recent: (accountId: number) => store.recentQueries(database, accountId),
 
     /** Records that saved searches ask otherwise, where a query becomes another one. */
     async rewrite(entryId: number, follow: Follow, tx: Transaction): Promise<void> {
       for (const search of await store.listSearches(database, tx)) {
-        const query = rewritten(search.query, follow);
-        if (query !== search.query) await store.recordSearch(database, entryId, search, { ...search, query }, tx);
+        const after = { ...search, query: rewritten(search.query, follow), scope: rewritten(search.scope, follow) };
+        if (after.query !== search.query || after.scope !== search.scope)
+          await store.recordSearch(database, entryId, search, after, tx);
       }
     },
 
     /** Which saved searches would ask otherwise, and how. */
     async rewritten(follow: Follow, tx: Transaction): Promise<{ name: string; before: string; after: string }[]> {
       const searches = await store.listSearches(database, tx);
-      return searches.flatMap(({ name, query }) => {
-        const after = rewritten(query, follow);
-        return after === query ? [] : [{ name, before: query, after }];
+      return searches.flatMap((search) => {
+        const before = asked(search);
+        const after = rewritten(before, follow);
+        return after === before ? [] : [{ name: search.name, before, after }];
       });
     },
-
-    /** Fields, terms, folders and saved searches that begin like the text; counts of terms are within the present query. */
-    async suggest(text: string, query: string): Promise<Suggestion[]> {
-      const typed = text.trim();
-      if (typed === '') return [];
-      const [name, value] = typed.split(/:(.*)/s);
-      const fields = value === undefined ? fieldSuggestions(typed) : valueSuggestions(name ?? '', value);
-      const [terms, folders, searches] =
-        value === undefined
-          ? await Promise.all([termSuggestions(typed, query), folderSuggestions(typed), savedSuggestions(typed)])
-          : [[], [], []];
-      return [...terms, ...folders, ...searches, ...fields].slice(0, MAX_SUGGESTIONS);
-    },
   };
-
-  async function termSuggestions(typed: string, query: string): Promise<Suggestion[]> {
-    const { finder, names, tree } = await vocabulary.current();
-    return Promise.all(
-      finder()
-        .find(typed, 7)
-        .map(async ({ termId }) => {
-          const named = criterion('term', names().nameOf(termId));
-          const path = tree.path(termId).map(({ label }) => label);
-          return {
-            kind: 'term' as const,
-            label: path.pop() ?? '',
-            detail: path.join(' › '),
-            query: queryText(named),
-            photos: await store.countQuery(database, narrowText(query, named)),
-          };
-        }),
-    );
-  }
-
-  async function folderSuggestions(typed: string): Promise<Suggestion[]> {
-    const folders = await store.suggestFolders(database, typed, 3);
-    return folders.map(({ label, detail }) => ({
-      kind: detail.includes('/') ? ('folder' as const) : ('drive' as const),
-      label,
-      detail: detail.includes('/') ? detail.slice(0, detail.lastIndexOf('/')).replaceAll('/', ' › ') : '',
-      query: queryText(criterion('within', detail)),
-      photos: null,
-    }));
-  }
-
-  async function savedSuggestions(typed: string): Promise<Suggestion[]> {
-    const searches = await store.listSearches(database);
-    return searches
-      .filter(({ name }) => foldText(name).startsWith(foldText(typed)))
-      .slice(0, 3)
-      .map(({ name, query }) => ({ kind: 'search' as const, label: name, detail: query, query, photos: null }));
-  }
 }
 
 type Follow = (query: Query) => Query;
+
+/** Scope and query of a saved search together. */
+export function asked({ scope, query }: { scope: string; query: string }): string {
+  if (scope === '') return query;
+  return queryText(allOf([parseQuery(scope).query, parseQuery(query).query]));
+}
+
+function definitionOf({
+  name,
+  query,
+  sort,
+  note,
+  folder,
+  pinned,
+  scope,
+  size,
+}: store.SavedSearchRow): SearchDefinition {
+  return { name, query, sort, note, folder, pinned, scope, size };
+}
 
 /** The text of a saved search as it is to be; the same text where nothing changes. */
 function rewritten(text: string, follow: Follow): string {
@@ -113,23 +254,4 @@ function rewritten(text: string, follow: Follow): string {
   if (errors.length > 0) return text;
   const after = follow(query);
   return after === query ? text : queryText(after);
-}
-
-function fieldSuggestions(typed: string): Suggestion[] {
-  return CRITERIA.filter(({ id }) => id.startsWith(typed.toLowerCase()))
-    .slice(0, 4)
-    .map(({ id, help }) => ({ kind: 'field' as const, label: `${id}:`, detail: help, query: `${id}:`, photos: null }));
-}
-
-function valueSuggestions(name: string, value: string): Suggestion[] {
-  const choices = CRITERIA.find(({ id }) => id === name.toLowerCase())?.choices ?? [];
-  return choices
-    .filter((choice) => choice.startsWith(value.toLowerCase()))
-    .map((choice) => ({
-      kind: 'value' as const,
-      label: choice,
-      detail: name,
-      query: `${name}:${choice}`,
-      photos: null,
-    }));
 }

@@ -1,0 +1,299 @@
+// The thread that holds the finder index: reads the catalogue once, follows what is committed, answers questions.
+
+import { parentPort, workerData } from 'node:worker_threads';
+import { Client } from 'pg';
+import { Finder } from '@stellin/core/search/index/finder';
+import { FinderIndex } from '@stellin/core/search/index/finderIndex';
+import { FinderTerms } from '@stellin/core/search/index/finderTerms';
+import { STATE_BITS, type ChangePart, type RowPart, type TextPart } from '@stellin/core/search/index/records';
+import { folderText } from '@stellin/core/search/photo';
+import { searchableOf } from '@stellin/core/search/searchable';
+import { foldText } from '@stellin/core/search/words';
+import { labelsOf } from '@stellin/core/vocabulary/term';
+import { openDatabase } from '../database/database';
+import { vocabularyIndex } from '../vocabulary/snapshot';
+import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
+import type { Answer, Ask, ChoiceDescription, GroupBy, Questions, SeenPhoto } from './questions';
+
+const { url } = workerData as { url: string };
+const database = openDatabase(url);
+const vocabulary = vocabularyIndex(database);
+const client = new Client({ connectionString: url, application_name: 'stellin finder' });
+
+let index = new FinderIndex();
+let finder = new Finder(index);
+/** What was committed before it is in the index, as PostgreSQL writes snapshots. */
+let snapshot: string | undefined;
+let vocabularyVersion = -1;
+let followedAt = 0;
+
+/** Changes are kept so long; an index that slept longer is made anew. */
+const KEPT_HOURS = 2;
+const MOST_ASLEEP_MS = 60 * 60 * 1000;
+/** Beyond so many a part is read whole. */
+const WHOLE = 300_000;
+
+type Take = (ids: readonly number[] | undefined, from?: Client) => Promise<void>;
+
+const TAKE: Record<PartName, Take> = {
+  row: taking(
+    'row',
+    (id, row) => index.setRow(id, row),
+    (id) => index.remove(id),
+  ),
+  texts: taking(
+    'texts',
+    (id, texts) => index.setTexts(id, texts),
+    () => undefined,
+  ),
+  terms: taking(
+    'terms',
+    (id, terms) => index.setTerms(id, terms),
+    (id) => index.setTerms(id, []),
+  ),
+  dossiers: taking(
+    'dossiers',
+    (id, dossiers) => index.setDossiers(id, dossiers),
+    (id) => index.setDossiers(id, []),
+  ),
+  changes: taking('changes', (id, changes) => index.setChanges(id, changes), (id) => index.setChanges(id, { by: [], at: undefined })), // prettier-ignore
+};
+
+/** Reads a part of photos; those that were asked for and have none lack it. */
+function taking<Name extends PartName>(
+  name: Name,
+  set: (id: number, part: PartOf<Name>) => void,
+  lacks: (id: number) => void,
+): Take {
+  return async (ids, from = client) => {
+    const seen = new Set<number>();
+    await loadPart(from, name, ids, (id, part) => {
+      set(id, part);
+      if (ids) seen.add(id);
+    });
+    for (const id of ids ?? []) if (!seen.has(id) && index.ordinalOf(id) >= 0) lacks(id);
+  };
+}
+
+async function connectedClient(): Promise<Client> {
+  const made = new Client({ connectionString: url, application_name: 'stellin finder' });
+  await made.connect();
+  return made;
+}
+
+async function makeAnew(): Promise<void> {
+  index = new FinderIndex();
+  finder = new Finder(index);
+  const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
+  index.setFolders(await loadFolders(client, undefined));
+  index.setDossierFacts(await loadDossiers(client));
+  index.reserve(await loadIds(client));
+  // Several connections, so that the database works while what it gave is put in.
+  const parts = Object.values(TAKE);
+  const clients = await Promise.all(parts.map(() => connectedClient()));
+  try {
+    await Promise.all(parts.map((take, i) => take(undefined, clients[i])));
+  } finally {
+    await Promise.all(clients.map((each) => each.end()));
+  }
+  // The order of the Desk is sorted before anybody waits for it.
+  finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, '');
+  snapshot = rows[0]?.snapshot;
+  await client.query('delete from catalogue_change where at < now() - make_interval(hours => $1)', [KEPT_HOURS]);
+}
+
+interface Change {
+  part: PartName | 'gone' | 'folders' | 'drives' | 'dossierFacts';
+  ids: number[];
+}
+
+/** Brings the index up to what is committed now. */
+async function follow(): Promise<void> {
+  if (!snapshot || Date.now() - followedAt > MOST_ASLEEP_MS) await makeAnew();
+  const { rows } = await client.query<{ snapshot: string; version: string; changes: Change[] | null }>(
+    `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
+       (select json_agg(json_build_object('part', part, 'ids', ids) order by id) from catalogue_change
+        where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)) as changes`,
+    [snapshot],
+  );
+  const [now] = rows;
+  const changed = new Map<Change['part'], Set<number>>();
+  for (const { part, ids } of now?.changes ?? []) {
+    const known = changed.get(part) ?? new Set<number>();
+    for (const id of ids) known.add(id);
+    changed.set(part, known);
+  }
+  if (Number(now?.version) !== vocabularyVersion) {
+    const { version, tree, names } = await vocabulary.current();
+    index.setVocabulary(new FinderTerms(tree, names()));
+    vocabularyVersion = version;
+  }
+  if (changed.has('drives')) index.setFolders(await loadFolders(client, undefined));
+  else if (changed.has('folders')) index.setFolders(await loadFolders(client, [...(changed.get('folders') ?? [])]));
+  if (changed.has('dossierFacts')) index.setDossierFacts(await loadDossiers(client));
+  for (const [part, take] of Object.entries(TAKE)) {
+    const ids = changed.get(part as PartName);
+    if (ids) await take(ids.size > WHOLE && ids.size > index.size / 2 ? undefined : [...ids]);
+  }
+  for (const id of changed.get('gone') ?? []) index.remove(id);
+  snapshot = now?.snapshot;
+  followedAt = Date.now();
+}
+
+let following: Promise<void> | undefined;
+let next: Promise<void> | undefined;
+
+/** Follows what was committed before the call: one who asks while others are being served waits for the next look. */
+function upToDate(): Promise<void> {
+  if (!following) return (following = follow().finally(() => (following = undefined)));
+  return (next ??= following
+    .catch(() => undefined)
+    .then(() => {
+      next = undefined;
+      return upToDate();
+    }));
+}
+
+const ANSWERS: Questions = {
+  follow: () => ({ photos: index.size }),
+  counts: ({ queries, today }) => queries.map((query) => finder.count(query, today)),
+  page: ({ asked, order, offset, limit, today }) => finder.page(asked, order, offset, limit, today),
+  position: ({ id, asked, order, today }) => finder.position(id, asked, order, today),
+  groups: ({ asked, order, by, today }) => {
+    const { number, text } = GROUPS[by]();
+    return finder.groups(asked, order, number, today).map(({ first, count }) => ({ key: text(number(first)), count }));
+  },
+  facets: ({ facets, limit, containing, today }) =>
+    facets.map(({ id, query }) =>
+      finder.facet(query, id, today, limit, containing ? (label) => foldText(label).includes(containing) : undefined),
+    ),
+  texts: ({ query, criterion, containing, limit, today }) =>
+    finder.texts(
+      query,
+      criterion,
+      today,
+      limit,
+      containing ? (label) => foldText(label).includes(containing) : undefined,
+    ).values,
+  terms: ({ query, ids, today }) => {
+    const { counts, missing = 0 } = finder.countsOfTerms(query, ids, today);
+    return { counts, missing };
+  },
+  describe: ({ asked, mostKeywords, today }) => {
+    const { photos, terms, within, keywords, folders } = finder.describe(asked, today, mostKeywords);
+    const drives = new Map<string, ChoiceDescription['drives'][number]>();
+    for (const [folderId, count] of folders) {
+      const folder = index.folders.get(folderId);
+      if (!folder) continue;
+      const drive = drives.get(folder.driveId) ?? { id: folder.driveId, label: folder.drive, away: folder.away, photos: 0 }; // prettier-ignore
+      drives.set(folder.driveId, { ...drive, photos: drive.photos + count });
+    }
+    return {
+      photos,
+      terms: [...terms],
+      within: [...within],
+      keywords: keywords.map(({ label, photos: having }) => ({ keyword: label, photos: having })),
+      drives: [...drives.values()],
+    };
+  },
+  timeSpan: ({ query, today }) => finder.timeSpan(query, today),
+  meeting: ({ query, ids, today }) => finder.meeting(query, ids, today),
+  overTime: ({ query, bounds, today }) => finder.overTime(query, bounds, today),
+  photo: ({ id }) => seePhoto(id),
+};
+
+const DAY = 86_400;
+const NONE = -Infinity;
+
+/** What tells groups apart, and how it is written. */
+const GROUPS: Record<GroupBy, () => { number: (ordinal: number) => number; text: (number: number) => string | null }> =
+  {
+    day: () => ({
+      number: (ordinal) => {
+        const day = Math.floor(index.taken.from.get(ordinal) / DAY);
+        return Number.isNaN(day) ? NONE : day;
+      },
+      text: (day) => (day === NONE ? null : new Date(day * DAY * 1000).toISOString().slice(0, 10)),
+    }),
+    folder: () => ({
+      number: (ordinal) => index.folder.get(ordinal),
+      text: (id) => {
+        const folder = index.folders.get(id);
+        return folder ? folderText(folder.drive, folder.path) : '';
+      },
+    }),
+    kind: () => ({
+      number: (ordinal) => index.single.kind.column.get(ordinal),
+      text: (kind) => index.single.kind.texts.text(kind),
+    }),
+    rating: () => ({ number: (ordinal) => index.measures.get('rating')?.get(ordinal) ?? 0, text: String }),
+    bundle: () => ({
+      number: (ordinal) => index.bundle.get(ordinal),
+      text: (bundle) => (bundle < 0 ? null : String(bundle)),
+    }),
+  };
+
+async function seePhoto(id: number): Promise<SeenPhoto | undefined> {
+  const ordinal = index.ordinalOf(id);
+  let row: RowPart | undefined;
+  let texts: TextPart | undefined;
+  let changes: ChangePart = { by: [], at: undefined };
+  await loadPart(client, 'row', [id], (_, part) => (row = part));
+  await loadPart(client, 'texts', [id], (_, part) => (texts = part));
+  await loadPart(client, 'changes', [id], (_, part) => (changes = part));
+  const folder = row && index.folders.get(row.folderId);
+  if (!row || !texts || !folder || ordinal < 0) return undefined;
+  const { tree } = index.terms;
+  const labels = (termId: number) => tree.path(termId).map(labelsOf);
+  const photo = searchableOf({
+    row,
+    texts,
+    changes,
+    terms: index.termIds.get(ordinal).map((termId) => ({
+      path: labels(termId),
+      // Broader terms elsewhere, as ways of their own.
+      also: [...tree.above(termId)].map(labels),
+    })),
+    dossiers: index.dossierIds.get(ordinal).map((dossierId) => index.dossiers.path(dossierId).map(({ name }) => name)),
+    folder,
+    double: index.inState('double').has(ordinal),
+    searched: textParts(texts.words),
+  });
+  const lead = row.foldedInto === undefined ? -1 : index.ordinalOf(row.foldedInto);
+  return {
+    photo,
+    setAside: (row.states & (STATE_BITS.trashed | STATE_BITS.removed)) !== 0,
+    lead: lead < 0 ? null : index.single.name.texts.text(index.single.name.column.get(lead)),
+  };
+}
+
+/** The words of texts, a text a line. */
+function textParts(words: readonly string[]): string[] {
+  return words.join(' ').split('  ').filter(Boolean);
+}
+
+const connected = client.connect();
+
+async function answer({ number, name, given }: Ask): Promise<Answer> {
+  try {
+    await connected;
+    await upToDate();
+    const ask = ANSWERS[name] as (given: unknown) => unknown;
+    return { number, answer: await ask(given) };
+  } catch (error) {
+    return { number, failure: error instanceof Error ? error.message : String(error) };
+  }
+}
+
+parentPort?.on('message', (message: Ask | 'close') => {
+  if (message !== 'close') {
+    void answer(message).then((reply) => parentPort?.postMessage(reply));
+    return;
+  }
+  void client
+    .end()
+    .catch(() => undefined)
+    .then(() => database.close())
+    .finally(() => process.exit(0));
+});
+client.on('error', () => process.exit(1));

@@ -1,0 +1,72 @@
+// What can be asked of the thread that holds the finder index.
+
+import type { TextId } from '@stellin/core/search/criteria';
+import type { FacetId } from '@stellin/core/search/facets';
+import type { ValueCount } from '@stellin/core/search/index/facets';
+import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
+import type { SearchablePhoto } from '@stellin/core/search/photo';
+import type { Query } from '@stellin/core/search/query';
+
+/** What the photos of a group have in common. */
+export type GroupBy = 'day' | 'folder' | 'kind' | 'rating' | 'bundle';
+
+/** What the photos of a choice have, each photo counted for itself. */
+export interface ChoiceDescription {
+  photos: number;
+  terms: [id: number, photos: number][];
+  /** With narrower ones. */
+  within: [id: number, photos: number][];
+  keywords: { keyword: string; photos: number }[];
+  drives: { id: string; label: string; away: boolean; photos: number }[];
+}
+
+export interface SeenPhoto {
+  photo: SearchablePhoto;
+  /** In the trash or out of the catalogue. */
+  setAside: boolean;
+  /** The name of the lead it stands behind. */
+  lead: string | null;
+}
+
+/** By name; `today` is the day of asking. Saved searches in the queries are opened already. */
+export interface Questions {
+  /** Nothing but to have seen all that is committed by now. */
+  follow: (given: object) => { photos: number };
+  counts: (given: { queries: Query[]; today: string }) => { photos: number; folded: number }[];
+  page: (given: { asked: Asked; order: Order; offset: number; limit: number; today: string }) => number[];
+  position: (given: { id: number; asked: Asked; order: Order; today: string }) => number | undefined;
+  groups: (given: {
+    asked: Asked;
+    order: Order;
+    by: GroupBy;
+    today: string;
+  }) => { key: string | null; count: number }[];
+  facets: (given: {
+    facets: { id: Exclude<FacetId, 'term'>; query: Query }[];
+    limit: number;
+    /** Folded; only values whose label has it. */
+    containing: string;
+    today: string;
+  }) => FacetCounts[];
+  /** What photos say of a criterion of texts, the most frequent first. */
+  texts: (given: { query: Query; criterion: TextId; containing: string; limit: number; today: string }) => ValueCount[];
+  /** How many photos have each of some terms or a narrower one, in the order of the ids. */
+  terms: (given: { query: Query; ids: number[]; today: string }) => { counts: number[]; missing: number };
+  /** Which of some photos meet a query. */
+  meeting: (given: { query: Query; ids: number[]; today: string }) => boolean[];
+  describe: (given: { asked: Asked; mostKeywords: number; today: string }) => ChoiceDescription;
+  timeSpan: (given: { query: Query; today: string }) => { from: number; until: number } | undefined;
+  overTime: (given: { query: Query; bounds: number[]; today: string }) => { counts: number[]; missing: number };
+  /** A photo as searches see it, read anew; undefined when there is none. */
+  photo: (given: { id: number }) => Promise<SeenPhoto | undefined>;
+}
+
+export type QuestionName = keyof Questions;
+
+/** A question on its way to the thread, and its answer on the way back. */
+export interface Ask {
+  number: number;
+  name: QuestionName;
+  given: unknown;
+}
+export type Answer = { number: number; answer: unknown } | { number: number; failure: string };
