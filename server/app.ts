@@ -22,6 +22,8 @@ import {
 } from 'fastify-type-provider-zod';
 import { accountsRoutes, identify } from './accounts/routes';
 import { copyingRoutesFor } from './copying/routes';
+import { describingRoutesFor } from './describing/routes';
+import { dossiersRoutes } from './dossiers/routes';
 import { doublesRoutes } from './doubles/routes';
 import { drivesRoutes } from './drives/routes';
 import { StellinError } from './errors';
@@ -39,6 +41,7 @@ import { trackingRoutesFor } from './tracking/routes';
 import { vocabularyRoutesFor } from './vocabulary/routes';
 import { writeBackRoutesFor } from './writeback/routes';
 
+const MAX_HEADER_BYTES = 512 * 1024;
 const MAX_BODY_BYTES = 2 * 1024 * 1024;
 const REQUESTS_A_MINUTE = 6000;
 
@@ -51,6 +54,8 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     loggerInstance: services.log as FastifyBaseLogger,
     bodyLimit: MAX_BODY_BYTES,
     forceCloseConnections: true,
+    // A query stands in the address; one that is too long is refused by name, not by silence.
+    http: { maxHeaderSize: MAX_HEADER_BYTES },
   });
   app.setValidatorCompiler(validatorCompiler);
   app.setSerializerCompiler(serializerCompiler);
@@ -89,18 +94,20 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
   app.after(() => {
     accountsRoutes(app, services.accounts);
     copyingRoutesFor(app, services.copying);
+    describingRoutesFor(app, services.describing);
+    dossiersRoutes(app, services.dossiers);
     doublesRoutes(app, services.doubles);
     drivesRoutes(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing, services.jobs);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs);
-    ledgerRoutesFor(app, services.ledger);
+    ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);
     searchRoutesFor(app, services.search);
     trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);
-    writeBackRoutesFor(app, services.writeBack, services.jobs);
+    writeBackRoutesFor(app, services.writeBack, services);
     eventsRoutes(app, services.events);
     app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
   });

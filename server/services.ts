@@ -11,8 +11,14 @@ import { copyingJob } from './copying/job';
 import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
+import { describingChanges } from './describing/changes';
+import { planner } from './describing/planner';
+import { describingService } from './describing/service';
+import { dossierChanges } from './dossiers/changes';
+import { dossierService } from './dossiers/service';
 import { doubleService } from './doubles/service';
 import { driveService } from './drives/service';
+import { StellinError } from './errors';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
 import { filingChanges } from './filing/changes';
@@ -27,11 +33,13 @@ import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
 import { jobService, type Jobs } from './jobs/service';
+import { changeJob, largeChanges } from './ledger/large';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
 import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
+import { finderClient } from './search/finder';
 import { searchService } from './search/service';
 import { trackingService } from './tracking/service';
 import { vocabularyChanges } from './vocabulary/changes';
@@ -40,9 +48,16 @@ import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
 import { vocabularyIndex } from './vocabulary/snapshot';
 import { thinker } from './vocabulary/thinking';
+import { automaticWriting } from './writeback/automatic';
+import { conflictChanges } from './writeback/conflicts';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import { writingJob, type Reread } from './writeback/writing';
+
+/** What was done already by a run that was cut off is no error. */
+function unlessNothingToDo(error: unknown): void {
+  if (!(error instanceof StellinError && error.code === 'nothingToDo')) throw error;
+}
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
@@ -55,12 +70,16 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const accounts = accountService(database);
   const drives = driveService(database, config, log);
   const terms = vocabularyIndex(database);
-  const search = searchService(database, terms);
-  const writeBack = writeBackService(database);
+  const finder = finderClient(databaseUrl);
+  const search = searchService(database, terms, finder);
+  const writeBack = writeBackService(database, terms);
   const thinking = thinker();
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking);
   const marks = markService(database);
-  const photos = photoService(database, search, vocabulary);
+  const dossiers = dossierService(database, search);
+  const planning = planner();
+  const describing = describingService(database, search, terms, planning);
+  const photos = photoService(database, search, vocabulary, dossiers);
   const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
@@ -71,30 +90,49 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     await writeBack.afterReading(photoIds, tx);
     await bundles.afterReading(photoIds, tx);
   };
-  const reread: Reread = (files, tx) => rereadFiles({ database, reader, afterReading }, files, tx);
+  const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives);
   // Jobs know the ledger's work and the ledger starts jobs: it gets them once both are there.
   const late: { jobs?: Jobs } = {};
+  const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService(
     database,
     {
-      ...vocabularyChanges(database, terms, search),
+      ...termChanges,
       ...settlingChanges(database, terms),
       ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
-      ...searchChanges(database),
+      ...describingChanges(database, planning, termChanges.giveTerms),
+      ...conflictChanges(database),
+      ...searchChanges(database, search),
+      ...dossierChanges(database, search),
       ...filingChanges(database, drives),
       ...bundleChanges(database),
     },
-    [vocabulary.afterChange, writeBack.afterChange, filing.afterChange, bundles.afterChange],
+    [describing.afterChange, vocabulary.afterChange, writeBack.afterChange, filing.afterChange, bundles.afterChange],
     [vocabulary.beforeReverse],
     async (entry, accountId) => {
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
     },
+    async (change) =>
+      'selection' in change && change.selection
+        ? { ...change, selection: await search.settled(change.selection) }
+        : change,
   );
   const large = largePictures(database, drives, places.previews(config.home), config.largeBytes);
-  const indexing = indexingJob({ database, drives, previews, large, reader, afterReading });
+  const indexing = indexingJob({
+    database,
+    drives,
+    previews,
+    large,
+    reader,
+    afterReading,
+    describe: async (accessionId, templateId, accountId) => {
+      const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
+      await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
+    },
+  });
   const jobs = await jobService(
     database,
     [
@@ -102,18 +140,21 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       largePicturesJob(database, large),
       copyingJob({ database, drives, reader, indexing }),
       emptyingSourceJob({ database, drives, reader }),
-      writingJob({ database, drives, writer, reader, reread }),
+      writingJob({ database, drives, writer, reread, terms }),
       takingBackJob({ database, drives, writer, reread }),
       filingJob({ database, drives, reread }),
       emptyingJob({ database, drives }),
+      changeJob(database, ledger),
     ],
     log,
   );
   late.jobs = jobs;
+  const largeLedger = largeChanges(ledger, search, jobs);
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const copying = copyingService(database, drives, reader, jobs);
   const tracking = trackingService(database, drives, jobs, log);
+  const automatic = automaticWriting(database, writeBack, jobs, log);
   const events = await openEventHub(databaseUrl, log);
 
   return {
@@ -122,16 +163,21 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     database,
     accounts,
     drives,
+    describing,
+    dossiers,
     doubles,
     vocabulary,
     writeBack,
     search,
+    finder,
     marks,
     photos,
     previews,
     large,
     reader,
+    writer,
     ledger,
+    largeChanges: largeLedger,
     filing,
     jobs,
     intake,
@@ -151,16 +197,20 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await filing.recover(jobs);
       void drives.watch();
       tracking.start();
+      automatic.start();
     },
 
     async close(): Promise<void> {
       drives.stop();
       await tracking.close();
+      await automatic.close();
       await jobs.close();
       await events.close();
       await reader.close();
       await writer.close();
       await thinking.close();
+      await planning.close();
+      await finder.close();
       await database.close();
     },
   };

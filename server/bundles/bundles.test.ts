@@ -1,4 +1,4 @@
-import { readFile, rm } from 'node:fs/promises';
+import { readFile, rm, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { tinyTiff } from '@stellin/core/metadata/testing';
 import type { ChangeInput } from '@stellin/contract/ledger';
@@ -101,9 +101,11 @@ test('moving and trashing a closed bundle takes all of it along', async () => {
   expect(await list('is:trashed')).toEqual(['a.jpg 2 closed']);
 });
 
-test('a bundle whose raw file arrives later closes over it', async () => {
+test.each(['moved', 'copied anew'])('a bundle whose raw file arrives later (%s) closes over it', async (how) => {
   await rm(join(drive, 'else/a.nef'));
   await putFiles(drive, { 'b.nef': RAW });
+  // Of another time it is a new file until its picture is known again.
+  if (how !== 'moved') await utimes(join(drive, 'b.nef'), 1e9, 1e9);
   await world.takeIn(drive);
   expect(await list('name:b.*')).toEqual(['b.jpg 2 closed']);
 });

@@ -73,6 +73,7 @@ export function copyingJob(services: Services): JobKind {
         folder: '',
         subFolders: false,
         only,
+        templateId: parameters.templateId,
         source: joinPath(parameters.label, parameters.folder).replace(/\/$/, ''),
       });
       return { ...(await services.indexing.run(withParameters(run, index))), ...result };

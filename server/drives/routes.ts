@@ -3,6 +3,7 @@ import { driveRoutes } from '@stellin/contract/drives';
 import { serve } from '../serve';
 import { attach, detach, listBay, SLOTS } from './bay';
 import type { Drives } from './service';
+import { touch } from './touching';
 
 export function drivesRoutes(app: FastifyInstance, drives: Drives, home: string): void {
   serve(app, driveRoutes.listDrives, async () => ({ drives: await drives.list() }));
@@ -25,6 +26,7 @@ export function drivesRoutes(app: FastifyInstance, drives: Drives, home: string)
     await drives.refresh();
     return drive;
   });
+  serve(app, driveRoutes.touch, async ({ body }) => ({ files: await touch(home, body.name, body.count) }));
   serve(app, driveRoutes.detach, async ({ body }) => {
     const drive = await detach(home, body.name);
     await drives.refresh();

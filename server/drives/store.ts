@@ -99,7 +99,8 @@ export async function noteAttached(
   seen: readonly { id: string; mountPoint: string; volume: Volume }[],
 ): Promise<boolean> {
   const changed = await database.rows(
-    `update drive d set attached = s.mount_point is not null, mount_point = coalesce(s.mount_point, d.mount_point),
+    `update drive d set attached = s.mount_point is not null,
+       attached_at = case when s.mount_point is not null and not old.attached then now() else d.attached_at end, mount_point = coalesce(s.mount_point, d.mount_point),
        last_seen_at = case when s.mount_point is not null or d.attached then now() else d.last_seen_at end,
        capacity_bytes = coalesce(s.capacity, d.capacity_bytes), free_bytes = coalesce(s.free, d.free_bytes),
        read_only = coalesce(s.read_only, d.read_only)

@@ -80,7 +80,7 @@ async function rewriteFile(file: PlannedFile, pieces: readonly Piece[], attribut
   const descriptor = openSync(temporary, 'w');
   try {
     writePieces(path, before !== undefined, pieces, descriptor);
-    if (times) keepTimes(descriptor, times);
+    if (times && file.keepTimes) keepTimes(descriptor, times);
     await flush(descriptor);
   } finally {
     closeSync(descriptor);
@@ -116,7 +116,7 @@ async function patchFile(file: PlannedFile, patches: readonly Patch[]): Promise<
         faultPoint('write:halfPatched');
         writeAll(descriptor, after.subarray(half), offset + half);
       }
-      keepTimes(descriptor, times);
+      if (file.keepTimes) keepTimes(descriptor, times);
       await flush(descriptor);
       faultPoint('write:patched');
       for (const { offset, after } of patches) requireBytes(descriptor, offset, after);

@@ -25,6 +25,8 @@ export interface WriteRequest {
   options: WriteOptions;
   /** Write into a sidecar even where the file could hold it. */
   sidecarOnly?: boolean;
+  /** The file's time of change stays as it was; it does unless said otherwise. */
+  keepTimes?: boolean;
   /** The file and the sidecar as last read; without it they are taken as they are. A time of null expects no sidecar. */
   expected?: { file: Fingerprint; sidecarMtimeMs: number | null };
 }
@@ -42,6 +44,7 @@ export interface PlannedFile {
   patches: Patch[] | undefined;
   /** The way back; none when it is made anew. */
   back: Piece[] | undefined;
+  keepTimes: boolean;
   /** What it has to say afterwards, and what it said before. */
   check: { changes: FieldChanges; before: FileMetadata; isSidecarOf: string | undefined };
 }
@@ -66,7 +69,14 @@ export function temporaryPath(path: string): string {
 }
 
 /** The plan. Throws ChangedFileError when a file is not as expected, and an Error that says why when it can't be written safely. */
-export function planFiles({ path, changes, options, sidecarOnly, expected }: WriteRequest): PlannedWrite {
+export function planFiles({
+  path,
+  changes,
+  options,
+  sidecarOnly,
+  expected,
+  keepTimes = true,
+}: WriteRequest): PlannedWrite {
   const beside = sidecarPath(path);
   const sidecarNow = beside === path ? undefined : fingerprintOf(beside);
   if (expected) {
@@ -78,7 +88,7 @@ export function planFiles({ path, changes, options, sidecarOnly, expected }: Wri
     const embeds = beside === path || (!sidecarOnly && isEmbeddable(file));
     const before = metadataOf(file);
     const files: PlannedFile[] = [];
-    if (!embeds || sidecarNow) files.push(...planBeside(path, beside, sidecarNow, changes, options));
+    if (!embeds || sidecarNow) files.push(...planBeside(path, beside, sidecarNow, changes, options, keepTimes));
     if (!embeds) return { path, files, cuts: [] };
     const plan = planOpenFile(file, changes, options, before);
     if (!plan.nothing) {
@@ -92,6 +102,7 @@ export function planFiles({ path, changes, options, sidecarOnly, expected }: Wri
         pieces: plan.pieces.map((piece) => (piece instanceof Uint8Array ? piece.slice() : piece)),
         patches: patchesOf(source, plan.pieces),
         back: reversed(source, plan.pieces),
+        keepTimes,
         check: { changes, before, isSidecarOf: undefined },
       });
     }
@@ -114,6 +125,7 @@ function planBeside(
   now: Fingerprint | undefined,
   changes: FieldChanges,
   options: WriteOptions,
+  keepTimes: boolean,
 ): PlannedFile[] {
   const old = now && readSidecar(beside);
   const made = planSidecar(old, changes, options);
@@ -131,6 +143,7 @@ function planBeside(
       pieces: [made],
       patches: undefined,
       back: old && reversed(memorySource(old), [made]),
+      keepTimes,
       check: { changes, before, isSidecarOf: path },
     },
   ];

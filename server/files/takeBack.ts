@@ -60,6 +60,7 @@ export function planTakeBack(path: string, versions: readonly KeptVersion[]): Pl
         pieces,
         patches: pieces && patchesOf(source, pieces),
         back: undefined,
+        keepTimes: true,
         check: { changes: {}, before, isSidecarOf: isSidecar ? path : undefined },
       };
     });

@@ -55,7 +55,8 @@ function done({ files, cuts }: PlannedWrite): BatchResult {
   return { ok: true, files: files.map((file) => ({ path: file.path, way: wayOf(file) })), cuts };
 }
 
-function wayOf({ check, before, patches }: PlannedFile): Way {
+/** How a planned file is written. */
+export function wayOf({ check, before, patches }: PlannedFile): Way {
   if (check.isSidecarOf !== undefined) return before ? 'sidecar' : 'new sidecar';
   return patches ? 'in place' : 'anew';
 }

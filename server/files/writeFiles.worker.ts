@@ -1,12 +1,17 @@
 // Worker thread: plans writes and carries them out, so that parsing and copying do not hold up the server.
 
+import type { IimCut } from '@stellin/core/metadata/blocks/iim';
+import { piecesSource } from '@stellin/core/metadata/pieces';
+import { readMetadata } from '@stellin/core/metadata/read';
+import type { BlockValues } from '@stellin/core/metadata/reconcile';
 import { systemCode } from '../errors';
 import { carryOut } from './carryOut';
-import { ChangedFileError, type Fingerprint } from './fingerprint';
-import { planFiles, type PlannedWrite, type WriteRequest } from './planWrite';
+import { ChangedFileError, fingerprintOf, type Fingerprint } from './fingerprint';
+import { planFiles, sidecarPath, type PlannedWrite, type WriteRequest } from './planWrite';
+import { readSidecar, withSource } from './source';
 import { problemOf } from './problem';
 import { planTakeBack, type KeptVersion } from './takeBack';
-import { writeBatch, type BatchResult } from './writeBatch';
+import { wayOf, writeBatch, type BatchResult, type Way } from './writeBatch';
 
 /** Errors as they can pass between threads. */
 export interface Problem {
@@ -17,6 +22,9 @@ export interface Problem {
   /** Another program has changed the file. */
   changed: boolean;
 }
+
+export type PreviewResult =
+  { ok: true; way: Way | 'nothing'; before: BlockValues; after: BlockValues; cuts: IimCut[] } | Problem;
 
 export type PlanResult = { ok: true; plan: PlannedWrite } | Problem;
 export type CarriedOut = { ok: true; now: (Fingerprint | undefined)[] } | Problem;
@@ -29,6 +37,32 @@ export function plan(requests: WriteRequest[]): PlanResult[] {
 /** One plan for each photo whose last write is to be taken back. */
 export function planBack(photos: { path: string; versions: KeptVersion[] }[]): PlanResult[] {
   return photos.map(({ path, versions }) => planned(() => planTakeBack(path, versions)));
+}
+
+/** What a write would make of a photo's files, block by block; nothing is written. */
+export function preview(request: WriteRequest): PreviewResult {
+  try {
+    const plan = planFiles(request);
+    const beside = sidecarPath(request.path);
+    const now = beside === request.path || !fingerprintOf(beside) ? undefined : readSidecar(beside);
+    const [own] = plan.files.filter(({ check }) => check.isSidecarOf === undefined);
+    const [sidecar] = plan.files.filter(({ check }) => check.isSidecarOf !== undefined);
+    const made = sidecar?.pieces?.[0];
+    const [before, after] = withSource(request.path, (source) => {
+      const then = own?.pieces ? piecesSource(source, own.pieces) : source;
+      return [readMetadata(source, now), readMetadata(then, made instanceof Uint8Array ? made : now)];
+    });
+    const file = own ?? sidecar;
+    return {
+      ok: true,
+      way: file ? wayOf(file) : 'nothing',
+      before: before.blocks,
+      after: after.blocks,
+      cuts: plan.cuts,
+    };
+  } catch (error) {
+    return problem(error);
+  }
 }
 
 /** One result for each plan, in the same order. */

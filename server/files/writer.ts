@@ -5,12 +5,14 @@ import Piscina from 'piscina';
 import type { PlannedWrite, WriteRequest } from './planWrite';
 import type { KeptVersion } from './takeBack';
 import type { BatchResult } from './writeBatch';
-import type { CarriedOut, PlanResult } from './writeFiles.worker';
+import type { CarriedOut, PlanResult, PreviewResult } from './writeFiles.worker';
 import { WORKER_ARGS } from './workers';
 
 export interface FileWriter {
   plan(requests: readonly WriteRequest[]): Promise<PlanResult[]>;
   planBack(photos: readonly { path: string; versions: KeptVersion[] }[]): Promise<PlanResult[]>;
+  /** What a write would do; nothing is written. */
+  preview(request: WriteRequest): Promise<PreviewResult>;
   write(writes: readonly PlannedWrite[]): Promise<CarriedOut[]>;
   /** Writes files that no catalogue knows of. */
   batch(journals: string, requests: readonly WriteRequest[]): Promise<BatchResult[]>;
@@ -28,6 +30,7 @@ export function fileWriter(): FileWriter {
   return {
     plan: (requests) => pool.run(requests, { filename, name: 'plan' }),
     planBack: (photos) => pool.run(photos, { filename, name: 'planBack' }),
+    preview: (request) => pool.run(request, { filename, name: 'preview' }),
     write: (writes) => pool.run(writes, { filename, name: 'write' }),
     batch: (journals, requests) => pool.run({ journals, requests }, { filename, name: 'batch' }),
     close: () => pool.destroy(),

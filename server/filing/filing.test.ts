@@ -159,6 +159,8 @@ test('names from a pattern; files that share a base name keep sharing it', async
     selection: { query: 'folder:Vault/2019', minus: [], plus: [] },
     pattern: '{folder}_{number:3}',
     start: 7,
+    step: 1,
+    restart: 'never' as const,
   };
   const plan = await world.services.filing.plan({ action: 'rename', folder: '', ...renaming });
   expect(plan).toMatchObject({ photos: 3, taken: 0, problem: null });
@@ -177,6 +179,41 @@ test('names from a pattern; files that share a base name keep sharing it', async
   const bad = { ...renaming, pattern: 'what?{number}' };
   expect((await world.services.filing.plan({ action: 'rename', folder: '', ...bad })).problem).toContain('“?”');
   await expect(world.apply({ kind: 'renameFiles', ...bad })).rejects.toThrow('can’t be used');
+});
+
+test('numbers with a step begin anew in each folder, and names are searched and replaced', async () => {
+  const everything = { selection: { query: 'drive:Vault', minus: [], plus: [] }, pattern: '{number:2}', start: 10 };
+  const numbered = { ...everything, step: 5, restart: 'folder' as const };
+  const { examples } = await world.services.filing.plan({ action: 'rename', folder: '', ...numbered });
+  const folders = new Map(
+    (
+      await world.services.database.rows<{ id: number; folder: string }>(
+        'select id, folder_id::text as folder from photo',
+      )
+    ).map(({ id, folder }) => [id, folder]),
+  );
+  const first = new Map<string, string>();
+  for (const { photoId, after } of examples) {
+    const folder = folders.get(photoId) ?? '';
+    if (!first.has(folder)) first.set(folder, after);
+  }
+  expect(first.size).toBeGreaterThan(1);
+  for (const name of first.values()) expect(name).toMatch(/^10\./);
+  const numbers = examples.map(({ after }) => Number(after.slice(0, 2)));
+  expect(numbers.every((number) => (number - 10) % 5 === 0)).toBe(true);
+  expect(new Set(numbers).size).toBeGreaterThan(1);
+
+  const replacing = { find: '^(\\w)$', how: 'pattern' as const, matchCase: true, replace: 'SKM-$1' };
+  const replaced = { ...everything, pattern: '{name}', step: 1, restart: 'never' as const, replacing };
+  const plan = await world.services.filing.plan({ action: 'rename', folder: '', ...replaced });
+  expect(plan.examples.map(({ before, after }) => after === `SKM-${before}`)).not.toContain(false);
+  const wrong = { ...replaced, replacing: { ...replacing, find: '(' } };
+  expect((await world.services.filing.plan({ action: 'rename', folder: '', ...wrong })).problem).toContain('regular');
+  // Two files that are to get one name: the second is marked.
+  const same = { ...everything, pattern: 'same', step: 1, restart: 'never' as const };
+  const { examples: alike, taken } = await world.services.filing.plan({ action: 'rename', folder: '', ...same });
+  expect(alike.filter((example) => example.taken)).toHaveLength(taken);
+  expect(taken).toBeGreaterThan(0);
 });
 
 test('folders are made and renamed, and both can be undone', async () => {
@@ -221,6 +258,8 @@ test('missing and away photos are left out and said so', async () => {
     folder: '2019',
     pattern: '',
     start: 1,
+    step: 1,
+    restart: 'never',
   });
   expect(plan).toMatchObject({ photos: 0, missing: 1, away: 1, taken: 0 });
   await expect(moves('', 'Vault', '2019')).rejects.toThrow('Nothing would change');

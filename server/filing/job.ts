@@ -15,7 +15,7 @@ import { hashOfFile, isTaken, relocate, type Relocation } from '../files/relocat
 import { baseName, sidecarsIn } from '../files/walk';
 import { ensureFolder } from '../intake/store';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import type { Reread } from '../writeback/writing';
+import type { Reread, Unread } from '../writeback/writing';
 import * as store from './store';
 
 export const FILING_JOB = 'filing';
@@ -74,7 +74,7 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
     if (toMountPoint === null) throw new DriveGone(toDrive, toLabel);
   }
   const failed: store.Step[] = [];
-  const problems: string[] = [];
+  const problems: Unread[] = [];
   const fail = async (steps: readonly store.Step[], error: unknown) => {
     for (const { driveId, label, toDrive, toLabel } of steps) {
       if (!(await services.drives.isAttached(driveId))) throw new DriveGone(driveId, label);
@@ -110,7 +110,8 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
     for (const step of unit.steps) made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
   }
   problems.push(...(await database.transaction((tx) => record(services, entryId, made, failed, tx))));
-  for (const problem of problems) await run.failure(problem, 'could not be read under its new name');
+  for (const { name, message } of problems)
+    await run.failure(`${name}: ${message}`, 'could not be read under its new name');
   faultPoint('file:recorded');
   return { made, failed: failed.length };
 }
@@ -132,7 +133,7 @@ async function record(
   made: readonly store.Made[],
   failed: readonly store.Step[],
   tx: Transaction,
-): Promise<string[]> {
+): Promise<Unread[]> {
   await store.recordMoved(
     database,
     entryId,

@@ -2,6 +2,8 @@
 
 import { parseNamePattern } from '@stellin/core/filing/namePattern';
 import { nameParts, nameProblem } from '@stellin/core/filing/names';
+import { replacer } from '@stellin/core/describing/replacing';
+import type { Renaming } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
@@ -9,32 +11,41 @@ import * as store from './store';
 
 const PAGE = 1000;
 
-export interface Renaming {
-  selection: Selection;
-  pattern: string;
-  /** The first {number}. */
-  start: number;
-}
+/** The numbers of photos of one key follow one another. */
+const RESTART_KEYS: Record<Renaming['restart'], (photo: store.NamedPhoto) => string> = {
+  never: () => '',
+  folder: ({ folderId }) => String(folderId),
+  day: ({ takenAt }) => takenAt?.slice(0, 10) ?? '',
+};
 
 /** The photos of a selection with their new names, page by page. Throws a StellinError when the pattern or a name can't be used. */
 export async function* newNames(
   database: Database,
-  { selection, pattern, start }: Renaming,
+  { selection, pattern, start, step, restart, replacing }: Renaming & { selection: Selection },
   tx: Transaction,
 ): AsyncGenerator<{ photo: store.NamedPhoto; name: string }[]> {
   const parsed = parseNamePattern(pattern);
   if (!parsed.ok) throw new StellinError('nameRefused', { name: pattern, why: parsed.problem });
+  const replaced = replacing && replacer(replacing);
+  if (replaced && !replaced.ok) throw new StellinError('describingRefused', { why: replaced.problem });
   await store.openRenaming(database, selection, tx);
-  let number = start - 1;
+  /** The number given last, by key. */
+  const numbers = new Map<string, number>();
+  let number = start;
   let group = '';
   for (;;) {
     const photos = await store.nextToRename(database, PAGE, tx);
     if (photos.length === 0) return;
     yield photos.map((photo) => {
       const key = store.sharerKey(photo.folderId, photo.base);
-      if (key !== group) number += 1;
+      if (key !== group) {
+        const last = numbers.get(RESTART_KEYS[restart](photo));
+        number = last === undefined ? start : last + step;
+        numbers.set(RESTART_KEYS[restart](photo), number);
+      }
       group = key;
-      const { base, extension } = nameParts(photo.name);
+      const { base: before, extension } = nameParts(photo.name);
+      const base = replaced ? replaced.change(before) : before;
       const folder = photo.folder.slice(photo.folder.lastIndexOf('/') + 1);
       const name =
         parsed.fill({ name: base, takenAt: photo.takenAt, camera: photo.camera, folder, number }) + extension;

@@ -1,6 +1,6 @@
 // Filing: what moving, copying, renaming, trashing and removing would do, and setting the job to work that does it.
 
-import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
+import type { FilingAction, FilingPlan, Renaming } from '@stellin/contract/filing';
 import type { Job } from '@stellin/contract/jobs';
 import type { Selection } from '@stellin/contract/photos';
 import type { LedgerEntry } from '@stellin/contract/ledger';
@@ -21,24 +21,22 @@ export type Filing = ReturnType<typeof filingService>;
 
 const EXAMPLES = 200;
 
-interface PlanRequest {
+interface PlanRequest extends Renaming {
   action: FilingAction;
   selection: Selection;
   driveId?: string | undefined;
   folder: string;
-  pattern: string;
-  start: number;
 }
 
 export function filingService(database: Database, drives: Drives) {
   return {
     /** What an action would do, and to how many photos. */
-    async plan({ action, selection, driveId, folder, pattern, start }: PlanRequest): Promise<FilingPlan> {
+    async plan({ action, selection, driveId, folder, ...renaming }: PlanRequest): Promise<FilingPlan> {
       const target = driveId === undefined ? undefined : { driveId, folder };
       const counts = await store.countAction(database, action, selection, target);
       if (action !== 'rename') return { ...counts, examples: [], problem: null };
       try {
-        return { ...counts, ...(await namesOf({ selection, pattern, start })), problem: null };
+        return { ...counts, ...(await namesOf({ selection, ...renaming })), problem: null };
       } catch (error) {
         if (!(error instanceof StellinError)) throw error;
         return { ...counts, examples: [], problem: error.message };
@@ -76,7 +74,7 @@ export function filingService(database: Database, drives: Drives) {
   };
 
   /** The first new names, and how many are known already where they go. */
-  async function namesOf(renaming: { selection: Selection; pattern: string; start: number }) {
+  async function namesOf(renaming: Renaming & { selection: Selection }) {
     return database.transaction(async (tx) => {
       const examples: FilingPlan['examples'] = [];
       const seen = new Set<string>();
@@ -86,12 +84,14 @@ export function filingService(database: Database, drives: Drives) {
           .filter(({ photo, name }) => photo.name !== name)
           .map(({ photo: { driveId, folder }, name }) => ({ driveId, folder, name }));
         const known = await store.knownPlaces(database, places);
-        for (const key of places.map(store.placeKey)) {
-          if (known.has(key) || seen.has(key)) taken += 1;
-          seen.add(key);
+        for (const { photo, name } of page) {
+          const key = store.placeKey({ driveId: photo.driveId, folder: photo.folder, name });
+          const isTaken = photo.name !== name && (known.has(key) || seen.has(key));
+          if (isTaken) taken += 1;
+          if (photo.name !== name) seen.add(key);
+          if (examples.length < EXAMPLES)
+            examples.push({ photoId: photo.id, before: photo.name, after: name, taken: isTaken });
         }
-        for (const { photo, name } of page.slice(0, EXAMPLES - examples.length))
-          examples.push({ photoId: photo.id, before: photo.name, after: name });
       }
       return { examples, taken };
     });

@@ -322,7 +322,7 @@ export async function recordMoved(
 }
 
 /** Columns of a photo that its copy has as well. */
-const COPIED = `accession_id, kind, size_bytes, mtime_ms, sidecar_mtime_ms, width, height, orientation, taken_at, rating, rating_written, mark, mark_folded,
+const COPIED = `accession_id, kind, size_bytes, mtime_ms, sidecar_mtime_ms, width, height, orientation, taken_at, taken_until, rating, rating_written, mark, mark_folded,
   mark_written, damaged, has_caption, has_people, has_location, picture_hash, likeness`;
 /** What is said of a photo, by table. */
 const SAID: readonly (readonly [table: string, columns: string])[] = [
@@ -333,6 +333,7 @@ const SAID: readonly (readonly [table: string, columns: string])[] = [
   ['photo_keyword', 'keyword, folded, position, in_file'],
   ['photo_term', 'term_id, origin'],
   ['written_keyword', 'keyword'],
+  ['field_in_file', 'field, value, conflicting'],
 ];
 
 /** Makes records of copied files, with all that was said of the first ones. Undone, the copies go to the trash. */

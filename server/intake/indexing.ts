@@ -22,6 +22,8 @@ import type { LargePictures } from './large';
 import { recogniseMoved } from './moving';
 import type { Previews } from './previews';
 import type { RecordText } from './reader.worker';
+import type { ReadingMode } from '../writeback/merging';
+import type { Unread } from '../writeback/writing';
 import * as store from './store';
 
 export const INDEX_JOB = 'index';
@@ -41,6 +43,8 @@ export const indexParameters = z.object({
   quiet: z.boolean().default(false),
   /** A job whose failures are to be tried again. */
   again: z.uuid().optional(),
+  /** The template that new photos get. */
+  templateId: z.number().nullable().default(null),
 });
 type Parameters = z.infer<typeof indexParameters>;
 
@@ -52,6 +56,8 @@ interface Services {
   reader: FileReader;
   /** Who is told of files that were read, in this order. */
   afterReading: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
+  /** Applies a template to the new photos of an accession, in somebody's name. */
+  describe: (accessionId: number, templateId: number, accountId: number) => Promise<void>;
 }
 
 const BATCH = 200;
@@ -87,6 +93,8 @@ export function indexingJob(services: Services): JobKind {
         const folders = await compareAll(taking);
         taking.areMissing = await areMissing(services.database);
         await readAll(taking, folders);
+        if (parameters.templateId !== null && run.accountId !== null)
+          await services.describe(accessionId, parameters.templateId, run.accountId);
         if (!parameters.missingOnly) {
           await lookAtPictures(taking, drive);
           await services.large.makeAll(drive.id, run);
@@ -281,7 +289,7 @@ async function saveBatch(
   }
   if (records.length === 0) return;
   await database.transaction(async (tx) => {
-    const ids = await store.saveRecords(database, parameters.driveId, accessionId, records, tx, moved.size);
+    const ids = await store.saveRecords(database, parameters.driveId, accessionId, records, tx, { moved: moved.size });
     await afterReading(ids, tx);
     await database.notify(['photos', 'drives'], tx);
   });
@@ -306,7 +314,8 @@ async function adoptSome({ services, run, accessionId }: Taking): Promise<number
     await store.countPhotos(database, accessionId, { moved: adopted.length, new: -fresh }, tx);
     return { count: adopted.length, problems: await rereadFiles(services, files, tx) };
   });
-  for (const problem of problems) await run.failure(problem, 'could not be read where it was found again');
+  for (const { name, message } of problems)
+    await run.failure(`${name}: ${message}`, 'could not be read where it was found again');
   return count;
 }
 
@@ -320,8 +329,9 @@ export async function rereadFiles(
   { database, reader, afterReading }: Pick<Services, 'database' | 'reader' | 'afterReading'>,
   files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
   tx: Transaction,
-): Promise<string[]> {
-  const problems: string[] = [];
+  mode: ReadingMode = 'merge',
+): Promise<Unread[]> {
+  const problems: Unread[] = [];
   const byDrive = new Map<string, string[]>();
   for (const folderId of new Set(files.map((file) => file.folderId))) {
     const some = files.filter((file) => file.folderId === folderId);
@@ -329,11 +339,11 @@ export async function rereadFiles(
     for (const [i, file] of some.entries()) {
       const result = results[i];
       if (result?.ok) byDrive.set(file.driveId, [...(byDrive.get(file.driveId) ?? []), result.json]);
-      else problems.push(`${file.name}: ${result?.message ?? 'was not read'}`);
+      else problems.push({ path: file.path, name: file.name, message: result?.message ?? 'was not read' });
     }
   }
   for (const [driveId, records] of byDrive) {
-    const ids = await store.saveRecords(database, driveId, null, records, tx);
+    const ids = await store.saveRecords(database, driveId, null, records, tx, { mode });
     await afterReading(ids, tx);
   }
   await database.notify(['photos', 'writeBack'], tx);

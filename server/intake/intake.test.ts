@@ -106,8 +106,8 @@ test('taking in again passes over what is known, reads what changed, and keeps w
   await utimes(join(drive, 'b.jpg'), new Date(), new Date(Date.now() + 5000));
   await putFiles(drive, { 'c.jpg': await realJpeg() });
   expect((await world.takeIn(drive)).result).toMatchObject({ new: 1, changed: 2 });
-  // Changed on both sides: what was said here stays; changed only in the file: the file's.
-  expect(await count('name:a.jpg rating:5 caption:new is:waiting')).toBe(1);
+  // Changed on both sides: what was said here stays until it is settled; changed only in the file: the file's.
+  expect(await count('name:a.jpg rating:5 caption:new is:conflict')).toBe(1);
   expect(await count('name:b.jpg rating:3 not is:waiting')).toBe(1);
   expect((await world.takeIn(drive)).result).toMatchObject({ new: 0, changed: 0 });
 });

@@ -94,7 +94,7 @@ export function linkingService({ database, drives, reader, reread }: Services) {
           );
         });
         const [problem] = problems;
-        if (problem !== undefined) throw new StellinError('fileUnreadable', { file: name, why: problem });
+        if (problem !== undefined) throw new StellinError('fileUnreadable', { file: name, why: problem.message });
       });
       await database.notify(['photos', 'drives']);
     },

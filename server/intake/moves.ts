@@ -127,16 +127,26 @@ export async function adoptByPicture(database: Database, limit: number, tx: Tran
   );
   if (pairs.length === 0) return [];
   const bind = [pairs.map(({ missing }) => missing), pairs.map(({ arrived }) => arrived)];
-  const places = await database.rows<Adopted>(
-    `select pair.missing as id, a.drive_id as "driveId", a.folder_id as "folderId", a.name, f.path as folder, a.accession_id as "accessionId"
+  const places = await database.rows<Adopted & { bundle: number | null; leads: boolean; foldedInto: number | null }>(
+    `select pair.missing as id, a.drive_id as "driveId", a.folder_id as "folderId", a.name, f.path as folder, a.accession_id as "accessionId",
+       a.bundle, a.leads, a.folded_into as "foldedInto"
      from unnest($1::int[], $2::int[]) as pair (missing, arrived) join photo a on a.id = pair.arrived join folder f on f.id = a.folder_id`,
+    bind,
+    tx,
+  );
+  // What the new record was bundled with is what the file lies beside now.
+  await database.rows(
+    `update photo p set folded_into = pair.missing from unnest($1::int[], $2::int[]) as pair (missing, arrived) where p.folded_into = pair.arrived`,
     bind,
     tx,
   );
   await database.rows('delete from photo where id = any($1)', [pairs.map(({ arrived }) => arrived)], tx);
   await database.rows(
-    `update photo p set missing_since = null, folder_id = r."folderId", drive_id = r."driveId", name = r.name
-     from jsonb_to_recordset($1::jsonb) as r (id int, "driveId" uuid, "folderId" int, name text) where p.id = r.id`,
+    `update photo p set missing_since = null, folder_id = r."folderId", drive_id = r."driveId", name = r.name,
+       bundle = coalesce(r.bundle, p.bundle), leads = case when r.bundle is null then p.leads else r.leads end,
+       folded_into = case when r.bundle is null then p.folded_into else r."foldedInto" end
+     from jsonb_to_recordset($1::jsonb) as r (id int, "driveId" uuid, "folderId" int, name text, bundle int, leads boolean, "foldedInto" int)
+     where p.id = r.id`,
     [JSON.stringify(places)],
     tx,
   );

@@ -28,12 +28,12 @@ export function intakeService(database: Database, drives: Drives, jobs: Jobs) {
       const { mountPoint } = await drives.requireAttached(drive.id);
       const folder = (request.folder ?? '').replace(/^\/+|\/+$/g, '');
       await requireFolder(mountPoint, drive.label, folder);
-      const { subFolders = true, leaveOut = [], ignore = [], missingOnly = false } = request;
+      const { subFolders = true, leaveOut = [], ignore = [], missingOnly = false, templateId = null } = request;
       const place = folder === '' ? drive.label : `${drive.label}, ${folder}`;
       const job = await jobs.start(
         INDEX_JOB,
         missingOnly ? `Look for missing photos on ${place}` : `Take in ${place}`,
-        { driveId: drive.id, folder, subFolders, leaveOut, ignore, missingOnly },
+        { driveId: drive.id, folder, subFolders, leaveOut, ignore, missingOnly, templateId },
         accountId,
         { driveId: drive.id },
       );

@@ -1,4 +1,5 @@
 import type { Accession } from '@stellin/contract/intake';
+import { mergeRecords, type ReadingMode } from '../writeback/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { isoSql, type Database, type Transaction } from '../database/database';
 
@@ -107,6 +108,7 @@ const PHOTO_COLUMNS = [
   'height',
   'orientation',
   'taken_at',
+  'taken_until',
   'damaged',
   'has_caption',
   'has_people',
@@ -125,13 +127,13 @@ const TEXT_COLUMNS = [
   'words',
 ];
 const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mtime_ms float8, sidecar_mtime_ms float8, width int, height int,
-  orientation smallint, taken_at timestamp, rating smallint, mark text, mark_folded text, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
+  orientation smallint, taken_at timestamp, taken_until timestamp, rating smallint, mark text, mark_folded text, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
   caption text, fields jsonb, fields_folded jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
   words tsvector, keywords jsonb)`;
 
 /**
- * Writes a batch of records, each as JSON. A file that was known and has changed keeps what was said of it here: a rating changed only
- * in the catalogue stays, one changed only in the file is taken. Without an accession the files are known to hold the
+ * Writes a batch of records, each as JSON. A file that was known and has changed keeps what was said of it here: what only
+ * the catalogue changed stays, what only the file changed is taken. Without an accession the files are known to hold the
  * same pictures as before; `moved` of them were known at another place. Returns the ids of all, in one transaction.
  */
 export async function saveRecords(
@@ -140,18 +142,19 @@ export async function saveRecords(
   accessionId: number | null,
   records: readonly string[],
   tx: Transaction,
-  moved = 0,
+  { moved = 0, mode = 'merge' }: { moved?: number; mode?: ReadingMode } = {},
 ): Promise<number[]> {
-  const json = `[${records.join(',')}]`;
+  const json = `[${(await mergeRecords(database, driveId, records, mode, tx)).join(',')}]`;
+  const stays = mode === 'catalogue' ? 'true or' : '';
   const saved = await database.rows<{ id: number; fresh: boolean }>(
     `with r as materialized (select * from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}),
      saved as (
        insert into photo (drive_id, accession_id, rating, rating_written, mark, mark_written, mark_folded, ${PHOTO_COLUMNS.join(', ')})
        select $2, $3, r.rating, r.rating, r.mark, r.mark, r.mark_folded, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
        on conflict (folder_id, name) do update set
-         rating = case when photo.rating = photo.rating_written then excluded.rating else photo.rating end,
-         mark = case when photo.mark = photo.mark_written then excluded.mark else photo.mark end,
-         mark_folded = case when photo.mark = photo.mark_written then excluded.mark_folded else photo.mark_folded end,
+         rating = case when ${stays} photo.rating <> photo.rating_written then photo.rating else excluded.rating end,
+         mark = case when ${stays} photo.mark <> photo.mark_written then photo.mark else excluded.mark end,
+         mark_folded = case when ${stays} photo.mark <> photo.mark_written then photo.mark_folded else excluded.mark_folded end,
          mark_written = excluded.mark, rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
          ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
        returning id, folder_id, name, (xmax = 0) as fresh),

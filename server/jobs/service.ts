@@ -171,15 +171,15 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
       await tendAgain();
     },
 
-    /** Queues a job. Refused while one like it (same kind, same `unique` parameters) has not ended. */
+    /** Queues a job. Refused while one like it (same kind, same `unique` parameters) has not ended; null: there may be many alike. */
     async start(
       kind: string,
       title: string,
       parameters: object,
       accountId: number | null,
-      unique: object = parameters,
+      unique: object | null = parameters,
     ): Promise<Job> {
-      const running = await store.openJob(database, kind, unique);
+      const running = unique && (await store.openJob(database, kind, unique));
       if (running) throw new StellinError('alreadyRunning', { job: running.title });
       const id = randomUUID();
       await store.insertJob(database, { id, kind, title, parameters, accountId });

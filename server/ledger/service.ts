@@ -8,11 +8,22 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import * as store from './store';
 
+/** What is told of a change while it is made by a job. */
+export interface Running {
+  jobId: string;
+  /** The process of the database that does the work, so that it can be told to stop. */
+  backend: (pid: number) => void;
+  /** So many photos have been worked on, of a step of its own name. Rejects when the change is to be given up. */
+  progress: (step: string, photos: number) => Promise<void>;
+}
+
 export interface ChangeContext {
   tx: Transaction;
   /** The entry that rows of ledger_photo and ledger_object belong to. */
   entryId: number;
   accountId: number;
+  /** Told between steps of changes that take long. */
+  progress?: Running['progress'] | undefined;
 }
 
 /** Records what the change does under the entry; it takes effect from there. Returns the title, given how many photos change. */
@@ -24,11 +35,23 @@ export type ChangeHandler<Kind extends ChangeKind> = (
 export type ChangeHandlers = { [Kind in ChangeKind]: ChangeHandler<Kind> };
 
 /** Runs inside the transaction of every change, after it took effect: brings derived data in line. */
-export type AfterChange = (entryId: number, tx: Transaction) => Promise<void>;
+export type AfterChange = (entryId: number, tx: Transaction, progress?: Running['progress']) => Promise<void>;
 
 export type Ledger = ReturnType<typeof ledgerService>;
 
-const TOPICS: readonly Topic[] = ['ledger', 'photos', 'vocabulary', 'searches', 'marks', 'writeBack'];
+/** A single statement of a change that takes longer is given up, and the change with it. */
+const MOST_SECONDS = 600;
+
+const TOPICS: readonly Topic[] = [
+  'ledger',
+  'photos',
+  'vocabulary',
+  'searches',
+  'dossiers',
+  'describing',
+  'marks',
+  'writeBack',
+];
 
 export function ledgerService(
   database: Database,
@@ -38,6 +61,8 @@ export function ledgerService(
   beforeReverse: readonly AfterChange[] = [],
   /** Told when a change is in the catalogue for good. */
   afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void> = () => Promise.resolve(),
+  /** Makes a change say by itself what it means: what its selections find must not hang on anything that may change meanwhile. */
+  settled: (change: Change) => Promise<Change> = (change) => Promise.resolve(change),
 ) {
   const committed = async (accountId: number, change: Promise<LedgerEntry>): Promise<LedgerEntry> => {
     const entry = await change;
@@ -45,9 +70,14 @@ export function ledgerService(
     return entry;
   };
 
-  const settle = async (entryId: number, title: (photos: number) => string, tx: Transaction): Promise<LedgerEntry> => {
+  const settle = async (
+    entryId: number,
+    title: (photos: number) => string,
+    tx: Transaction,
+    progress?: Running['progress'],
+  ): Promise<LedgerEntry> => {
     await store.takeEffect(database, entryId, tx);
-    for (const hook of afterChange) await hook(entryId, tx);
+    for (const hook of afterChange) await hook(entryId, tx, progress);
     const { photos } = await store.countOf(database, entryId, tx);
     await store.finishEntry(database, entryId, title(photos), tx);
     await database.notify(TOPICS, tx);
@@ -62,6 +92,7 @@ export function ledgerService(
     target: { id: number; title: string },
     reversed: number,
     tx: Transaction,
+    running?: Running,
   ) => {
     for (const hook of beforeReverse) await hook(reversed, tx);
     const changed = await store.objectsChangedSince(database, reversed, tx);
@@ -72,55 +103,67 @@ export function ledgerService(
       });
     const entryId = await store.insertEntry(
       database,
-      { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step },
+      { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step, jobId: running?.jobId ?? null },
       tx,
     );
     await store.recordReverse(database, reversed, entryId, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
-    return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx);
+    return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx, running?.progress);
   };
 
   return {
     /** Applies a change as one step that can be undone. */
-    apply(change: Change, accountId: number): Promise<LedgerEntry> {
+    async apply(given: Change, accountId: number, running?: Running): Promise<LedgerEntry> {
+      const change = await settled(given);
       const applied = withoutForeignKeyErrors(change.kind, () =>
         database.transaction(async (tx) => {
+          await begin(tx, running);
           const entryId = await store.insertEntry(
             database,
-            { accountId, kind: change.kind, title: '', parameters: change, reverses: null, step: 'do' },
+            {
+              accountId,
+              kind: change.kind,
+              title: '',
+              parameters: change,
+              reverses: null,
+              step: 'do',
+              jobId: running?.jobId ?? null,
+            },
             tx,
           );
           // The table's entry for a kind takes changes of that kind; TypeScript can't see that through the lookup.
           const handler = handlers[change.kind] as ChangeHandler<ChangeKind>;
-          const title = await handler(change, { tx, entryId, accountId });
+          const title = await handler(change, { tx, entryId, accountId, progress: running?.progress });
           const { photos, objects } = await store.countOf(database, entryId, tx);
           if (photos === 0 && objects === 0)
             throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
-          return settle(entryId, title, tx);
+          return settle(entryId, title, tx, running?.progress);
         }),
       );
       return committed(accountId, applied);
     },
 
     /** Takes back a person's last change. */
-    async undo(accountId: number): Promise<LedgerEntry> {
+    async undo(accountId: number, running?: Running): Promise<LedgerEntry> {
       const next = await store.nextUndo(database, accountId);
       const undone = withoutForeignKeyErrors(next?.title ?? '', () =>
         database.transaction(async (tx) => {
+          await begin(tx, running);
           const target = await store.nextUndo(database, accountId, tx);
           if (!target) throw new StellinError('nothingToUndo');
-          return reverse(accountId, 'undo', target, await lastEffect(target.id, tx), tx);
+          return reverse(accountId, 'undo', target, await lastEffect(target.id, tx), tx, running);
         }),
       );
       return committed(accountId, undone);
     },
 
     /** Repeats the change that was taken back last. */
-    redo(accountId: number): Promise<LedgerEntry> {
+    redo(accountId: number, running?: Running): Promise<LedgerEntry> {
       const redone = database.transaction(async (tx) => {
+        await begin(tx, running);
         const target = await store.nextRedo(database, accountId, tx);
         if (!target) throw new StellinError('nothingToRedo');
-        return reverse(accountId, 'redo', target, target.reversedBy, tx);
+        return reverse(accountId, 'redo', target, target.reversedBy, tx, running);
       });
       return committed(accountId, redone);
     },
@@ -131,7 +174,15 @@ export function ledgerService(
         store.nextUndo(database, accountId),
         store.nextRedo(database, accountId),
       ]);
-      return { undo: undo ?? null, redo: redo ? { id: redo.id, title: redo.title } : null };
+      const step = (target: typeof undo | typeof redo) =>
+        target ? { id: target.id, title: target.title, photos: target.photos } : null;
+      return { undo: step(undo), redo: step(redo) };
+    },
+
+    /** What a job has done already; undefined when it has not. */
+    async doneBy(jobId: string): Promise<LedgerEntry | undefined> {
+      const entry = await store.entryOfJob(database, jobId);
+      return entry && entryOf(entry);
     },
 
     async list(filter: { before?: number; photoId?: number; limit: number }): Promise<LedgerEntry[]> {
@@ -140,6 +191,11 @@ export function ledgerService(
 
     photosOf: (id: number) => store.photosOfEntry(database, id),
   };
+
+  async function begin(tx: Transaction, running: Running | undefined): Promise<void> {
+    await store.limitTime(database, MOST_SECONDS, tx);
+    if (running) running.backend(await store.backendOf(database, tx));
+  }
 
   /** The entry whose record holds what a change last did: itself, or its last redo, which may have reached fewer photos. */
   async function lastEffect(id: number, tx: Transaction): Promise<number> {
@@ -161,7 +217,19 @@ async function withoutForeignKeyErrors<Result>(title: string, work: () => Promis
   try {
     return await work();
   } catch (error) {
+    if (isTimeOut(error)) throw new StellinError('tookTooLong', { minutes: MOST_SECONDS / 60 });
     if (!(error instanceof Error) || error.name !== 'SequelizeForeignKeyConstraintError') throw error;
     throw new StellinError('changedSince', { title, why: 'photos or narrower terms have come to depend on it' });
   }
+}
+
+/** Whether PostgreSQL gave a statement up for its time (SQLSTATE 57014, query_canceled). */
+function isTimeOut(error: unknown): boolean {
+  return (
+    error instanceof Error &&
+    'original' in error &&
+    error.original instanceof Error &&
+    'code' in error.original &&
+    error.original.code === '57014'
+  );
 }

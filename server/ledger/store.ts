@@ -9,6 +9,8 @@ import { isoSql, type Database, type Transaction } from '../database/database';
 interface PhotoAspect {
   /** Puts all of an entry's rows of this aspect into effect: what `after` says. $1 is the entry. */
   effect: readonly string[];
+  /** Of very many photos it takes effect for some at a time: what else follows from it would take more than its share of time. */
+  inSlices?: boolean;
   /** Whether the photo is now what `before` says. */
   stillBefore: string;
 }
@@ -30,6 +32,7 @@ function stepsSql(aspect: string, copies: boolean): string {
 
 export const PHOTO_ASPECTS = {
   term: {
+    inSlices: true,
     effect: [
       `delete from photo_term g using ledger_photo l
        where l.entry_id = $1 and l.aspect = 'term' and l.after = 'false' and g.photo_id = l.photo_id and g.term_id = l.key`,
@@ -79,6 +82,43 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `(select to_jsonb(p.removed) from photo p where p.id = l.photo_id) = l.before`,
   },
+  // Fields by their ids, those that change; null where there is nothing. What photos say from then on is brought in line by
+  // server/describing, since searches find more in a value than the value itself.
+  fields: {
+    effect: [
+      `insert into field_in_file (photo_id, field, value) select l.photo_id, k.key, l.before -> k.key
+       from ledger_photo l cross join jsonb_each(l.after) k where l.entry_id = $1 and l.aspect = 'fields' on conflict do nothing`,
+    ],
+    stillBefore: `not exists (select 1 from photo_text t cross join jsonb_each(l.before) k
+      where t.photo_id = l.photo_id and coalesce(t.fields -> k.key, 'null') <> k.value)`,
+  },
+  // What a file is known to say of fields in conflict; undoing a settlement brings the conflict back.
+  fileSays: {
+    effect: [
+      `insert into field_in_file (photo_id, field, value, conflicting)
+       select l.photo_id, k.key, k.value -> 'value', k.value -> 'conflicting' from ledger_photo l cross join jsonb_each(l.after) k
+       where l.entry_id = $1 and l.aspect = 'fileSays'
+       on conflict (photo_id, field) do update set value = excluded.value, conflicting = excluded.conflicting`,
+      `update photo p set rating_written = (l.after #>> '{rating,value}')::smallint from ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'fileSays' and p.id = l.photo_id and l.after ? 'rating'`,
+      `update photo p set mark_written = l.after #>> '{mark,value}' from ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'fileSays' and p.id = l.photo_id and l.after ? 'mark'`,
+    ],
+    stillBefore: `not exists (select 1 from jsonb_each(l.before) k left join field_in_file i on i.photo_id = l.photo_id and i.field = k.key
+      where k.key not in ('rating', 'mark')
+        and coalesce(i.value, (select t.fields -> k.key from photo_text t where t.photo_id = l.photo_id), 'null') <> k.value -> 'value')`,
+  },
+  // The place in it, or false.
+  dossier: {
+    effect: [
+      `delete from dossier_photo d using ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'dossier' and l.after = 'false' and d.photo_id = l.photo_id and d.dossier_id = l.key`,
+      `insert into dossier_photo (dossier_id, photo_id, position)
+       select l.key, l.photo_id, (l.after)::float8 from ledger_photo l where l.entry_id = $1 and l.aspect = 'dossier' and l.after <> 'false'
+       on conflict (dossier_id, photo_id) do update set position = excluded.position`,
+    ],
+    stillBefore: `coalesce((select to_jsonb(d.position) from dossier_photo d where d.photo_id = l.photo_id and d.dossier_id = l.key), 'false') = l.before`,
+  },
   rating: {
     effect: [
       `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
@@ -122,7 +162,11 @@ export const OBJECT_TABLES = {
   term_pad: ['name', 'owner_id', 'keys'],
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
-  saved_search: ['name', 'query', 'sort', 'note', 'created_by'],
+  dossier: ['parent_id', 'name', 'name_folded', 'note', 'colour', 'cover_photo', 'position', 'created_by'],
+  template: ['name', 'note', 'owner_id', 'edits', 'term_ids'],
+  field_set: ['name', 'position', 'entries'],
+  quality_rule: ['name', 'query', 'requires'],
+  saved_search: ['name', 'query', 'sort', 'note', 'folder', 'pinned', 'scope', 'size', 'created_by'],
 } as const satisfies Record<string, readonly string[]>;
 
 export type ObjectKind = keyof typeof OBJECT_TABLES;
@@ -144,6 +188,11 @@ const ENTRY_COLUMNS = `e.id, ${isoSql('e.at')} as at, coalesce(a.display_name, '
   e.object_id as "objectId", e.step, e.undone`;
 const FROM_ENTRIES = 'from ledger_entry e left join account a on a.id = e.account_id';
 
+/** Gives up any statement of a transaction that takes longer. */
+export async function limitTime(database: Database, seconds: number, tx: Transaction): Promise<void> {
+  await database.rows(`select set_config('statement_timeout', $1, true)`, [`${seconds}s`], tx);
+}
+
 export async function insertEntry(
   database: Database,
   entry: {
@@ -153,12 +202,21 @@ export async function insertEntry(
     parameters: unknown;
     reverses: number | null;
     step: EntryRow['step'];
+    jobId: string | null;
   },
   tx: Transaction,
 ): Promise<number> {
   const row = await database.row<{ id: number }>(
-    'insert into ledger_entry (account_id, kind, title, parameters, reverses, step) values ($1, $2, $3, $4, $5, $6) returning id',
-    [entry.accountId, entry.kind, entry.title, JSON.stringify(entry.parameters), entry.reverses, entry.step],
+    'insert into ledger_entry (account_id, kind, title, parameters, reverses, step, job_id) values ($1, $2, $3, $4, $5, $6, $7) returning id',
+    [
+      entry.accountId,
+      entry.kind,
+      entry.title,
+      JSON.stringify(entry.parameters),
+      entry.reverses,
+      entry.step,
+      entry.jobId,
+    ],
     tx,
   );
   if (!row) throw new Error('the ledger took no entry');
@@ -192,11 +250,32 @@ export async function finishEntry(database: Database, id: number, title: string,
   );
 }
 
+const SLICE = 50_000;
+const IN_SLICE = 'l.entry_id = $1 and l.photo_id between $2 and $3';
+
+/** The photos of an entry by ranges of their ids, so many in each; none when there are few. */
+async function slicesOf(database: Database, entryId: number, tx: Transaction): Promise<[from: number, to: number][]> {
+  const slices = await database.rows<{ from: number; to: number }>(
+    `select min(photo_id) as from, max(photo_id) as to
+     from (select photo_id, dense_rank() over (order by photo_id) as place from ledger_photo where entry_id = $1) l
+     group by (place - 1) / ${SLICE} order by 1`,
+    [entryId],
+    tx,
+  );
+  return slices.length > 1 ? slices.map(({ from, to }) => [from, to]) : [];
+}
+
 /** Puts into effect what an entry's rows say. */
 export async function takeEffect(database: Database, entryId: number, tx: Transaction): Promise<void> {
   for (const kind of OBJECT_KINDS) await database.rows(upsertOf(kind), [entryId], tx);
-  for (const aspect of Object.values(PHOTO_ASPECTS))
-    for (const sql of aspect.effect) await database.rows(sql, [entryId], tx);
+  for (const aspect of Object.values<PhotoAspect>(PHOTO_ASPECTS)) {
+    const slices = aspect.inSlices ? await slicesOf(database, entryId, tx) : [];
+    for (const sql of aspect.effect)
+      if (slices.length === 0) await database.rows(sql, [entryId], tx);
+      else
+        for (const [from, to] of slices)
+          await database.rows(sql.replaceAll('l.entry_id = $1', IN_SLICE), [entryId, from, to], tx);
+  }
   // Last, since photos may have had until now what goes.
   for (const kind of [...OBJECT_KINDS].reverse()) await database.rows(removalOf(kind), [entryId], tx);
 }
@@ -265,9 +344,9 @@ export async function nextUndo(
   database: Database,
   accountId: number,
   tx?: Transaction,
-): Promise<{ id: number; title: string } | undefined> {
+): Promise<{ id: number; title: string; photos: number } | undefined> {
   return database.row(
-    `select id, title from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
+    `select id, title, photos from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
     [accountId],
     tx,
   );
@@ -278,9 +357,9 @@ export async function nextRedo(
   database: Database,
   accountId: number,
   tx?: Transaction,
-): Promise<{ id: number; title: string; reversedBy: number } | undefined> {
+): Promise<{ id: number; title: string; photos: number; reversedBy: number } | undefined> {
   return database.row(
-    `select e.id, e.title,
+    `select e.id, e.title, e.photos,
        (select max(r.id) from ledger_entry r where r.reverses = e.id and r.step = 'undo') as "reversedBy"
      from ledger_entry e
      where e.account_id = $1 and e.step = 'do' and e.undone
@@ -293,6 +372,21 @@ export async function nextRedo(
 
 export async function findEntry(database: Database, id: number, tx?: Transaction): Promise<EntryRow | undefined> {
   return database.row<EntryRow>(`select ${ENTRY_COLUMNS} ${FROM_ENTRIES} where e.id = $1`, [id], tx);
+}
+
+export async function entryOfJob(database: Database, jobId: string): Promise<EntryRow | undefined> {
+  return database.row<EntryRow>(`select ${ENTRY_COLUMNS} ${FROM_ENTRIES} where e.job_id = $1`, [jobId]);
+}
+
+/** The process of the database that a transaction runs in. */
+export async function backendOf(database: Database, tx: Transaction): Promise<number> {
+  const row = await database.row<{ pid: number }>('select pg_backend_pid() as pid', [], tx);
+  return row?.pid ?? 0;
+}
+
+/** Tells a process of the database to give up what it does. */
+export async function cancelBackend(database: Database, pid: number): Promise<void> {
+  await database.rows('select pg_cancel_backend($1)', [pid]);
 }
 
 export async function listEntries(
@@ -315,11 +409,12 @@ export async function photosOfEntry(
   return database.rows(
     `select l.photo_id as "photoId", p.name,
        case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
-         when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue' when 'bundle' then 'Bundle'
-         when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' else l.aspect end as what,
+         when 'fields' then 'Fields' when 'fileSays' then 'Conflict' when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue' when 'bundle' then 'Bundle'
+         when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' when 'dossier' then 'Dossier “' || coalesce(o.name, 'removed') || '”' else l.aspect end as what,
        ${shownSql('l.before')} as before, ${shownSql('l.after')} as after
      from ledger_photo l join photo p on p.id = l.photo_id
      left join term t on l.aspect = 'term' and t.id = l.key
+     left join dossier o on l.aspect = 'dossier' and o.id = l.key
      left join incoming_keyword i on l.aspect = 'keyword' and i.id = l.key
      where l.entry_id = $1 order by p.name, l.aspect, l.key limit 200`,
     [id],

@@ -1,7 +1,7 @@
-import { parseQuery } from '@stellin/core/search/language';
 import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
+import type { Dossiers } from '../dossiers/service';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
@@ -11,37 +11,70 @@ import * as store from './store';
 
 export type Photos = ReturnType<typeof photoService>;
 
-export function photoService(database: Database, search: Search, vocabulary: Vocabulary) {
+export function photoService(database: Database, search: Search, vocabulary: Vocabulary, dossiers: Dossiers) {
+  /** Photos with whether they count as described. */
+  const withRules = async <Some extends Photo>(photos: readonly Some[]): Promise<Some[]> => {
+    const described = await search.described(photos.map(({ id }) => id));
+    return photos.map((photo, i) => ({ ...photo, described: described?.[i] ?? null }));
+  };
+
   return {
-    list: (page: { query: string; sort: Sort; offset: number; limit: number }): Promise<Photo[]> =>
-      store.listPhotos(database, page),
-    ofSelection: (selection: Selection, sort: Sort, limit: number): Promise<Photo[]> =>
-      store.photosOfSelection(database, selection, sort, limit),
-    position: (id: number, query: string, sort: Sort) => store.positionOf(database, id, query, sort),
-    groups: (query: string, sort: Sort) => store.groupsOf(database, query, sort),
+    async list({
+      query,
+      sort,
+      offset,
+      limit,
+    }: {
+      query: string;
+      sort: Sort;
+      offset: number;
+      limit: number;
+    }): Promise<Photo[]> {
+      return withRules(await store.photosById(database, await search.page(query, sort, offset, limit)));
+    },
+    async ofSelection(selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
+      return withRules(await store.photosById(database, await search.ofSelection(selection, sort, limit)));
+    },
+    position: (id: number, query: string, sort: Sort) => search.position(id, query, sort),
+    groups: (query: string, sort: Sort) => search.groups(query, sort),
 
     /** What a selection means, with its terms by name in the order of their paths. */
     async describe(selection: Selection) {
-      const described = await store.describeSelection(database, selection);
-      const names = await vocabulary.names(described.terms.map(({ termId }) => termId));
-      const terms = described.terms.map(({ termId, photos }, i) => ({ ...(names[i] ?? { id: termId, label: '', path: [] }), photos })); // prettier-ignore
-      return { ...described, terms: terms.sort((a, b) => compareLabels(pathText(a), pathText(b))) };
+      const { photos: count, drives, terms: given, within, keywords } = await search.describe(selection);
+      const names = await vocabulary.names(given.map(([termId]) => termId));
+      const terms = given.map(([id, photos], i) => ({ ...(names[i] ?? { id, label: '', path: [] }), photos }));
+      return {
+        count,
+        drives: drives.sort((a, b) => compareLabels(a.label, b.label)),
+        terms: terms.sort((a, b) => compareLabels(pathText(a), pathText(b))),
+        within: narrowerOnly(given, within),
+        keywords,
+      };
     },
 
     /** The number of photos a query finds, the time it took, and what of its text was not understood. */
     async count(text: string) {
       const started = performance.now();
-      const count = await search.count(text);
-      const folded = await search.countFolded(text);
-      return { count, folded, milliseconds: Math.round(performance.now() - started), errors: parseQuery(text).errors };
+      const counted = await search.counted(text);
+      return { ...counted, milliseconds: Math.round(performance.now() - started) };
     },
 
     async find(id: number): Promise<PhotoDetails> {
-      const photo = await store.findPhoto(database, id);
+      const [photo, within] = await Promise.all([store.findPhoto(database, id), dossiers.ofPhoto(id)]);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
-      return photo;
+      const [known = photo] = await withRules([photo]);
+      return { ...known, dossiers: within };
     },
   };
+}
+
+/** Terms of which a narrower one is given, and to how many photos it is so; given itself or not. */
+function narrowerOnly(
+  given: readonly [id: number, photos: number][],
+  within: readonly [id: number, photos: number][],
+): { termId: number; photos: number }[] {
+  const direct = new Map(given);
+  return within.flatMap(([termId, photos]) => (direct.get(termId) === photos ? [] : [{ termId, photos }]));
 }
 
 function pathText({ path, label }: { path: readonly string[]; label: string }): string {

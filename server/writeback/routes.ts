@@ -1,10 +1,20 @@
 import type { FastifyInstance } from 'fastify';
 import { writeBackRoutes } from '@stellin/contract/writeback';
+import type { Drives } from '../drives/service';
+import type { FileWriter } from '../files/writer';
 import type { Jobs } from '../jobs/service';
 import { serve } from '../serve';
 import type { WriteBack } from './service';
 
-export function writeBackRoutesFor(app: FastifyInstance, writeBack: WriteBack, jobs: Jobs): void {
+export function writeBackRoutesFor(
+  app: FastifyInstance,
+  writeBack: WriteBack,
+  { jobs, drives, writer }: { jobs: Jobs; drives: Drives; writer: FileWriter },
+): void {
+  serve(app, writeBackRoutes.showPolicies, () => writeBack.policies());
+  serve(app, writeBackRoutes.savePolicies, ({ body }) => writeBack.savePolicies(body));
+  serve(app, writeBackRoutes.previewWrite, ({ params }) => writeBack.preview(params.id, drives, writer));
+  serve(app, writeBackRoutes.listConflicts, async () => ({ fields: await writeBack.conflicts() }));
   serve(app, writeBackRoutes.overview, async () => ({ drives: await writeBack.overview() }));
   serve(app, writeBackRoutes.listPending, ({ query }) => writeBack.listPending(query));
   serve(app, writeBackRoutes.listVersions, async ({ params }) => ({

@@ -2,25 +2,35 @@
 
 import type { Job } from '@stellin/contract/jobs';
 import type { Selection } from '@stellin/contract/photos';
+import type { WritePolicies, WritePreview } from '@stellin/contract/writeback';
+import type { Drives } from '../drives/service';
+import type { FileWriter } from '../files/writer';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
 import { photosToWrite, type GivenKeyword } from './keywords';
+import type { VocabularyIndex } from '../vocabulary/snapshot';
+import { readPolicies, savePolicies } from './policies';
 import * as store from './store';
 import { TAKE_BACK_JOB } from './takingBack';
-import { recoverWrites, WRITE_JOB } from './writing';
+import { intendedOf, pathOf, recoverWrites, requestOf, WRITE_JOB } from './writing';
+
+interface RunRequest {
+  driveId?: string | undefined;
+  selection?: Selection | undefined;
+  retryFailed: boolean;
+}
 
 export type WriteBack = ReturnType<typeof writeBackService>;
 
-export function writeBackService(database: Database) {
+export function writeBackService(database: Database, terms: VocabularyIndex) {
   return {
     overview: () => store.overview(database),
     listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
     /** Brings the queue in line with files that were just read: what they say now is what the catalogue is compared with. */
     async afterReading(photoIds: readonly number[], tx: Transaction): Promise<void> {
-      await store.reopenConflicts(database, photoIds, tx);
       await store.refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [photoIds] }, tx);
     },
     /** Queues what a change has to say to files. */
@@ -49,12 +59,43 @@ export function writeBackService(database: Database) {
     },
 
     /** Starts writing what waits on attached drives, or on one of them. */
-    async run(jobs: Jobs, request: { driveId?: string; retryFailed: boolean }, accountId: number): Promise<Job> {
+    async run(jobs: Jobs, request: RunRequest, accountId: number | null): Promise<Job> {
       const driveId = request.driveId ?? null;
-      if (request.retryFailed) await store.retryFailed(database, driveId);
-      const count = await store.countTasks(database, driveId);
+      const chosen = request.selection ?? null;
+      const scope = { driveId, photos: chosen && selectionSql(chosen) };
+      if (request.retryFailed) await store.retryFailed(database, scope);
+      const count = await store.countTasks(database, scope);
       if (count === 0) throw new StellinError('nothingToDo', { why: 'Nothing waits on a drive that is attached.' });
-      return jobs.start(WRITE_JOB, 'Write back', { driveId }, accountId, {});
+      return jobs.start(WRITE_JOB, 'Write back', { driveId, selection: chosen }, accountId, {});
+    },
+
+    policies: () => readPolicies(database),
+    /** Changes how files are written: what is withheld from now on no longer waits, what no longer is waits. */
+    async savePolicies(policies: WritePolicies): Promise<WritePolicies> {
+      await database.transaction(async (tx) => {
+        await savePolicies(database, policies, tx);
+        await store.refreshWaiting(database, { sql: store.DIFFERING_SQL, bind: [] }, tx);
+        await database.notify(['writeBack', 'photos'], tx);
+      });
+      return policies;
+    },
+
+    conflicts: () => store.countConflicts(database),
+
+    /** What the next write would do to a photo's files. Throws a StellinError when they can't be reached. */
+    async preview(photoId: number, drives: Drives, writer: FileWriter): Promise<WritePreview> {
+      const task = await store.taskOf(database, photoId);
+      if (!task) throw new StellinError('notFound', { what: 'such photo' });
+      await drives.requireAttached(task.driveId);
+      const path = await pathOf(task);
+      const made =
+        typeof path === 'string'
+          ? await writer.preview(
+              requestOf(task, intendedOf(task, await terms.current()), path, await readPolicies(database)),
+            )
+          : path;
+      if (!made.ok) throw new StellinError('fileUnreadable', { file: task.name, why: made.message });
+      return made;
     },
   };
 }

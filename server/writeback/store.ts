@@ -1,21 +1,36 @@
 import { availableParallelism } from 'node:os';
+import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
 import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
+/** Ids of fields that are never written, see policies.ts. */
+const WITHHELD = `coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]')`;
+
+/** Of so few photos PostgreSQL's guesses do no harm. */
+const FEW = 500;
+
 /**
  * Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly
- * when its keywords, its rating or its mark differ from what its file was last known to say. Conflicts stay until they are
- * settled.
+ * when its keywords, its rating, its mark or a field differ from what its file was last known to say, and is in conflict when
+ * both sides have changed one of them.
  */
 export async function refreshWaiting(
   database: Database,
   photos: { sql: string; bind: Bind },
   tx: Transaction,
 ): Promise<void> {
+  // A table of its own that PostgreSQL knows the size of: what it guesses of an entry just written makes it plan for one photo.
+  await database.rows('create temp table if not exists touched (id int primary key) on commit drop', [], tx);
+  await database.rows('delete from touched', [], tx);
+  const some = await database.row<{ photos: number }>(
+    `with chosen as (insert into touched select distinct id from (${photos.sql}) chosen returning id) select count(*)::int as photos from chosen`,
+    photos.bind,
+    tx,
+  );
+  if ((some?.photos ?? 0) > FEW) await database.rows('analyze touched', [], tx);
   await database.rows(
-    `with touched as materialized (select distinct id from (${photos.sql}) chosen),
-     state as materialized (
+    `with state as materialized (
        select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written as other,
          exists (select 1 from written_keyword w where w.photo_id = p.id) as written
        from touched join photo p on p.id = touched.id),
@@ -33,20 +48,49 @@ export async function refreshWaiting(
        union
        select s.id from state s join photo_keyword k on k.photo_id = s.id where not k.in_file
        union
-       select id from state where other),
-     settled as (delete from write_back b where b.state <> 'conflict'
-       and b.photo_id in (select id from touched except select id from differing))
-     insert into write_back (photo_id, state) select id, 'waiting' from differing on conflict (photo_id) do nothing`,
-    photos.bind,
+       select id from state where other
+       union
+       select i.photo_id from touched join field_in_file i on i.photo_id = touched.id where i.conflicting is not null or not (${WITHHELD} ? i.field)),
+     conflicting as materialized (select distinct i.photo_id as id from touched join field_in_file i on i.photo_id = touched.id where i.conflicting is not null),
+     settled as (delete from write_back b where b.photo_id in (select id from touched except select id from differing)),
+     turned as (update write_back b set message = '', state = case when b.photo_id in (select id from conflicting) then 'conflict' else 'waiting' end
+       from differing where b.photo_id = differing.id and (b.photo_id in (select id from conflicting)) <> (b.state = 'conflict'))
+     insert into write_back (photo_id, state) select d.id, case when c.id is null then 'waiting' else 'conflict' end
+     from differing d left join conflicting c on c.id = d.id on conflict (photo_id) do nothing`,
+    [],
     tx,
   );
 }
 
 /** The same for all photos that an entry of the ledger touched. */
 export async function refreshAfterEntry(database: Database, entryId: number, tx: Transaction): Promise<void> {
+  const aspects = await database.row<{ others: boolean }>(
+    `select exists (select 1 from ledger_photo where entry_id = $1 and aspect <> 'fields') as others`,
+    [entryId],
+    tx,
+  );
+  if (aspects?.others) {
+    await refreshWaiting(
+      database,
+      { sql: 'select photo_id as id from ledger_photo where entry_id = $1', bind: [entryId] },
+      tx,
+    );
+    return;
+  }
+  // Where only fields change, a photo with one that differs waits, whatever else there is: only the others have to be looked at.
+  const differs = `select 1 from field_in_file i where i.photo_id = l.photo_id and not (${WITHHELD} ? i.field)`;
+  await database.rows(
+    `insert into write_back (photo_id, state) select l.photo_id, 'waiting' from ledger_photo l
+     where l.entry_id = $1 and exists (${differs}) on conflict do nothing`,
+    [entryId],
+    tx,
+  );
   await refreshWaiting(
     database,
-    { sql: 'select photo_id as id from ledger_photo where entry_id = $1', bind: [entryId] },
+    {
+      sql: `select l.photo_id as id from ledger_photo l where l.entry_id = $1 and not exists (${differs})`,
+      bind: [entryId],
+    },
     tx,
   );
 }
@@ -130,6 +174,9 @@ export async function overview(database: Database): Promise<WriteBackDrive[]> {
   );
 }
 
+/** What the catalogue says of a field `i` of the photo `p`. */
+const CATALOGUE_SAYS = `case i.field when 'rating' then to_jsonb(p.rating) when 'mark' then to_jsonb(p.mark) else t.fields -> i.field end`;
+
 export async function listPending(
   database: Database,
   filter: { state?: string; driveId?: string; offset: number; limit: number },
@@ -145,6 +192,8 @@ export async function listPending(
            and not exists (select 1 from written_keyword w where w.photo_id = p.id and w.keyword = n.keyword) order by 1) as add,
          array(select w.keyword from written_keyword w where w.photo_id = p.id
            and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword) order by 1) as remove,
+         coalesce((select json_agg(json_build_object('field', i.field, 'before', i.value, 'after', ${CATALOGUE_SAYS}, 'file', i.conflicting, 'conflicts', i.conflicting is not null) order by i.field)
+           from field_in_file i left join photo_text t on t.photo_id = i.photo_id where i.photo_id = p.id and (i.conflicting is not null or not (${WITHHELD} ? i.field))), '[]') as fields,
          case when p.rating <> p.rating_written then json_build_object('before', p.rating_written, 'after', p.rating) end as rating,
          case when p.mark <> p.mark_written then json_build_object('before', p.mark_written, 'after', p.mark) end as mark
        ${from} order by b.state, b.since desc, p.id limit $3 offset $4`,
@@ -170,54 +219,76 @@ export interface WriteTask {
   ratingWritten: number;
   mark: string;
   markWritten: string;
+  /** Fields that the catalogue says otherwise than the file: what it says; null where nothing. */
+  fields: Record<string, FieldValue | null>;
   /** Keywords that are no terms, in their order; of them those that stood in the file when it was read. */
   freeKeywords: string[];
   foundKeywords: string[];
   /** Keywords for its terms, and those that our last write put into the file. */
   termKeywords: string[];
   writtenKeywords: string[];
+  termIds: number[];
+  /** What the file says of terms by path and by address. */
+  hierarchy: FieldValue | null;
+  about: FieldValue | null;
   folderId: number;
 }
 
 const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
   p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten", p.mark, p.mark_written as "markWritten",
+  coalesce((select jsonb_object_agg(i.field, coalesce(t.fields -> i.field, 'null')) from field_in_file i join photo_text t on t.photo_id = i.photo_id
+    where i.photo_id = p.id and i.conflicting is null and not (${WITHHELD} ? i.field)), '{}') as fields,
   array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
   array(select keyword from photo_keyword k where k.photo_id = p.id and k.in_file order by position) as "foundKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",
-  array(select w.keyword from written_keyword w where w.photo_id = p.id order by 1) as "writtenKeywords", f.id as "folderId"`;
+  array(select w.keyword from written_keyword w where w.photo_id = p.id order by 1) as "writtenKeywords", f.id as "folderId",
+  array(select g.term_id from photo_term g where g.photo_id = p.id order by 1) as "termIds",
+  (select t.fields -> 'keywordHierarchy' from photo_text t where t.photo_id = p.id) as hierarchy,
+  (select t.fields -> 'aboutCvTerm' from photo_text t where t.photo_id = p.id) as about`;
 const TASK_JOINS = 'join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';
 
 /** The next writes that can be made now: waiting, on an attached drive, by photo id. */
 export async function nextTasks(
   database: Database,
-  driveId: string | null,
+  scope: WriteScope & { driveId: string },
   after: number,
   limit: number,
 ): Promise<WriteTask[]> {
+  const { sql, bind } = scopeSql(scope);
   return database.rows<WriteTask>(
-    `select ${TASK_COLUMNS} from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
-     where b.state = 'waiting' and p.shown and d.attached and p.id > $1 and ($2::uuid is null or p.drive_id = $2) order by p.id limit $3`,
-    [after, driveId, limit],
+    `select ${TASK_COLUMNS} ${sql} and p.id > $${bind.length + 1} order by p.id limit $${bind.length + 2}`,
+    [...bind, after, limit],
   );
 }
 
-export async function countTasks(database: Database, driveId: string | null): Promise<number> {
-  const row = await database.row<{ count: number }>(
-    `select count(*)::int as count from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
-     where b.state = 'waiting' and p.shown and d.attached and ($1::uuid is null or p.drive_id = $1)`,
-    [driveId],
-  );
+/** Of which waiting photos: all, those of a drive, those of a selection (a statement that returns `id`). */
+export interface WriteScope {
+  driveId: string | null;
+  photos: { sql: string; bind: Bind } | null;
+}
+
+/** Waiting writes of a scope that can be made now. */
+function scopeSql({ driveId, photos }: WriteScope): { sql: string; bind: unknown[] } {
+  const bind = [...(photos?.bind ?? [])];
+  const drive = `$${bind.push(driveId)}::uuid`;
+  return {
+    sql: `from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
+      where b.state = 'waiting' and p.shown and d.attached and (${drive} is null or p.drive_id = ${drive})
+        ${photos ? `and p.id in (${photos.sql})` : ''}`,
+    bind,
+  };
+}
+
+export async function countTasks(database: Database, scope: WriteScope): Promise<number> {
+  const { sql, bind } = scopeSql(scope);
+  const row = await database.row<{ count: number }>(`select count(*)::int as count ${sql}`, bind);
   return row?.count ?? 0;
 }
 
-/** The attached drives that something waits on. */
-export async function taskDrives(database: Database, driveId: string | null): Promise<string[]> {
-  const rows = await database.rows<{ id: string }>(
-    `select distinct d.id from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
-     where b.state = 'waiting' and p.shown and d.attached and ($1::uuid is null or d.id = $1)`,
-    [driveId],
-  );
-  return rows.map(({ id }) => id);
+/** The attached drives that something of a scope waits on. */
+export async function taskDrives(database: Database, scope: WriteScope): Promise<string[]> {
+  const { sql, bind } = scopeSql(scope);
+  return (await database.rows<{ id: string }>(`select distinct d.id ${sql}`, bind)).map(({ id }) => id);
 }
 
 /** One of some drives that has gone away while something still waits on it. */
@@ -233,18 +304,26 @@ export async function goneDrive(
   );
 }
 
-export async function retryFailed(database: Database, driveId: string | null): Promise<void> {
+/** Failed writes of a scope wait again. */
+export async function retryFailed(database: Database, { driveId, photos }: WriteScope): Promise<void> {
+  const bind = [...(photos?.bind ?? [])];
+  const drive = `$${bind.push(driveId)}::uuid`;
   await database.rows(
-    `update write_back b set state = 'waiting', message = '' from photo p where p.id = b.photo_id and b.state = 'failed' and ($1::uuid is null or p.drive_id = $1)`,
-    [driveId],
+    `update write_back b set state = 'waiting', message = '' from photo p where p.id = b.photo_id and b.state = 'failed'
+       and (${drive} is null or p.drive_id = ${drive}) ${photos ? `and p.id in (${photos.sql})` : ''}`,
+    bind,
   );
 }
 
 export interface Intended {
+  /** How the file refers to terms besides keywords; only what is to be changed. */
+  references: Record<string, FieldValue | null>;
   keywords: string[];
   termKeywords: string[];
   rating: number;
   mark: string;
+  /** By their ids; null takes a field out. */
+  fields: Record<string, FieldValue | null>;
 }
 
 export interface Journal {
@@ -302,6 +381,23 @@ export async function recordWritten(database: Database, written: readonly Writte
       [JSON.stringify(written.map(({ versions: _versions, ...row }) => row))],
       tx,
     );
+    await database.rows(
+      `update photo_text t set fields = jsonb_strip_nulls(t.fields || r."references")
+       from jsonb_to_recordset($1::jsonb) as r (id int, "references" jsonb) where t.photo_id = r.id and r."references" <> '{}'`,
+      [JSON.stringify(written.map(({ id, references }) => ({ id, references })))],
+      tx,
+    );
+    // What the catalogue says by now may be something else again.
+    await database.rows(
+      `with said as (select r.id, k.key, k.value from jsonb_to_recordset($1::jsonb) as r (id int, fields jsonb) cross join jsonb_each(r.fields) k),
+       agreeing as (delete from field_in_file i using said, photo_text t where i.photo_id = said.id and i.field = said.key and t.photo_id = said.id
+         and coalesce(t.fields -> said.key, 'null') = said.value)
+       insert into field_in_file (photo_id, field, value) select said.id, said.key, said.value from said join photo_text t on t.photo_id = said.id
+         where coalesce(t.fields -> said.key, 'null') <> said.value
+       on conflict (photo_id, field) do update set value = excluded.value`,
+      [JSON.stringify(written.map(({ id, fields }) => ({ id, fields })))],
+      tx,
+    );
     await database.rows('update photo_keyword set in_file = true where photo_id = any($1) and not in_file', [ids], tx);
     await database.rows('delete from written_keyword where photo_id = any($1)', [ids], tx);
     await database.rows(
@@ -347,13 +443,46 @@ export async function recordProblems(database: Database, problems: readonly Writ
   });
 }
 
-/** Conflicts of photos that have just been read again are over: what the catalogue says on top of the file waits anew. */
-export async function reopenConflicts(database: Database, photoIds: readonly number[], tx: Transaction): Promise<void> {
-  await database.rows(
-    `update write_back set state = 'waiting', message = '' where photo_id = any($1) and state = 'conflict'`,
+/** The fields in conflict, by photo; photos without any are left out. */
+export async function conflictsOf(database: Database, photoIds: readonly number[]): Promise<Map<number, FieldId[]>> {
+  const rows = await database.rows<{ id: number; fields: FieldId[] }>(
+    `select photo_id as id, array_agg(field order by field) as fields from field_in_file
+     where photo_id = any($1) and conflicting is not null group by photo_id`,
     [photoIds],
-    tx,
   );
+  return new Map(rows.map(({ id, fields }) => [id, fields]));
+}
+
+/** Fields in conflict, with how many photos. */
+export function countConflicts(database: Database): Promise<{ field: string; photos: number }[]> {
+  return database.rows(
+    `select i.field, count(*)::int as photos from field_in_file i join photo p on p.id = i.photo_id
+     where i.conflicting is not null and p.shown group by i.field order by 2 desc, 1`,
+  );
+}
+
+/** A photo's write as it stands now, whatever it waits for; undefined when there is no such photo. */
+export async function taskOf(database: Database, photoId: number): Promise<WriteTask | undefined> {
+  return database.row<WriteTask>(`select ${TASK_COLUMNS} from photo p ${TASK_JOINS} where p.id = $1`, [photoId]);
+}
+
+/** Photos that wait, or would without what is withheld: after that has changed, the queue is to be brought in line for them. */
+export const DIFFERING_SQL = 'select distinct photo_id as id from field_in_file union select photo_id from write_back';
+
+/** Attached drives on which writes wait, and whether any of these waited already when the drive returned. */
+export function waitingDrives(database: Database): Promise<{ id: string; returned: boolean }[]> {
+  return database.rows(
+    `select d.id, bool_or(b.since < d.attached_at) as returned from write_back b join photo p on p.id = b.photo_id join drive d on d.id = p.drive_id
+     where b.state = 'waiting' and p.shown and d.attached group by d.id`,
+  );
+}
+
+/** When anything was last changed by anybody. */
+export async function lastChange(database: Database): Promise<string | null> {
+  const row = await database.row<{ at: string | null }>(
+    `select ${isoSql('at')} as at from ledger_entry order by id desc limit 1`,
+  );
+  return row?.at ?? null;
 }
 
 /** The writes into a photo's files, newest first. */

@@ -83,7 +83,7 @@ async function takeBatchBack(
     (doing): doing is Doing & { path: string; plan: PlannedWrite } => doing.plan !== undefined,
   );
   // Should the process die, the files are sorted out like those of any write; the catalogue reads them again.
-  const nothing = { keywords: [], termKeywords: [], rating: 0, mark: '' };
+  const nothing = { keywords: [], termKeywords: [], rating: 0, mark: '', fields: {}, references: {} };
   await store.openJournals(
     database,
     await Promise.all(ready.map(({ photo, plan }) => journalOf(photo, nothing, plan))),
@@ -103,9 +103,10 @@ async function takeBatchBack(
       ready.map(({ photo }) => photo.id),
       tx,
     );
-    return services.reread(made.map(fileOf), tx);
+    return services.reread(made.map(fileOf), tx, 'catalogue');
   });
-  for (const problem of problems) await run.failure(problem, 'It was taken back, but could not be read again.');
+  for (const { name, message } of problems)
+    await run.failure(`${name}: ${message}`, 'It was taken back, but could not be read again.');
   for (const { photo, result } of doings) {
     if (result?.ok) continue;
     if (result?.code !== undefined && !(await drives.isAttached(photo.driveId)))

@@ -59,7 +59,16 @@ test('terms go into XMP and IIM of a JPEG beside the keywords it came with, with
 
   expect((await write()).result).toEqual({ written: 1, conflict: 0, failed: 0 });
   const blocks = await blocksOf(join(drive, 'a.jpg'));
-  expect(blocks.xmp).toMatchObject({ keywords: ['from before', 'Kites', 'Rokkaku'], description: 'stays' });
+  expect(blocks.xmp).toMatchObject({
+    keywords: ['from before', 'Kites', 'Rokkaku'],
+    description: 'stays',
+    keywordHierarchy: {
+      Hierarchy: [
+        { Keyword: 'Objects', Children: [{ Keyword: 'Kites', Children: [{ Keyword: 'Rokkaku', Applied: true }] }] },
+      ],
+    },
+    aboutCvTerm: [{ CvTermName: 'Rokkaku' }],
+  });
   expect(blocks.iim).toMatchObject({ keywords: ['from before', 'Kites', 'Rokkaku'], description: 'stays' });
   expect(await pictureOf(join(drive, 'a.jpg'))).toEqual(before);
   expect((await stat(join(drive, 'a.jpg'))).mode & 0o777).toBe(0o640);
@@ -69,7 +78,11 @@ test('terms go into XMP and IIM of a JPEG beside the keywords it came with, with
   await world.apply({ kind: 'takeTerms', selection: { query: '' }, termIds: [idOf('Rokkaku')] });
   await give('', idOf('Sled'));
   await write();
-  expect((await fieldsOf(join(drive, 'a.jpg'))).keywords).toEqual(['from before', 'Sled']);
+  expect(await fieldsOf(join(drive, 'a.jpg'))).toMatchObject({
+    keywords: ['from before', 'Sled'],
+    keywordHierarchy: { Hierarchy: [{ Keyword: 'Sled', Applied: true }] },
+    aboutCvTerm: [{ CvTermName: 'Sled' }],
+  });
   await world.apply({ kind: 'renameTerm', termId: idOf('Sled'), label: 'Sled kite' });
   expect(await count('is:waiting')).toBe(1);
   await world.services.ledger.undo(world.keeperId);
@@ -117,7 +130,7 @@ test('a file that another program changed is merged: what is new in it is taken,
   expect(await count('is:written theirs term:Delta caption:"their caption"')).toBe(1);
 });
 
-test('what both sides changed is a conflict: the file is left alone until it is read again', async () => {
+test('what both sides changed is a conflict: the file is left alone until it is settled, and settling can be undone', async () => {
   world = await openWorld();
   const drive = await world.addDrive('Vault');
   const path = join(drive, 'a.jpg');
@@ -134,10 +147,57 @@ test('what both sides changed is a conflict: the file is left alone until it is 
   expect(new Uint8Array(await readFile(path))).toEqual(new Uint8Array(theirs));
   expect(await count('is:conflict')).toBe(1);
 
+  // Looking at the file again settles nothing.
   await world.takeIn(drive);
+  expect(await count('is:conflict theirs rating:4')).toBe(1);
+  expect((await world.services.writeBack.listPending({ offset: 0, limit: 10 })).photos).toMatchObject([
+    { state: 'conflict', fields: [{ field: 'rating', before: 1, after: 4, file: 2, conflicts: true }] },
+  ]);
+
+  await world.apply({ kind: 'settleConflicts', selection: { query: '' }, keep: 'file' });
+  expect(await count('rating:2 not is:waiting not is:conflict')).toBe(1);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('is:conflict rating:4')).toBe(1);
+  await world.apply({ kind: 'settleConflicts', selection: { query: '' }, field: 'rating', keep: 'catalogue' });
   expect(await count('is:waiting theirs')).toBe(1);
   await write();
   expect(await fieldsOf(path)).toMatchObject({ keywords: ['first', 'theirs'], rating: 4 });
+});
+
+test('fields: what one side changed stands, what both changed waits to be settled field by field, and a write can be taken back', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  const path = join(drive, 'a.jpg');
+  const original = await realJpeg({ title: 'Old title', headline: 'Old headline', city: 'Fenwick' });
+  await putFiles(drive, { 'a.jpg': original });
+  await world.takeIn(drive);
+  const set = (target: 'title' | 'headline' | 'source', value: string) =>
+    world.apply({ kind: 'setFields', selection: { query: '' }, edits: [{ target, mode: 'replace', value }] });
+  await set('title', 'Our title');
+  await set('headline', 'Our headline');
+  await set('source', 'Bequest');
+  await writeFile(path, await realJpeg({ title: 'Their title', headline: 'Their headline', city: 'Saltmarsh' }));
+  expect((await write()).result).toEqual({ written: 0, conflict: 1, failed: 0 });
+  expect(await count('is:conflict title:"Our title" city:Saltmarsh source:Bequest')).toBe(1);
+  await world.apply({ kind: 'settleConflicts', selection: { query: '' }, field: 'title', keep: 'file' });
+  expect(await count('is:conflict title:"Their title" headline:"Our headline"')).toBe(1);
+  await world.apply({ kind: 'settleConflicts', selection: { query: '' }, field: 'headline', keep: 'catalogue' });
+  expect((await write()).result).toEqual({ written: 1, conflict: 0, failed: 0 });
+  const settled = { title: 'Their title', headline: 'Our headline', city: 'Saltmarsh', source: 'Bequest' };
+  expect(await fieldsOf(path)).toMatchObject(settled);
+  expect(await count('is:written')).toBe(1);
+
+  // The file goes back byte by byte; the catalogue stays and waits.
+  const job = await world.services.writeBack.takeBack(
+    world.services.jobs,
+    { query: '', minus: [], plus: [] },
+    world.keeperId,
+  );
+  await world.until(job.id, ['done']);
+  expect(await fieldsOf(path)).toMatchObject({ headline: 'Their headline' });
+  expect(await count('is:waiting headline:"Our headline" source:Bequest')).toBe(1);
+  await write();
+  expect(await fieldsOf(path)).toMatchObject(settled);
 });
 
 test('a file that can’t be written is named with the reason, and can be tried again', async () => {

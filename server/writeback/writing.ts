@@ -4,14 +4,15 @@
 
 import { join } from 'node:path';
 import { z } from 'zod';
-import { fieldOf, type FieldId } from '@stellin/core/metadata/fields';
-import { mergeValues } from '@stellin/core/metadata/merge';
+import { fieldOf, type FieldId, type FieldValue, type FieldValues } from '@stellin/core/metadata/fields';
 import { readMetadata } from '@stellin/core/metadata/read';
-import { sameValue } from '@stellin/core/metadata/values';
+import { normalFieldValue, sameValue } from '@stellin/core/metadata/values';
 import type { FieldChanges } from '@stellin/core/metadata/write';
+import { aboutOf, hierarchyOf } from '@stellin/core/vocabulary/referring';
 import type { Job } from '@stellin/contract/jobs';
+import { selection } from '@stellin/contract/photos';
+import type { WritePolicies } from '@stellin/contract/writeback';
 import type { Database, Transaction } from '../database/database';
-import type { FileReader } from '../intake/reader';
 import type { Drives } from '../drives/service';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf } from '../errors';
@@ -19,17 +20,24 @@ import { belowDrive, joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
 import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
-import { sidecarPath, type PlannedWrite } from '../files/planWrite';
+import { sidecarPath, type PlannedWrite, type WriteRequest } from '../files/planWrite';
 import { problemOf } from '../files/problem';
 import { readSidecar, withSource } from '../files/source';
 import { versionOf } from '../files/takeBack';
 import type { FileWriter } from '../files/writer';
 import type { CarriedOut, Problem } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
+import { selectionSql } from '../photos/selection';
+import type { Snapshot, VocabularyIndex } from '../vocabulary/snapshot';
+import type { ReadingMode } from './merging';
+import { readPolicies } from './policies';
 import * as store from './store';
 
 export const WRITE_JOB = 'writeBack';
-export const writeParameters = z.object({ driveId: z.uuid().nullable() });
+export const writeParameters = z.object({
+  driveId: z.uuid().nullable(),
+  selection: selection.nullable().default(null),
+});
 
 const BATCH = 50;
 
@@ -37,54 +45,95 @@ interface Services {
   database: Database;
   drives: Drives;
   writer: FileWriter;
-  reader: FileReader;
   reread: Reread;
+  terms: VocabularyIndex;
+}
+
+/** A file that could not be read again. */
+export interface Unread {
+  path: string;
+  name: string;
+  message: string;
 }
 
 /** Reads files again into the catalogue; returns what could not be read. */
 export type Reread = (
   files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
   tx: Transaction,
-) => Promise<string[]>;
+  mode?: ReadingMode,
+) => Promise<Unread[]>;
 
 export function writingJob(services: Services): JobKind {
   const { database } = services;
   return {
     kind: WRITE_JOB,
     async run(run) {
-      const { driveId } = writeParameters.parse(run.parameters);
+      const { driveId, selection: chosen } = writeParameters.parse(run.parameters);
+      const scope = { driveId, photos: chosen && selectionSql(chosen) };
       await recoverWrites(database);
       const counts = { written: 0, conflict: 0, failed: 0 };
-      await run.progress({ done: 0, total: await store.countTasks(database, driveId) });
-      const driveIds = await store.taskDrives(database, driveId);
-      let after = 0;
-      let merged = false;
-      for (;;) {
-        const { tasks, done } = await holdingFiles(database, 'together', async () => {
-          const next = await store.nextTasks(database, driveId, after, BATCH);
-          return { tasks: next, done: await writeBatch(services, run, next) };
-        });
-        if (tasks.length === 0) {
-          if (!merged) break;
-          // Files that another program changed have been read again and wait anew: once more from the beginning.
-          [after, merged] = [0, false];
-          continue;
-        }
-        for (const state of ['written', 'conflict', 'failed'] as const) counts[state] += done[state];
-        merged ||= done.merged > 0;
-        const last = tasks.at(-1);
-        after = last?.id ?? after;
-        await run.progress({
-          done: counts.written + counts.conflict + counts.failed,
-          current: `Writing ${last?.driveLabel}: ${joinPath(last?.folderPath ?? '', last?.name ?? '')}`,
-        });
-      }
-      // A drive that went away between two batches takes what waits on it along.
-      const gone = await store.goneDrive(database, driveIds);
-      if (gone) throw new DriveGone(gone.id, gone.label);
+      await run.progress({ done: 0, total: await store.countTasks(database, scope) });
+      const policies = await readPolicies(database);
+      // Each drive by itself: a slow one does not hold the others up, and one that goes away does not stop them.
+      const ends = await Promise.allSettled(
+        (await store.taskDrives(database, scope)).map((id) =>
+          writeDrive({ services, run, policies, counts }, { ...scope, driveId: id }),
+        ),
+      );
+      const problems = ends.flatMap((end) => (end.status === 'rejected' ? [end.reason as unknown] : []));
+      const stops = problems.find((problem) => !(problem instanceof DriveGone)) ?? problems[0];
+      if (stops !== undefined) throw stops;
       return counts satisfies Job['result'];
     },
   };
+}
+
+interface Writing {
+  services: Services;
+  run: JobRun;
+  policies: WritePolicies;
+  counts: { written: number; conflict: number; failed: number };
+}
+
+/** Writes what waits on a drive, in batches that become smaller where it is slow. */
+async function writeDrive(writing: Writing, scope: store.WriteScope & { driveId: string }): Promise<void> {
+  const { services, run, counts } = writing;
+  const { database } = services;
+  let after = 0;
+  let merged = false;
+  let size = BATCH;
+  for (;;) {
+    const started = performance.now();
+    const { tasks, done } = await holdingFiles(database, 'together', async () => {
+      const next = await store.nextTasks(database, scope, after, size);
+      return { tasks: next, done: await writeOrWait(writing, next) };
+    });
+    if (tasks.length === 0) {
+      if (!merged) break;
+      // Files that another program changed have been read again and wait anew: once more from the beginning.
+      [after, merged] = [0, false];
+      continue;
+    }
+    for (const state of ['written', 'conflict', 'failed'] as const) counts[state] += done[state];
+    merged ||= done.merged > 0;
+    const last = tasks.at(-1);
+    after = last?.id ?? after;
+    size = nextSize(size, performance.now() - started);
+    await run.progress({
+      done: counts.written + counts.conflict + counts.failed,
+      current: `Writing ${last?.driveLabel}: ${joinPath(last?.folderPath ?? '', last?.name ?? '')}`,
+    });
+  }
+  // A drive that went away between two batches takes what waits on it along.
+  const gone = await store.goneDrive(database, [scope.driveId]);
+  if (gone) throw new DriveGone(gone.id, gone.label);
+}
+
+/** How long a batch should take at most, so that a slow drive can be paused soon. */
+const SLOW_MS = 2000;
+
+function nextSize(size: number, took: number): number {
+  return took > SLOW_MS ? Math.max(5, size >> 1) : Math.min(BATCH, size * 2);
 }
 
 /** Sorts out writes that were cut off: leftovers are removed and half-written files restored; where the new file is in place already, the write counts as made. */
@@ -98,7 +147,15 @@ export async function recoverWrites(database: Database): Promise<number> {
       settle({ ...entry, path: at(entry.path), temporary: at(entry.temporary) });
     }
     const written = saysAlready(join(task.mountPoint, task.folderPath, task.name), intended);
-    if (written) made.push({ id: task.id, ...written, ...intended, versions: [] });
+    if (written)
+      made.push({
+        id: task.id,
+        ...written,
+        ...intended,
+        fields: intended.fields ?? {},
+        references: intended.references ?? {},
+        versions: [],
+      });
   }
   await store.closeJournals(
     database,
@@ -118,11 +175,24 @@ interface Doing {
   merged?: true;
 }
 
-async function writeBatch(services: Services, run: JobRun, tasks: readonly store.WriteTask[]) {
+/** Writes a batch. When a drive goes away in the middle the job waits for it; the journals tell then what was done. */
+async function writeOrWait(writing: Writing, tasks: readonly store.WriteTask[]) {
+  try {
+    return await writeBatch(writing, tasks);
+  } catch (error) {
+    const { services } = writing;
+    for (const { driveId, driveLabel } of tasks)
+      if (!(await services.drives.isAttached(driveId))) throw new DriveGone(driveId, driveLabel);
+    throw error;
+  }
+}
+
+async function writeBatch({ services, run, policies }: Writing, tasks: readonly store.WriteTask[]) {
   if (tasks.length === 0) return { written: 0, merged: 0, conflict: 0, failed: 0 };
   const { database, writer } = services;
-  const doings = tasks.map((task): Doing => ({ task, intended: intendedOf(task) }));
-  await planBatch(writer, doings);
+  const vocabulary = await services.terms.current();
+  const doings = tasks.map((task): Doing => ({ task, intended: intendedOf(task, vocabulary) }));
+  await planBatch(writer, doings, policies);
   await mergeBatch(services, doings);
   faultPoint('write:planned');
   const ready = doings.filter((doing): doing is Doing & { plan: PlannedWrite } => doing.plan !== undefined);
@@ -139,8 +209,7 @@ async function writeBatch(services: Services, run: JobRun, tasks: readonly store
 }
 
 /** Plans what can be planned; what can't gets its problem as result. */
-async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<void> {
-  const now = new Date().toISOString().replace(/\.\d+Z$/, 'Z');
+async function planBatch(writer: FileWriter, doings: readonly Doing[], policies: WritePolicies): Promise<void> {
   const paths = await Promise.all(doings.map(({ task }) => pathOf(task)));
   const inside = doings.flatMap((doing, i) => {
     const path = paths[i];
@@ -153,9 +222,7 @@ async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<
   });
   const plans = await writer.plan(
     inside.map(({ doing: { task, intended }, path }) => ({
-      path,
-      changes: changesFor(task, intended),
-      options: { now },
+      ...requestOf(task, intended, path, policies),
       expected: { file: { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs }, sidecarMtimeMs: task.sidecarMtimeMs },
     })),
   );
@@ -166,38 +233,46 @@ async function planBatch(writer: FileWriter, doings: readonly Doing[]): Promise<
   });
 }
 
+/** What is to be written into a photo's files, and how. */
+export function requestOf(
+  task: store.WriteTask,
+  intended: store.Intended,
+  path: string,
+  policies: WritePolicies,
+): WriteRequest {
+  const kinds: readonly string[] = policies.sidecarKinds;
+  return {
+    path,
+    changes: changesFor(task, intended),
+    options: { now: new Date().toISOString().replace(/\.\d+Z$/, 'Z'), iim: policies.iim },
+    keepTimes: policies.keepTimes,
+    sidecarOnly: kinds.includes(task.kind),
+  };
+}
+
 /**
- * Merges files that another program has changed with what the catalogue is to write. Where only one side changed a value,
- * the file is read again, which takes what is new in it, and what the catalogue says waits to be written on top. Values
- * that both sides changed are a conflict, and the file is left alone.
+ * Reads files that another program has changed again, which merges them with what the catalogue says. Where only one side
+ * changed a value the photo waits to be written on top; values that both changed are a conflict, and the file is left alone.
  */
-async function mergeBatch({ database, reader, reread }: Services, doings: readonly Doing[]): Promise<void> {
+async function mergeBatch({ database, reread }: Services, doings: readonly Doing[]): Promise<void> {
   const changed = doings.filter(({ result }) => result?.ok === false && result.changed);
   if (changed.length === 0) return;
   const files = changed.map(({ task, path = '' }) => {
     const beside = sidecarPath(path);
     return { ...task, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
   });
-  const records = await reader.read(files);
-  const mergeable = files.filter((_file, i) => {
-    const [doing, record] = [changed[i], records[i]];
-    if (!doing || !record?.ok) return false;
-    const { task, intended } = doing;
-    const { keywords, rating, mark } = record.metadata.fields;
-    const { conflicts } = mergeValues(
-      {
-        keywords: [...task.foundKeywords, ...task.writtenKeywords],
-        rating: task.ratingWritten,
-        mark: task.markWritten,
-      },
-      { keywords: intended.keywords, rating: task.rating, mark: task.mark },
-      { keywords: keywords ?? [], rating: rating ?? 0, mark: mark ?? '' },
-    );
-    if (conflicts.length === 0) doing.merged = true;
-    else doing.result = conflictOn(conflicts);
-    return conflicts.length === 0;
-  });
-  await database.transaction((tx) => reread(mergeable, tx));
+  const unread = await database.transaction((tx) => reread(files, tx));
+  const conflicts = await store.conflictsOf(
+    database,
+    changed.map(({ task }) => task.id),
+  );
+  for (const doing of changed) {
+    const fields = conflicts.get(doing.task.id);
+    const problem = unread.find(({ path }) => path === doing.path);
+    if (fields) doing.result = conflictOn(fields);
+    else if (problem === undefined) doing.merged = true;
+    else doing.result = { ok: false, code: undefined, message: problem.message, changed: false };
+  }
 }
 
 function conflictOn(fields: readonly FieldId[]): Problem {
@@ -252,10 +327,14 @@ async function recordProblems({ database, drives }: Services, run: JobRun, doing
     failed: 0,
   };
   const problems: store.WriteProblem[] = [];
+  const attached = new Set<string>();
   for (const { task, result, merged } of doings) {
     if (result?.ok || merged) continue;
-    if (result?.code !== undefined && !(await drives.isAttached(task.driveId)))
-      throw new DriveGone(task.driveId, task.driveLabel);
+    // Whatever it looked like, a file of a drive that has gone says nothing of itself.
+    if (!attached.has(task.driveId)) {
+      if (!(await drives.isAttached(task.driveId))) throw new DriveGone(task.driveId, task.driveLabel);
+      attached.add(task.driveId);
+    }
     const state = result?.changed ? 'conflict' : 'failed';
     counts[state] += 1;
     const message = result?.message ?? 'was not written';
@@ -266,23 +345,39 @@ async function recordProblems({ database, drives }: Services, run: JobRun, doing
   return counts;
 }
 
-function intendedOf(task: store.WriteTask): store.Intended {
+/** What a photo's files are to say. */
+export function intendedOf(task: store.WriteTask, { tree, vocabularies }: Snapshot): store.Intended {
+  const { termIds, hierarchy, about, termKeywords, writtenKeywords } = task;
+  const ours = new Set([...termKeywords, ...writtenKeywords]);
+  const wanted = {
+    keywordHierarchy: [hierarchy, hierarchyOf(tree, termIds, hierarchy ?? undefined, ours)],
+    aboutCvTerm: [about, aboutOf(tree, vocabularies, termIds, about ?? undefined)],
+  } as const;
+  const references = Object.entries(wanted).flatMap(([id, [before, after]]) =>
+    sameValue(before ?? undefined, after) ? [] : [[id, after ?? null] as const],
+  );
   return {
-    keywords: [...new Set([...task.freeKeywords, ...task.termKeywords])],
-    termKeywords: task.termKeywords,
+    references: Object.fromEntries(references),
+    keywords: [...new Set([...task.freeKeywords, ...termKeywords])],
+    termKeywords,
     rating: task.rating,
     mark: task.mark,
+    fields: task.fields,
   };
 }
 
 function changesFor(task: store.WriteTask, intended: store.Intended): FieldChanges {
   const rating = task.rating === task.ratingWritten ? {} : { rating: task.rating };
   const mark = task.mark === task.markWritten ? {} : { mark: task.mark === '' ? null : task.mark };
-  return { keywords: intended.keywords, ...rating, ...mark };
+  return { ...intended.fields, ...intended.references, keywords: intended.keywords, ...rating, ...mark };
+}
+
+function saysField(fields: FieldValues, id: FieldId, value: FieldValue | null): boolean {
+  return sameValue(fields[id], normalFieldValue(fieldOf(id), value));
 }
 
 /** What a file (with its sidecar) looks like if it says what a write was to make it say: that write was made, only not recorded. */
-function saysAlready(path: string, intended: { keywords: string[]; rating: number; mark?: string }) {
+function saysAlready(path: string, intended: Partial<store.Intended>) {
   try {
     const file = fingerprintOf(path);
     const beside = sidecarPath(path);
@@ -293,7 +388,10 @@ function saysAlready(path: string, intended: { keywords: string[]; rating: numbe
     const says =
       sameValue(fields.keywords ?? [], intended.keywords) &&
       Number(fields.rating ?? 0) === intended.rating &&
-      (intended.mark === undefined || (fields.mark ?? '') === intended.mark);
+      (intended.mark === undefined || (fields.mark ?? '') === intended.mark) &&
+      Object.entries({ ...intended.fields, ...intended.references }).every(([id, value]) =>
+        saysField(fields, id as FieldId, value),
+      );
     return says ? { ...file, sidecarMtimeMs: sidecar?.mtimeMs ?? null } : undefined;
   } catch (error) {
     throw new Error(`${path} could not be looked at: ${messageOf(error)}`, { cause: error });

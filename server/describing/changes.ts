@@ -1,0 +1,184 @@
+// What descriptions do: they record before and after of each photo that changes. And what is prepared for them: templates,
+// field sets, what counts as described.
+
+import { describing, type Description } from '@stellin/core/describing/description';
+import { shapeOf } from '@stellin/core/describing/targets';
+import { remarksOn } from '@stellin/core/describing/limits';
+import { parseQuery } from '@stellin/core/search/language';
+import { criterionOf } from '@stellin/core/search/criteria';
+import type { Selection } from '@stellin/contract/photos';
+import { templateShape } from '@stellin/contract/describing';
+import { countText } from '@stellin/contract/wording';
+import type { Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import { today } from '../search/clock';
+import { ahead } from './ahead';
+import type { Planner } from './planner';
+import * as store from './store';
+
+type Kinds =
+  | 'setFields'
+  | 'replaceText'
+  | 'tidyText'
+  | 'changeTime'
+  | 'fillTemplate'
+  | 'applyTemplate'
+  | 'saveTemplate'
+  | 'removeTemplate'
+  | 'saveFieldSet'
+  | 'removeFieldSet'
+  | 'saveQualityRule'
+  | 'removeQualityRule';
+
+export function describingChanges(
+  database: Database,
+  planner: Planner,
+  giveTerms: ChangeHandlers['giveTerms'],
+): Pick<ChangeHandlers, Kinds> {
+  return {
+    async setFields({ selection, edits, pasted }, context) {
+      for (const { target, value } of edits) {
+        const problem = remarksOn(shapeOf(target), value).find(({ kind }) => kind === 'error');
+        if (problem) throw new StellinError('describingRefused', { why: `${shapeOf(target).label}: ${problem.text}` });
+      }
+      await record(selection, { kind: 'setFields', edits }, context);
+      const labels = [...new Set(edits.map(({ target }) => shapeOf(target).label))];
+      const [label = ''] = labels;
+      const what = labels.length === 1 ? `“${label}”` : countText(labels.length, 'field');
+      return (photos) => `${pasted ? 'Paste' : 'Set'} ${what}: ${countText(photos, 'photo')}`;
+    },
+
+    async replaceText({ selection, ...description }, context) {
+      await record(selection, description, context);
+      return (photos) => `Replace “${description.find}” by “${description.replace}”: ${countText(photos, 'photo')}`;
+    },
+
+    async tidyText({ selection, ...description }, context) {
+      await record(selection, description, context);
+      return (photos) => `Tidy texts: ${countText(photos, 'photo')}`;
+    },
+
+    async changeTime({ selection, ...description }, context) {
+      await record(selection, description, context);
+      return (photos) => `Change the time of capture: ${countText(photos, 'photo')}`;
+    },
+
+    async fillTemplate({ selection, ...description }, context) {
+      await record(selection, description, context);
+      return (photos) => `Fill ${countText(description.edits.length, 'field')}: ${countText(photos, 'photo')}`;
+    },
+
+    async applyTemplate({ selection, templateId }, context) {
+      const row = await requireTemplate(templateId, context);
+      const template = templateShape.parse({ ...row, termIds: row.term_ids });
+      await record(selection, { kind: 'fillTemplate', edits: template.edits }, context);
+      if (template.termIds.length > 0)
+        await giveTerms({ kind: 'giveTerms', selection, termIds: template.termIds }, context);
+      return (photos) => `Template “${row.name}”: ${countText(photos, 'photo')}`;
+    },
+
+    async saveTemplate({ kind: _, templateId, shared, ...given }, context) {
+      const made = describing({ kind: 'fillTemplate', edits: given.edits });
+      if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
+      const { tx, entryId, accountId } = context;
+      const before = templateId === null ? null : await requireTemplate(templateId, context);
+      const owner_id = shared ? null : accountId;
+      const all = await store.listPrepared(database, 'template', tx);
+      if (all.some((other) => other.id !== templateId && other.owner_id === owner_id && other.name === given.name))
+        throw new StellinError('preparedExists', { what: 'a template', name: given.name });
+      const { termIds, ...others } = given;
+      await store.recordPrepared(database, entryId, 'template', before, { ...others, term_ids: termIds, owner_id }, tx);
+      return () => `${before ? 'Change' : 'Make'} the template “${given.name}”`;
+    },
+
+    async removeTemplate({ templateId }, context) {
+      const before = await requireTemplate(templateId, context);
+      await store.recordPrepared(database, context.entryId, 'template', before, null, context.tx);
+      return () => `Remove the template “${before.name}”`;
+    },
+
+    async saveFieldSet({ fieldSetId, name, entries }, { tx, entryId }) {
+      const all = await store.listPrepared(database, 'field_set', tx);
+      const before = find(all, fieldSetId, 'field set');
+      if (all.some((other) => other.id !== fieldSetId && other.name === name))
+        throw new StellinError('preparedExists', { what: 'a field set', name });
+      const position = before?.position ?? Math.max(0, ...all.map((other) => other.position)) + 1;
+      await store.recordPrepared(database, entryId, 'field_set', before, { name, entries, position }, tx);
+      return () => `${before ? 'Change' : 'Make'} the field set “${name}”`;
+    },
+
+    async removeFieldSet({ fieldSetId }, { tx, entryId }) {
+      const before = find(await store.listPrepared(database, 'field_set', tx), fieldSetId, 'field set');
+      await store.recordPrepared(database, entryId, 'field_set', before, null, tx);
+      return () => `Remove the field set “${before?.name ?? ''}”; photos keep what they say`;
+    },
+
+    async saveQualityRule({ ruleId, name, query, requires }, { tx, entryId }) {
+      const all = await store.listPrepared(database, 'quality_rule', tx);
+      const before = find(all, ruleId, 'rule');
+      if (all.some((other) => other.id !== ruleId && other.name === name))
+        throw new StellinError('preparedExists', { what: 'a rule', name });
+      const [error] = parseQuery(query).errors;
+      if (error) throw new StellinError('describingRefused', { why: error.message });
+      const known = criterionOf('has')?.choices ?? [];
+      const unknown = requires.find((part) => !known.includes(part));
+      if (unknown !== undefined)
+        throw new StellinError('describingRefused', { why: `“${unknown}” can’t be asked for` });
+      await store.recordPrepared(database, entryId, 'quality_rule', before, { name, query, requires }, tx);
+      return () => `${before ? 'Change' : 'Make'} the rule “${name}”`;
+    },
+
+    async removeQualityRule({ ruleId }, { tx, entryId }) {
+      const before = find(await store.listPrepared(database, 'quality_rule', tx), ruleId, 'rule');
+      await store.recordPrepared(database, entryId, 'quality_rule', before, null, tx);
+      return () => `Remove the rule “${before?.name ?? ''}”`;
+    },
+  };
+
+  /** Records what a description does to the photos of a selection. */
+  async function record(
+    selection: Selection,
+    description: Description,
+    { tx, entryId, accountId, progress }: ChangeContext,
+  ): Promise<void> {
+    const made = describing(description);
+    if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
+    const user = await displayName(accountId, tx);
+    const inOrder = description.kind === 'fillTemplate';
+    const pages = store.photosToDescribe(database, selection, { inOrder, locked: true }, tx);
+    const planned = ahead(pages, async (photos) => ({
+      ...(await planner.plan({ description, photos, today: today(), user })),
+      photos: photos.length,
+    }));
+    for await (const { json, count, photos } of planned) {
+      if (count > 0) await store.recordFields(database, entryId, json, tx);
+      await progress?.('Working out what changes', photos);
+    }
+  }
+
+  async function displayName(accountId: number, tx: Transaction): Promise<string> {
+    const row = await database.row<{ name: string }>(
+      'select display_name as name from account where id = $1',
+      [accountId],
+      tx,
+    );
+    return row?.name ?? '';
+  }
+
+  /** A template that one may use. */
+  async function requireTemplate(id: number, { tx, accountId }: ChangeContext): Promise<store.TemplateRow> {
+    const found = (await store.listPrepared(database, 'template', tx)).find(
+      (template) => template.id === id && (template.owner_id === null || template.owner_id === accountId),
+    );
+    if (!found) throw new StellinError('notFound', { what: 'such template (it may have been removed meanwhile)' });
+    return found;
+  }
+}
+
+function find<Row extends { id: number }>(all: readonly Row[], id: number | null, what: string): Row | null {
+  if (id === null) return null;
+  const found = all.find((row) => row.id === id);
+  if (!found) throw new StellinError('notFound', { what: `such ${what} (it may have been removed meanwhile)` });
+  return found;
+}

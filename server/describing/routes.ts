@@ -1,0 +1,13 @@
+import type { FastifyInstance } from 'fastify';
+import { describingRoutes } from '@stellin/contract/describing';
+import { serve } from '../serve';
+import type { Describing } from './service';
+
+export function describingRoutesFor(app: FastifyInstance, describing: Describing): void {
+  serve(app, describingRoutes.showPrepared, ({ person }) => describing.prepared(person.id));
+  serve(app, describingRoutes.showTemplateVersions, async ({ params }) => ({
+    versions: await describing.templateVersions(params.id),
+  }));
+  serve(app, describingRoutes.agreement, ({ body }) => describing.agreement(body.selection));
+  serve(app, describingRoutes.previewDescription, ({ body, person }) => describing.preview(body, person.displayName));
+}

@@ -1,0 +1,132 @@
+// Describing: what photos say, what a description would make of them, and what is prepared for it.
+
+import { describing, type Description } from '@stellin/core/describing/description';
+import { fieldOf } from '@stellin/core/metadata/fields';
+import {
+  fieldSetShape,
+  templateShape,
+  type FieldSet,
+  type FieldSetEntry,
+  type QualityRule,
+  type Template,
+} from '@stellin/contract/describing';
+import type { Selection } from '@stellin/contract/photos';
+import type { TermName } from '@stellin/contract/termName';
+import { compareLabels } from '@stellin/core/vocabulary/tree';
+import type { Database } from '../database/database';
+import type { AfterChange } from '../ledger/service';
+import { today } from '../search/clock';
+import type { Search } from '../search/service';
+import type { VocabularyIndex } from '../vocabulary/snapshot';
+import { ahead } from './ahead';
+import type { Planner } from './planner';
+import type { PlannedChange } from './planner.worker';
+import * as store from './store';
+
+export type Describing = ReturnType<typeof describingService>;
+
+/** A preview looks at so many photos; of more it says how many it looked at. */
+const MOST_PREVIEWED = 20_000;
+
+export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {
+  return {
+    /** Brings photos whose fields an entry changes in line with its record: the fields, and by what they are found. */
+    afterChange: (async (entryId, tx, progress) => {
+      const derived = ahead(store.photosChanged(database, entryId, tx), async (photos) => ({
+        json: await planner.derive(photos),
+        photos: photos.length,
+      }));
+      for await (const { json, photos } of derived) {
+        await store.writeFields(database, json, tx);
+        await progress?.('Describing', photos);
+      }
+      await store.forgetAgreeing(database, entryId, tx);
+    }) satisfies AfterChange,
+
+    /** What the photos of a selection say, field by field. */
+    agreement: async (selection: Selection) => store.agreementOf(database, await search.settled(selection)),
+
+    /** Before and after of photos that a description changes. */
+    async preview(
+      asked: { selection: Selection; description: Description; offset: number; limit: number },
+      user: string,
+    ) {
+      const { description, offset, limit } = asked;
+      const made = describing(description);
+      if (!made.ok) return { problem: made.problem, looked: 0, meant: 0, changing: 0, cuts: 0, photos: [] };
+      const selection = await search.settled(asked.selection);
+      const changes: PlannedChange[] = [];
+      const [looked, meant] = await database.transaction(async (tx) => {
+        await database.rows('set transaction isolation level repeatable read, read only', [], tx);
+        let seen = 0;
+        for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
+          changes.push(...(await planner.preview({ description, photos, today: today(), user })));
+          seen += photos.length;
+          if (seen >= MOST_PREVIEWED) break;
+        }
+        return [seen, seen < MOST_PREVIEWED ? seen : await store.countMeant(database, selection, tx)];
+      });
+      return {
+        problem: null,
+        looked,
+        meant,
+        changing: changes.length,
+        cuts: changes.filter(({ fields }) => fields.some(({ cut }) => cut)).length,
+        photos: changes.slice(offset, offset + limit).map(({ id, name, fields }) => ({
+          photoId: id,
+          name,
+          fields: fields.map((change) => ({ ...change, label: fieldOf(change.field).label })),
+        })),
+      };
+    },
+
+    /** Field sets, templates that one may use, and rules with what each lacks as a query. */
+    async prepared(accountId: number) {
+      const { tree } = await vocabulary.current();
+      const nameOf = (id: number): TermName[] => {
+        const path = tree.path(id).map(({ label }) => label);
+        const label = path.pop();
+        return label === undefined ? [] : [{ id, label, path }];
+      };
+      const offered = ({ choices, branch }: FieldSetEntry) => {
+        const below = branch === null ? new Set<number>() : tree.below(branch);
+        const labels = [...below].flatMap((id) => (id === branch ? [] : (tree.get(id)?.label ?? [])));
+        return [...new Set([...choices, ...labels.sort(compareLabels)])];
+      };
+      const [sets, templates, rules] = await Promise.all([
+        store.listPrepared(database, 'field_set'),
+        store.listPrepared(database, 'template'),
+        store.listPrepared(database, 'quality_rule'),
+      ]);
+      return {
+        fieldSets: sets.map(({ id, ...row }): FieldSet => {
+          const { name, entries } = fieldSetShape.parse(row);
+          return { id, name, entries: entries.map((entry) => ({ ...entry, offered: offered(entry) })) };
+        }),
+        templates: templates
+          .filter(({ owner_id }) => owner_id === null || owner_id === accountId)
+          .map(({ id, owner_id, term_ids, ...row }): Template => ({
+            id,
+            ...templateShape.parse({ ...row, termIds: term_ids }),
+            terms: term_ids.flatMap(nameOf),
+            shared: owner_id === null,
+            mine: owner_id === accountId,
+          })),
+        rules: rules.map((rule) => ({ ...rule, lacking: lackingOf(rule) })),
+      };
+    },
+
+    async templateVersions(id: number) {
+      return (await store.templateVersions(database, id)).map(({ at, by, before }) => {
+        const { term_ids, ...row } = before as store.TemplateRow;
+        return { at, by, template: templateShape.parse({ ...row, termIds: term_ids }) };
+      });
+    },
+  };
+}
+
+/** For each part that a rule asks for, the query of photos that lack it. */
+function lackingOf({ query, requires }: Pick<QualityRule, 'query' | 'requires'>) {
+  const about = query.trim() === '' ? '' : `(${query}) `;
+  return requires.map((part) => ({ part, query: `${about}missing:${part}` }));
+}

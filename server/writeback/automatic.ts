@@ -1,0 +1,53 @@
+// Writing by itself, as the policies say: once nobody has changed anything for a while, and when a drive returns on which
+// writes wait.
+
+import type { Logger } from 'pino';
+import type { Database } from '../database/database';
+import { messageOf, StellinError } from '../errors';
+import type { Jobs } from '../jobs/service';
+import { readPolicies } from './policies';
+import type { WriteBack } from './service';
+import * as store from './store';
+
+const LOOK_MS = 3000;
+const MINUTE = 60_000;
+
+export function automaticWriting(database: Database, writeBack: WriteBack, jobs: Jobs, log: Logger) {
+  let timer: NodeJS.Timeout | undefined;
+  let stopped = false;
+  let looking: Promise<void> = Promise.resolve();
+
+  const look = async (): Promise<void> => {
+    const { automaticMinutes, onReturn } = await readPolicies(database);
+    if (automaticMinutes === null && onReturn === 'ask') return;
+    const waiting = await store.waitingDrives(database);
+    if (onReturn === 'write') for (const { id, returned } of waiting) if (returned) await run(id);
+    if (automaticMinutes === null || waiting.length === 0) return;
+    const last = await store.lastChange(database);
+    if (last !== null && Date.now() - Date.parse(last) >= automaticMinutes * MINUTE) await run();
+  };
+
+  const run = async (driveId?: string): Promise<void> => {
+    try {
+      await writeBack.run(jobs, { driveId, retryFailed: false }, null);
+    } catch (error) {
+      // Written already, or being written.
+      if (!(error instanceof StellinError && ['alreadyRunning', 'nothingToDo'].includes(error.code))) throw error;
+    }
+  };
+
+  const lookAgain = async () => {
+    looking = look().catch((error: unknown) => log.warn(`writing by itself: ${messageOf(error)}`));
+    await looking;
+    if (!stopped) timer = setTimeout(() => void lookAgain(), LOOK_MS);
+  };
+
+  return {
+    start: () => void lookAgain(),
+    async close(): Promise<void> {
+      stopped = true;
+      clearTimeout(timer);
+      await looking;
+    },
+  };
+}
