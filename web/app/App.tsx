@@ -7,6 +7,7 @@ import { ApiError } from '../api';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../desk/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
+import { HoldingsScreen } from '../holdings/HoldingsScreen';
 import { IntakeScreen } from '../intake/IntakeScreen';
 import { KeywordsScreen } from '../intake/KeywordsScreen';
 import { LedgerScreen } from '../ledger/LedgerScreen';
@@ -55,6 +56,7 @@ function Entrance() {
     <SignedInApp person={session.data}>
       <Routes>
         <Route element={<Frame />}>
+          <Route path="/holdings" element={<HoldingsScreen />} />
           <Route path="/desk" element={<DeskScreen />} />
           <Route path="/intake" element={<IntakeScreen />} />
           <Route path="/intake/keywords" element={<KeywordsScreen />} />

@@ -15,6 +15,7 @@ import { PersonContext, useSignOut } from './session';
 import { applyTheme, currentTheme } from './theme';
 
 const PLACES = [
+  { path: '/holdings', label: 'Holdings' },
   { path: '/intake', label: 'Intake' },
   { path: '/desk', label: 'Desk' },
   { path: '/vocabulary', label: 'Vocabulary' },

@@ -3,24 +3,28 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contract/ledger';
+import type { Job } from '@stellin/contract/jobs';
 import { call } from '../api';
 
-const TOUCHED = ['photos', 'marks', 'vocabulary', 'searches', 'writeBack', 'ledger'];
+const TOUCHED = ['photos', 'marks', 'vocabulary', 'searches', 'dossiers', 'describing', 'writeBack', 'ledger', 'jobs'];
 
 /** Shows an error to the person. */
 export function showError(error: unknown): void {
   toast.error(error instanceof Error ? error.message : String(error));
 }
 
-function useLedgerStep<Input>(step: (input: Input) => Promise<{ entry: LedgerEntry }>) {
+type Applied = { entry: LedgerEntry; job: null } | { entry: null; job: Job };
+
+function useLedgerStep<Input>(step: (input: Input) => Promise<Applied>) {
   const client = useQueryClient();
   return useMutation({
     mutationFn: step,
     // One after the other, in the order in which they were asked for.
     scope: { id: 'ledger' },
     onError: showError,
-    onSuccess: ({ entry }) => {
-      toast.success(entry.title);
+    onSuccess: ({ entry, job }) => {
+      if (entry) toast.success(entry.title);
+      else toast(`${job.title}: under way, see the jobs above`);
       for (const topic of TOUCHED) void client.invalidateQueries({ queryKey: [topic] });
     },
   });

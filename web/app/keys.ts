@@ -16,6 +16,13 @@ export type KeyAction =
   | 'chooseAll'
   | 'chooseNone'
   | 'saveSearch'
+  | 'narrow'
+  | 'ruler'
+  | 'build'
+  | 'why'
+  | 'gather'
+  | 'earlier'
+  | 'later'
   | 'left'
   | 'right'
   | 'up'
@@ -37,6 +44,12 @@ export type KeyAction =
   | 'groupBefore'
   | 'nextStretch'
   | 'stretchBefore'
+  | 'fields'
+  | 'template'
+  | 'replaceText'
+  | 'copyFields'
+  | 'pasteFields'
+  | 'repeatDescription'
   | 'move'
   | 'rename'
   | 'trash'
@@ -68,6 +81,36 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'redo', key: 'z', control: true, shift: true, shown: 'Ctrl Shift Z', help: 'Redo it', group: 'Everywhere' },
   { action: 'query', key: '/', shown: '/', help: 'Go to the query line', group: 'Everywhere' },
   { action: 'saveSearch', key: 's', shown: 'S', help: 'Save the search', group: 'Everywhere' },
+  {
+    action: 'narrow',
+    key: 'n',
+    shift: true,
+    shown: 'Shift N',
+    help: 'Narrow the result by facets',
+    group: 'Everywhere',
+  },
+  { action: 'ruler', key: 'r', shift: true, shown: 'Shift R', help: 'Go to the time ruler', group: 'Everywhere' },
+  { action: 'build', key: 'q', shift: true, shown: 'Shift Q', help: 'Build the query', group: 'Everywhere' },
+  { action: 'why', key: 'w', shift: true, shown: 'Shift W', help: 'Why is this photo here, or not?', group: 'Photos' },
+  { action: 'gather', key: '.', shown: '.', help: 'Into the pinned dossier, or out of it', group: 'Photos' },
+  {
+    action: 'earlier',
+    key: 'ArrowLeft',
+    control: true,
+    shift: true,
+    shown: 'Ctrl Shift ←',
+    help: 'Earlier in the dossier',
+    group: 'Photos',
+  },
+  {
+    action: 'later',
+    key: 'ArrowRight',
+    control: true,
+    shift: true,
+    shown: 'Ctrl Shift →',
+    help: 'Later in the dossier',
+    group: 'Photos',
+  },
   { action: 'drawer', key: 'd', shown: 'D', help: 'Fold or open the drawer', group: 'Everywhere' },
   { action: 'keys', key: '?', shown: '?', help: 'This overview', group: 'Everywhere' },
   {
@@ -136,6 +179,33 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'stepBack', key: 'Backspace', shown: '⌫', help: 'In a pass: one back', group: 'Looking' },
   { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
   { action: 'pad', key: 't', shift: true, shown: 'Shift T', help: 'Open or close the term pad', group: 'Describing' },
+  { action: 'fields', key: 'e', shift: true, shown: 'Shift E', help: 'Go to the fields', group: 'Describing' },
+  { action: 'template', key: 'a', shift: true, shown: 'Shift A', help: 'Apply a template', group: 'Describing' },
+  {
+    action: 'replaceText',
+    key: 'h',
+    shift: true,
+    shown: 'Shift H',
+    help: 'Find and replace in fields',
+    group: 'Describing',
+  },
+  {
+    action: 'copyFields',
+    key: 'y',
+    shift: true,
+    shown: 'Shift Y',
+    help: 'Copy fields of the photo in focus',
+    group: 'Describing',
+  },
+  { action: 'pasteFields', key: 'v', shift: true, shown: 'Shift V', help: 'Paste them', group: 'Describing' },
+  {
+    action: 'repeatDescription',
+    key: 'l',
+    shift: true,
+    shown: 'Shift L',
+    help: 'Repeat the last description on these photos',
+    group: 'Describing',
+  },
   ...([1, 2, 3, 4, 5] as const).map((stars): KeyEntry => ({
     action: `rate${stars}`,
     key: String(stars),

@@ -10,6 +10,7 @@ import { countText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { showError } from '../app/changes';
 import { useDrives } from '../intake/queries';
+import { TemplateChoice } from '../describing/TemplateChoice';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
@@ -37,6 +38,7 @@ export function CopyIn({ drive, folder, subFolders, onClose }: Props) {
     name: '{name}',
     secondDriveId: '',
     skipKnown: true,
+    templateId: null as number | null,
   });
   const set = (part: Partial<typeof chosen>) => setChosen((before) => ({ ...before, ...part }));
   const toDriveId = chosen.toDriveId || (targets[0]?.id ?? '');
@@ -122,6 +124,7 @@ export function CopyIn({ drive, folder, subFolders, onClose }: Props) {
           />{' '}
           pass over pictures that the catalogue knows
         </label>
+        <TemplateChoice templateId={chosen.templateId} onChoose={(templateId) => set({ templateId })} />
         {known?.problem ? (
           <p role="alert" className="rounded bg-red-pale px-2.5 py-1.5 text-red">
             {known.problem}

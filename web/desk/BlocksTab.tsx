@@ -2,14 +2,8 @@
 
 import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import { fieldText } from '@stellin/core/metadata/fieldText';
+import { BLOCKS } from '../parts/blocks';
 import { useBlocks } from './queries';
-
-const BLOCKS = [
-  ['exif', 'EXIF'],
-  ['iim', 'IIM'],
-  ['xmp', 'XMP'],
-  ['sidecar', 'Sidecar'],
-] as const;
 
 export function BlocksTab({ photoId }: { photoId: number | undefined }) {
   const { data, error, isPending } = useBlocks(photoId);

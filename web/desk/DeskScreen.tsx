@@ -3,21 +3,28 @@
 import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import type { Photo } from '@stellin/contract/photos';
+import { photoRoutes, type Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
+import { call } from '../api';
 import { showError, useChange } from '../app/changes';
 import { useKeys, useLetters } from '../app/keys';
 import { useMay } from '../app/session';
 import { useMarks } from '../marks/queries';
+import { useDossiers } from '../dossiers/queries';
+import { QueryBuilder } from '../search/QueryBuilder';
+import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
+import { rememberSearch } from '../search/queries';
+import { SearchDialog } from '../search/SearchDialog';
+import { TimeRuler } from '../search/TimeRuler';
+import { WhyDialog } from '../search/WhyDialog';
 import { PassScreen } from '../viewer/PassScreen';
 import { Viewer } from '../viewer/Viewer';
+import { useResultChange, useSteadyFocus } from './changes';
 import { NOTHING, selectionOf } from './chosen';
 import { Drawer } from './Drawer';
 import { useHeadings } from './headings';
-import { QueryLine, type QueryLineHandle } from './QueryLine';
 import { photosBetween, photosOfSelection, useCount, type Result } from './queries';
 import { useResult } from './result';
-import { SaveSearch } from './SaveSearch';
 import { useSelection } from './selection';
 import { useSheetSize } from './sheetSize';
 import { Sheet } from './Sheet';
@@ -28,6 +35,7 @@ type Looking = { kind: 'one' } | { kind: 'compare'; photos: Photo[] } | { kind: 
 
 const MAX_COMPARED = 4;
 const MAX_PASSED = 1000;
+const REMEMBERED_AFTER_MS = 2500;
 
 export function DeskScreen() {
   const { query, sort, show } = useResult();
@@ -35,18 +43,28 @@ export function DeskScreen() {
   const { chosen, setChosen, setTotal } = useSelection();
   const [size, setSize] = useSheetSize();
   const [headings, setHeadings] = useHeadings();
-  const [saving, setSaving] = useState(false);
+  /** The dialog that is open over the Desk. */
+  const [asking, setAsking] = useState<'save' | 'build' | { why: number | undefined } | null>(null);
+  const ruler = useRef<HTMLDivElement>(null);
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
   const mayChange = useMay('cataloguer');
   const change = useChange();
   const total = count.data?.count ?? 0;
 
+  const changed = useResultChange({ query, sort }, count.isPlaceholderData ? undefined : count.data?.count);
+  useSteadyFocus({ query, sort }, count.dataUpdatedAt);
+
   useEffect(() => {
     setChosen(NOTHING);
     setLooking(null);
   }, [query, sort, setChosen]);
   useEffect(() => setTotal(total), [total, setTotal]);
+  // Only what one stays with is worth remembering.
+  useEffect(() => {
+    const timer = setTimeout(() => void rememberSearch(query, sort).catch(() => undefined), REMEMBERED_AFTER_MS);
+    return () => clearTimeout(timer);
+  }, [query, sort]);
   useEffect(() => () => setTotal(null), [setTotal]);
 
   const rate = (rating: number) => () => {
@@ -82,10 +100,28 @@ export function DeskScreen() {
     else setLooking({ kind: 'pass', photos });
     if (photos.length === MAX_PASSED) toast(`A pass goes through the first ${countText(MAX_PASSED, 'photo')}.`);
   };
+  const { data: dossiers = [] } = useDossiers();
+  const pinned = dossiers.find((dossier) => dossier.pinned);
+  /** Into the pinned dossier; again, where the photo in focus is in it, out of it. */
+  const gather = async () => {
+    const selection = selectionOf(chosen, query);
+    if (!mayChange || !selection || looking?.kind === 'pass') return;
+    if (!pinned) {
+      toast('Pin a dossier first, by its menu among the sources.');
+      return;
+    }
+    const focused = await focusedPhoto(client, { query, sort }, chosen.focus);
+    const isIn = focused !== undefined && (await isInDossier(focused.id, pinned.id));
+    change.mutate({ kind: isIn ? 'takeFromDossier' : 'putInDossier', dossierId: pinned.id, selection });
+  };
   const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
   useKeys({
     query: () => queryLine.current?.focus(),
-    saveSearch: () => mayChange && setSaving(true),
+    saveSearch: () => mayChange && setAsking('save'),
+    build: () => setAsking('build'),
+    why: () => void focusedPhoto(client, { query, sort }, chosen.focus).then((photo) => setAsking({ why: photo?.id })),
+    ruler: () => ruler.current?.focus(),
+    gather: () => void gather().catch(showError),
     open: () => chosen.focus !== null && looking === null && open(),
     compare: () => void compare().catch(showError),
     pass: () => void pass().catch(showError),
@@ -110,8 +146,11 @@ export function DeskScreen() {
         headings={headings}
         onHeadings={setHeadings}
         found={count.data}
-        onSave={mayChange ? () => setSaving(true) : undefined}
+        changed={changed}
+        onBuild={() => setAsking('build')}
+        onSave={mayChange ? () => setAsking('save') : undefined}
       />
+      <TimeRuler ref={ruler} query={query} show={show} />
       <div className="flex min-h-0 flex-1">
         {looking?.kind === 'pass' ? (
           <PassScreen photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
@@ -125,7 +164,7 @@ export function DeskScreen() {
           />
         ) : (
           <>
-            <Sources query={query} show={show} />
+            <Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />
             <Sheet
               result={{ query, sort }}
               total={total}
@@ -137,10 +176,19 @@ export function DeskScreen() {
           </>
         )}
       </div>
-      <Drawer result={{ query, sort }} />
-      {saving && <SaveSearch query={query} sort={sort} onClose={() => setSaving(false)} />}
+      <Drawer result={{ query, sort }} show={show} />
+      {asking === 'save' && <SearchDialog query={query} sort={sort} size={size} onClose={() => setAsking(null)} />}
+      {asking === 'build' && <QueryBuilder query={query} show={show} onClose={() => setAsking(null)} />}
+      {asking !== null && typeof asking === 'object' && (
+        <WhyDialog query={query} show={show} photoId={asking.why} onClose={() => setAsking(null)} />
+      )}
     </div>
   );
+}
+
+async function isInDossier(photoId: number, dossierId: number): Promise<boolean> {
+  const { dossiers } = await call(photoRoutes.showPhoto, { params: { id: photoId } });
+  return dossiers.some(({ id }) => id === dossierId);
 }
 
 async function focusedPhoto(client: QueryClient, result: Result, focus: number | null): Promise<Photo | undefined> {

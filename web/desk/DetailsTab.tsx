@@ -2,7 +2,9 @@
 
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
+import { Link } from 'react-router';
 import { LinkMissing } from '../intake/LinkMissing';
+import { deskLink } from '../parts/deskLink';
 import { usePhoto } from './queries';
 
 const FACT_LABELS: Record<string, string> = {
@@ -24,6 +26,8 @@ const FACT_LABELS: Record<string, string> = {
   software: 'Software',
   duration: 'Length',
   codec: 'Codec',
+  bitDepth: 'Bits a channel',
+  colour: 'Colours',
 };
 
 const FACT_TEXTS: Record<string, (value: number) => string> = {
@@ -90,6 +94,20 @@ export function DetailsTab({ photoId }: { photoId: number | undefined }) {
         {photo.missing && (
           <div className="mt-2 rounded bg-red-pale px-2.5 py-1.5 text-red">
             Its file is not where it was. <LinkMissing photo={photo} />
+          </div>
+        )}
+        {photo.dossiers.length > 0 && (
+          <div className="mt-2">
+            <h3 className="text-[12px] font-semibold text-ink-2">In dossiers</h3>
+            <ul>
+              {photo.dossiers.map(({ id, path, query }) => (
+                <li key={id}>
+                  <Link to={`${deskLink(query)}&sort=hand`} className="text-slate hover:underline">
+                    {path}
+                  </Link>
+                </li>
+              ))}
+            </ul>
           </div>
         )}
         {photo.doubles.length > 0 && (

@@ -6,8 +6,11 @@ import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey, useKeys } from '../app/keys';
 import { useMay } from '../app/session';
+import { DescribeMenu } from '../describing/DescribeMenu';
+import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
 import { Tooltip } from '../parts/Tooltip';
+import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from './chosen';
 import { BlocksTab } from './BlocksTab';
 import { DetailsTab } from './DetailsTab';
@@ -38,10 +41,11 @@ function keptState(): Kept {
   }
 }
 
-export function Drawer({ result }: { result: Result }) {
+export function Drawer({ result, show }: { result: Result; show: (change: Partial<Result>) => void }) {
   const [kept, setKept] = useState(keptState);
   // The key was pressed, and the field for terms has not had the focus since.
   const [wantsTerms, setWantsTerms] = useState(false);
+  const [wantsFields, setWantsFields] = useState(false);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
@@ -55,7 +59,16 @@ export function Drawer({ result }: { result: Result }) {
     change({ folded: false, tab: 'terms' });
     setWantsTerms(true);
   };
-  useKeys({ drawer: fold, terms: () => openTerms() });
+  const openFields = () => {
+    change({ folded: false, tab: 'fields' });
+    setWantsFields(true);
+  };
+  useKeys({
+    drawer: fold,
+    fields: openFields,
+    terms: () => openTerms(),
+    narrow: () => change({ folded: false, tab: 'narrow' }),
+  });
 
   return (
     <Tabs.Root
@@ -69,7 +82,9 @@ export function Drawer({ result }: { result: Result }) {
       <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
         <Tabs.List className="flex gap-1" aria-label="Drawer">
           {[
+            ['narrow', 'Narrow'],
             ['terms', 'Terms'],
+            ['fields', 'Fields'],
             ['details', 'Details'],
             ['blocks', 'Blocks'],
             ['history', 'History'],
@@ -85,6 +100,7 @@ export function Drawer({ result }: { result: Result }) {
         </Tabs.List>
         <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
           {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
+          {mayChange && <DescribeMenu selection={selection} photo={photo} />}
           {mayChange && (
             <FilesMenu selection={selection} bundled={photo?.bundle ? photo.id : undefined} query={result.query} />
           )}
@@ -97,12 +113,23 @@ export function Drawer({ result }: { result: Result }) {
       </div>
       {!kept.folded && (
         <>
+          <Tabs.Content value="narrow" className="min-h-0 flex-1" tabIndex={-1}>
+            <NarrowTab query={result.query} show={show} />
+          </Tabs.Content>
           <Tabs.Content value="terms" className="min-h-0 flex-1" tabIndex={-1}>
             <TermsTab
               wantsFocus={wantsTerms}
               onFocused={() => setWantsTerms(false)}
               selection={selection}
               described={selection ? described : undefined}
+            />
+          </Tabs.Content>
+          <Tabs.Content value="fields" className="min-h-0 flex-1" tabIndex={-1}>
+            <FieldsTab
+              selection={selection}
+              result={result}
+              wantsFocus={wantsFields}
+              onFocused={() => setWantsFields(false)}
             />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>

@@ -20,6 +20,8 @@ interface Props {
   onClick: (event: MouseEvent, photo: Photo, position: number) => void;
   /** Terms were dropped on it. */
   onDropTerms: (termIds: number[], photo: Photo) => void;
+  /** Photos were dropped on it: they come before it, where the order is made by hand. */
+  onDropPhotos: ((grasped: number, before: Photo) => void) | undefined;
 }
 
 const PIPS = [
@@ -28,6 +30,22 @@ const PIPS = [
   { part: 'people', letter: 'P', label: 'people' },
   { part: 'location', letter: 'L', label: 'location' },
 ] as const;
+
+/** By whether a photo counts as described by the team's rules. */
+const DESCRIBED_TEXTS: Record<string, string> = {
+  true: '; described, as the rules say',
+  false: '; not described yet, as the rules say',
+};
+
+function DescribedPip({ described }: { described: boolean }) {
+  return (
+    <span
+      className={`flex h-3 w-3 items-center justify-center rounded-full text-[8.5px] leading-none font-bold ${described ? 'bg-spruce text-on-spruce' : 'border border-amber text-amber'}`}
+    >
+      {described ? '✓' : '·'}
+    </span>
+  );
+}
 
 const WRITE_MARKS = {
   waiting: { text: '↥', label: 'a write waits', look: 'text-amber' },
@@ -41,7 +59,7 @@ function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): st
 }
 
 export const PhotoTile = memo(function PhotoTile(props: Props) {
-  const { photo, place, position, chosen, focused, onClick, onDropTerms } = props;
+  const { photo, place, position, chosen, focused, onClick, onDropTerms, onDropPhotos } = props;
   const { data: marks } = useMarks();
   const [failed, setFailed] = useState(0);
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
@@ -72,8 +90,14 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
       onClick={(event) => onClick(event, photo, position)}
       draggable
       onDragStart={(event) => startDragging(event, 'photos', [photo.id], photo.name)}
-      onDragOver={(event) => isDragging(event, 'terms') && event.preventDefault()}
-      onDrop={(event) => onDropTerms(droppedIds(event, 'terms'), photo)}
+      onDragOver={(event) =>
+        (isDragging(event, 'terms') || (onDropPhotos && isDragging(event, 'photos'))) && event.preventDefault()
+      }
+      onDrop={(event) => {
+        const [grasped] = droppedIds(event, 'photos');
+        if (grasped === undefined) onDropTerms(droppedIds(event, 'terms'), photo);
+        else onDropPhotos?.(grasped, photo);
+      }}
     >
       <div
         className={`relative overflow-hidden bg-cover bg-center ${chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
@@ -149,7 +173,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
         {!narrow && (
           <span
             className="ml-auto flex shrink-0 gap-0.5"
-            title={missing.length ? `Missing: ${missing.join(', ')}` : 'Nothing missing'}
+            title={`${missing.length ? `Missing: ${missing.join(', ')}` : 'Nothing missing'}${DESCRIBED_TEXTS[String(photo.described)] ?? ''}`}
           >
             {PIPS.map(({ part, letter }) => (
               <span
@@ -159,6 +183,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
                 {letter}
               </span>
             ))}
+            {photo.described !== null && <DescribedPip described={photo.described} />}
           </span>
         )}
       </div>

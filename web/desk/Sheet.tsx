@@ -9,6 +9,7 @@ import type { Photo, Sort } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { useKeys } from '../app/keys';
+import { useArranging } from '../dossiers/arranging';
 import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, selectionOf, toggle } from './chosen';
 import { GROUP_LABELS, stepGroup, type PlacedGroup } from './groups';
 import { nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
@@ -70,6 +71,7 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
   const choose = useChoosing(result, total, groups, layouts, reveal);
   const { chosen } = useSelection();
   const onDropTerms = useDroppedTerms(result.query);
+  const onDropPhotos = useArranging(result, total);
   const focus = useRef(chosen.focus);
   // Back from the viewer, one is where the viewer was.
   useEffect(() => {
@@ -114,6 +116,7 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
               onLayout={noteLayout}
               onClickPhoto={choose.onClickPhoto}
               onDropTerms={onDropTerms}
+              onDropPhotos={onDropPhotos}
             />
           </div>
         ))}
@@ -147,9 +150,20 @@ interface BlockProps {
   onLayout: (block: number, layout: Layout) => void;
   onClickPhoto: (event: MouseEvent, photo: Photo, position: number) => void;
   onDropTerms: (termIds: number[], photo: Photo) => void;
+  onDropPhotos: ((grasped: number, before: Photo) => void) | undefined;
 }
 
-function Block({ result, block, size, groups, options, onLayout, onClickPhoto, onDropTerms }: BlockProps) {
+function Block({
+  result,
+  block,
+  size,
+  groups,
+  options,
+  onLayout,
+  onClickPhoto,
+  onDropTerms,
+  onDropPhotos,
+}: BlockProps) {
   const { data: photos } = useBlock(result, block);
   const { chosen } = useSelection();
   const { width, rowHeight, gap, caption, last } = options;
@@ -187,6 +201,7 @@ function Block({ result, block, size, groups, options, onLayout, onClickPhoto, o
             focused={chosen.focus === position}
             onClick={onClickPhoto}
             onDropTerms={onDropTerms}
+            onDropPhotos={onDropPhotos}
           />
         );
       })}

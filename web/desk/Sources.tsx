@@ -1,23 +1,26 @@
-// The sources column: drives with their folders, saved searches. Choosing one replaces the place in the query and keeps the rest.
+// The sources column: drives with their folders, saved searches, dossiers. Choosing one replaces the place in the query and keeps the rest.
 
-import { ChevronDown, ChevronRight, Trash2 } from 'lucide-react';
+import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useMemo, useState } from 'react';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, criterion, type Query } from '@stellin/core/search/query';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { numberText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
+import { DossierList } from '../dossiers/DossierList';
 import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
-import { useDrives, useFolders, useSearches, type Result } from './queries';
+import { SavedSearches } from '../search/SavedSearches';
+import { useDrives, useFolders, type Result } from './queries';
 
-interface Props {
-  query: string;
+interface Props extends Result {
   show: (change: Partial<Result>) => void;
+  /** Of the sheet, kept with saved searches. */
+  size: number;
+  onSize: (height: number) => void;
 }
 
-export function Sources({ query, show }: Props) {
+export function Sources({ query, sort, show, size, onSize }: Props) {
   const { data: drives } = useDrives();
   const { data: folders = [] } = useFolders();
   const [within, setWithin] = useState(true);
@@ -57,7 +60,8 @@ export function Sources({ query, show }: Props) {
         ))}
       </ul>
       {known.length === 0 && <p className="px-3 pb-2 text-ink-2">Nothing is taken in yet. Begin in Intake.</p>}
-      <SavedSearches query={query} show={show} />
+      <SavedSearches query={query} sort={sort} show={show} size={size} onSize={onSize} />
+      <DossierList query={query} sort={sort} show={show} />
       <SetAside query={query} show={show} />
     </aside>
   );
@@ -156,50 +160,4 @@ function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
     );
   };
   return root ? rows(root, 0) : null;
-}
-
-function SavedSearches({ query, show }: Props) {
-  const { data: searches = [] } = useSearches();
-  const mayChange = useMay('cataloguer');
-  const change = useChange();
-  return (
-    <>
-      <Heading title="Saved searches" count={searches.length} />
-      <ul>
-        {searches.map((search) => {
-          const chosen = search.query === query;
-          return (
-            <li
-              key={search.id}
-              className={`group flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'}`}
-            >
-              <button
-                type="button"
-                aria-pressed={chosen}
-                title={search.query}
-                className="flex min-w-0 flex-1 items-center gap-2 py-1 pr-3 pl-3 text-left"
-                onClick={() => show({ query: search.query, sort: search.sort })}
-              >
-                <span className="truncate">{search.name}</span>
-                <span className="figures ml-auto pl-1 text-[12px] font-normal text-ink-2">
-                  {numberText(search.count)}
-                </span>
-              </button>
-              {mayChange && chosen && (
-                <button
-                  type="button"
-                  aria-label={`Remove the saved search ${search.name}`}
-                  className="pr-2 text-ink-3 hover:text-red"
-                  onClick={() => change.mutate({ kind: 'removeSearch', searchId: search.id })}
-                >
-                  <Trash2 size={13} />
-                </button>
-              )}
-            </li>
-          );
-        })}
-      </ul>
-      {searches.length === 0 && <p className="px-3 text-ink-2">Save a query to keep it here.</p>}
-    </>
-  );
 }

@@ -177,7 +177,7 @@ function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number)
           { kind: 'definePad', padId: null, name, shared, keys: {} },
           {
             onSuccess: ({ entry }) => {
-              if (entry.objectId !== null) onMade(entry.objectId);
+              if (entry?.objectId) onMade(entry.objectId);
               onClose();
             },
           },

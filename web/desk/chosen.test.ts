@@ -1,4 +1,14 @@
-import { chooseAll, chooseOne, chooseRange, countChosen, isChosen, NOTHING, selectionOf, toggle } from './chosen';
+import {
+  chooseAll,
+  chooseOne,
+  chooseRange,
+  countChosen,
+  isChosen,
+  NOTHING,
+  refocused,
+  selectionOf,
+  toggle,
+} from './chosen';
 
 test('all of a query less one needs no list of the rest', () => {
   const chosen = toggle(chooseAll(NOTHING), 7, 3);
@@ -23,4 +33,10 @@ test('a range keeps its anchor while it grows', () => {
 
 test('nothing chosen is no selection', () => {
   expect(selectionOf(NOTHING, 'kites')).toBeNull();
+});
+
+test('the focus follows its photo when the result changes underneath', () => {
+  const moved = refocused(chooseOne(5, 10), 12);
+  expect(moved).toMatchObject({ focus: 12, focusId: 5, anchor: 12 });
+  expect(refocused(chooseRange(chooseOne(5, 10), [5, 6], 11), 14)).toMatchObject({ focus: 14, anchor: 10 });
 });

@@ -10,12 +10,14 @@ export interface Chosen {
   plus: ReadonlySet<number>;
   /** The position in the result that has the focus. */
   focus: number | null;
+  /** The photo there when it got the focus: the result may change underneath. */
+  focusId: number | null;
   /** Where a range begins. */
   anchor: number | null;
 }
 
 const NONE: ReadonlySet<number> = new Set();
-export const NOTHING: Chosen = { all: false, minus: NONE, plus: NONE, focus: null, anchor: null };
+export const NOTHING: Chosen = { all: false, minus: NONE, plus: NONE, focus: null, focusId: null, anchor: null };
 
 export function isChosen(chosen: Chosen, id: number): boolean {
   return chosen.all ? !chosen.minus.has(id) : chosen.plus.has(id);
@@ -28,23 +30,28 @@ export function countChosen(chosen: Chosen, total: number): number {
 
 /** Only this photo. */
 export function chooseOne(id: number, position: number): Chosen {
-  return { ...NOTHING, plus: new Set([id]), focus: position, anchor: position };
+  return { ...NOTHING, plus: new Set([id]), focus: position, focusId: id, anchor: position };
 }
 
 /** This photo as well, or no longer. */
 export function toggle(chosen: Chosen, id: number, position: number): Chosen {
   const changed = new Set(chosen.all ? chosen.minus : chosen.plus);
   if (!changed.delete(id)) changed.add(id);
-  return { ...chosen, [chosen.all ? 'minus' : 'plus']: changed, focus: position, anchor: position };
+  return { ...chosen, [chosen.all ? 'minus' : 'plus']: changed, focus: position, focusId: id, anchor: position };
 }
 
 /** The photos of a range that runs from the anchor to `position`. */
 export function chooseRange(chosen: Chosen, ids: readonly number[], position: number): Chosen {
-  return { ...NOTHING, plus: new Set(ids), focus: position, anchor: chosen.anchor ?? position };
+  return { ...NOTHING, plus: new Set(ids), focus: position, focusId: null, anchor: chosen.anchor ?? position };
 }
 
 export function chooseAll(chosen: Chosen): Chosen {
-  return { ...NOTHING, all: true, focus: chosen.focus, anchor: chosen.anchor };
+  return { ...NOTHING, all: true, focus: chosen.focus, focusId: chosen.focusId, anchor: chosen.anchor };
+}
+
+/** The same choice with the focus where its photo stands now. */
+export function refocused(chosen: Chosen, position: number): Chosen {
+  return { ...chosen, focus: position, anchor: chosen.anchor === chosen.focus ? position : chosen.anchor };
 }
 
 /** The selection as the contract has it; null when nothing is chosen. */

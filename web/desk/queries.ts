@@ -4,7 +4,6 @@ import { keepPreviousData, useQuery, type QueryClient } from '@tanstack/react-qu
 import { driveRoutes } from '@stellin/contract/drives';
 import { ledgerRoutes } from '@stellin/contract/ledger';
 import { photoRoutes, type Photo, type Selection, type Sort } from '@stellin/contract/photos';
-import { searchRoutes } from '@stellin/contract/search';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { call } from '../api';
@@ -126,14 +125,6 @@ export function useSuggestedTerms(selection: Selection | null) {
   });
 }
 
-export function useSearches() {
-  // Counts depend on photos: any change of theirs makes this stale, too.
-  return useQuery({
-    queryKey: ['photos', 'searches'],
-    queryFn: async () => (await call(searchRoutes.listSearches, {})).searches,
-  });
-}
-
 export function useDrives() {
   return useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
 }
@@ -142,15 +133,6 @@ export function useFolders() {
   return useQuery({
     queryKey: ['drives', 'folders'],
     queryFn: async () => (await call(driveRoutes.listFolders, {})).folders,
-  });
-}
-
-export function useSuggestions(text: string, query: string) {
-  return useQuery({
-    queryKey: ['photos', 'suggestions', text, query],
-    queryFn: async () => (await call(searchRoutes.suggest, { query: { text, query } })).suggestions,
-    enabled: text.trim() !== '',
-    placeholderData: keepPreviousData,
   });
 }
 

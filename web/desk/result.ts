@@ -22,6 +22,7 @@ export const SORT_LABELS: Record<Sort, string> = {
   'size-desc': 'File size ↓',
   kind: 'Kind of file',
   bundle: 'Bundles first',
+  hand: 'By hand',
 };
 
 export function useResult(): Result & { show: (change: Partial<Result>) => void } {

@@ -1,8 +1,7 @@
 // Moving, copying, renaming, trashing, restoring and taking out: what it would do, and doing it.
 
 import { useEffect, useRef, useState } from 'react';
-import { PLACEHOLDERS } from '@stellin/core/filing/namePattern';
-import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
+import type { FilingAction } from '@stellin/contract/filing';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -11,6 +10,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';
 import { useFilingPlan } from './queries';
+import { NEW_NAMES, RenamingForm, renamingOf, type RenamingDraft } from './RenamingForm';
 import { planText, WORDINGS } from './wording';
 
 interface Props {
@@ -22,16 +22,15 @@ interface Props {
 
 interface Details {
   place: Place | undefined;
-  pattern: string;
-  start: number;
+  renaming: RenamingDraft;
 }
 
 /** The change an action is; undefined while something it needs is not said. */
 const CHANGES: Record<FilingAction, (selection: Selection, details: Details) => ChangeInput | undefined> = {
   move: (selection, { place }) => place && { kind: 'moveFiles', selection, ...place },
   copy: (selection, { place }) => place && { kind: 'copyFiles', selection, ...place },
-  rename: (selection, { pattern, start }) =>
-    pattern.trim() === '' ? undefined : { kind: 'renameFiles', selection, pattern, start },
+  rename: (selection, { renaming }) =>
+    renaming.pattern.trim() === '' ? undefined : { kind: 'renameFiles', selection, ...renamingOf(renaming) },
   trash: (selection) => ({ kind: 'trashFiles', selection }),
   restore: (selection) => ({ kind: 'restoreFiles', selection }),
   remove: (selection) => ({ kind: 'removePhotos', selection }),
@@ -41,11 +40,14 @@ const CHANGES: Record<FilingAction, (selection: Selection, details: Details) => 
 const NEEDS_DETAILS: ReadonlySet<FilingAction> = new Set<FilingAction>(['move', 'copy', 'rename']);
 
 export function FilingDialog({ action, selection, onClose, onDone }: Props) {
-  const [details, setDetails] = useState<Details>({ place: undefined, pattern: '{name}', start: 1 });
+  const [details, setDetails] = useState<Details>({ place: undefined, renaming: NEW_NAMES });
   const change = useChange();
-  const { place, pattern, start } = details;
+  const { place, renaming } = details;
   const wanted = CHANGES[action](selection, details);
-  const { data: plan } = useFilingPlan({ action, selection, ...place, pattern, start }, wanted !== undefined);
+  const { data: plan } = useFilingPlan(
+    { action, selection, ...place, renaming: renamingOf(renaming) },
+    wanted !== undefined,
+  );
   const { title, verb, explains } = WORDINGS[action];
   const set = (part: Partial<Details>) => setDetails((before) => ({ ...before, ...part }));
   const known = wanted ? plan : undefined;
@@ -56,7 +58,7 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
     if (isReady && !NEEDS_DETAILS.has(action)) button.current?.focus();
   }, [isReady, action]);
   return (
-    <Dialog open onOpenChange={onClose} title={title}>
+    <Dialog open onOpenChange={onClose} title={title} wide={action === 'rename'}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
@@ -65,7 +67,9 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
         }}
       >
         {(action === 'move' || action === 'copy') && <FolderPicker onChoose={(chosen) => set({ place: chosen })} />}
-        {action === 'rename' && <Pattern details={details} onChange={set} plan={known} />}
+        {action === 'rename' && (
+          <RenamingForm draft={renaming} onChange={(changed) => set({ renaming: changed })} plan={known} />
+        )}
         <p className="text-ink-2">{explains}</p>
         {known?.problem ? (
           <p role="alert" className="rounded bg-red-pale px-2.5 py-1.5 text-red">
@@ -88,76 +92,5 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
         />
       </form>
     </Dialog>
-  );
-}
-
-const SHOWN_EXAMPLES = 6;
-
-function Pattern({
-  details: { pattern, start },
-  onChange,
-  plan,
-}: {
-  details: Details;
-  onChange: (part: Partial<Details>) => void;
-  plan: FilingPlan | undefined;
-}) {
-  return (
-    <>
-      <div className="flex gap-2">
-        <label className="min-w-0 flex-1 text-[12px] text-ink-2">
-          New name, without its extension
-          <input
-            autoFocus
-            spellCheck={false}
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 font-mono text-[12px] text-ink"
-            value={pattern}
-            onChange={(event) => onChange({ pattern: event.target.value })}
-          />
-        </label>
-        <label className="text-[12px] text-ink-2">
-          First number
-          <input
-            type="number"
-            min={0}
-            className="figures mt-1 block h-8 w-24 rounded border border-line bg-card px-2 text-base text-ink"
-            value={start}
-            onChange={(event) => onChange({ start: Math.max(0, Math.floor(event.target.valueAsNumber || 0)) })}
-          />
-        </label>
-      </div>
-      <div className="flex flex-wrap gap-1">
-        {Object.entries(PLACEHOLDERS).map(([name, { help }]) => (
-          <button
-            key={name}
-            type="button"
-            title={help}
-            className="rounded border border-line bg-sheet px-1.5 py-0.5 font-mono text-[11px] text-ink-2 hover:border-ink-3 hover:text-ink"
-            onClick={() => onChange({ pattern: `${pattern}{${name === 'number' ? 'number:3' : name}}` })}
-          >
-            {`{${name}}`}
-          </button>
-        ))}
-      </div>
-      {plan && plan.examples.length > 0 && (
-        <table className="w-full font-mono text-[12px]">
-          <tbody>
-            {plan.examples.slice(0, SHOWN_EXAMPLES).map(({ photoId, before, after }) => (
-              <tr key={photoId} className={before === after ? 'text-ink-3' : ''}>
-                <td className="max-w-40 truncate py-0.5 pr-2" title={before}>
-                  {before}
-                </td>
-                <td aria-hidden="true" className="px-1 text-ink-3">
-                  →
-                </td>
-                <td className="max-w-48 truncate py-0.5 pl-2" title={after}>
-                  {after}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-      )}
-    </>
   );
 }

@@ -1,13 +1,12 @@
 // Making a folder below the chosen one, and renaming it.
 
-import { Ellipsis } from 'lucide-react';
-import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import type { Folder } from '@stellin/contract/drives';
 import { useChange } from '../app/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
+import { Menu, MenuItem } from '../parts/Menu';
 
 interface Props {
   folder: Folder;
@@ -21,21 +20,10 @@ export function FolderMenu({ folder, shown, onRenamed }: Props) {
   const [wanted, setWanted] = useState<'make' | 'rename' | null>(null);
   return (
     <>
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger aria-label={`Change the folder ${shown}`} className="pr-2 text-ink-3 hover:text-ink">
-          <Ellipsis size={14} />
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            sideOffset={4}
-            className="z-40 min-w-40 rounded-md border border-line bg-card p-1 text-[13px] shadow-lg"
-          >
-            <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
-            {folder.path !== '' && <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />}
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Menu label={`Change the folder ${shown}`} className="pr-2">
+        <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
+        {folder.path !== '' && <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />}
+      </Menu>
       {wanted && (
         <NameDialog
           key={wanted}
@@ -47,17 +35,6 @@ export function FolderMenu({ folder, shown, onRenamed }: Props) {
         />
       )}
     </>
-  );
-}
-
-function MenuItem({ label, onSelect }: { label: string; onSelect: () => void }) {
-  return (
-    <DropdownMenu.Item
-      className="cursor-pointer rounded px-2.5 py-1 outline-none data-[highlighted]:bg-spruce-pale"
-      onSelect={onSelect}
-    >
-      {label}
-    </DropdownMenu.Item>
   );
 }
 

@@ -1,7 +1,8 @@
 // What filing reads and asks for.
 
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
-import { filingRoutes, type FilingAction } from '@stellin/contract/filing';
+import type { z } from 'zod';
+import { filingRoutes, type FilingAction, type renaming } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import { call } from '../api';
 import { showError } from '../app/changes';
@@ -11,15 +12,17 @@ export interface Filing {
   selection: Selection;
   driveId?: string;
   folder?: string;
-  pattern?: string;
-  start?: number;
+  renaming?: z.input<typeof renaming>;
 }
 
 /** What it would do. */
 export function useFilingPlan(filing: Filing, enabled: boolean) {
   return useQuery({
     queryKey: ['photos', 'filing', filing],
-    queryFn: () => call(filingRoutes.planFiling, { body: filing }),
+    queryFn: () => {
+      const { renaming: how, ...others } = filing;
+      return call(filingRoutes.planFiling, { body: { ...others, ...how } });
+    },
     enabled,
     placeholderData: keepPreviousData,
   });

@@ -3,12 +3,13 @@
 import { useState } from 'react';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
-import { useBay, useBayAction } from './queries';
+import { useBay, useBayAction, useBayTouch } from './queries';
 
 export function DriveBay() {
   const { data } = useBay();
   const mayChange = useMay('cataloguer');
   const action = useBayAction();
+  const touch = useBayTouch();
   const [slot, setSlot] = useState('');
   if (!data?.drives.length) return null;
   const taken = new Set(data.drives.map(({ attachedAt }) => attachedAt));
@@ -21,6 +22,18 @@ export function DriveBay() {
           <li key={name} className="flex items-center gap-2">
             <span className="truncate">{label}</span>
             <span className="ml-auto font-mono text-[11px] text-ink-3">{attachedAt ?? 'shelf'}</span>
+            {mayChange && attachedAt && (
+              <button
+                type="button"
+                className="text-[12px] text-slate hover:underline"
+                title="A stand-in for another program changes five pictures on this drive"
+                aria-label={`Let another program change files of ${label}`}
+                disabled={touch.isPending}
+                onClick={() => touch.mutate({ name, count: 5 })}
+              >
+                Touch
+              </button>
+            )}
             {mayChange && (
               <Button
                 className="!h-6 !px-2 text-[12px]"

@@ -7,6 +7,7 @@ import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useMay } from '../app/session';
 import { CopyIn } from '../copying/CopyIn';
+import { TemplateChoice } from '../describing/TemplateChoice';
 import { DriveTrash } from '../filing/DriveTrash';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
@@ -111,6 +112,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
   const [subFolders, setSubFolders] = useState(true);
   const [leaveOut, setLeaveOut] = useState<readonly FileKind[]>([]);
   const [ignore, setIgnore] = useState('');
+  const [templateId, setTemplateId] = useState<number | null>(null);
   const [copies, setCopies] = useState(false);
   const takeIn = useTakeIn();
   const navigate = useNavigate();
@@ -134,6 +136,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
       driveKey: drive.key,
       ...rules,
       missingOnly,
+      templateId: missingOnly ? null : templateId,
     });
   };
   if (error) return <p className="mt-2 text-red">{error.message}</p>;
@@ -178,6 +181,7 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
               </select>
             </label>
             <Check checked={subFolders} onChange={setSubFolders} label="with sub-folders" />
+            <TemplateChoice templateId={templateId} onChoose={setTemplateId} />
             <Button type="submit" look="primary" disabled={takeIn.isPending || count === 0}>
               {fresh ? `Take in ${countText(count, 'photo')}` : 'Look for new and changed photos'}
             </Button>

@@ -1,9 +1,11 @@
+import { toast } from 'sonner';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { driveRoutes } from '@stellin/contract/drives';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { keywordRoutes } from '@stellin/contract/keywords';
+import { countText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { showError } from '../app/changes';
 
@@ -118,4 +120,14 @@ export function useBayAction() {
       plug === 'in' ? call(driveRoutes.attach, { body: { name, slot } }) : call(driveRoutes.detach, { body: { name } }),
     ['drives', 'photos', 'writeBack'],
   );
+}
+
+/** Lets a stand-in for another program change files of a drive. */
+export function useBayTouch() {
+  return useMutation({
+    mutationFn: (body: { name: string; count: number }) => call(driveRoutes.touch, { body }),
+    onError: showError,
+    onSuccess: ({ files }, { name }) =>
+      void toast(`Another program has changed ${countText(files.length, 'file')} of ${name}.`),
+  });
 }

@@ -97,6 +97,7 @@ function durationText(seconds: number): string {
 }
 
 const RESULT_TEXTS: Record<string, (count: number) => string> = {
+  photos: (count) => `${countText(count, 'photo')} changed`,
   new: (count) => `${countText(count, 'new photo')}`,
   changed: (count) => `${numberText(count)} changed`,
   moved: (count) => `${numberText(count)} moved`,

@@ -1,20 +1,18 @@
 // Write-back: what waits, by drive; what each write will do; writing it.
 
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { jobRoutes } from '@stellin/contract/jobs';
-import type { WRITE_STATES } from '@stellin/contract/photos';
-import { intakeRoutes } from '@stellin/contract/intake';
-import { writeBackRoutes, type PendingWrite, type WriteBackDrive } from '@stellin/contract/writeback';
+import { writeBackRoutes, type WriteBackDrive } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
-import { call, previewUrl } from '../api';
+import { call } from '../api';
 import { showError } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { JobProgress } from '../parts/JobProgress';
-
-type WriteState = (typeof WRITE_STATES)[number];
-const PAGE = 100;
+import { Conflicts } from './Conflicts';
+import { Pending, type PendingFilter, type WriteState } from './Pending';
+import { PoliciesDialog } from './PoliciesDialog';
 
 export function WriteBackScreen() {
   const { data } = useQuery({ queryKey: ['writeBack', 'overview'], queryFn: () => call(writeBackRoutes.overview, {}) });
@@ -23,7 +21,7 @@ export function WriteBackScreen() {
     queryFn: () => call(jobRoutes.listJobs, {}),
     select: (all) => all.jobs.filter(({ kind }) => kind === 'writeBack'),
   });
-  const [filter, setFilter] = useState<{ driveId?: string; state?: WriteState }>({});
+  const [filter, setFilter] = useState<PendingFilter>({});
   const drives =
     data?.drives.filter((drive) => drive.waiting + drive.conflict + drive.failed + drive.written > 0) ?? [];
   const running = jobs?.find(({ finishedAt }) => finishedAt === null);
@@ -37,9 +35,9 @@ export function WriteBackScreen() {
       <div className="flex items-center gap-4">
         <h1 className="font-title text-[19px] font-semibold">Write-back</h1>
         <p className="text-ink-2">
-          Terms, ratings and marks go into JPEG, TIFF, DNG, PNG, WebP and PSD themselves, for all other kinds into a
-          sidecar.
+          Descriptions go into JPEG, TIFF, DNG, PNG, WebP and PSD themselves, for all other kinds into a sidecar.
         </p>
+        <PoliciesDialog />
       </div>
       <section className="rounded-md border border-line bg-card">
         <table className="w-full">
@@ -95,6 +93,7 @@ export function WriteBackScreen() {
         )}
       </div>
       {shown && <JobProgress job={shown} />}
+      <Conflicts onShow={() => setFilter({ state: 'conflict' })} />
       <Pending filter={filter} onFilter={setFilter} drives={drives} />
     </div>
   );
@@ -126,8 +125,8 @@ function RunButton({ label, disabled }: { count: number; label: string; disabled
 
 interface DriveRowProps {
   drive: WriteBackDrive;
-  filter: { driveId?: string; state?: WriteState };
-  onFilter: (filter: { driveId?: string; state?: WriteState }) => void;
+  filter: PendingFilter;
+  onFilter: (filter: PendingFilter) => void;
   busy: boolean;
 }
 
@@ -180,126 +179,5 @@ function DriveRow({ drive, filter, onFilter, busy }: DriveRowProps) {
         )}
       </td>
     </tr>
-  );
-}
-
-const STATE_LOOKS: Record<WriteState, string> = {
-  waiting: 'bg-amber-pale text-amber',
-  conflict: 'bg-red-pale text-red',
-  failed: 'bg-red-pale text-red',
-};
-const STATE_NAMES: Record<WriteState, string> = { waiting: 'waiting', conflict: 'conflict', failed: 'failed' };
-
-function Pending({ filter, onFilter, drives }: Omit<DriveRowProps, 'drive' | 'busy'> & { drives: WriteBackDrive[] }) {
-  const [pages, setPages] = useState(1);
-  const limit = Math.min(200, PAGE * pages);
-  const { data } = useQuery({
-    queryKey: ['writeBack', 'pending', filter, limit],
-    queryFn: () => call(writeBackRoutes.listPending, { query: { ...filter, limit } }),
-    placeholderData: keepPreviousData,
-  });
-  if (!data?.total && !filter.driveId) return null;
-  const drive = drives.find(({ id }) => id === filter.driveId);
-  return (
-    <section>
-      <div className="mb-2 flex items-baseline gap-3">
-        <h2 className="font-title text-[16px] font-semibold">What will be written</h2>
-        <span className="text-ink-2">
-          {countText(data?.total ?? 0, 'photo')}
-          {drive && ` on ${drive.label}`}
-          {filter.state && `, ${STATE_NAMES[filter.state]}`}
-        </span>
-        {drive && (
-          <button type="button" className="text-slate hover:underline" onClick={() => onFilter({})}>
-            Show all
-          </button>
-        )}
-      </div>
-      <ul className="divide-y divide-line/60 rounded-md border border-line bg-card">
-        {data?.photos.map((write) => (
-          <PendingRow key={write.photoId} write={write} />
-        ))}
-      </ul>
-      {data && data.total > data.photos.length && (
-        <p className="mt-2 flex items-center gap-3 text-ink-2">
-          The first {numberText(data.photos.length)} are shown.
-          {limit < 200 && <Button onClick={() => setPages(pages + 1)}>Show more</Button>}
-        </p>
-      )}
-    </section>
-  );
-}
-
-function PendingRow({ write }: { write: PendingWrite }) {
-  return (
-    <li className="flex items-center gap-3 px-3 py-1.5">
-      <span className="flex h-9 w-13 shrink-0 items-center justify-center overflow-hidden bg-ground">
-        {write.previewVersion > 0 && (
-          <img
-            src={previewUrl(write.photoId, write.previewVersion)}
-            alt=""
-            loading="lazy"
-            className={`max-h-full max-w-full ${write.attached ? '' : 'opacity-55'}`}
-          />
-        )}
-      </span>
-      <span className="w-72 min-w-0 shrink-0">
-        <span className="block truncate font-mono text-[12px]">{write.name}</span>
-        <span className="block truncate text-[11px] text-ink-2">
-          {write.driveLabel}
-          {write.folderPath && ` › ${write.folderPath.replaceAll('/', ' › ')}`}
-        </span>
-      </span>
-      <span className={`w-18 shrink-0 rounded px-1.5 text-center text-[11px] ${STATE_LOOKS[write.state]}`}>
-        {STATE_NAMES[write.state]}
-      </span>
-      <span className="flex min-w-0 flex-1 flex-wrap gap-x-2 text-[12px]">
-        {write.message && <span className="text-red">{write.message}</span>}
-        {write.add.map((keyword) => (
-          <span key={keyword} className="whitespace-nowrap text-spruce">
-            + {keyword}
-          </span>
-        ))}
-        {write.remove.map((keyword) => (
-          <span key={keyword} className="whitespace-nowrap text-red line-through">
-            {keyword}
-          </span>
-        ))}
-        {write.rating && (
-          <span className="whitespace-nowrap text-ink-2">
-            rating {write.rating.before} → {write.rating.after}
-          </span>
-        )}
-        {write.mark && (
-          <span className="whitespace-nowrap text-ink-2">
-            mark {write.mark.before || 'none'} → {write.mark.after || 'none'}
-          </span>
-        )}
-      </span>
-      {write.state === 'conflict' && write.attached && <ReadAgain write={write} />}
-    </li>
-  );
-}
-
-/** A file that another program changed is read again; what the catalogue says on top of it then waits anew. */
-function ReadAgain({ write }: { write: PendingWrite }) {
-  const mayChange = useMay('cataloguer');
-  const client = useQueryClient();
-  const read = useMutation({
-    mutationFn: () =>
-      call(intakeRoutes.takeIn, { body: { driveKey: write.driveId, folder: write.folderPath, subFolders: false } }),
-    onError: showError,
-    onSuccess: () => client.invalidateQueries({ queryKey: ['jobs'] }),
-  });
-  if (!mayChange) return null;
-  return (
-    <Button
-      className="!h-7 shrink-0"
-      disabled={read.isPending}
-      onClick={() => read.mutate()}
-      title="Reads the folder again; what was said here is kept and waits to be written on top"
-    >
-      Read the file again
-    </Button>
   );
 }

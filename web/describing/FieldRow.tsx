@@ -1,0 +1,325 @@
+// One field of the form: what the chosen photos say of it, what is typed, how it is put in, and what is to be said of that.
+
+import { useId, useState } from 'react';
+import { EDIT_MODES, type EditMode } from '@stellin/core/describing/editing';
+import { editOf, languagesOf, typedText, type Draft } from '@stellin/core/describing/drafts';
+import { shapeOf, type Target } from '@stellin/core/describing/targets';
+import { fieldText } from '@stellin/core/metadata/fieldText';
+import type { FieldValue } from '@stellin/core/metadata/fields';
+import { DEFAULT_LANGUAGE } from '@stellin/core/metadata/values';
+import type { FieldSet } from '@stellin/contract/describing';
+import { numberText } from '@stellin/contract/wording';
+import { useSuggestions } from '../search/queries';
+import { MODE_LABELS } from './modes';
+import type { AgreementOf } from './queries';
+import { StructDialog } from './StructDialog';
+
+interface Props {
+  target: Target;
+  entry: FieldSet['entries'][number] | undefined;
+  agreement: AgreementOf | undefined;
+  /** How many photos are chosen. */
+  photos: number;
+  draft: Draft | undefined;
+  onDraft: (draft: Draft | undefined) => void;
+  readOnly: boolean;
+}
+
+const LONG = new Set<string>(['description', 'extendedDescription', 'altText', 'usageTerms', 'instructions']);
+
+export function FieldRow({ target, entry, agreement, photos, draft, onDraft, readOnly }: Props) {
+  const id = useId();
+  const shape = shapeOf(target);
+  const [editing, setEditing] = useState(false);
+  const [asked, setAsked] = useState(false);
+  const [language, setLanguage] = useState(DEFAULT_LANGUAGE);
+  const says = stateOf(agreement, photos);
+  const common = says === 'same' ? agreement?.values[0]?.value : undefined;
+  const structured = shape.type === 'struct';
+  const mode = draft?.mode ?? 'replace';
+  const typed = draft && typeof draft.typed === 'string' ? draft.typed : undefined;
+  const text = typed ?? (draft ? '' : typedText(target, common, language));
+  const made = draft && editOf(target, draft);
+  const set = (value: string) =>
+    value === typedText(target, common, language) && mode === 'replace'
+      ? onDraft(undefined)
+      : onDraft({ mode, typed: value, ...(language === DEFAULT_LANGUAGE ? {} : { language }) });
+  const missing = entry?.required && !draft && says !== 'same';
+  const choices = entry?.offered ?? [];
+  return (
+    <div
+      className={`relative break-inside-avoid border-l-2 py-1 pl-2 ${draft ? 'border-spruce' : missing ? 'border-amber' : 'border-transparent'}`}
+    >
+      <div className="flex items-baseline gap-2 text-[12px]">
+        <label htmlFor={id} className="min-w-0 truncate text-ink-2" title={entry?.help || shape.label}>
+          {shape.label}
+          {entry?.required && <span className="text-amber"> · required</span>}
+        </label>
+        <span
+          className={`ml-auto flex shrink-0 items-baseline gap-2 whitespace-nowrap ${shape.type === 'langAlt' ? 'pr-20' : ''}`}
+        >
+          {says === 'several' && !draft && agreement && (
+            <Values agreement={agreement} photos={photos} onUse={(value) => onDraft({ mode, typed: { value } })} />
+          )}
+          {says === 'empty' && !draft && <span className="text-ink-3">empty</span>}
+          {draft && photos > 1 && (
+            <select
+              aria-label={`How ${shape.label} is put in`}
+              className="h-5 rounded border border-line bg-card text-[11px]"
+              value={mode}
+              onChange={(event) => onDraft({ ...draft, mode: event.target.value as EditMode })}
+            >
+              {EDIT_MODES.map((each) => (
+                <option key={each} value={each}>
+                  {MODE_LABELS[each]}
+                </option>
+              ))}
+            </select>
+          )}
+          {draft && (
+            <button type="button" className="text-slate hover:underline" onClick={() => onDraft(undefined)}>
+              Reset
+            </button>
+          )}
+        </span>
+      </div>
+      {structured || (draft && typeof draft.typed !== 'string' && draft.typed.value !== null && typed === undefined) ? (
+        <div className="flex items-center gap-2">
+          <span className="min-w-0 flex-1 truncate rounded border border-line bg-sheet px-2 py-0.5">
+            {draft && typeof draft.typed !== 'string'
+              ? draft.typed.value === null
+                ? 'nothing'
+                : fieldText(draft.typed.value)
+              : common === undefined
+                ? says === 'several'
+                  ? 'different'
+                  : '–'
+                : fieldText(common)}
+          </span>
+          {!readOnly && structured && (
+            <button
+              id={id}
+              data-value
+              type="button"
+              className="h-6 rounded border border-line bg-card px-2 hover:border-ink-3"
+              onClick={() => setEditing(true)}
+            >
+              Edit …
+            </button>
+          )}
+        </div>
+      ) : shape.type === 'boolean' || choices.length > 0 ? (
+        <select
+          id={id}
+          data-value
+          disabled={readOnly}
+          className="h-7 w-full rounded border border-line bg-card px-1.5"
+          value={text}
+          onChange={(event) => set(event.target.value)}
+        >
+          <option value="">{says === 'several' ? 'different' : '–'}</option>
+          {(choices.length > 0 ? withPresent(choices, text) : ['yes', 'no']).map((choice) => (
+            <option key={choice}>{choice}</option>
+          ))}
+        </select>
+      ) : LONG.has(target) ? (
+        <textarea
+          id={id}
+          data-value
+          rows={3}
+          readOnly={readOnly}
+          spellCheck
+          placeholder={placeholderOf(says, agreement)}
+          className="block w-full resize-y rounded border border-line bg-card px-2 py-1 leading-snug"
+          value={text}
+          onChange={(event) => set(event.target.value)}
+        />
+      ) : (
+        <input
+          id={id}
+          data-value
+          readOnly={readOnly}
+          list={asked ? `${id}-values` : undefined}
+          autoComplete="off"
+          placeholder={placeholderOf(says, agreement)}
+          className={`h-7 w-full rounded border border-line bg-card px-2 ${shape.type === 'uri' ? 'font-mono text-[12px]' : ''}`}
+          value={text}
+          onFocus={() => setAsked(true)}
+          onBlur={() => setAsked(false)}
+          onChange={(event) => set(event.target.value)}
+        />
+      )}
+      {shape.type === 'langAlt' && (
+        <span className="absolute top-1 right-0 flex">
+          <LanguageChooser
+            label={shape.label}
+            languages={languagesOf(common)}
+            language={draft?.language ?? language}
+            onChoose={(chosen) => {
+              setLanguage(chosen);
+              onDraft(undefined);
+            }}
+          />
+        </span>
+      )}
+      {asked && !readOnly && <InUse id={`${id}-values`} target={target} typed={text} />}
+      {entry?.help && draft && <p className="text-[11px] text-ink-2">{entry.help}</p>}
+      {made && !made.ok && (
+        <p role="alert" className="text-[11px] text-red">
+          {made.problem.charAt(0).toUpperCase() + made.problem.slice(1)}
+        </p>
+      )}
+      {made?.ok &&
+        made.remarks.map((remark) => (
+          <p key={remark.text} className="text-[11px] text-amber">
+            {remark.text}
+          </p>
+        ))}
+      {editing && (
+        <StructDialog
+          shape={shape}
+          value={(draft && typeof draft.typed !== 'string' ? draft.typed.value : common) ?? null}
+          onClose={() => setEditing(false)}
+          onSet={(value) => {
+            onDraft({ mode, typed: { value } });
+            setEditing(false);
+          }}
+        />
+      )}
+    </div>
+  );
+}
+
+export type Says = 'same' | 'several' | 'empty';
+
+function stateOf(agreement: AgreementOf | undefined, photos: number): Says {
+  if (!agreement || agreement.photos === 0) return 'empty';
+  return agreement.distinct === 1 && agreement.photos === photos ? 'same' : 'several';
+}
+
+function placeholderOf(says: Says, agreement: AgreementOf | undefined): string {
+  return says === 'several' && agreement
+    ? agreement.distinct === 1
+      ? `on ${numberText(agreement.photos)}: ${fieldText(agreement.values[0]?.value ?? '')}`
+      : `${numberText(agreement.distinct)} different values`
+    : '';
+}
+
+function withPresent(choices: readonly string[], text: string): string[] {
+  return text === '' || choices.includes(text) ? [...choices] : [text, ...choices];
+}
+
+/** The different values with how many have each; choosing one puts it in. */
+function Values({
+  agreement,
+  photos,
+  onUse,
+}: {
+  agreement: AgreementOf;
+  photos: number;
+  onUse: (value: FieldValue) => void;
+}) {
+  const empty = photos - agreement.photos;
+  return (
+    <details className="relative">
+      <summary className="figures cursor-pointer list-none text-amber">
+        {agreement.distinct === 1
+          ? `on ${numberText(agreement.photos)} of ${numberText(photos)}`
+          : `${numberText(agreement.distinct)} values`}
+      </summary>
+      <ul className="absolute right-0 z-20 max-h-56 w-72 overflow-y-auto rounded border border-line bg-card p-1 text-[12px] shadow-lg">
+        {agreement.values.map(({ value, photos: having }) => (
+          <li key={JSON.stringify(value)}>
+            <button
+              type="button"
+              className="flex w-full gap-2 rounded px-1.5 py-0.5 text-left hover:bg-spruce-pale"
+              title="Put this in"
+              onClick={() => onUse(value)}
+            >
+              <span className="min-w-0 flex-1 truncate">{fieldText(value)}</span>
+              <span className="figures text-ink-2">{numberText(having)}</span>
+            </button>
+          </li>
+        ))}
+        {agreement.distinct > agreement.values.length && (
+          <li className="px-1.5 py-0.5 text-ink-2">
+            and {numberText(agreement.distinct - agreement.values.length)} more
+          </li>
+        )}
+        {empty > 0 && (
+          <li className="flex px-1.5 py-0.5 text-ink-2">
+            empty <span className="figures ml-auto">{numberText(empty)}</span>
+          </li>
+        )}
+      </ul>
+    </details>
+  );
+}
+
+/** Values that photos of the catalogue have, for completing what is typed. */
+function InUse({ id, target, typed }: { id: string; target: Target; typed: string }) {
+  const name = target.startsWith('custom:') ? 'custom' : target;
+  const last = typed.split(/;\s*/).at(-1) ?? '';
+  const { data = [] } = useSuggestions(last.trim() === '' ? '' : `${name}:${last}`, '');
+  const before = typed.slice(0, typed.length - last.length);
+  return (
+    <datalist id={id}>
+      {data
+        .filter(({ kind }) => kind === 'value' || kind === 'person' || kind === 'place')
+        .map(({ label, photos }) => (
+          <option key={label} value={before + label}>
+            {photos === null ? '' : `${numberText(photos)} photos`}
+          </option>
+        ))}
+    </datalist>
+  );
+}
+
+function LanguageChooser({
+  label,
+  languages,
+  language,
+  onChoose,
+}: {
+  label: string;
+  languages: readonly string[];
+  language: string;
+  onChoose: (language: string) => void;
+}) {
+  const [adding, setAdding] = useState(false);
+  if (adding)
+    return (
+      <input
+        autoFocus
+        aria-label={`Language of ${label}`}
+        placeholder="de, en-GB …"
+        className="h-5 w-20 rounded border border-line bg-card px-1 text-[11px]"
+        onBlur={() => setAdding(false)}
+        onKeyDown={(event) => {
+          if (event.key === 'Escape') setAdding(false);
+          if (event.key !== 'Enter') return;
+          event.preventDefault();
+          event.stopPropagation();
+          if (/^[A-Za-z]{1,8}(-[A-Za-z0-9]{1,8})*$/.test(event.currentTarget.value))
+            onChoose(event.currentTarget.value);
+          setAdding(false);
+        }}
+      />
+    );
+  const all = languages.includes(language) ? languages : [...languages, language];
+  return (
+    <select
+      aria-label={`Language of ${label}`}
+      className="h-[18px] w-18 rounded border border-line bg-card text-[11px] text-ink-2"
+      value={language}
+      onChange={(event) => (event.target.value === '+' ? setAdding(true) : onChoose(event.target.value))}
+    >
+      {all.map((each) => (
+        <option key={each} value={each}>
+          {each === DEFAULT_LANGUAGE ? 'default' : each}
+        </option>
+      ))}
+      <option value="+">another …</option>
+    </select>
+  );
+}

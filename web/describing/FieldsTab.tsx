@@ -1,0 +1,238 @@
+// The Fields tab: a field set as a form over the chosen photos. What is typed stays until it is applied or reset.
+
+import { useQueryClient } from '@tanstack/react-query';
+import { useEffect, useRef, useState } from 'react';
+import { editOf, type Draft } from '@stellin/core/describing/drafts';
+import { STANDARD_SETS } from '@stellin/core/describing/fieldSets';
+import { isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
+import type { FieldSet } from '@stellin/contract/describing';
+import type { Selection } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { shownKey } from '../app/keys';
+import { useMay } from '../app/session';
+import { chooseOne } from '../desk/chosen';
+import { photosBetween, type Result } from '../desk/queries';
+import { useSelection } from '../desk/selection';
+import { Button } from '../parts/Button';
+import { DescribeDialog } from './DescribeDialog';
+import { FieldRow } from './FieldRow';
+import { rememberDescription } from './last';
+import { useAgreement, usePrepared, type DescriptionInput } from './queries';
+
+interface Props {
+  selection: Selection | null;
+  result: Result;
+  wantsFocus: boolean;
+  onFocused: () => void;
+}
+
+const STORED = 'stellin.fieldSet';
+
+interface ShownSet {
+  name: string;
+  entries: { target: Target; entry: FieldSet['entries'][number] | undefined }[];
+}
+
+export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
+  const { data: prepared } = usePrepared();
+  const [chosenSet, setChosenSet] = useState(() => localStorage.getItem(STORED) ?? '');
+  const [drafts, setDrafts] = useState<ReadonlyMap<Target, Draft>>(new Map());
+  const [asks, setAsks] = useState<DescriptionInput | null>(null);
+  const { data: agreement } = useAgreement(selection);
+  const mayChange = useMay('cataloguer');
+  const change = useChange();
+  const next = useNextPhoto(result);
+  const form = useRef<HTMLFormElement>(null);
+  useEffect(() => {
+    if (!wantsFocus || !agreement) return;
+    form.current?.querySelector<HTMLElement>('[data-value]')?.focus();
+    onFocused();
+  }, [wantsFocus, onFocused, agreement]);
+
+  const sets: ShownSet[] = [
+    ...(prepared?.fieldSets ?? []).map(({ name, entries }) => ({
+      name,
+      entries: entries.map((entry) => ({ target: entry.target, entry })),
+    })),
+    ...STANDARD_SETS.map(({ name, targets }) => ({
+      name,
+      entries: targets.map((target) => ({ target, entry: undefined })),
+    })),
+  ];
+  const shown = sets.find(({ name }) => name === chosenSet) ?? sets[0];
+  const choose = (name: string) => {
+    setChosenSet(name);
+    localStorage.setItem(STORED, name);
+  };
+  const setDraft = (target: Target, draft: Draft | undefined) => {
+    const changed = new Map(drafts);
+    if (draft) changed.set(target, draft);
+    else changed.delete(target);
+    setDrafts(changed);
+  };
+  if (!selection) return <p className="p-3 text-ink-2">Choose photos on the sheet, then describe them here.</p>;
+  if (!agreement || !shown) return null;
+
+  const made = [...drafts].map(([target, draft]) => editOf(target, draft));
+  const edits = made.flatMap((each) => (each.ok ? [each.edit] : []));
+  const ready = edits.length > 0 && edits.length === made.length;
+  // Fields that agree are found by their target; own fields that photos have but no set names are shown with all fields.
+  const own = agreement.fields.map(({ target }) => target).filter((target) => target.startsWith('custom:'));
+  const entries =
+    shown.name === 'All fields'
+      ? [...shown.entries, ...own.filter(isTarget).map((target) => ({ target, entry: undefined }))]
+      : shown.entries;
+  const apply = (after?: () => void) => {
+    if (!ready) return;
+    const description: DescriptionInput = { kind: 'setFields', edits };
+    if (agreement.photos > 1) {
+      setAsks(description);
+      return;
+    }
+    change.mutate(
+      { ...description, selection },
+      {
+        onSuccess: () => {
+          rememberDescription(description);
+          setDrafts(new Map());
+          after?.();
+        },
+      },
+    );
+  };
+  const photos = countText(agreement.photos, 'photo');
+  /** Fields that begin with something, and of which some photo says nothing yet. */
+  const initial = entries.filter(
+    ({ target, entry }) =>
+      entry?.initial &&
+      !drafts.has(target) &&
+      (agreement.fields.find((field) => field.target === target)?.photos ?? 0) < agreement.photos,
+  );
+  const fillInitial = () =>
+    setDrafts(
+      new Map([
+        ...drafts,
+        ...initial.map(({ target, entry }): [Target, Draft] => [target, { mode: 'fill', typed: entry?.initial ?? '' }]),
+      ]),
+    );
+  return (
+    <form
+      ref={form}
+      className="flex h-full"
+      onSubmit={(event) => {
+        event.preventDefault();
+        apply();
+      }}
+      onKeyDown={(event) => {
+        if (event.key !== 'Enter') return;
+        if (event.ctrlKey || event.metaKey) {
+          event.preventDefault();
+          apply(event.shiftKey ? () => void next() : undefined);
+        } else if (event.target instanceof HTMLInputElement && event.target.dataset['value'] !== undefined) {
+          // Enter goes on to the next field, as Tab does, without stops between.
+          event.preventDefault();
+          const inputs = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-value]')];
+          inputs[inputs.indexOf(event.target) + 1]?.focus();
+        }
+      }}
+    >
+      <div
+        role="radiogroup"
+        aria-label="Field set"
+        className="w-36 shrink-0 overflow-y-auto border-r border-line py-1.5"
+      >
+        {sets.map(({ name, entries: { length } }) => (
+          <button
+            key={name}
+            type="button"
+            role="radio"
+            aria-checked={name === shown.name}
+            className={`flex w-full items-baseline gap-2 px-3 py-1 text-left ${name === shown.name ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
+            onClick={() => choose(name)}
+          >
+            <span className="min-w-0 flex-1 truncate">{name}</span>
+            <span className="figures text-[11px] text-ink-2">{length}</span>
+          </button>
+        ))}
+      </div>
+      <div className="min-w-0 flex-1 overflow-y-auto px-3 py-1.5">
+        <div className="columns-2 gap-6 xl:columns-3">
+          {entries.map(({ target, entry }) => (
+            <FieldRow
+              key={target}
+              target={target}
+              entry={entry}
+              photos={agreement.photos}
+              agreement={agreement.fields.find((field) => field.target === target)}
+              draft={drafts.get(target)}
+              onDraft={(draft) => setDraft(target, draft)}
+              readOnly={!mayChange}
+            />
+          ))}
+        </div>
+      </div>
+      {mayChange && (
+        <div className="flex w-52 shrink-0 flex-col gap-2 overflow-y-auto border-l border-line p-3">
+          {initial.length > 0 && <Button onClick={fillInitial}>Fill in {countText(initial.length, 'default')}</Button>}
+          {drafts.size === 0 ? (
+            <p className="text-ink-2">
+              Type into a field; Enter goes to the next. <b>Ctrl Enter</b> applies it to{' '}
+              {agreement.photos === 1 ? 'this photo' : `these ${photos}`}
+              {agreement.photos === 1 && (
+                <>
+                  , <b>Ctrl Shift Enter</b> goes on to the next
+                </>
+              )}
+              ; {shownKey('repeatDescription')} repeats your last description.
+            </p>
+          ) : (
+            <>
+              <ul className="text-[12px] text-ink-2" aria-label="To be applied">
+                {[...drafts].map(([target, { mode }]) => (
+                  <li key={target} className="truncate">
+                    {shapeOf(target).label}
+                    {mode !== 'replace' && ` (${mode === 'fill' ? 'only empty' : mode})`}
+                  </li>
+                ))}
+              </ul>
+              <Button type="submit" look="primary" disabled={!ready || change.isPending}>
+                {agreement.photos === 1 ? 'Apply' : `Look at ${photos} …`}
+              </Button>
+              {agreement.photos === 1 && (
+                <Button disabled={!ready || change.isPending} onClick={() => apply(() => void next())}>
+                  Apply, next photo
+                </Button>
+              )}
+              <Button look="quiet" onClick={() => setDrafts(new Map())}>
+                Reset all
+              </Button>
+            </>
+          )}
+        </div>
+      )}
+      {asks && (
+        <DescribeDialog
+          title={`Set ${countText(edits.length, 'field')} on ${photos}`}
+          verb="Change"
+          selection={selection}
+          description={asks}
+          onClose={() => setAsks(null)}
+          onDone={() => setDrafts(new Map())}
+        />
+      )}
+    </form>
+  );
+}
+
+/** Chooses the photo behind the one in focus. */
+function useNextPhoto(result: Result): () => Promise<void> {
+  const client = useQueryClient();
+  const { chosen, total, setChosen } = useSelection();
+  return async () => {
+    const position = (chosen.focus ?? -1) + 1;
+    if (total !== null && position >= total) return;
+    const [photo] = await photosBetween(client, result, position, position);
+    if (photo) setChosen(chooseOne(photo.id, position));
+  };
+}

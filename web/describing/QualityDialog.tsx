@@ -1,0 +1,170 @@
+// What a team calls described: rules, each with the photos it is about and what they must have, and what is lacking now.
+
+import { X } from 'lucide-react';
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { parseQuery } from '@stellin/core/search/language';
+import { PARTS } from '@stellin/core/search/criteria';
+import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
+import type { QualityRule } from '@stellin/contract/describing';
+import { numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { useCount } from '../desk/queries';
+import { Button } from '../parts/Button';
+import { deskLink } from '../parts/deskLink';
+import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
+import { partLabel } from './partLabel';
+import { usePrepared, type Prepared } from './queries';
+
+type Draft = Omit<QualityRule, 'id'> & { id: number | null };
+
+export function QualityDialog({ onClose }: { onClose: () => void }) {
+  const { data } = usePrepared();
+  const [editing, setEditing] = useState<Draft | null>(null);
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title="What counts as described" wide>
+      {editing ? (
+        <Editor draft={editing} onClose={() => setEditing(null)} />
+      ) : (
+        <>
+          <p className="mb-2 text-ink-2">
+            A rule says which photos must have what. What they lack stands on Holdings as work to do.
+          </p>
+          <ul className="divide-y divide-line rounded border border-line">
+            {(data?.rules ?? []).map((rule) => (
+              <Rule key={rule.id} rule={rule} onChange={() => setEditing(rule)} onLeave={onClose} />
+            ))}
+            {data?.rules.length === 0 && <li className="px-3 py-1.5 text-ink-2">No rules yet.</li>}
+          </ul>
+          <div className="mt-3">
+            <Button
+              look="primary"
+              onClick={() => setEditing({ id: null, name: '', query: '', requires: ['terms', 'caption'] })}
+            >
+              New rule …
+            </Button>
+          </div>
+        </>
+      )}
+    </Dialog>
+  );
+}
+
+function Rule({
+  rule,
+  onChange,
+  onLeave,
+}: {
+  rule: Prepared['rules'][number];
+  onChange: () => void;
+  onLeave: () => void;
+}) {
+  const change = useChange();
+  return (
+    <li className="flex flex-wrap items-baseline gap-x-3 gap-y-1 px-3 py-1.5">
+      <b className="w-44 truncate">{rule.name}</b>
+      <span className="min-w-0 flex-1 truncate font-mono text-[12px] text-ink-2">{rule.query || 'all photos'}</span>
+      <Button className="!h-7" onClick={onChange}>
+        Change …
+      </Button>
+      <Button
+        look="quiet"
+        className="!h-7"
+        disabled={change.isPending}
+        onClick={() => change.mutate({ kind: 'removeQualityRule', ruleId: rule.id })}
+      >
+        Remove
+      </Button>
+      <ul className="flex w-full flex-wrap gap-x-4 text-[12px]">
+        {rule.lacking.map(({ part, query }) => (
+          <li key={part}>
+            <Link className="text-slate hover:underline" to={deskLink(query)} onClick={onLeave}>
+              {partLabel(part)}: <Lacking query={query} />
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </li>
+  );
+}
+
+function Lacking({ query }: { query: string }) {
+  const { data } = useCount(query);
+  return <span className="figures">{data ? `${numberText(data.count)} lack it` : '…'}</span>;
+}
+
+function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
+  const [name, setName] = useState(draft.name);
+  const [query, setQuery] = useState(draft.query);
+  const [requires, setRequires] = useState(draft.requires);
+  const change = useChange();
+  const [problem] = parseQuery(query).errors;
+  const input = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink';
+  return (
+    <form
+      className="flex flex-col gap-3"
+      onSubmit={(event) => {
+        event.preventDefault();
+        change.mutate({ kind: 'saveQualityRule', ruleId: draft.id, name, query, requires }, { onSuccess: onClose });
+      }}
+    >
+      <div className="grid grid-cols-[1fr_2fr] gap-4">
+        <label className="text-[12px] text-ink-2">
+          Name
+          <input autoFocus required className={input} value={name} onChange={(event) => setName(event.target.value)} />
+        </label>
+        <label className="text-[12px] text-ink-2">
+          Photos it is about, as in the query line; empty for all
+          <input
+            className={`${input} font-mono text-[12px]`}
+            value={query}
+            onChange={(event) => setQuery(event.target.value)}
+          />
+          {problem && <span className="text-red">{problem.message}</span>}
+        </label>
+      </div>
+      <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="What they must have">
+        They must have
+        {requires.map((part) => (
+          <span key={part} className="flex h-6 items-center gap-1.5 rounded border border-line bg-spruce-pale px-2">
+            {partLabel(part)}
+            <button
+              type="button"
+              aria-label={`Without ${partLabel(part)}`}
+              className="text-ink-3 hover:text-red"
+              onClick={() => setRequires(requires.filter((each) => each !== part))}
+            >
+              <X size={12} />
+            </button>
+          </span>
+        ))}
+        <select
+          aria-label="Add what they must have"
+          className="h-7 rounded border border-line bg-card px-1.5"
+          value=""
+          onChange={(event) => setRequires([...requires, event.target.value])}
+        >
+          <option value="">add …</option>
+          {[...PARTS, ...FIELD_PARTS]
+            .filter((part) => !requires.includes(part))
+            .map((part) => (
+              <option key={part} value={part}>
+                {partLabel(part)}
+              </option>
+            ))}
+        </select>
+      </div>
+      <FormActions
+        onCancel={onClose}
+        action="Keep the rule"
+        disabled={name.trim() === '' || requires.length === 0 || problem !== undefined || change.isPending}
+      />
+    </form>
+  );
+}
+
+/** Fields that `has:` asks for by their own ids. */
+const FIELD_PARTS: readonly string[] = DESCRIBED_FIELDS.map(({ id }) => id).filter(
+  (id) => !['description', 'dateCreated', 'position'].includes(id),
+);

@@ -1,0 +1,75 @@
+// Finding and replacing in texts of fields.
+
+import { useDeferredValue, useState } from 'react';
+import type { FindMode } from '@stellin/core/describing/replacing';
+import type { Target } from '@stellin/core/describing/targets';
+import type { Selection } from '@stellin/contract/photos';
+import { DescribeDialog } from './DescribeDialog';
+import { FieldChoice } from './FieldChoice';
+import { useTextFields } from './textFields';
+
+const FINDS: readonly [FindMode, string][] = [
+  ['text', 'anywhere'],
+  ['words', 'whole words'],
+  ['pattern', 'regular expression'],
+];
+const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 font-mono text-[12px] text-ink';
+
+export function ReplaceDialog({ selection, onClose }: { selection: Selection; onClose: () => void }) {
+  const fields = useTextFields(selection);
+  const [chosen, setChosen] = useState<ReadonlySet<Target> | null>(null);
+  const [find, setFind] = useState('');
+  const [replace, setReplace] = useState('');
+  const [how, setHow] = useState<FindMode>('text');
+  const [matchCase, setMatchCase] = useState(false);
+  const targets = [...(chosen ?? new Set(fields))];
+  const wanted = useDeferredValue({ find, replace });
+  return (
+    <DescribeDialog
+      title="Find and replace in fields"
+      verb="Replace in"
+      selection={selection}
+      description={
+        wanted.find !== '' && targets.length > 0
+          ? { kind: 'replaceText', targets, find: wanted.find, replace: wanted.replace, how, matchCase }
+          : undefined
+      }
+      onClose={onClose}
+    >
+      <div className="grid grid-cols-2 gap-4">
+        <label className="text-[12px] text-ink-2">
+          Find
+          <input autoFocus className={INPUT} value={find} onChange={(event) => setFind(event.target.value)} />
+        </label>
+        <label className="text-[12px] text-ink-2">
+          Replace by {how === 'pattern' && <span>($1 is the first group)</span>}
+          <input className={INPUT} value={replace} onChange={(event) => setReplace(event.target.value)} />
+        </label>
+      </div>
+      <div className="flex flex-wrap items-center gap-4">
+        {FINDS.map(([mode, label]) => (
+          <label key={mode} className="flex items-center gap-1.5">
+            <input
+              type="radio"
+              name="find"
+              className="accent-spruce"
+              checked={how === mode}
+              onChange={() => setHow(mode)}
+            />
+            {label}
+          </label>
+        ))}
+        <label className="flex items-center gap-1.5">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={matchCase}
+            onChange={(event) => setMatchCase(event.target.checked)}
+          />
+          capitals matter
+        </label>
+      </div>
+      <FieldChoice label="In the fields" targets={fields} chosen={new Set(targets)} onChoose={setChosen} />
+    </DescribeDialog>
+  );
+}

@@ -1,0 +1,103 @@
+// Applying a template to the chosen photos, with before and after; from here templates are made and changed.
+
+import { useState } from 'react';
+import type { Template } from '@stellin/contract/describing';
+import type { Photo, Selection } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import { showError, useChange } from '../app/changes';
+import { Button } from '../parts/Button';
+import { DescribeDialog } from './DescribeDialog';
+import { usePrepared } from './queries';
+import { TemplateDialog, type TemplateDraft } from './TemplateDialog';
+import { templateOf } from './templateOf';
+
+interface Props {
+  selection: Selection;
+  photo: Photo | undefined;
+  onClose: () => void;
+}
+
+export function TemplatesDialog({ selection, photo, onClose }: Props) {
+  const { data } = usePrepared();
+  const templates = data?.templates ?? [];
+  const [chosenId, setChosenId] = useState<number | null>(null);
+  const [editing, setEditing] = useState<TemplateDraft | null>(null);
+  const change = useChange();
+  const chosen = templates.find(({ id }) => id === chosenId) ?? templates[0];
+  if (editing)
+    return (
+      <TemplateDialog
+        draft={editing}
+        onClose={(id) => {
+          setEditing(null);
+          if (id !== undefined) setChosenId(id);
+        }}
+      />
+    );
+  return (
+    <DescribeDialog
+      title="Apply a template"
+      verb="Apply to"
+      selection={selection}
+      description={chosen && { kind: 'fillTemplate', edits: chosen.edits }}
+      {...(chosen ? { change: (meant) => ({ kind: 'applyTemplate', selection: meant, templateId: chosen.id }) } : {})}
+      doesMore={(chosen?.termIds.length ?? 0) > 0}
+      onClose={onClose}
+    >
+      <div className="flex flex-wrap items-end gap-2">
+        {chosen && (
+          <label className="text-[12px] text-ink-2">
+            Template
+            <select
+              autoFocus
+              className="mt-1 block h-8 min-w-60 rounded border border-line bg-card px-2 text-base text-ink"
+              value={chosen.id}
+              onChange={(event) => setChosenId(Number(event.target.value))}
+            >
+              {templates.map((template) => (
+                <option key={template.id} value={template.id}>
+                  {template.name}
+                  {template.shared ? '' : ' (only mine)'}
+                </option>
+              ))}
+            </select>
+          </label>
+        )}
+        <Button onClick={() => setEditing(NEW)}>New …</Button>
+        {photo && (
+          <Button onClick={() => void templateOf(photo.id).then(setEditing, showError)}>New from {photo.name} …</Button>
+        )}
+        {chosen && (
+          <>
+            <Button onClick={() => setEditing({ ...chosen })}>Change …</Button>
+            <Button
+              look="quiet"
+              disabled={change.isPending}
+              onClick={() => change.mutate({ kind: 'removeTemplate', templateId: chosen.id })}
+            >
+              Remove
+            </Button>
+          </>
+        )}
+      </div>
+      {chosen ? (
+        <Says template={chosen} />
+      ) : (
+        <p className="text-ink-2">There is no template yet. Make one, from nothing or from the photo in focus.</p>
+      )}
+    </DescribeDialog>
+  );
+}
+
+const NEW: TemplateDraft = { id: null, name: '', note: '', edits: [], terms: [], shared: true };
+
+function Says({ template }: { template: Template }) {
+  const { terms } = template;
+  return (
+    <p className="text-ink-2">
+      {template.note && <>{template.note} · </>}
+      {countText(template.edits.length, 'field')}
+      {terms.length > 0 && <> · gives {terms.map(({ label }) => `“${label}”`).join(', ')}</>}
+    </p>
+  );
+}

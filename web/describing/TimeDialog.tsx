@@ -1,0 +1,182 @@
+// Setting capture times right: by a stretch, by what a reference photo should say, by time zone, or to an uncertain date.
+
+import { useDeferredValue, useState, type ReactNode } from 'react';
+import { stretchText } from '@stellin/core/describing/clock';
+import { edtfInterval } from '@stellin/core/timeplace/edtf';
+import type { Photo, Selection } from '@stellin/contract/photos';
+import { useFacets } from '../search/queries';
+import { DescribeDialog } from './DescribeDialog';
+import type { DescriptionInput } from './queries';
+
+type How = 'shift' | 'reference' | 'zone' | 'toZone' | 'date';
+
+const WAYS: readonly [How, string][] = [
+  ['shift', 'Shift by'],
+  ['reference', 'By the photo in focus'],
+  ['zone', 'Note the time zone'],
+  ['toZone', 'Turn to a time zone'],
+  ['date', 'Set the date'],
+];
+const INPUT = 'h-8 rounded border border-line bg-card px-2';
+
+interface Props {
+  selection: Selection;
+  photo: Photo | undefined;
+  onClose: () => void;
+}
+
+type TimeChange = Extract<DescriptionInput, { kind: 'changeTime' }>['change'];
+
+export function TimeDialog({ selection, photo, onClose }: Props) {
+  const [how, setHow] = useState<How>('shift');
+  const [parts, setParts] = useState({ days: 0, hours: 1, minutes: 0, seconds: 0 });
+  const [back, setBack] = useState(false);
+  const [right, setRight] = useState(photo?.takenAt ?? '');
+  const [zone, setZone] = useState('+02:00');
+  const [date, setDate] = useState('');
+  const [camera, setCamera] = useState('');
+  const { data: facets } = useFacets('', { facets: ['camera'], limit: 50 });
+  const cameras = facets?.[0]?.values.map(({ label }) => label) ?? [];
+  const amount = ((parts.days * 24 + parts.hours) * 60 + parts.minutes) * 60 + parts.seconds;
+  const difference = photo?.takenAt ? (Date.parse(`${right}Z`) - Date.parse(`${photo.takenAt}Z`)) / 1000 : NaN;
+  const changes: Record<How, TimeChange | undefined> = {
+    shift: amount === 0 ? undefined : { how: 'shift', seconds: back ? -amount : amount },
+    reference: Number.isInteger(difference) && difference !== 0 ? { how: 'shift', seconds: difference } : undefined,
+    zone: { how: 'zone', zone },
+    toZone: { how: 'toZone', zone },
+    date: date === '' || edtfInterval(date) ? { how: 'date', date } : undefined,
+  };
+  const change = useDeferredValue(changes[how]);
+  const inputs: Record<How, ReactNode> = {
+    shift: (
+      <div className="flex items-end gap-2">
+        {(['days', 'hours', 'minutes', 'seconds'] as const).map((unit) => (
+          <label key={unit} className="text-[12px] text-ink-2">
+            {unit.charAt(0).toUpperCase() + unit.slice(1)}
+            <input
+              type="number"
+              min={0}
+              className={`figures mt-1 block w-20 text-base text-ink ${INPUT}`}
+              value={parts[unit]}
+              onChange={(event) =>
+                setParts({ ...parts, [unit]: Math.max(0, Math.floor(event.target.valueAsNumber || 0)) })
+              }
+            />
+          </label>
+        ))}
+        <select
+          aria-label="Direction"
+          className={INPUT}
+          value={back ? 'back' : 'on'}
+          onChange={(event) => setBack(event.target.value === 'back')}
+        >
+          <option value="on">later</option>
+          <option value="back">earlier</option>
+        </select>
+      </div>
+    ),
+    reference: photo?.takenAt ? (
+      <label className="text-[12px] text-ink-2">
+        {photo.name} says <span className="font-mono">{photo.takenAt.replace('T', ' ')}</span>; right would be
+        <input
+          type="datetime-local"
+          step={1}
+          className={`mt-1 block text-base text-ink ${INPUT}`}
+          value={right}
+          onChange={(event) =>
+            setRight(event.target.value.length === 16 ? `${event.target.value}:00` : event.target.value)
+          }
+        />
+        {Number.isInteger(difference) && difference !== 0 && (
+          <span className="mt-1 block">
+            The clock is moved {stretchText(Math.abs(difference))} {difference < 0 ? 'back' : 'on'}.
+          </span>
+        )}
+      </label>
+    ) : (
+      <p className="text-ink-2">
+        The photo in focus says no time. Choose one that does, and whose right time is known.
+      </p>
+    ),
+    zone: <Zone zone={zone} onZone={setZone} help="The clock stays as it reads. Empty takes the zone off." />,
+    toZone: (
+      <Zone
+        zone={zone}
+        onZone={setZone}
+        help="The moment stays; the clock reads as in that zone. Only photos whose zone is known."
+      />
+    ),
+    date: (
+      <label className="text-[12px] text-ink-2">
+        Date, as sure as it is known
+        <input
+          autoFocus
+          className={`mt-1 block w-60 font-mono text-[12px] text-ink ${INPUT}`}
+          placeholder="1932~"
+          value={date}
+          onChange={(event) => setDate(event.target.value.trim())}
+        />
+        <span className="mt-1 block">
+          1932, 1951-06, 1951-06-14; 1932~ about, 1932? uncertain, 193X the thirties, 1951-22 summer, 1930/1939 between.
+          Empty takes the date off.
+        </span>
+        {date !== '' && !edtfInterval(date) && <span className="block text-red">That is no date of this kind.</span>}
+      </label>
+    ),
+  };
+  return (
+    <DescribeDialog
+      title="Time of capture"
+      verb="Change"
+      selection={selection}
+      description={change && { kind: 'changeTime', change, ...(camera === '' ? {} : { camera }) }}
+      onClose={onClose}
+    >
+      <div className="flex gap-6">
+        <div role="radiogroup" aria-label="How" className="w-44 shrink-0">
+          {WAYS.map(([way, label]) => (
+            <label key={way} className="flex items-center gap-2 py-0.5">
+              <input
+                type="radio"
+                name="how"
+                className="accent-spruce"
+                checked={how === way}
+                onChange={() => setHow(way)}
+              />
+              {label}
+            </label>
+          ))}
+        </div>
+        <div className="min-w-0 flex-1">{inputs[how]}</div>
+        <label className="w-56 shrink-0 text-[12px] text-ink-2">
+          Only photos of the camera
+          <select
+            className={`mt-1 block w-full text-base text-ink ${INPUT}`}
+            value={camera}
+            onChange={(event) => setCamera(event.target.value)}
+          >
+            <option value="">any</option>
+            {cameras.map((each) => (
+              <option key={each}>{each}</option>
+            ))}
+          </select>
+        </label>
+      </div>
+    </DescribeDialog>
+  );
+}
+
+function Zone({ zone, onZone, help }: { zone: string; onZone: (zone: string) => void; help: string }) {
+  return (
+    <label className="text-[12px] text-ink-2">
+      Time zone
+      <input
+        className={`mt-1 block w-28 font-mono text-[12px] text-ink ${INPUT}`}
+        placeholder="+02:00"
+        value={zone}
+        onChange={(event) => onZone(event.target.value.trim())}
+      />
+      <span className="mt-1 block">{help}</span>
+    </label>
+  );
+}

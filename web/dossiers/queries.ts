@@ -1,0 +1,32 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { dossierRoutes } from '@stellin/contract/dossiers';
+import { photoRoutes } from '@stellin/contract/photos';
+import { call } from '../api';
+import { showError } from '../app/changes';
+
+export function useDossiers() {
+  // Counts depend on photos: any change of theirs makes this stale, too.
+  return useQuery({
+    queryKey: ['photos', 'dossiers'],
+    queryFn: async () => (await call(dossierRoutes.listDossiers, {})).dossiers,
+  });
+}
+
+/** Chooses the dossier into which a single key puts photos. */
+export function usePin() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (dossierId: number | null) => call(dossierRoutes.pinDossier, { body: { dossierId } }),
+    onError: showError,
+    onSuccess: () => client.invalidateQueries({ queryKey: ['photos', 'dossiers'] }),
+  });
+}
+
+/** How many photos each of some queries finds. */
+export function useCounts(queries: readonly string[]) {
+  return useQuery({
+    queryKey: ['photos', 'counts', queries],
+    queryFn: () =>
+      Promise.all(queries.map(async (query) => (await call(photoRoutes.countPhotos, { query: { query } })).count)),
+  });
+}

@@ -1,0 +1,173 @@
+// New names for files: by a pattern with numbers, or by search and replace in the name so far, with all names before and after.
+
+import { FIND_MODES, type FindMode } from '@stellin/core/describing/replacing';
+import { PLACEHOLDERS } from '@stellin/core/filing/namePattern';
+import { RESTARTS, type FilingPlan, type Renaming } from '@stellin/contract/filing';
+
+export interface RenamingDraft {
+  pattern: string;
+  start: number;
+  step: number;
+  restart: Renaming['restart'];
+  find: string;
+  replace: string;
+  how: FindMode;
+}
+
+export const NEW_NAMES: RenamingDraft = {
+  pattern: '{name}',
+  start: 1,
+  step: 1,
+  restart: 'never',
+  find: '',
+  replace: '',
+  how: 'text',
+};
+
+/** The draft as the contract has it. */
+export function renamingOf({ find, replace, how, ...numbers }: RenamingDraft) {
+  return { ...numbers, ...(find === '' ? {} : { replacing: { find, replace, how, matchCase: true } }) };
+}
+
+const RESTART_LABELS: Record<Renaming['restart'], string> = {
+  never: 'numbers go on',
+  folder: 'begin anew in each folder',
+  day: 'begin anew each day',
+};
+const FIND_LABELS: Record<FindMode, string> = { text: 'anywhere', words: 'whole words', pattern: 'regular expression' };
+const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-ink';
+
+interface Props {
+  draft: RenamingDraft;
+  onChange: (draft: RenamingDraft) => void;
+  plan: FilingPlan | undefined;
+}
+
+export function RenamingForm({ draft, onChange, plan }: Props) {
+  const set = (part: Partial<RenamingDraft>) => onChange({ ...draft, ...part });
+  const whole = (value: number, least: number) => Math.max(least, Math.floor(value || 0));
+  return (
+    <>
+      <div className="grid grid-cols-[2fr_1fr_1fr_1.4fr] gap-3 text-[12px] text-ink-2">
+        <label>
+          New name, without its extension
+          <input
+            autoFocus
+            spellCheck={false}
+            className={`${INPUT} font-mono`}
+            value={draft.pattern}
+            onChange={(event) => set({ pattern: event.target.value })}
+          />
+        </label>
+        <label>
+          First number
+          <input
+            type="number"
+            min={0}
+            className={`figures ${INPUT}`}
+            value={draft.start}
+            onChange={(event) => set({ start: whole(event.target.valueAsNumber, 0) })}
+          />
+        </label>
+        <label>
+          Step
+          <input
+            type="number"
+            min={1}
+            className={`figures ${INPUT}`}
+            value={draft.step}
+            onChange={(event) => set({ step: whole(event.target.valueAsNumber, 1) })}
+          />
+        </label>
+        <label>
+          Numbers
+          <select
+            className={INPUT}
+            value={draft.restart}
+            onChange={(event) => set({ restart: event.target.value as Renaming['restart'] })}
+          >
+            {RESTARTS.map((restart) => (
+              <option key={restart} value={restart}>
+                {RESTART_LABELS[restart]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <div className="flex flex-wrap gap-1">
+        {Object.entries(PLACEHOLDERS).map(([name, { help }]) => (
+          <button
+            key={name}
+            type="button"
+            title={help}
+            className="rounded border border-line bg-sheet px-1.5 py-0.5 font-mono text-[11px] text-ink-2 hover:border-ink-3 hover:text-ink"
+            onClick={() => set({ pattern: `${draft.pattern}{${name === 'number' ? 'number:3' : name}}` })}
+          >
+            {`{${name}}`}
+          </button>
+        ))}
+      </div>
+      <div className="grid grid-cols-[1fr_1fr_1fr] gap-3 text-[12px] text-ink-2">
+        <label>
+          Replace in the name so far
+          <input
+            spellCheck={false}
+            className={`${INPUT} font-mono`}
+            value={draft.find}
+            onChange={(event) => set({ find: event.target.value })}
+          />
+        </label>
+        <label>
+          by
+          <input
+            spellCheck={false}
+            className={`${INPUT} font-mono`}
+            value={draft.replace}
+            onChange={(event) => set({ replace: event.target.value })}
+          />
+        </label>
+        <label>
+          found
+          <select
+            className={INPUT}
+            value={draft.how}
+            onChange={(event) => set({ how: event.target.value as FindMode })}
+          >
+            {FIND_MODES.map((how) => (
+              <option key={how} value={how}>
+                {FIND_LABELS[how]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      {plan && plan.examples.length > 0 && (
+        <div
+          className="max-h-60 overflow-y-auto rounded border border-line"
+          tabIndex={0}
+          role="group"
+          aria-label="New names"
+        >
+          <table className="w-full table-fixed font-mono text-[12px]">
+            <tbody>
+              {plan.examples.map(({ photoId, before, after, taken }) => (
+                <tr key={photoId} className={before === after ? 'text-ink-3' : ''}>
+                  <td className="truncate px-2 py-0.5" title={before}>
+                    {before}
+                  </td>
+                  <td aria-hidden="true" className="w-6 text-ink-3">
+                    →
+                  </td>
+                  <td className="truncate py-0.5" title={after}>
+                    {after}
+                  </td>
+                  <td className="w-40 py-0.5 text-[11px] text-amber">{taken && 'taken: gets a number'}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,7 @@
+/** The blocks of a file that carry metadata, as they are named. */
+export const BLOCKS = [
+  ['exif', 'EXIF'],
+  ['iim', 'IIM'],
+  ['xmp', 'XMP'],
+  ['sidecar', 'Sidecar'],
+] as const;

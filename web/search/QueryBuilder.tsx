@@ -1,0 +1,301 @@
+// The builder: the query by mouse, as nested groups of conditions. It says the same as the query line at any moment.
+
+import { Plus, X } from 'lucide-react';
+import { useState } from 'react';
+import {
+  builtOf,
+  GROUP_MODES,
+  operatorsOf,
+  problemOf,
+  queryOf,
+  type Built,
+  type BuiltCondition,
+  type BuiltGroup,
+  type GroupMode,
+} from '@stellin/core/search/building';
+import { CRITERIA, criterionOf, OWN_CRITERIA } from '@stellin/core/search/criteria';
+import { parseQuery, queryText } from '@stellin/core/search/language';
+import type { Operator } from '@stellin/core/search/query';
+import { countText } from '@stellin/contract/wording';
+import { useCount } from '../desk/queries';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+import { useSuggestions } from './queries';
+
+interface Props {
+  query: string;
+  show: (change: { query: string }) => void;
+  onClose: () => void;
+}
+
+const MODE_LABELS: Record<GroupMode, string> = { all: 'All of these', any: 'Any of these', none: 'None of these' };
+const OPERATOR_LABELS: Record<Operator, string> = { '=': 'is', '>': 'above', '>=': 'from', '<': 'below', '<=': 'up to', '..': 'between' }; // prettier-ignore
+const NEW_CONDITION: BuiltCondition = { kind: 'condition', of: 'words', operator: '=', value: '', to: '', not: false };
+const MOST_LEVELS = 5;
+
+export function QueryBuilder({ query, show, onClose }: Props) {
+  const [group, setGroup] = useState(() => withRoom(builtOf(parseQuery(query).query)));
+  const text = queryText(queryOf(group));
+  const { data: count } = useCount(text);
+  const apply = () => {
+    show({ query: text });
+    onClose();
+  };
+  return (
+    <Dialog open wide onOpenChange={(open) => !open && onClose()} title="Build the query">
+      <form
+        onSubmit={(event) => {
+          event.preventDefault();
+          apply();
+        }}
+      >
+        <Group group={group} level={0} onChange={setGroup} />
+        <p
+          className="mt-3 rounded border border-line bg-sheet px-2.5 py-1.5 font-mono text-[12px] break-words"
+          aria-live="polite"
+        >
+          {text || 'all photos'}
+        </p>
+        <div className="mt-4 flex items-center gap-2">
+          <Button type="submit" look="primary">
+            Show {countText(count?.count ?? 0, 'photo')}
+          </Button>
+          <Button onClick={onClose}>Not now</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** An empty group gets a first condition to fill in. */
+function withRoom(group: BuiltGroup): BuiltGroup {
+  return group.of.length > 0 ? group : { ...group, of: [NEW_CONDITION] };
+}
+
+interface GroupProps {
+  group: BuiltGroup;
+  level: number;
+  onChange: (group: BuiltGroup) => void;
+  onRemove?: () => void;
+}
+
+function Group({ group, level, onChange, onRemove }: GroupProps) {
+  const put = (i: number, node: Built | undefined) =>
+    onChange({ ...group, of: group.of.flatMap((each, k) => (k === i ? (node ? [node] : []) : [each])) });
+  const add = (node: Built) => onChange({ ...group, of: [...group.of, node] });
+  return (
+    <fieldset
+      className={`rounded border-l-3 py-1.5 pr-2 pl-3 ${level % 2 ? 'bg-sheet' : 'bg-card'} ${group.mode === 'none' ? 'border-red' : 'border-spruce'}`}
+    >
+      <legend className="sr-only">{MODE_LABELS[group.mode]}</legend>
+      <div className="mb-1.5 flex items-center gap-2">
+        <select
+          aria-label="How the conditions go together"
+          className="h-7 rounded border border-line bg-card px-1.5 font-semibold"
+          value={group.mode}
+          onChange={(event) => onChange({ ...group, mode: event.target.value as GroupMode })}
+        >
+          {GROUP_MODES.map((mode) => (
+            <option key={mode} value={mode}>
+              {MODE_LABELS[mode]}
+            </option>
+          ))}
+        </select>
+        {onRemove && (
+          <button
+            type="button"
+            aria-label="Remove the group"
+            className="ml-auto p-1 text-ink-3 hover:text-red"
+            onClick={onRemove}
+          >
+            <X size={14} />
+          </button>
+        )}
+      </div>
+      <ul className="flex flex-col gap-1.5">
+        {group.of.map((node, i) => (
+          // Nodes have no names of their own; they change in place.
+          <li key={i}>
+            {node.kind === 'group' ? (
+              <Group
+                group={node}
+                level={level + 1}
+                onChange={(changed) => put(i, changed)}
+                onRemove={() => put(i, undefined)}
+              />
+            ) : (
+              <Condition condition={node} onChange={(changed) => put(i, changed)} onRemove={() => put(i, undefined)} />
+            )}
+          </li>
+        ))}
+      </ul>
+      <div className="mt-1.5 flex gap-2">
+        <Button look="quiet" onClick={() => add(NEW_CONDITION)}>
+          <Plus size={13} /> Condition
+        </Button>
+        {level < MOST_LEVELS && (
+          <Button look="quiet" onClick={() => add({ kind: 'group', mode: 'any', of: [NEW_CONDITION, NEW_CONDITION] })}>
+            <Plus size={13} /> Group
+          </Button>
+        )}
+      </div>
+    </fieldset>
+  );
+}
+
+interface ConditionProps {
+  condition: BuiltCondition;
+  onChange: (condition: BuiltCondition) => void;
+  onRemove: () => void;
+}
+
+const FIELD_CRITERIA = CRITERIA.filter((criterion) => !OWN_CRITERIA.includes(criterion));
+
+function Condition({ condition, onChange, onRemove }: ConditionProps) {
+  const { of, operator, value, to, not } = condition;
+  const criterion = of === 'words' || of === 'phrase' ? undefined : criterionOf(of);
+  const operators = operatorsOf(of);
+  const problem = problemOf(condition);
+  const change = (part: Partial<BuiltCondition>) => onChange({ ...condition, ...part });
+  return (
+    <div>
+      <div className="flex flex-wrap items-center gap-1.5">
+        <select
+          aria-label="Whether it holds"
+          className={`h-7 rounded border border-line bg-card px-1 ${not ? 'text-red' : 'text-ink-2'}`}
+          value={not ? 'not' : ''}
+          onChange={(event) => change({ not: event.target.value === 'not' })}
+        >
+          <option value="">has</option>
+          <option value="not">has not</option>
+        </select>
+        <select
+          aria-label="Criterion"
+          className="h-7 w-44 rounded border border-line bg-card px-1"
+          value={of}
+          onChange={(event) =>
+            change({ of: event.target.value as BuiltCondition['of'], operator: '=', value: '', to: '' })
+          }
+        >
+          <option value="words">words</option>
+          <option value="phrase">words in this order</option>
+          <optgroup label="Criteria">
+            {OWN_CRITERIA.map(({ id, label }) => (
+              <option key={id} value={id}>
+                {label}
+              </option>
+            ))}
+          </optgroup>
+          <optgroup label="Fields">
+            {FIELD_CRITERIA.map(({ id, label }) => (
+              <option key={id} value={id}>
+                {label}
+              </option>
+            ))}
+          </optgroup>
+        </select>
+        {operators.length > 1 && (
+          <select
+            aria-label="Comparison"
+            className="h-7 rounded border border-line bg-card px-1"
+            value={operator}
+            onChange={(event) => change({ operator: event.target.value as Operator })}
+          >
+            {operators.map((each) => (
+              <option key={each} value={each}>
+                {OPERATOR_LABELS[each]}
+              </option>
+            ))}
+          </select>
+        )}
+        <ValueField condition={condition} label="Value" value={value} onChange={(text) => change({ value: text })} />
+        {operator === '..' && (
+          <>
+            <span className="text-ink-2">and</span>
+            <ValueField condition={condition} label="Up to" value={to} onChange={(text) => change({ to: text })} />
+          </>
+        )}
+        <button
+          type="button"
+          aria-label="Remove the condition"
+          className="p-1 text-ink-3 hover:text-red"
+          onClick={onRemove}
+        >
+          <X size={14} />
+        </button>
+      </div>
+      {problem ? (
+        <p role="status" className="mt-0.5 text-[12px] text-red">
+          {problem}.
+        </p>
+      ) : (
+        value === '' && criterion && <p className="mt-0.5 text-[12px] text-ink-3">{criterion.help}</p>
+      )}
+    </div>
+  );
+}
+
+/** A value: one of the choices where there are some, else text with suggestions. */
+function ValueField({
+  condition,
+  label,
+  value,
+  onChange,
+}: {
+  condition: BuiltCondition;
+  label: string;
+  value: string;
+  onChange: (value: string) => void;
+}) {
+  const { of } = condition;
+  const criterion = of === 'words' || of === 'phrase' ? undefined : criterionOf(of);
+  const listId = `values-${of}-${label.replace(' ', '')}`;
+  const { data: suggestions = [] } = useSuggestions(
+    criterion && !criterion.choices && value ? `${of}:${value}` : '',
+    '',
+  );
+  if (criterion?.choices)
+    return (
+      <select
+        aria-label={label}
+        className="h-7 min-w-40 flex-1 rounded border border-line bg-card px-1"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
+        <option value="">choose …</option>
+        {criterion.choices.map((choice) => (
+          <option key={choice} value={choice}>
+            {choice}
+          </option>
+        ))}
+      </select>
+    );
+  return (
+    <>
+      <input
+        aria-label={label}
+        list={listId}
+        className="h-7 min-w-40 flex-1 rounded border border-line bg-card px-2 placeholder:text-ink-3"
+        placeholder={
+          criterion ? criterion.example.slice(criterion.example.indexOf(':') + 1).replaceAll('"', '') : 'kite'
+        }
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      />
+      <datalist id={listId}>
+        {suggestions
+          .filter(({ kind }) => kind !== 'field')
+          .map((suggestion) => (
+            <option key={suggestion.query} value={valueOf(suggestion.query)}>
+              {suggestion.detail}
+            </option>
+          ))}
+      </datalist>
+    </>
+  );
+}
+
+function valueOf(text: string): string {
+  const { query } = parseQuery(text);
+  return query.kind === 'criterion' ? query.value : text;
+}

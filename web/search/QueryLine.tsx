@@ -1,0 +1,397 @@
+// The query line: a sentence of tokens with a place to type the next. A token is edited where it stands; the whole can be
+// shown as text. Typing suggests; Enter takes what is typed or the suggestion in focus.
+
+import { ListTree, Type, X } from 'lucide-react';
+import { useId, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
+import { criterionOf } from '@stellin/core/search/criteria';
+import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
+import type { Suggestion } from '@stellin/contract/search';
+import { SORTS, type Sort } from '@stellin/contract/photos';
+import { numberText } from '@stellin/contract/wording';
+import { shownKey } from '../app/keys';
+import { GROUP_LABELS } from '../desk/groups';
+import type { Result } from '../desk/queries';
+import { SORT_LABELS } from '../desk/result';
+import { SHEET_SIZES } from '../desk/sheetSize';
+import { Button } from '../parts/Button';
+import { Tooltip } from '../parts/Tooltip';
+import { useRecentSearches, useSuggestions } from './queries';
+import { joined, replaced } from './tokens';
+
+export interface QueryLineHandle {
+  focus(): void;
+}
+
+interface Props extends Result {
+  ref: Ref<QueryLineHandle>;
+  show: (change: Partial<Result>) => void;
+  size: number;
+  onSize: (height: number) => void;
+  headings: boolean;
+  onHeadings: (shown: boolean) => void;
+  found: { count: number; folded: number; milliseconds: number; errors: { message: string }[] } | undefined;
+  /** How the result has changed underneath. */
+  changed: string;
+  onBuild: () => void;
+  onSave: (() => void) | undefined;
+}
+
+export function QueryLine(props: Props) {
+  const { ref, query, sort, show, size, onSize, headings, onHeadings, found, changed, onBuild, onSave } = props;
+  const [asText, setAsText] = useState(false);
+  const input = useRef<HTMLInputElement>(null);
+  useImperativeHandle(ref, () => ({ focus: () => input.current?.focus() }));
+  const field = { query, sort, show, input, problem: found?.errors[0]?.message };
+  return (
+    <div className="flex shrink-0 items-start gap-3 border-b border-line bg-card px-3 py-2">
+      <div className="relative flex min-w-0 flex-1 items-start gap-1">
+        {asText ? <QueryText {...field} onClose={() => setAsText(false)} /> : <Tokens {...field} />}
+        <Tooltip text={asText ? 'The query as tokens' : 'The query as text'}>
+          <button
+            type="button"
+            aria-label="Query as text"
+            aria-pressed={asText}
+            className={`rounded p-2 ${asText ? 'bg-spruce-pale text-spruce' : 'text-ink-2 hover:bg-ground'}`}
+            onClick={() => setAsText(!asText)}
+          >
+            <Type size={15} />
+          </button>
+        </Tooltip>
+        <Tooltip text="Build the query" keyName={shownKey('build')}>
+          <button
+            type="button"
+            aria-label="Build the query"
+            className="rounded p-2 text-ink-2 hover:bg-ground"
+            onClick={onBuild}
+          >
+            <ListTree size={15} />
+          </button>
+        </Tooltip>
+      </div>
+      <p className="flex h-8 items-center gap-1.5 whitespace-nowrap" aria-live="polite" data-testid="found">
+        <b className="figures font-title text-[16px]">{found ? numberText(found.count) : '…'}</b>{' '}
+        <span className="text-ink-2" title={found && `found in ${found.milliseconds} ms`}>
+          {found?.count === 1 ? 'photo' : 'photos'}
+          {found && found.folded > 0 && (
+            <span title="Photos behind the leads of closed bundles"> + {numberText(found.folded)} in bundles</span>
+          )}
+        </span>
+        {changed && <span className="rounded bg-amber-pale px-1.5 text-[12px] text-amber">{changed}</span>}
+      </p>
+      <select
+        aria-label="Order"
+        className="h-8 w-32 rounded border border-line bg-card px-2"
+        value={sort}
+        onChange={(event) => show({ sort: event.target.value as Sort })}
+      >
+        {SORTS.map((value) => (
+          <option key={value} value={value}>
+            {SORT_LABELS[value]}
+          </option>
+        ))}
+      </select>
+      {GROUP_LABELS[sort] && (
+        <label className="flex h-8 items-center gap-1.5 whitespace-nowrap">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={headings}
+            onChange={(event) => onHeadings(event.target.checked)}
+          />
+          Headings
+        </label>
+      )}
+      <select
+        aria-label="Size of the pictures"
+        className="h-8 rounded border border-line bg-card px-2"
+        value={size}
+        onChange={(event) => onSize(Number(event.target.value))}
+      >
+        {SHEET_SIZES.map(({ height, label }) => (
+          <option key={height} value={height}>
+            {label}
+          </option>
+        ))}
+      </select>
+      {onSave && (
+        <Tooltip text="Keep this query" keyName={shownKey('saveSearch')}>
+          <Button look="primary" onClick={onSave}>
+            Save search
+          </Button>
+        </Tooltip>
+      )}
+    </div>
+  );
+}
+
+interface FieldProps extends Result {
+  show: (change: Partial<Result>) => void;
+  input: React.RefObject<HTMLInputElement | null>;
+  /** What of the query was not understood. */
+  problem: string | undefined;
+}
+
+/** The whole query as it is written. */
+function QueryText({ query, show, input, problem, onClose }: FieldProps & { onClose: () => void }) {
+  const [text, setText] = useState(query);
+  const [shown, setShown] = useState(query);
+  // Changed elsewhere, by a facet or by going back.
+  if (shown !== query) {
+    setShown(query);
+    setText(query);
+  }
+  const error = parseQuery(text).errors[0];
+  const onKeyDown = (event: KeyboardEvent) => {
+    if (event.key === 'Enter') show({ query: text.trim() });
+    else if (event.key === 'Escape') onClose();
+    else return;
+    event.preventDefault();
+  };
+  return (
+    <div className="min-w-0 flex-1">
+      <input
+        ref={input}
+        autoFocus
+        aria-label="Query"
+        aria-invalid={error !== undefined}
+        className="h-8 w-full rounded border border-ink-3 bg-card px-2.5 font-mono text-[12px] outline-none focus:border-spruce"
+        value={text}
+        spellCheck={false}
+        placeholder="term:Delta rating:>=3"
+        onChange={(event) => setText(event.target.value)}
+        onKeyDown={onKeyDown}
+        onBlur={() => text.trim() !== query && show({ query: text.trim() })}
+      />
+      {error ? (
+        <p role="status" className="mt-1 px-1 text-[12px] text-red">
+          Not understood{text.length > error.length ? ` (“${text.slice(error.at, error.at + error.length)}”)` : ''}:{' '}
+          {error.message}.
+        </p>
+      ) : (
+        problem && <Problem message={problem} />
+      )}
+    </div>
+  );
+}
+
+function Problem({ message }: { message: string }) {
+  return (
+    <p role="status" className="mt-1 px-1 text-[12px] text-red">
+      Not understood: {message}.
+    </p>
+  );
+}
+
+function Tokens({ query, sort, show, input, problem }: FieldProps) {
+  const [text, setText] = useState('');
+  /** The token that is edited where it stands; null: what is typed comes last. */
+  const [edited, setEdited] = useState<number | null>(null);
+  const [at, setAt] = useState(-1);
+  const [open, setOpen] = useState(false);
+  const listId = useId();
+  const tokens = tokensOf(query);
+  const others = edited === null ? tokens : replaced(tokens, edited, '');
+  const { data: suggested = [] } = useSuggestions(text, joined(others));
+  const { data: recent = [] } = useRecentSearches(open && text === '' && edited === null);
+  const isEmpty = text.trim() === '';
+  const suggestions: Suggestion[] = isEmpty
+    ? recent
+        .filter((search) => search.query !== query)
+        .slice(0, 8)
+        .map((search) => ({ kind: 'search', label: search.query, detail: '', query: search.query, photos: null }))
+    : suggested;
+  const shown = open ? suggestions : [];
+  const error = (isEmpty ? undefined : parseQuery(text).errors[0]?.message) ?? problem;
+
+  const finish = () => {
+    setText('');
+    setEdited(null);
+    setAt(-1);
+    setOpen(false);
+  };
+  const commit = (more: string) => {
+    show({ query: joined(edited === null ? [...tokens, more] : replaced(tokens, edited, more)) });
+    finish();
+  };
+  const edit = (place: number) => {
+    setEdited(place);
+    setText(tokens[place] ?? '');
+    setAt(-1);
+    setTimeout(() => input.current?.select());
+  };
+  const take = (suggestion: Suggestion) => {
+    if (isEmpty) {
+      show({ query: suggestion.query, sort: recent.find((search) => search.query === suggestion.query)?.sort ?? sort });
+      finish();
+    } else if (suggestion.kind === 'field') {
+      setText(suggestion.query);
+      setAt(-1);
+      input.current?.focus();
+    } else commit(suggestion.query);
+  };
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
+    const chosen = shown[at];
+    const atStart = event.currentTarget.selectionStart === 0 && event.currentTarget.selectionEnd === 0;
+    if (event.key === 'ArrowDown') {
+      setOpen(true);
+      setAt((at + 1) % Math.max(1, suggestions.length));
+    } else if (event.key === 'ArrowUp') setAt(at <= 0 ? shown.length - 1 : at - 1);
+    else if (event.key === 'Enter' && chosen) take(chosen);
+    else if (event.key === 'Enter' && (text.trim() || edited !== null)) commit(text.trim());
+    else if (event.key === 'Escape') {
+      if (shown.length > 0) setOpen(false);
+      else if (edited !== null) finish();
+      else input.current?.blur();
+    } else if (
+      (event.key === 'Backspace' || event.key === 'ArrowLeft') &&
+      text === '' &&
+      edited === null &&
+      tokens.length
+    )
+      edit(tokens.length - 1);
+    else if (event.key === 'ArrowLeft' && atStart && edited !== null && edited > 0) edit(edited - 1);
+    else return;
+    event.preventDefault();
+  };
+  const field = (
+    <input
+      key="field"
+      ref={input}
+      role="combobox"
+      aria-label={edited === null ? 'Query' : 'Token of the query'}
+      aria-expanded={shown.length > 0}
+      aria-controls={listId}
+      aria-activedescendant={shown[at] ? `${listId}-${at}` : undefined}
+      aria-invalid={error !== undefined}
+      placeholder={tokens.length ? 'add …' : 'Words, a term, or a field like rating:>=3'}
+      className={`h-6 bg-transparent px-1 outline-none placeholder:text-ink-3 ${edited === null ? 'min-w-24 flex-1' : 'rounded bg-spruce-pale font-mono text-[12px]'}`}
+      style={edited === null ? undefined : { width: `${Math.max(8, text.length + 2)}ch`, maxWidth: '100%' }}
+      value={text}
+      spellCheck={false}
+      onFocus={() => setAt(-1)}
+      onChange={(event) => {
+        setText(event.target.value);
+        setOpen(true);
+        setAt(-1);
+      }}
+      onKeyDown={onKeyDown}
+      onBlur={() => {
+        setOpen(false);
+        // What was typed into a token is not lost; what was typed for a new one stays in the line.
+        if (edited !== null) commit(text);
+      }}
+    />
+  );
+  return (
+    <div className="min-w-0 flex-1">
+      <div
+        className="flex min-h-8 flex-wrap items-center gap-1 rounded border border-ink-3 px-1.5 py-[3px] focus-within:border-spruce"
+        onClick={() => input.current?.focus()}
+      >
+        {tokens.map((token, i) =>
+          i === edited ? (
+            field
+          ) : (
+            <Token
+              key={`${i} ${token}`}
+              token={token}
+              onEdit={() => edit(i)}
+              onRemove={() => show({ query: joined(replaced(tokens, i, '')) })}
+            />
+          ),
+        )}
+        {edited === null && field}
+      </div>
+      {error && <Problem message={error} />}
+      {shown.length > 0 && (
+        <ul
+          id={listId}
+          role="listbox"
+          aria-label={isEmpty ? 'Asked lately' : 'Suggestions'}
+          className="absolute top-full z-30 mt-1 w-[min(640px,100%)] rounded-md border border-line bg-card py-1 shadow-lg"
+        >
+          {shown.map((suggestion, i) => (
+            <li
+              key={`${suggestion.kind} ${suggestion.query} ${i}`}
+              id={`${listId}-${i}`}
+              role="option"
+              aria-selected={i === at}
+              className={`flex cursor-pointer items-baseline gap-2 px-3 py-1 ${i === at ? 'bg-spruce-pale' : 'hover:bg-sheet'}`}
+              onMouseDown={(event) => {
+                event.preventDefault();
+                take(suggestion);
+              }}
+            >
+              <span className="w-14 shrink-0 text-[12px] text-ink-3">
+                {isEmpty ? 'asked' : KIND_LABELS[suggestion.kind]}
+              </span>
+              <span className={isEmpty ? 'truncate font-mono text-[12px]' : 'font-semibold whitespace-nowrap'}>
+                {suggestion.label}
+              </span>
+              <span className="truncate text-[12px] text-ink-2">{suggestion.detail}</span>
+              {suggestion.photos !== null && (
+                <span className="figures ml-auto text-ink-2">{numberText(suggestion.photos)}</span>
+              )}
+            </li>
+          ))}
+        </ul>
+      )}
+    </div>
+  );
+}
+
+const KIND_LABELS: Record<Suggestion['kind'], string> = {
+  term: 'term',
+  person: 'person',
+  place: 'place',
+  folder: 'folder',
+  drive: 'drive',
+  camera: 'camera',
+  lens: 'lens',
+  dossier: 'dossier',
+  field: 'field',
+  value: 'value',
+  search: 'search',
+};
+
+function Token({ token, onEdit, onRemove }: { token: string; onEdit: () => void; onRemove: () => void }) {
+  const { query } = parseQuery(token);
+  const denies = query.kind === 'not';
+  const part = denies ? query.of : query;
+  const name = part.kind === 'criterion' ? criterionOf(part.criterion)?.label : undefined;
+  const operator =
+    part.kind === 'criterion' && part.operator !== '=' && part.operator !== '..' ? `${part.operator} ` : '';
+  const value =
+    part.kind === 'criterion' ? `${operator}${part.value}${part.to ? ` – ${part.to}` : ''}` : queryText(part);
+  return (
+    <span
+      className={`flex max-w-full items-center gap-1.5 rounded py-0.5 pr-2 ${denies ? 'bg-red-pale text-red' : 'bg-ground'}`}
+    >
+      <button
+        type="button"
+        aria-label={`Edit ${token}`}
+        className="flex min-w-0 items-center gap-1.5 pl-2"
+        onClick={(event) => {
+          event.stopPropagation();
+          onEdit();
+        }}
+      >
+        {(denies || name) && (
+          <span className={denies ? '' : 'text-ink-2'}>{[denies && 'not', name].filter(Boolean).join(' ')}</span>
+        )}
+        <b className="truncate font-semibold">{value}</b>
+      </button>
+      <button
+        type="button"
+        aria-label={`Remove ${token}`}
+        className="text-ink-3 hover:text-ink"
+        onClick={(event) => {
+          event.stopPropagation();
+          onRemove();
+        }}
+      >
+        <X size={12} />
+      </button>
+    </span>
+  );
+}

@@ -1,0 +1,162 @@
+// Keeping the present query as a saved search, or changing one.
+
+import { useState, type FormEvent } from 'react';
+import { parseQuery, queryText } from '@stellin/core/search/language';
+import { allOf, conjuncts, type Query } from '@stellin/core/search/query';
+import type { SavedSearch } from '@stellin/contract/search';
+import { countText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { useCount, type Result } from '../desk/queries';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+import { useSearches } from './queries';
+
+interface Props extends Result {
+  size: number;
+  /** The one to change; else a new one is made of the query. */
+  search?: SavedSearch;
+  onClose: () => void;
+}
+
+export function SearchDialog({ query, sort, size, search, onClose }: Props) {
+  const { branch, rest } = branchOf(query);
+  const [name, setName] = useState(search?.name ?? '');
+  const [folder, setFolder] = useState(search?.folder ?? '');
+  const [note, setNote] = useState(search?.note ?? '');
+  const [pinned, setPinned] = useState(search?.pinned ?? false);
+  const [scoped, setScoped] = useState(search ? search.scope !== '' : false);
+  const change = useChange();
+  const asked = search ? search.asks : query;
+  const { data: count } = useCount(asked);
+  const { data: searches = [] } = useSearches();
+  const known = search ? undefined : searches.find((each) => each.name.toLowerCase() === name.trim().toLowerCase());
+  const folders = [...new Set(searches.map((each) => each.folder).filter(Boolean))];
+  const scope = search ? search.scope : branch;
+  const submit = (event: FormEvent) => {
+    event.preventDefault();
+    const said = { name, folder, note, pinned };
+    const asks = search ? {} : { query: scoped ? rest : query, scope: scoped ? scope : '', sort, size };
+    const target = search ?? known;
+    if (target)
+      change.mutate(
+        { kind: 'changeSearch', searchId: target.id, ...said, ...asks, name: known?.name ?? name },
+        { onSuccess: onClose },
+      );
+    else
+      change.mutate(
+        { kind: 'saveSearch', ...said, query: scoped ? rest : query, scope: scoped ? scope : '', sort, size },
+        { onSuccess: onClose },
+      );
+  };
+  return (
+    <Dialog
+      open
+      onOpenChange={(open) => !open && onClose()}
+      title={search ? `Saved search “${search.name}”` : 'Save this search'}
+    >
+      <form onSubmit={submit} className="flex flex-col gap-3">
+        <p className="text-ink-2">
+          It always shows what matches now: {countText(count?.count ?? 0, 'photo')} at this moment.
+        </p>
+        <p className="rounded border border-line bg-sheet px-2.5 py-1.5 font-mono text-[12px] break-words">
+          {asked || 'all photos'}
+        </p>
+        <label className="block">
+          Name
+          <input
+            autoFocus
+            required
+            maxLength={200}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2.5"
+          />
+        </label>
+        <label className="block">
+          Folder
+          <input
+            maxLength={300}
+            list="search-folders"
+            placeholder="none, or like Work/Gaps"
+            value={folder}
+            onChange={(event) => setFolder(event.target.value)}
+            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2.5 placeholder:text-ink-3"
+          />
+          <datalist id="search-folders">
+            {folders.map((each) => (
+              <option key={each} value={each} />
+            ))}
+          </datalist>
+        </label>
+        <label className="block">
+          Note
+          <textarea
+            rows={2}
+            maxLength={5000}
+            value={note}
+            onChange={(event) => setNote(event.target.value)}
+            className="mt-1 block w-full rounded border border-line bg-card px-2.5 py-1"
+          />
+        </label>
+        <label className="flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={pinned}
+            onChange={(event) => setPinned(event.target.checked)}
+          />
+          Stands on Holdings
+        </label>
+        {!search && branch !== '' && (
+          <label className="flex items-start gap-2">
+            <input
+              type="checkbox"
+              className="mt-0.5 accent-spruce"
+              checked={scoped}
+              onChange={(event) => setScoped(event.target.checked)}
+            />
+            <span>
+              Keep <span className="font-mono text-[12px]">{branch}</span> as its branch, apart from the query
+            </span>
+          </label>
+        )}
+        {search && search.scope !== '' && (
+          <p className="flex items-center justify-between gap-2">
+            <span>
+              Within <span className="font-mono text-[12px]">{search.scope}</span>
+            </span>
+            <Button
+              onClick={() =>
+                change.mutate({ kind: 'changeSearch', searchId: search.id, scope: '' }, { onSuccess: onClose })
+              }
+            >
+              Ask the whole catalogue
+            </Button>
+          </p>
+        )}
+        {known && (
+          <p className="rounded bg-amber-pale px-3 py-2 text-amber">
+            There is one of this name already: its query will be replaced.
+          </p>
+        )}
+        <div className="flex gap-2">
+          <Button type="submit" look="primary" disabled={change.isPending || name.trim() === ''}>
+            {search ? 'Keep the changes' : known ? 'Replace the saved search' : 'Save search'}
+          </Button>
+          <Button onClick={onClose}>Not now</Button>
+        </div>
+      </form>
+    </Dialog>
+  );
+}
+
+/** The part of a query that says where (folder, drive, term branch), and the rest. */
+function branchOf(query: string): { branch: string; rest: string } {
+  const parts = conjuncts(parseQuery(query).query);
+  const isBranch = (part: Query) =>
+    part.kind === 'criterion' && ['within', 'folder', 'drive', 'accession', 'dossier'].includes(part.criterion);
+  return {
+    branch: queryText(allOf(parts.filter(isBranch))),
+    rest: queryText(allOf(parts.filter((part) => !isBranch(part)))),
+  };
+}

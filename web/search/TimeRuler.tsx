@@ -1,0 +1,247 @@
+// The time ruler: how many photos of the result were taken when. Dragging selects a stretch, as do the arrow keys with
+// Shift; it zooms from decades to hours.
+
+import { ZoomIn, ZoomOut } from 'lucide-react';
+import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from 'react';
+import { withoutFacet } from '@stellin/core/search/facets';
+import { parseQuery, queryText } from '@stellin/core/search/language';
+import { allOf, type Query } from '@stellin/core/search/query';
+import { stretchText, type RulerUnit } from '@stellin/core/search/ruler';
+import { countText, numberText } from '@stellin/contract/wording';
+import { useRuler } from './queries';
+
+interface Props {
+  query: string;
+  show: (change: { query: string }) => void;
+  ref?: Ref<HTMLDivElement>;
+}
+
+interface Stretch {
+  from: string;
+  to: string;
+  photos: number;
+}
+
+const HEIGHT = 40;
+
+export function TimeRuler({ query, show, ref }: Props) {
+  const [view, setView] = useState<{ from: string; to: string } | null>(null);
+  const { data } = useRuler(query, view);
+  const [at, setAt] = useState<number | null>(null);
+  const [anchor, setAnchor] = useState<number | null>(null);
+  const dragging = useRef(false);
+  const bars = useRef<HTMLDivElement>(null);
+  const listId = useId();
+  if (!data || (data.whole === null && data.chosen === null)) return null;
+  const { unit, stretches, chosen, whole, missing } = data;
+  const most = Math.max(1, ...stretches.map(({ photos }) => photos));
+  const [low, high] = at === null ? [-1, -1] : [Math.min(anchor ?? at, at), Math.max(anchor ?? at, at)];
+
+  const ask = (first: number, last: number) => {
+    const [from, to] = [stretches[first], stretches[last]];
+    if (!from || !to) return;
+    const rest = withoutFacet(parseQuery(query).query, 'year');
+    show({ query: queryText(allOf([rest, stretchQuery(unit, from, to)])) });
+    setAnchor(null);
+  };
+  const clear = () => {
+    show({ query: queryText(withoutFacet(parseQuery(query).query, 'year')) });
+    setAt(null);
+    setAnchor(null);
+  };
+  const zoomIn = () => {
+    const [first, last] = at === null ? chosenPlaces(stretches, chosen) : [low, high];
+    const [from, to] = [stretches[first], stretches[last]];
+    if (from && to && unit !== 'hour') setView({ from: from.from, to: to.to });
+    setAt(null);
+    setAnchor(null);
+  };
+  const zoomOut = () => {
+    setView((before) => before && wider(before, whole));
+    setAt(null);
+    setAnchor(null);
+  };
+  const onKeyDown = (event: KeyboardEvent) => {
+    const steps: Record<string, number> = {
+      ArrowLeft: -1,
+      ArrowRight: 1,
+      PageUp: -10,
+      PageDown: 10,
+      Home: -1e9,
+      End: 1e9,
+    };
+    const step = steps[event.key];
+    if (step !== undefined) {
+      const from = at ?? (step > 0 ? -1 : stretches.length);
+      const target = Math.max(0, Math.min(stretches.length - 1, from + step));
+      setAnchor(event.shiftKey ? (anchor ?? at ?? target) : null);
+      setAt(target);
+    } else if (event.key === 'Enter' && at !== null) ask(low, high);
+    else if (event.key === '+') zoomIn();
+    else if (event.key === '-') zoomOut();
+    else if (event.key === 'Escape') clear();
+    else return;
+    event.preventDefault();
+    event.stopPropagation();
+  };
+  const placeAt = (event: PointerEvent): number => {
+    const box = bars.current?.getBoundingClientRect();
+    if (!box) return 0;
+    const place = Math.floor(((event.clientX - box.left) / box.width) * stretches.length);
+    return Math.max(0, Math.min(stretches.length - 1, place));
+  };
+
+  return (
+    <div className="flex shrink-0 items-end gap-2 border-b border-line bg-card px-3 pt-1.5">
+      <div
+        ref={ref}
+        role="listbox"
+        tabIndex={0}
+        aria-label={`Time ruler by ${unit}`}
+        aria-multiselectable="true"
+        aria-activedescendant={at === null ? undefined : `${listId}-${at}`}
+        className="relative min-w-0 flex-1 touch-none select-none"
+        onKeyDown={onKeyDown}
+        onPointerDown={(event) => {
+          dragging.current = true;
+          event.currentTarget.setPointerCapture(event.pointerId);
+          const place = placeAt(event);
+          setAnchor(place);
+          setAt(place);
+        }}
+        onPointerMove={(event) => dragging.current && setAt(placeAt(event))}
+        onPointerUp={(event) => {
+          if (!dragging.current) return;
+          dragging.current = false;
+          const place = placeAt(event);
+          ask(Math.min(anchor ?? place, place), Math.max(anchor ?? place, place));
+        }}
+        onDoubleClick={zoomIn}
+      >
+        <div ref={bars} className="flex items-end" style={{ height: HEIGHT }}>
+          {stretches.map((stretch, i) => {
+            const picked = i >= low && i <= high;
+            return (
+              <div
+                key={stretch.from}
+                id={`${listId}-${i}`}
+                role="option"
+                aria-selected={picked || isChosen(stretch, chosen)}
+                aria-label={`${labelOf(unit, stretch.from)}: ${countText(stretch.photos, 'photo')}`}
+                title={`${labelOf(unit, stretch.from)}: ${countText(stretch.photos, 'photo')}`}
+                className={`flex h-full min-w-0 flex-1 items-end border-r border-card ${picked ? 'bg-spruce-pale' : 'hover:bg-ground'}`}
+              >
+                <span
+                  className={`block w-full ${isChosen(stretch, chosen) || chosen === null ? 'bg-spruce' : 'bg-ink-3/40'}`}
+                  style={{
+                    height:
+                      stretch.photos === 0 ? 0 : `max(2px, ${(100 * Math.sqrt(stretch.photos / most)).toFixed(1)}%)`,
+                  }}
+                />
+              </div>
+            );
+          })}
+        </div>
+        <Axis unit={unit} stretches={stretches} />
+      </div>
+      <div className="flex items-center gap-1 pb-1 text-[12px] text-ink-2">
+        {missing > 0 && <span className="figures whitespace-nowrap">{numberText(missing)} undated</span>}
+        <IconButton label="Zoom in on the chosen stretch" disabled={unit === 'hour'} onClick={zoomIn}>
+          <ZoomIn size={15} />
+        </IconButton>
+        <IconButton label="Zoom out" disabled={view === null} onClick={zoomOut}>
+          <ZoomOut size={15} />
+        </IconButton>
+        {chosen !== null && (
+          <button type="button" className="text-slate hover:underline" onClick={clear}>
+            All years
+          </button>
+        )}
+      </div>
+    </div>
+  );
+}
+
+function IconButton(props: { label: string; disabled: boolean; onClick: () => void; children: React.ReactNode }) {
+  return (
+    <button
+      type="button"
+      aria-label={props.label}
+      title={props.label}
+      disabled={props.disabled}
+      className="rounded p-1 text-ink-2 hover:bg-ground hover:text-ink disabled:opacity-40"
+      onClick={props.onClick}
+    >
+      {props.children}
+    </button>
+  );
+}
+
+const MOST_LABELS = 13;
+
+/** Names some stretches, as many as have room. */
+function Axis({ unit, stretches }: { unit: RulerUnit; stretches: readonly Stretch[] }) {
+  const every = Math.ceil(stretches.length / MOST_LABELS);
+  return (
+    <div className="relative h-4 text-[11px] text-ink-3" aria-hidden="true">
+      {stretches.map(({ from }, i) =>
+        i % every === 0 && i + every <= stretches.length + every / 2 ? (
+          <span
+            key={from}
+            className="figures absolute whitespace-nowrap"
+            style={{ left: `${(100 * i) / stretches.length}%` }}
+          >
+            {axisLabel(unit, from)}
+          </span>
+        ) : null,
+      )}
+    </div>
+  );
+}
+
+const MONTHS = ['Jan', 'Feb', 'Mar', 'Apr', 'May', 'Jun', 'Jul', 'Aug', 'Sep', 'Oct', 'Nov', 'Dec'];
+
+function monthOf(from: string): string {
+  return MONTHS[Number(from.slice(5, 7)) - 1] ?? '';
+}
+
+function axisLabel(unit: RulerUnit, from: string): string {
+  const labels: Record<RulerUnit, string> = {
+    decade: `${from.slice(0, 4)}s`,
+    year: from.slice(0, 4),
+    month: `${monthOf(from)} ${from.slice(0, 4)}`,
+    day: `${Number(from.slice(8, 10))} ${monthOf(from)}`,
+    hour: `${Number(from.slice(8, 10))} ${monthOf(from)} ${from.slice(11, 13)} h`,
+  };
+  return labels[unit];
+}
+
+function labelOf(unit: RulerUnit, from: string): string {
+  return unit === 'day' || unit === 'hour' ? `${axisLabel(unit, from)} ${from.slice(0, 4)}` : axisLabel(unit, from);
+}
+
+function stretchQuery(unit: RulerUnit, first: Stretch, last: Stretch): Query {
+  const [value, to] = [stretchText(unit, first.from), stretchText(unit, last.from)];
+  return value === to
+    ? { kind: 'criterion', criterion: 'taken', operator: '=', value }
+    : { kind: 'criterion', criterion: 'taken', operator: '..', value, to };
+}
+
+type Chosen = { from: string | null; to: string | null } | null;
+
+function isChosen({ from, to }: Stretch, chosen: Chosen): boolean {
+  return chosen !== null && (chosen.from === null || to > chosen.from) && (chosen.to === null || from < chosen.to);
+}
+
+function chosenPlaces(stretches: readonly Stretch[], chosen: Chosen): [number, number] {
+  const places = stretches.flatMap((stretch, i) => (isChosen(stretch, chosen) ? [i] : []));
+  return [places[0] ?? -1, places.at(-1) ?? -1];
+}
+
+/** Three times as wide, but no wider than all photos; null for the whole. */
+function wider({ from, to }: { from: string; to: string }, whole: { from: string; to: string } | null) {
+  const [start, end] = [Date.parse(`${from}Z`), Date.parse(`${to}Z`)];
+  const text = (time: number) => new Date(time).toISOString().slice(0, 19);
+  const next = { from: text(start - (end - start)), to: text(end + (end - start)) };
+  return whole && next.from <= whole.from && next.to >= whole.to ? null : next;
+}

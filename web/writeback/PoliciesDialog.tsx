@@ -1,0 +1,166 @@
+// How files are written: settled by keepers for everybody.
+
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
+import { writeBackRoutes, type WritePolicies } from '@stellin/contract/writeback';
+import { call } from '../api';
+import { showError } from '../app/changes';
+import { useMay } from '../app/session';
+import { FieldChoice } from '../describing/FieldChoice';
+import { Button } from '../parts/Button';
+import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
+
+const EMBEDDED = [
+  ['jpeg', 'JPEG'],
+  ['tiff', 'TIFF'],
+  ['dng', 'DNG'],
+  ['png', 'PNG'],
+  ['webp', 'WebP'],
+  ['psd', 'PSD'],
+] as const;
+
+export function PoliciesDialog() {
+  const [open, setOpen] = useState(false);
+  const { data } = useQuery({
+    queryKey: ['writeBack', 'policies'],
+    queryFn: () => call(writeBackRoutes.showPolicies, {}),
+  });
+  if (!useMay('keeper') || !data) return null;
+  return (
+    <>
+      <Button className="ml-auto" onClick={() => setOpen(true)}>
+        How files are written …
+      </Button>
+      {open && <Policies policies={data} onClose={() => setOpen(false)} />}
+    </>
+  );
+}
+
+function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () => void }) {
+  const [draft, setDraft] = useState(policies);
+  const client = useQueryClient();
+  const save = useMutation({
+    mutationFn: () => call(writeBackRoutes.savePolicies, { body: draft }),
+    onError: showError,
+    onSuccess: async () => {
+      await client.invalidateQueries({ queryKey: ['writeBack'] });
+      onClose();
+    },
+  });
+  const set = (part: Partial<WritePolicies>) => setDraft({ ...draft, ...part });
+  return (
+    <Dialog open onOpenChange={(open) => !open && onClose()} title="How files are written" wide>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault();
+          save.mutate();
+        }}
+      >
+        <div className="grid grid-cols-2 gap-x-8 gap-y-4">
+          <fieldset>
+            <legend className="text-[12px] text-ink-2">IIM, for programs that know no XMP</legend>
+            {(
+              [
+                ['always', 'always, where the kind of file has a place for it'],
+                ['where present', 'only in files that hold IIM already'],
+              ] as const
+            ).map(([iim, label]) => (
+              <label key={iim} className="flex items-center gap-2 py-0.5">
+                <input
+                  type="radio"
+                  name="iim"
+                  className="accent-spruce"
+                  checked={draft.iim === iim}
+                  onChange={() => set({ iim })}
+                />
+                {label}
+              </label>
+            ))}
+          </fieldset>
+          <fieldset>
+            <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
+            <div className="flex flex-wrap gap-x-4">
+              {EMBEDDED.map(([kind, label]) => (
+                <label key={kind} className="flex items-center gap-1.5 py-0.5">
+                  <input
+                    type="checkbox"
+                    className="accent-spruce"
+                    checked={draft.sidecarKinds.includes(kind)}
+                    onChange={(event) =>
+                      set({
+                        sidecarKinds: event.target.checked
+                          ? [...draft.sidecarKinds, kind]
+                          : draft.sidecarKinds.filter((each) => each !== kind),
+                      })
+                    }
+                  />
+                  {label}
+                </label>
+              ))}
+            </div>
+            <p className="text-[12px] text-ink-2">Other kinds get a sidecar in any case.</p>
+          </fieldset>
+          <fieldset>
+            <legend className="text-[12px] text-ink-2">By itself</legend>
+            <label className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={draft.automaticMinutes !== null}
+                onChange={(event) => set({ automaticMinutes: event.target.checked ? 10 : null })}
+              />
+              when nobody has changed anything for
+              <input
+                type="number"
+                min={1}
+                max={1440}
+                aria-label="Minutes"
+                disabled={draft.automaticMinutes === null}
+                className="figures h-7 w-16 rounded border border-line bg-card px-2 disabled:opacity-50"
+                value={draft.automaticMinutes ?? 10}
+                onChange={(event) =>
+                  set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })
+                }
+              />
+              minutes
+            </label>
+            <label className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={draft.onReturn === 'write'}
+                onChange={(event) => set({ onReturn: event.target.checked ? 'write' : 'ask' })}
+              />
+              when a drive returns on which writes wait
+            </label>
+          </fieldset>
+          <fieldset>
+            <legend className="text-[12px] text-ink-2">Times of files</legend>
+            <label className="flex items-center gap-2 py-0.5">
+              <input
+                type="checkbox"
+                className="accent-spruce"
+                checked={draft.keepTimes}
+                onChange={(event) => set({ keepTimes: event.target.checked })}
+              />
+              stay as they were, although the file is written
+            </label>
+          </fieldset>
+        </div>
+        <FieldChoice
+          label="Never written: these fields stay in the catalogue"
+          targets={DESCRIBED_FIELDS.map(({ id }) => id)}
+          chosen={new Set(DESCRIBED_FIELDS.map(({ id }) => id).filter((id) => draft.withheld.includes(id)))}
+          onChoose={(chosen) => set({ withheld: [...chosen] })}
+        />
+        <p className="text-[12px] text-ink-2">
+          Whether broader terms and other labels go along is a rule of each term.
+        </p>
+        <FormActions onCancel={onClose} action="Write files so" disabled={save.isPending} />
+      </form>
+    </Dialog>
+  );
+}
