@@ -2,9 +2,7 @@
 // same blocks of the same files, and against what the drive itself allows. The files are made for it and deleted after.
 
 import { execFileSync, spawn } from 'node:child_process';
-import {
-  closeSync, copyFileSync, fsyncSync, mkdtempSync, openSync, readSync, renameSync, rmSync, statfsSync, writeFileSync, writeSync,
-} from 'node:fs'; // prettier-ignore
+import { mkdtempSync, rmSync, statfsSync, writeFileSync } from 'node:fs';
 import { open } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
@@ -16,6 +14,7 @@ import { readMetadata } from '@stellin/core/metadata/read';
 import { planWrite, type FieldChanges } from '@stellin/core/metadata/write';
 import { exifBlock } from '@stellin/demo/archive/exifBlock';
 import { withBlocks } from '@stellin/demo/archive/describe';
+import { copyRaw, patchRaw } from './drive';
 import { paintPlain } from './picture';
 import { atLeast, report, type Ratio, type Report, type Row } from './report';
 import { withSource } from '@stellin/server/files/source';
@@ -25,7 +24,6 @@ const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 2000);
 /** As a camera with 24 million pixels makes them. */
 const FILE_BYTES = 9_000_000;
 const HEAD_BYTES = 128 * 1024;
-const PATCH_BYTES = 8 * 1024;
 /** Batches of write-back. */
 const BATCH = 64;
 /** Every way takes its turn over a part of the files, so that what else the machine does hits all alike. */
@@ -131,29 +129,6 @@ async function readHead(file: string): Promise<Buffer> {
     return buffer;
   } finally {
     await handle.close();
-  }
-}
-
-function patchRaw(files: readonly string[]): void {
-  const bytes = Buffer.alloc(PATCH_BYTES);
-  for (const file of files) {
-    const descriptor = openSync(file, 'r+');
-    // What stands there is put back: the bytes of the file are the same afterwards.
-    readSync(descriptor, bytes, 0, PATCH_BYTES, 4096);
-    writeSync(descriptor, bytes, 0, PATCH_BYTES, 4096);
-    fsyncSync(descriptor);
-    closeSync(descriptor);
-  }
-}
-
-function copyRaw(files: readonly string[]): void {
-  for (const file of files) {
-    const copy = `${file}.copy`;
-    copyFileSync(file, copy);
-    const descriptor = openSync(copy, 'r+');
-    fsyncSync(descriptor);
-    closeSync(descriptor);
-    renameSync(copy, file);
   }
 }
 

@@ -7,3 +7,12 @@ export async function paintPlain(): Promise<Uint8Array> {
     .jpeg()
     .toBuffer();
 }
+
+/** One of about a megabyte, as noise can't be packed. */
+export async function paintNoise(): Promise<Uint8Array> {
+  const noise = { type: 'gaussian', mean: 128, sigma: 30 } as const;
+  return sharp({ create: { width: 1800, height: 1200, channels: 3, background: 'grey', noise } })
+    .blur(1.2)
+    .jpeg({ quality: 90 })
+    .toBuffer();
+}

@@ -11,25 +11,25 @@ import { randomOf } from '@stellin/demo/archive/random';
 import type { Config } from '@stellin/server/config';
 import { listen } from '@stellin/server/server';
 import type { Services } from '@stellin/server/services';
+import { signedIn, type Ask } from './asking';
 import { BENCH_ACCOUNT, TERMS, withCatalogue } from './catalogue';
+import { markFirst, MARKED_SQL, rolledBack, timed } from './bare';
 import { atLeast, atMost, quantiles, report, type Report, type Row } from './report';
 
-const PHOTOS = Number(process.env['STELLIN_BENCH_PHOTOS'] ?? 1_000_000);
-const GIVEN = Math.min(50_000, PHOTOS / 4);
 const TYPED = 120;
 const COLUMNS = 120;
 
-export async function benchVocabulary(): Promise<Report> {
-  return withCatalogue(PHOTOS, measure);
+export async function benchVocabulary(photos: number): Promise<Report> {
+  return withCatalogue(photos, (services, config) => measure(services, config, photos));
 }
 
-async function measure(services: Services, config: Config): Promise<Report> {
+async function measure(services: Services, config: Config, photos: number): Promise<Report> {
   const server = await listen({ ...services, close: () => Promise.resolve() }, config);
   try {
     const keeper = (await services.accounts.find(BENCH_ACCOUNT.name))?.id ?? 0;
     const ask = await signedIn(server.url);
     const reading = [...(await typing(services, ask)), ...(await columns(services, ask))];
-    const changing = await changes(services, keeper);
+    const changing = await changes(services, keeper, photos);
     const imported = await taking(services, keeper);
     const rows = [...reading, ...changing, ...imported];
     const of = (id: string) => rows.find((row) => row.id === id)?.value ?? Infinity;
@@ -48,26 +48,6 @@ async function measure(services: Services, config: Config): Promise<Report> {
   } finally {
     await server.close();
   }
-}
-
-type Ask = (path: string) => Promise<number>;
-
-/** Asks a path over HTTP as somebody signed in; gives the milliseconds it took. */
-async function signedIn(url: string): Promise<Ask> {
-  const { name, password } = BENCH_ACCOUNT;
-  const answer = await fetch(`${url}/api/session`, {
-    method: 'POST',
-    headers: { 'content-type': 'application/json' },
-    body: JSON.stringify({ name, password }),
-  });
-  const cookie = answer.headers.get('set-cookie')?.split(';')[0] ?? '';
-  return async (path) => {
-    const began = performance.now();
-    const response = await fetch(url + path, { headers: { cookie } });
-    await response.text();
-    if (!response.ok) throw new Error(`${path} answered with ${response.status}`);
-    return performance.now() - began;
-  };
 }
 
 /** The beginnings of labels as they are typed, letter by letter; one in five with two letters changed over. */
@@ -105,13 +85,14 @@ async function snapshot(services: Services) {
   return { terms, tree: new TermTree(terms) };
 }
 
-async function changes(services: Services, keeper: number): Promise<Row[]> {
+async function changes(services: Services, keeper: number, photos: number): Promise<Row[]> {
+  const given = Math.min(50_000, photos / 4);
   const { database } = services;
   const { terms, tree } = await snapshot(services);
   const apply = (change: ChangeInput) => services.ledger.apply(changeSchema.parse(change), keeper);
 
   // A sub-tree with about a fifth of the photos, to another branch.
-  const wanted = PHOTOS / 5;
+  const wanted = photos / 5;
   const near = terms.filter(({ parentId }) => parentId !== null).sort((a, b) => Math.abs(a.photosWithin - wanted) - Math.abs(b.photosWithin - wanted)); // prettier-ignore
   const [moved] = near;
   const target = terms.find(
@@ -125,7 +106,7 @@ async function changes(services: Services, keeper: number): Promise<Row[]> {
     const time = await timed(() => services.vocabulary.impact(changeSchema.parse(moving), keeper));
     if (i >= 2) impacts.push(time);
   }
-  const bareMove = await timed(() => rolledBack(services, async (run) => {
+  const bareMove = await timed(() => rolledBack(services.database, async (run) => {
     const ids = [moved.id, ...tree.below(moved.id)];
     await run('update term set parent_id = $2 where id = $1', [moved.id, target.id]);
     await run('delete from term_above where term_id = any($1) and above_id <> all($1)', [ids]);
@@ -136,14 +117,11 @@ async function changes(services: Services, keeper: number): Promise<Row[]> {
   const unmove = await timed(() => services.ledger.undo(keeper));
 
   // A term to many photos that do not have it.
-  const rare = [...terms].filter(({ parentId, photos }) => parentId !== null && photos < PHOTOS / 1000).at(-1);
+  const rare = [...terms].filter((term) => term.parentId !== null && term.photos < photos / 1000).at(-1);
   if (!rare) throw new Error('the catalogue has no rare term');
-  await database.rows(`update photo set mark_folded = 'benched' where id <= ${GIVEN} and mark_folded <> 'benched'`);
-  await database.rows(
-    `update photo set mark = 'Benched', mark_written = 'Benched' where id <= ${GIVEN} and mark <> 'Benched'`,
-  );
-  const selection = `select id from photo where mark_folded = 'benched' and shown and folded_into is null`;
-  const bareGive = await timed(() => rolledBack(services, async (run) => {
+  await markFirst(database, given);
+  const selection = MARKED_SQL;
+  const bareGive = await timed(() => rolledBack(services.database, async (run) => {
     await run('alter table photo_term disable trigger user', []);
     await run(`insert into photo_term (photo_id, term_id) select id, $1 from (${selection}) s on conflict do nothing`, [rare.id]);
     await run(`insert into ledger_entry (kind, parameters) values ('bench', '{}')`, []);
@@ -161,9 +139,9 @@ async function changes(services: Services, keeper: number): Promise<Row[]> {
     { id: 'move a sub-tree, photos', value: perSecond(moved.photosWithin, move), unit: 'photos/s' },
     { id: 'move a sub-tree, bare SQL', value: perSecond(moved.photosWithin, bareMove), unit: 'photos/s' },
     { id: 'undo the move', value: perSecond(moved.photosWithin, unmove), unit: 'photos/s' },
-    { id: 'give a term, photos', value: perSecond(GIVEN, give), unit: 'photos/s' },
-    { id: 'give a term, bare SQL', value: perSecond(GIVEN, bareGive), unit: 'photos/s' },
-    { id: 'undo the giving', value: perSecond(GIVEN, ungive), unit: 'photos/s' },
+    { id: 'give a term, photos', value: perSecond(given, give), unit: 'photos/s' },
+    { id: 'give a term, bare SQL', value: perSecond(given, bareGive), unit: 'photos/s' },
+    { id: 'undo the giving', value: perSecond(given, ungive), unit: 'photos/s' },
   ];
 }
 
@@ -187,26 +165,4 @@ async function taking(services: Services, keeper: number): Promise<Row[]> {
     { id: 'preview', value: compared, unit: 'ms' },
     { id: 'take in a vocabulary', value: read + compared + applied, unit: 'ms' },
   ];
-}
-
-async function timed(work: () => Promise<unknown>): Promise<number> {
-  const began = performance.now();
-  await work();
-  return performance.now() - began;
-}
-
-/** Runs statements in a transaction that is given up at the end. */
-async function rolledBack(
-  { database }: Services,
-  work: (run: (sql: string, bind: readonly unknown[]) => Promise<unknown>) => Promise<void>,
-): Promise<void> {
-  const giveUp = new Error('given up as meant');
-  await database
-    .transaction(async (tx) => {
-      await work((sql, bind) => database.rows(sql, bind, tx));
-      throw giveUp;
-    })
-    .catch((error: unknown) => {
-      if (error !== giveUp) throw error;
-    });
 }

@@ -1,15 +1,18 @@
-// `./stellin bench NAME [--json]`: the table of benchmarks.
+// `./stellin bench NAME [--json] [--photos 1000000]`: the table of benchmarks.
 
 import { parseArgs } from 'node:util';
 import { tableOf, type Report } from '@stellin/bench/report';
+import { benchBatch } from '@stellin/bench/batch';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
+import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';
 import { benchVocabulary } from '@stellin/bench/vocabulary';
+import { benchWriteBack } from '@stellin/bench/writeback';
 import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
-const BENCHES: Record<string, { help: string; run: () => Promise<Report> }> = {
+const BENCHES: Record<string, { help: string; run: (photos: number) => Promise<Report> }> = {
   intake: {
     help: 'taking in 20,000 small JPEGs, their previews, and looking again (4 GB, deleted after)',
     run: benchIntake,
@@ -22,13 +25,25 @@ const BENCHES: Record<string, { help: string; run: () => Promise<Report> }> = {
     help: 'a thesaurus of 20,000 terms over a made catalogue of a million photos (6 GB, made once and kept)',
     run: benchVocabulary,
   },
+  batch: {
+    help: 'describing 50,000 and 500,000 photos at once in a made catalogue of a million (10 GB, made once and kept)',
+    run: benchBatch,
+  },
+  writeback: {
+    help: 'writing the descriptions of 5,000 photos on two drives into their files (3 GB, deleted after)',
+    run: benchWriteBack,
+  },
+  search: {
+    help: 'finding in a made catalogue of a million photos, and how it grows from 10,000 on (8 GB, made once and kept)',
+    run: benchSearch,
+  },
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };
 
 export async function bench(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
-    options: { json: { type: 'boolean', default: false } },
+    options: { json: { type: 'boolean', default: false }, photos: { type: 'string', default: '1000000' } },
     allowPositionals: true,
   });
   const [name = ''] = positionals;
@@ -37,11 +52,16 @@ export async function bench(args: string[]): Promise<number> {
     for (const [id, { help }] of Object.entries(BENCHES)) console.log(`${id.padEnd(12)} ${help}`);
     return name === '' ? 0 : 2;
   }
+  const photos = Number(values.photos);
+  if (!Number.isInteger(photos) || photos < 1000) {
+    console.error(`--photos takes a number from 1,000 on, not “${values.photos}”`);
+    return 2;
+  }
   if (!values.json) {
     await ensureInstalled([NEEDS.postgres]);
     await buildInterface();
   }
-  const result = await chosen.run();
+  const result = await chosen.run(photos);
   console.log(values.json ? JSON.stringify(result) : tableOf(result));
   return 0;
 }

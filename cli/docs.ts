@@ -4,11 +4,13 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { format, resolveConfig } from 'prettier';
 import { fieldTable } from '@stellin/core/metadata/fieldTable';
+import { placeholderTable } from '@stellin/core/describing/placeholders';
 import { criteriaTable } from '@stellin/core/search/criteria';
 
 const ROOT = join(__dirname, '..');
 const TABLES: readonly { file: string; name: string; make: () => string }[] = [
   { file: 'docs/metadata.md', name: 'fields', make: fieldTable },
+  { file: 'docs/describing.md', name: 'placeholders', make: placeholderTable },
   { file: 'docs/search.md', name: 'criteria', make: criteriaTable },
 ];
 

@@ -40,8 +40,8 @@ const COMMANDS: Record<string, Command> = {
     run: async (args) => (await import('./metadata/command')).metadata(args),
   },
   bay: {
-    usage: 'bay [attach|detach NAME [SLOT]]',
-    help: 'Plug the demo’s drives in and out',
+    usage: 'bay [attach|detach|touch NAME]',
+    help: 'Plug the demo’s drives in and out; touch changes files there as another program would',
     run: async (args) => (await import('./bay')).bay(args),
   },
   docs: {

@@ -35,11 +35,25 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('tab', { name: 'Details' }).click();
     await page.getByText('Folder', { exact: true }).waitFor();
   },
-  async 'desk-history'(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('is:written')}`);
-    await page.locator('[data-photo]').nth(1).click();
-    await page.getByRole('tab', { name: 'History' }).click();
-    await page.getByRole('button', { name: 'Take back' }).waitFor();
+  async narrow(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('term:Kites (kind:tiff or kind:jpeg)')}`);
+    await page.getByRole('tab', { name: 'Narrow' }).click();
+    await page.getByRole('button', { name: 'Narrower terms of Objects' }).click();
+    await page
+      .getByRole('button', { name: /^Kites \d/ })
+      .first()
+      .waitFor();
+  },
+  async builder(page, url) {
+    await page.goto(
+      `${url}/desk?q=${encodeURIComponent('term:Kites (rating:>=3 or mark:"For print") not missing:caption')}`,
+    );
+    await page.getByRole('button', { name: 'Build the query' }).click();
+    await page.getByRole('button', { name: /^Show \d/ }).waitFor();
+  },
+  async holdings(page, url) {
+    await page.goto(`${url}/holdings`);
+    await page.getByRole('link', { name: /^Without terms/ }).waitFor();
   },
   async query(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
@@ -62,32 +76,32 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.locator('[data-photo]').nth(3).dblclick();
     await page.getByRole('region', { name: 'Viewer' }).waitFor();
   },
-  async compare(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" term:Portrait')}`);
-    await page.locator('[data-photo]').nth(0).click();
+  async fields(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2" term:Events')}`);
+    await page.locator('[data-photo]').nth(2).click();
     await page
       .locator('[data-photo]')
-      .nth(2)
+      .nth(6)
       .click({ modifiers: ['Shift'] });
-    await page.keyboard.press('c');
-    await page.getByText('3 photos compared').waitFor();
+    await page.getByRole('tab', { name: 'Fields' }).click();
+    await page.getByRole('radio', { name: /^Content/ }).click();
+    await page
+      .getByRole('tabpanel')
+      .getByLabel(/^Headline/)
+      .fill('Kites over the sands');
+    await page.getByRole('button', { name: 'Look at 5 photos …' }).waitFor();
   },
-  async blocks(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" has:caption')}`);
-    await page.locator('[data-photo]').nth(1).click();
-    await page.getByRole('tab', { name: 'Blocks' }).click();
-    await page.getByRole('columnheader', { name: 'XMP' }).waitFor();
-  },
-  async headings(page, url) {
+  async replacing(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1"')}`);
-    await page.getByLabel('Headings').check();
     await page.locator('[data-photo]').nth(2).click();
-    await page.getByRole('button', { name: 'Files', exact: true }).click();
-    await page.getByRole('menu').waitFor();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.press('Shift+H');
+    await page.getByLabel('Find', { exact: true }).fill('box kite');
+    await page.getByLabel('Replace by').fill('cellular kite');
+    await page.getByRole('button', { name: /^Replace in \d+ photos$/ }).waitFor();
   },
   async renaming(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
-    await page.getByLabel('Headings').uncheck();
     await page.locator('[data-photo]').nth(0).click();
     await page
       .locator('[data-photo]')

@@ -1,6 +1,6 @@
-// `./stellin test`: every check and test, one after the other, added up in the last line.
+// `./stellin test`: every check and test, added up in the last line. Checks of the code run two at a time, tests by themselves.
 
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
@@ -19,7 +19,10 @@ interface Counts {
 
 interface Check {
   name: string;
-  run(): Counts;
+  /** Gives what it printed, where it did not print it itself. */
+  run(): Promise<Counts & { output?: string }>;
+  /** Others may run beside it. */
+  besides: boolean;
 }
 
 const CHECKS: readonly Check[] = [
@@ -40,8 +43,8 @@ const CHECKS: readonly Check[] = [
     'e2e',
   ]),
   check('unused', 'knip', []),
-  { name: 'jest', run: runJest },
-  { name: 'e2e', run: runPlaywright },
+  { name: 'jest', run: () => Promise.resolve(runJest()), besides: false },
+  { name: 'e2e', run: () => Promise.resolve(runPlaywright()), besides: false },
 ];
 
 /** Runs all checks, or those named. */
@@ -56,16 +59,13 @@ export async function test(names: string[]): Promise<number> {
   const cluster = await startTestCluster();
   const total: Counts = { passed: 0, failed: 0 };
   try {
-    for (const { name, run } of CHECKS.filter((candidate) => names.length === 0 || names.includes(candidate.name))) {
-      console.log(`\n── ${name}`);
-      const started = performance.now();
-      const { passed, failed } = run();
-      total.passed += passed;
-      total.failed += failed;
-      console.log(
-        `${failed ? '✗' : '✓'} ${name}: ${passed} passed, ${failed} failed (${((performance.now() - started) / 1000).toFixed(0)} s)`,
-      );
-    }
+    const chosen = CHECKS.filter((candidate) => names.length === 0 || names.includes(candidate.name));
+    const queue = chosen.filter(({ besides }) => besides).values();
+    const hand = async () => {
+      for (const each of queue) add(total, await perform(each));
+    };
+    await Promise.all([hand(), hand()]);
+    for (const each of chosen.filter(({ besides }) => !besides)) add(total, await perform(each));
   } finally {
     cluster?.stop();
   }
@@ -73,9 +73,41 @@ export async function test(names: string[]): Promise<number> {
   return total.failed === 0 && total.passed > 0 ? 0 : 1;
 }
 
+/** Runs a check and tells how it went; what runs beside others is told once it has ended. */
+async function perform({ name, run, besides }: Check): Promise<Counts> {
+  if (!besides) console.log(`\n── ${name}`);
+  const started = performance.now();
+  const { passed, failed, output = '' } = await run();
+  if (besides) console.log(`\n── ${name}\n${output.trimEnd()}`);
+  const seconds = ((performance.now() - started) / 1000).toFixed(0);
+  console.log(`${failed ? '✗' : '✓'} ${name}: ${passed} passed, ${failed} failed (${seconds} s)`);
+  return { passed, failed };
+}
+
+function add(total: Counts, { passed, failed }: Counts): void {
+  total.passed += passed;
+  total.failed += failed;
+}
+
 /** A program that passes or fails as a whole. */
 function check(name: string, program: string, args: readonly string[]): Check {
-  return { name, run: () => (execute(program, args) === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }) };
+  const run = async () => {
+    const { status, output } = await captured(program, args);
+    return { ...(status === 0 ? { passed: 1, failed: 0 } : { passed: 0, failed: 1 }), output };
+  };
+  return { name, run, besides: true };
+}
+
+/** Runs a program to its end, with all that it prints. */
+function captured(program: string, args: readonly string[]): Promise<{ status: number; output: string }> {
+  const env = { ...process.env, NODE_OPTIONS: '' };
+  const child = spawn(join(BIN, program), args, { cwd: ROOT, stdio: ['ignore', 'pipe', 'pipe'], env });
+  const printed: Buffer[] = [];
+  for (const stream of [child.stdout, child.stderr]) stream.on('data', (chunk: Buffer) => printed.push(chunk));
+  return new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => resolve({ status: status ?? 1, output: Buffer.concat(printed).toString() }));
+  });
 }
 
 function execute(program: string, args: readonly string[], nodeOptions = ''): number {

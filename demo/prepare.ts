@@ -63,6 +63,8 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
   await once('thesaurus', 'Tending the vocabulary', () => tendVocabulary(services));
   await once('describe more', 'Leaving some work under way', () => leaveWork(services, manifest));
   await once('marks', 'Defining marks', () => addMarks(services));
+  await once('dossiers', 'Gathering dossiers', () => gatherDossiers(services));
+  await once('prepared', 'Preparing field sets and templates', () => prepareDescribing(services));
   await once('drives', 'Plugging the drives in and out', async () => {
     for (const drive of DRIVES as readonly DemoDrive[])
       await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
@@ -103,6 +105,66 @@ async function unplug(services: Services, label: string): Promise<void> {
   const drive = (await listBay(services.config.home)).find(({ name }) => name === shelfName(label));
   if (drive?.attachedAt) await detach(services.config.home, label);
   await services.drives.refresh();
+}
+
+/** Field sets, templates and rules as the museum's team has settled them. */
+async function prepareDescribing(services: Services): Promise<void> {
+  const keeper = await accountId(services, 'keeper');
+  const terms = new Map((await services.vocabulary.list()).map(({ id, label }) => [label, id]));
+  const apply = (change: ChangeInput) => services.ledger.apply(changeSchema.parse(change), keeper);
+  await apply({
+    kind: 'saveFieldSet',
+    fieldSetId: null,
+    name: 'Events',
+    entries: [
+      { target: 'title', required: true, help: 'Event and year, as on the poster' },
+      { target: 'description', required: true, help: 'Who does what where; kites by their kind' },
+      { target: 'event', branch: terms.get('Events') ?? null },
+      { target: 'personInImage' },
+      { target: 'creator', required: true },
+      {
+        target: 'creditLine',
+        choices: ['Saltmarsh Kite Museum', 'Private loan'],
+        initial: 'Saltmarsh Kite Museum',
+      },
+      { target: 'copyrightNotice', required: true },
+      { target: 'city' },
+      { target: 'country' },
+    ],
+  });
+  await apply({
+    kind: 'saveFieldSet',
+    fieldSetId: null,
+    name: 'Collection shots',
+    entries: [
+      { target: 'title', required: true },
+      { target: 'artworkOrObject', help: 'The kite itself: maker, date, inventory number' },
+      { target: 'custom:Condition', kind: 'choice', choices: ['Good', 'Worn', 'Repaired', 'Fragile'] },
+      { target: 'custom:Loan number', help: 'Of kites that are lent to us' },
+      { target: 'jobId' },
+      { target: 'copyrightNotice', required: true },
+    ],
+  });
+  await apply({
+    kind: 'saveTemplate',
+    templateId: null,
+    name: 'Festival day',
+    note: 'For all pictures of one day of the festival',
+    edits: [
+      { target: 'title', mode: 'fill', value: 'Saltmarsh Kite Festival {year}' },
+      { target: 'headline', mode: 'fill', value: '{folder}, {date}' },
+      { target: 'copyrightNotice', mode: 'fill', value: '© {year} Saltmarsh Kite Museum' },
+      { target: 'jobId', mode: 'replace', value: 'SKF-{year}-{number:4}' },
+    ],
+    termIds: [terms.get('Saltmarsh Kite Festival')].filter((id) => id !== undefined),
+  });
+  await apply({
+    kind: 'saveQualityRule',
+    ruleId: null,
+    name: 'Events',
+    query: 'term:Events',
+    requires: ['caption', 'location', 'creator', 'copyrightNotice'],
+  });
 }
 
 type Progress = (done: number, total: number, note?: string) => void;
@@ -163,7 +225,7 @@ async function apply(services: Services, name: string, input: ChangeInput): Prom
   } catch (error) {
     if (
       !(error instanceof StellinError) ||
-      !['nothingToDo', 'termExists', 'searchExists', 'padExists'].includes(error.code)
+      !['nothingToDo', 'termExists', 'searchExists', 'padExists', 'dossierExists'].includes(error.code)
     )
       throw error;
   }
@@ -314,6 +376,47 @@ async function describe(services: Services, manifest: Manifest, progress: Progre
   for (const search of SAVED_SEARCHES)
     await apply(services, 'keeper', { kind: 'saveSearch', sort: 'taken', ...search });
 }
+
+/** Some dossiers for work that is under way, and the searches that go with it in their folders. */
+async function gatherDossiers(services: Services): Promise<void> {
+  for (const { parent, ...dossier } of DOSSIERS) {
+    const known = await services.dossiers.list(await accountId(services, 'keeper'));
+    const parentId = known.find(({ name }) => name === parent)?.id ?? null;
+    await apply(services, 'keeper', { kind: 'makeDossier', parentId, ...dossier });
+  }
+  const searches = await services.search.list();
+  for (const { name, ...change } of TIDIED_SEARCHES) {
+    const search = searches.find((each) => each.name === name);
+    if (search) await apply(services, 'keeper', { kind: 'changeSearch', searchId: search.id, ...change });
+  }
+}
+
+const DOSSIERS: readonly {
+  name: string;
+  parent?: string;
+  note?: string;
+  colour?: 'amber' | 'blue' | 'green';
+  selection?: { query: string };
+}[] = [
+  {
+    name: 'Open day',
+    note: 'For the board of the open day',
+    colour: 'amber',
+    selection: { query: 'term:Rokkaku rating:>=3' },
+  },
+  { name: 'Poster', parent: 'Open day', selection: { query: 'term:Rokkaku rating:5' } },
+  { name: 'Sixty years of kites', note: 'Jubilee book', colour: 'blue', selection: { query: 'taken:<1975 kind:tiff' } },
+  { name: 'Makers at work', colour: 'green', selection: { query: 'term:Workshops has:people' } },
+];
+
+const TIDIED_SEARCHES = [
+  { name: 'No caption', folder: 'Gaps', pinned: true, note: 'Write one sentence: who, what, where' },
+  { name: 'Undescribed on Vault 2', folder: 'Gaps', pinned: true },
+  { name: 'Damaged files', folder: 'Gaps' },
+  { name: 'Festivals, three stars and more', folder: 'Picks', pinned: true, note: 'For the yearly report' },
+  { name: 'Evening light', folder: 'Picks' },
+  { name: 'Single-line kites in flight', folder: 'Picks' },
+];
 
 const SAVED_SEARCHES = [
   { name: 'Single-line kites in flight', query: 'term:"Single-line kites" term:"In flight"' },

@@ -139,6 +139,8 @@ describe('what the files say', () => {
       focalLength: 35,
       latitude: -53.5,
       longitude: 7.25,
+      bitDepth: 8,
+      colour: 'rgb',
     });
     expect(blocks.exif).toEqual({
       creator: ['Ida Brandt'],
