@@ -178,7 +178,7 @@ test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up 
   // Backspace in the empty query line turns the last token into text again.
   await page.keyboard.press('/');
   await page.keyboard.press('Backspace');
-  await expect(page.getByRole('combobox', { name: 'Query' })).toHaveValue('drive:"Vault 2"');
+  await expect(page.getByRole('combobox', { name: 'Token of the query' })).toHaveValue('drive:"Vault 2"');
 });
 
 test('half-typed and wrong queries say what is wrong and break nothing; back and forward work', async ({ page }) => {
@@ -247,7 +247,7 @@ test('axe finds nothing serious on any screen, light or dark', async ({ page }) 
       await page.getByRole('button', { name: 'Mara Olt' }).click();
       await page.getByRole('menuitem', { name: 'Dark theme' }).click();
     }
-    for (const place of ['Desk', 'Intake', 'Vocabulary', 'Write-back', 'Ledger']) {
+    for (const place of ['Holdings', 'Desk', 'Intake', 'Vocabulary', 'Write-back', 'Ledger']) {
       await page.getByRole('link', { name: new RegExp(`^${place}`) }).click();
       await expect(page.getByRole('main')).toBeVisible();
       if (place === 'Desk') {
