@@ -4,7 +4,7 @@ import { CHROMIUM } from './e2e/chromium';
 export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/globalSetup.ts',
-  workers: 1,
+  workers: 2,
   timeout: 120_000,
   // Machines that run several things at once may take their time.
   expect: { timeout: 15_000 },

@@ -44,6 +44,7 @@ export async function withCatalogue<Result>(
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      faces: false,
       logLevel: 'silent',
     };
     const services = await openServices(config, cluster.url('bench'), openLog('silent'));

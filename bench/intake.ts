@@ -42,6 +42,7 @@ export async function benchIntake(): Promise<Report> {
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      faces: false,
       logLevel: 'silent',
     };
     const services = await openServices(config, cluster.url('bench'), openLog('silent'));

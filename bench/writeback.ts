@@ -33,6 +33,7 @@ export async function benchWriteBack(): Promise<Report> {
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      faces: false,
       logLevel: 'silent',
     };
     const services = await openServices(config, cluster.url('bench'), openLog('silent'));

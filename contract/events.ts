@@ -8,6 +8,7 @@ export const TOPICS = [
   'dossiers',
   'describing',
   'marks',
+  'people',
   'drives',
   'jobs',
   'writeBack',

@@ -12,6 +12,7 @@ import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
+import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
 import { searchRoutes } from './search';
 import { trackingRoutes } from './tracking';
@@ -31,6 +32,7 @@ export const api = {
   ...keywordRoutes,
   ...ledgerRoutes,
   ...markRoutes,
+  ...peopleRoutes,
   ...photoRoutes,
   ...searchRoutes,
   ...trackingRoutes,

@@ -7,6 +7,7 @@ import { dossierChanges } from './dossiers';
 import { folderPath, namePattern, renaming } from './filing';
 import { job } from './jobs';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
+import { peopleChanges } from './people';
 import { queryTextSchema, selection, SORTS } from './photos';
 import { id, idParams, route } from './route';
 import { searchDefinition, searchFolder } from './search';
@@ -16,6 +17,7 @@ export const change = z.discriminatedUnion('kind', [
   ...termChanges,
   ...dossierChanges,
   ...describingChanges,
+  ...peopleChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({
     kind: z.literal('setMark'),

@@ -33,6 +33,7 @@ import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
 import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
+import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireAccess } from './serve';
@@ -104,6 +105,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);
+    peopleRoutesFor(app, services);
     searchRoutesFor(app, services.search);
     trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);

@@ -9,6 +9,7 @@ const environment = z.object({
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
+  STELLIN_FACES: z.enum(['on', 'off']).default('on'),
   STELLIN_LARGE_GB: z.coerce.number().positive().default(10),
   STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
@@ -25,6 +26,8 @@ export interface Config {
   mountTable: boolean;
   /** How much room large pictures may take in the data folder; those of drives that are browsed while away come on top. */
   largeBytes: number;
+  /** Whether faces are looked for by themselves in what is taken in. */
+  faces: boolean;
   logLevel: string;
 }
 
@@ -46,6 +49,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     mountRoots: [join(home, 'drives'), ...(roots ?? [])],
     mountTable: parsed.data.STELLIN_MOUNTS === 'on',
     largeBytes: parsed.data.STELLIN_LARGE_GB * 1e9,
+    faces: parsed.data.STELLIN_FACES === 'on',
     logLevel: parsed.data.STELLIN_LOG,
   };
 }
@@ -54,6 +58,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
 export const places = {
   cluster: (home: string) => join(home, 'postgres'),
   previews: (home: string) => join(home, 'previews'),
+  faces: (home: string) => join(home, 'faces'),
   /** Journals of writes that no catalogue knows of. */
   journals: (home: string) => join(home, 'journals'),
   /** Where drives of the bay are while they are plugged in. */

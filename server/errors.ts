@@ -53,6 +53,8 @@ export const ERRORS = {
     'This takes too long to work out, and was given up; nothing has changed. Is there a regular expression in it that never ends?',
   ],
   preparedExists: [409, 'There is {what} named “{name}” already.'],
+  personExists: [409, 'There is a person called “{name}” already. Add what tells them apart, or merge them.'],
+  noFace: [409, 'No face can be seen there.'],
   markTaken: [409, 'There is a mark “{name}” with the letter {letter} already.'],
   filesOnTheWay: [409, 'The files of “{title}” are still on their way. Wait for them, or cancel that first.'],
   nameRefused: [400, '“{name}” can’t be used: {why}.'],

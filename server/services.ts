@@ -37,6 +37,13 @@ import { changeJob, largeChanges } from './ledger/large';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
+import { peopleChanges } from './people/changes';
+import { likenessIndex } from './people/likeness';
+import { faceLooker } from './people/looking';
+import { namesFound } from './people/names';
+import { facePictures } from './people/pictures';
+import { scanningService } from './people/scanning';
+import { peopleService } from './people/service';
 import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { finderClient } from './search/finder';
@@ -83,12 +90,18 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
+  const likeness = likenessIndex(databaseUrl);
+  const looker = faceLooker();
+  const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
+  const scanning = scanningService({ database, drives, looker, pictures: facesKept });
+  const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
   const bundles = bundleService(database);
   const doubles = doubleService(database);
   const afterReading = async (photoIds: readonly number[], tx: Transaction) => {
     await vocabulary.afterReading(photoIds, tx);
     await writeBack.afterReading(photoIds, tx);
     await bundles.afterReading(photoIds, tx);
+    await namesFound(database, photoIds, tx);
   };
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives);
@@ -109,11 +122,20 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...dossierChanges(database, search),
       ...filingChanges(database, drives),
       ...bundleChanges(database),
+      ...peopleChanges(database, search),
     },
-    [describing.afterChange, vocabulary.afterChange, writeBack.afterChange, filing.afterChange, bundles.afterChange],
+    [
+      describing.afterChange,
+      people.afterChange,
+      vocabulary.afterChange,
+      writeBack.afterChange,
+      filing.afterChange,
+      bundles.afterChange,
+    ],
     [vocabulary.beforeReverse],
     async (entry, accountId) => {
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
+      void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
     },
     async (change) =>
       'selection' in change && change.selection
@@ -132,6 +154,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
       await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
     },
+    afterwards: async (accountId) => {
+      if (late.jobs && config.faces) await scanning.start(late.jobs, accountId);
+    },
   });
   const jobs = await jobService(
     database,
@@ -145,6 +170,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       filingJob({ database, drives, reread }),
       emptyingJob({ database, drives }),
       changeJob(database, ledger),
+      scanning.job,
     ],
     log,
   );
@@ -171,6 +197,8 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     search,
     finder,
     marks,
+    people,
+    scanning,
     photos,
     previews,
     large,
@@ -211,6 +239,8 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await thinking.close();
       await planning.close();
       await finder.close();
+      await likeness.close();
+      await looker.close();
       await database.close();
     },
   };

@@ -1,19 +1,16 @@
-// Regions that files bring along: where they are in the picture as it is seen.
+// Regions of files (MWG guidelines 2.0, section 5.9): where they are in the picture as it is seen, and how faces become them.
 
 import type { FieldValue } from '../metadata/fields';
+import type { Box } from './boxes';
 
-/** A named part of a picture; places are parts of its width and height as it is seen. */
-export interface RegionBox {
+/** A named part of a picture as it is seen. */
+export interface RegionBox extends Box {
   name: string;
-  left: number;
-  top: number;
-  width: number;
-  height: number;
   /** The region was drawn on a picture of another shape. */
   doubtful: boolean;
 }
 
-interface SeenPicture {
+export interface SeenPicture {
   /** EXIF orientation, 1 to 8. */
   orientation: number;
   /** As seen, after orientation; null when it is not known. */
@@ -24,8 +21,10 @@ interface SeenPicture {
 /** Of two shapes that are the same but for rounding. */
 const SAME_SHAPE = 0.02;
 
+type Turn = (x: number, y: number) => readonly [number, number];
+
 /** Where a point of the stored picture is seen, by EXIF orientation (EXIF 2.32, 4.6.4, tag 0112). */
-const SEEN: readonly ((x: number, y: number) => readonly [number, number])[] = [
+const SEEN: readonly Turn[] = [
   (x, y) => [x, y],
   (x, y) => [1 - x, y],
   (x, y) => [1 - x, 1 - y],
@@ -35,36 +34,78 @@ const SEEN: readonly ((x: number, y: number) => readonly [number, number])[] = [
   (x, y) => [1 - y, 1 - x],
   (x, y) => [y, 1 - x],
 ];
+/** The orientation that turns back; all but 6 and 8 are their own reverse. */
+const REVERSE: Readonly<Record<number, number>> = { 6: 8, 8: 6 };
+const asItIs: Turn = (x, y) => [x, y];
+const turn = (orientation: number): Turn => SEEN[orientation - 1] ?? asItIs;
+const isTurned = (orientation: number) => orientation > 4 && orientation <= SEEN.length;
 
 /**
- * The boxes of MWG regions (MWG guidelines 2.0, section 5.9: normalised to the stored pixels, x and y are the centre). What
- * is no rectangle within the picture is left out.
+ * The boxes of MWG regions (normalised to the stored pixels, x and y are the centre). What is no rectangle within the
+ * picture is left out.
  */
-export function regionBoxes(regions: FieldValue | undefined, { orientation, width, height }: SeenPicture): RegionBox[] {
+export function regionBoxes(regions: FieldValue | undefined, picture: SeenPicture): RegionBox[] {
+  return regionsOf(regions).flatMap((region) => boxOf(region, regions, picture) ?? []);
+}
+
+/** The entries of the list. */
+export function regionsOf(regions: FieldValue | undefined): Region[] {
   const list = memberOf(regions, 'RegionList');
-  if (!Array.isArray(list)) return [];
-  const isTurned = orientation > 4;
-  const stored = isTurned ? { width: height, height: width } : { width, height };
-  const doubtful = !hasShape(memberOf(regions, 'AppliedToDimensions'), stored);
-  const seen = SEEN[orientation - 1] ?? ((x, y) => [x, y] as const);
-  return list.flatMap((region): RegionBox[] => {
-    const area = memberOf(region, 'Area');
-    const [x, y, w, h] = (['x', 'y', 'w', 'h'] as const).map((name) => memberOf(area, name));
-    if (!isPart(x) || !isPart(y) || !isPart(w) || !isPart(h) || w === 0 || h === 0) return [];
-    const [centreX, centreY] = seen(x, y);
-    const [boxWidth, boxHeight] = isTurned ? [h, w] : [w, h];
-    const name = memberOf(region, 'Name');
-    return [
-      {
-        name: typeof name === 'string' ? name : '',
-        left: centreX - boxWidth / 2,
-        top: centreY - boxHeight / 2,
-        width: boxWidth,
-        height: boxHeight,
-        doubtful,
-      },
-    ];
-  });
+  return Array.isArray(list) ? list.filter(isRegion) : [];
+}
+
+/** An entry of the list, by the names of its members. */
+export type Region = Record<string, FieldValue>;
+
+function isRegion(value: FieldValue): value is Region {
+  return typeof value === 'object' && !Array.isArray(value);
+}
+
+/** Where an entry of the list is seen; undefined for what is no rectangle. */
+export function boxOf(
+  region: Region,
+  regions: FieldValue | undefined,
+  picture: SeenPicture,
+): RegionBox | undefined {
+  const area = memberOf(region, 'Area');
+  const [x, y, w, h] = (['x', 'y', 'w', 'h'] as const).map((name) => memberOf(area, name));
+  if (!isPart(x) || !isPart(y) || !isPart(w) || !isPart(h) || w === 0 || h === 0) return undefined;
+  const { orientation } = picture;
+  const [centreX, centreY] = turn(orientation)(x, y);
+  const [width, height] = isTurned(orientation) ? [h, w] : [w, h];
+  const name = memberOf(region, 'Name');
+  return {
+    name: typeof name === 'string' ? name : '',
+    left: centreX - width / 2,
+    top: centreY - height / 2,
+    width,
+    height,
+    doubtful: !hasShape(memberOf(regions, 'AppliedToDimensions'), storedSize(picture)),
+  };
+}
+
+/** A face as an entry of the list, in parts of the stored picture. */
+export function regionOf(name: string, { left, top, width, height }: Box, { orientation }: SeenPicture): Region & { Area: FieldValue } {
+  const [x, y] = turn(REVERSE[orientation] ?? orientation)(left + width / 2, top + height / 2);
+  const [w, h] = isTurned(orientation) ? [height, width] : [width, height];
+  return { Name: name, Type: 'Face', Area: { x: rounded(x), y: rounded(y), w: rounded(w), h: rounded(h), unit: 'normalized' } }; // prettier-ignore
+}
+
+/** A list of regions with the size of the stored picture; undefined for none. */
+export function regionsField(list: readonly Region[], picture: SeenPicture): FieldValue | undefined {
+  if (list.length === 0) return undefined;
+  const { width, height } = storedSize(picture);
+  const field: Region = width && height ? { AppliedToDimensions: { w: width, h: height, unit: 'pixel' } } : {};
+  return { ...field, RegionList: [...list] };
+}
+
+/** A hundred-thousandth of a picture is less than a pixel. */
+function rounded(part: number): number {
+  return Math.round(part * 1e5) / 1e5;
+}
+
+function storedSize({ orientation, width, height }: SeenPicture) {
+  return isTurned(orientation) ? { width: height, height: width } : { width, height };
 }
 
 function hasShape(

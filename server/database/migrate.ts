@@ -15,6 +15,7 @@ import * as browsing from './migrations/0010-browsing';
 import * as thesaurus from './migrations/0011-thesaurus';
 import * as finding from './migrations/0012-finding';
 import * as describing from './migrations/0013-describing';
+import * as people from './migrations/0014-people';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -30,6 +31,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0011-thesaurus', sql: thesaurus.sql },
   { name: '0012-finding', sql: finding.sql },
   { name: '0013-describing', sql: describing.sql },
+  { name: '0014-people', sql: people.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

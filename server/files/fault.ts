@@ -15,7 +15,7 @@ export const WRITE_STEPS = [
 /** The steps of moving or copying files: the third in copying only. */
 export const FILING_STEPS = ['file:settled', 'file:reserved', 'file:copied', 'file:moved', 'file:recorded'] as const;
 
-export type FaultStep = (typeof WRITE_STEPS)[number] | (typeof FILING_STEPS)[number] | 'index:batch';
+export type FaultStep = (typeof WRITE_STEPS)[number] | (typeof FILING_STEPS)[number] | 'index:batch' | 'faces:batch';
 
 /** Dies with SIGKILL when the environment names this step; otherwise nothing. `STELLIN_FAULT=step:3` waits for the third time. */
 export function faultPoint(step: FaultStep): void {

@@ -52,7 +52,7 @@ export async function makePreview(original: string, kind: FileKind | undefined, 
       .raw()
       .toBuffer(),
   ]);
-  await put(target, webp);
+  await putFile(target, webp);
   return { placeholder: `data:image/webp;base64,${tiny.toString('base64')}`, likeness: differenceHash(grey), whole };
 }
 
@@ -64,7 +64,7 @@ export async function makeLarge(
   target: string,
 ): Promise<void> {
   const { data, info } = await decode(original, kind, pixels);
-  await put(
+  await putFile(
     target,
     await sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } })
       .webp({ quality: 86, effort: 2 })
@@ -72,7 +72,27 @@ export async function makeLarge(
   );
 }
 
-async function put(target: string, bytes: Uint8Array): Promise<void> {
+/** The pixels of a picture of at most `pixels` on the longer side, upright: red, green and blue, row by row. */
+export async function pixelsForLooking(
+  original: string,
+  kind: FileKind | undefined,
+  pixels: number,
+): Promise<{ data: Buffer; width: number; height: number }> {
+  const { data, info } = await decode(original, kind, pixels);
+  const { width, height, channels } = info;
+  if (channels === 3) return { data, width, height };
+  const rgb = await sharp(data, { raw: { width, height, channels } })
+    .flatten({ background: 'white' })
+    .toColourspace('srgb')
+    .removeAlpha()
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  if (rgb.info.channels !== 3) throw new Error('the picture has no colours');
+  return { data: rgb.data, width, height };
+}
+
+/** Writes a file that is there whole or not at all, with its folders. */
+export async function putFile(target: string, bytes: Uint8Array): Promise<void> {
   await mkdir(dirname(target), { recursive: true });
   const temporary = `${target}.${process.pid}.part`;
   const handle = await open(temporary, 'w');

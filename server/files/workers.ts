@@ -1,2 +1,2 @@
 /** Worker threads read TypeScript as the main thread does. */
-export const WORKER_ARGS = ['--import', 'tsx'];
+export const WORKER_ARGS = ['--require', 'tsx/cjs'];

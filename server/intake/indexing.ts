@@ -58,6 +58,8 @@ interface Services {
   afterReading: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
   /** Applies a template to the new photos of an accession, in somebody's name. */
   describe: (accessionId: number, templateId: number, accountId: number) => Promise<void>;
+  /** What follows once previews are made. */
+  afterwards: (accountId: number | null) => Promise<void>;
 }
 
 const BATCH = 200;
@@ -106,6 +108,7 @@ export function indexingJob(services: Services): JobKind {
       }
       const accession = await store.finishAccession(services.database, accessionId, parameters.quiet);
       await services.drives.noteChecked(drive.id);
+      if (!parameters.missingOnly) await services.afterwards(run.accountId);
       await services.database.notify(['accessions', 'photos', 'drives', 'vocabulary']);
       return {
         accession: accessionId,

@@ -50,6 +50,7 @@ const TOPICS: readonly Topic[] = [
   'dossiers',
   'describing',
   'marks',
+  'people',
   'writeBack',
 ];
 

@@ -18,6 +18,10 @@ interface PhotoAspect {
 /** Where photos are, as the ledger keeps it. */
 export const PLACE_SQL = `jsonb_build_object('drive', p.drive_id, 'folder', f.path, 'name', p.name, 'trashedFrom', p.trashed_from)`;
 
+/** What is said of a face (`f`), as the ledger keeps it. */
+export const FACE_SQL = `jsonb_build_object('state', f.state, 'person', f.person_id, 'refused', to_jsonb(f.refused),
+  'box', jsonb_build_array(f.box_left, f.box_top, f.box_width, f.box_height))`;
+
 function placeOf(photoId: string): string {
   return `(select ${PLACE_SQL} from photo p join folder f on f.id = p.folder_id where p.id = ${photoId})`;
 }
@@ -119,6 +123,26 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `coalesce((select to_jsonb(d.position) from dossier_photo d where d.photo_id = l.photo_id and d.dossier_id = l.key), 'false') = l.before`,
   },
+  // A face: who it shows, and where. Faces are never removed by changes, only said to be.
+  face: {
+    effect: [
+      `update face f set state = l.after ->> 'state', person_id = (l.after ->> 'person')::int,
+         refused = array(select jsonb_array_elements_text(l.after -> 'refused')::int), box_left = (l.after #>> '{box,0}')::real,
+         box_top = (l.after #>> '{box,1}')::real, box_width = (l.after #>> '{box,2}')::real, box_height = (l.after #>> '{box,3}')::real
+       from ledger_photo l where l.entry_id = $1 and l.aspect = 'face' and f.id = l.key`,
+    ],
+    stillBefore: `(select ${FACE_SQL} from face f where f.id = l.key) = l.before`,
+  },
+  // Who is in it without a face.
+  person: {
+    effect: [
+      `delete from photo_person g using ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'person' and l.after = 'false' and g.photo_id = l.photo_id and g.person_id = l.key`,
+      `insert into photo_person (photo_id, person_id) select l.photo_id, l.key from ledger_photo l
+       where l.entry_id = $1 and l.aspect = 'person' and l.after = 'true' on conflict do nothing`,
+    ],
+    stillBefore: `to_jsonb(exists (select 1 from photo_person g where g.photo_id = l.photo_id and g.person_id = l.key)) = l.before`,
+  },
   rating: {
     effect: [
       `update photo p set rating = (l.after)::int from ledger_photo l where l.entry_id = $1 and l.aspect = 'rating' and p.id = l.photo_id`,
@@ -163,6 +187,8 @@ export const OBJECT_TABLES = {
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
   dossier: ['parent_id', 'name', 'name_folded', 'note', 'colour', 'cover_photo', 'position', 'created_by'],
+  person: ['name', 'name_folded', 'other_names', 'names_folded', 'note', 'born', 'died', 'private', 'term_id'],
+  name_decision: ['name', 'name_folded', 'person_id'],
   template: ['name', 'note', 'owner_id', 'edits', 'term_ids'],
   field_set: ['name', 'position', 'entries'],
   quality_rule: ['name', 'query', 'requires'],
@@ -410,12 +436,14 @@ export async function photosOfEntry(
     `select l.photo_id as "photoId", p.name,
        case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
          when 'fields' then 'Fields' when 'fileSays' then 'Conflict' when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue' when 'bundle' then 'Bundle'
-         when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' when 'dossier' then 'Dossier “' || coalesce(o.name, 'removed') || '”' else l.aspect end as what,
+         when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' when 'dossier' then 'Dossier “' || coalesce(o.name, 'removed') || '”'
+         when 'face' then 'Face' when 'person' then 'Person “' || coalesce(n.name, 'removed') || '”' else l.aspect end as what,
        ${shownSql('l.before')} as before, ${shownSql('l.after')} as after
      from ledger_photo l join photo p on p.id = l.photo_id
      left join term t on l.aspect = 'term' and t.id = l.key
      left join dossier o on l.aspect = 'dossier' and o.id = l.key
      left join incoming_keyword i on l.aspect = 'keyword' and i.id = l.key
+     left join person n on l.aspect = 'person' and n.id = l.key
      where l.entry_id = $1 order by p.name, l.aspect, l.key limit 200`,
     [id],
   );
@@ -425,6 +453,8 @@ export async function photosOfEntry(
 function shownSql(value: string): string {
   return `case when ${value} ? 'trashedFrom' then concat_ws('/', (select d.label from drive d where d.id = (${value} ->> 'drive')::uuid), nullif(${value} ->> 'folder', ''), ${value} ->> 'name')
     when ${value} ? 'foldedInto' then case when ${value} ->> 'bundle' is null then '–' when (${value} ->> 'leads')::boolean then 'lead of a bundle' else 'in a bundle' end
+    when ${value} ? 'refused' then coalesce((select n.name from person n where n.id = (${value} ->> 'person')::int),
+      case ${value} ->> 'state' when 'open' then 'not named' when 'unnamed' then 'not to be named' when 'none' then 'no face' else '–' end)
     when jsonb_typeof(${value}) = 'string' or ${value} = 'true' then 'given' when ${value} = 'false' then '–' when jsonb_typeof(${value}) = 'object'
     then coalesce(nullif(${value} ->> 'name', ''), '–') else ${value}::text end`;
 }

@@ -7,6 +7,7 @@ export const TEST_HOME = join(__dirname, '..', '..', '.stellin', 'test');
 
 /** Starts the cluster and tells the tests where it is through the environment. */
 export async function startTestCluster(): Promise<Cluster | undefined> {
+  process.env['STELLIN_TEST_TEMPLATE'] ??= `template_${Date.now()}`;
   if (process.env['STELLIN_TEST_SERVER']) return undefined;
   const cluster = await startCluster(TEST_HOME);
   process.env['STELLIN_TEST_SERVER'] = cluster.url('postgres');

@@ -12,9 +12,13 @@ import { written } from '@stellin/core/metadata/testing';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
+import { accountService } from '../accounts/service';
 import { buildApp } from '../app';
 import { places, type Config } from '../config';
+import { openDatabase } from '../database/database';
+import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
+import { jobService } from '../jobs/service';
 import { openServices, type Services } from '../services';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
@@ -47,18 +51,49 @@ export interface World {
 
 let databases = 0;
 
-/** A new, empty database on the test server. */
-export async function makeDatabase(): Promise<string> {
+/** A new database on the test server, with all tables and three accounts: a copy of one that is made when it is first needed. */
+async function makeDatabase(): Promise<string> {
   const server = process.env['STELLIN_TEST_SERVER'];
-  if (!server) throw new Error('there is no test server; run the tests through jest or ./stellin test');
+  const template = process.env['STELLIN_TEST_TEMPLATE'];
+  if (!server || !template) throw new Error('there is no test server; run the tests through jest or ./stellin test');
   const name = `test_${process.pid}_${Date.now()}_${databases++}`;
   const client = new Client({ connectionString: server });
   await client.connect();
-  await client.query(`create database "${name}"`);
-  await client.end();
+  try {
+    // One at a time: a database is not copied while somebody is in it.
+    await client.query('select pg_advisory_lock(1)');
+    const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [template]);
+    if (rowCount === 0) {
+      await client.query(`create database "${template}"`);
+      await fillTemplate(at(server, template));
+    }
+    await client.query(`create database "${name}" template "${template}"`);
+  } finally {
+    await client.end();
+  }
+  return at(server, name);
+}
+
+function at(server: string, database: string): string {
   const url = new URL(server);
-  url.pathname = `/${name}`;
+  url.pathname = `/${database}`;
   return url.href;
+}
+
+async function fillTemplate(databaseUrl: string): Promise<void> {
+  const log = pino({ level: 'silent' });
+  const database = openDatabase(databaseUrl);
+  await migrate(database);
+  await accountService(database).ensure(
+    (['keeper', 'cataloguer', 'viewer'] as const).map((role) => ({
+      name: role,
+      displayName: `The ${role}`,
+      role,
+      password: PASSWORDS[role],
+    })),
+  );
+  await (await jobService(database, [], log)).close();
+  await database.close();
 }
 
 /** Opens a world. With `working` false nobody works on jobs until a process is started that does. */
@@ -72,20 +107,13 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     mountRoots: [places.mounts(home)],
     mountTable: false,
     largeBytes: 60_000,
+    faces: false,
     logLevel: 'silent',
   };
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
   const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }));
   let services = await open();
-  await services.accounts.ensure(
-    (['keeper', 'cataloguer', 'viewer'] as const).map((role) => ({
-      name: role,
-      displayName: `The ${role}`,
-      role,
-      password: PASSWORDS[role],
-    })),
-  );
   if (working) await services.start();
   let app = await buildApp(services);
   const keeperId = (await services.accounts.find('keeper'))?.id ?? 0;

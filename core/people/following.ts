@@ -1,0 +1,69 @@
+// What the fields of a photo say of the people in it: they follow the faces and persons of the catalogue. Names and regions
+// that came with the file and are nobody of the catalogue stay as they are.
+
+import type { FieldValue, FieldValues } from '../metadata/fields';
+import { textsOf } from '../metadata/values';
+import { matchBoxes, overlap, type Box } from './boxes';
+import { boxOf, regionOf, regionsField, regionsOf, type SeenPicture } from './regions';
+
+/** Somebody who may be named in files: with the box of the face, if there is one. */
+export interface Shown {
+  name: string;
+  box?: Box | undefined;
+}
+
+/** The fields by which files name people (IPTC Extension, PersonInImage; MWG regions). */
+export type PeopleFields = Pick<FieldValues, 'personInImage' | 'regions'>;
+
+/**
+ * The fields when the people of a photo are no longer those of `before` but those of `after`: names that were there because
+ * of somebody who is gone go, new ones are added at the end; regions go and come with the boxes. `undefined` where nothing
+ * is left.
+ */
+export function followPeople(
+  fields: PeopleFields,
+  before: readonly Shown[],
+  after: readonly Shown[],
+  picture: SeenPicture,
+): { personInImage: string[] | undefined; regions: FieldValue | undefined } {
+  return { personInImage: followNames(fields, before, after), regions: followRegions(fields, before, after, picture) };
+}
+
+function followNames(fields: PeopleFields, before: readonly Shown[], after: readonly Shown[]): string[] | undefined {
+  const now = new Set(after.map(({ name }) => name));
+  const gone = new Set(before.map(({ name }) => name).filter((name) => !now.has(name)));
+  const names = [...new Set([...textsOf(fields.personInImage).filter((name) => !gone.has(name)), ...now])];
+  return names.length > 0 ? names : undefined;
+}
+
+function followRegions(
+  { regions }: PeopleFields,
+  before: readonly Shown[],
+  after: readonly Shown[],
+  picture: SeenPicture,
+): FieldValue | undefined {
+  const [was, wanted] = [boxed(before), boxed(after)];
+  if (was.length === 0 && wanted.length === 0) return regions;
+  const list = regionsOf(regions).map((region) => ({ region, box: boxOf(region, regions, picture) }));
+  const places = list.flatMap(({ region, box }) => (box ? [{ region, box }] : []));
+  const boxesOf = (some: readonly { box: Box }[]) => some.map(({ box }) => box);
+  const stays = new Map(matchBoxes(boxesOf(wanted), boxesOf(places)));
+  const taken = new Set([...stays.values()].map((at) => places[at]?.region));
+  const left = places.filter(({ region }) => !taken.has(region));
+  for (const [, at] of matchBoxes(boxesOf(was), boxesOf(left))) taken.add(left[at]?.region);
+  const ours = wanted.map(({ name, box }, i) => {
+    const place = places[stays.get(i) ?? -1];
+    const region = regionOf(name, box, picture);
+    if (!place) return region;
+    // What else is said of the region stays, and so does its rectangle where it fits.
+    const { Area } = overlap(place.box, box) > STILL_FITS ? place.region : region;
+    return { ...place.region, ...region, Area: Area ?? region.Area };
+  });
+  return regionsField([...list.flatMap(({ region }) => (taken.has(region) ? [] : [region])), ...ours], picture);
+}
+
+const STILL_FITS = 0.5;
+
+function boxed(shown: readonly Shown[]): { name: string; box: Box }[] {
+  return shown.flatMap(({ name, box }) => (box ? [{ name, box }] : []));
+}

@@ -1,0 +1,236 @@
+// How changes to people stand in the ledger, and which photos they touch.
+
+import type { Box } from '@stellin/core/people/boxes';
+import type { Shown } from '@stellin/core/people/following';
+import type { FieldValue } from '@stellin/core/metadata/fields';
+import type { Database, Transaction } from '../database/database';
+import { FACE_SQL } from '../ledger/store';
+import type { SqlCondition } from '../search/compile';
+import type { DecisionRow } from './incoming';
+import type { PersonRow } from './store';
+
+type Objects = { person: PersonRow; name_decision: DecisionRow };
+
+/** Records that a person or a decision is made, changed or removed; takes a new id where it is made. Returns the id. */
+export async function recordObject<Kind extends keyof Objects>(
+  database: Database,
+  entryId: number,
+  kind: Kind,
+  before: Objects[Kind] | null,
+  after: Omit<Objects[Kind], 'id'> | null,
+  tx: Transaction,
+): Promise<number> {
+  const row = await database.row<{ id: number }>(
+    `insert into ledger_object (entry_id, kind, object_id, before, after)
+     select $1, $2, n.id, $4::jsonb, case when $5::jsonb is not null then $5::jsonb || jsonb_build_object('id', n.id) end
+     from (select coalesce($3::int, nextval(pg_get_serial_sequence($2, 'id'))::int) as id) n
+     on conflict (entry_id, kind, object_id) do update set after = excluded.after returning object_id as id`,
+    [entryId, kind, before?.id ?? null, before && JSON.stringify(before), after && JSON.stringify(after)],
+    tx,
+  );
+  if (!row) throw new Error('nothing was recorded');
+  return row.id;
+}
+
+/** Records what some faces become: parts of their state as the ledger keeps it. Faces that are so already are left out. */
+export async function recordFaces(
+  database: Database,
+  entryId: number,
+  faceIds: readonly number[],
+  becoming: { state?: string; person?: number | null; refuse?: number; allow?: number; box?: Box },
+  tx: Transaction,
+): Promise<void> {
+  const { refuse = null, allow = null, box, ...plain } = becoming;
+  const said = JSON.stringify({ ...plain, ...(box ? { box: [box.left, box.top, box.width, box.height] } : {}) });
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select $1, n.photo_id, 'face', n.id, n.before, n.after from (
+       select f.photo_id, f.id, ${FACE_SQL} as before, ${FACE_SQL} || $3::jsonb || jsonb_build_object('refused',
+         to_jsonb(array(select distinct r from unnest(f.refused || array_remove(array[$4::int], null)) r where $5::int is null or r <> $5 order by r))) as after
+       from face f where f.id = any($2::int[]) and f.state <> 'removed' order by f.id for update) n
+     where n.before <> n.after on conflict (entry_id, photo_id, aspect, key) do update set after = excluded.after`,
+    [entryId, faceIds, said, refuse, allow],
+    tx,
+  );
+}
+
+/** A new face that is not there yet: it appears with what is recorded next. Returns its id. */
+export async function insertDrawn(database: Database, photoId: number, box: Box, tx: Transaction): Promise<number> {
+  const row = await database.row<{ id: number }>(
+    `insert into face (photo_id, source, state, box_left, box_top, box_width, box_height)
+     select p.id, 'drawn', 'removed', $2, $3, $4, $5 from photo p where p.id = $1 returning id`,
+    [photoId, box.left, box.top, box.width, box.height],
+    tx,
+  );
+  return row?.id ?? 0;
+}
+
+export async function recordDrawn(
+  database: Database,
+  entryId: number,
+  faceId: number,
+  person: number | null,
+  tx: Transaction,
+): Promise<void> {
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select $1, f.photo_id, 'face', f.id, ${FACE_SQL}, ${FACE_SQL} || jsonb_build_object('state', case when $3::int is null then 'open' else 'named' end, 'person', $3::int)
+     from face f where f.id = $2`,
+    [entryId, faceId, person],
+    tx,
+  );
+}
+
+/** Records that somebody is in photos without a face, where no face of theirs is and they are not yet. */
+export async function recordInPhotos(
+  database: Database,
+  entryId: number,
+  personId: number,
+  photos: SqlCondition,
+  tx: Transaction,
+): Promise<void> {
+  const bind = [...photos.bind];
+  const [entry, person] = [`$${bind.push(entryId)}::int`, `$${bind.push(personId)}::int`];
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select ${entry}, p.id, 'person', ${person}, 'false', 'true' from (${photos.sql}) p
+     where not exists (select 1 from photo_person g where g.photo_id = p.id and g.person_id = ${person})
+       and not exists (select 1 from face f where f.photo_id = p.id and f.person_id = ${person} and f.state = 'named')
+       and not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = p.id and l.aspect = 'face' and (l.after ->> 'person')::int = ${person})
+     on conflict do nothing`,
+    bind,
+    tx,
+  );
+}
+
+/** Records that somebody is no longer in photos without a face: of all, or of those that an entry gives a face of theirs. */
+export async function recordNotInPhotos(
+  database: Database,
+  entryId: number,
+  personId: number,
+  photos: SqlCondition | 'with a face',
+  tx: Transaction,
+): Promise<void> {
+  const bind: unknown[] = photos === 'with a face' ? [] : [...photos.bind];
+  const [entry, person] = [`$${bind.push(entryId)}::int`, `$${bind.push(personId)}::int`];
+  const which =
+    photos === 'with a face'
+      ? `select l.photo_id from ledger_photo l where l.entry_id = ${entry} and l.aspect = 'face' and (l.after ->> 'person')::int = ${person}`
+      : photos.sql;
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select ${entry}, g.photo_id, 'person', ${person}, 'true', 'false' from photo_person g
+     where g.person_id = ${person} and g.photo_id in (${which}) on conflict do nothing`,
+    bind,
+    tx,
+  );
+}
+
+/** The faces of a person: of all photos, or of some. */
+export async function facesNamed(
+  database: Database,
+  personId: number,
+  photos: SqlCondition | undefined,
+  tx: Transaction,
+): Promise<number[]> {
+  const bind = [...(photos?.bind ?? [])];
+  const person = `$${bind.push(personId)}::int`;
+  const rows = await database.rows<{ id: number }>(
+    `select id from face where person_id = ${person} and state = 'named' ${photos ? `and photo_id in (${photos.sql})` : ''}`,
+    bind,
+    tx,
+  );
+  return rows.map(({ id }) => id);
+}
+
+/** A photo whose people an entry changes, with what it said of them before. */
+export interface ChangedPeople {
+  id: number;
+  names: FieldValue | null;
+  regions: FieldValue | null;
+  orientation: number;
+  width: number | null;
+  height: number | null;
+  before: { personId: number; box: Box | null }[];
+  after: { personId: number; box: Box | null }[];
+}
+
+const PAGE = 2000;
+
+/** The photos whose people an entry changes, or whose persons it calls otherwise, page by page. */
+export async function* photosWithChangedPeople(
+  database: Database,
+  entryId: number,
+  tx: Transaction,
+): AsyncGenerator<ChangedPeople[]> {
+  const box = (value: string) =>
+    `json_build_object('left', ${value} -> 0, 'top', ${value} -> 1, 'width', ${value} -> 2, 'height', ${value} -> 3)`;
+  const shown = `json_agg(json_build_object('personId', s.person_id, 'box', s.box) order by s.face)`;
+  await database.rows(
+    `declare changed_people no scroll cursor for
+     with touched as materialized (
+       select photo_id from ledger_photo where entry_id = $1 and aspect in ('face', 'person')
+       union select f.photo_id from ledger_object o join face f on f.person_id = o.object_id and f.state = 'named'
+         where o.entry_id = $1 and o.kind = 'person' and o.before is not null
+       union select g.photo_id from ledger_object o join photo_person g on g.person_id = o.object_id
+         where o.entry_id = $1 and o.kind = 'person' and o.before is not null)
+     select p.id, t.fields -> 'personInImage' as names, t.fields -> 'regions' as regions, p.orientation,
+       case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
+       coalesce((select ${shown} from (
+         select f.person_id, ${box('jsonb_build_array(f.box_left, f.box_top, f.box_width, f.box_height)')} as box, f.id as face
+         from face f where f.photo_id = p.id and f.state = 'named'
+         union all select g.person_id, null, null from photo_person g where g.photo_id = p.id) s), '[]') as before,
+       coalesce((select ${shown} from (
+         select (a.said ->> 'person')::int as person_id, ${box(`(a.said -> 'box')`)} as box, a.id as face from (
+           select f.id, coalesce(l.after, ${FACE_SQL}) as said from face f
+           left join ledger_photo l on l.entry_id = $1 and l.photo_id = p.id and l.aspect = 'face' and l.key = f.id where f.photo_id = p.id) a
+         where a.said ->> 'state' = 'named'
+         union all select g.person_id, null, null from photo_person g where g.photo_id = p.id
+           and not exists (select 1 from ledger_photo l where l.entry_id = $1 and l.photo_id = p.id and l.aspect = 'person' and l.key = g.person_id and l.after = 'false')
+         union all select l.key, null, null from ledger_photo l where l.entry_id = $1 and l.photo_id = p.id and l.aspect = 'person' and l.after = 'true') s), '[]') as after
+     from touched join photo p on p.id = touched.photo_id join photo_text t on t.photo_id = p.id order by p.id for update of t`,
+    [entryId],
+    tx,
+  );
+  for (;;) {
+    const rows = await database.rows<ChangedPeople>(`fetch ${PAGE} from changed_people`, [], tx);
+    if (rows.length === 0) break;
+    yield rows;
+  }
+  await database.rows('close changed_people', [], tx);
+}
+
+/** Persons as an entry has them before and after it. */
+export async function personsOfEntry(
+  database: Database,
+  entryId: number,
+  tx: Transaction,
+): Promise<{ id: number; before: PersonRow | null; after: PersonRow | null }[]> {
+  return database.rows(
+    `select object_id as id, before, after from ledger_object where entry_id = $1 and kind = 'person'`,
+    [entryId],
+    tx,
+  );
+}
+
+/** Records before and after of fields: JSON of rows with id, before and after. */
+export async function recordFields(database: Database, entryId: number, json: string, tx: Transaction): Promise<void> {
+  await database.rows(
+    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
+     select $1, r.id, 'fields', 0, r.before, r.after from jsonb_to_recordset($2::jsonb) as r (id int, before jsonb, after jsonb)`,
+    [entryId, json],
+    tx,
+  );
+}
+
+/** Persons as they are shown in files, by id: those who are private are not. */
+export function shownNames(persons: Iterable<PersonRow>): Map<number, string> {
+  return new Map([...persons].flatMap((person) => (person.private ? [] : [[person.id, person.name] as const])));
+}
+
+export function shownOf(people: ChangedPeople['before'], names: ReadonlyMap<number, string>): Shown[] {
+  return people.flatMap(({ personId, box }): Shown[] => {
+    const name = names.get(personId);
+    return name === undefined ? [] : [{ name, box: box ?? undefined }];
+  });
+}

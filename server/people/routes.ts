@@ -1,0 +1,41 @@
+import type { FastifyInstance } from 'fastify';
+import { peopleRoutes } from '@stellin/contract/people';
+import { idParams } from '@stellin/contract/route';
+import { StellinError } from '../errors';
+import { serve } from '../serve';
+import type { Services } from '../services';
+
+export function peopleRoutesFor(
+  app: FastifyInstance,
+  { people, scanning, jobs }: Pick<Services, 'people' | 'scanning' | 'jobs'>,
+): void {
+  serve(app, peopleRoutes.listPersons, async () => ({ persons: await people.listPersons() }));
+  serve(app, peopleRoutes.showPerson, ({ params }) => people.show(params.id));
+  serve(app, peopleRoutes.listLikenessGroups, ({ query }) => people.groups(query));
+  serve(app, peopleRoutes.facesOfPhoto, ({ params }) => people.ofPhoto(params.id));
+  serve(app, peopleRoutes.peopleOfSelection, ({ body }) => people.ofSelection(body.selection));
+  serve(app, peopleRoutes.findLike, async ({ body }) => ({ faces: await people.findLike(body) }));
+  serve(app, peopleRoutes.listNames, async () => ({ names: await people.names() }));
+  serve(app, peopleRoutes.scanState, () => people.scanState());
+  serve(app, peopleRoutes.scan, async ({ person }) => {
+    await scanning.start(jobs, person.id);
+    return { done: true as const };
+  });
+  serve(app, peopleRoutes.setException, async ({ body }) => {
+    await people.setException(body);
+    return { done: true as const };
+  });
+  serve(app, peopleRoutes.forgetFaces, async ({ body }) => ({ faces: await people.forget(body.personId) }));
+
+  // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
+  app.get(
+    '/api/faces/:id/picture',
+    { config: { access: 'viewer' }, schema: { summary: 'A small picture of a face as WebP', params: idParams } },
+    async (request, reply) => {
+      const picture = await people.picture(idParams.parse(request.params).id);
+      if (!picture) throw new StellinError('noPreview', { why: 'the face is gone, or its picture can’t be decoded.' });
+      reply.header('cache-control', 'private, max-age=86400').type('image/webp');
+      return reply.send(picture);
+    },
+  );
+}

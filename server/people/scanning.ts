@@ -1,0 +1,136 @@
+// Looking for faces: a job goes through all pictures that have not been looked at, a few at a time, so that one that is cut
+// off goes on where it was. A photo on somebody's screen is looked at at once.
+
+import type { Database } from '../database/database';
+import type { Drives } from '../drives/service';
+import { resolveInside } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
+import { DriveGone, type JobKind, type Jobs } from '../jobs/service';
+import { StellinError } from '../errors';
+import type { Looker } from './looking';
+import { namesFound } from './names';
+import type { FacePictures } from './pictures';
+import * as store from './scanStore';
+
+export const FACES_JOB = 'faces';
+const BATCH = 8;
+/** What the file system says when a drive has gone. */
+const GONE = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
+
+interface Services {
+  database: Database;
+  drives: Drives;
+  looker: Looker;
+  pictures: FacePictures;
+}
+
+export type Scanning = ReturnType<typeof scanningService>;
+
+export function scanningService(services: Services) {
+  const { database, drives, looker, pictures } = services;
+  const atOnce = new Map<number, Promise<void>>();
+
+  /** Looks at some pictures and keeps what was found. Returns how many faces. */
+  const scan = async (
+    tasks: readonly store.ScanTask[],
+    failed: (path: string, message: string) => Promise<void>,
+  ): Promise<number> => {
+    const scanned = await Promise.all(
+      tasks.map(async (task): Promise<store.Scanned | undefined> => {
+        const looked = await lookAt(task);
+        if (looked.ok) return { photoId: task.id, hash: task.hash, problem: '', faces: looked.faces };
+        if (GONE.has(looked.code ?? '') && !(await drives.isAttached(task.driveId)))
+          throw new DriveGone(task.driveId, task.driveLabel);
+        await failed(`${task.driveLabel}: ${task.path}`, looked.message);
+        return { photoId: task.id, hash: task.hash, problem: looked.message, faces: [] };
+      }),
+    );
+    const done = scanned.filter((one) => one !== undefined);
+    const saved = await database.transaction(async (tx) => {
+      const made = await store.saveScanned(database, done, tx);
+      await namesFound(
+        database,
+        done.map(({ photoId }) => photoId),
+        tx,
+      );
+      await database.notify(['people', 'photos'], tx);
+      return made;
+    });
+    await Promise.all(saved.map(({ id, picture }) => pictures.keep(id, picture)));
+    return saved.length;
+  };
+
+  const lookAt = async (task: store.ScanTask) => {
+    try {
+      return await looker.look({ path: await resolveInside(task.mountPoint, task.path), kind: task.kind });
+    } catch (error) {
+      if (error instanceof StellinError) return { ok: false as const, message: error.message, code: undefined };
+      const code = error instanceof Error && 'code' in error ? String(error.code) : undefined;
+      return { ok: false as const, message: error instanceof Error ? error.message : String(error), code };
+    }
+  };
+
+  const job: JobKind = {
+    kind: FACES_JOB,
+    async run(run) {
+      const total = run.done + (await store.countWaiting(database));
+      let [after, faces, done] = [0, 0, run.done];
+      const started = performance.now();
+      await run.progress({ total, current: 'Looking for faces' });
+      for (;;) {
+        const tasks = await store.nextTasks(database, after, BATCH);
+        if (tasks.length === 0) break;
+        faces += await scan(tasks, run.failure);
+        faultPoint('faces:batch');
+        after = tasks.at(-1)?.id ?? after;
+        done += tasks.length;
+        const rate = (faces / ((performance.now() - started) / 1000)).toFixed(1);
+        await run.progress({ done, current: `${faces} faces found, ${rate} a second: ${tasks.at(-1)?.path ?? ''}` });
+      }
+      return { faces };
+    },
+  };
+
+  return {
+    job,
+
+    /** Starts looking, unless that is under way or there is nothing to look at. */
+    async start(jobs: Jobs, accountId: number | null): Promise<void> {
+      if ((await store.countWaiting(database)) === 0) return;
+      await jobs.start(FACES_JOB, 'Look for faces', {}, accountId).catch((error: unknown) => {
+        if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
+      });
+    },
+
+    /** Looks at a photo now, if it has not been looked at. Returns whether it has been since. */
+    async now(photoId: number): Promise<boolean> {
+      const task = await store.findTask(database, photoId);
+      if (!task) return store.isLookedAt(database, photoId);
+      const looking =
+        atOnce.get(photoId) ??
+        scan([task], () => Promise.resolve())
+          .then(() => undefined)
+          .finally(() => atOnce.delete(photoId));
+      atOnce.set(photoId, looking);
+      return looking.then(
+        () => true,
+        () => false,
+      );
+    },
+
+    /** Finds out what a drawn face is like; nothing where its drive is away or no face can be seen. */
+    async lookInto(face: { id: number; photoId: number; box: Parameters<Looker['lookInto']>[0]['box'] }): Promise<void> {
+      const picture = await store.findPicture(database, face.photoId);
+      if (!picture) return;
+      const path = await resolveInside(picture.mountPoint, picture.path);
+      const found = await looker.lookInto({ path, kind: picture.kind, box: face.box });
+      if (!found) return;
+      await store.saveDrawn(database, face.id, found);
+      await pictures.keep(face.id, found.picture);
+      await database.notify(['people']);
+    },
+
+    state: async () => ({ ...(await store.countFaces(database)), waiting: await store.countWaiting(database) }),
+  };
+}
+

@@ -1,0 +1,242 @@
+// People: who there is, where they are seen, who a face might be.
+
+import type { Face, LikenessGroup, Person } from '@stellin/contract/people';
+import type { Strictness } from '@stellin/core/people/grouping';
+import type { Suggestion } from '@stellin/core/people/suggesting';
+import { SlipIndex } from '@stellin/core/vocabulary/slips';
+import type { Selection } from '@stellin/contract/photos';
+import type { Database } from '../database/database';
+import { StellinError } from '../errors';
+import type { AfterChange } from '../ledger/service';
+import { selectionSql } from '../photos/selection';
+import { foundSql } from '../search/found';
+import type { Search } from '../search/service';
+import { openNames } from './incoming';
+import type { LikenessIndex } from './likeness';
+import type { Looker } from './looking';
+import { namesFound } from './names';
+import type { FacePictures } from './pictures';
+import type { Scanning } from './scanning';
+import * as store from './store';
+
+export type People = ReturnType<typeof peopleService>;
+
+/** From wide to exact: the least likeness that still counts. */
+const WIDE = 0.2;
+const EXACT = 0.75;
+/** Of more faces alike than these the query is not asked. */
+const MOST_ALIKE = 20_000;
+const MOST_SUGGESTED = 200;
+
+interface Services {
+  database: Database;
+  search: Search;
+  likeness: LikenessIndex;
+  looker: Looker;
+  pictures: FacePictures;
+  scanning: Scanning;
+}
+
+export function peopleService({ database, search, likeness, looker, pictures, scanning }: Services) {
+  const guessOf = (names: ReadonlyMap<number, string>, guess: Suggestion | null | undefined) => {
+    const name = guess ? names.get(guess.personId) : undefined;
+    return guess && name !== undefined ? { ...guess, name } : null;
+  };
+  const personNames = async () =>
+    new Map((await store.listPersons(database)).map(({ id, name }) => [id, name] as const));
+
+  const listPersons = async (): Promise<Person[]> => {
+    const [rows, counts] = await Promise.all([store.listPersons(database), store.countPersons(database)]);
+    const seen = new Map(counts.map((count) => [count.id, count]));
+    return rows.map((row) => ({
+      id: row.id,
+      name: row.name,
+      otherNames: row.other_names,
+      note: row.note,
+      born: row.born,
+      died: row.died,
+      private: row.private,
+      termId: row.term_id,
+      photos: seen.get(row.id)?.photos ?? 0,
+      faces: seen.get(row.id)?.faces ?? 0,
+      coverFace: seen.get(row.id)?.coverFace ?? null,
+    }));
+  };
+
+  /** Faces in the order of what was found of them, with what was found. */
+  const facesWith = async <Found extends { id: number }>(found: readonly Found[]): Promise<(Face & Found)[]> => {
+    const faces = await store.facesById(
+      database,
+      found.map(({ id }) => id),
+    );
+    return found.flatMap((one) => {
+      const face = faces.get(one.id);
+      return face ? [{ ...face, ...one }] : [];
+    });
+  };
+
+  return {
+    listPersons,
+    picture: (faceId: number) => pictures.read(faceId),
+
+    async show(id: number) {
+      const person = (await listPersons()).find((candidate) => candidate.id === id);
+      if (!person) throw new StellinError('notFound', { what: 'such person (they may have been removed meanwhile)' });
+      const [confirmed, refused, years, along, suggested] = await Promise.all([
+        store.facesOfPerson(database, id, 'confirmed'),
+        store.facesOfPerson(database, id, 'refused'),
+        store.yearsOf(database, id),
+        store.alongWith(database, id),
+        likeness.suggestedFor({ personId: id, limit: MOST_SUGGESTED }),
+      ]);
+      return { person, confirmed, refused, years, along, suggested: await facesWith(suggested) };
+    },
+
+    async groups(given: { strictness: Strictness; offset: number; limit: number }) {
+      const { groups, total, faces } = await likeness.listGroups(given);
+      const names = await personNames();
+      const shown = await store.facesById(
+        database,
+        groups.flatMap((group) => group.faces.map(({ id }) => id)),
+      );
+      return {
+        total,
+        faces,
+        groups: groups.map(
+          ({ faces: some, faceIds, photos, guess }): LikenessGroup => ({
+            faces: some.flatMap(({ id, likeness: alike }) => {
+              const face = shown.get(id);
+              return face ? [{ ...face, likeness: alike }] : [];
+            }),
+            faceIds,
+            photos,
+            guess: guessOf(names, guess),
+          }),
+        ),
+      };
+    },
+
+    /** The people of a photo, which is looked at first if it has not been. */
+    async ofPhoto(photoId: number) {
+      const looked = await scanning.now(photoId);
+      const photo = { sql: 'select $1::int as id', bind: [photoId] };
+      const [faces, persons, names] = await Promise.all([
+        store.facesOfPhotos(database, photo, 500),
+        store.personsIn(database, photo, 'without a face'),
+        personNames(),
+      ]);
+      const open = faces.filter(({ state }) => state === 'open').map(({ id }) => id);
+      const guesses = open.length > 0 ? await likeness.suggestFor({ faceIds: open }) : new Map<number, Suggestion>();
+      return {
+        faces: faces.map((face) => ({ ...face, guess: guessOf(names, guesses.get(face.id)) })),
+        persons: persons.map(({ id, name }) => ({ id, name })),
+        looked,
+      };
+    },
+
+    async ofSelection(selection: Selection) {
+      const photos = selectionSql(await search.settled(selection));
+      const [persons, faces] = await Promise.all([
+        store.personsIn(database, photos, 'with or without a face'),
+        store.facesOfPhotos(database, photos, 200),
+      ]);
+      return { persons, faces: faces.filter(({ state }) => state === 'open' || state === 'named') };
+    },
+
+    async findLike(given: {
+      faceId?: number | undefined;
+      picture?: string | undefined;
+      strictness: number;
+      smiling: boolean;
+      eyesOpen: boolean;
+      sharp: boolean;
+      frontal: boolean;
+      named: 'all' | 'named' | 'open';
+      query: string;
+      limit: number;
+    }) {
+      const { faceId, picture, strictness, query, limit, ...wanted } = given;
+      const face = faceId ?? (picture === undefined ? undefined : await vectorIn(picture));
+      if (face === undefined) throw new StellinError('noFace');
+      const found = await likeness.findLike({
+        face,
+        least: WIDE + (EXACT - WIDE) * strictness,
+        wanted,
+        limit: query.trim() === '' ? limit : MOST_ALIKE,
+      });
+      if (query.trim() === '') return facesWith(found);
+      const settled = await search.settled({ query, minus: [], plus: [] });
+      const within = new Set(
+        await store.facesWithin(
+          database,
+          found.map(({ id }) => id),
+          foundSql(settled.query ?? ''),
+          limit,
+        ),
+      );
+      return facesWith(found.filter(({ id }) => within.has(id)));
+    },
+
+    /** Names that files bring, with persons called almost the same. */
+    async names() {
+      const [names, persons] = await Promise.all([openNames(database), store.listPersons(database)]);
+      const slips = new SlipIndex<store.PersonRow>();
+      for (const person of persons) for (const folded of person.names_folded) slips.add(folded, person);
+      return names.map(({ folded, ...name }) => {
+        const [near] = slips.misspelt(folded);
+        return { ...name, samples: name.samples ?? [], proposed: near ? { id: near.id, name: near.name } : null };
+      });
+    },
+
+    scanState: async () => ({ ...(await scanning.state()), exceptions: await store.listExceptions(database) }),
+
+    async setException(given: { driveId: string; folder: string; off: boolean }): Promise<void> {
+      await store.setException(database, given);
+      await database.notify(['people']);
+    },
+
+    /** Deletes faces and what they look like for good. Returns how many. */
+    async forget(personId: number | null): Promise<number> {
+      const faces = await database.transaction(async (tx) => {
+        const gone = await store.forgetFaces(database, personId, tx);
+        await database.notify(['people', 'photos'], tx);
+        return gone;
+      });
+      return faces;
+    },
+
+    /** Photos whose fields a change touches: who is in them follows the names. */
+    afterChange: (async (entryId, tx) => {
+      const rows = await database.rows<{ id: number }>(
+        `select photo_id as id from ledger_photo where entry_id = $1 and aspect = 'fields' and (after ? 'personInImage' or after ? 'regions')
+           and not exists (select 1 from ledger_photo l where l.entry_id = $1 and l.aspect in ('face', 'person'))`,
+        [entryId],
+        tx,
+      );
+      for (let at = 0; at < rows.length; at += PAGE)
+        await namesFound(
+          database,
+          rows.slice(at, at + PAGE).map(({ id }) => id),
+          tx,
+        );
+    }) satisfies AfterChange,
+
+    /** Drawn faces of an entry are looked at once it is there. */
+    async afterCommit(entryId: number): Promise<void> {
+      const rows = await database.rows<{ id: number; photoId: number; box: Face['box'] }>(
+        `select f.id, f.photo_id as "photoId", json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box
+         from ledger_photo l join face f on f.id = l.key where l.entry_id = $1 and l.aspect = 'face' and f.source = 'drawn' and f.vector is null and f.state <> 'removed'`,
+        [entryId],
+      );
+      for (const face of rows) await scanning.lookInto(face);
+    },
+  };
+
+  async function vectorIn(picture: string): Promise<Int8Array | undefined> {
+    const found = await looker.lookAtBytes(Buffer.from(picture, 'base64')).catch(() => []);
+    const [largest] = found.sort((a, b) => b.pixels - a.pixels);
+    return largest?.vector;
+  }
+}
+
+const PAGE = 2000;

@@ -1,0 +1,167 @@
+// The tables of people: persons, faces, who is in which photo.
+
+import type { Face } from '@stellin/contract/people';
+import type { Database, Transaction } from '../database/database';
+import type { SqlCondition } from '../search/compile';
+
+export interface PersonRow {
+  id: number;
+  name: string;
+  name_folded: string;
+  other_names: string[];
+  names_folded: string[];
+  note: string;
+  born: string;
+  died: string;
+  private: boolean;
+  term_id: number | null;
+}
+
+export function listPersons(database: Database, tx?: Transaction): Promise<PersonRow[]> {
+  return database.rows<PersonRow>('select * from person order by name_folded, id', [], tx);
+}
+
+const FACE_COLUMNS = `f.id, f.photo_id as "photoId", p.name as "photoName",
+  json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box, f.state,
+  case when f.state = 'named' then json_build_object('id', n.id, 'name', n.name) end as person, f.source = 'drawn' as drawn,
+  f.quality, f.smile, f.eyes_open as "eyesOpen", to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt"`;
+const FROM_FACES = 'from face f join photo p on p.id = f.photo_id left join person n on n.id = f.person_id';
+
+/** Faces by their ids; those that are removed are left out. */
+export async function facesById(database: Database, ids: readonly number[]): Promise<Map<number, Face>> {
+  const rows = await database.rows<Face>(
+    `select ${FACE_COLUMNS} ${FROM_FACES} where f.id = any($1) and f.state <> 'removed' and p.shown`,
+    [ids],
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+export function facesOfPhotos(database: Database, photos: SqlCondition, limit: number): Promise<Face[]> {
+  const bind = [...photos.bind];
+  return database.rows<Face>(
+    `select ${FACE_COLUMNS} ${FROM_FACES} where f.photo_id in (${photos.sql}) and f.state <> 'removed' order by f.photo_id, f.box_left limit $${bind.push(limit)}`,
+    bind,
+  );
+}
+
+export function facesOfPerson(database: Database, personId: number, which: 'confirmed' | 'refused'): Promise<Face[]> {
+  const condition = which === 'confirmed' ? `f.person_id = $1 and f.state = 'named'` : `$1 = any(f.refused) and f.state <> 'removed'`;
+  return database.rows<Face>(
+    `select ${FACE_COLUMNS} ${FROM_FACES} where ${condition} and p.shown order by p.taken_at nulls last, f.id limit 500`,
+    [personId],
+  );
+}
+
+/** Of some faces, in their order, those in photos that a query finds. */
+export async function facesWithin(
+  database: Database,
+  ids: readonly number[],
+  photos: SqlCondition,
+  limit: number,
+): Promise<number[]> {
+  const bind = [...photos.bind];
+  const rows = await database.rows<{ id: number }>(
+    `select f.id from unnest($${bind.push(ids)}::int[]) with ordinality as w (id, place) join face f on f.id = w.id join photo p on p.id = f.photo_id
+     where ${photos.sql} order by w.place limit $${bind.push(limit)}`,
+    bind,
+  );
+  return rows.map(({ id }) => id);
+}
+
+export function personsIn(
+  database: Database,
+  photos: SqlCondition,
+  faces: 'with or without a face' | 'without a face',
+): Promise<{ id: number; name: string; photos: number }[]> {
+  return database.rows(
+    `with meant as materialized (${photos.sql})
+     select n.id, n.name, count(distinct s.photo_id)::int as photos from (
+       select g.person_id, g.photo_id from photo_person g join meant on meant.id = g.photo_id
+       ${faces === 'without a face' ? '' : `union all select f.person_id, f.photo_id from face f join meant on meant.id = f.photo_id where f.state = 'named'`}) s
+     join person n on n.id = s.person_id group by n.id, n.name order by count(distinct s.photo_id) desc, n.name`,
+    photos.bind,
+  );
+}
+
+/** How often each person is seen, with the face that shows them best. */
+export function countPersons(
+  database: Database,
+): Promise<{ id: number; photos: number; faces: number; coverFace: number | null }[]> {
+  return database.rows(
+    `select n.id, (select count(*)::int from (select f.photo_id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and p.shown
+         union select g.photo_id from photo_person g join photo p on p.id = g.photo_id where g.person_id = n.id and p.shown) s) as photos,
+       (select count(*)::int from face f where f.person_id = n.id and f.state = 'named') as faces,
+       (select f.id from face f where f.person_id = n.id and f.state = 'named' order by f.quality desc, f.id limit 1) as "coverFace"
+     from person n`,
+  );
+}
+
+const PHOTOS_OF = `(select f.photo_id from face f where f.person_id = $1 and f.state = 'named' union select g.photo_id from photo_person g where g.person_id = $1)`;
+
+export function yearsOf(database: Database, personId: number): Promise<{ year: number; photos: number }[]> {
+  return database.rows(
+    `select extract(year from p.taken_at)::int as year, count(*)::int as photos from photo p
+     where p.id in ${PHOTOS_OF} and p.taken_at is not null and p.shown group by 1 order by 1`,
+    [personId],
+  );
+}
+
+export function alongWith(
+  database: Database,
+  personId: number,
+): Promise<{ personId: number; name: string; photos: number }[]> {
+  return database.rows(
+    `select n.id as "personId", n.name, count(distinct s.photo_id)::int as photos from (
+       select f.person_id, f.photo_id from face f where f.state = 'named' union all select person_id, photo_id from photo_person) s
+     join person n on n.id = s.person_id where s.person_id <> $1 and s.photo_id in ${PHOTOS_OF}
+     group by n.id, n.name order by count(distinct s.photo_id) desc, n.name limit 24`,
+    [personId],
+  );
+}
+
+/** Deletes faces for good: of a person, or all. Who is named in a photo stays named there, without a face. Returns how many. */
+export async function forgetFaces(
+  database: Database,
+  personId: number | null,
+  tx: Transaction,
+): Promise<number> {
+  await database.rows(
+    `insert into photo_person (photo_id, person_id) select distinct photo_id, person_id from face
+     where state = 'named' and ($1::int is null or person_id = $1) on conflict do nothing`,
+    [personId],
+    tx,
+  );
+  const row = await database.row<{ faces: number }>(
+    `with gone as (delete from face where $1::int is null or person_id = $1 returning id) select count(*)::int as faces from gone`,
+    [personId],
+    tx,
+  );
+  if (personId === null) await database.rows('delete from face_scan', [], tx);
+  await database.rows(`select nextval('face_generation')`, [], tx);
+  return row?.faces ?? 0;
+}
+
+export interface Exception {
+  driveId: string;
+  drive: string;
+  folder: string;
+}
+
+export function listExceptions(database: Database): Promise<Exception[]> {
+  return database.rows(
+    `select e.drive_id as "driveId", d.label as drive, e.folder from face_exception e join drive d on d.id = e.drive_id order by d.label, e.folder`,
+  );
+}
+
+export async function setException(
+  database: Database,
+  { driveId, folder, off }: { driveId: string; folder: string; off: boolean },
+): Promise<void> {
+  await database.rows(
+    off
+      ? 'insert into face_exception (drive_id, folder) values ($1, $2) on conflict do nothing'
+      : 'delete from face_exception where drive_id = $1 and folder = $2',
+    [driveId, folder],
+  );
+}
+
