@@ -37,10 +37,12 @@ export async function serveCommand(mode: 'start' | 'demo', args: string[]): Prom
       openLog(config.logLevel === 'info' ? 'warn' : config.logLevel),
     );
     try {
+      services.scanning.hold();
       await services.start();
       if (mode === 'demo')
         await prepareDemo(services, { small: values.small, step, isStopped: () => stopping.stopped });
       else await firstAccount(services);
+      await services.scanning.release(services.jobs);
     } catch (error) {
       await services.close();
       if (stopping.stopped) return 130;

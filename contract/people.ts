@@ -7,7 +7,9 @@ import { done, id, idParams, route } from './route';
 
 const name = z.string().trim().min(1).max(200).describe('The name of a person');
 const part = z.number().min(0).max(1);
-const box = z.object({ left: part, top: part, width: part, height: part }).describe('Parts of the picture as it is seen');
+const box = z
+  .object({ left: part, top: part, width: part, height: part })
+  .describe('Parts of the picture as it is seen');
 const faceIds = z.array(id).min(1).max(20_000);
 
 /** Somebody who is there already, or a name: that of a person, or of one to be made. */
@@ -29,7 +31,12 @@ const personShape = z.object({
 
 /** The changes to people: entries of the union of changes. */
 export const peopleChanges = [
-  z.object({ kind: z.literal('nameFaces'), faceIds, who }),
+  z.object({
+    kind: z.literal('nameFaces'),
+    faceIds,
+    who,
+    notFaceIds: z.array(id).max(20_000).default([]).describe('Faces that were taken for theirs and are not'),
+  }),
   z.object({ kind: z.literal('refuseFaces'), faceIds, personId: id }),
   z.object({
     kind: z.literal('setFaces'),
@@ -47,7 +54,9 @@ export const peopleChanges = [
   z.object({
     kind: z.literal('settleNames'),
     decisions: z
-      .array(z.object({ name: z.string().min(1).max(500), who: who.nullable().describe('Null: nobody of the catalogue') }))
+      .array(
+        z.object({ name: z.string().min(1).max(500), who: who.nullable().describe('Null: nobody of the catalogue') }),
+      )
       .min(1)
       .max(1000),
   }),
@@ -85,7 +94,9 @@ const guess = z.object({
 });
 
 const group = z.object({
-  faces: z.array(face.extend({ likeness: z.number().describe('To the middle of the group, 0 to 1') })).describe('The likeliest first; the first few'),
+  faces: z
+    .array(face.extend({ likeness: z.number().describe('To the middle of the group, 0 to 1') }))
+    .describe('The likeliest first; the first few'),
   faceIds: z.array(z.number()).describe('All'),
   photos: z.number(),
   guess: guess.nullable(),
@@ -186,7 +197,10 @@ export const peopleRoutes = {
           name: z.string(),
           photos: z.number(),
           samples: z.array(z.object({ photoId: z.number(), version: z.number() })),
-          proposed: z.object({ id: z.number(), name: z.string() }).nullable().describe('Somebody with almost that name'),
+          proposed: z
+            .object({ id: z.number(), name: z.string() })
+            .nullable()
+            .describe('Somebody with almost that name'),
         }),
       ),
     }),

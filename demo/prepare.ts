@@ -65,6 +65,9 @@ export async function prepareDemo(services: Services, options: PrepareOptions): 
   await once('marks', 'Defining marks', () => addMarks(services));
   await once('dossiers', 'Gathering dossiers', () => gatherDossiers(services));
   await once('prepared', 'Preparing field sets and templates', () => prepareDescribing(services));
+  await once('people', 'Looking at the first pictures for faces, and settling names', ({ progress }) =>
+    settlePeople(services, options.small ? LOOKED_AT_SMALL : LOOKED_AT, progress, isStopped),
+  );
   await once('drives', 'Plugging the drives in and out', async () => {
     for (const drive of DRIVES as readonly DemoDrive[])
       await (drive.away ? unplug(services, drive.label) : plugIn(services, drive.label));
@@ -165,6 +168,27 @@ async function prepareDescribing(services: Services): Promise<void> {
     query: 'term:Events',
     requires: ['caption', 'location', 'creator', 'copyrightNotice'],
   });
+}
+
+/** So many pictures are looked at before the demo opens; the others after that. */
+const LOOKED_AT = 96;
+const LOOKED_AT_SMALL = 32;
+/** Of the names that files bring so many are settled. */
+const SETTLED = 11;
+
+async function settlePeople(
+  services: Services,
+  pictures: number,
+  progress: Progress,
+  isStopped: () => boolean,
+): Promise<void> {
+  await services.scanning.some(pictures, (done) => {
+    progress(done, pictures);
+    if (isStopped()) throw new Error('stopped');
+  });
+  const names = await services.people.names();
+  const decisions = names.slice(0, SETTLED).map(({ name }) => ({ name, who: { name } }));
+  if (decisions.length > 0) await apply(services, 'keeper', { kind: 'settleNames', decisions });
 }
 
 type Progress = (done: number, total: number, note?: string) => void;

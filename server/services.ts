@@ -93,7 +93,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const likeness = likenessIndex(databaseUrl);
   const looker = faceLooker();
   const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
-  const scanning = scanningService({ database, drives, looker, pictures: facesKept });
+  const scanning = scanningService({ database, drives, looker, pictures: facesKept, byItself: config.faces });
   const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
   const bundles = bundleService(database);
   const doubles = doubleService(database);
@@ -155,7 +155,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
     },
     afterwards: async (accountId) => {
-      if (late.jobs && config.faces) await scanning.start(late.jobs, accountId);
+      if (late.jobs) await scanning.follow(late.jobs, accountId);
     },
   });
   const jobs = await jobService(

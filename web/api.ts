@@ -52,6 +52,11 @@ export function pictureUrl(photoId: number, version: number, size: 'large' | 'fu
   return `/api/photos/${photoId}/picture?size=${size}&v=${version}`;
 }
 
+/** The address of a small picture of a face. */
+export function faceUrl(faceId: number): string {
+  return `/api/faces/${faceId}/picture`;
+}
+
 /** The address of a photo's preview; a new version is a new address. */
 export function previewUrl(photoId: number, version: number): string {
   return `/api/photos/${photoId}/preview?v=${version}`;

@@ -47,7 +47,10 @@ function principal(rows: readonly Float32Array[], count: number): { direction: F
   const found: { direction: Float32Array; variance: number }[] = [];
   const left = rows.map((row) => row.slice());
   for (let k = 0; k < count; k++) {
-    let direction: Float32Array = Float32Array.from(left[k % left.length] ?? [], (value, i) => value + 1e-3 * Math.cos(i * (k + 1)));
+    let direction: Float32Array = Float32Array.from(
+      left[k % left.length] ?? [],
+      (value, i) => value + 1e-3 * Math.cos(i * (k + 1)),
+    );
     for (let round = 0; round < ROUNDS; round++) direction = unit(timesCovariance(left, direction));
     let variance = 0;
     for (const row of left) {

@@ -76,7 +76,10 @@ export class LikenessGroups {
       .sort((a, b) => b.group.faces.size - a.group.faces.size || a.first - b.first)
       .map(({ group }) => {
         const length = Math.sqrt(square(group.sum)) || 1;
-        const rated = [...group.faces.values()].map((face) => ({ face, likeness: along(group.sum, face.vector) / length }));
+        const rated = [...group.faces.values()].map((face) => ({
+          face,
+          likeness: along(group.sum, face.vector) / length,
+        }));
         rated.sort((a, b) => b.likeness - a.likeness || a.face.id - b.face.id);
         return { faces: rated.map(({ face }) => face), likeness: rated.map(({ likeness }) => likeness) };
       });

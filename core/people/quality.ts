@@ -26,20 +26,18 @@ export function expressionOf(mesh: readonly Point[], happy: number): Expression 
   const at = (i: number): readonly [number, number] => [mesh[i]?.[0] ?? 0, mesh[i]?.[1] ?? 0];
   const apart = (a: number, b: number) => Math.hypot(at(a)[0] - at(b)[0], at(a)[1] - at(b)[1]);
   // Of a face turned away the nearer eye tells.
-  const lids = Math.max(...EYES.map(([outer, inner, upper, lower]) => apart(upper, lower) / (apart(outer, inner) || 1)));
+  const lids = Math.max(
+    ...EYES.map(([outer, inner, upper, lower]) => apart(upper, lower) / (apart(outer, inner) || 1)),
+  );
   const [down, across] = [
     [at(FACE.chin)[0] - at(FACE.top)[0], at(FACE.chin)[1] - at(FACE.top)[1]] as const,
     apart(MOUTH.left, MOUTH.right) || 1,
   ];
   const downLength = Math.hypot(...down) || 1;
   const middle = [(at(13)[0] + at(14)[0]) / 2, (at(13)[1] + at(14)[1]) / 2] as const;
-  const corners = [
-    (at(MOUTH.left)[0] + at(MOUTH.right)[0]) / 2,
-    (at(MOUTH.left)[1] + at(MOUTH.right)[1]) / 2,
-  ] as const;
+  const corners = [(at(MOUTH.left)[0] + at(MOUTH.right)[0]) / 2, (at(MOUTH.left)[1] + at(MOUTH.right)[1]) / 2] as const;
   // How far the corners of the mouth lie above its middle, and how wide it is against the eyes.
-  const lift =
-    ((middle[0] - corners[0]) * down[0] + (middle[1] - corners[1]) * down[1]) / downLength / across;
+  const lift = ((middle[0] - corners[0]) * down[0] + (middle[1] - corners[1]) * down[1]) / downLength / across;
   const wide = across / (apart(33, 263) || 1);
   const gape = apart(MOUTH.upper, MOUTH.lower) / across;
   const score = 30 * (lift - 0.03) + 12 * (wide - 0.645) + 4 * happy - 8 * Math.max(0, gape - 0.12);

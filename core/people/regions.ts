@@ -62,11 +62,7 @@ function isRegion(value: FieldValue): value is Region {
 }
 
 /** Where an entry of the list is seen; undefined for what is no rectangle. */
-export function boxOf(
-  region: Region,
-  regions: FieldValue | undefined,
-  picture: SeenPicture,
-): RegionBox | undefined {
+export function boxOf(region: Region, regions: FieldValue | undefined, picture: SeenPicture): RegionBox | undefined {
   const area = memberOf(region, 'Area');
   const [x, y, w, h] = (['x', 'y', 'w', 'h'] as const).map((name) => memberOf(area, name));
   if (!isPart(x) || !isPart(y) || !isPart(w) || !isPart(h) || w === 0 || h === 0) return undefined;
@@ -85,7 +81,11 @@ export function boxOf(
 }
 
 /** A face as an entry of the list, in parts of the stored picture. */
-export function regionOf(name: string, { left, top, width, height }: Box, { orientation }: SeenPicture): Region & { Area: FieldValue } {
+export function regionOf(
+  name: string,
+  { left, top, width, height }: Box,
+  { orientation }: SeenPicture,
+): Region & { Area: FieldValue } {
   const [x, y] = turn(REVERSE[orientation] ?? orientation)(left + width / 2, top + height / 2);
   const [w, h] = isTurned(orientation) ? [height, width] : [width, height];
   return { Name: name, Type: 'Face', Area: { x: rounded(x), y: rounded(y), w: rounded(w), h: rounded(h), unit: 'normalized' } }; // prettier-ignore

@@ -30,7 +30,7 @@ export interface Criterion {
 export type TextId = OwnTextId | FieldId;
 type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy'; // prettier-ignore
 export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
-export type NumberId = 'rating' | 'accession' | 'faces' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
+export type NumberId = 'rating' | 'accession' | 'faces' | 'unnamed' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
 export type DateId = 'taken' | 'added' | 'changed';
 export type CriterionId =
   | TextId
@@ -82,7 +82,8 @@ const METRES: Units = { m: 1, km: 1000, ft: 0.3048 };
 const NUMBERS: Readonly<Record<NumberId, [label: string, help: string, example: string, units?: Units]>> = {
   rating: ['rating', '0 to 5, or -1 for rejected', 'rating:>=3'],
   accession: ['accession', 'the number of the taking-in', 'accession:4'],
-  faces: ['faces', 'the number of faces that are marked in the picture', 'faces:2..5'],
+  faces: ['faces', 'the number of faces in the picture', 'faces:2..5'],
+  unnamed: ['unnamed faces', 'the number of faces that nobody has named yet', 'unnamed:>0'],
   iso: ['ISO', 'the sensitivity', 'iso:>=1600'],
   aperture: ['aperture', 'the f-number', 'aperture:2.8'],
   exposure: ['exposure', 'the exposure time', 'exposure:<1/250s', SECONDS],
@@ -104,7 +105,7 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   name: ['file name', `the file name; ${WILDCARDS}`, 'name:SKM_20*'],
   caption: ['caption', `the description; ${WILDCARDS}`, 'caption:*harbour*'],
   keyword: ['keyword', `a keyword that came with the file and is no term yet; ${WILDCARDS}`, 'keyword:rok*'],
-  person: ['person', `the name of a person shown; ${WILDCARDS}`, 'person:"Ida Brandt"'],
+  person: ['person', `any name of a person shown; ${WILDCARDS}`, 'person:"Ida Brandt"'],
   place: ['place', `sublocation, city, province, country or a location shown; ${WILDCARDS}`, 'place:Saltmarsh'],
   camera: ['camera', `maker and model of the camera; ${WILDCARDS}`, 'camera:*Corvina*'],
   lens: ['lens', `the lens; ${WILDCARDS}`, 'lens:*35mm*'],
@@ -154,7 +155,7 @@ const PRESENCES: readonly string[] = [
   'position',
   'dossier',
   ...Object.keys(TEXTS).filter((id) => !['name', 'drive', 'path', 'caption'].includes(id)),
-  ...Object.keys(NUMBERS).filter((id) => !['rating', 'faces', 'size'].includes(id)),
+  ...Object.keys(NUMBERS).filter((id) => !['rating', 'faces', 'unnamed', 'size'].includes(id)),
   'flash',
   'shape',
   'taken',

@@ -8,8 +8,23 @@ import type { Point } from './places';
 
 const SEARCHED = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id));
 
-/** The texts by criterion, for those that come from fields and facts. Criteria without any are left out. */
-export function saidOf(fields: FieldValues, facts: FileFacts): Partial<Record<TextId, string[]>> {
+/** What the catalogue knows of the people in a photo. */
+export interface PeopleFacts {
+  /** All names of all persons in it. */
+  names: readonly string[];
+  faces: number;
+  /** Faces that nobody has named. */
+  unnamed: number;
+}
+
+export const NOBODY: PeopleFacts = { names: [], faces: 0, unnamed: 0 };
+
+/** The texts by criterion, for those that come from fields, facts and people. Criteria without any are left out. */
+export function saidOf(
+  fields: FieldValues,
+  facts: FileFacts,
+  people: PeopleFacts = NOBODY,
+): Partial<Record<TextId, string[]>> {
   const said: Partial<Record<TextId, string[]>> = {};
   for (const id in fields) {
     const value = fields[id as FieldId];
@@ -19,7 +34,11 @@ export function saidOf(fields: FieldValues, facts: FileFacts): Partial<Record<Te
   if (facts.lens !== undefined) put(said, 'lens', [facts.lens]);
   if (facts.codec !== undefined) put(said, 'codec', [facts.codec]);
   if (facts.colour !== undefined) put(said, 'colour', [facts.colour]);
-  put(said, 'person', [...textsOf(fields.personInImage), ...memberTexts(fields.personInImageDetails, PERSON_MEMBERS)]);
+  put(said, 'person', [
+    ...people.names,
+    ...textsOf(fields.personInImage),
+    ...memberTexts(fields.personInImageDetails, PERSON_MEMBERS),
+  ]);
   const places = memberTexts(fields.locationShown, PLACE_MEMBERS);
   put(said, 'place', [...textsOf(fields.sublocation), ...textsOf(fields.city), ...textsOf(fields.provinceState), ...textsOf(fields.country), ...places]); // prettier-ignore
   return said;
@@ -53,9 +72,13 @@ function memberTexts(value: FieldValue | undefined, members: readonly string[]):
   return members.flatMap((member) => (value[member] === undefined ? [] : allTexts(value[member])));
 }
 
-/** The numbers by criterion that come from fields and facts. */
-export function measuredOf(fields: FieldValues, facts: FileFacts): Partial<Record<NumberId, number>> {
-  const measured: Partial<Record<NumberId, number>> = { faces: facesIn(fields.regions) };
+/** The numbers by criterion that come from fields, facts and people. */
+export function measuredOf(
+  fields: FieldValues,
+  facts: FileFacts,
+  { faces, unnamed }: PeopleFacts,
+): Partial<Record<NumberId, number>> {
+  const measured: Partial<Record<NumberId, number>> = { faces: Math.max(faces, facesIn(fields.regions)), unnamed };
   if (facts.iso !== undefined) measured.iso = facts.iso;
   if (facts.fNumber !== undefined) measured.aperture = facts.fNumber;
   if (facts.exposureTime !== undefined) measured.exposure = facts.exposureTime;

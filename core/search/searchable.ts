@@ -52,7 +52,7 @@ export function searchableOf({
   return {
     texts: searched,
     said: present({
-      ...saidOf(texts.fields, texts.facts),
+      ...saidOf(texts.fields, texts.facts, texts.people),
       name: [row.name],
       kind: [row.kind],
       keyword: texts.keywords,
@@ -67,7 +67,7 @@ export function searchableOf({
       month: calendar.month === undefined ? undefined : [calendar.month],
     }),
     numbers: present({
-      ...measuredOf(texts.fields, texts.facts),
+      ...measuredOf(texts.fields, texts.facts, texts.people),
       rating,
       accession,
       width,

@@ -12,6 +12,7 @@ import { FinderIndex } from './index/finderIndex';
 import { FinderTerms } from './index/finderTerms';
 import { STATE_BITS, type FolderFacts, type RowPart, type TextPart } from './index/records';
 import { secondsOf, type SearchablePhoto } from './photo';
+import { NOBODY } from './said';
 import { allOf, type CriterionQuery, type Query } from './query';
 import { searchableOf } from './searchable';
 import { wordsOf } from './words';
@@ -114,6 +115,12 @@ const made: fc.Arbitrary<MadePhoto> = fc
     accession: fc.option(pick(1, 2), { nil: undefined }),
     states: fc.subarray(WRITABLE, { maxLength: 2 }),
     disagreeing: fc.boolean(),
+    people: pick(
+      NOBODY,
+      { names: ['Nils Ode', 'Ida Brandt'], faces: 2, unnamed: 0 },
+      { names: [], faces: 1, unnamed: 1 },
+      { names: ['Björk'], faces: 0, unnamed: 0 },
+    ),
     picture: pick('', 'a', 'b', 'c', 'd'),
     termIds: some(2, 3, 4, 6, 7),
     dossierIds: fc.subarray([1, 2, 3], { maxLength: 2 }),
@@ -144,6 +151,7 @@ const made: fc.Arbitrary<MadePhoto> = fc
       facts: photo.facts,
       keywords: photo.keywords,
       disagreeing: photo.disagreeing,
+      people: photo.people,
       words: [photo.name, photo.caption, ...photo.keywords].flatMap((text) => [...wordsOf(text), '']),
     },
     termIds: photo.termIds,

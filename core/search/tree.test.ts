@@ -59,7 +59,7 @@ describe('saved searches', () => {
     good: 'rating:>=3',
     best: 'search:good kind:tiff',
     a: 'search:b',
-    b: 'beach or search:a',
+    b: 'person:Nobody or search:a',
   };
   const textOf = (name: string) => texts[name];
 

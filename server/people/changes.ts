@@ -33,9 +33,10 @@ const STATE_TITLES = {
 
 export function peopleChanges(database: Database, search: Search): PeopleChanges {
   return {
-    async nameFaces({ faceIds, who }, { tx, entryId }) {
+    async nameFaces({ faceIds, who, notFaceIds }, { tx, entryId }) {
       const { id, name } = await require(who, entryId, tx);
       await records.recordFaces(database, entryId, faceIds, { state: 'named', person: id, allow: id }, tx);
+      if (notFaceIds.length > 0) await records.recordFaces(database, entryId, notFaceIds, { refuse: id }, tx);
       await records.recordNotInPhotos(database, entryId, id, 'with a face', tx);
       await follow(entryId, tx);
       return () => `Name ${countText(faceIds.length, 'face')} ${name}`;
@@ -93,7 +94,9 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     async savePerson({ kind: _, personId, ...given }, { tx, entryId }) {
       for (const date of [given.born, given.died])
         if (date !== '' && edtfInterval(date) === undefined)
-          throw new StellinError('describingRefused', { why: `“${date}” is no date, such as 1932, 1932~ or 1951-06-02` });
+          throw new StellinError('describingRefused', {
+            why: `“${date}” is no date, such as 1932, 1932~ or 1951-06-02`,
+          });
       const before = personId === null ? null : await requirePerson(personId, tx);
       await requireFree(given.name, personId, tx);
       const after = rowOf(given);
@@ -168,7 +171,10 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     for (const photo of photos) {
       const regions = regionBoxes(photo.regions ?? undefined, photo);
       const shown = new Set<number>();
-      for (const [our, their] of matchBoxes(photo.faces.map(({ box }) => box), regions)) {
+      for (const [our, their] of matchBoxes(
+        photo.faces.map(({ box }) => box),
+        regions,
+      )) {
         const [face, person] = [photo.faces[our], persons.get(foldText(regions[their]?.name ?? ''))];
         if (!face || person === undefined || face.state !== 'open') continue;
         faces.set(person, [...(faces.get(person) ?? []), face.id]);
@@ -182,7 +188,13 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     for (const [person, ids] of faces)
       await records.recordFaces(database, entryId, ids, { state: 'named', person, allow: person }, tx);
     for (const [person, ids] of without)
-      await records.recordInPhotos(database, entryId, person, { sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
+      await records.recordInPhotos(
+        database,
+        entryId,
+        person,
+        { sql: 'select unnest($1::int[]) as id', bind: [ids] },
+        tx,
+      );
   }
 
   /** Records what the fields of photos say of their people from now on. Names in `settled` stood for somebody all along. */
@@ -199,7 +211,10 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     const [namesBefore, namesAfter] = [records.shownNames(persons.values()), records.shownNames(now.values())];
     for await (const page of records.photosWithChangedPeople(database, entryId, tx)) {
       const rows = page.flatMap(({ id, names, regions, before, after, ...picture }) => {
-        const fields = { ...(names === null ? {} : { personInImage: names }), ...(regions === null ? {} : { regions }) };
+        const fields = {
+          ...(names === null ? {} : { personInImage: names }),
+          ...(regions === null ? {} : { regions }),
+        };
         const given = (Array.isArray(names) ? names : [])
           .filter((name): name is string => typeof name === 'string' && settled.has(foldText(name)))
           .map((name) => ({ name }));
@@ -209,9 +224,12 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
           records.shownOf(after, namesAfter),
           picture,
         );
-        const changed = (['personInImage', 'regions'] as const).filter((field) => !sameValue(fields[field], next[field]));
+        const changed = (['personInImage', 'regions'] as const).filter(
+          (field) => !sameValue(fields[field], next[field]),
+        );
         if (changed.length === 0) return [];
-        const pick = (of: typeof fields | typeof next) => Object.fromEntries(changed.map((field) => [field, of[field] ?? null]));
+        const pick = (of: typeof fields | typeof next) =>
+          Object.fromEntries(changed.map((field) => [field, of[field] ?? null]));
         return [{ id, before: pick(fields), after: pick(next) }];
       });
       if (rows.length > 0) await records.recordFields(database, entryId, JSON.stringify(rows), tx);
@@ -244,9 +262,14 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
       persons.find((person) => person.name_folded === folded) ??
       persons.find((person) => person.names_folded.includes(folded));
     if (known) return known;
-    const made = (await records.personsOfEntry(database, entryId, tx)).find(({ after }) => after?.name_folded === folded);
+    const made = (await records.personsOfEntry(database, entryId, tx)).find(
+      ({ after }) => after?.name_folded === folded,
+    );
     if (made) return { id: made.id, name: who.name };
-    return { id: await records.recordObject(database, entryId, 'person', null, rowOf({ name: who.name }), tx), name: who.name };
+    return {
+      id: await records.recordObject(database, entryId, 'person', null, rowOf({ name: who.name }), tx),
+      name: who.name,
+    };
   }
 
   async function requirePerson(id: number, tx: Transaction): Promise<PersonRow> {
@@ -257,7 +280,9 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
 
   async function requireFree(name: string, except: number | null, tx: Transaction): Promise<void> {
     const folded = foldText(name);
-    const taken = (await listPersons(database, tx)).some(({ id, name_folded }) => id !== except && name_folded === folded);
+    const taken = (await listPersons(database, tx)).some(
+      ({ id, name_folded }) => id !== except && name_folded === folded,
+    );
     if (taken) throw new StellinError('personExists', { name });
   }
 }

@@ -92,7 +92,14 @@ async function facesIn(picture: Pixels): Promise<FoundFace[]> {
   return faces.flatMap((face) => (kept.has(face) ? [plain(face)] : []));
 }
 
-function plain({ left: _, top: _top, width: _width, height: _height, score: _score, ...face }: FoundFace & Box & { score: number }): FoundFace {
+function plain({
+  left: _,
+  top: _top,
+  width: _width,
+  height: _height,
+  score: _score,
+  ...face
+}: FoundFace & Box & { score: number }): FoundFace {
   return face;
 }
 
@@ -247,5 +254,7 @@ async function greyOf(square: Pixels, mesh: { left: number; top: number; width: 
 async function pictureOf(picture: Pixels, box: Box): Promise<Uint8Array> {
   const middle = { x: (box.left + box.width / 2) * picture.width, y: (box.top + box.height * 0.45) * picture.height };
   const side = Math.max(box.width * picture.width, box.height * picture.height) * 1.55;
-  return raw(await squareOf(picture, middle, side, PICTURE_PIXELS)).webp({ quality: 82, effort: 2 }).toBuffer();
+  return raw(await squareOf(picture, middle, side, PICTURE_PIXELS))
+    .webp({ quality: 82, effort: 2 })
+    .toBuffer();
 }

@@ -49,7 +49,11 @@ export function namedPhotos(database: Database, ids: readonly number[], tx?: Tra
 /** Notes faces as those of persons whose names stand in the file: no change of anybody's, so not in the ledger. */
 export async function nameFromFiles(
   database: Database,
-  found: { faces: { faceId: number; personId: number }[]; photos: { photoId: number; personId: number }[]; looked: number[] },
+  found: {
+    faces: { faceId: number; personId: number }[];
+    photos: { photoId: number; personId: number }[];
+    looked: number[];
+  },
   tx?: Transaction,
 ): Promise<void> {
   await database.rows(
@@ -108,4 +112,3 @@ export function openNames(
      group by i.folded order by count(distinct i.photo_id) desc, i.folded limit 500`,
   );
 }
-

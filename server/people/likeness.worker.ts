@@ -153,7 +153,9 @@ function allReferences(): References {
     if (face.personId !== null) byPerson.set(face.personId, [...(byPerson.get(face.personId) ?? []), face]);
   references = new References();
   for (const [personId, own] of byPerson)
-    for (const { photoId, vector } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MOST_REFERENCES))
+    for (const { photoId, vector } of own
+      .sort((a, b) => b.quality - a.quality || a.id - b.id)
+      .slice(0, MOST_REFERENCES))
       references.add({ personId, photoId, vector });
   return references;
 }

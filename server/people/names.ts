@@ -10,7 +10,8 @@ import { listPersons } from './store';
 /** Persons by any of their names, folded, and by what was settled of names in files. */
 async function personsByName(database: Database, tx?: Transaction): Promise<Map<string, number>> {
   const persons = new Map<string, number>();
-  for (const { id, names_folded } of await listPersons(database, tx)) for (const name of names_folded) persons.set(name, id);
+  for (const { id, names_folded } of await listPersons(database, tx))
+    for (const name of names_folded) persons.set(name, id);
   for (const { name_folded, person_id } of await incoming.listDecisions(database, tx))
     if (person_id !== null) persons.set(name_folded, person_id);
   return persons;
@@ -29,7 +30,10 @@ export async function namesFound(database: Database, photoIds: readonly number[]
   const inPhotos: { photoId: number; personId: number }[] = [];
   for (const photo of photos) {
     const regions = regionBoxes(photo.regions ?? undefined, photo);
-    for (const [our, their] of matchBoxes(photo.faces.map(({ box }) => box), regions)) {
+    for (const [our, their] of matchBoxes(
+      photo.faces.map(({ box }) => box),
+      regions,
+    )) {
       const personId = persons.get(foldText(regions[their]?.name ?? ''));
       const face = photo.faces[our];
       if (face && personId !== undefined) faces.push({ faceId: face.id, personId });

@@ -19,8 +19,7 @@ export function facePictures(
   folder: string,
   previewOf: (photoId: number) => Promise<string | null>,
 ) {
-  const pathOf = (faceId: number) =>
-    join(folder, String(Math.floor(faceId / 1000)).padStart(4, '0'), `${faceId}.webp`);
+  const pathOf = (faceId: number) => join(folder, String(Math.floor(faceId / 1000)).padStart(4, '0'), `${faceId}.webp`);
 
   return {
     keep: (faceId: number, picture: Uint8Array): Promise<void> => putFile(pathOf(faceId), picture),

@@ -105,7 +105,11 @@ export async function saveScanned(
     `insert into face_scan (photo_id, picture_hash, faces, problem)
      select r."photoId", decode(r.hash, 'hex'), r.faces, r.problem from jsonb_to_recordset($1::jsonb) as r ("photoId" int, hash text, faces int, problem text)
      on conflict (photo_id) do update set picture_hash = excluded.picture_hash, faces = excluded.faces, problem = excluded.problem, at = now()`,
-    [JSON.stringify(scanned.map(({ photoId, hash, problem, faces: { length } }) => ({ photoId, hash, problem, faces: length })))],
+    [
+      JSON.stringify(
+        scanned.map(({ photoId, hash, problem, faces: { length } }) => ({ photoId, hash, problem, faces: length })),
+      ),
+    ],
     tx,
   );
   return saved.flatMap(({ id, place }) => {

@@ -22,12 +22,15 @@ interface Services {
   drives: Drives;
   looker: Looker;
   pictures: FacePictures;
+  /** Whether what is taken in is looked at by itself. */
+  byItself: boolean;
 }
 
 export type Scanning = ReturnType<typeof scanningService>;
 
 export function scanningService(services: Services) {
-  const { database, drives, looker, pictures } = services;
+  const { database, drives, looker, pictures, byItself } = services;
+  let held = false;
   const atOnce = new Map<number, Promise<void>>();
 
   /** Looks at some pictures and keeps what was found. Returns how many faces. */
@@ -91,16 +94,45 @@ export function scanningService(services: Services) {
     },
   };
 
+  /** Starts looking, unless that is under way or there is nothing to look at. */
+  const start = async (jobs: Jobs, accountId: number | null): Promise<void> => {
+    if ((await store.countWaiting(database)) === 0) return;
+    await jobs.start(FACES_JOB, 'Look for faces', {}, accountId).catch((error: unknown) => {
+      if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
+    });
+  };
+
   return {
     job,
 
-    /** Starts looking, unless that is under way or there is nothing to look at. */
-    async start(jobs: Jobs, accountId: number | null): Promise<void> {
-      if ((await store.countWaiting(database)) === 0) return;
-      await jobs.start(FACES_JOB, 'Look for faces', {}, accountId).catch((error: unknown) => {
-        if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
-      });
+    /** After something was taken in: it is looked at, unless that is switched off. */
+    async follow(jobs: Jobs, accountId: number | null): Promise<void> {
+      if (byItself && !held) await start(jobs, accountId);
     },
+
+    /** Nothing is looked at by itself while much else is to be done. */
+    hold(): void {
+      held = true;
+    },
+
+    async release(jobs: Jobs): Promise<void> {
+      held = false;
+      if (byItself) await start(jobs, null);
+    },
+
+    /** Looks at some pictures now. */
+    async some(limit: number, progress: (done: number) => void): Promise<void> {
+      for (let done = 0, after = 0; done < limit;) {
+        const tasks = await store.nextTasks(database, after, Math.min(BATCH, limit - done));
+        if (tasks.length === 0) return;
+        await scan(tasks, () => Promise.resolve());
+        done += tasks.length;
+        after = tasks.at(-1)?.id ?? after;
+        progress(done);
+      }
+    },
+
+    start,
 
     /** Looks at a photo now, if it has not been looked at. Returns whether it has been since. */
     async now(photoId: number): Promise<boolean> {
@@ -119,7 +151,11 @@ export function scanningService(services: Services) {
     },
 
     /** Finds out what a drawn face is like; nothing where its drive is away or no face can be seen. */
-    async lookInto(face: { id: number; photoId: number; box: Parameters<Looker['lookInto']>[0]['box'] }): Promise<void> {
+    async lookInto(face: {
+      id: number;
+      photoId: number;
+      box: Parameters<Looker['lookInto']>[0]['box'];
+    }): Promise<void> {
       const picture = await store.findPicture(database, face.photoId);
       if (!picture) return;
       const path = await resolveInside(picture.mountPoint, picture.path);
@@ -133,4 +169,3 @@ export function scanningService(services: Services) {
     state: async () => ({ ...(await store.countFaces(database)), waiting: await store.countWaiting(database) }),
   };
 }
-

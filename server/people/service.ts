@@ -102,17 +102,15 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       return {
         total,
         faces,
-        groups: groups.map(
-          ({ faces: some, faceIds, photos, guess }): LikenessGroup => ({
-            faces: some.flatMap(({ id, likeness: alike }) => {
-              const face = shown.get(id);
-              return face ? [{ ...face, likeness: alike }] : [];
-            }),
-            faceIds,
-            photos,
-            guess: guessOf(names, guess),
+        groups: groups.map(({ faces: some, faceIds, photos, guess }): LikenessGroup => ({
+          faces: some.flatMap(({ id, likeness: alike }) => {
+            const face = shown.get(id);
+            return face ? [{ ...face, likeness: alike }] : [];
           }),
-        ),
+          faceIds,
+          photos,
+          guess: guessOf(names, guess),
+        })),
       };
     },
 

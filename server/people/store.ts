@@ -45,7 +45,8 @@ export function facesOfPhotos(database: Database, photos: SqlCondition, limit: n
 }
 
 export function facesOfPerson(database: Database, personId: number, which: 'confirmed' | 'refused'): Promise<Face[]> {
-  const condition = which === 'confirmed' ? `f.person_id = $1 and f.state = 'named'` : `$1 = any(f.refused) and f.state <> 'removed'`;
+  const condition =
+    which === 'confirmed' ? `f.person_id = $1 and f.state = 'named'` : `$1 = any(f.refused) and f.state <> 'removed'`;
   return database.rows<Face>(
     `select ${FACE_COLUMNS} ${FROM_FACES} where ${condition} and p.shown order by p.taken_at nulls last, f.id limit 500`,
     [personId],
@@ -120,11 +121,7 @@ export function alongWith(
 }
 
 /** Deletes faces for good: of a person, or all. Who is named in a photo stays named there, without a face. Returns how many. */
-export async function forgetFaces(
-  database: Database,
-  personId: number | null,
-  tx: Transaction,
-): Promise<number> {
+export async function forgetFaces(database: Database, personId: number | null, tx: Transaction): Promise<number> {
   await database.rows(
     `insert into photo_person (photo_id, person_id) select distinct photo_id, person_id from face
      where state = 'named' and ($1::int is null or person_id = $1) on conflict do nothing`,
@@ -164,4 +161,3 @@ export async function setException(
     [driveId, folder],
   );
 }
-

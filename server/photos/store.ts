@@ -11,7 +11,7 @@ export const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.f
   case when p.trashed_from is not null then 'trashed' when p.removed then 'removed' end as "setAside",
   case when p.bundle is not null then (select json_build_object('photos', count(*), 'leads', p.leads, 'closed', coalesce(bool_or(b.folded_into is not null), false)) from photo b where b.bundle = p.bundle) end as bundle,
   w.state as "writeState", null::boolean as described,
-  json_build_object('terms', exists (select 1 from photo_term h where h.photo_id = p.id), 'caption', p.has_caption, 'people', p.has_people, 'location', p.has_location) as parts,
+  json_build_object('terms', exists (select 1 from photo_term h where h.photo_id = p.id), 'caption', p.has_caption, 'people', p.has_people or exists (select 1 from face h where h.photo_id = p.id and h.state = 'named') or exists (select 1 from photo_person h where h.photo_id = p.id), 'location', p.has_location) as parts,
   v.placeholder, ${PREVIEW_VERSION} as "previewVersion"`;
 export const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_back w on w.photo_id = p.id left join photo_preview v on v.photo_id = p.id`;
 

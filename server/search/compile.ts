@@ -116,6 +116,9 @@ function inFolders(condition: string): string {
   return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${condition})`;
 }
 
+/** Who is in which photo, with a face or without. */
+const SEEN = `(select person_id, photo_id from face where state = 'named' union all select person_id, photo_id from photo_person)`;
+
 /** Texts that do not stand among those of the fields: the condition that one of them is like a pattern. */
 const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   name: (pattern) => inText(`t.name_folded like ${pattern}`),
@@ -123,6 +126,9 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   camera: (pattern) => inText(`t.camera_folded <> '' and t.camera_folded like ${pattern}`),
   mark: (pattern) => `(p.mark <> '' and p.mark_folded like ${pattern})`,
   keyword: (pattern) => `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${pattern})`,
+  person: (pattern) =>
+    `(${inText(`exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'person') said where said like ${pattern})`)}
+      or p.id in (select s.photo_id from person n cross join unnest(n.names_folded) given join ${SEEN} s on s.person_id = n.id where given like ${pattern}))`,
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
   path: (pattern) => inFolders(`${foldedSql(FOLDER_PATH)} like ${pattern}`),
   changedBy: (pattern) =>
@@ -151,7 +157,9 @@ const TAKEN_END = `coalesce(p.taken_until, p.taken_at + interval '1 second')`;
 export const NUMBERS: Record<NumberId, string> = {
   rating: 'p.rating::float8',
   accession: 'p.accession_id::float8',
-  faces: `(select count(*) from photo_text t cross join lateral jsonb_path_query(t.fields, '$.regions.RegionList[*] ? (@.Type == "Face")') where t.photo_id = p.id)::float8`,
+  faces: `greatest((select count(*) from face f where f.photo_id = p.id and f.state not in ('removed', 'none')),
+    (select count(*) from photo_text t cross join lateral jsonb_path_query(t.fields, '$.regions.RegionList[*] ? (@.Type == "Face")') where t.photo_id = p.id))::float8`,
+  unnamed: `(select count(*) from face f where f.photo_id = p.id and f.state = 'open')::float8`,
   iso: fact('iso'),
   aperture: fact('fNumber'),
   exposure: fact('exposureTime'),
@@ -244,10 +252,13 @@ function inPoint(condition: string): string {
   return `exists (select 1 from ${POINT} where ${condition})`;
 }
 
+const SHOWS_PEOPLE = `(${inText(`t.fields_folded ? 'person'`)} or p.id in (select s.photo_id from ${SEEN} s))`;
+
 const PRESENCES: Readonly<Record<string, string>> = {
   terms: 'exists (select 1 from photo_term h where h.photo_id = p.id)',
   caption: inText(`t.caption <> ''`),
-  people: inText(`t.fields_folded ? 'person'`),
+  people: SHOWS_PEOPLE,
+  person: SHOWS_PEOPLE,
   location: inText(`(t.fields_folded ? 'place' or (t.facts ? 'latitude' and t.facts ? 'longitude'))`),
   keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   keyword: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',

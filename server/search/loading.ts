@@ -96,16 +96,20 @@ const TEXTS: Source<TextPart> = {
     't.words::text',
     `(select json_agg(k.keyword)::text from photo_keyword k where k.photo_id = t.photo_id)`,
     `t.disagreements <> '[]'`,
+    `(select json_build_array(count(*), count(*) filter (where f.state = 'open'))::text from face f where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
+    `(select json_agg(distinct given)::text from person n cross join unnest(n.name || n.other_names) given
+      where n.id in (select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named' union all select g.person_id from photo_person g where g.photo_id = t.photo_id))`,
   ],
   from: 'photo_text t',
   id: 't.photo_id',
-  part: ([, caption, fields, facts, words, keywords, disagreeing]) => ({
+  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, names]) => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
     keywords: parsed(keywords, []) as string[],
     words: wordsInOrder(words ?? ''),
     disagreeing: disagreeing === 't',
+    people: peopleOf(faces, names),
   }),
 };
 
@@ -205,6 +209,11 @@ function numberOf(value: Value | undefined): number | undefined {
 
 function parsed(json: Value | undefined, otherwise: unknown): unknown {
   return json === null || json === undefined ? otherwise : JSON.parse(json);
+}
+
+function peopleOf(faces: Value | undefined, names: Value | undefined): TextPart['people'] {
+  const [all = 0, unnamed = 0] = parsed(faces, []) as number[];
+  return { names: parsed(names, []) as string[], faces: all, unnamed };
 }
 
 /** `{1,2,3}` */

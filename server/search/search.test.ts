@@ -105,6 +105,20 @@ beforeAll(async () => {
   await database.rows(
     `update photo set picture_hash = '\\x00' where name in ('SKM_101.jpg', 'SKM_102.jpg', 'SKM_103.jpg')`,
   );
+  const photoIds = await world.ids();
+  const box = { left: 0.1, top: 0.1, width: 0.2, height: 0.3 };
+  await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_104.jpg') ?? 0, box, who: { name: 'Nils Ode' } });
+  await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_104.jpg') ?? 0, box, who: null });
+  await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_105.jpg') ?? 0, box, who: null });
+  const [nils] = await world.services.people.listPersons();
+  await world.apply({
+    kind: 'savePerson',
+    personId: nils?.id ?? 0,
+    name: 'Nils Ode',
+    otherNames: ['Björk'],
+    private: true,
+  });
+  await world.apply({ kind: 'namePhotos', selection: { query: 'name:SKM_106.jpg' }, who: { name: 'Björk' } });
   await world.apply({ kind: 'removePhotos', selection: { query: 'name:SKM_103.jpg' } });
   await world.apply({ kind: 'bundlePhotos', selection: { query: 'name:SKM_110.jpg or name:SKM_111.jpg' } });
   await world.unplug(field);

@@ -11,6 +11,10 @@ import { HoldingsScreen } from '../holdings/HoldingsScreen';
 import { IntakeScreen } from '../intake/IntakeScreen';
 import { KeywordsScreen } from '../intake/KeywordsScreen';
 import { LedgerScreen } from '../ledger/LedgerScreen';
+import { LikeScreen } from '../people/LikeScreen';
+import { NamesScreen } from '../people/NamesScreen';
+import { PeopleScreen } from '../people/PeopleScreen';
+import { PersonScreen } from '../people/PersonScreen';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
@@ -62,6 +66,10 @@ function Entrance() {
           <Route path="/intake/keywords" element={<KeywordsScreen />} />
           <Route path="/intake/doubles" element={<DoublesScreen />} />
           <Route path="/vocabulary" element={<VocabularyScreen />} />
+          <Route path="/people" element={<PeopleScreen />} />
+          <Route path="/people/names" element={<NamesScreen />} />
+          <Route path="/people/like" element={<LikeScreen />} />
+          <Route path="/people/:id" element={<PersonScreen />} />
           <Route path="/write-back" element={<WriteBackScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />

@@ -19,6 +19,7 @@ const PLACES = [
   { path: '/intake', label: 'Intake' },
   { path: '/desk', label: 'Desk' },
   { path: '/vocabulary', label: 'Vocabulary' },
+  { path: '/people', label: 'People' },
   { path: '/write-back', label: 'Write-back' },
   { path: '/ledger', label: 'Ledger' },
 ];

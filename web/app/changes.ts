@@ -6,7 +6,18 @@ import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contr
 import type { Job } from '@stellin/contract/jobs';
 import { call } from '../api';
 
-const TOUCHED = ['photos', 'marks', 'vocabulary', 'searches', 'dossiers', 'describing', 'writeBack', 'ledger', 'jobs'];
+const TOUCHED = [
+  'photos',
+  'marks',
+  'vocabulary',
+  'searches',
+  'dossiers',
+  'describing',
+  'people',
+  'writeBack',
+  'ledger',
+  'jobs',
+];
 
 /** Shows an error to the person. */
 export function showError(error: unknown): void {

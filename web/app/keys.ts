@@ -50,6 +50,15 @@ export type KeyAction =
   | 'copyFields'
   | 'pasteFields'
   | 'repeatDescription'
+  | 'yes'
+  | 'no'
+  | 'who'
+  | 'unnamed'
+  | 'noFace'
+  | 'like'
+  | 'nextFace'
+  | 'drawFace'
+  | 'people'
   | 'move'
   | 'rename'
   | 'trash'
@@ -60,7 +69,7 @@ export type KeyAction =
   | `rate${0 | 1 | 2 | 3 | 4 | 5}`
   | 'reject';
 
-export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'Files', 'Vocabulary'] as const;
+export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'People', 'Files', 'Vocabulary'] as const;
 type KeyGroup = (typeof KEY_GROUPS)[number];
 
 interface KeyEntry {
@@ -175,7 +184,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to four chosen photos', group: 'Looking' },
   { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
   { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },
-  { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop', group: 'Looking' },
+  { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop. Among faces: leave it out', group: 'Looking' },
   { action: 'stepBack', key: 'Backspace', shown: '⌫', help: 'In a pass: one back', group: 'Looking' },
   { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
   { action: 'pad', key: 't', shift: true, shown: 'Shift T', help: 'Open or close the term pad', group: 'Describing' },
@@ -215,6 +224,15 @@ export const KEYS: readonly KeyEntry[] = [
   })),
   { action: 'rate0', key: '0', shown: '0', help: 'Take the rating off', group: 'Describing' },
   { action: 'reject', key: '-', shown: '−', help: 'Reject', group: 'Describing' },
+  { action: 'people', key: 'i', shown: 'I', help: 'Say who is in the chosen photos', group: 'People' },
+  { action: 'yes', key: 'y', shown: 'Y', help: 'Yes: it is who is asked', group: 'People' },
+  { action: 'no', key: 'n', shown: 'N', help: 'No: it is not', group: 'People' },
+  { action: 'who', key: 'w', shown: 'W', help: 'Say who it is', group: 'People' },
+  { action: 'unnamed', key: 'u', shown: 'U', help: 'Not to be named', group: 'People' },
+  { action: 'noFace', key: 'o', shown: 'O', help: 'This is no face', group: 'People' },
+  { action: 'like', key: 'l', shown: 'L', help: 'Find faces like this one', group: 'People' },
+  { action: 'nextFace', key: 'f', shown: 'F', help: 'In the viewer: next face', group: 'People' },
+  { action: 'drawFace', key: 'r', shown: 'R', help: 'In the viewer: draw a face', group: 'People' },
   { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos, or terms', group: 'Files' },
   { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them, or the term', group: 'Files' },
   { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them, or remove the term', group: 'Files' },

@@ -10,6 +10,7 @@ import { DescribeMenu } from '../describing/DescribeMenu';
 import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
 import { Tooltip } from '../parts/Tooltip';
+import { PeopleTab } from '../people/PeopleTab';
 import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from './chosen';
 import { BlocksTab } from './BlocksTab';
@@ -46,6 +47,7 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
   // The key was pressed, and the field for terms has not had the focus since.
   const [wantsTerms, setWantsTerms] = useState(false);
   const [wantsFields, setWantsFields] = useState(false);
+  const [wantsPeople, setWantsPeople] = useState(0);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
@@ -67,6 +69,10 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
     drawer: fold,
     fields: openFields,
     terms: () => openTerms(),
+    people: () => {
+      change({ folded: false, tab: 'people' });
+      setWantsPeople((before) => before + 1);
+    },
     narrow: () => change({ folded: false, tab: 'narrow' }),
   });
 
@@ -85,6 +91,7 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
             ['narrow', 'Narrow'],
             ['terms', 'Terms'],
             ['fields', 'Fields'],
+            ['people', 'People'],
             ['details', 'Details'],
             ['blocks', 'Blocks'],
             ['history', 'History'],
@@ -131,6 +138,9 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
               wantsFocus={wantsFields}
               onFocused={() => setWantsFields(false)}
             />
+          </Tabs.Content>
+          <Tabs.Content value="people" className="min-h-0 flex-1" tabIndex={-1}>
+            <PeopleTab selection={selection} count={described?.count ?? 0} focusKey={wantsPeople} />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <DetailsTab photoId={focused} />

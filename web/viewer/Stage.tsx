@@ -1,7 +1,6 @@
 // A picture in its frame: whole or zoomed, moved by pointer and wheel. Sharper pictures are asked for as they are needed.
 
-import { useEffect, useRef, useState, type PointerEvent } from 'react';
-import type { RegionBox } from '@stellin/core/people/regions';
+import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { pictureUrl, previewUrl } from '../api';
 import { fitScale, panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
@@ -16,13 +15,13 @@ interface Props {
   onZoom: (change: (before: Zoom) => Zoom) => void;
   /** Told at which scale the whole picture fits. */
   onFit?: (scale: number) => void;
-  /** Named parts of the picture, drawn on it. */
-  regions?: readonly RegionBox[];
+  /** What lies over the picture, given where that stands in the frame. */
+  over?: (place: ReturnType<typeof placeOf>) => ReactNode;
   /** Of several photos side by side, the one that keys act on. */
   marked?: boolean;
 }
 
-export function Stage({ photo, zoom, onZoom, onFit, regions = [], marked = false }: Props) {
+export function Stage({ photo, zoom, onZoom, onFit, over, marked = false }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const frame = useSize(element);
   const picture = { width: photo.width ?? 1500, height: photo.height ?? 1000 };
@@ -70,7 +69,7 @@ export function Stage({ photo, zoom, onZoom, onFit, regions = [], marked = false
       }}
     >
       {place && <Layers key={photo.id} photo={photo} place={place} />}
-      {place && regions.length > 0 && <Regions regions={regions} place={place} />}
+      {place && over?.(place)}
       {marked && <span className="pointer-events-none absolute inset-0 border-3 border-spruce" />}
     </div>
   );
@@ -119,31 +118,6 @@ function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof place
         </p>
       )}
     </>
-  );
-}
-
-/** Boxes over the picture with their names; they let the pointer through. */
-function Regions({ regions, place }: { regions: readonly RegionBox[]; place: ReturnType<typeof placeOf> }) {
-  const percent = (part: number) => `${part * 100}%`;
-  return (
-    <ul
-      aria-label="Faces"
-      className="pointer-events-none absolute"
-      style={{ left: place.left, top: place.top, width: place.width, height: place.height }}
-    >
-      {regions.map(({ name, left, top, width, height, doubtful }, i) => (
-        <li
-          key={i}
-          className={`absolute border-2 ${doubtful ? 'border-dashed border-amber' : 'border-white'} shadow-[0_0_0_1px_rgba(0,0,0,0.55)]`}
-          style={{ left: percent(left), top: percent(top), width: percent(width), height: percent(height) }}
-        >
-          <span className="absolute top-full left-1/2 mt-1 -translate-x-1/2 rounded bg-black/70 px-1.5 text-[11px] whitespace-nowrap text-white">
-            {name || 'not named'}
-            {doubtful && ' (drawn on another shape)'}
-          </span>
-        </li>
-      ))}
-    </ul>
   );
 }
 

@@ -2,16 +2,18 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ComponentProps } from 'react';
-import { regionBoxes } from '@stellin/core/people/regions';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../api';
 import { shownKey, useKeys } from '../app/keys';
+import { useMay } from '../app/session';
 import { chooseOne } from '../desk/chosen';
 import { stepGroup } from '../desk/groups';
 import { BLOCK, photosBetween, useBlock, useGroups, usePhoto, type Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';
 import { Button } from '../parts/Button';
+import { FaceBoxes } from '../people/FaceBoxes';
+import { useFacesOf } from '../people/queries';
 import { Tooltip } from '../parts/Tooltip';
 import { Stage } from './Stage';
 import { FIT, MAX_SCALE, type Zoom } from './zoom';
@@ -30,9 +32,14 @@ interface Props {
 export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   const client = useQueryClient();
   const { chosen, setChosen } = useSelection();
+  const mayChange = useMay('cataloguer');
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [at, setAt] = useState(0);
   const [faces, setFaces] = useState(true);
+  const [drawing, setDrawing] = useState(false);
+  /** The face that keys act on, of the photo it was chosen on. */
+  const [faceOn, setFaceOn] = useState<{ photoId: number; faceId: number } | null>(null);
+  const [naming, setNaming] = useState(0);
   /** The scale at which the picture fits its frame. */
   const fit = useRef(1);
   const position = chosen.focus ?? 0;
@@ -66,6 +73,21 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     }
   }, [block, position]);
 
+  const one = compared ? undefined : photo;
+  const { data: people } = useFacesOf(one?.id ?? null);
+  const faceId = faceOn && faceOn.photoId === one?.id ? faceOn.faceId : null;
+  const chooseFace = (id: number | null) => setFaceOn(id === null || !one ? null : { photoId: one.id, faceId: id });
+  const nextFace = () => {
+    const shown = people?.faces.filter(({ state }) => state !== 'none') ?? [];
+    const next = shown[(shown.findIndex(({ id }) => id === faceId) + 1) % Math.max(1, shown.length)];
+    if (!next || !one) return;
+    setFaces(true);
+    chooseFace(next.id);
+    const { left, top, width, height } = next.box;
+    // So near that the face fills a good part of the frame.
+    const scale = Math.min(1, Math.max(fit.current, 300 / Math.max(1, height * (one.height ?? 1000))));
+    setZoom(scale <= fit.current ? FIT : { scale, x: left + width / 2, y: top + height / 2 });
+  };
   const scaleBy = (factor: number) => () =>
     setZoom((before) => {
       const scale = (before.scale ?? fit.current) * factor;
@@ -82,6 +104,9 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     nextStretch: stepTo(1, true),
     stretchBefore: stepTo(-1, true),
     faces: () => setFaces((before) => !before),
+    nextFace,
+    drawFace: () => one && setDrawing((before) => !before),
+    who: () => faceId !== null && setNaming((before) => before + 1),
     zoom: flip,
     zoomIn: scaleBy(STEP),
     zoomOut: scaleBy(1 / STEP),
@@ -127,6 +152,15 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
           >
             {faces ? 'Hide faces' : 'Faces'}
           </ToolButton>
+          {one && mayChange && (
+            <ToolButton
+              keyOf="drawFace"
+              label={drawing ? 'Draw no face' : 'Draw the box of a face'}
+              onClick={() => setDrawing(!drawing)}
+            >
+              {drawing ? 'Drawing …' : 'Draw a face'}
+            </ToolButton>
+          )}
           <ToolButton keyOf="pass" label="Pass through the photos, keeping or dropping each" onClick={onPass}>
             Pass
           </ToolButton>
@@ -141,6 +175,11 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
             <PhotoStage
               photo={one}
               faces={faces}
+              faceId={one.id === photo?.id ? faceId : null}
+              onFace={chooseFace}
+              drawing={drawing}
+              onDrawn={() => setDrawing(false)}
+              naming={naming}
               zoom={zoom}
               onZoom={setZoom}
               onFit={(scale) => (fit.current = scale)}
@@ -154,14 +193,41 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   );
 }
 
-/** A photo on its stage, with the faces its file names. */
-function PhotoStage({ faces, ...stage }: ComponentProps<typeof Stage> & { faces: boolean }) {
-  const { data } = usePhoto(stage.photo.id);
-  const known = faces && data?.id === stage.photo.id ? data : undefined;
-  const orientation = Number(known?.facts['orientation'] ?? 1);
-  const regions =
-    known && regionBoxes(known.fields['regions'], { orientation, width: known.width, height: known.height });
-  return <Stage {...stage} {...(regions ? { regions } : {})} />;
+/** A photo on its stage, with the boxes of faces over it. */
+function PhotoStage({
+  faces,
+  faceId,
+  onFace,
+  drawing,
+  onDrawn,
+  naming,
+  ...stage
+}: ComponentProps<typeof Stage> & {
+  faces: boolean;
+  faceId: number | null;
+  onFace: (id: number | null) => void;
+  drawing: boolean;
+  onDrawn: () => void;
+  naming: number;
+}) {
+  return (
+    <Stage
+      {...stage}
+      over={(place) =>
+        (faces || drawing) && (
+          <FaceBoxes
+            photoId={stage.photo.id}
+            place={place}
+            chosen={faceId}
+            onChoose={onFace}
+            drawing={drawing}
+            onDrawn={onDrawn}
+            focusKey={naming}
+          />
+        )
+      }
+    />
+  );
 }
 
 /** Under a photo that is compared: its name, and its rating as it is now. */

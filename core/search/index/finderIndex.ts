@@ -104,9 +104,9 @@ export class FinderIndex {
     if (isNew || before !== this.orderedBy(ordinal)) this.noteMoved(ordinal);
   }
 
-  setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing }: TextPart): void {
+  setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing, people }: TextPart): void {
     const ordinal = this.place(id);
-    const said = saidOf(fields, facts);
+    const said = saidOf(fields, facts, people);
     this.setSingle('caption', ordinal, caption);
     this.setSingle('camera', ordinal, said.camera?.[0] ?? '');
     const numbers: number[] = [];
@@ -120,8 +120,18 @@ export class FinderIndex {
     for (const word of words) sequence.push(word === '' ? 0 : this.words.texts.add(word) + 1);
     this.words.column.set(ordinal, sequence);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
-    const measured = measuredOf(fields, facts);
-    for (const number of ['faces', 'iso', 'aperture', 'exposure', 'focal', 'bitDepth', 'duration', 'altitude'] as const)
+    const measured = measuredOf(fields, facts, people);
+    for (const number of [
+      'faces',
+      'unnamed',
+      'iso',
+      'aperture',
+      'exposure',
+      'focal',
+      'bitDepth',
+      'duration',
+      'altitude',
+    ] as const)
       this.setMeasure(number, ordinal, measured[number]);
     const position = positionOf(facts);
     this.position.latitude.set(ordinal, position?.latitude);

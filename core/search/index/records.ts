@@ -3,6 +3,7 @@
 import type { FieldValues } from '../../metadata/fields';
 import type { State } from '../criteria';
 import type { FileFacts } from '../../metadata/read';
+import type { PeopleFacts } from '../said';
 
 /** What stands in the catalogue's row of a photo. Times are seconds since 1970 of the local time, as if it were UTC. */
 /** The bit of each state that a photo’s row says; the others follow from more than its row. */
@@ -47,6 +48,7 @@ export interface TextPart {
   words: readonly string[];
   /** Whether the blocks of its file disagree. */
   disagreeing: boolean;
+  people: PeopleFacts;
 }
 
 export interface ChangePart {

@@ -1,0 +1,164 @@
+// Likeness groups to settle, one row each: faces, then one question. By keys from row to row.
+
+import { useEffect, useRef, useState } from 'react';
+import { useNavigate } from 'react-router';
+import { STRICTNESS, type Strictness } from '@stellin/core/people/grouping';
+import type { ChangeInput } from '@stellin/contract/ledger';
+import type { LikenessGroup } from '@stellin/contract/people';
+import { countText, numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { shownKey, useKeys } from '../app/keys';
+import { useMay } from '../app/session';
+import { Button } from '../parts/Button';
+import { GroupRow } from './GroupRow';
+import { PeopleFrame } from './PeopleFrame';
+import { useGroups } from './queries';
+import { ScanBar } from './ScanBar';
+
+const STRICTNESS_LABELS: Readonly<Record<Strictness, string>> = {
+  exact: 'Exact: small groups, hardly ever mixed',
+  close: 'Close',
+  wide: 'Wide: large groups, look closely',
+};
+const PAGE = 20;
+
+const keyOf = (group: LikenessGroup) => Math.min(...group.faceIds);
+
+export function PeopleScreen() {
+  const [strictness, setStrictness] = useState<Strictness>('close');
+  const [limit, setLimit] = useState(PAGE);
+  const { data, error } = useGroups(strictness, limit);
+  const mayChange = useMay('cataloguer');
+  const change = useChange();
+  const navigate = useNavigate();
+  const [at, setAt] = useState(0);
+  const [faceAt, setFaceAt] = useState(0);
+  const [out, setOut] = useState<ReadonlySet<number>>(new Set());
+  const [focusKey, setFocusKey] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
+
+  const groups = data?.groups ?? [];
+  const current = Math.min(at, Math.max(0, groups.length - 1));
+  const group = groups[current];
+  useEffect(() => {
+    list.current?.children[current]?.scrollIntoView({ block: 'nearest' });
+  }, [current]);
+
+  const apply = (made: ChangeInput) => {
+    change.mutate(made);
+    setOut(new Set());
+    setFaceAt(0);
+    setFocusKey(0);
+  };
+  const settling = (one: LikenessGroup) => {
+    const meant = one.faceIds.filter((id) => !out.has(id));
+    const notFaceIds = one.faceIds.filter((id) => out.has(id));
+    return {
+      yes: () =>
+        one.guess &&
+        meant.length > 0 &&
+        apply({ kind: 'nameFaces', faceIds: meant, notFaceIds, who: { personId: one.guess.personId } }),
+      no: () => one.guess && apply({ kind: 'refuseFaces', faceIds: meant, personId: one.guess.personId }),
+      name: (who: Extract<ChangeInput, { kind: 'nameFaces' }>['who']) =>
+        meant.length > 0 && apply({ kind: 'nameFaces', faceIds: meant, notFaceIds, who }),
+      set: (state: 'unnamed' | 'none') => apply({ kind: 'setFaces', faceIds: meant, state }),
+      toggle: (faceId: number) =>
+        setOut((before) => {
+          const next = new Set(before);
+          if (!next.delete(faceId)) next.add(faceId);
+          return next;
+        }),
+      like: (faceId: number) => void navigate(`/people/like?face=${faceId}`),
+    };
+  };
+  const go = (by: number) => () => {
+    setAt(Math.max(0, Math.min(groups.length - 1, current + by)));
+    setFaceAt(0);
+    setOut(new Set());
+    setFocusKey(0);
+  };
+  const own = group && settling(group);
+  const acts = own && mayChange && !change.isPending ? own : undefined;
+  const face = group?.faces[faceAt];
+  useKeys({
+    up: go(-1),
+    down: go(1),
+    left: () => setFaceAt(Math.max(0, faceAt - 1)),
+    right: () => setFaceAt(Math.min((group?.faces.length ?? 1) - 1, faceAt + 1)),
+    yes: () => (group?.guess ? acts?.yes() : setFocusKey((before) => before + 1)),
+    no: () => acts?.no(),
+    who: () => acts && setFocusKey((before) => before + 1),
+    unnamed: () => acts?.set('unnamed'),
+    noFace: () => acts?.set('none'),
+    dropOut: () => face && acts?.toggle(face.id),
+    like: () => face && own?.like(face.id),
+  });
+
+  return (
+    <PeopleFrame>
+      <div className="flex items-baseline gap-3">
+        <h1 className="font-title text-[19px] font-semibold">
+          {data ? `${countText(data.total, 'likeness group')} to settle` : 'Likeness groups'}
+        </h1>
+        {data && <span className="figures text-ink-2">{countText(data.faces, 'face')} not named</span>}
+        <label className="ml-auto flex items-center gap-2 text-ink-2">
+          Strictness
+          <select
+            value={strictness}
+            className="h-8 rounded border border-line bg-card px-2 text-ink"
+            onChange={(event) => {
+              setStrictness(event.target.value as Strictness);
+              go(-groups.length)();
+            }}
+          >
+            {STRICTNESS.map((each) => (
+              <option key={each} value={each}>
+                {STRICTNESS_LABELS[each]}
+              </option>
+            ))}
+          </select>
+        </label>
+      </div>
+      <ScanBar />
+      {error && <p className="mt-3 text-red">{error.message}</p>}
+      {data && groups.length === 0 && (
+        <p className="mt-4 text-ink-2">
+          Every face that was found is settled. New ones come up here when pictures have been looked at.
+        </p>
+      )}
+      {groups.length > 0 && (
+        <p className="mt-2 text-[12px] text-ink-2">
+          ↑ ↓ from group to group, ← → from face to face, {shownKey('dropOut')} leaves a face out, {shownKey('like')}{' '}
+          finds faces like it.
+        </p>
+      )}
+      <ul ref={list} aria-label="Likeness groups" className="mt-3 space-y-2.5">
+        {groups.map((one, i) => (
+          <GroupRow
+            key={keyOf(one)}
+            group={one}
+            current={i === current}
+            faceAt={faceAt}
+            out={i === current ? out : NONE}
+            focusKey={i === current ? focusKey : 0}
+            mayChange={mayChange}
+            busy={change.isPending}
+            onFocus={(place) => {
+              if (i !== current) setOut(new Set());
+              setAt(i);
+              setFaceAt(place);
+            }}
+            {...settling(one)}
+          />
+        ))}
+      </ul>
+      {data && data.total > groups.length && (
+        <Button className="mt-3" onClick={() => setLimit(limit + PAGE)}>
+          More: {numberText(data.total - groups.length)}
+        </Button>
+      )}
+    </PeopleFrame>
+  );
+}
+
+const NONE: ReadonlySet<number> = new Set();

@@ -1,0 +1,241 @@
+// A person: what is known of them, their faces (confirmed, suggested, refused), when and with whom they were seen.
+
+import { useState } from 'react';
+import { Link, useNavigate, useParams } from 'react-router';
+import type { Face } from '@stellin/contract/people';
+import { countText, numberText } from '@stellin/contract/wording';
+import { useChange } from '../app/changes';
+import { useMay } from '../app/session';
+import { Button } from '../parts/Button';
+import { deskLink } from '../parts/deskLink';
+import { FaceTile } from './FaceTile';
+import { PeopleFrame } from './PeopleFrame';
+import { PersonActions } from './PersonActions';
+import { PersonForm } from './PersonForm';
+import { usePerson } from './queries';
+
+export function PersonScreen() {
+  const id = Number(useParams()['id']);
+  return <PersonPage key={id} id={id} />;
+}
+
+function PersonPage({ id }: { id: number }) {
+  const { data, error } = usePerson(id);
+  const change = useChange();
+  const navigate = useNavigate();
+  const mayChange = useMay('cataloguer');
+  const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
+  const [editing, setEditing] = useState(false);
+  if (error)
+    return (
+      <PeopleFrame>
+        <p className="text-red">{error.message}</p>
+      </PeopleFrame>
+    );
+  if (!data) return <PeopleFrame>{null}</PeopleFrame>;
+  const { person, confirmed, suggested, refused, years, along } = data;
+  const toggle = (faceId: number) =>
+    setChosen((before) => {
+      const next = new Set(before);
+      if (!next.delete(faceId)) next.add(faceId);
+      return next;
+    });
+  const act = (made: Parameters<typeof change.mutate>[0]) => {
+    change.mutate(made);
+    setChosen(new Set());
+  };
+  const among = (faces: readonly Face[]) => faces.filter((face) => chosen.has(face.id)).map((face) => face.id);
+  const [theirs, maybe] = [among(confirmed), among(suggested)];
+  const sure = suggested.filter(({ certainty }) => certainty >= SURE).map((face) => face.id);
+  const tiles = (faces: readonly (Face & { certainty?: number })[]) => (
+    <div className="mt-2 flex flex-wrap gap-2">
+      {faces.map((face) => (
+        <FaceTile
+          key={face.id}
+          face={face}
+          chosen={chosen.has(face.id)}
+          onClick={() => toggle(face.id)}
+          onDoubleClick={() => void navigate(`/people/like?face=${face.id}`)}
+        >
+          {face.certainty === undefined
+            ? (face.takenAt?.slice(0, 4) ?? '')
+            : `${Math.round(face.certainty * 100)} in 100`}
+        </FaceTile>
+      ))}
+    </div>
+  );
+  return (
+    <PeopleFrame>
+      <div className="flex items-baseline gap-3">
+        <h1 className="font-title text-[19px] font-semibold">{person.name}</h1>
+        <span className="text-ink-2">{person.otherNames.join(', ')}</span>
+        {person.private && <span className="rounded bg-amber-pale px-1.5 text-amber">private</span>}
+        <span className="ml-auto flex items-center gap-2">
+          <Link to={deskLink(`person:"${person.name}"`)} className="text-slate underline">
+            {countText(person.photos, 'photo')} on the Desk
+          </Link>
+          {mayChange && <Button onClick={() => setEditing(!editing)}>{editing ? 'Close' : 'Edit …'}</Button>}
+          {mayChange && <PersonActions person={person} />}
+        </span>
+      </div>
+      {(person.born || person.died || person.note) && !editing && (
+        <p className="mt-1 text-ink-2">
+          {[person.born && `born ${person.born}`, person.died && `died ${person.died}`].filter(Boolean).join(', ')}
+          {person.note && <span className="block whitespace-pre-line">{person.note}</span>}
+        </p>
+      )}
+      {editing && <PersonForm person={person} onClose={() => setEditing(false)} />}
+      <div className="mt-4 grid grid-cols-[minmax(0,1fr)_250px] gap-5">
+        <div className="min-w-0 space-y-5">
+          {suggested.length > 0 && (
+            <section aria-labelledby="suggested">
+              <div className="flex items-center gap-3">
+                <h2 id="suggested" className="font-title text-[15px] font-semibold">
+                  Perhaps {person.name}: {countText(suggested.length, 'face')}
+                </h2>
+                {mayChange && (
+                  <span className="ml-auto flex gap-1.5">
+                    {maybe.length > 0 ? (
+                      <>
+                        <Button
+                          look="primary"
+                          onClick={() => act({ kind: 'nameFaces', faceIds: maybe, who: { personId: id } })}
+                        >
+                          Yes, {maybe.length === 1 ? 'this one' : `these ${numberText(maybe.length)}`}
+                        </Button>
+                        <Button onClick={() => act({ kind: 'refuseFaces', faceIds: maybe, personId: id })}>
+                          No, never
+                        </Button>
+                      </>
+                    ) : (
+                      sure.length > 0 && (
+                        <Button
+                          look="primary"
+                          onClick={() => act({ kind: 'nameFaces', faceIds: sure, who: { personId: id } })}
+                        >
+                          Yes, all {numberText(sure.length)} that are 95 in 100 sure
+                        </Button>
+                      )
+                    )}
+                  </span>
+                )}
+              </div>
+              {tiles(suggested)}
+            </section>
+          )}
+          <section aria-labelledby="confirmed">
+            <div className="flex items-center gap-3">
+              <h2 id="confirmed" className="font-title text-[15px] font-semibold">
+                Confirmed: {countText(person.faces, 'face')}
+              </h2>
+              {mayChange && theirs.length > 0 && (
+                <span className="ml-auto flex gap-1.5">
+                  <Button onClick={() => act({ kind: 'refuseFaces', faceIds: theirs, personId: id })}>
+                    Not {person.name}
+                  </Button>
+                  <SplitOff personId={id} faceIds={theirs} onDone={() => setChosen(new Set())} />
+                </span>
+              )}
+            </div>
+            {confirmed.length === 0 && <p className="mt-1 text-ink-2">No face of theirs is named yet.</p>}
+            {tiles(confirmed)}
+          </section>
+          {refused.length > 0 && (
+            <section aria-labelledby="refused">
+              <h2 id="refused" className="font-title text-[15px] font-semibold">
+                Refused: {countText(refused.length, 'face')}
+              </h2>
+              {tiles(refused)}
+            </section>
+          )}
+        </div>
+        <aside className="space-y-5">
+          <section aria-labelledby="years">
+            <h2 id="years" className="font-title text-[15px] font-semibold">
+              Over the years
+            </h2>
+            <Years years={years} name={person.name} />
+          </section>
+          <section aria-labelledby="along">
+            <h2 id="along" className="font-title text-[15px] font-semibold">
+              Seen with
+            </h2>
+            <ul className="mt-1">
+              {along.map((other) => (
+                <li key={other.personId} className="flex gap-2">
+                  <Link to={`/people/${other.personId}`} className="min-w-0 flex-1 truncate hover:underline">
+                    {other.name}
+                  </Link>
+                  <Link
+                    to={deskLink(`person:"${person.name}" person:"${other.name}"`)}
+                    aria-label={`Photos with ${other.name}`}
+                    className="figures text-slate hover:underline"
+                  >
+                    {numberText(other.photos)}
+                  </Link>
+                </li>
+              ))}
+              {along.length === 0 && <li className="text-ink-2">Nobody named yet.</li>}
+            </ul>
+          </section>
+        </aside>
+      </div>
+    </PeopleFrame>
+  );
+}
+
+const SURE = 0.95;
+
+function Years({ years, name }: { years: readonly { year: number; photos: number }[]; name: string }) {
+  const most = Math.max(1, ...years.map(({ photos }) => photos));
+  if (years.length === 0) return <p className="mt-1 text-ink-2">None of the photos has a date.</p>;
+  return (
+    <ul className="mt-1 space-y-0.5">
+      {years.map(({ year, photos }) => (
+        <li key={year}>
+          <Link to={deskLink(`person:"${name}" taken:${year}`)} className="group flex items-center gap-2">
+            <span className="figures w-9 text-ink-2">{year}</span>
+            <span
+              className="h-2.5 rounded-sm bg-spruce group-hover:brightness-110"
+              style={{ width: `${(photos / most) * 150}px` }}
+            />
+            <span className="figures text-[12px]">{numberText(photos)}</span>
+          </Link>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function SplitOff({ personId, faceIds, onDone }: { personId: number; faceIds: number[]; onDone: () => void }) {
+  const [name, setName] = useState<string | null>(null);
+  const change = useChange();
+  if (name === null)
+    return <Button onClick={() => setName('')}>Split {countText(faceIds.length, 'face')} off …</Button>;
+  const split = () => {
+    if (name.trim() === '') return;
+    change.mutate({ kind: 'splitPerson', personId, faceIds, name }, { onSuccess: onDone });
+  };
+  return (
+    <form
+      className="flex gap-1.5"
+      onSubmit={(event) => {
+        event.preventDefault();
+        split();
+      }}
+    >
+      <input
+        autoFocus
+        aria-label="Name of the other person"
+        placeholder="Name of the other person"
+        value={name}
+        className="h-8 rounded border border-line bg-card px-2.5"
+        onChange={(event) => setName(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
+      />
+      <Button look="primary" type="submit" disabled={name.trim() === ''}>
+        Split off
+      </Button>
+    </form>
+  );
+}
