@@ -5,6 +5,7 @@ import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
+import { benchPeople } from '@stellin/bench/people';
 import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';
 import { benchVocabulary } from '@stellin/bench/vocabulary';
@@ -12,7 +13,7 @@ import { benchWriteBack } from '@stellin/bench/writeback';
 import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
-const BENCHES: Record<string, { help: string; run: (photos: number) => Promise<Report> }> = {
+const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean) => Promise<Report> }> = {
   intake: {
     help: 'taking in 20,000 small JPEGs, their previews, and looking again (4 GB, deleted after)',
     run: benchIntake,
@@ -37,13 +38,21 @@ const BENCHES: Record<string, { help: string; run: (photos: number) => Promise<R
     help: 'finding in a made catalogue of a million photos, and how it grows from 10,000 on (8 GB, made once and kept)',
     run: benchSearch,
   },
+  people: {
+    help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',
+    run: benchPeople,
+  },
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };
 
 export async function bench(args: string[]): Promise<number> {
   const { values, positionals } = parseArgs({
     args,
-    options: { json: { type: 'boolean', default: false }, photos: { type: 'string', default: '1000000' } },
+    options: {
+      json: { type: 'boolean', default: false },
+      fit: { type: 'boolean', default: false },
+      photos: { type: 'string', default: '1000000' },
+    },
     allowPositionals: true,
   });
   const [name = ''] = positionals;
@@ -61,7 +70,7 @@ export async function bench(args: string[]): Promise<number> {
     await ensureInstalled([NEEDS.postgres]);
     await buildInterface();
   }
-  const result = await chosen.run(photos);
+  const result = await chosen.run(photos, values.fit);
   console.log(values.json ? JSON.stringify(result) : tableOf(result));
   return 0;
 }

@@ -72,9 +72,9 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('button', { name: /^All/ }).click();
   },
   async viewer(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1"')}`);
-    await page.locator('[data-photo]').nth(3).dblclick();
-    await page.getByRole('region', { name: 'Viewer' }).waitFor();
+    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" faces:>=3 has:people')}`);
+    await page.locator('[data-photo]').nth(1).dblclick();
+    await page.getByRole('region', { name: 'Viewer' }).getByRole('list', { name: 'Faces' }).waitFor();
   },
   async fields(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2" term:Events')}`);
@@ -100,16 +100,13 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByLabel('Replace by').fill('cellular kite');
     await page.getByRole('button', { name: /^Replace in \d+ photos$/ }).waitFor();
   },
-  async renaming(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
-    await page.locator('[data-photo]').nth(0).click();
+  async people(page, url) {
+    await page.goto(`${url}/people`);
     await page
-      .locator('[data-photo]')
-      .nth(4)
-      .click({ modifiers: ['Shift'] });
-    await page.keyboard.press('F2');
-    await page.getByLabel('New name, without its extension').fill('{year}-{month}-{day}_{number:3}');
-    await page.getByRole('button', { name: 'Rename 5 photos' }).waitFor();
+      .getByRole('button', { name: /^Face in/ })
+      .first()
+      .waitFor();
+    await page.waitForLoadState('networkidle');
   },
   async doubles(page, url) {
     await page.goto(`${url}/intake/doubles`);

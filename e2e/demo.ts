@@ -50,6 +50,8 @@ export async function startDemo(home: string): Promise<RunningDemo> {
       NODE_OPTIONS: '',
       STELLIN_HOME: home,
       STELLIN_PORT: String(port),
+      // Pictures are looked at for faces when a test asks for it.
+      STELLIN_FACES: 'off',
       STELLIN_DATABASE_URL: undefined,
     },
     stdio: ['ignore', 'pipe', 'pipe'],

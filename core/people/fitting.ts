@@ -2,6 +2,7 @@
 // along as fitted.ts.
 
 import { DESCRIPTION_LENGTH, rooted, type Fit } from './likeness';
+import type { Calibration, Evidence } from './suggesting';
 
 /** So many directions in which faces of one person differ are shrunk. */
 const DIRECTIONS = 16;
@@ -81,4 +82,32 @@ function inner(a: Float32Array, b: Float32Array): number {
 function unit(values: Float32Array): Float32Array {
   const length = Math.sqrt(square(values)) || 1;
   return values.map((value) => value / length);
+}
+
+/** Evidence of a suggestion, and whether it was right. */
+export interface Judged extends Evidence {
+  right: boolean;
+}
+
+const STEPS = 4000;
+const RATE = 0.05;
+
+/** Fits the calibration to suggestions that were judged: logistic regression by gradient descent on scaled evidence. */
+export function fitCalibration(judged: readonly Judged[]): Calibration {
+  const rows = judged.map(({ alike, ahead, faces, right }) => ({
+    values: [1, alike * 4, ahead * 4, Math.log(faces)] as const,
+    right: Number(right),
+  }));
+  const weights = [0, 1, 0, 0];
+  for (let step = 0; step < STEPS; step++) {
+    const gradient = [0, 0, 0, 0];
+    for (const { values, right } of rows) {
+      const score = values.reduce((sum, value, i) => sum + value * (weights[i] ?? 0), 0);
+      const error = 1 / (1 + Math.exp(-score)) - right;
+      values.forEach((value, i) => (gradient[i] = (gradient[i] ?? 0) + (error * value) / rows.length));
+    }
+    gradient.forEach((value, i) => (weights[i] = (weights[i] ?? 0) - RATE * 20 * value));
+  }
+  const [start = 0, alike = 0, ahead = 0, faces = 0] = weights;
+  return { start, alike: alike * 4, ahead: ahead * 4, faces };
 }

@@ -16,6 +16,9 @@ export const VECTOR_LENGTH = 256;
 /** A part of a unit vector of one as an 8-bit number; larger ones are cut. */
 const SCALE = 320;
 
+/** What vectors are made by: another model, fit or drawing is another name, and pictures are looked at anew. */
+export const VECTORS_BY = 'human 3.3, fit 1';
+
 /** What was learnt from pictures of persons: all arrays are of DESCRIPTION_LENGTH. */
 export interface Fit {
   mean: Float32Array;

@@ -1,6 +1,7 @@
 // Suggesting who a face is: how like the named faces of each person it is, and how sure that makes one. Certainty is
 // calibrated: of suggestions that are said to be right 90 times in 100, so many are (docs/people.md tells how that was measured).
 
+import { CALIBRATION } from './fitted';
 import { likeness } from './likeness';
 
 /** A face that somebody has named. */
@@ -41,8 +42,6 @@ export interface Calibration {
   faces: number;
   start: number;
 }
-
-export const CALIBRATION: Calibration = { alike: 16, ahead: 8, faces: 0.8, start: -7.5 };
 
 export function certaintyOf({ alike, ahead, faces }: Evidence, by: Calibration = CALIBRATION): number {
   const score = by.start + by.alike * alike + by.ahead * ahead + by.faces * Math.log(faces);

@@ -2,6 +2,7 @@
 // each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
 
 import { BUNDLE_STATE, setState } from '../bundles/states';
+import { FACE_STATE } from '../people/states';
 import { baseNameSql } from '../photos/baseName';
 import { isoSql, type Database, type Transaction } from '../database/database';
 
@@ -17,10 +18,6 @@ interface PhotoAspect {
 
 /** Where photos are, as the ledger keeps it. */
 export const PLACE_SQL = `jsonb_build_object('drive', p.drive_id, 'folder', f.path, 'name', p.name, 'trashedFrom', p.trashed_from)`;
-
-/** What is said of a face (`f`), as the ledger keeps it. */
-export const FACE_SQL = `jsonb_build_object('state', f.state, 'person', f.person_id, 'refused', to_jsonb(f.refused),
-  'box', jsonb_build_array(f.box_left, f.box_top, f.box_width, f.box_height))`;
 
 function placeOf(photoId: string): string {
   return `(select ${PLACE_SQL} from photo p join folder f on f.id = p.folder_id where p.id = ${photoId})`;
@@ -131,7 +128,7 @@ export const PHOTO_ASPECTS = {
          box_top = (l.after #>> '{box,1}')::real, box_width = (l.after #>> '{box,2}')::real, box_height = (l.after #>> '{box,3}')::real
        from ledger_photo l where l.entry_id = $1 and l.aspect = 'face' and f.id = l.key`,
     ],
-    stillBefore: `(select ${FACE_SQL} from face f where f.id = l.key) = l.before`,
+    stillBefore: `(select ${FACE_STATE} from face f where f.id = l.key) = l.before`,
   },
   // Who is in it without a face.
   person: {

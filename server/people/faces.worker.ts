@@ -24,6 +24,8 @@ export interface FoundFace {
   pixels: number;
   /** A small WebP of it. */
   picture: Uint8Array;
+  /** What the model said of it, before it became a vector. */
+  description: readonly number[];
 }
 
 export type Looked = { ok: true; faces: FoundFace[] } | { ok: false; message: string; code: string | undefined };
@@ -198,6 +200,7 @@ async function described(picture: Pixels, box: Box, score: number): Promise<Foun
     ...pose,
     pixels,
     picture: await pictureOf(picture, own),
+    description: seen.description,
   };
 }
 

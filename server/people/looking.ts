@@ -2,12 +2,13 @@
 
 import { cpus } from 'node:os';
 import { join } from 'node:path';
-import Piscina from 'piscina';
+import Piscina, { queueOptionsSymbol, type TaskQueue } from 'piscina';
 import { WORKER_ARGS } from '../files/workers';
 import type { FoundFace, look, lookAtBytes, lookInto, Looked } from './faces.worker';
 
 export interface Looker {
-  look(...given: Parameters<typeof look>): Promise<Looked>;
+  /** Pictures that somebody waits for come before the others. */
+  look(request: Parameters<typeof look>[0], urgent?: boolean): Promise<Looked>;
   lookInto(...given: Parameters<typeof lookInto>): Promise<FoundFace | undefined>;
   lookAtBytes(...given: Parameters<typeof lookAtBytes>): Promise<FoundFace[]>;
   /** How many pictures are looked at side by side. */
@@ -19,12 +20,50 @@ export interface Looker {
 const IDLE_MS = 60_000;
 const MOST_THREADS = 4;
 
+const URGENT = { urgent: true };
+
+type Waiting = Parameters<TaskQueue['push']>[0];
+
+/** A queue in which urgent tasks come before the others. */
+class UrgentFirst implements TaskQueue {
+  private readonly waiting: Waiting[] = [];
+  private urgent = 0;
+
+  get size(): number {
+    return this.waiting.length;
+  }
+
+  shift(): Waiting | null {
+    if (this.urgent > 0) this.urgent -= 1;
+    return this.waiting.shift() ?? null;
+  }
+
+  push(task: Waiting): void {
+    if (task[queueOptionsSymbol] === URGENT) this.waiting.splice(this.urgent++, 0, task);
+    else this.waiting.push(task);
+  }
+
+  remove(task: Waiting): void {
+    const at = this.waiting.indexOf(task);
+    if (at < 0) return;
+    this.waiting.splice(at, 1);
+    if (at < this.urgent) this.urgent -= 1;
+  }
+}
+
 export function faceLooker(threads = Math.min(MOST_THREADS, cpus().length)): Looker {
   const filename = join(__dirname, 'faces.worker.ts');
-  const pool = new Piscina({ maxThreads: threads, minThreads: 0, idleTimeout: IDLE_MS, execArgv: WORKER_ARGS });
+  const pool = new Piscina({
+    maxThreads: threads,
+    minThreads: 0,
+    idleTimeout: IDLE_MS,
+    execArgv: WORKER_ARGS,
+    taskQueue: new UrgentFirst(),
+  });
+  const now = <Request extends object>(request: Request) => ({ ...request, [queueOptionsSymbol]: URGENT });
   return {
-    look: (request) => pool.run(request, { filename, name: 'look' }),
-    lookInto: (request) => pool.run(request, { filename, name: 'lookInto' }),
+    look: (request, urgent = false) => pool.run(urgent ? now(request) : request, { filename, name: 'look' }),
+    lookInto: (request) => pool.run(now(request), { filename, name: 'lookInto' }),
     lookAtBytes: (bytes) => pool.run(bytes, { filename, name: 'lookAtBytes' }),
     threads,
     close: () => pool.destroy(),

@@ -51,7 +51,7 @@ const CONFIG: Partial<Config> = {
 
 const parts = (enabled: boolean) => ({
   mesh: { enabled },
-  iris: { enabled: false },
+  iris: { enabled },
   emotion: { enabled, minConfidence: 0 },
   description: { enabled, minConfidence: 0 },
   antispoof: { enabled: false },

@@ -4,9 +4,9 @@ import type { Box } from '@stellin/core/people/boxes';
 import type { Shown } from '@stellin/core/people/following';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Database, Transaction } from '../database/database';
-import { FACE_SQL } from '../ledger/store';
 import type { SqlCondition } from '../search/compile';
 import type { DecisionRow } from './incoming';
+import { FACE_STATE } from './states';
 import type { PersonRow } from './store';
 
 type Objects = { person: PersonRow; name_decision: DecisionRow };
@@ -45,7 +45,7 @@ export async function recordFaces(
   await database.rows(
     `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
      select $1, n.photo_id, 'face', n.id, n.before, n.after from (
-       select f.photo_id, f.id, ${FACE_SQL} as before, ${FACE_SQL} || $3::jsonb || jsonb_build_object('refused',
+       select f.photo_id, f.id, ${FACE_STATE} as before, ${FACE_STATE} || $3::jsonb || jsonb_build_object('refused',
          to_jsonb(array(select distinct r from unnest(f.refused || array_remove(array[$4::int], null)) r where $5::int is null or r <> $5 order by r))) as after
        from face f where f.id = any($2::int[]) and f.state <> 'removed' order by f.id for update) n
      where n.before <> n.after on conflict (entry_id, photo_id, aspect, key) do update set after = excluded.after`,
@@ -74,7 +74,7 @@ export async function recordDrawn(
 ): Promise<void> {
   await database.rows(
     `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, f.photo_id, 'face', f.id, ${FACE_SQL}, ${FACE_SQL} || jsonb_build_object('state', case when $3::int is null then 'open' else 'named' end, 'person', $3::int)
+     select $1, f.photo_id, 'face', f.id, ${FACE_STATE}, ${FACE_STATE} || jsonb_build_object('state', case when $3::int is null then 'open' else 'named' end, 'person', $3::int)
      from face f where f.id = $2`,
     [entryId, faceId, person],
     tx,
@@ -182,7 +182,7 @@ export async function* photosWithChangedPeople(
          union all select g.person_id, null, null from photo_person g where g.photo_id = p.id) s), '[]') as before,
        coalesce((select ${shown} from (
          select (a.said ->> 'person')::int as person_id, ${box(`(a.said -> 'box')`)} as box, a.id as face from (
-           select f.id, coalesce(l.after, ${FACE_SQL}) as said from face f
+           select f.id, coalesce(l.after, ${FACE_STATE}) as said from face f
            left join ledger_photo l on l.entry_id = $1 and l.photo_id = p.id and l.aspect = 'face' and l.key = f.id where f.photo_id = p.id) a
          where a.said ->> 'state' = 'named'
          union all select g.person_id, null, null from photo_person g where g.photo_id = p.id

@@ -1,5 +1,6 @@
 // Which pictures have been looked at for faces, and what was found in them.
 
+import { VECTORS_BY } from '@stellin/core/people/likeness';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database, Transaction } from '../database/database';
 import type { FoundFace } from './faces.worker';
@@ -17,7 +18,7 @@ export interface ScanTask {
 /** Pictures that can be looked at and have not been, as they are now: on attached drives, where nobody has switched it off. */
 const WAITING = `from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join face_scan s on s.photo_id = p.id
   where d.attached and p.preview_state = 1 and p.missing_since is null and p.shown and p.kind not in ('mp4', 'mov', 'pdf')
-    and (s.photo_id is null or s.picture_hash is distinct from p.picture_hash)
+    and (s.photo_id is null or s.model <> '${VECTORS_BY}' or s.picture_hash is distinct from p.picture_hash)
     and not exists (select 1 from face_exception e where e.drive_id = p.drive_id and (e.folder = '' or f.path = e.folder or f.path like replace(replace(replace(e.folder, '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '/%'))`;
 
 const TASK = `select p.id, p.kind, ltrim(f.path || '/' || p.name, '/') as path, d.mount_point as "mountPoint", d.id as "driveId", d.label as "driveLabel", encode(p.picture_hash, 'hex') as hash`;
@@ -102,9 +103,9 @@ export async function saveScanned(
     tx,
   );
   await database.rows(
-    `insert into face_scan (photo_id, picture_hash, faces, problem)
-     select r."photoId", decode(r.hash, 'hex'), r.faces, r.problem from jsonb_to_recordset($1::jsonb) as r ("photoId" int, hash text, faces int, problem text)
-     on conflict (photo_id) do update set picture_hash = excluded.picture_hash, faces = excluded.faces, problem = excluded.problem, at = now()`,
+    `insert into face_scan (photo_id, model, picture_hash, faces, problem)
+     select r."photoId", '${VECTORS_BY}', decode(r.hash, 'hex'), r.faces, r.problem from jsonb_to_recordset($1::jsonb) as r ("photoId" int, hash text, faces int, problem text)
+     on conflict (photo_id) do update set model = excluded.model, picture_hash = excluded.picture_hash, faces = excluded.faces, problem = excluded.problem, at = now()`,
     [
       JSON.stringify(
         scanned.map(({ photoId, hash, problem, faces: { length } }) => ({ photoId, hash, problem, faces: length })),

@@ -37,10 +37,11 @@ export function scanningService(services: Services) {
   const scan = async (
     tasks: readonly store.ScanTask[],
     failed: (path: string, message: string) => Promise<void>,
+    urgent = false,
   ): Promise<number> => {
     const scanned = await Promise.all(
       tasks.map(async (task): Promise<store.Scanned | undefined> => {
-        const looked = await lookAt(task);
+        const looked = await lookAt(task, urgent);
         if (looked.ok) return { photoId: task.id, hash: task.hash, problem: '', faces: looked.faces };
         if (GONE.has(looked.code ?? '') && !(await drives.isAttached(task.driveId)))
           throw new DriveGone(task.driveId, task.driveLabel);
@@ -63,9 +64,9 @@ export function scanningService(services: Services) {
     return saved.length;
   };
 
-  const lookAt = async (task: store.ScanTask) => {
+  const lookAt = async (task: store.ScanTask, urgent: boolean) => {
     try {
-      return await looker.look({ path: await resolveInside(task.mountPoint, task.path), kind: task.kind });
+      return await looker.look({ path: await resolveInside(task.mountPoint, task.path), kind: task.kind }, urgent);
     } catch (error) {
       if (error instanceof StellinError) return { ok: false as const, message: error.message, code: undefined };
       const code = error instanceof Error && 'code' in error ? String(error.code) : undefined;
@@ -140,7 +141,7 @@ export function scanningService(services: Services) {
       if (!task) return store.isLookedAt(database, photoId);
       const looking =
         atOnce.get(photoId) ??
-        scan([task], () => Promise.resolve())
+        scan([task], () => Promise.resolve(), true)
           .then(() => undefined)
           .finally(() => atOnce.delete(photoId));
       atOnce.set(photoId, looking);

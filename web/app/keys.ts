@@ -58,6 +58,7 @@ export type KeyAction =
   | 'like'
   | 'nextFace'
   | 'drawFace'
+  | 'nameFace'
   | 'people'
   | 'move'
   | 'rename'
@@ -224,15 +225,23 @@ export const KEYS: readonly KeyEntry[] = [
   })),
   { action: 'rate0', key: '0', shown: '0', help: 'Take the rating off', group: 'Describing' },
   { action: 'reject', key: '-', shown: '−', help: 'Reject', group: 'Describing' },
-  { action: 'people', key: 'i', shown: 'I', help: 'Say who is in the chosen photos', group: 'People' },
+  {
+    action: 'people',
+    key: 'i',
+    shift: true,
+    shown: 'Shift I',
+    help: 'Say who is in the chosen photos',
+    group: 'People',
+  },
   { action: 'yes', key: 'y', shown: 'Y', help: 'Yes: it is who is asked', group: 'People' },
   { action: 'no', key: 'n', shown: 'N', help: 'No: it is not', group: 'People' },
   { action: 'who', key: 'w', shown: 'W', help: 'Say who it is', group: 'People' },
   { action: 'unnamed', key: 'u', shown: 'U', help: 'Not to be named', group: 'People' },
   { action: 'noFace', key: 'o', shown: 'O', help: 'This is no face', group: 'People' },
   { action: 'like', key: 'l', shown: 'L', help: 'Find faces like this one', group: 'People' },
-  { action: 'nextFace', key: 'f', shown: 'F', help: 'In the viewer: next face', group: 'People' },
-  { action: 'drawFace', key: 'r', shown: 'R', help: 'In the viewer: draw a face', group: 'People' },
+  { action: 'nextFace', key: 'p', shift: true, shown: 'Shift P', help: 'Next face of the photo', group: 'People' },
+  { action: 'nameFace', key: 's', shift: true, shown: 'Shift S', help: 'Say who the face shows', group: 'People' },
+  { action: 'drawFace', key: 'd', shift: true, shown: 'Shift D', help: 'Draw the box of a face', group: 'People' },
   { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos, or terms', group: 'Files' },
   { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them, or the term', group: 'Files' },
   { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them, or remove the term', group: 'Files' },

@@ -140,7 +140,12 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
             />
           </Tabs.Content>
           <Tabs.Content value="people" className="min-h-0 flex-1" tabIndex={-1}>
-            <PeopleTab selection={selection} count={described?.count ?? 0} focusKey={wantsPeople} />
+            <PeopleTab
+              selection={selection}
+              photoId={described?.count === 1 ? (focused ?? null) : null}
+              count={described?.count ?? 0}
+              focusKey={wantsPeople}
+            />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <DetailsTab photoId={focused} />

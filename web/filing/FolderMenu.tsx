@@ -6,7 +6,9 @@ import type { Folder } from '@stellin/contract/drives';
 import { useChange } from '../app/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
+import { useMay } from '../app/session';
 import { Menu, MenuItem } from '../parts/Menu';
+import { useLooking } from '../people/exceptions';
 
 interface Props {
   folder: Folder;
@@ -18,11 +20,26 @@ interface Props {
 
 export function FolderMenu({ folder, shown, onRenamed }: Props) {
   const [wanted, setWanted] = useState<'make' | 'rename' | null>(null);
+  const looking = useLooking(folder.driveId, folder.path);
+  const mayDecide = useMay('keeper');
   return (
     <>
       <Menu label={`Change the folder ${shown}`} className="pr-2">
         <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
         {folder.path !== '' && <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />}
+        {mayDecide && looking.known && (
+          <MenuItem
+            label={
+              looking.on
+                ? 'Look for no faces here'
+                : looking.above
+                  ? 'No faces: said of a folder above'
+                  : 'Look for faces here again'
+            }
+            disabled={looking.above}
+            onSelect={() => looking.set.mutate(!looking.on)}
+          />
+        )}
       </Menu>
       {wanted && (
         <NameDialog

@@ -14,6 +14,7 @@ import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { sizeText } from '../parts/sizeText';
 import { Tracked } from '../tracking/Tracked';
+import { LookForFaces } from '../people/LookForFaces';
 import { BrowseAway } from './BrowseAway';
 import { DriveNote } from './DriveNote';
 import { useSeparate, useSurvey, useTakeIn } from './queries';
@@ -50,6 +51,7 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       <Figures drive={drive} />
       {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
       {drive.id !== null && <BrowseAway driveId={drive.id} on={drive.browseAway} />}
+      {drive.id !== null && <LookForFaces driveId={drive.id} />}
       {drive.id !== null && <DriveTrash driveId={drive.id} />}
       {drive.state === 'away' && (
         <p className="mt-2 text-ink-2">

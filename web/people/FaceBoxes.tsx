@@ -234,7 +234,7 @@ function FacePanel({
             onClose();
           }}
         >
-          {face.drawn ? 'Remove' : 'No face'}
+          {face.drawn ? 'Remove' : 'Not a face'}
         </Button>
       </div>
     </div>

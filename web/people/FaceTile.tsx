@@ -19,7 +19,7 @@ interface Props {
 
 export function FaceTile({
   face,
-  size = 84,
+  size = 76,
   chosen = false,
   out = false,
   label,

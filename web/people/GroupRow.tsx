@@ -129,7 +129,7 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
               Not to be named <Kbd>{shownKey('unnamed')}</Kbd>
             </Button>
             <Button look="quiet" className="!h-7 !px-2 text-[12px]" disabled={busy} onClick={() => settle.set('none')}>
-              No {meant === 1 ? 'face' : 'faces'} <Kbd>{shownKey('noFace')}</Kbd>
+              Not {meant === 1 ? 'a face' : 'faces'} <Kbd>{shownKey('noFace')}</Kbd>
             </Button>
           </div>
         )}

@@ -10,18 +10,21 @@ import { shownKey } from '../app/keys';
 import { useMay } from '../app/session';
 import { FaceTile } from './FaceTile';
 import { PersonPicker } from './PersonPicker';
-import { usePeopleIn } from './queries';
+import { useFacesOf, usePeopleIn } from './queries';
 
 interface Props {
   selection: Selection | null;
+  /** The one that is chosen, where it is one: it is looked at for faces if it has not been. */
+  photoId: number | null;
   /** How many photos that is. */
   count: number;
   /** Raised to bring the focus to the name. */
   focusKey: number;
 }
 
-export function PeopleTab({ selection, count, focusKey }: Props) {
+export function PeopleTab({ selection, photoId, count, focusKey }: Props) {
   const { data } = usePeopleIn(selection);
+  const { isPending: isLooking } = useFacesOf(photoId);
   const change = useChange();
   const mayChange = useMay('cataloguer');
   const navigate = useNavigate();
@@ -39,7 +42,7 @@ export function PeopleTab({ selection, count, focusKey }: Props) {
             label="Say who is in the chosen photos"
             placeholder={`Somebody is in ${count === 1 ? 'it' : 'all of them'} …  (${shownKey('people')})`}
             focusKey={focusKey}
-            className="mb-2"
+            className="mb-2 w-full"
             onPick={(who) => change.mutate({ kind: 'namePhotos', selection, who })}
           />
         )}
@@ -103,7 +106,9 @@ export function PeopleTab({ selection, count, focusKey }: Props) {
           ))}
           {data?.faces.length === 0 && (
             <p className="text-ink-2">
-              No faces were found in them. In the viewer one can be drawn ({shownKey('drawFace')}).
+              {photoId !== null && isLooking
+                ? 'Looking for faces …'
+                : `No faces were found. In the viewer one can be drawn (${shownKey('drawFace')}).`}
             </p>
           )}
         </div>

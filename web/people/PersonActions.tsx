@@ -2,15 +2,14 @@
 
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
-import { useMutation, useQueryClient } from '@tanstack/react-query';
-import { peopleRoutes, type Person } from '@stellin/contract/people';
+import type { Person } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { showError, useChange } from '../app/changes';
+import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';
+import { ForgetDialog } from './ForgetDialog';
 import { PersonPicker } from './PersonPicker';
 import { usePersons } from './queries';
 
@@ -28,7 +27,7 @@ export function PersonActions({ person }: { person: Person }) {
       </Menu>
       {step === 'merge' && <Merge person={person} onClose={() => setStep(null)} />}
       {step === 'remove' && <Remove person={person} onClose={() => setStep(null)} />}
-      {step === 'forget' && <Forget person={person} onClose={() => setStep(null)} />}
+      {step === 'forget' && <ForgetDialog person={person} faces={person.faces} onClose={() => setStep(null)} />}
     </>
   );
 }
@@ -96,34 +95,6 @@ function Remove({ person, onClose }: Props) {
           }
         >
           Remove {person.name}
-        </Button>
-        <Button look="quiet" onClick={onClose}>
-          Not now
-        </Button>
-      </div>
-    </Dialog>
-  );
-}
-
-function Forget({ person, onClose }: Props) {
-  const client = useQueryClient();
-  const forget = useMutation({
-    mutationFn: () => call(peopleRoutes.forgetFaces, { body: { personId: person.id } }),
-    onError: showError,
-    onSuccess: () => {
-      void client.invalidateQueries({ queryKey: ['people'] });
-      onClose();
-    },
-  });
-  return (
-    <Dialog open onOpenChange={onClose} title={`Delete the faces of ${person.name} for good?`}>
-      <p className="rounded bg-red-pale px-3 py-2 text-red">
-        {countText(person.faces, 'face')} and what they look like are deleted. This can’t be undone. {person.name} stays
-        named in the photos, without a face; the pictures themselves are not touched.
-      </p>
-      <div className="mt-3 flex gap-2">
-        <Button disabled={forget.isPending} onClick={() => forget.mutate()}>
-          Delete {countText(person.faces, 'face')}
         </Button>
         <Button look="quiet" onClick={onClose}>
           Not now

@@ -4,6 +4,9 @@ import { useState } from 'react';
 import { NavLink } from 'react-router';
 import { numberText } from '@stellin/contract/wording';
 import { faceUrl } from '../api';
+import { useMay } from '../app/session';
+import { Menu, MenuItem } from '../parts/Menu';
+import { ForgetDialog } from './ForgetDialog';
 import { matching } from './PersonPicker';
 import { useNames, usePersons, useScanState } from './queries';
 
@@ -12,6 +15,8 @@ export function PersonList() {
   const { data: names } = useNames();
   const { data: scan } = useScanState();
   const [text, setText] = useState('');
+  const [forgetting, setForgetting] = useState(false);
+  const mayForget = useMay('keeper');
   const all = data?.persons ?? [];
   const shown = text.trim() === '' ? [...all].sort((a, b) => b.photos - a.photos) : matching(all, text);
   const open = names?.names.length ?? 0;
@@ -66,11 +71,19 @@ export function PersonList() {
         {data && all.length > 0 && shown.length === 0 && <li className="px-2 py-1 text-ink-2">Nobody is called so.</li>}
       </ul>
       {scan && (
-        <p className="figures border-t border-line px-4 py-2 text-[12px] text-ink-2">
-          {numberText(scan.looked)} pictures looked at
-          {scan.waiting > 0 && `, ${numberText(scan.waiting)} to go`}
+        <p className="figures flex items-center border-t border-line px-4 py-2 text-[12px] text-ink-2">
+          <span className="flex-1">
+            {numberText(scan.looked)} pictures looked at
+            {scan.waiting > 0 && `, ${numberText(scan.waiting)} to go`}
+          </span>
+          {mayForget && scan.faces > 0 && (
+            <Menu label="All faces">
+              <MenuItem label="Delete all faces for good …" onSelect={() => setForgetting(true)} />
+            </Menu>
+          )}
         </p>
       )}
+      {forgetting && scan && <ForgetDialog person={null} faces={scan.faces} onClose={() => setForgetting(false)} />}
     </nav>
   );
 }

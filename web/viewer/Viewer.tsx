@@ -106,7 +106,7 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     faces: () => setFaces((before) => !before),
     nextFace,
     drawFace: () => one && setDrawing((before) => !before),
-    who: () => faceId !== null && setNaming((before) => before + 1),
+    nameFace: () => faceId !== null && setNaming((before) => before + 1),
     zoom: flip,
     zoomIn: scaleBy(STEP),
     zoomOut: scaleBy(1 / STEP),

@@ -68,6 +68,8 @@ create index on photo_person (person_id);
 -- The pictures that have been looked at for faces.
 create table face_scan (
   photo_id int primary key references photo on delete cascade,
+  -- By what it was looked at: vectors of different ones can't be compared.
+  model text not null default '',
   -- Of the picture data looked at.
   picture_hash bytea,
   faces int not null default 0,
