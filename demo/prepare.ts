@@ -172,7 +172,7 @@ async function prepareDescribing(services: Services): Promise<void> {
 
 /** So many pictures are looked at before the demo opens; the others after that. */
 const LOOKED_AT = 96;
-const LOOKED_AT_SMALL = 32;
+const LOOKED_AT_SMALL = 24;
 /** Of the names that files bring so many are settled. */
 const SETTLED = 11;
 

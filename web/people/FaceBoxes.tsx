@@ -1,7 +1,7 @@
 // Boxes of faces over a picture: who they show, naming them, drawing, moving and sizing them.
 
-import { useRef, useState, type PointerEvent } from 'react';
-import type { Box } from '@stellin/core/people/boxes';
+import { useEffect, useEffectEvent, useRef, useState, type PointerEvent } from 'react';
+import { overlap, type Box } from '@stellin/core/people/boxes';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
@@ -34,6 +34,16 @@ export function FaceBoxes({ photoId, place, chosen, onChoose, drawing, onDrawn, 
   const change = useChange();
   /** A box that is being moved or sized, until it is there. */
   const [moved, setMoved] = useState<{ id: number; box: Box } | null>(null);
+  /** A box that was drawn and is on its way: once it is there, it is the chosen one. */
+  const [drawn, setDrawn] = useState<Box | null>(null);
+  const arrived = drawn && data?.faces.find((face) => face.drawn && overlap(face.box, drawn) > 0.95);
+  const choose = useEffectEvent((id: number) => {
+    setDrawn(null);
+    onChoose(id);
+  });
+  useEffect(() => {
+    if (arrived) choose(arrived.id);
+  }, [arrived]);
   const faces = data?.faces.filter(({ state, id }) => state !== 'none' || id === chosen) ?? [];
   const own = faces.find(({ id }) => id === chosen);
   return (
@@ -63,6 +73,7 @@ export function FaceBoxes({ photoId, place, chosen, onChoose, drawing, onDrawn, 
           place={place}
           onDrawn={(box) => {
             onDrawn();
+            setDrawn(box);
             change.mutate({ kind: 'drawFace', photoId, box, who: null });
           }}
         />

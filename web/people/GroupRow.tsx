@@ -9,7 +9,7 @@ import { Kbd } from '../parts/Kbd';
 import { FaceTile } from './FaceTile';
 import { PersonPicker } from './PersonPicker';
 
-export interface Settling {
+interface Settling {
   yes: () => void;
   no: () => void;
   name: (who: Who) => void;
@@ -138,7 +138,7 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
   );
 }
 
-export function Certainty({ value }: { value: number }) {
+function Certainty({ value }: { value: number }) {
   return (
     <div aria-hidden="true" className="h-1.5 overflow-hidden rounded bg-ground">
       <div className={`h-full ${value >= 0.9 ? 'bg-spruce' : 'bg-amber'}`} style={{ width: `${value * 100}%` }} />

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { STRICTNESS, type Strictness } from '@stellin/core/people/grouping';
 import type { ChangeInput } from '@stellin/contract/ledger';
-import type { LikenessGroup } from '@stellin/contract/people';
+import type { LikenessGroup, Who } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { shownKey, useKeys } from '../app/keys';
@@ -31,20 +31,24 @@ export function PeopleScreen() {
   const mayChange = useMay('cataloguer');
   const change = useChange();
   const navigate = useNavigate();
-  const [at, setAt] = useState(0);
+  /** The group that keys act on, and where it stood: when it is settled, the one that comes there is next. */
+  const [at, setAt] = useState({ key: 0, place: 0 });
   const [faceAt, setFaceAt] = useState(0);
   const [out, setOut] = useState<ReadonlySet<number>>(new Set());
   const [focusKey, setFocusKey] = useState(0);
   const list = useRef<HTMLUListElement>(null);
 
   const groups = data?.groups ?? [];
-  const current = Math.min(at, Math.max(0, groups.length - 1));
+  const place = groups.findIndex((one) => keyOf(one) === at.key);
+  const current = place >= 0 ? place : Math.min(at.place, Math.max(0, groups.length - 1));
+  const goTo = (to: number) => setAt({ key: groups[to] ? keyOf(groups[to]) : 0, place: to });
   const group = groups[current];
   useEffect(() => {
     list.current?.children[current]?.scrollIntoView({ block: 'nearest' });
   }, [current]);
 
-  const apply = (made: ChangeInput) => {
+  const apply = (made: ChangeInput, one: LikenessGroup) => {
+    setAt({ key: keyOf(one), place: groups.indexOf(one) });
     change.mutate(made);
     setOut(new Set());
     setFaceAt(0);
@@ -53,15 +57,13 @@ export function PeopleScreen() {
   const settling = (one: LikenessGroup) => {
     const meant = one.faceIds.filter((id) => !out.has(id));
     const notFaceIds = one.faceIds.filter((id) => out.has(id));
+    const act = (made: ChangeInput) => meant.length > 0 && apply(made, one);
+    const name = (who: Who) => act({ kind: 'nameFaces', faceIds: meant, notFaceIds, who });
     return {
-      yes: () =>
-        one.guess &&
-        meant.length > 0 &&
-        apply({ kind: 'nameFaces', faceIds: meant, notFaceIds, who: { personId: one.guess.personId } }),
-      no: () => one.guess && apply({ kind: 'refuseFaces', faceIds: meant, personId: one.guess.personId }),
-      name: (who: Extract<ChangeInput, { kind: 'nameFaces' }>['who']) =>
-        meant.length > 0 && apply({ kind: 'nameFaces', faceIds: meant, notFaceIds, who }),
-      set: (state: 'unnamed' | 'none') => apply({ kind: 'setFaces', faceIds: meant, state }),
+      yes: () => one.guess && name({ personId: one.guess.personId }),
+      no: () => one.guess && act({ kind: 'refuseFaces', faceIds: meant, personId: one.guess.personId }),
+      name,
+      set: (state: 'unnamed' | 'none') => act({ kind: 'setFaces', faceIds: meant, state }),
       toggle: (faceId: number) =>
         setOut((before) => {
           const next = new Set(before);
@@ -72,7 +74,7 @@ export function PeopleScreen() {
     };
   };
   const go = (by: number) => () => {
-    setAt(Math.max(0, Math.min(groups.length - 1, current + by)));
+    goTo(Math.max(0, Math.min(groups.length - 1, current + by)));
     setFaceAt(0);
     setOut(new Set());
     setFocusKey(0);
@@ -143,10 +145,10 @@ export function PeopleScreen() {
             focusKey={i === current ? focusKey : 0}
             mayChange={mayChange}
             busy={change.isPending}
-            onFocus={(place) => {
+            onFocus={(face) => {
               if (i !== current) setOut(new Set());
-              setAt(i);
-              setFaceAt(place);
+              goTo(i);
+              setFaceAt(face);
             }}
             {...settling(one)}
           />
