@@ -83,6 +83,7 @@ export const person = personShape.extend({
   id: z.number(),
   photos: z.number(),
   faces: z.number().describe('Confirmed'),
+  termLabel: z.string().nullable(),
   coverFace: z.number().nullable(),
 });
 export type Person = z.infer<typeof person>;

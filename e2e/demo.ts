@@ -26,6 +26,8 @@ export async function makeHome(): Promise<string> {
   const home = await makeEmptyHome();
   // With owners and times: PostgreSQL's user owns its part, and the catalogue knows the times of files.
   await run('cp', ['-a', `${prepared}/.`, home]);
+  // Copies that start side by side each take a port of their own.
+  await rm(join(home, 'postgres-port'), { force: true });
   return home;
 }
 

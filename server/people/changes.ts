@@ -180,8 +180,8 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
         faces.set(person, [...(faces.get(person) ?? []), face.id]);
         shown.add(person);
       }
-      for (const name of photo.names) {
-        const person = persons.get(foldText(name));
+      for (const folded of [...photo.names.map(foldText), ...photo.keywords]) {
+        const person = persons.get(folded);
         if (person !== undefined && !shown.has(person)) without.set(person, [...(without.get(person) ?? []), photo.id]);
       }
     }

@@ -19,6 +19,8 @@ export function listDecisions(database: Database, tx?: Transaction): Promise<Dec
 export interface NamedPhoto {
   id: number;
   names: string[];
+  /** Keywords that came with the file and are no term, folded: they name persons that are known. */
+  keywords: string[];
   regions: FieldValue | null;
   orientation: number;
   width: number | null;
@@ -27,16 +29,17 @@ export interface NamedPhoto {
 }
 
 const NAMED_PHOTO = `select p.id, array(select jsonb_array_elements_text(case when jsonb_typeof(t.fields -> 'personInImage') = 'array' then t.fields -> 'personInImage' else '[]' end)
-    union select jsonb_path_query(t.fields, '$.regions.RegionList[*].Name') #>> '{}') as names, t.fields -> 'regions' as regions, p.orientation,
+    union select jsonb_path_query(t.fields, '$.regions.RegionList[*].Name') #>> '{}') as names,
+  array(select k.folded from photo_keyword k where k.photo_id = p.id) as keywords, t.fields -> 'regions' as regions, p.orientation,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
   coalesce((select json_agg(json_build_object('id', f.id, 'state', f.state, 'box', json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height)) order by f.id)
     from face f where f.photo_id = p.id and f.state <> 'removed'), '[]') as faces
   from photo p join photo_text t on t.photo_id = p.id`;
 
-/** Photos that give one of some names, folded as searches do. */
+/** Photos that give one of some names, folded as searches do: as a name, or as a keyword. */
 export function photosGiving(database: Database, folded: readonly string[], tx: Transaction): Promise<NamedPhoto[]> {
   return database.rows<NamedPhoto>(
-    `${NAMED_PHOTO} where exists (select 1 from incoming_name i where i.photo_id = p.id and i.folded = any($1)) order by p.id`,
+    `${NAMED_PHOTO} where p.id in (select i.photo_id from incoming_name i where i.folded = any($1) union select k.photo_id from photo_keyword k where k.folded = any($1)) order by p.id`,
     [folded],
     tx,
   );

@@ -38,8 +38,8 @@ export async function namesFound(database: Database, photoIds: readonly number[]
       const face = photo.faces[our];
       if (face && personId !== undefined) faces.push({ faceId: face.id, personId });
     }
-    for (const name of photo.names) {
-      const personId = persons.get(foldText(name));
+    for (const folded of [...photo.names.map(foldText), ...photo.keywords]) {
+      const personId = persons.get(folded);
       if (personId !== undefined) inPhotos.push({ photoId: photo.id, personId });
     }
   }

@@ -119,6 +119,7 @@ test('names and regions of files become persons once they are settled, and are r
       changes: { regions, personInImage: ['ida brandt', 'A stranger'] },
     }),
     'far.jpg': await picture(['p03/s10'], { changes: { personInImage: ['Ida Brandt'] } }),
+    'word.jpg': await picture(['p06/s01'], { changes: { keywords: ['Ida Brandt', 'Kites'] } }),
   });
   await world.takeIn(drive);
   await look();
@@ -136,7 +137,8 @@ test('names and regions of files become persons once they are settled, and are r
   });
   expect(await world.services.people.names()).toEqual([]);
   const ida = (await persons()).get('Ida Brandt');
-  expect([ida?.photos, ida?.faces]).toEqual([2, 1]);
+  expect([ida?.photos, ida?.faces]).toEqual([3, 1]);
+  expect((await fieldsOf('word.jpg'))['personInImage']).toEqual(['Ida Brandt']);
   const fields = await fieldsOf('a.jpg');
   expect(fields['personInImage']).toEqual(['A stranger', 'Ida Brandt']);
   const named = regionBoxes(fields['regions'], { orientation: 1, width: 680, height: 360 });
@@ -153,7 +155,7 @@ test('names and regions of files become persons once they are settled, and are r
 
   await putFiles(drive, { 'later.jpg': await picture(['p04/s10'], { changes: { personInImage: ['IDA BRANDT'] } }) });
   await world.takeIn(drive);
-  expect((await persons()).get('Ida Brandt')?.photos).toBe(3);
+  expect((await persons()).get('Ida Brandt')?.photos).toBe(4);
 });
 
 test('refusals last, suggestions are asked one by one, persons merge, split, are renamed and kept private', async () => {

@@ -60,6 +60,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       photos: seen.get(row.id)?.photos ?? 0,
       faces: seen.get(row.id)?.faces ?? 0,
       coverFace: seen.get(row.id)?.coverFace ?? null,
+      termLabel: seen.get(row.id)?.termLabel ?? null,
     }));
   };
 

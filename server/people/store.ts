@@ -87,9 +87,10 @@ export function personsIn(
 /** How often each person is seen, with the face that shows them best. */
 export function countPersons(
   database: Database,
-): Promise<{ id: number; photos: number; faces: number; coverFace: number | null }[]> {
+): Promise<{ id: number; photos: number; faces: number; coverFace: number | null; termLabel: string | null }[]> {
   return database.rows(
-    `select n.id, (select count(*)::int from (select f.photo_id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and p.shown
+    `select n.id, (select t.label from term t where t.id = n.term_id) as "termLabel",
+       (select count(*)::int from (select f.photo_id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and p.shown
          union select g.photo_id from photo_person g join photo p on p.id = g.photo_id where g.person_id = n.id and p.shown) s) as photos,
        (select count(*)::int from face f where f.person_id = n.id and f.state = 'named') as faces,
        (select f.id from face f where f.person_id = n.id and f.state = 'named' order by f.quality desc, f.id limit 1) as "coverFace"

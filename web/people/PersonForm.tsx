@@ -3,7 +3,9 @@
 import { useState } from 'react';
 import type { Person } from '@stellin/contract/people';
 import { useChange } from '../app/changes';
+import { Button } from '../parts/Button';
 import { FormActions } from '../parts/FormActions';
+import { TermPicker } from '../parts/terms/TermPicker';
 
 export function PersonForm({ person, onClose }: { person: Person; onClose: () => void }) {
   const change = useChange();
@@ -14,6 +16,7 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
     born: person.born,
     died: person.died,
     private: person.private,
+    term: person.termId === null ? null : { id: person.termId, label: person.termLabel ?? '' },
   });
   const put = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
   const save = () =>
@@ -21,12 +24,16 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
       {
         kind: 'savePerson',
         personId: person.id,
-        ...draft,
+        name: draft.name,
+        note: draft.note,
+        born: draft.born,
+        died: draft.died,
+        private: draft.private,
         otherNames: draft.otherNames
           .split('\n')
           .map((line) => line.trim())
           .filter(Boolean),
-        termId: person.termId,
+        termId: draft.term?.id ?? null,
       },
       { onSuccess: onClose },
     );
@@ -68,6 +75,24 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
           Died
           <input className={field} value={draft.died} onChange={(event) => put({ died: event.target.value })} />
         </label>
+      </div>
+      <div className="col-span-2 flex items-center gap-2">
+        <span>Term that stands for this person:</span>
+        {draft.term ? (
+          <>
+            <b>{draft.term.label}</b>
+            <Button look="quiet" className="!h-7" onClick={() => put({ term: null })}>
+              None
+            </Button>
+          </>
+        ) : (
+          <TermPicker
+            label="Term that stands for this person"
+            placeholder="none; find one …"
+            className="w-56"
+            onPick={({ id, label }) => put({ term: { id, label } })}
+          />
+        )}
       </div>
       <label className="col-span-2">
         Note
