@@ -74,7 +74,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
   async viewer(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" faces:>=3 has:people')}`);
     await page.locator('[data-photo]').nth(1).dblclick();
-    await page.getByRole('region', { name: 'Viewer' }).getByRole('list', { name: 'Faces' }).waitFor();
+    await page.getByRole('region', { name: 'Viewer' }).getByRole('listitem').first().waitFor();
   },
   async fields(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2" term:Events')}`);

@@ -39,7 +39,7 @@ import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
 import { peopleChanges } from './people/changes';
 import { likenessIndex } from './people/likeness';
-import { faceLooker } from './people/looking';
+import { faceLooker, type Looker } from './people/looking';
 import { namesFound } from './people/names';
 import { facePictures } from './people/pictures';
 import { scanningService } from './people/scanning';
@@ -68,8 +68,8 @@ function unlessNothingToDo(error: unknown): void {
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
-/** Opens everything there is against a database, migrated first. `close` ends it in the right order. */
-export async function openServices(config: Config, databaseUrl: string, log: Logger) {
+/** Opens everything there is against a database, migrated first. Threads that look for faces may be shared with others, who close them. `close` ends it in the right order. */
+export async function openServices(config: Config, databaseUrl: string, log: Logger, shared?: Looker) {
   const database = openDatabase(databaseUrl);
   await migrate(database);
   await mkdir(places.previews(config.home), { recursive: true });
@@ -91,7 +91,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const previews = previewService(database, places.previews(config.home), reader);
   const writer = fileWriter();
   const likeness = likenessIndex(databaseUrl);
-  const looker = faceLooker();
+  const looker = shared ?? faceLooker();
   const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
   const scanning = scanningService({ database, drives, looker, pictures: facesKept, byItself: config.faces });
   const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
@@ -240,7 +240,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await planning.close();
       await finder.close();
       await likeness.close();
-      await looker.close();
+      if (!shared) await looker.close();
       await database.close();
     },
   };

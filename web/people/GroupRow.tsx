@@ -83,8 +83,7 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
             </p>
             <Certainty value={guess.certainty} />
             <p className="figures text-[12px] text-ink-2">
-              {Math.round(guess.certainty * 100)} in 100 sure · {countText(faceIds.length, 'face')} in{' '}
-              {countText(photos, 'photo')}
+              {sureText(guess.certainty)} sure · {countText(faceIds.length, 'face')} in {countText(photos, 'photo')}
             </p>
             {mayChange && (
               <div className="flex flex-wrap gap-1.5">
@@ -144,6 +143,11 @@ function Certainty({ value }: { value: number }) {
       <div className={`h-full ${value >= 0.9 ? 'bg-spruce' : 'bg-amber'}`} style={{ width: `${value * 100}%` }} />
     </div>
   );
+}
+
+/** `97 in 100`; nothing is quite certain. */
+export function sureText(certainty: number): string {
+  return `${Math.min(99, Math.round(certainty * 100))} in 100`;
 }
 
 /** `.93` */

@@ -9,6 +9,7 @@ import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { FaceTile } from './FaceTile';
+import { sureText } from './GroupRow';
 import { PeopleFrame } from './PeopleFrame';
 import { PersonActions } from './PersonActions';
 import { PersonForm } from './PersonForm';
@@ -57,9 +58,7 @@ function PersonPage({ id }: { id: number }) {
           onClick={() => toggle(face.id)}
           onDoubleClick={() => void navigate(`/people/like?face=${face.id}`)}
         >
-          {face.certainty === undefined
-            ? (face.takenAt?.slice(0, 4) ?? '')
-            : `${Math.round(face.certainty * 100)} in 100`}
+          {face.certainty === undefined ? (face.takenAt?.slice(0, 4) ?? '') : sureText(face.certainty)}
         </FaceTile>
       ))}
     </div>
