@@ -69,17 +69,18 @@ export async function lookInto({ path, kind, box }: LookRequest & { box: Box }):
   return described(picture, box, 1);
 }
 
-/** The faces of a picture that somebody brings along, as bytes of any format. */
+/** The faces of a picture that somebody brings along, as bytes of any format; none in what is no picture. */
 export async function lookAtBytes(bytes: Uint8Array): Promise<FoundFace[]> {
-  const { data, info } = await sharp(bytes, { limitInputPixels: 100_000_000 })
+  const picture = await sharp(bytes, { limitInputPixels: 100_000_000 })
     .rotate()
     .resize(LOOK_PIXELS, LOOK_PIXELS, { fit: 'inside', withoutEnlargement: true })
     .flatten({ background: 'white' })
     .toColourspace('srgb')
     .removeAlpha()
     .raw()
-    .toBuffer({ resolveWithObject: true });
-  return facesIn({ data, width: info.width, height: info.height });
+    .toBuffer({ resolveWithObject: true })
+    .catch(() => undefined);
+  return picture ? facesIn({ data: picture.data, width: picture.info.width, height: picture.info.height }) : [];
 }
 
 async function facesIn(picture: Pixels): Promise<FoundFace[]> {

@@ -232,7 +232,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
   };
 
   async function vectorIn(picture: string): Promise<Int8Array | undefined> {
-    const found = await looker.lookAtBytes(Buffer.from(picture, 'base64')).catch(() => []);
+    const found = await looker.lookAtBytes(Buffer.from(picture, 'base64'));
     const [largest] = found.sort((a, b) => b.pixels - a.pixels);
     return largest?.vector;
   }
