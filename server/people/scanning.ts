@@ -13,7 +13,8 @@ import type { FacePictures } from './pictures';
 import * as store from './scanStore';
 
 export const FACES_JOB = 'faces';
-const BATCH = 8;
+/** Small, so that pausing and stopping need not wait long. */
+const BATCH = 4;
 /** What the file system says when a drive has gone. */
 const GONE = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
 
