@@ -22,6 +22,8 @@ interface Wasm {
   Instance: new (module: object, imports: object) => { exports: { scores: Scores } };
 }
 
+let compiled: object | undefined;
+
 /** Vectors next to each other in memory, found again by their place. */
 export class VectorTable {
   private readonly memory = new wasm.Memory({ initial: 2, maximum: 65_536 });
@@ -30,7 +32,7 @@ export class VectorTable {
   size = 0;
 
   constructor() {
-    const instance = new wasm.Instance(program(), { core: { memory: this.memory } });
+    const instance = new wasm.Instance((compiled ??= program()), { core: { memory: this.memory } });
     this.scoresOf = instance.exports.scores;
     this.reserve(256);
   }

@@ -9,7 +9,7 @@ import { followName } from './naming';
 import { highest, VectorTable } from './nearest';
 import { expressionOf, qualityOf, sharpnessOf } from './quality';
 import { boxOf, regionBoxes, regionOf, regionsField } from './regions';
-import { certaintyOf, References } from './suggesting';
+import { certaintyOf, leastAlike, References } from './suggesting';
 import { tilesOf } from './tiles';
 import { parseQuery, queryText } from '../search/language';
 
@@ -334,6 +334,17 @@ describe('suggestions', () => {
         expect(certaintyOf({ ...given, alike: given.alike + 0.1 })).toBeGreaterThanOrEqual(certaintyOf(given)),
       ),
     );
+  });
+
+  test('a face that is less alike than the least is never suggested', () => {
+    const part = fc.double({ min: 0, max: 1, noNaN: true });
+    fc.assert(
+      fc.property(part, part, (a, b) => {
+        const alike = a * leastAlike() * 0.999;
+        expect(certaintyOf({ alike, ahead: alike * b, faces: 1 })).toBeLessThan(0.3);
+      }),
+    );
+    expect(certaintyOf({ alike: leastAlike() * 1.001, ahead: leastAlike() * 1.001, faces: 1 })).toBeGreaterThan(0.3);
   });
 
   test('a calibration fitted to judgements says what is right', () => {

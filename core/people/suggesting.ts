@@ -2,7 +2,8 @@
 // calibrated: of suggestions that are said to be right 90 times in 100, so many are (docs/people.md tells how that was measured).
 
 import { CALIBRATION } from './fitted';
-import { likeness } from './likeness';
+import { lengthOf } from './likeness';
+import { VectorTable } from './nearest';
 
 /** A face that somebody has named. */
 export interface Reference {
@@ -48,36 +49,48 @@ export function certaintyOf({ alike, ahead, faces }: Evidence, by: Calibration =
   return 1 / (1 + Math.exp(-score));
 }
 
+interface Named {
+  /** Places of the faces in the table. */
+  places: number[];
+  photos: Set<number>;
+}
+
 /** Named faces by person, ready to compare with. */
 export class References {
-  private readonly byPerson = new Map<number, Reference[]>();
+  private readonly byPerson = new Map<number, Named>();
+  private readonly table = new VectorTable();
+  private readonly lengths: number[] = [];
 
   constructor(references: Iterable<Reference> = []) {
     for (const reference of references) this.add(reference);
   }
 
-  add(reference: Reference): void {
-    const own = this.byPerson.get(reference.personId);
-    if (own) own.push(reference);
-    else this.byPerson.set(reference.personId, [reference]);
-  }
-
-  get persons(): number {
-    return this.byPerson.size;
+  add({ personId, photoId, vector }: Reference): void {
+    const own = this.byPerson.get(personId) ?? { places: [], photos: new Set() };
+    this.byPerson.set(personId, own);
+    own.places.push(this.lengths.length);
+    own.photos.add(photoId);
+    this.table.set(this.lengths.length, vector);
+    this.lengths.push(lengthOf(vector) || 1);
   }
 
   /** How alike some faces are to each person: the mean over the faces, of each the mean of the most alike named ones. */
   alikeTo(faces: readonly Unknown[]): { personId: number; alike: number }[] {
-    const photos = new Set(faces.map(({ photoId }) => photoId));
     const refused = new Set(faces.flatMap(({ refused: persons }) => persons));
-    const rated: { personId: number; alike: number }[] = [];
-    for (const [personId, references] of this.byPerson) {
-      // Who is named in the same photo is somebody else in it.
-      if (refused.has(personId) || references.some(({ photoId }) => photos.has(photoId))) continue;
-      const sum = faces.reduce((total, face) => total + mostAlike(face.vector, references), 0);
-      rated.push({ personId, alike: sum / faces.length });
+    // Who is named in the same photo is somebody else in it.
+    const possible = [...this.byPerson].filter(
+      ([personId, { photos }]) => !refused.has(personId) && !faces.some(({ photoId }) => photos.has(photoId)),
+    );
+    const sums = possible.map(() => 0);
+    for (const { vector } of faces) {
+      const scores = this.table.scores(vector);
+      const length = lengthOf(vector) || 1;
+      const likenessAt = (place: number) => (scores[place] ?? 0) / length / (this.lengths[place] ?? 1);
+      possible.forEach(([, { places }], i) => (sums[i] = (sums[i] ?? 0) + mostAlike(places.map(likenessAt))));
     }
-    return rated.sort((a, b) => b.alike - a.alike || a.personId - b.personId);
+    return possible
+      .map(([personId], i) => ({ personId, alike: (sums[i] ?? 0) / faces.length }))
+      .sort((a, b) => b.alike - a.alike || a.personId - b.personId);
   }
 
   evidenceFor(faces: readonly Unknown[]): (Evidence & { personId: number }) | undefined {
@@ -99,12 +112,18 @@ export class References {
 /** Below this a question would waste more time than it saves. */
 const LEAST_CERTAINTY = 0.3;
 
-function mostAlike(vector: Int8Array, references: readonly Reference[]): number {
+function mostAlike(likenesses: readonly number[]): number {
   const best: number[] = [];
-  for (const reference of references) {
-    const value = likeness(vector, reference.vector);
+  for (const value of likenesses) {
     if (best.length < MOST_ALIKE) best.push(value);
     else if (value > Math.min(...best)) best[best.indexOf(Math.min(...best))] = value;
   }
   return best.reduce((sum, value) => sum + value, 0) / (best.length || 1);
+}
+
+/** A face that is less alike than this to every named face of a person is not suggested for them, whoever else there is. */
+export function leastAlike({ start, alike, ahead }: Calibration = CALIBRATION): number {
+  const wanted = Math.log(LEAST_CERTAINTY / (1 - LEAST_CERTAINTY)) - start;
+  // At most it is as far ahead as it is alike.
+  return wanted / (alike + ahead);
 }

@@ -11,6 +11,7 @@ import { templateShape } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
+import { recordFields } from '../ledger/fields';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { today } from '../search/clock';
 import { ahead } from './ahead';
@@ -152,7 +153,7 @@ export function describingChanges(
       photos: photos.length,
     }));
     for await (const { json, count, photos } of planned) {
-      if (count > 0) await store.recordFields(database, entryId, json, tx);
+      if (count > 0) await recordFields(database, entryId, json, tx);
       await progress?.('Working out what changes', photos);
     }
   }

@@ -44,16 +44,6 @@ export async function* photosToDescribe(
   for await (const page of rows) yield page.map((photo) => ({ ...photo, number: ++number }));
 }
 
-/** Records before and after of fields, as `planner.worker` has them. */
-export async function recordFields(database: Database, entryId: number, json: string, tx: Transaction): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, r.id, 'fields', 0, r.before, r.after from jsonb_to_recordset($2::jsonb) as r (id int, before jsonb, after jsonb)`,
-    [entryId, json],
-    tx,
-  );
-}
-
 /** The photos whose fields an entry changes, with what they said before it. */
 export async function* photosChanged(
   database: Database,

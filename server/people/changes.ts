@@ -12,6 +12,7 @@ import type { Who } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
+import { recordFields } from '../ledger/fields';
 import type { ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
 import type { Search } from '../search/service';
@@ -232,7 +233,7 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
           Object.fromEntries(changed.map((field) => [field, of[field] ?? null]));
         return [{ id, before: pick(fields), after: pick(next) }];
       });
-      if (rows.length > 0) await records.recordFields(database, entryId, JSON.stringify(rows), tx);
+      if (rows.length > 0) await recordFields(database, entryId, JSON.stringify(rows), tx);
     }
   }
 

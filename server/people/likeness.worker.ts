@@ -5,7 +5,7 @@ import { Client } from 'pg';
 import { LikenessGroups, THRESHOLDS, type GroupedFace, type Strictness } from '@stellin/core/people/grouping';
 import { VECTOR_LENGTH } from '@stellin/core/people/likeness';
 import { highest, VectorTable } from '@stellin/core/people/nearest';
-import { References, type Suggestion, type Unknown } from '@stellin/core/people/suggesting';
+import { leastAlike, References, type Suggestion, type Unknown } from '@stellin/core/people/suggesting';
 
 interface KnownFace extends GroupedFace, Unknown {
   place: number;
@@ -45,6 +45,8 @@ const MOST_REFERENCES = 60;
 /** Groups are compared with persons by so many of their faces. */
 const MOST_ASKED = 12;
 const FACES_SHOWN = 24;
+/** So many faces are compared with all persons when somebody's page is shown. */
+const MOST_LIKE = 600;
 
 let client: Client | undefined;
 let connecting: Promise<Client> | undefined;
@@ -216,12 +218,26 @@ export async function suggestedFor(given: {
   await follow(given.url);
   const known = allReferences();
   const found: { id: number; certainty: number }[] = [];
-  for (const face of faces.values()) {
-    if (face.state !== 'open') continue;
+  for (const face of mostLike(given.personId)) {
     const guess = known.suggest([face]);
     if (guess?.personId === given.personId) found.push({ id: face.id, certainty: guess.certainty });
   }
   return found.sort((a, b) => b.certainty - a.certainty || a.id - b.id).slice(0, given.limit);
+}
+
+/** The faces nobody has named that are most like any named one of a person: of the others none would be suggested. */
+function mostLike(personId: number): KnownFace[] {
+  const best = new Float32Array(byPlace.length);
+  const own = [...faces.values()].filter((face) => face.personId === personId);
+  for (const { vector, length } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MOST_REFERENCES)) {
+    const scores = table.scores(vector);
+    for (let place = 0; place < best.length; place++)
+      best[place] = Math.max(best[place] ?? 0, (scores[place] ?? 0) / length / (byPlace[place]?.length ?? 1));
+  }
+  const least = leastAlike();
+  const likenessAt = (place: number) => best[place] ?? 0;
+  const fits = (place: number) => byPlace[place]?.state === 'open' && likenessAt(place) >= least;
+  return highest(byPlace.length, likenessAt, MOST_LIKE, fits).flatMap((place) => byPlace[place] ?? []);
 }
 
 export interface Wanted {

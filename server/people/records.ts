@@ -213,16 +213,6 @@ export async function personsOfEntry(
   );
 }
 
-/** Records before and after of fields: JSON of rows with id, before and after. */
-export async function recordFields(database: Database, entryId: number, json: string, tx: Transaction): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, r.id, 'fields', 0, r.before, r.after from jsonb_to_recordset($2::jsonb) as r (id int, before jsonb, after jsonb)`,
-    [entryId, json],
-    tx,
-  );
-}
-
 /** Persons as they are shown in files, by id: those who are private are not. */
 export function shownNames(persons: Iterable<PersonRow>): Map<number, string> {
   return new Map([...persons].flatMap((person) => (person.private ? [] : [[person.id, person.name] as const])));
