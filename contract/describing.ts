@@ -9,6 +9,8 @@ import { id, route } from './route';
 import { termName } from './termName';
 
 const MAX_TEXT = 100_000;
+/** A check names so many photos of each kind. */
+export const MOST_CHECKED = 1000;
 
 /** A field's id, or `custom:` and the name of a field of the project. */
 export const target = z.custom<Target>((text) => typeof text === 'string' && text.length < 200 && isTarget(text), {
@@ -162,6 +164,30 @@ export const describingRoutes = {
     params: z.object({ id }),
     response: z.object({
       versions: z.array(z.object({ at: z.string(), by: z.string(), template: templateShape })),
+    }),
+  }),
+  check: route({
+    method: 'POST',
+    path: '/api/describing/check',
+    access: 'viewer',
+    summary: 'Which photos of a selection lack what the team’s rules ask for, as before a delivery',
+    body: z.object({ selection }),
+    response: z.object({
+      photos: z.number(),
+      ready: z.number().describe('That lack nothing'),
+      private: z.number().describe('Marked private'),
+      rules: z.array(
+        z.object({
+          name: z.string(),
+          lacking: z.array(
+            z.object({
+              part: z.string(),
+              photos: z.number(),
+              first: z.array(id).describe(`The first of them, ${MOST_CHECKED} at most`),
+            }),
+          ),
+        }),
+      ),
     }),
   }),
   agreement: route({

@@ -1,5 +1,6 @@
 import { z } from 'zod';
 import { REASONS } from '@stellin/core/vocabulary/matching';
+import { who } from './people';
 import { id, route } from './route';
 import { termName } from './termName';
 
@@ -11,13 +12,17 @@ export const incomingKeyword = z.object({
   samples: z
     .array(z.object({ id: z.number(), previewVersion: z.number() }))
     .describe('Up to three photos that have it'),
+  person: z
+    .object({ id: z.number(), name: z.string(), same: z.boolean().describe('Called just so, not almost') })
+    .nullable()
+    .describe('The person it probably names'),
   proposal: z.object({ term: termName, why: z.enum(REASONS) }).nullable(),
 });
 export type IncomingKeyword = z.infer<typeof incomingKeyword>;
 
 export const DECISIONS = ['term', 'keep', 'drop'] as const;
 
-/** What becomes of a keyword: a term of the vocabulary (there already, or made now), a free keyword, or nothing. */
+/** What becomes of a keyword: a term of the vocabulary (there already, or made now), a person, a free keyword, or nothing. */
 export const keywordDecision = z.discriminatedUnion('decision', [
   z.object({ keyword: z.string().min(1), decision: z.literal('term'), termId: id }),
   z.object({
@@ -25,6 +30,11 @@ export const keywordDecision = z.discriminatedUnion('decision', [
     decision: z.literal('new'),
     label: z.string().trim().min(1).max(200),
     parentId: id.nullable(),
+  }),
+  z.object({
+    keyword: z.string().min(1),
+    decision: z.literal('person').describe('It names somebody; as a keyword it stays in the files'),
+    who,
   }),
   z.object({ keyword: z.string().min(1), decision: z.literal('keep') }),
   z.object({ keyword: z.string().min(1), decision: z.literal('drop') }),

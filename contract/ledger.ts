@@ -19,6 +19,7 @@ export const change = z.discriminatedUnion('kind', [
   ...describingChanges,
   ...peopleChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
+  z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
   z.object({
     kind: z.literal('setMark'),
     selection,

@@ -13,7 +13,7 @@ const box = z
 const faceIds = z.array(id).min(1).max(20_000);
 
 /** Somebody who is there already, or a name: that of a person, or of one to be made. */
-const who = z.union([z.object({ personId: id }), z.object({ name })]);
+export const who = z.union([z.object({ personId: id }), z.object({ name })]);
 export type Who = z.infer<typeof who>;
 
 /** A date as people know it: a year, about a year, a day (EDTF). */
@@ -26,6 +26,10 @@ const personShape = z.object({
   born: edtf.default(''),
   died: edtf.default(''),
   private: z.boolean().default(false).describe('Never written into files, never shown outside'),
+  detailed: z
+    .boolean()
+    .default(false)
+    .describe('Files also say who this is: note and term go into PersonInImageWDetails'),
   termId: id.nullable().default(null).describe('The term that stands for this person'),
 });
 
@@ -68,6 +72,7 @@ export const face = z.object({
   id: z.number(),
   photoId: z.number(),
   photoName: z.string(),
+  previewVersion: z.number().describe('Of its photo'),
   box,
   state: z.enum(FACE_STATES),
   person: z.object({ id: z.number(), name: z.string() }).nullable(),

@@ -64,6 +64,7 @@ export const photo = z.object({
     .object({ photos: z.number(), leads: z.boolean(), closed: z.boolean() })
     .nullable()
     .describe('The bundle it is in'),
+  private: z.boolean().describe('Marked private: it never leaves the archive by a delivery or view link'),
   setAside: z.enum(['trashed', 'removed']).nullable().describe('In the trash, or out of the catalogue'),
   writeState: z.enum(WRITE_STATES).nullable(),
   described: z

@@ -8,6 +8,10 @@ export const writeBackDrive = z.object({
   id: z.uuid(),
   label: z.string(),
   attached: z.boolean(),
+  returned: z
+    .string()
+    .nullable()
+    .describe('When it was attached, if writes waited on it by then and are to be asked about; null otherwise'),
   waiting: z.number(),
   conflict: z.number(),
   failed: z.number(),
@@ -59,7 +63,11 @@ export const writePolicies = z.object({
     .default([])
     .describe('Kinds that could hold it and get a sidecar all the same'),
   keepTimes: z.boolean().default(true).describe('The file’s time of change stays as it was'),
-  withheld: z.array(z.string().max(100)).max(100).default([]).describe('Ids of fields that are never written'),
+  withheld: z
+    .array(z.string().max(210))
+    .max(200)
+    .default([])
+    .describe('Ids of fields that are never written, and own fields of the project as `custom:NAME`'),
   automaticMinutes: z
     .number()
     .int()

@@ -58,6 +58,8 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
 export const places = {
   cluster: (home: string) => join(home, 'postgres'),
   previews: (home: string) => join(home, 'previews'),
+  /** What was kept of the finder index. */
+  finder: (home: string) => join(home, 'finder'),
   faces: (home: string) => join(home, 'faces'),
   /** Journals of writes that no catalogue knows of. */
   journals: (home: string) => join(home, 'journals'),

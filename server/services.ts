@@ -38,7 +38,9 @@ import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
 import { peopleChanges } from './people/changes';
+import { guessKeeper } from './people/guessing';
 import { likenessIndex } from './people/likeness';
+import { proposePersons } from './people/proposing';
 import { faceLooker, type Looker } from './people/looking';
 import { namesFound } from './people/names';
 import { facePictures } from './people/pictures';
@@ -77,11 +79,13 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const accounts = accountService(database);
   const drives = driveService(database, config, log);
   const terms = vocabularyIndex(database);
-  const finder = finderClient(databaseUrl);
+  const finder = finderClient(databaseUrl, places.finder(config.home));
   const search = searchService(database, terms, finder);
   const writeBack = writeBackService(database, terms);
   const thinking = thinker();
-  const vocabulary = vocabularyService(database, terms, search, writeBack, thinking);
+  const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
+    proposePersons(database, names),
+  );
   const marks = markService(database);
   const dossiers = dossierService(database, search);
   const planning = planner();
@@ -107,12 +111,13 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const filing = filingService(database, drives);
   // Jobs know the ledger's work and the ledger starts jobs: it gets them once both are there.
   const late: { jobs?: Jobs } = {};
+  const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService(
     database,
     {
       ...termChanges,
-      ...settlingChanges(database, terms),
+      ...settlingChanges(database, terms, personChanges.settleNames),
       ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
@@ -122,7 +127,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...dossierChanges(database, search),
       ...filingChanges(database, drives),
       ...bundleChanges(database),
-      ...peopleChanges(database, search),
+      ...personChanges,
     },
     [
       describing.afterChange,
@@ -182,6 +187,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const events = await openEventHub(databaseUrl, log);
+  const guesses = guessKeeper(database, likeness, events, log);
 
   return {
     config,
@@ -226,12 +232,14 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       void drives.watch();
       tracking.start();
       automatic.start();
+      guesses.start();
     },
 
     async close(): Promise<void> {
       drives.stop();
       await tracking.close();
       await automatic.close();
+      await guesses.close();
       await jobs.close();
       await events.close();
       await reader.close();

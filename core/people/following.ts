@@ -1,7 +1,7 @@
 // What the fields of a photo say of the people in it: they follow the faces and persons of the catalogue. Names and regions
 // that came with the file and are nobody of the catalogue stay as they are.
 
-import type { FieldValue, FieldValues } from '../metadata/fields';
+import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
 import { textsOf } from '../metadata/values';
 import { matchBoxes, overlap, type Box } from './boxes';
 import { boxOf, regionOf, regionsField, regionsOf, type SeenPicture } from './regions';
@@ -10,10 +10,13 @@ import { boxOf, regionOf, regionsField, regionsOf, type SeenPicture } from './re
 export interface Shown {
   name: string;
   box?: Box | undefined;
+  /** What files say of them besides the name. */
+  details?: { note: string; uri?: string };
 }
 
-/** The fields by which files name people (IPTC Extension, PersonInImage; MWG regions). */
-export type PeopleFields = Pick<FieldValues, 'personInImage' | 'regions'>;
+/** The fields by which files name people (IPTC Extension, PersonInImage and PersonInImageWDetails; MWG regions). */
+export const PEOPLE_FIELDS = ['personInImage', 'personInImageDetails', 'regions'] as const satisfies FieldId[];
+export type PeopleFields = Pick<FieldValues, (typeof PEOPLE_FIELDS)[number]>;
 
 /**
  * The fields when the people of a photo are no longer those of `before` but those of `after`: names that were there because
@@ -25,8 +28,16 @@ export function followPeople(
   before: readonly Shown[],
   after: readonly Shown[],
   picture: SeenPicture,
-): { personInImage: string[] | undefined; regions: FieldValue | undefined } {
-  return { personInImage: followNames(fields, before, after), regions: followRegions(fields, before, after, picture) };
+): {
+  personInImage: string[] | undefined;
+  personInImageDetails: FieldValue | undefined;
+  regions: FieldValue | undefined;
+} {
+  return {
+    personInImage: followNames(fields, before, after),
+    personInImageDetails: followDetails(fields, before, after),
+    regions: followRegions(fields, before, after, picture),
+  };
 }
 
 function followNames(fields: PeopleFields, before: readonly Shown[], after: readonly Shown[]): string[] | undefined {
@@ -34,6 +45,44 @@ function followNames(fields: PeopleFields, before: readonly Shown[], after: read
   const gone = new Set(before.map(({ name }) => name).filter((name) => !now.has(name)));
   const names = [...new Set([...textsOf(fields.personInImage).filter((name) => !gone.has(name)), ...now])];
   return names.length > 0 ? names : undefined;
+}
+
+/** Entries of others stay; ours, by their names, say what is known now, and keep what else they say. */
+function followDetails(
+  { personInImageDetails }: PeopleFields,
+  before: readonly Shown[],
+  after: readonly Shown[],
+): FieldValue | undefined {
+  const there = Array.isArray(personInImageDetails) ? personInImageDetails : [];
+  const detailed = (shown: readonly Shown[]) => new Map(shown.flatMap((one) => (one.details ? [[one.name, one]] : [])));
+  const [was, now] = [detailed(before), detailed(after)];
+  const named = (name: string) => there.find((entry) => nameIn(entry) === name);
+  const left = there.filter((entry) => {
+    const name = nameIn(entry);
+    return name === undefined || !(was.has(name) || now.has(name));
+  });
+  const ours = [...now.values()].map(({ name, details }) => {
+    const entry = named(name);
+    return {
+      ...(isStruct(entry) ? entry : {}),
+      PersonName: { 'x-default': name },
+      ...(details?.note ? { PersonDescription: { 'x-default': details.note } } : {}),
+      ...(details?.uri ? { PersonId: [details.uri] } : {}),
+    };
+  });
+  const all = [...left, ...ours];
+  return all.length > 0 ? all : undefined;
+}
+
+function isStruct(value: FieldValue | undefined): value is { [member: string]: FieldValue } {
+  return typeof value === 'object' && !Array.isArray(value);
+}
+
+/** The name that an entry of PersonInImageWDetails gives. */
+function nameIn(entry: FieldValue): string | undefined {
+  const name = isStruct(entry) ? entry['PersonName'] : undefined;
+  const text = isStruct(name) ? (name['x-default'] ?? Object.values(name)[0]) : name;
+  return typeof text === 'string' ? text : undefined;
 }
 
 function followRegions(

@@ -4,7 +4,7 @@ import type { Query } from '../search/query';
 import { foldText } from '../search/words';
 
 /** The criteria that ask for persons by name. */
-const CRITERIA = new Set<string>(['person', 'suggested', 'personInImage']);
+const CRITERIA = new Set<string>(['person', 'confirmed', 'suggested', 'personInImage']);
 
 /** A query in which whoever was called `from` is called `to`; the same object when it does not ask for that name. */
 export function followName(query: Query, from: string, to: string): Query {

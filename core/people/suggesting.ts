@@ -3,6 +3,7 @@
 
 import { CALIBRATION } from './fitted';
 import { lengthOf } from './likeness';
+import { livedIn, type Life } from './lives';
 import { VectorTable } from './nearest';
 
 /** A face that somebody has named. */
@@ -18,6 +19,8 @@ export interface Unknown {
   photoId: number;
   /** Persons it is not. */
   refused: readonly number[];
+  /** When the photo was taken, in seconds as of lives; nothing where that is not known. */
+  taken?: { from: number; until: number } | undefined;
 }
 
 export interface Suggestion {
@@ -61,7 +64,11 @@ export class References {
   private readonly table = new VectorTable();
   private readonly lengths: number[] = [];
 
-  constructor(references: Iterable<Reference> = []) {
+  constructor(
+    references: Iterable<Reference> = [],
+    /** Of persons of whom it is known. */
+    private readonly lives: ReadonlyMap<number, Life> = new Map(),
+  ) {
     for (const reference of references) this.add(reference);
   }
 
@@ -77,9 +84,11 @@ export class References {
   /** How alike some faces are to each person: the mean over the faces, of each the mean of the most alike named ones. */
   alikeTo(faces: readonly Unknown[]): { personId: number; alike: number }[] {
     const refused = new Set(faces.flatMap(({ refused: persons }) => persons));
-    // Who is named in the same photo is somebody else in it.
+    // Who is named in the same photo is somebody else in it, and nobody is in a photo of a time in which they did not live.
     const possible = [...this.byPerson].filter(
-      ([personId, { photos }]) => !refused.has(personId) && !faces.some(({ photoId }) => photos.has(photoId)),
+      ([personId, { photos }]) =>
+        !refused.has(personId) &&
+        !faces.some(({ photoId, taken }) => photos.has(photoId) || !this.lived(personId, taken)),
     );
     const sums = possible.map(() => 0);
     for (const { vector } of faces) {
@@ -91,6 +100,11 @@ export class References {
     return possible
       .map(([personId], i) => ({ personId, alike: (sums[i] ?? 0) / faces.length }))
       .sort((a, b) => b.alike - a.alike || a.personId - b.personId);
+  }
+
+  private lived(personId: number, taken: Unknown['taken']): boolean {
+    const life = this.lives.get(personId);
+    return !life || !taken || livedIn(life, taken);
   }
 
   evidenceFor(faces: readonly Unknown[]): (Evidence & { personId: number }) | undefined {

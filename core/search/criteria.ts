@@ -28,7 +28,7 @@ export interface Criterion {
 }
 
 export type TextId = OwnTextId | FieldId;
-type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy'; // prettier-ignore
+type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'confirmed' | 'suggested' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy'; // prettier-ignore
 export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
 export type NumberId = 'rating' | 'accession' | 'faces' | 'unnamed' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
 export type DateId = 'taken' | 'added' | 'changed';
@@ -63,6 +63,7 @@ export const STATES = [
   'trashed',
   'removed',
   'damaged',
+  'private',
   'disagreeing',
   'waiting',
   'conflict',
@@ -106,6 +107,16 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   caption: ['caption', `the description; ${WILDCARDS}`, 'caption:*harbour*'],
   keyword: ['keyword', `a keyword that came with the file and is no term yet; ${WILDCARDS}`, 'keyword:rok*'],
   person: ['person', `any name of a person shown; ${WILDCARDS}`, 'person:"Ida Brandt"'],
+  confirmed: [
+    'confirmed person',
+    `any name of a person whose face in it somebody has named; ${WILDCARDS}`,
+    'confirmed:"Ida Brandt"',
+  ],
+  suggested: [
+    'suggested person',
+    `any name of a person whom a face in it may show, which nobody has said yet; ${WILDCARDS}`,
+    'suggested:"Ida Brandt"',
+  ],
   place: ['place', `sublocation, city, province, country or a location shown; ${WILDCARDS}`, 'place:Saltmarsh'],
   camera: ['camera', `maker and model of the camera; ${WILDCARDS}`, 'camera:*Corvina*'],
   lens: ['lens', `the lens; ${WILDCARDS}`, 'lens:*35mm*'],

@@ -12,12 +12,16 @@ const SEARCHED = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id));
 export interface PeopleFacts {
   /** All names of all persons in it. */
   names: readonly string[];
+  /** Those of persons whose faces in it are named. */
+  confirmed: readonly string[];
+  /** Those of persons whom faces that nobody has named most likely show. */
+  suggested: readonly string[];
   faces: number;
   /** Faces that nobody has named. */
   unnamed: number;
 }
 
-export const NOBODY: PeopleFacts = { names: [], faces: 0, unnamed: 0 };
+export const NOBODY: PeopleFacts = { names: [], confirmed: [], suggested: [], faces: 0, unnamed: 0 };
 
 /** The texts by criterion, for those that come from fields, facts and people. Criteria without any are left out. */
 export function saidOf(
@@ -39,6 +43,8 @@ export function saidOf(
     ...textsOf(fields.personInImage),
     ...memberTexts(fields.personInImageDetails, PERSON_MEMBERS),
   ]);
+  put(said, 'confirmed', people.confirmed);
+  put(said, 'suggested', people.suggested);
   const places = memberTexts(fields.locationShown, PLACE_MEMBERS);
   put(said, 'place', [...textsOf(fields.sublocation), ...textsOf(fields.city), ...textsOf(fields.provinceState), ...textsOf(fields.country), ...places]); // prettier-ignore
   return said;

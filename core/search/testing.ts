@@ -117,9 +117,9 @@ const made: fc.Arbitrary<MadePhoto> = fc
     disagreeing: fc.boolean(),
     people: pick(
       NOBODY,
-      { names: ['Nils Ode', 'Ida Brandt'], faces: 2, unnamed: 0 },
-      { names: [], faces: 1, unnamed: 1 },
-      { names: ['Björk'], faces: 0, unnamed: 0 },
+      { names: ['Nils Ode', 'Ida Brandt'], confirmed: ['Ida Brandt'], suggested: [], faces: 2, unnamed: 0 },
+      { names: [], confirmed: [], suggested: ['Nils Ode'], faces: 1, unnamed: 1 },
+      { names: ['Björk'], confirmed: [], suggested: [], faces: 0, unnamed: 0 },
     ),
     picture: pick('', 'a', 'b', 'c', 'd'),
     termIds: some(2, 3, 4, 6, 7),

@@ -30,8 +30,14 @@ export function postgresPrograms(): string | undefined {
   return newest && join(LIBRARY, newest, 'bin');
 }
 
-/** Starts the cluster of a data folder, made first if there is none. One that a killed process left running is taken over. */
-export async function startCluster(home: string): Promise<Cluster> {
+/** What is not waited for where nobody minds losing all of it when the machine stops. */
+const PASSING = '-F -c synchronous_commit=off -c full_page_writes=off';
+
+/**
+ * Starts the cluster of a data folder, made first if there is none. One that a killed process left running is taken over. What is
+ * `passing` (that of tests) is not forced onto the disk.
+ */
+export async function startCluster(home: string, { passing = false } = {}): Promise<Cluster> {
   const programs = postgresPrograms();
   if (!programs) throw new Error(`PostgreSQL is not installed (nothing in ${LIBRARY})`);
   mkdirSync(home, { recursive: true });
@@ -55,7 +61,7 @@ export async function startCluster(home: string): Promise<Cluster> {
       '-l',
       join(folder, 'postgres.log'),
       '-o',
-      `-p ${port}`,
+      `-p ${port} ${passing ? PASSING : ''}`,
     ]);
     if (started.status !== 0)
       throw new Error(`PostgreSQL did not start; see ${join(folder, 'postgres.log')}\n${started.output}`);

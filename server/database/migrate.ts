@@ -16,6 +16,8 @@ import * as thesaurus from './migrations/0011-thesaurus';
 import * as finding from './migrations/0012-finding';
 import * as describing from './migrations/0013-describing';
 import * as people from './migrations/0014-people';
+import * as privacy from './migrations/0015-private';
+import * as guesses from './migrations/0016-guesses';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -32,6 +34,8 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0012-finding', sql: finding.sql },
   { name: '0013-describing', sql: describing.sql },
   { name: '0014-people', sql: people.sql },
+  { name: '0015-private', sql: privacy.sql },
+  { name: '0016-guesses', sql: guesses.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

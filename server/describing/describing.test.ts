@@ -284,6 +284,35 @@ test('new photos get a template as they come in, once', async () => {
   });
 });
 
+test('private photos are found, and the check before a delivery names them and what others lack', async () => {
+  await world.apply({ kind: 'saveQualityRule', ruleId: null, name: 'Of cameras', query: 'folder:Vault/Festival', requires: ['caption', 'headline'] }); // prettier-ignore
+  const before = await world.services.describing.check({ query: '', minus: [], plus: [] });
+  const [rule] = before.rules;
+  expect(before.private).toBe(0);
+  expect(rule?.lacking.map(({ part }) => part)).toEqual(['caption', 'headline']);
+  const lacking = rule?.lacking[1];
+  expect(lacking?.photos).toBe(await count('folder:Vault/Festival missing:headline'));
+  expect(lacking?.photos).toBeGreaterThan(0);
+  expect(lacking?.first).toHaveLength(lacking?.photos ?? 0);
+
+  const [first = 0, ...others] = lacking?.first ?? [];
+  await world.apply({ kind: 'setPrivate', selection: { query: null, plus: [first] }, private: true });
+  expect(await count('is:private')).toBe(1);
+  expect((await world.services.photos.find(first)).private).toBe(true);
+  const few = await world.services.describing.check({ query: null, minus: [], plus: [first] });
+  expect(few).toMatchObject({ photos: 1, private: 1, ready: 0 });
+  await world.apply({
+    kind: 'setFields',
+    selection: { query: null, plus: others },
+    edits: [{ target: 'headline', mode: 'replace', value: 'Said' }],
+  });
+  const after = await world.services.describing.check({ query: '', minus: [], plus: [] });
+  expect(after.rules[0]?.lacking[1]).toMatchObject({ photos: 1, first: [first] });
+  await world.services.ledger.undo(world.keeperId);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('is:private')).toBe(0);
+});
+
 test('what counts as described is asked for by rule', async () => {
   await world.apply({
     kind: 'saveQualityRule',

@@ -1,9 +1,11 @@
 // Describing: what photos say, what a description would make of them, and what is prepared for it.
 
 import { describing, type Description } from '@stellin/core/describing/description';
+import { ALL_RULES } from '@stellin/core/search/saved';
 import { fieldOf } from '@stellin/core/metadata/fields';
 import {
   fieldSetShape,
+  MOST_CHECKED,
   templateShape,
   type FieldSet,
   type FieldSetEntry,
@@ -113,6 +115,21 @@ export function describingService(database: Database, search: Search, vocabulary
             mine: owner_id === accountId,
           })),
         rules: rules.map((rule) => ({ ...rule, lacking: lackingOf(rule) })),
+      };
+    },
+
+    /** Which photos of a selection lack what the rules ask for. */
+    async check(selection: Selection) {
+      const rules = await store.listPrepared(database, 'quality_rule');
+      const lacking = rules.flatMap((rule) => lackingOf(rule));
+      const queries = ['', `described:${ALL_RULES}`, 'is:private', ...lacking.map(({ query }) => query)];
+      const [all, ready, secret, ...found] = await search.within(selection, queries, MOST_CHECKED);
+      const counts = lacking.map(({ part }, i) => ({ part, ...(found[i] ?? { photos: 0, first: [] }) }));
+      return {
+        photos: all?.photos ?? 0,
+        ready: ready?.photos ?? 0,
+        private: secret?.photos ?? 0,
+        rules: rules.map(({ name, requires }) => ({ name, lacking: counts.splice(0, requires.length) })),
       };
     },
 

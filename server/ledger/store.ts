@@ -83,6 +83,12 @@ export const PHOTO_ASPECTS = {
     ],
     stillBefore: `(select to_jsonb(p.removed) from photo p where p.id = l.photo_id) = l.before`,
   },
+  private: {
+    effect: [
+      `update photo p set private = (l.after)::boolean from ledger_photo l where l.entry_id = $1 and l.aspect = 'private' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select to_jsonb(p.private) from photo p where p.id = l.photo_id) = l.before`,
+  },
   // Fields by their ids, those that change; null where there is nothing. What photos say from then on is brought in line by
   // server/describing, since searches find more in a value than the value itself.
   fields: {
@@ -184,7 +190,18 @@ export const OBJECT_TABLES = {
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
   dossier: ['parent_id', 'name', 'name_folded', 'note', 'colour', 'cover_photo', 'position', 'created_by'],
-  person: ['name', 'name_folded', 'other_names', 'names_folded', 'note', 'born', 'died', 'private', 'term_id'],
+  person: [
+    'name',
+    'name_folded',
+    'other_names',
+    'names_folded',
+    'note',
+    'born',
+    'died',
+    'private',
+    'detailed',
+    'term_id',
+  ],
   name_decision: ['name', 'name_folded', 'person_id'],
   template: ['name', 'note', 'owner_id', 'edits', 'term_ids'],
   field_set: ['name', 'position', 'entries'],
@@ -431,7 +448,7 @@ export async function photosOfEntry(
 ): Promise<{ photoId: number; name: string; what: string; before: string; after: string }[]> {
   return database.rows(
     `select l.photo_id as "photoId", p.name,
-       case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark'
+       case l.aspect when 'term' then 'Term “' || coalesce(t.label, 'removed') || '”' when 'rating' then 'Rating' when 'mark' then 'Mark' when 'private' then 'Private'
          when 'fields' then 'Fields' when 'fileSays' then 'Conflict' when 'place' then 'Place' when 'copy' then 'Copy' when 'removed' then 'Out of the catalogue' when 'bundle' then 'Bundle'
          when 'keyword' then 'Keyword “' || coalesce(i.keyword, '') || '”' when 'dossier' then 'Dossier “' || coalesce(o.name, 'removed') || '”'
          when 'face' then 'Face' when 'person' then 'Person “' || coalesce(n.name, 'removed') || '”' else l.aspect end as what,

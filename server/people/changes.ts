@@ -1,7 +1,7 @@
 // What changes to people do: to faces, to who is in a photo, to persons. What files say of people follows: the fields are
 // recorded along, so that undo brings them back too.
 
-import { followPeople } from '@stellin/core/people/following';
+import { followPeople, PEOPLE_FIELDS } from '@stellin/core/people/following';
 import { matchBoxes, withinPicture } from '@stellin/core/people/boxes';
 import { followName } from '@stellin/core/people/naming';
 import { regionBoxes } from '@stellin/core/people/regions';
@@ -209,11 +209,16 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     for (const { id, after } of await records.personsOfEntry(database, entryId, tx))
       if (after) now.set(id, after);
       else now.delete(id);
-    const [namesBefore, namesAfter] = [records.shownNames(persons.values()), records.shownNames(now.values())];
+    const uris = await records.termUris(database, [...persons.values(), ...now.values()], tx);
+    const [shownBefore, shownAfter] = [
+      records.shownPersons(persons.values(), uris),
+      records.shownPersons(now.values(), uris),
+    ];
     for await (const page of records.photosWithChangedPeople(database, entryId, tx)) {
-      const rows = page.flatMap(({ id, names, regions, before, after, ...picture }) => {
+      const rows = page.flatMap(({ id, names, details, regions, before, after, ...picture }) => {
         const fields = {
           ...(names === null ? {} : { personInImage: names }),
+          ...(details === null ? {} : { personInImageDetails: details }),
           ...(regions === null ? {} : { regions }),
         };
         const given = (Array.isArray(names) ? names : [])
@@ -221,13 +226,11 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
           .map((name) => ({ name }));
         const next = followPeople(
           fields,
-          [...records.shownOf(before, namesBefore), ...given],
-          records.shownOf(after, namesAfter),
+          [...records.shownOf(before, shownBefore), ...given],
+          records.shownOf(after, shownAfter),
           picture,
         );
-        const changed = (['personInImage', 'regions'] as const).filter(
-          (field) => !sameValue(fields[field], next[field]),
-        );
+        const changed = PEOPLE_FIELDS.filter((field) => !sameValue(fields[field], next[field]));
         if (changed.length === 0) return [];
         const pick = (of: typeof fields | typeof next) =>
           Object.fromEntries(changed.map((field) => [field, of[field] ?? null]));
@@ -295,17 +298,36 @@ interface SaidOfPerson {
   born?: string;
   died?: string;
   private?: boolean;
+  detailed?: boolean;
   termId?: number | null;
 }
 
 function rowOf(given: SaidOfPerson): Omit<PersonRow, 'id'> {
-  const { name, otherNames = [], note = '', born = '', died = '', private: isPrivate = false, termId = null } = given;
+  const {
+    name,
+    otherNames = [],
+    note = '',
+    born = '',
+    died = '',
+    private: isPrivate = false,
+    detailed = false,
+    termId = null,
+  } = given;
   const names_folded = [...new Set([name, ...otherNames].map(foldText))];
-  return { name, name_folded: foldText(name), other_names: otherNames, names_folded, note, born, died, private: isPrivate, term_id: termId }; // prettier-ignore
+  return { name, name_folded: foldText(name), other_names: otherNames, names_folded, note, born, died, private: isPrivate, detailed, term_id: termId }; // prettier-ignore
 }
 
-function said({ name, other_names, note, born, died, private: isPrivate, term_id }: PersonRow): Required<SaidOfPerson> {
-  return { name, otherNames: other_names, note, born, died, private: isPrivate, termId: term_id };
+function said({
+  name,
+  other_names,
+  note,
+  born,
+  died,
+  private: isPrivate,
+  detailed,
+  term_id,
+}: PersonRow): Required<SaidOfPerson> {
+  return { name, otherNames: other_names, note, born, died, private: isPrivate, detailed, termId: term_id };
 }
 
 function requireBox(given: Parameters<typeof withinPicture>[0]) {

@@ -3,7 +3,7 @@
 import { join } from 'node:path';
 import Piscina from 'piscina';
 import { WORKER_ARGS } from '../files/workers';
-import type { findLike, listGroups, suggestedFor, suggestFor } from './likeness.worker';
+import type { findLike, listGroups, refreshGuesses, suggestedFor, suggestFor } from './likeness.worker';
 
 type Given<Question extends (given: never) => unknown> = Omit<Parameters<Question>[0], 'url'>;
 
@@ -24,6 +24,8 @@ export function likenessIndex(url: string) {
     suggestFor: (given: Given<typeof suggestFor>): ReturnType<typeof suggestFor> => ask('suggestFor', given),
     suggestedFor: (given: Given<typeof suggestedFor>): ReturnType<typeof suggestedFor> => ask('suggestedFor', given),
     findLike: (given: Given<typeof findLike>): ReturnType<typeof findLike> => ask('findLike', given),
+    refreshGuesses: (given: Given<typeof refreshGuesses>): ReturnType<typeof refreshGuesses> =>
+      ask('refreshGuesses', given),
     close: () => pool.destroy(),
   };
 }

@@ -1,45 +1,17 @@
 // The thread that holds what faces look like: reads it once, follows what changes, groups, suggests and finds. It can be
 // thrown away at any time; the truth is in the database.
 
-import { Client } from 'pg';
+import { CALIBRATION } from '@stellin/core/people/fitted';
 import { LikenessGroups, THRESHOLDS, type GroupedFace, type Strictness } from '@stellin/core/people/grouping';
-import { VECTOR_LENGTH } from '@stellin/core/people/likeness';
-import { highest, VectorTable } from '@stellin/core/people/nearest';
+import { Guesses, type ChangedGuess, type Guess } from '@stellin/core/people/guessing';
+import { VECTORS_BY } from '@stellin/core/people/likeness';
+import { highest } from '@stellin/core/people/nearest';
 import { leastAlike, References, type Suggestion, type Unknown } from '@stellin/core/people/suggesting';
+import { KnownFaces, type KnownFace } from './knownFaces';
 
-interface KnownFace extends GroupedFace, Unknown {
-  place: number;
-  state: string;
-  personId: number | null;
-  length: number;
-  smile: number;
-  eyesOpen: number;
-  sharpness: number;
-  frontal: boolean;
-}
-
-interface Row {
-  id: number;
-  photo_id: number;
-  state: string;
-  person_id: number | null;
-  refused: number[];
-  quality: number;
-  smile: number;
-  eyes_open: number;
-  sharpness: number;
-  yaw: number;
-  pitch: number;
-  vector: Buffer;
-  version: string;
-}
-
-/** A face that looks to the side or up and down by less than this is frontal. */
-const FRONTAL_DEGREES = 25;
 const SHARP = 0.35;
 const SMILING = 0.5;
 const EYES_OPEN = 0.6;
-const BATCH = 20_000;
 /** Persons who were seen often are compared by so many of their faces, the best ones. */
 const MOST_REFERENCES = 60;
 /** Groups are compared with persons by so many of their faces. */
@@ -47,102 +19,44 @@ const MOST_ASKED = 12;
 const FACES_SHOWN = 24;
 /** So many faces are compared with all persons when somebody's page is shown. */
 const MOST_LIKE = 600;
+/** Others who ask wait no longer than this for guesses. */
+const GUESSING_MS = 250;
 
-let client: Client | undefined;
-let connecting: Promise<Client> | undefined;
-let table = new VectorTable();
-let faces = new Map<number, KnownFace>();
-let byPlace: KnownFace[] = [];
+const faces = new KnownFaces({ noticed, forgotten, livesChanged });
 const groups = new Map<Strictness, LikenessGroups>();
 let references: References | undefined;
-let version = '0';
-let generation = '';
-let following: Promise<void> = Promise.resolve();
+let guesses: Guesses | undefined;
+/** Faces that have changed, of which is not known yet whose guesses that touches; named, as far as is known, now or before. */
+const changedFaces = new Map<number, { wasNamed: boolean }>();
 
-async function connected(url: string): Promise<Client> {
-  connecting ??= (async () => {
-    const made = new Client({ connectionString: url, application_name: 'stellin faces' });
-    made.on('error', () => {
-      client = undefined;
-      connecting = undefined;
-    });
-    await made.connect();
-    return (client = made);
-  })();
-  return client ?? connecting;
-}
-
-/** Brings what is known up to what is committed now, one after the other. */
-function follow(url: string): Promise<void> {
-  following = following.catch(() => undefined).then(() => followOnce(url));
-  return following;
-}
-
-async function followOnce(url: string): Promise<void> {
-  const database = await connected(url);
-  const now = await database.query<{ generation: string }>(
-    `select last_value || ':' || is_called as generation from face_generation`,
-  );
-  if (now.rows[0]?.generation !== generation) {
-    forget();
-    generation = now.rows[0]?.generation ?? '';
-  }
-  for (;;) {
-    const { rows } = await database.query<Row>(
-      `select id, photo_id, state, person_id, refused, quality, smile, eyes_open, sharpness, yaw, pitch, vector, version from face
-       where version > $1 and vector is not null order by version limit $2`,
-      [version, BATCH],
-    );
-    if (rows.length === 0) return;
-    // Groups are made in the order of ids, whatever changed first.
-    for (const row of [...rows].sort((a, b) => a.id - b.id)) take(row);
-    version = rows.at(-1)?.version ?? version;
-  }
-}
-
-function forget(): void {
-  table = new VectorTable();
-  faces = new Map();
-  byPlace = [];
-  groups.clear();
-  references = undefined;
-  version = '0';
-}
-
-function take(row: Row): void {
-  const known = faces.get(row.id);
-  const place = known?.place ?? byPlace.length;
-  const vector = new Int8Array(row.vector.buffer.slice(row.vector.byteOffset, row.vector.byteOffset + VECTOR_LENGTH));
-  table.set(place, vector);
-  const face: KnownFace = {
-    id: row.id,
-    place,
-    photoId: row.photo_id,
-    state: row.state,
-    personId: row.state === 'named' ? row.person_id : null,
-    refused: row.refused,
-    quality: row.quality,
-    vector,
-    length: Math.sqrt(vector.reduce((sum, value) => sum + value * value, 0)),
-    smile: row.smile,
-    eyesOpen: row.eyes_open,
-    sharpness: row.sharpness,
-    frontal: Math.hypot(row.yaw, row.pitch) < FRONTAL_DEGREES,
-  };
-  faces.set(row.id, face);
-  byPlace[place] = face;
+function noticed(face: KnownFace, before: KnownFace | undefined): void {
   for (const group of groups.values()) {
     if (face.state === 'open') group.add(face);
     else group.remove(face.id);
   }
   references = undefined;
+  if (!guesses) return;
+  const wasNamed = changedFaces.get(face.id)?.wasNamed === true || (before !== undefined && before.personId !== null);
+  changedFaces.set(face.id, { wasNamed });
+}
+
+function livesChanged(): void {
+  references = undefined;
+  guesses?.doubt(faces.byId.keys());
+}
+
+function forgotten(): void {
+  groups.clear();
+  references = undefined;
+  guesses = undefined;
+  changedFaces.clear();
 }
 
 function groupsOf(strictness: Strictness): LikenessGroups {
   let made = groups.get(strictness);
   if (!made) {
     made = new LikenessGroups(THRESHOLDS[strictness]);
-    for (const face of [...faces.values()].sort((a, b) => a.id - b.id)) if (face.state === 'open') made.add(face);
+    for (const face of [...faces.byId.values()].sort((a, b) => a.id - b.id)) if (face.state === 'open') made.add(face);
     groups.set(strictness, made);
   }
   return made;
@@ -151,9 +65,9 @@ function groupsOf(strictness: Strictness): LikenessGroups {
 function allReferences(): References {
   if (references) return references;
   const byPerson = new Map<number, KnownFace[]>();
-  for (const face of faces.values())
+  for (const face of faces.byId.values())
     if (face.personId !== null) byPerson.set(face.personId, [...(byPerson.get(face.personId) ?? []), face]);
-  references = new References();
+  references = new References([], faces.lives);
   for (const [personId, own] of byPerson)
     for (const { photoId, vector } of own
       .sort((a, b) => b.quality - a.quality || a.id - b.id)
@@ -177,7 +91,7 @@ export async function listGroups(given: {
   offset: number;
   limit: number;
 }): Promise<{ groups: Group[]; total: number; faces: number }> {
-  await follow(given.url);
+  await faces.follow(given.url);
   const all = groupsOf(given.strictness).list();
   const known = allReferences();
   return {
@@ -193,16 +107,17 @@ export async function listGroups(given: {
 }
 
 function unknownOf(face: GroupedFace): Unknown {
-  return { vector: face.vector, photoId: face.photoId, refused: faces.get(face.id)?.refused ?? [] };
+  const known = faces.byId.get(face.id);
+  return { vector: face.vector, photoId: face.photoId, refused: known?.refused ?? [], taken: known?.taken };
 }
 
 /** Who faces that nobody has named most likely show, each by itself. */
 export async function suggestFor(given: { url: string; faceIds: readonly number[] }): Promise<Map<number, Suggestion>> {
-  await follow(given.url);
+  await faces.follow(given.url);
   const known = allReferences();
   const found = new Map<number, Suggestion>();
   for (const id of given.faceIds) {
-    const face = faces.get(id);
+    const face = faces.byId.get(id);
     const guess = face?.state === 'open' ? known.suggest([face]) : undefined;
     if (guess) found.set(id, guess);
   }
@@ -215,7 +130,7 @@ export async function suggestedFor(given: {
   personId: number;
   limit: number;
 }): Promise<{ id: number; certainty: number }[]> {
-  await follow(given.url);
+  await faces.follow(given.url);
   const known = allReferences();
   const found: { id: number; certainty: number }[] = [];
   for (const face of mostLike(given.personId)) {
@@ -227,17 +142,17 @@ export async function suggestedFor(given: {
 
 /** The faces nobody has named that are most like any named one of a person: of the others none would be suggested. */
 function mostLike(personId: number): KnownFace[] {
-  const best = new Float32Array(byPlace.length);
-  const own = [...faces.values()].filter((face) => face.personId === personId);
+  const best = new Float32Array(faces.byPlace.length);
+  const own = [...faces.byId.values()].filter((face) => face.personId === personId);
   for (const { vector, length } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MOST_REFERENCES)) {
-    const scores = table.scores(vector);
+    const scores = faces.table.scores(vector);
     for (let place = 0; place < best.length; place++)
-      best[place] = Math.max(best[place] ?? 0, (scores[place] ?? 0) / length / (byPlace[place]?.length ?? 1));
+      best[place] = Math.max(best[place] ?? 0, (scores[place] ?? 0) / length / (faces.byPlace[place]?.length ?? 1));
   }
   const least = leastAlike();
   const likenessAt = (place: number) => best[place] ?? 0;
-  const fits = (place: number) => byPlace[place]?.state === 'open' && likenessAt(place) >= least;
-  return highest(byPlace.length, likenessAt, MOST_LIKE, fits).flatMap((place) => byPlace[place] ?? []);
+  const fits = (place: number) => faces.byPlace[place]?.state === 'open' && likenessAt(place) >= least;
+  return highest(faces.byPlace.length, likenessAt, MOST_LIKE, fits).flatMap((place) => faces.byPlace[place] ?? []);
 }
 
 export interface Wanted {
@@ -256,15 +171,15 @@ export async function findLike(given: {
   wanted: Wanted;
   limit: number;
 }): Promise<{ id: number; likeness: number }[]> {
-  await follow(given.url);
-  const own = typeof given.face === 'number' ? faces.get(given.face)?.vector : given.face;
+  await faces.follow(given.url);
+  const own = typeof given.face === 'number' ? faces.byId.get(given.face)?.vector : given.face;
   if (!own) return [];
   const length = Math.sqrt(own.reduce((sum, value) => sum + value * value, 0)) || 1;
-  const scores = table.scores(own);
+  const scores = faces.table.scores(own);
   const { wanted, least } = given;
-  const likenessAt = (place: number) => (scores[place] ?? 0) / length / (byPlace[place]?.length ?? 1);
+  const likenessAt = (place: number) => (scores[place] ?? 0) / length / (faces.byPlace[place]?.length ?? 1);
   const fits = (place: number) => {
-    const face = byPlace[place];
+    const face = faces.byPlace[place];
     if (!face || likenessAt(place) < least || face.state === 'none' || face.state === 'removed') return false;
     if (wanted.named !== 'all' && (face.state === 'named') !== (wanted.named === 'named')) return false;
     return (
@@ -274,8 +189,72 @@ export async function findLike(given: {
       !(wanted.frontal && !face.frontal)
     );
   };
-  return highest(byPlace.length, likenessAt, given.limit, fits).map((place) => ({
-    id: byPlace[place]?.id ?? 0,
+  return highest(faces.byPlace.length, likenessAt, given.limit, fits).map((place) => ({
+    id: faces.byPlace[place]?.id ?? 0,
     likeness: likenessAt(place),
   }));
+}
+
+/** By which models, fit and calibration guesses are made: others make them anew. */
+const GUESSED_BY = `${VECTORS_BY} ${JSON.stringify(CALIBRATION)}`;
+
+/** Up to which change of faces guesses were kept, and by what they were made. */
+export interface GuessedUntil {
+  version: string;
+  generation: string;
+  by: string;
+}
+
+/** Brings guesses up to date, for a while; gives those that have changed, and up to where all are right when nothing is left to do. */
+export async function refreshGuesses(given: {
+  url: string;
+  kept: GuessedUntil | null;
+}): Promise<{ changed: ChangedGuess[]; until: GuessedUntil | null }> {
+  await faces.follow(given.url);
+  guesses ??= await keptGuesses(given.url, given.kept);
+  const started = performance.now();
+  const goOn = () => performance.now() - started < GUESSING_MS;
+  for (const [id, { wasNamed }] of changedFaces) {
+    if (!goOn()) break;
+    changedFaces.delete(id);
+    const face = faces.byId.get(id);
+    if (face) guesses.doubt(touchedBy(face, wasNamed));
+  }
+  const known = allReferences();
+  const changed = guesses.settle((id) => {
+    const face = faces.byId.get(id);
+    return face?.state === 'open' ? known.suggest([face]) : undefined;
+  }, goOn);
+  const ended = changedFaces.size === 0 && guesses.doubtful === 0;
+  return { changed, until: ended ? { version: faces.version, generation: faces.generation, by: GUESSED_BY } : null };
+}
+
+/** Guesses as they are kept; what has changed since is in doubt, and all of them if they were made otherwise. */
+async function keptGuesses(url: string, kept: GuessedUntil | null): Promise<Guesses> {
+  const database = await faces.connected(url);
+  const { rows } = await database.query<Guess>(
+    'select face_id as "faceId", person_id as "personId", certainty from face_guess',
+  );
+  const made = new Guesses(rows);
+  if (kept && kept.by === GUESSED_BY && kept.generation === faces.generation) {
+    const since = await database.query<{ id: number }>('select id from face where version > $1', [kept.version]);
+    for (const { id } of since.rows) changedFaces.set(id, { wasNamed: true });
+  } else {
+    made.doubt(faces.byId.keys());
+    made.doubt(made.guessed());
+  }
+  return made;
+}
+
+/** The faces whose guess may be another one since a face has changed: those of its photo and, if it is or was named, those like it. */
+function touchedBy(face: KnownFace, wasNamed: boolean): number[] {
+  const ids = (faces.byPhoto.get(face.photoId) ?? []).map(({ id }) => id);
+  if (face.personId === null && !wasNamed) return ids;
+  // It may have been, or become, the runner-up from whom others are told.
+  const least = (leastAlike() / 2) * face.length;
+  const scores = faces.table.scores(face.vector);
+  faces.byPlace.forEach(({ id, state, length }, place) => {
+    if (state === 'open' && (scores[place] ?? 0) >= least * length) ids.push(id);
+  });
+  return ids;
 }

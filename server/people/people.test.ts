@@ -50,7 +50,8 @@ async function picture(
 async function look() {
   await world.services.scanning.start(world.services.jobs, world.keeperId);
   const job = (await world.services.jobs.list()).find(({ title }) => title === 'Look for faces');
-  return world.until(job?.id ?? '', ['done']);
+  const { result } = await world.until(job?.id ?? '', ['done']);
+  return { result, problems: await world.services.jobs.failures(job?.id ?? '') };
 }
 
 const groups = () => world.services.people.groups({ strictness: 'close', offset: 0, limit: 50 });
@@ -71,7 +72,7 @@ test('faces are found, gather by person, are named as a group, stand in the file
       .toBuffer(),
   });
   await world.takeIn(drive);
-  expect((await look()).result).toEqual({ faces: 5 });
+  expect(await look()).toEqual({ result: { faces: 5 }, problems: [] });
   const found = await groups();
   expect([found.total, found.groups.map(({ faceIds }) => faceIds.length)]).toEqual([2, [3, 2]]);
   const [first, second] = found.groups;

@@ -147,6 +147,7 @@ export async function facesNamed(
 export interface ChangedPeople {
   id: number;
   names: FieldValue | null;
+  details: FieldValue | null;
   regions: FieldValue | null;
   orientation: number;
   width: number | null;
@@ -174,7 +175,7 @@ export async function* photosWithChangedPeople(
          where o.entry_id = $1 and o.kind = 'person' and o.before is not null
        union select g.photo_id from ledger_object o join photo_person g on g.person_id = o.object_id
          where o.entry_id = $1 and o.kind = 'person' and o.before is not null)
-     select p.id, t.fields -> 'personInImage' as names, t.fields -> 'regions' as regions, p.orientation,
+     select p.id, t.fields -> 'personInImage' as names, t.fields -> 'personInImageDetails' as details, t.fields -> 'regions' as regions, p.orientation,
        case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
        coalesce((select ${shown} from (
          select f.person_id, ${box('jsonb_build_array(f.box_left, f.box_top, f.box_width, f.box_height)')} as box, f.id as face
@@ -213,14 +214,39 @@ export async function personsOfEntry(
   );
 }
 
-/** Persons as they are shown in files, by id: those who are private are not. */
-export function shownNames(persons: Iterable<PersonRow>): Map<number, string> {
-  return new Map([...persons].flatMap((person) => (person.private ? [] : [[person.id, person.name] as const])));
+/** The addresses of terms that stand for persons of whom files say more than the name. */
+export async function termUris(
+  database: Database,
+  persons: readonly PersonRow[],
+  tx: Transaction,
+): Promise<Map<number, string>> {
+  const ids = persons.flatMap(({ detailed, term_id }) => (detailed && term_id !== null ? [term_id] : []));
+  if (ids.length === 0) return new Map();
+  const rows = await database.rows<{ id: number; uri: string }>(
+    'select id, uri from term where id = any($1)',
+    [ids],
+    tx,
+  );
+  return new Map(rows.map(({ id, uri }) => [id, uri]));
 }
 
-export function shownOf(people: ChangedPeople['before'], names: ReadonlyMap<number, string>): Shown[] {
+/** Persons as they are shown in files, by id: those who are private are not. */
+export function shownPersons(
+  persons: Iterable<PersonRow>,
+  uris: ReadonlyMap<number, string>,
+): Map<number, Omit<Shown, 'box'>> {
+  return new Map(
+    [...persons].flatMap(({ id, name, note, detailed, term_id, private: isPrivate }) => {
+      if (isPrivate) return [];
+      const uri = term_id === null ? undefined : uris.get(term_id);
+      return [[id, { name, ...(detailed ? { details: { note, ...(uri ? { uri } : {}) } } : {}) }] as const];
+    }),
+  );
+}
+
+export function shownOf(people: ChangedPeople['before'], persons: ReadonlyMap<number, Omit<Shown, 'box'>>): Shown[] {
   return people.flatMap(({ personId, box }): Shown[] => {
-    const name = names.get(personId);
-    return name === undefined ? [] : [{ name, box: box ?? undefined }];
+    const shown = persons.get(personId);
+    return shown === undefined ? [] : [{ ...shown, box: box ?? undefined }];
   });
 }

@@ -3,7 +3,6 @@
 import type { Face, LikenessGroup, Person } from '@stellin/contract/people';
 import type { Strictness } from '@stellin/core/people/grouping';
 import type { Suggestion } from '@stellin/core/people/suggesting';
-import { SlipIndex } from '@stellin/core/vocabulary/slips';
 import type { Selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
@@ -16,6 +15,7 @@ import type { LikenessIndex } from './likeness';
 import type { Looker } from './looking';
 import { namesFound } from './names';
 import type { FacePictures } from './pictures';
+import { proposePersons } from './proposing';
 import type { Scanning } from './scanning';
 import * as store from './store';
 
@@ -56,6 +56,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       born: row.born,
       died: row.died,
       private: row.private,
+      detailed: row.detailed,
       termId: row.term_id,
       photos: seen.get(row.id)?.photos ?? 0,
       faces: seen.get(row.id)?.faces ?? 0,
@@ -178,12 +179,14 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
     /** Names that files bring, with persons called almost the same. */
     async names() {
-      const [names, persons] = await Promise.all([openNames(database), store.listPersons(database)]);
-      const slips = new SlipIndex<store.PersonRow>();
-      for (const person of persons) for (const folded of person.names_folded) slips.add(folded, person);
-      return names.map(({ folded, ...name }) => {
-        const [near] = slips.misspelt(folded);
-        return { ...name, samples: name.samples ?? [], proposed: near ? { id: near.id, name: near.name } : null };
+      const names = await openNames(database);
+      const proposed = await proposePersons(
+        database,
+        names.map(({ name }) => name),
+      );
+      return names.map(({ name, photos, samples }, i) => {
+        const near = proposed[i];
+        return { name, photos, samples: samples ?? [], proposed: near ? { id: near.id, name: near.name } : null };
       });
     },
 

@@ -14,6 +14,7 @@ export interface PersonRow {
   born: string;
   died: string;
   private: boolean;
+  detailed: boolean;
   term_id: number | null;
 }
 
@@ -21,7 +22,7 @@ export function listPersons(database: Database, tx?: Transaction): Promise<Perso
   return database.rows<PersonRow>('select * from person order by name_folded, id', [], tx);
 }
 
-const FACE_COLUMNS = `f.id, f.photo_id as "photoId", p.name as "photoName",
+const FACE_COLUMNS = `f.id, f.photo_id as "photoId", p.name as "photoName", p.preview_version as "previewVersion",
   json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box, f.state,
   case when f.state = 'named' then json_build_object('id', n.id, 'name', n.name) end as person, f.source = 'drawn' as drawn,
   f.quality, f.smile, f.eyes_open as "eyesOpen", to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt"`;

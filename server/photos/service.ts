@@ -83,11 +83,18 @@ function pathText({ path, label }: { path: readonly string[]; label: string }): 
 
 const RATING_TEXTS: Record<number, string> = { [-1]: 'Reject', 0: 'Take the rating off' };
 
-export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRating'> {
+export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRating' | 'setPrivate'> {
   return {
     async setRating({ selection, rating }, { tx, entryId }) {
-      await store.recordRating(database, entryId, selection, rating, tx);
+      await store.recordValue(database, entryId, selection, 'rating', rating, tx);
       return (photos) => `${RATING_TEXTS[rating] ?? `Rate ${rating}:`} ${countText(photos, 'photo')}`;
+    },
+    async setPrivate({ selection, private: wanted }, { tx, entryId }) {
+      await store.recordValue(database, entryId, selection, 'private', wanted, tx);
+      return (photos) =>
+        wanted
+          ? `Mark ${countText(photos, 'photo')} as private`
+          : `Mark ${countText(photos, 'photo')} as no longer private`;
     },
   };
 }

@@ -7,7 +7,7 @@ const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0
 
 export const PHOTO_COLUMNS = `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
-  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark,
+  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, p.private,
   case when p.trashed_from is not null then 'trashed' when p.removed then 'removed' end as "setAside",
   case when p.bundle is not null then (select json_build_object('photos', count(*), 'leads', p.leads, 'closed', coalesce(bool_or(b.folded_into is not null), false)) from photo b where b.bundle = p.bundle) end as bundle,
   w.state as "writeState", null::boolean as described,
@@ -39,21 +39,25 @@ export async function findPhoto(database: Database, id: number): Promise<Omit<Ph
   );
 }
 
-/** Records that photos of a selection get a rating; only those whose rating differs. */
-export async function recordRating(
+/** Columns of a photo that changes set as they are, with their types. */
+const SET_COLUMNS = { rating: 'smallint', private: 'boolean' } as const;
+
+/** Records that photos of a selection get a value; only those whose value differs. */
+export async function recordValue<Column extends keyof typeof SET_COLUMNS>(
   database: Database,
   entryId: number,
   selection: Selection,
-  rating: number,
+  column: Column,
+  value: Column extends 'rating' ? number : boolean,
   tx: Transaction,
 ): Promise<void> {
   const chosen = selectionSql(selection);
   const bind = [...chosen.bind];
-  const [entry, wanted] = [`$${bind.push(entryId)}`, `$${bind.push(rating)}`];
+  const [entry, wanted] = [`$${bind.push(entryId)}`, `$${bind.push(value)}::${SET_COLUMNS[column]}`];
   await database.rows(
     `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}::int, p.id, 'rating', 0, to_jsonb(p.rating), to_jsonb(${wanted}::smallint)
-     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.rating <> ${wanted}::smallint`,
+     select ${entry}::int, p.id, '${column}', 0, to_jsonb(p.${column}), to_jsonb(${wanted})
+     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.${column} <> ${wanted}`,
     bind,
     tx,
   );

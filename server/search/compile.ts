@@ -116,6 +116,14 @@ function inFolders(condition: string): string {
   return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${condition})`;
 }
 
+/** A person of some rows (`person_id`, `photo_id`) who has a name like a pattern is in the photo. */
+function calledLike(pattern: string, rows: string): string {
+  return `p.id in (select s.photo_id from person n cross join unnest(n.names_folded) given join ${rows} s on s.person_id = n.id where given like ${pattern})`;
+}
+
+/** Faces that are named, and those that most likely show somebody. */
+const CONFIRMED = `(select person_id, photo_id from face where state = 'named')`;
+const SUGGESTED = `(select g.person_id, f.photo_id from face_guess g join face f on f.id = g.face_id where f.state = 'open')`;
 /** Who is in which photo, with a face or without. */
 const SEEN = `(select person_id, photo_id from face where state = 'named' union all select person_id, photo_id from photo_person)`;
 
@@ -128,7 +136,9 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   keyword: (pattern) => `exists (select 1 from photo_keyword k where k.photo_id = p.id and k.folded like ${pattern})`,
   person: (pattern) =>
     `(${inText(`exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'person') said where said like ${pattern})`)}
-      or p.id in (select s.photo_id from person n cross join unnest(n.names_folded) given join ${SEEN} s on s.person_id = n.id where given like ${pattern}))`,
+      or ${calledLike(pattern, SEEN)})`,
+  confirmed: (pattern) => calledLike(pattern, CONFIRMED),
+  suggested: (pattern) => calledLike(pattern, SUGGESTED),
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
   path: (pattern) => inFolders(`${foldedSql(FOLDER_PATH)} like ${pattern}`),
   changedBy: (pattern) =>
@@ -259,6 +269,8 @@ const PRESENCES: Readonly<Record<string, string>> = {
   caption: inText(`t.caption <> ''`),
   people: SHOWS_PEOPLE,
   person: SHOWS_PEOPLE,
+  confirmed: `p.id in (select s.photo_id from ${CONFIRMED} s)`,
+  suggested: `p.id in (select s.photo_id from ${SUGGESTED} s)`,
   location: inText(`(t.fields_folded ? 'place' or (t.facts ? 'latitude' and t.facts ? 'longitude'))`),
   keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   keyword: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
@@ -295,6 +307,7 @@ const STATE_CONDITIONS: Record<State, string> = {
   trashed: '(p.trashed_from is not null)',
   removed: 'p.removed',
   damaged: 'p.damaged',
+  private: 'p.private',
   disagreeing: inText(`t.disagreements <> '[]'`),
   waiting: writeState('waiting'),
   conflict: writeState('conflict'),

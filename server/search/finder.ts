@@ -23,13 +23,23 @@ const FILE = join(__dirname, 'finder.worker.ts');
 /** Threads begin with JavaScript: from there on TypeScript is read as in the main thread. */
 const ENTRY = `require('tsx/cjs'); require(require('node:worker_threads').workerData.file)`;
 
-export function finderClient(url: string): FinderClient {
+/** What the thread is told: where the catalogue is, and where the index is kept if it has at least so many photos. */
+export interface FinderData {
+  url: string;
+  kept?: { path: string; from: number };
+}
+
+/** Of fewer photos it is made anew as quickly. */
+const KEPT_FROM = 20_000;
+
+export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM): FinderClient {
+  const data: FinderData = { url, ...(folder ? { kept: { path: join(folder, 'index'), from: keptFrom } } : {}) };
   let worker: Worker | undefined;
   let asked = 0;
   const waiting = new Map<number, Waiting>();
 
   const start = (): Worker => {
-    const started = new Worker(ENTRY, { eval: true, workerData: { url, file: FILE } });
+    const started = new Worker(ENTRY, { eval: true, workerData: { ...data, file: FILE } });
     started.on('message', (reply: Answer) => {
       const who = waiting.get(reply.number);
       waiting.delete(reply.number);

@@ -12,10 +12,12 @@ import { foldText } from '@stellin/core/search/words';
 import { labelsOf } from '@stellin/core/vocabulary/term';
 import { openDatabase } from '../database/database';
 import { vocabularyIndex } from '../vocabulary/snapshot';
+import type { FinderData } from './finder';
+import { forgetChanges, keep, readKept } from './keeping';
 import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
 import type { Answer, Ask, ChoiceDescription, GroupBy, Questions, SeenPhoto } from './questions';
 
-const { url } = workerData as { url: string };
+const { url, kept } = workerData as FinderData;
 const database = openDatabase(url);
 const vocabulary = vocabularyIndex(database);
 const client = new Client({ connectionString: url, application_name: 'stellin finder' });
@@ -26,6 +28,11 @@ let finder = new Finder(index);
 let snapshot: string | undefined;
 let vocabularyVersion = -1;
 let followedAt = 0;
+
+/** When the index was kept last, and when somebody asked last. */
+let keptAt = 0;
+let askedAt = 0;
+let changedSince = false;
 
 /** Changes are kept so long; an index that slept longer is made anew. */
 const KEPT_HOURS = 2;
@@ -81,9 +88,42 @@ async function connectedClient(): Promise<Client> {
   return made;
 }
 
-async function makeAnew(): Promise<void> {
+function begin(): void {
   index = new FinderIndex();
   finder = new Finder(index);
+  vocabularyVersion = -1;
+}
+
+/** The index as it was kept, if that fits the catalogue as it is. */
+async function takeKept(): Promise<boolean> {
+  begin();
+  try {
+    const found = kept && (await readKept(client, kept.path, index));
+    if (!found) return false;
+    index.setFolders(await loadFolders(client, undefined));
+    index.setDossierFacts(await loadDossiers(client));
+    snapshot = found.snapshot;
+    keptAt = Date.now();
+    changedSince = false;
+    return true;
+  } catch {
+    // Half of one is none: it is made anew.
+    return false;
+  }
+}
+
+/** Writes the index down, unless it is quick to make or says what was written last. */
+async function keepIndex(): Promise<void> {
+  if (!kept || !snapshot || index.size < kept.from || !changedSince) return;
+  // Nobody asks meanwhile: what is written is what this snapshot says.
+  await keep(client, kept.path, index, { snapshot, at: new Date(followedAt) });
+  await forgetChanges(client, KEPT_HOURS);
+  keptAt = Date.now();
+  changedSince = false;
+}
+
+async function makeAnew(): Promise<void> {
+  begin();
   const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
   index.setFolders(await loadFolders(client, undefined));
   index.setDossierFacts(await loadDossiers(client));
@@ -99,7 +139,8 @@ async function makeAnew(): Promise<void> {
   // The order of the Desk is sorted before anybody waits for it.
   finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, '');
   snapshot = rows[0]?.snapshot;
-  await client.query('delete from catalogue_change where at < now() - make_interval(hours => $1)', [KEPT_HOURS]);
+  changedSince = true;
+  await forgetChanges(client, KEPT_HOURS);
 }
 
 interface Change {
@@ -109,7 +150,9 @@ interface Change {
 
 /** Brings the index up to what is committed now. */
 async function follow(): Promise<void> {
-  if (!snapshot || Date.now() - followedAt > MOST_ASLEEP_MS) await makeAnew();
+  const isAsleep = snapshot !== undefined && Date.now() - followedAt > MOST_ASLEEP_MS;
+  if (isAsleep || (!snapshot && !(await takeKept()))) await makeAnew();
+  const startedAt = Date.now();
   const { rows } = await client.query<{ snapshot: string; version: string; changes: Change[] | null }>(
     `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
        (select json_agg(json_build_object('part', part, 'ids', ids) order by id) from catalogue_change
@@ -137,15 +180,33 @@ async function follow(): Promise<void> {
   }
   for (const id of changed.get('gone') ?? []) index.remove(id);
   snapshot = now?.snapshot;
-  followedAt = Date.now();
+  followedAt = startedAt;
+  changedSince ||= changed.size > 0;
 }
 
 let following: Promise<void> | undefined;
 let next: Promise<void> | undefined;
 
+/** Whoever wants the index to follow waits for this work. */
+function busy(work: () => Promise<void>): Promise<void> {
+  const running = work().finally(() => {
+    if (following === running) following = undefined;
+  });
+  return (following = running);
+}
+
+/** Does something while the index stays as it is. */
+function alone(work: () => Promise<void>): Promise<void> {
+  const before = following;
+  return busy(async () => {
+    await before?.catch(() => undefined);
+    await work();
+  });
+}
+
 /** Follows what was committed before the call: one who asks while others are being served waits for the next look. */
 function upToDate(): Promise<void> {
-  if (!following) return (following = follow().finally(() => (following = undefined)));
+  if (!following) return busy(follow);
   return (next ??= following
     .catch(() => undefined)
     .then(() => {
@@ -196,6 +257,7 @@ const ANSWERS: Questions = {
       drives: [...drives.values()],
     };
   },
+  within: ({ asked, queries, most, today }) => finder.within(asked, queries, today, most),
   timeSpan: ({ query, today }) => finder.timeSpan(query, today),
   meeting: ({ query, ids, today }) => finder.meeting(query, ids, today),
   overTime: ({ query, bounds, today }) => finder.overTime(query, bounds, today),
@@ -275,6 +337,7 @@ function textParts(words: readonly string[]): string[] {
 const connected = client.connect();
 
 async function answer({ number, name, given }: Ask): Promise<Answer> {
+  askedAt = Date.now();
   try {
     await connected;
     await upToDate();
@@ -285,13 +348,22 @@ async function answer({ number, name, given }: Ask): Promise<Answer> {
   }
 }
 
+/** While nobody asks, the index is kept from time to time: a process that is killed then has not much to read anew. */
+const IDLE_MS = 60_000;
+const KEEP_MS = 30 * 60_000;
+setInterval(() => {
+  const now = Date.now();
+  if (now - askedAt > IDLE_MS && (keptAt === 0 || now - keptAt > KEEP_MS)) void alone(keepIndex).catch(() => undefined);
+}, IDLE_MS).unref();
+
 parentPort?.on('message', (message: Ask | 'close') => {
   if (message !== 'close') {
     void answer(message).then((reply) => parentPort?.postMessage(reply));
     return;
   }
-  void client
-    .end()
+  void alone(keepIndex)
+    .catch(() => undefined)
+    .then(() => client.end())
     .catch(() => undefined)
     .then(() => database.close())
     .finally(() => process.exit(0));

@@ -38,6 +38,7 @@ const STATES = [
   ['trashed', 'p.trashed_from is not null'],
   ['removed', 'p.removed'],
   ['damaged', 'p.damaged'],
+  ['private', 'p.private'],
   ['waiting', `coalesce(w.state = 'waiting', false)`],
   ['conflict', `coalesce(w.state = 'conflict', false)`],
   ['failed', `coalesce(w.state = 'failed', false)`],
@@ -45,6 +46,11 @@ const STATES = [
 ]
   .map(([state, condition]) => `(${condition})::int * ${STATE_BITS[state as RowState]}`)
   .join(' + ');
+
+/** All names of some persons (a statement that gives their ids), as JSON. */
+function namesSql(persons: string): string {
+  return `(select json_agg(distinct given)::text from person n cross join unnest(n.name || n.other_names) given where n.id in (${persons}))`;
+}
 
 /** In the rows of a part the id comes first. */
 const ROW: Source<RowPart> = {
@@ -97,12 +103,17 @@ const TEXTS: Source<TextPart> = {
     `(select json_agg(k.keyword)::text from photo_keyword k where k.photo_id = t.photo_id)`,
     `t.disagreements <> '[]'`,
     `(select json_build_array(count(*), count(*) filter (where f.state = 'open'))::text from face f where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
-    `(select json_agg(distinct given)::text from person n cross join unnest(n.name || n.other_names) given
-      where n.id in (select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named' union all select g.person_id from photo_person g where g.photo_id = t.photo_id))`,
+    namesSql(
+      `select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named' union all select g.person_id from photo_person g where g.photo_id = t.photo_id`,
+    ),
+    namesSql(`select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named'`),
+    namesSql(
+      `select g.person_id from face f join face_guess g on g.face_id = f.id where f.photo_id = t.photo_id and f.state = 'open'`,
+    ),
   ],
   from: 'photo_text t',
   id: 't.photo_id',
-  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, names]) => ({
+  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, ...names]) => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
@@ -211,9 +222,10 @@ function parsed(json: Value | undefined, otherwise: unknown): unknown {
   return json === null || json === undefined ? otherwise : JSON.parse(json);
 }
 
-function peopleOf(faces: Value | undefined, names: Value | undefined): TextPart['people'] {
+function peopleOf(faces: Value | undefined, given: readonly (Value | undefined)[]): TextPart['people'] {
   const [all = 0, unnamed = 0] = parsed(faces, []) as number[];
-  return { names: parsed(names, []) as string[], faces: all, unnamed };
+  const [names = [], confirmed = [], suggested = []] = given.map((each) => parsed(each, []) as string[]);
+  return { names, confirmed, suggested, faces: all, unnamed };
 }
 
 /** `{1,2,3}` */

@@ -55,6 +55,13 @@ export interface Questions {
   /** Which of some photos meet a query. */
   meeting: (given: { query: Query; ids: number[]; today: string }) => boolean[];
   describe: (given: { asked: Asked; mostKeywords: number; today: string }) => ChoiceDescription;
+  /** How many photos of a choice meet each of some queries, and the ids of the first. */
+  within: (given: {
+    asked: Asked;
+    queries: Query[];
+    most: number;
+    today: string;
+  }) => { photos: number; first: number[] }[];
   timeSpan: (given: { query: Query; today: string }) => { from: number; until: number } | undefined;
   overTime: (given: { query: Query; bounds: number[]; today: string }) => { counts: number[]; missing: number };
   /** A photo as searches see it, read anew; undefined when there is none. */

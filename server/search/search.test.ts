@@ -120,6 +120,14 @@ beforeAll(async () => {
   });
   await world.apply({ kind: 'namePhotos', selection: { query: 'name:SKM_106.jpg' }, who: { name: 'Björk' } });
   await world.apply({ kind: 'removePhotos', selection: { query: 'name:SKM_103.jpg' } });
+  await world.apply({
+    kind: 'setPrivate',
+    selection: { query: 'name:SKM_107.jpg or name:SKM_110.jpg' },
+    private: true,
+  });
+  await database.rows(
+    `insert into face_guess (face_id, person_id, certainty) select f.id, n.id, 0.7 from face f cross join person n where f.state = 'open' and n.name = 'Nils Ode'`,
+  );
   await world.apply({ kind: 'bundlePhotos', selection: { query: 'name:SKM_110.jpg or name:SKM_111.jpg' } });
   await world.unplug(field);
   const rows = await database.rows<{ id: number; foldedInto: number | null }>(

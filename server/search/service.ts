@@ -170,6 +170,13 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
       return finder.ask('describe', { asked: await askedOf(selection), mostKeywords: MAX_KEYWORDS, today: today() });
     },
 
+    /** How many photos of a selection meet each of some queries, and the ids of the first `most`. */
+    async within(selection: Selection, texts: readonly string[], most: number) {
+      const opened = await Promise.all(texts.map(open));
+      const queries = opened.map(({ query }) => query);
+      return finder.ask('within', { asked: await askedOf(selection), queries, most, today: today() });
+    },
+
     /** A selection whose query says by itself what it means. Refuses one that names saved searches which can’t be opened. */
     async settled(selection: Selection): Promise<Selection> {
       const { query } = parseQuery(selection.query ?? '');

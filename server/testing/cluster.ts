@@ -9,7 +9,7 @@ export const TEST_HOME = join(__dirname, '..', '..', '.stellin', 'test');
 export async function startTestCluster(): Promise<Cluster | undefined> {
   process.env['STELLIN_TEST_TEMPLATE'] ??= `template_${Date.now()}`;
   if (process.env['STELLIN_TEST_SERVER']) return undefined;
-  const cluster = await startCluster(TEST_HOME);
+  const cluster = await startCluster(TEST_HOME, { passing: true });
   process.env['STELLIN_TEST_SERVER'] = cluster.url('postgres');
   return cluster;
 }

@@ -15,14 +15,18 @@ interface Request {
 
 interface Found {
   total: number;
-  rows: Omit<IncomingKeyword, 'proposal'>[];
+  rows: Omit<IncomingKeyword, 'proposal' | 'person'>[];
 }
+
+/** Persons that names probably mean. */
+export type PersonsCalled = (names: readonly string[]) => Promise<(IncomingKeyword['person'] | undefined)[]>;
 
 /** What is to be settled, the most frequent first, each with the term it probably means. */
 export async function listIncoming(
   database: Database,
   index: VocabularyIndex,
   request: Request,
+  personsCalled: PersonsCalled,
 ): Promise<{ keywords: IncomingKeyword[]; total: number }> {
   const { total, rows } = await (request.source === 'keywords' ? unsettledKeywords : unsettledFolders)(
     database,
@@ -30,9 +34,14 @@ export async function listIncoming(
   );
   if (rows.length === 0) return { keywords: [], total };
   const { tree, matcher } = await index.current();
-  const keywords = rows.map((row) => {
+  const persons = request.source === 'keywords' ? await personsCalled(rows.map(({ keyword }) => keyword)) : [];
+  const keywords = rows.map((row, i) => {
     const proposal = matcher().propose(row.keyword);
-    return { ...row, proposal: proposal ? { term: nameOf(tree, proposal.termId), why: proposal.why } : null };
+    return {
+      ...row,
+      person: persons[i] ?? null,
+      proposal: proposal ? { term: nameOf(tree, proposal.termId), why: proposal.why } : null,
+    };
   });
   return { keywords, total };
 }

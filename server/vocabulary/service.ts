@@ -19,7 +19,7 @@ import { cardOf, historyOf, proposalsOf, settledProposals, usesOf } from './card
 import { keepDerived, touchesTerms } from './derived';
 import { compareKept, keepImport, writeVocabulary } from './exchange';
 import { impactOf } from './impact';
-import { listIncoming, settleKnown } from './incoming';
+import { listIncoming, settleKnown, type PersonsCalled } from './incoming';
 import { nameOf } from './naming';
 import { listPads } from './pads';
 import type { Snapshot, VocabularyIndex } from './snapshot';
@@ -38,6 +38,7 @@ export function vocabularyService(
   search: Search,
   writeBack: WriteBack,
   thinker: Thinker,
+  personsCalled: PersonsCalled,
 ) {
   /** Findings that follow from the terms alone, by the version they were made of. */
   const kept: { version: number; findings: ReturnType<Thinker['doubt']> } = { version: 0, findings: Promise.resolve(new Map()) }; // prettier-ignore
@@ -63,7 +64,7 @@ export function vocabularyService(
   };
 
   return {
-    incoming: (request: Parameters<typeof listIncoming>[2]) => listIncoming(database, index, request),
+    incoming: (request: Parameters<typeof listIncoming>[2]) => listIncoming(database, index, request, personsCalled),
     /** Applies what was decided about incoming keywords to files that were just read. */
     afterReading: (photoIds: readonly number[], tx: Transaction) => settleKnown(database, photoIds, tx),
     /** Keeps what follows from the terms right after each change. */

@@ -21,10 +21,19 @@ interface Decided {
   termId: number | null;
 }
 
-export function settlingChanges(database: Database, index: VocabularyIndex): Pick<ChangeHandlers, 'settleKeywords'> {
+export function settlingChanges(
+  database: Database,
+  index: VocabularyIndex,
+  settleNames: ChangeHandlers['settleNames'],
+): Pick<ChangeHandlers, 'settleKeywords'> {
   return {
-    async settleKeywords(change, { tx, entryId, accountId }) {
-      const { decided, made } = await withNewTerms(change, { tx, entryId, accountId });
+    async settleKeywords(change, context) {
+      const { tx, entryId } = context;
+      const { decided, made } = await withNewTerms(change, context);
+      const persons = change.decisions.flatMap((one) =>
+        one.decision === 'person' ? [{ name: one.keyword, who: one.who }] : [],
+      );
+      if (persons.length > 0) await settleNames({ kind: 'settleNames', decisions: persons }, context);
       const asked = decided.flatMap(({ termId }) => (termId === null || made.has(termId) ? [] : [termId]));
       await requireAssignable(database, [...new Set(asked)], tx);
       if (change.source === 'keywords') await recordKeywords(entryId, decided, change.accession ?? null, tx);
@@ -50,7 +59,14 @@ export function settlingChanges(database: Database, index: VocabularyIndex): Pic
     const decided: Decided[] = decisions.flatMap((one) =>
       one.decision === 'new'
         ? []
-        : [{ keyword: one.keyword, decision: one.decision, termId: one.decision === 'term' ? one.termId : null }],
+        : [
+            {
+              keyword: one.keyword,
+              // A person's name stays a keyword of the file.
+              decision: one.decision === 'person' ? 'keep' : one.decision,
+              termId: one.decision === 'term' ? one.termId : null,
+            },
+          ],
     );
     const wanted = decisions.filter((one) => one.decision === 'new');
     if (wanted.length === 0) return { decided, made: new Set() };

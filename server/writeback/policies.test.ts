@@ -71,6 +71,59 @@ test('a withheld field is not written and does not wait, until it is withheld no
   expect((await blocksOf(join(drive, 'a.jpg'))).xmp?.headline).toBe('Only for us');
 });
 
+test('own fields of the project that are withheld stay in the catalogue, and what a file says of them stays there', async () => {
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg() });
+  await world.takeIn(drive);
+  const say = (target: `custom:${string}`, value: string) =>
+    world.apply({ kind: 'setFields', selection: { query: '' }, edits: [{ target, mode: 'replace', value: [value] }] });
+  await say('custom:Loan number', 'L 1');
+  await write();
+  await settle({ withheld: ['custom:Loan number', 'custom:Price paid'] });
+  await say('custom:Price paid', '20');
+  expect(await count('is:waiting')).toBe(0);
+  await say('custom:Loan number', 'L 2');
+  await say('custom:Cabinet', 'C 3');
+  const pending = await world.services.writeBack.listPending({ offset: 0, limit: 10 });
+  expect(pending.photos[0]?.fields).toMatchObject([
+    {
+      field: 'custom',
+      after: [
+        { Name: 'Cabinet', Value: ['C 3'] },
+        { Name: 'Loan number', Value: ['L 1'] },
+      ],
+    },
+  ]);
+  await write();
+  expect(await count('is:waiting')).toBe(0);
+  expect((await blocksOf(join(drive, 'a.jpg'))).xmp?.custom).toEqual(pending.photos[0]?.fields[0]?.after);
+  // Read again, the file does not take back what only the catalogue says.
+  await world.takeIn(drive);
+  const id = (await world.ids()).get('a.jpg') ?? 0;
+  expect((await world.services.photos.find(id)).fields['custom']).toEqual(
+    expect.arrayContaining([
+      { Name: 'Price paid', Value: ['20'] },
+      { Name: 'Loan number', Value: ['L 2'] },
+    ]),
+  );
+});
+
+test('a drive that returns with writes on it is asked about, if that is wanted', async () => {
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg() });
+  await world.takeIn(drive);
+  const asked = async () => (await world.services.writeBack.overview()).map(({ returned }) => returned !== null);
+  const shelf = await world.unplug(drive);
+  await set('city', 'Saltmarsh');
+  expect(await asked()).toEqual([false]);
+  const back = await world.plugIn(shelf, 'bay-1');
+  expect(await asked()).toEqual([true]);
+  await write();
+  await set('headline', 'Said while it was there');
+  expect(await asked()).toEqual([false]);
+  expect((await blocksOf(join(back, 'a.jpg'))).xmp?.city).toBe('Saltmarsh');
+});
+
 test('only a selection is written; the preview says what then stands in each block', async () => {
   const drive = await world.addDrive('Vault');
   await putFiles(drive, { 'a.jpg': await realJpeg({ city: 'Old' }), 'b.jpg': await realJpeg({ city: 'Old' }, 70) });

@@ -27,7 +27,10 @@ export type WriteBack = ReturnType<typeof writeBackService>;
 
 export function writeBackService(database: Database, terms: VocabularyIndex) {
   return {
-    overview: () => store.overview(database),
+    async overview() {
+      const { onReturn } = await readPolicies(database);
+      return store.overview(database, onReturn === 'ask');
+    },
     listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
     /** Brings the queue in line with files that were just read: what they say now is what the catalogue is compared with. */
     async afterReading(photoIds: readonly number[], tx: Transaction): Promise<void> {

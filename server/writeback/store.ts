@@ -4,11 +4,35 @@ import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/con
 import type { KeptVersion } from '../files/takeBack';
 import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
 
-/** Ids of fields that are never written, see policies.ts. */
+/** Ids of fields, and own fields of the project, that are never written, see policies.ts. */
 const WITHHELD = `coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]')`;
+
+/** What the file is to say of a field `i`, as the catalogue has it. */
+const TO_SAY = `(select coalesce(case i.field when 'custom' then own_fields_for_file(t.fields -> 'custom', i.value, ${WITHHELD}) else t.fields -> i.field end, 'null')
+  from photo_text t where t.photo_id = i.photo_id)`;
+
+/** Whether a field `i` is to be written: what is withheld stays as it is. Of own fields there may be nothing else that differs. */
+const TO_WRITE = `(not (${WITHHELD} ? i.field) and (i.field <> 'custom' or ${TO_SAY} <> i.value))`;
 
 /** Of so few photos PostgreSQL's guesses do no harm. */
 const FEW = 500;
+
+/**
+ * Lets statements on very many photos join by hashing. What files say otherwise is often empty, so that PostgreSQL believes it to be
+ * so where a change has just filled it, and would look through all of it for each photo.
+ */
+async function joiningMany<Result>(
+  database: Database,
+  photos: number,
+  tx: Transaction,
+  work: () => Promise<Result>,
+): Promise<Result> {
+  if (photos <= FEW) return work();
+  await database.rows('set local enable_nestloop = off', [], tx);
+  const result = await work();
+  await database.rows('set local enable_nestloop = on', [], tx);
+  return result;
+}
 
 /**
  * Brings the queue in line with what the catalogue says of these photos (a statement that returns `id`): a photo waits exactly
@@ -28,9 +52,11 @@ export async function refreshWaiting(
     photos.bind,
     tx,
   );
-  if ((some?.photos ?? 0) > FEW) await database.rows('analyze touched', [], tx);
-  await database.rows(
-    `with state as materialized (
+  const many = some?.photos ?? 0;
+  if (many > FEW) await database.rows('analyze touched', [], tx);
+  await joiningMany(database, many, tx, () =>
+    database.rows(
+      `with state as materialized (
        select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written as other,
          exists (select 1 from written_keyword w where w.photo_id = p.id) as written
        from touched join photo p on p.id = touched.id),
@@ -50,22 +76,23 @@ export async function refreshWaiting(
        union
        select id from state where other
        union
-       select i.photo_id from touched join field_in_file i on i.photo_id = touched.id where i.conflicting is not null or not (${WITHHELD} ? i.field)),
+       select i.photo_id from touched join field_in_file i on i.photo_id = touched.id where i.conflicting is not null or ${TO_WRITE}),
      conflicting as materialized (select distinct i.photo_id as id from touched join field_in_file i on i.photo_id = touched.id where i.conflicting is not null),
      settled as (delete from write_back b where b.photo_id in (select id from touched except select id from differing)),
      turned as (update write_back b set message = '', state = case when b.photo_id in (select id from conflicting) then 'conflict' else 'waiting' end
        from differing where b.photo_id = differing.id and (b.photo_id in (select id from conflicting)) <> (b.state = 'conflict'))
      insert into write_back (photo_id, state) select d.id, case when c.id is null then 'waiting' else 'conflict' end
      from differing d left join conflicting c on c.id = d.id on conflict (photo_id) do nothing`,
-    [],
-    tx,
+      [],
+      tx,
+    ),
   );
 }
 
 /** The same for all photos that an entry of the ledger touched. */
 export async function refreshAfterEntry(database: Database, entryId: number, tx: Transaction): Promise<void> {
-  const aspects = await database.row<{ others: boolean }>(
-    `select exists (select 1 from ledger_photo where entry_id = $1 and aspect <> 'fields') as others`,
+  const aspects = await database.row<{ others: boolean; photos: number }>(
+    `select coalesce(bool_or(aspect <> 'fields'), false) as others, count(*)::int as photos from ledger_photo where entry_id = $1`,
     [entryId],
     tx,
   );
@@ -78,21 +105,22 @@ export async function refreshAfterEntry(database: Database, entryId: number, tx:
     return;
   }
   // Where only fields change, a photo with one that differs waits, whatever else there is: only the others have to be looked at.
-  const differs = `select 1 from field_in_file i where i.photo_id = l.photo_id and not (${WITHHELD} ? i.field)`;
-  await database.rows(
-    `insert into write_back (photo_id, state) select l.photo_id, 'waiting' from ledger_photo l
-     where l.entry_id = $1 and exists (${differs}) on conflict do nothing`,
-    [entryId],
-    tx,
-  );
-  await refreshWaiting(
-    database,
-    {
-      sql: `select l.photo_id as id from ledger_photo l where l.entry_id = $1 and not exists (${differs})`,
-      bind: [entryId],
-    },
-    tx,
-  );
+  const differing = `select i.photo_id from ledger_photo l join field_in_file i on i.photo_id = l.photo_id where l.entry_id = $1 and ${TO_WRITE}`;
+  await joiningMany(database, aspects?.photos ?? 0, tx, async () => {
+    await database.rows(
+      `insert into write_back (photo_id, state) select distinct photo_id, 'waiting' from (${differing}) d on conflict do nothing`,
+      [entryId],
+      tx,
+    );
+    await refreshWaiting(
+      database,
+      {
+        sql: `select photo_id as id from ledger_photo where entry_id = $1 except ${differing}`,
+        bind: [entryId],
+      },
+      tx,
+    );
+  });
 }
 
 /** The same for photos (a statement that returns `photo_id`) whose keywords are others now. */
@@ -161,9 +189,10 @@ export async function filesByDrive(
   return drives.map(({ id, label, away }) => ({ label, away, files: files.get(id) ?? 0 }));
 }
 
-export async function overview(database: Database): Promise<WriteBackDrive[]> {
+export async function overview(database: Database, asking: boolean): Promise<WriteBackDrive[]> {
   return database.rows<WriteBackDrive>(
     `select d.id, d.label, d.attached,
+       case when $1 and d.attached and bool_or(b.state = 'waiting' and b.since < d.attached_at) then ${isoSql('d.attached_at')} end as returned,
        count(*) filter (where b.state = 'waiting')::int as waiting,
        count(*) filter (where b.state = 'conflict')::int as conflict,
        count(*) filter (where b.state = 'failed')::int as failed,
@@ -171,11 +200,12 @@ export async function overview(database: Database): Promise<WriteBackDrive[]> {
      from drive d left join photo p on p.drive_id = d.id and p.shown and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id))
      left join write_back b on b.photo_id = p.id
      group by d.id order by d.label`,
+    [asking],
   );
 }
 
 /** What the catalogue says of a field `i` of the photo `p`. */
-const CATALOGUE_SAYS = `case i.field when 'rating' then to_jsonb(p.rating) when 'mark' then to_jsonb(p.mark) else t.fields -> i.field end`;
+const CATALOGUE_SAYS = `case i.field when 'rating' then to_jsonb(p.rating) when 'mark' then to_jsonb(p.mark) else nullif(${TO_SAY}, 'null') end`;
 
 export async function listPending(
   database: Database,
@@ -193,7 +223,7 @@ export async function listPending(
          array(select w.keyword from written_keyword w where w.photo_id = p.id
            and not exists (select 1 from wanted_keyword n where n.photo_id = p.id and n.keyword = w.keyword) order by 1) as remove,
          coalesce((select json_agg(json_build_object('field', i.field, 'before', i.value, 'after', ${CATALOGUE_SAYS}, 'file', i.conflicting, 'conflicts', i.conflicting is not null) order by i.field)
-           from field_in_file i left join photo_text t on t.photo_id = i.photo_id where i.photo_id = p.id and (i.conflicting is not null or not (${WITHHELD} ? i.field))), '[]') as fields,
+           from field_in_file i where i.photo_id = p.id and (i.conflicting is not null or ${TO_WRITE})), '[]') as fields,
          case when p.rating <> p.rating_written then json_build_object('before', p.rating_written, 'after', p.rating) end as rating,
          case when p.mark <> p.mark_written then json_build_object('before', p.mark_written, 'after', p.mark) end as mark
        ${from} order by b.state, b.since desc, p.id limit $3 offset $4`,
@@ -236,8 +266,7 @@ export interface WriteTask {
 
 const TASK_COLUMNS = `p.id, p.drive_id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", f.path as "folderPath", p.name, p.kind,
   p.size_bytes::float8 as "sizeBytes", p.mtime_ms as "mtimeMs", p.sidecar_mtime_ms as "sidecarMtimeMs", p.rating, p.rating_written as "ratingWritten", p.mark, p.mark_written as "markWritten",
-  coalesce((select jsonb_object_agg(i.field, coalesce(t.fields -> i.field, 'null')) from field_in_file i join photo_text t on t.photo_id = i.photo_id
-    where i.photo_id = p.id and i.conflicting is null and not (${WITHHELD} ? i.field)), '{}') as fields,
+  coalesce((select jsonb_object_agg(i.field, ${TO_SAY}) from field_in_file i where i.photo_id = p.id and i.conflicting is null and ${TO_WRITE}), '{}') as fields,
   array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as "freeKeywords",
   array(select keyword from photo_keyword k where k.photo_id = p.id and k.in_file order by position) as "foundKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",

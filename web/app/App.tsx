@@ -19,6 +19,7 @@ import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
+import { ReturnNotice } from '../writeback/ReturnNotice';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from './live';
 import { PersonContext, useSession } from './session';
@@ -89,6 +90,7 @@ function Frame() {
     <SelectionProvider>
       <div className="flex h-full flex-col">
         <TopLine />
+        <ReturnNotice />
         <main className="min-h-0 flex-1">
           <Outlet />
         </main>

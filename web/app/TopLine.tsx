@@ -5,11 +5,11 @@ import { DropdownMenu } from 'radix-ui';
 import { use, useState } from 'react';
 import { NavLink } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
-import { writeBackRoutes } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
+import { useOverview } from '../writeback/queries';
 import { JobsChip } from './JobsChip';
 import { PersonContext, useSignOut } from './session';
 import { applyTheme, currentTheme } from './theme';
@@ -59,7 +59,7 @@ export function TopLine() {
 }
 
 function useWaiting(): number {
-  const { data } = useQuery({ queryKey: ['writeBack', 'overview'], queryFn: () => call(writeBackRoutes.overview, {}) });
+  const { data } = useOverview();
   return data?.drives.reduce((sum, drive) => sum + drive.waiting + drive.conflict + drive.failed, 0) ?? 0;
 }
 

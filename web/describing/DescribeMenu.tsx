@@ -7,9 +7,10 @@ import { DESCRIBED_FIELDS, isTarget } from '@stellin/core/describing/targets';
 import { photoRoutes, type Photo, type Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../api';
-import { showError } from '../app/changes';
+import { showError, useChange } from '../app/changes';
 import { shownKey, useKeys, type KeyAction } from '../app/keys';
 import { useMay } from '../app/session';
+import { CheckDialog } from './CheckDialog';
 import { CopyDialog } from './CopyDialog';
 import { DescribeDialog } from './DescribeDialog';
 import { FieldSetsDialog } from './FieldSetsDialog';
@@ -27,7 +28,10 @@ interface Props {
   photo: Photo | undefined;
 }
 
-type Action = 'template' | 'replace' | 'tidy' | 'time' | 'copy' | 'paste' | 'repeat' | 'fieldSets' | 'quality';
+type Action = 'template' | 'replace' | 'tidy' | 'time' | 'copy' | 'paste' | 'repeat' | 'private' | 'open' | 'check' | 'fieldSets' | 'quality'; // prettier-ignore
+
+/** Items that begin another part of the menu. */
+const BEGINNINGS: ReadonlySet<Action> = new Set<Action>(['private', 'fieldSets']);
 
 const ITEMS: readonly { action: Action; label: string; keyName?: KeyAction; alone?: boolean; keeper?: boolean }[] = [
   { action: 'template', label: 'Templates …', keyName: 'template' },
@@ -37,6 +41,9 @@ const ITEMS: readonly { action: Action; label: string; keyName?: KeyAction; alon
   { action: 'copy', label: 'Copy fields of the photo in focus …', keyName: 'copyFields' },
   { action: 'paste', label: 'Paste fields …', keyName: 'pasteFields' },
   { action: 'repeat', label: 'Repeat the last description …', keyName: 'repeatDescription' },
+  { action: 'private', label: 'Mark as private' },
+  { action: 'open', label: 'Mark as no longer private' },
+  { action: 'check', label: 'Check before delivery …' },
   { action: 'fieldSets', label: 'Field sets …', alone: true, keeper: true },
   { action: 'quality', label: 'What counts as described …', alone: true, keeper: true },
 ];
@@ -45,12 +52,15 @@ export function DescribeMenu({ selection, photo }: Props) {
   const [action, setAction] = useState<Action | null>(null);
   const [copied, setCopied] = useState<CopiedFields | null>(null);
   const isKeeper = useMay('keeper');
+  const change = useChange();
   const open = (wanted: Action) => {
     const item = ITEMS.find((each) => each.action === wanted);
     if (!item?.alone && !selection) return;
     if (wanted === 'copy') void copy();
     else if (wanted === 'paste' && !fieldsCopied()) toast('No fields have been copied yet.');
     else if (wanted === 'repeat' && !lastDescription()) toast('Nothing has been described yet.');
+    else if (selection && (wanted === 'private' || wanted === 'open'))
+      change.mutate({ kind: 'setPrivate', selection, private: wanted === 'private' });
     else setAction(wanted);
   };
   /** What the photo in focus says, to choose from. */
@@ -92,6 +102,9 @@ export function DescribeMenu({ selection, photo }: Props) {
           onClose={close}
         />
       ),
+    private: () => null,
+    open: () => null,
+    check: (chosen) => <CheckDialog selection={chosen} onClose={close} />,
     fieldSets: () => <FieldSetsDialog onClose={close} />,
     quality: () => <QualityDialog onClose={close} />,
   };
@@ -111,7 +124,7 @@ export function DescribeMenu({ selection, photo }: Props) {
               <DropdownMenu.Item
                 key={item.action}
                 disabled={!item.alone && !selection}
-                className={`flex cursor-pointer items-center gap-6 rounded px-2.5 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-spruce-pale ${item.action === 'fieldSets' ? 'mt-1 border-t border-line' : ''}`}
+                className={`flex cursor-pointer items-center gap-6 rounded px-2.5 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-spruce-pale ${BEGINNINGS.has(item.action) ? 'mt-1 border-t border-line' : ''}`}
                 onSelect={() => open(item.action)}
               >
                 {item.label}

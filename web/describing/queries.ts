@@ -19,6 +19,14 @@ export function useAgreement(selection: Selection | null) {
 }
 export type AgreementOf = NonNullable<ReturnType<typeof useAgreement>['data']>['fields'][number];
 
+/** What the chosen photos lack of what the rules ask for. */
+export function useCheck(selection: Selection) {
+  return useQuery({
+    queryKey: ['photos', 'check', selection],
+    queryFn: () => call(describingRoutes.check, { body: { selection } }),
+  });
+}
+
 /** Field sets, templates and rules. */
 export function usePrepared() {
   return useQuery({ queryKey: ['describing'], queryFn: () => call(describingRoutes.showPrepared, {}) });

@@ -1,6 +1,6 @@
 // A photo on the sheet: whole, with its name, rating, write state and the four pips below it.
 
-import { ImageOff, Layers } from 'lucide-react';
+import { ImageOff, Layers, Lock } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../api';
@@ -72,6 +72,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
     photo.missing && 'file missing',
     photo.damaged && 'damaged',
     photo.bundle && bundleText(photo.bundle),
+    photo.private && 'private',
     photo.mark && `marked ${photo.mark}`,
     mark?.label,
     missing.length ? `missing: ${missing.join(', ')}` : '',
@@ -164,6 +165,11 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
         )}
         {photo.mark !== '' && !tiny && (
           <MarkBadge name={photo.mark} mark={marks?.find(({ name }) => name === photo.mark)} />
+        )}
+        {photo.private && (
+          <span className="shrink-0 text-ink-2" title="Private: it never leaves the archive">
+            <Lock size={11} />
+          </span>
         )}
         {mark && (
           <span className={`shrink-0 font-bold ${mark.look}`} title={mark.label}>

@@ -11,6 +11,7 @@ import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
 import { TermPath } from '../parts/terms/TermPath';
 import { TermPicker } from '../parts/terms/TermPicker';
+import { PersonPicker } from '../people/PersonPicker';
 import type { Draft } from './drafts';
 import { REASON_TEXTS } from './reasons';
 
@@ -23,8 +24,8 @@ interface Props {
 }
 
 export function KeywordRow({ row, source, draft, onDecide }: Props) {
-  const { keyword, photos, samples, proposal } = row;
-  const [choosing, setChoosing] = useState(false);
+  const { keyword, photos, samples, proposal, person } = row;
+  const [choosing, setChoosing] = useState<'term' | 'person' | null>(null);
   const isDraft = (kind: Draft['kind'], termId?: number) =>
     draft?.kind === kind && (draft.kind !== 'term' || termId === undefined || draft.termId === termId);
   const usesProposal = proposal !== null && isDraft('term', proposal.term.id);
@@ -64,7 +65,15 @@ export function KeywordRow({ row, source, draft, onDecide }: Props) {
             <span className="block text-[11px] text-ink-2">{REASON_TEXTS[proposal.why]}</span>
           </>
         ) : (
-          <span className="text-ink-3">nothing in the vocabulary</span>
+          !person && <span className="text-ink-3">nothing in the vocabulary</span>
+        )}
+        {person && (
+          <>
+            <span className="block">{person.name}</span>
+            <span className="block text-[11px] text-ink-2">
+              {person.same ? 'a person called so' : 'a person called almost so'}
+            </span>
+          </>
         )}
       </td>
       <td className="px-3">
@@ -82,7 +91,7 @@ export function KeywordRow({ row, source, draft, onDecide }: Props) {
           )}
           <Choice
             on={isDraft('new') || (isDraft('term') && !usesProposal)}
-            onClick={onDecide && (() => setChoosing(true))}
+            onClick={onDecide && (() => setChoosing('term'))}
           >
             {draft?.kind === 'new'
               ? `New: ${draft.label}`
@@ -90,6 +99,14 @@ export function KeywordRow({ row, source, draft, onDecide }: Props) {
                 ? draft.label
                 : 'Term …'}
           </Choice>
+          {source === 'keywords' && (
+            <Choice
+              on={isDraft('person')}
+              onClick={onDecide && (() => (isDraft('person') ? onDecide(undefined) : setChoosing('person')))}
+            >
+              {draft?.kind === 'person' ? `Person: ${draft.name}` : 'Person …'}
+            </Choice>
+          )}
           {source === 'keywords' && (
             <Choice on={isDraft('keep')} onClick={onDecide && (() => flip({ kind: 'keep' }, isDraft('keep')))}>
               Keep free
@@ -99,13 +116,23 @@ export function KeywordRow({ row, source, draft, onDecide }: Props) {
             {source === 'keywords' ? 'Drop' : 'Leave out'}
           </Choice>
         </span>
-        {choosing && (
+        {choosing === 'term' && (
           <TermDialog
             keyword={keyword}
-            onClose={() => setChoosing(false)}
+            onClose={() => setChoosing(null)}
             onChoose={(next) => {
               onDecide?.(next);
-              setChoosing(false);
+              setChoosing(null);
+            }}
+          />
+        )}
+        {choosing === 'person' && (
+          <PersonDialog
+            row={row}
+            onClose={() => setChoosing(null)}
+            onChoose={(next) => {
+              onDecide?.(next);
+              setChoosing(null);
             }}
           />
         )}
@@ -132,6 +159,41 @@ interface DialogProps {
   keyword: string;
   onClose: () => void;
   onChoose: (draft: Draft) => void;
+}
+
+/** The person whom a keyword names: the one that is proposed, another one, or somebody new. */
+function PersonDialog({ row, onClose, onChoose }: Omit<DialogProps, 'keyword'> & { row: IncomingKeyword }) {
+  const { keyword, person } = row;
+  const name =
+    keyword
+      .split(/[|>/\\]/)
+      .at(-1)
+      ?.trim() ?? keyword;
+  return (
+    <Dialog open onOpenChange={onClose} title={`Who is “${keyword}”?`}>
+      <div className="flex gap-2">
+        {person && (
+          <Button
+            look="primary"
+            onClick={() => onChoose({ kind: 'person', who: { personId: person.id }, name: person.name })}
+          >
+            {person.name}
+          </Button>
+        )}
+        {!person?.same && (
+          <Button look={person ? 'plain' : 'primary'} onClick={() => onChoose({ kind: 'person', who: { name }, name })}>
+            New person {name}
+          </Button>
+        )}
+      </div>
+      <p className="mt-4 mb-1 text-[12px] text-ink-2">Somebody else</p>
+      <PersonPicker label="Somebody else" onPick={(who, chosen) => onChoose({ kind: 'person', who, name: chosen })} />
+      <p className="mt-3 text-[12px] text-ink-2">
+        The photos that have it show that person from then on, and so do files still to come. The keyword stays in the
+        files.
+      </p>
+    </Dialog>
+  );
 }
 
 /** Another term for a keyword, or a new one. */

@@ -1,11 +1,12 @@
 // A face: its small picture, with what is said under it.
 
+import { HoverCard } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { Face } from '@stellin/contract/people';
-import { faceUrl } from '../api';
+import { faceUrl, previewUrl } from '../api';
 
 interface Props {
-  face: Pick<Face, 'id' | 'photoName'>;
+  face: Pick<Face, 'id' | 'photoId' | 'photoName' | 'previewVersion' | 'box' | 'takenAt'>;
   /** In pixels. */
   size?: number;
   chosen?: boolean;
@@ -30,29 +31,71 @@ export function FaceTile({
   const frame = chosen ? 'ring-2 ring-spruce' : out ? 'ring-2 ring-red' : 'hover:ring-1 hover:ring-ink-3';
   return (
     <figure className="m-0" style={{ width: size }}>
-      <button
-        type="button"
-        aria-label={label ?? `Face in ${face.photoName}`}
-        aria-pressed={chosen}
-        title={face.photoName}
-        className={`block overflow-hidden rounded-sm bg-ground ${frame}`}
-        style={{ width: size, height: size }}
-        onClick={onClick}
-        onDoubleClick={onDoubleClick}
-      >
-        <img
-          src={faceUrl(face.id)}
-          alt=""
-          loading="lazy"
-          draggable={false}
-          className={`h-full w-full object-cover ${out ? 'opacity-30' : ''}`}
-        />
-      </button>
+      <Larger face={face}>
+        <button
+          type="button"
+          aria-label={label ?? `Face in ${face.photoName}`}
+          aria-pressed={chosen}
+          className={`block overflow-hidden rounded-sm bg-ground ${frame}`}
+          style={{ width: size, height: size }}
+          onClick={onClick}
+          onDoubleClick={onDoubleClick}
+        >
+          <img
+            src={faceUrl(face.id)}
+            alt=""
+            loading="lazy"
+            draggable={false}
+            className={`h-full w-full object-cover ${out ? 'opacity-30' : ''}`}
+          />
+        </button>
+      </Larger>
       {children !== undefined && (
         <figcaption className={`figures mt-0.5 truncate text-[11px] ${out ? 'text-red' : 'text-ink-2'}`}>
           {out ? 'left out' : children}
         </figcaption>
       )}
     </figure>
+  );
+}
+
+/** The face larger, and the photo it is in, while the pointer rests on it. */
+function Larger({ face, children }: Pick<Props, 'face'> & { children: ReactNode }) {
+  const { box, photoId, photoName, previewVersion, takenAt } = face;
+  const percent = (part: number) => `${part * 100}%`;
+  return (
+    <HoverCard.Root openDelay={350} closeDelay={60}>
+      <HoverCard.Trigger asChild>{children}</HoverCard.Trigger>
+      <HoverCard.Portal>
+        <HoverCard.Content
+          side="right"
+          sideOffset={8}
+          collisionPadding={12}
+          className="pointer-events-none z-50 flex items-start gap-2 rounded-md border border-line bg-card p-2 shadow-lg"
+        >
+          <img src={faceUrl(face.id)} alt="" className="size-44 rounded-sm bg-ground object-cover" />
+          {previewVersion > 0 && (
+            <figure className="m-0">
+              <span className="relative block">
+                <img src={previewUrl(photoId, previewVersion)} alt="" className="max-h-44 max-w-72" />
+                <span
+                  className="absolute rounded-xs border-2 border-here"
+                  style={{
+                    left: percent(box.left),
+                    top: percent(box.top),
+                    width: percent(box.width),
+                    height: percent(box.height),
+                  }}
+                />
+              </span>
+              <figcaption className="mt-1 max-w-72 truncate font-mono text-[11px] text-ink-2">
+                {photoName}
+                {takenAt && `, ${takenAt.slice(0, 10)}`}
+              </figcaption>
+            </figure>
+          )}
+        </HoverCard.Content>
+      </HoverCard.Portal>
+    </HoverCard.Root>
   );
 }

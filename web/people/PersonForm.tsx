@@ -16,6 +16,7 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
     born: person.born,
     died: person.died,
     private: person.private,
+    detailed: person.detailed,
     term: person.termId === null ? null : { id: person.termId, label: person.termLabel ?? '' },
   });
   const put = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
@@ -29,6 +30,7 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
         born: draft.born,
         died: draft.died,
         private: draft.private,
+        detailed: draft.detailed,
         otherNames: draft.otherNames
           .split('\n')
           .map((line) => line.trim())
@@ -111,6 +113,16 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
           onChange={(event) => put({ private: event.target.checked })}
         />
         Private: the name is never written into files
+      </label>
+      <label className="col-span-2 flex items-center gap-2">
+        <input
+          type="checkbox"
+          className="accent-spruce"
+          disabled={draft.private}
+          checked={draft.detailed && !draft.private}
+          onChange={(event) => put({ detailed: event.target.checked })}
+        />
+        Files also say who this is: the note and the term go along with the name
       </label>
       {(renamed || draft.private !== person.private) && person.photos > 0 && (
         <p className="col-span-2 rounded bg-amber-pale px-2.5 py-1 text-amber">

@@ -2,12 +2,14 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
-import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
+import type { FieldId } from '@stellin/core/metadata/fields';
+import { customName, DESCRIBED_FIELDS, type Target } from '@stellin/core/describing/targets';
 import { writeBackRoutes, type WritePolicies } from '@stellin/contract/writeback';
 import { call } from '../api';
 import { showError } from '../app/changes';
 import { useMay } from '../app/session';
 import { FieldChoice } from '../describing/FieldChoice';
+import { usePrepared } from '../describing/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
@@ -20,6 +22,13 @@ const EMBEDDED = [
   ['webp', 'WebP'],
   ['psd', 'PSD'],
 ] as const;
+
+/** Fields that belong together, and whether files get them. Regions bear names, so without names there are none. */
+const CONTENTS: readonly { label: string; fields: readonly FieldId[] }[] = [
+  { label: 'names of people, in fields and face regions', fields: ['personInImage', 'personInImageDetails', 'regions', 'imageRegion'] },
+  { label: 'face regions', fields: ['regions', 'imageRegion'] },
+  { label: 'the GPS position', fields: ['position'] },
+]; // prettier-ignore
 
 export function PoliciesDialog() {
   const [open, setOpen] = useState(false);
@@ -50,6 +59,15 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
     },
   });
   const set = (part: Partial<WritePolicies>) => setDraft({ ...draft, ...part });
+  const { data: prepared } = usePrepared();
+  const own = (prepared?.fieldSets ?? []).flatMap(({ entries }) => entries.map(({ target }) => target));
+  const withheldOwn = draft.withheld.filter((each) => each.startsWith('custom:')) as Target[];
+  const targets = [
+    ...DESCRIBED_FIELDS.map(({ id }): Target => id),
+    ...new Set([...own, ...withheldOwn].filter((target) => customName(target) !== undefined)),
+  ];
+  const holdBack = (fields: readonly string[], held: boolean) =>
+    set({ withheld: [...draft.withheld.filter((each) => !fields.includes(each)), ...(held ? fields : [])] });
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title="How files are written" wide>
       <form
@@ -138,6 +156,21 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
             </label>
           </fieldset>
           <fieldset>
+            <legend className="text-[12px] text-ink-2">Files get</legend>
+            {CONTENTS.map(({ label, fields }) => (
+              <label key={label} className="flex items-center gap-2 py-0.5">
+                <input
+                  type="checkbox"
+                  className="accent-spruce"
+                  checked={!fields.some((field) => draft.withheld.includes(field))}
+                  onChange={(event) => holdBack(fields, !event.target.checked)}
+                />
+                {label}
+              </label>
+            ))}
+            <p className="text-[12px] text-ink-2">Names of private persons are never written.</p>
+          </fieldset>
+          <fieldset>
             <legend className="text-[12px] text-ink-2">Times of files</legend>
             <label className="flex items-center gap-2 py-0.5">
               <input
@@ -152,9 +185,13 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
         </div>
         <FieldChoice
           label="Never written: these fields stay in the catalogue"
-          targets={DESCRIBED_FIELDS.map(({ id }) => id)}
-          chosen={new Set(DESCRIBED_FIELDS.map(({ id }) => id).filter((id) => draft.withheld.includes(id)))}
-          onChoose={(chosen) => set({ withheld: [...chosen] })}
+          targets={targets}
+          chosen={new Set(targets.filter((target) => draft.withheld.includes(target)))}
+          onChoose={(chosen) =>
+            set({
+              withheld: [...draft.withheld.filter((each) => !targets.some((target) => target === each)), ...chosen],
+            })
+          }
         />
         <p className="text-[12px] text-ink-2">
           Whether broader terms and other labels go along is a rule of each term.

@@ -1,21 +1,21 @@
 // Write-back: what waits, by drive; what each write will do; writing it.
 
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { jobRoutes } from '@stellin/contract/jobs';
-import { writeBackRoutes, type WriteBackDrive } from '@stellin/contract/writeback';
+import type { WriteBackDrive } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
-import { showError } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
 import { JobProgress } from '../parts/JobProgress';
 import { Conflicts } from './Conflicts';
 import { Pending, type PendingFilter, type WriteState } from './Pending';
 import { PoliciesDialog } from './PoliciesDialog';
+import { useOverview, useRun } from './queries';
 
 export function WriteBackScreen() {
-  const { data } = useQuery({ queryKey: ['writeBack', 'overview'], queryFn: () => call(writeBackRoutes.overview, {}) });
+  const { data } = useOverview();
   const { data: jobs } = useQuery({
     queryKey: ['jobs', 'list'],
     queryFn: () => call(jobRoutes.listJobs, {}),
@@ -101,15 +101,6 @@ export function WriteBackScreen() {
 
 function sum(drives: readonly WriteBackDrive[], state: 'waiting' | 'conflict' | 'failed' | 'written'): number {
   return drives.reduce((total, drive) => total + drive[state], 0);
-}
-
-function useRun() {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: (body: { driveId?: string; retryFailed?: boolean }) => call(writeBackRoutes.run, { body }),
-    onError: showError,
-    onSuccess: () => Promise.all(['jobs', 'writeBack'].map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
-  });
 }
 
 function RunButton({ label, disabled }: { count: number; label: string; disabled: boolean }) {

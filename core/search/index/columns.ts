@@ -18,6 +18,15 @@ export function grown<Values extends Numbers>(values: Values, size: number, empt
 export class ValueColumn {
   values = new Int32Array(0);
 
+  /** What `restore` takes, of the first `size` photos. */
+  saved(size: number): Int32Array {
+    return this.values.slice(0, size);
+  }
+
+  restore(values: Int32Array<ArrayBuffer>): void {
+    this.values = values;
+  }
+
   set(ordinal: number, value: number): void {
     this.values = grown(this.values, ordinal + 1, -1);
     this.values[ordinal] = value;
@@ -49,6 +58,15 @@ export class ValueColumn {
 /** One measure or moment a photo; NaN for none. */
 export class MeasureColumn {
   values = new Float64Array(0);
+
+  /** What `restore` takes, of the first `size` photos. */
+  saved(size: number): Float64Array {
+    return this.values.slice(0, size);
+  }
+
+  restore(values: Float64Array<ArrayBuffer>): void {
+    this.values = values;
+  }
 
   set(ordinal: number, value: number | undefined): void {
     if (value === undefined && ordinal >= this.values.length) return;
@@ -83,6 +101,12 @@ export class MeasureColumn {
   }
 }
 
+/** Of photo n the values from offsets[n] up to offsets[n + 1]. */
+export interface SavedLists {
+  offsets: Int32Array<ArrayBuffer>;
+  values: Int32Array<ArrayBuffer>;
+}
+
 const MOST_CHANGED = 4000;
 const NOTHING = new Int32Array(0);
 
@@ -97,6 +121,19 @@ export class ListColumn {
   private packed = 0;
   private readonly changed = new Map<number, Int32Array>();
   private turned: { offsets: Int32Array; ordinals: Int32Array } | undefined;
+
+  /** What `restore` takes. */
+  saved(): SavedLists {
+    if (this.changed.size > 0) this.pack();
+    const { offsets, values, packed } = this;
+    return { offsets: offsets.slice(0, packed + 1), values: values.slice(0, offsets[packed] ?? 0) };
+  }
+
+  restore({ offsets, values }: SavedLists): void {
+    this.offsets = offsets;
+    this.values = values;
+    this.packed = Math.max(0, offsets.length - 1);
+  }
 
   set(ordinal: number, values: readonly number[]): void {
     // Once it is turned round, adding to the packed part would mean to turn all of it again.

@@ -16,6 +16,7 @@ import {
   type MadePhoto,
 } from '../testing';
 import { asksForSetAside, Finder } from './finder';
+import { FinderIndex } from './finderIndex';
 
 /** Ids of what the sheet shows, by the naive evaluation. */
 function shownFor(query: Query, photos: readonly MadePhoto[]): number[] {
@@ -56,6 +57,26 @@ test('each criterion finds what the naive evaluation finds, for all its values',
     );
     expect([queryText(query), found(finder, query)]).toEqual([queryText(query), meant]);
   }
+});
+
+test('an index that was kept and taken up again finds the same, and can be changed like any other', () => {
+  fc.assert(
+    fc.property(catalogue, catalogue, fc.array(anyQuery, { minLength: 1, maxLength: 3 }), (photos, later, queries) => {
+      const index = indexOf(photos);
+      for (const query of queries) found(new Finder(index), query);
+      const again = new FinderIndex();
+      again.restore(new Map(structuredClone([...index.saved()])));
+      again.setFolders(index.folders.values());
+      again.dossiers = index.dossiers;
+      again.setVocabulary(index.terms);
+      const finder = new Finder(again);
+      for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, photos));
+      const now = photos.map((photo, i) => later[i] ?? photo);
+      later.slice(0, photos.length).forEach((photo, i) => putPhoto(again, i + 1, photo));
+      for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
+    }),
+    { numRuns: 150 },
+  );
 });
 
 test('after any changes the index is as if it had been made of what is there now', () => {

@@ -174,12 +174,27 @@ export class Finder {
 
   /** What the photos of a choice have, those behind the leads of closed bundles too. */
   describe(asked: Asked, today: string, mostKeywords: number): Description {
+    return describePhotos(this.index, this.meant(asked, today), mostKeywords);
+  }
+
+  /** How many photos of a choice meet each of some queries, those behind the leads of closed bundles too, and the ids of the first. */
+  within(asked: Asked, queries: readonly Query[], today: string, most: number): { photos: number; first: number[] }[] {
+    const chosen = this.meant(asked, today);
+    return queries.map((query) => {
+      const found = chosen.and(this.set(query, today));
+      const first = Array.from(found.ordinals().subarray(0, most), (ordinal) => this.index.ids.get(ordinal));
+      return { photos: found.count(), first };
+    });
+  }
+
+  /** The photos of a choice, those behind the leads of closed bundles too. */
+  private meant(asked: Asked, today: string): PhotoSet {
     const chosen = this.result(asked, today).copy();
     this.index.folded().forEach((ordinal) => {
       const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
       if (lead >= 0 && chosen.has(lead)) chosen.add(ordinal);
     });
-    return describePhotos(this.index, chosen, mostKeywords);
+    return chosen;
   }
 
   private missing(query: Query, id: FacetId, today: string): number | undefined {

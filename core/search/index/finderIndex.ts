@@ -6,7 +6,7 @@ import type { NumberId, State, TextId } from '../criteria';
 import { folderText } from '../photo';
 import { measuredOf, positionOf, saidOf } from '../said';
 import { foldText } from '../words';
-import { ListColumn, MeasureColumn, ValueColumn } from './columns';
+import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './columns';
 import { FinderTerms } from './finderTerms';
 import { PhotoSet } from './photoSet';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
@@ -21,6 +21,23 @@ const NOT_SHOWN = STATE_BITS.trashed | STATE_BITS.removed;
 
 /** Between the criterion and the text in the table of said texts. */
 const MARK = '\u0001';
+
+/** What belongs together of the index. */
+interface IndexPart {
+  columns?: (ValueColumn | MeasureColumn)[];
+  lists?: ListColumn[];
+  texts?: StringTable[];
+  maps?: Map<unknown, unknown>[];
+}
+
+interface SavedPart {
+  columns?: (Int32Array | Float64Array)[];
+  lists?: SavedLists[];
+  texts?: string[][];
+  maps?: Map<unknown, unknown>[];
+}
+
+const NO_LISTS: SavedLists = { offsets: new Int32Array(1), values: new Int32Array(0) };
 
 export class FinderIndex {
   /** Raised with every change; what was found before may no longer be so. */
@@ -64,6 +81,57 @@ export class FinderIndex {
         { column: new ValueColumn(), texts: new StringTable(id !== 'name' && id !== 'caption') },
       ]),
     ) as FinderIndex['single'];
+  }
+
+  /**
+   * What the index says of photos, as parts that can be cloned or written down; `restore` takes them. Folders, dossiers and the
+   * vocabulary are not among them: they are read anew.
+   */
+  *saved(): Generator<readonly [name: string, part: unknown]> {
+    for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
+      yield [name, {
+        columns: columns?.map((column) => column.saved(this.size)),
+        lists: lists?.map((list) => list.saved()),
+        texts: texts?.map((table) => table.saved()),
+        maps,
+      }] as const; // prettier-ignore
+    }
+  }
+
+  /** Takes what `saved` gave, into an index of which nothing is known yet. */
+  restore(saved: ReadonlyMap<string, unknown>): void {
+    const measures = (saved.get('measureNames') as { maps: Map<NumberId, number>[] } | undefined)?.maps[0];
+    for (const id of measures?.keys() ?? []) this.measures.set(id, new MeasureColumn());
+    for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
+      const part = saved.get(name) as SavedPart | undefined;
+      if (!part) throw new Error(`what was kept of the index lacks ${name}`);
+      columns?.forEach((column, i) => column.restore(part.columns?.[i] as never));
+      lists?.forEach((list, i) => list.restore(part.lists?.[i] ?? NO_LISTS));
+      texts?.forEach((table, i) => table.restore(part.texts?.[i] ?? []));
+      maps?.forEach((map, i) => part.maps?.[i]?.forEach((value, key) => map.set(key, value)));
+    }
+    this.size = this.ids.values.length;
+    for (let ordinal = 0; ordinal < this.size; ordinal++) this.ordinals.set(this.ids.get(ordinal), ordinal);
+    this.version++;
+  }
+
+  /** All that is kept of photos, by name. */
+  private parts(): Record<string, IndexPart> {
+    const { single, said, words, changers, picture, taken, position, written, measures } = this;
+    return {
+      measureNames: { maps: [new Map([...measures.keys()].map((id) => [id, 0] as const))] },
+      ...Object.fromEntries(SINGLE.map((id) => [id, { columns: [single[id].column], texts: [single[id].texts] }])),
+      ...Object.fromEntries([...measures].map(([id, column]) => [`measure ${id}`, { columns: [column] }])),
+      written: { maps: [written.camera, written.mark] },
+      said: { lists: [said.column], texts: [said.texts], maps: [said.shown] },
+      words: { lists: [words.column], texts: [words.texts] },
+      changers: { lists: [changers.column], texts: [changers.texts] },
+      picture: { columns: [picture.column], texts: [picture.texts] },
+      times: { columns: [taken.from, taken.until, this.added, this.changed] },
+      position: { columns: [position.latitude, position.longitude] },
+      numbers: { columns: [this.ids, this.folder, this.flags, this.disagreeing, this.foldedInto, this.bundle] },
+      terms: { lists: [this.termIds, this.dossierIds] },
+    };
   }
 
   /** The ordinal of a photo, -1 when the index does not have it. */

@@ -3,6 +3,7 @@
 import { hasWildcard, matcherOf } from '../words';
 
 const CHUNK = 4096;
+const SAVED = 65_536;
 /** Stands in no text that comes from PostgreSQL. */
 const SEPARATOR = '\u0000';
 
@@ -21,6 +22,19 @@ export class StringTable {
 
   /** Texts that hardly ever come twice (file names, captions) are not kept by text: each gets a number of its own. */
   constructor(private readonly isDistinct = true) {}
+
+  /** What `restore` takes: the texts, many in one. */
+  saved(): string[] {
+    const joined: string[] = [];
+    for (let at = 0; at < this.texts.length; at += SAVED) joined.push(this.texts.slice(at, at + SAVED).join(SEPARATOR));
+    return joined;
+  }
+
+  restore(joined: readonly string[]): void {
+    for (const texts of joined) for (const text of texts.split(SEPARATOR)) this.texts.push(text);
+    if (this.isDistinct)
+      for (let number = 0; number < this.texts.length; number++) this.numbers.set(this.text(number), number);
+  }
 
   get size(): number {
     return this.texts.length;

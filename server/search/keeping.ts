@@ -1,0 +1,93 @@
+// What is kept of the finder index on disk, so that a restart reads only what has changed since. It is never the truth: what
+// does not fit the catalogue or the program is left aside.
+
+import { createHash } from 'node:crypto';
+import { join } from 'node:path';
+import type { Client } from 'pg';
+import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
+import { filesBelow } from '../files/sources';
+import { readParts, writeParts } from '../files/partsFile';
+
+/** Of what catalogue and by which program an index was kept, and up to where it knows it. */
+interface Header {
+  snapshot: string;
+  /** ISO 8601; changes since then must still be known. */
+  at: string;
+  catalogue: string;
+  program: string;
+}
+
+const FIRST = 'header';
+/** The changes before it are no longer known; a time as text in `setting`. */
+const FORGOTTEN = 'changesForgotten';
+
+/** Fills an index that knows nothing with what was kept; returns up to where it knows the catalogue, undefined when nothing fits. */
+export async function readKept(
+  client: Client,
+  path: string,
+  index: FinderIndex,
+): Promise<{ snapshot: string } | undefined> {
+  const [catalogue, program, forgotten] = await Promise.all([catalogueOf(client), programOf(), forgottenUntil(client)]);
+  const parts = await readParts(path, (first) => {
+    const header = first as Header;
+    return header.catalogue === catalogue && header.program === program && header.at >= forgotten;
+  });
+  if (!parts) return undefined;
+  index.restore(parts);
+  return { snapshot: (parts.get(FIRST) as Header).snapshot };
+}
+
+/** Keeps an index that knows the catalogue up to a snapshot, taken at a time. */
+export async function keep(
+  client: Client,
+  path: string,
+  index: FinderIndex,
+  { snapshot, at }: { snapshot: string; at: Date },
+): Promise<void> {
+  const [catalogue, program] = await Promise.all([catalogueOf(client), programOf()]);
+  const header: Header = { snapshot, at: at.toISOString(), catalogue, program };
+  function* parts(): Generator<readonly [string, unknown]> {
+    yield [FIRST, header];
+    yield* index.saved();
+  }
+  await writeParts(path, parts());
+}
+
+/** Forgets changes that are older than some hours: no index that was kept before can follow them any more. */
+export async function forgetChanges(client: Client, hours: number): Promise<void> {
+  const until = new Date(Date.now() - hours * 3_600_000);
+  await client.query(
+    `with forgotten as (insert into setting (name, value) values ($1, to_jsonb($2::text)) on conflict (name) do update set value = excluded.value)
+     delete from catalogue_change where at < $2::timestamptz`,
+    [FORGOTTEN, until.toISOString()],
+  );
+}
+
+async function forgottenUntil(client: Client): Promise<string> {
+  const { rows } = await client.query<{ at: string }>(`select value #>> '{}' as at from setting where name = $1`, [
+    FORGOTTEN,
+  ]);
+  return rows[0]?.at ?? '';
+}
+
+/** What tells a catalogue from all others, and from what it was before it was restored. */
+async function catalogueOf(client: Client): Promise<string> {
+  const { rows } = await client.query<{ catalogue: string }>(
+    `select concat_ws('/', (select system_identifier from pg_control_system()), (select timeline_id from pg_control_checkpoint()),
+       (select oid from pg_database where datname = current_database()), (select string_agg(name, ' ' order by name) from migration)) as catalogue`,
+  );
+  return rows[0]?.catalogue ?? '';
+}
+
+let program: Promise<string> | undefined;
+
+/** What tells this program from others that make another index of the same catalogue: all that makes it. */
+function programOf(): Promise<string> {
+  program ??= (async () => {
+    const hash = createHash('sha256').update(process.version);
+    for (const folder of [join(__dirname, '..', '..', 'core'), __dirname])
+      for (const { name, bytes } of await filesBelow(folder, /\.ts$/)) hash.update(name).update(bytes);
+    return hash.digest('hex');
+  })();
+  return program;
+}
