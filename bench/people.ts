@@ -16,7 +16,8 @@ import { faceLooker, type Looker } from '@stellin/server/people/looking';
 import { openModels } from '@stellin/server/people/models';
 import type { FoundFace } from '@stellin/server/people/faces.worker';
 import { z } from 'zod';
-import { atLeast, atMost, quantiles, report, type Ratio, type Report, type Row } from './report';
+import { namingEffort } from './naming';
+import { atLeast, atMost, quantiles, report, type Part, type Report, type Row } from './report';
 
 const PORTRAITS = join(__dirname, '..', 'demo', 'portraits');
 const CORE = join(__dirname, '..', 'core', 'people');
@@ -41,6 +42,7 @@ type Known = Shot & { found: FoundFace };
 /** Persons whose number is odd are learnt from; those whose number is even are measured. */
 const isLearnt = ({ identity }: Shot) => Number(identity.slice(1)) % 2 === 1;
 const FRONTAL = 30;
+const FOLDS = 5;
 
 export async function benchPeople(_photos: number, fit = false): Promise<Report> {
   const { shots } = manifestSchema.parse(JSON.parse(await readFile(join(PORTRAITS, 'manifest.json'), 'utf8')));
@@ -51,17 +53,13 @@ export async function benchPeople(_photos: number, fit = false): Promise<Report>
     const learnt = portraits.faces.filter(isLearnt);
     const measured = portraits.faces.filter((shot) => !isLearnt(shot));
     const learntFit = fitOf(learnt);
-    // Persons that were learnt from look surer than others are: each half of them is judged by what the other half taught.
-    const halves = [0, 1].map((half) =>
-      learnt.filter(({ identity }) => Number(identity.slice(1)) % 4 === 1 + 2 * half),
-    );
-    const calibration = fitCalibration(halves.flatMap((own, i) => judge(withVectors(own, fitOf(halves[1 - i] ?? [])))));
+    const calibration = calibrationOf(learnt);
     if (fit) await writeFit(learntFit, calibration);
     const faces = withVectors(measured, learntFit);
     const verified = verify(faces);
     const grouped = STRICTNESS.map((strictness) => group(faces, strictness));
     const sure = calibrate(judge(faces), calibration);
-    const effort = namingEffort(withVectors(portraits.faces, learntFit), calibration);
+    const effort = await namingEffort(looker, learntFit, calibration);
     const speed = await speeds(looker, shots);
     const searched = [100_000, 1_000_000].map(searchTimes);
     return report(
@@ -95,9 +93,16 @@ function fitOf(faces: readonly Known[]): Fit {
   return fitLikeness(faces.map(({ identity, found }) => ({ person: identity, description: found.description })));
 }
 
-interface Part {
-  rows: Row[];
-  ratios: Ratio[];
+/** Persons that were learnt from look surer than others are: some of them at a time are judged by what the others taught. */
+function calibrationOf(learnt: readonly Known[]): Calibration {
+  const persons = [...new Set(learnt.map(({ identity }) => identity))];
+  const isIn = (fold: number, person: string) => persons.indexOf(person) % FOLDS === fold;
+  return fitCalibration(
+    Array.from({ length: FOLDS }, (_, fold) => {
+      const taught = fitOf(learnt.filter(({ identity }) => !isIn(fold, identity)));
+      return judge(withVectors(learnt, taught), (person) => isIn(fold, person));
+    }).flat(),
+  );
 }
 
 const share = (part: number, whole: number) => (100 * part) / (whole || 1);
@@ -306,7 +311,7 @@ function group(faces: readonly Vectored[], strictness: Strictness): Part {
 }
 
 /** Suggestions for faces and small groups, with some persons named by one to five faces and some not at all. */
-function judge(faces: readonly Vectored[]): Judged[] {
+function judge(faces: readonly Vectored[], isAsked: (person: string) => boolean = () => true): Judged[] {
   const persons = [...new Set(faces.map(({ person }) => person))];
   const judged: Judged[] = [];
   for (let round = 0; round < 40; round++) {
@@ -322,7 +327,7 @@ function judge(faces: readonly Vectored[]): Judged[] {
       const known = named.includes(person) ? 1 + ((round + i) % 5) : 0;
       for (const { vector, photoId } of own.slice(0, known))
         references.add({ personId: persons.indexOf(person), photoId, vector });
-      unknown.push(...own.slice(known));
+      if (isAsked(person)) unknown.push(...own.slice(known));
     }
     for (const [i, face] of shuffled(unknown, round).entries()) {
       const size = [1, 1, 1, 2, 4][i % 5] ?? 1;
@@ -349,82 +354,6 @@ function calibrate(judged: readonly Judged[], by: Calibration): Part {
       { id: `certainty, tenth ${i + 1}: right`, value: bin.right * 100, unit: 'in 100' },
     ]),
     ratios: [atMost('certainty is off by, in 100', off * 100, 3)],
-  };
-}
-
-/** Keys: a name is found by four letters and Enter, a new one is typed; from row to row one; for a face that does not belong the way there and X. */
-const FOUND_KEYS = 5;
-const TYPED_KEYS = 13;
-/** Groups of fewer faces wait until the persons are known. */
-const LARGE = 3;
-const SURE = 0.95;
-
-/**
- * Naming all faces: the large groups first; then on the page of each person all that is sure at once; then what is left,
- * with a question where somebody is proposed. Against typing a name for each face.
- */
-function namingEffort(faces: readonly Vectored[], calibration: Calibration): Part {
-  const groups = new LikenessGroups(THRESHOLDS.close);
-  for (const [id, face] of faces.entries()) groups.add({ id, ...face });
-  const persons = [...new Set(faces.map(({ person }) => person))];
-  const references = new References();
-  const named = new Set<string>();
-  const left = new Set(faces.keys());
-  let [keys, wrong] = [0, 0];
-  const evidenceOf = (ids: readonly number[]) =>
-    references.evidenceFor(
-      ids.slice(0, 12).flatMap((id) => {
-        const face = faces[id];
-        return face ? [{ vector: face.vector, photoId: face.photoId, refused: [] }] : [];
-      }),
-    );
-  const name = (ids: readonly number[], person: string) => {
-    named.add(person);
-    for (const id of ids) {
-      const face = faces[id];
-      left.delete(id);
-      if (face && face.person === person)
-        references.add({ personId: persons.indexOf(person), photoId: face.photoId, vector: face.vector });
-    }
-  };
-  const settle = (ids: readonly number[]) => {
-    const people = ids.map((id) => faces[id]?.person ?? '');
-    const count = (person: string) => people.filter((each) => each === person).length;
-    const [most = ''] = [...new Set(people)].sort((a, b) => count(b) - count(a));
-    const evidence = evidenceOf(ids);
-    const asked = evidence && certaintyOf(evidence, calibration) >= 0.3 ? persons[evidence.personId] : undefined;
-    // Where nobody is asked for, the first key goes to the name; a wrong question costs a no.
-    keys += asked === most ? 1 : 1 + (named.has(most) ? FOUND_KEYS : TYPED_KEYS);
-    const strangers = ids.filter((_, i) => people[i] !== most);
-    keys += strangers.reduce((sum, id) => sum + ids.indexOf(id) + 1, 0);
-    wrong += strangers.length;
-    name(
-      ids.filter((id) => !strangers.includes(id)),
-      most,
-    );
-  };
-  const listed = groups.list().map((group) => group.faces.map(({ id }) => id));
-  for (const ids of listed) if (ids.length >= LARGE) settle(ids);
-  for (const person of named) {
-    const sure = [...left].filter((id) => {
-      const evidence = evidenceOf([id]);
-      return evidence && persons[evidence.personId] === person && certaintyOf(evidence, calibration) >= SURE;
-    });
-    if (sure.length === 0) continue;
-    keys += 2;
-    wrong += sure.filter((id) => faces[id]?.person !== person).length;
-    name(sure, person);
-  }
-  for (const id of [...left]) settle([id]);
-  const perFace = keys / faces.length;
-  return {
-    rows: [
-      { id: 'naming: keys a face, by groups', value: perFace, unit: 'keys' },
-      { id: 'naming: of these for typing new names', value: (named.size * TYPED_KEYS) / faces.length, unit: 'keys' },
-      { id: 'naming: keys a face, one by one', value: FOUND_KEYS + 1, unit: 'keys' },
-      { id: 'naming: faces in a wrong group', value: wrong, unit: 'faces' },
-    ],
-    ratios: [atMost('keys a face to name everybody', perFace, 0.15)],
   };
 }
 

@@ -17,6 +17,12 @@ export interface Ratio {
   met: boolean;
 }
 
+/** What a part of a benchmark gives. */
+export interface Part {
+  rows: Row[];
+  ratios: Ratio[];
+}
+
 export interface Report {
   bench: string;
   machine: { cpu: string; cores: number; memoryGB: number; node: string };

@@ -49,6 +49,10 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('bundlePhotos'), selection }),
   z.object({ kind: z.literal('unbundlePhotos'), selection }),
   z.object({ kind: z.literal('chooseLead'), photoId: id }),
+  z.object({
+    kind: z.literal('tellApart'),
+    photoIds: z.array(id).min(2).max(100).describe('They look alike and are different pictures'),
+  }),
   z.object({ kind: z.literal('openBundles'), selection }),
   z.object({ kind: z.literal('closeBundles'), selection }),
   z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: z.string().max(255) }),

@@ -159,7 +159,7 @@ export const peopleRoutes = {
     response: z.object({
       faces: z.array(face.extend({ guess: guess.nullable() })),
       persons: z.array(z.object({ id: z.number(), name: z.string() })).describe('In it without a face'),
-      looked: z.boolean().describe('Whether it has been looked at for faces'),
+      problem: z.string().nullable().describe('Why it could not be looked at for faces'),
     }),
   }),
   peopleOfSelection: route({

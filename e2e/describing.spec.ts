@@ -202,6 +202,30 @@ test('all photos are described at once, and one undo takes all of it back', asyn
   await expect(found(page)).toContainText(/0\s*photos/);
 });
 
+test('photos are marked private; the check before a delivery names them, and chooses what lacks something', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'keeper', desk('drive:"Vault 1" term:Events'));
+  const menu = async (item: string) => {
+    await page.getByRole('button', { name: 'Describe', exact: true }).click();
+    await page.getByRole('menuitem', { name: item, exact: true }).click();
+  };
+  await photo(page, 0).click();
+  await menu('Mark as private');
+  await expect(photo(page, 0)).toHaveAttribute('aria-label', /, private/);
+  await page.keyboard.press('Control+a');
+  await menu('Check before delivery …');
+  await expect(dialog(page)).toContainText('1 photo marked private stays in the archive.');
+  const copyright = dialog(page).getByRole('listitem').filter({ hasText: 'copyright notice' });
+  const lacking = Number(((await copyright.textContent()) ?? '').replace(/\D/g, ''));
+  expect(lacking).toBeGreaterThan(0);
+  expect(await axeFinds(page)).toEqual([]);
+  await copyright.getByRole('button', { name: 'Choose these' }).click();
+  await expect(page.getByText(new RegExp(`^${lacking} of \\d+ photos chosen$`))).toBeVisible();
+  await page.goto(`${demo.url}${desk('is:private')}`);
+  expect(await foundPhotos(page)).toBe(1);
+});
+
 test('axe finds nothing serious in the forms of describing', async ({ page }) => {
   await signInTo(demo, page, 'keeper', desk('drive:"Vault 1"'));
   await photo(page, 0).click();

@@ -49,7 +49,15 @@ test('keywords that came with files are settled in one step, which is undone as 
   await page.getByRole('button', { name: 'Make it' }).click();
   await expect(own.getByRole('button', { name: 'New: Made while settling' })).toHaveAttribute('aria-pressed', 'true');
   await page.getByRole('row').nth(2).getByRole('button', { name: 'Drop' }).click();
-  const decided = rows - 1 + 2;
+  await page.getByRole('row').nth(3).getByRole('button', { name: 'Person …' }).click();
+  await page.getByRole('button', { name: /^New person / }).click();
+  await expect(
+    page
+      .getByRole('row')
+      .nth(3)
+      .getByRole('button', { name: /^Person: / }),
+  ).toBeVisible();
+  const decided = rows - 1 + 3;
   expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('button', { name: `Settle ${decided} keywords` }).click();
   await expect(page.getByText(new RegExp(`^Settle ${decided} keywords: [\\d,]+ photos?$`))).toBeVisible();
@@ -140,8 +148,15 @@ test('by keyboard alone: look at a photo, zoom, go on, compare, pass and reject'
   await page.keyboard.press('x');
   await page.keyboard.press('k');
   await expect(pass.getByText('2 photos kept, 1 dropped')).toBeVisible();
-  await page.keyboard.press('Enter');
+  await page.getByLabel('Name of the dossier').fill('Best of the pass');
+  await page.getByRole('button', { name: 'Keep and reject' }).press('Enter');
   await expect(page.getByText('Reject 1 photo', { exact: true })).toBeVisible();
+  await expect(
+    page
+      .getByRole('link', { name: /Best of the pass/ })
+      .or(page.getByText(/“Best of the pass”/))
+      .first(),
+  ).toBeVisible();
   await expect(page.getByText(/2 of \d+ photos chosen/)).toBeVisible();
 });
 

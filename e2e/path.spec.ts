@@ -211,10 +211,18 @@ test('a drive that is unplugged is shown as away at once, its photos stay, and i
   await page.getByRole('link', { name: 'Desk' }).click();
   await page.getByRole('button', { name: /^Vault 1/ }).click();
   await expect(photo(page, 0)).toHaveAttribute('aria-label', /drive away/);
+  // Described while it is away, it is asked about once it is back.
+  await photo(page, 0).click();
+  await page.keyboard.press('2');
   await page.getByRole('link', { name: 'Intake' }).click();
   await page.getByLabel('Plug in at').selectOption('bay-7');
   await page.getByRole('button', { name: 'Plug Vault 1 in' }).click();
   await expect(page.getByText('1 away')).toBeVisible();
+  const notice = page.getByRole('status').filter({ hasText: 'Vault 1 is attached again.' });
+  await expect(notice.getByRole('button', { name: /^Write [\d,]+ photos? now$/ })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await notice.getByRole('button', { name: 'Later' }).click();
+  await expect(notice).toBeHidden();
   await page
     .getByRole('button', { name: /^Vault 1/ })
     .first()

@@ -16,6 +16,7 @@ import { planner } from './describing/planner';
 import { describingService } from './describing/service';
 import { dossierChanges } from './dossiers/changes';
 import { dossierService } from './dossiers/service';
+import { doubleChanges } from './doubles/changes';
 import { doubleService } from './doubles/service';
 import { driveService } from './drives/service';
 import { StellinError } from './errors';
@@ -127,6 +128,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       ...dossierChanges(database, search),
       ...filingChanges(database, drives),
       ...bundleChanges(database),
+      ...doubleChanges(database),
       ...personChanges,
     },
     [

@@ -2,6 +2,9 @@ import fc from 'fast-check';
 import { matchBoxes, overlap, withinPicture, withoutDoubles, type Box } from './boxes';
 import { fitCalibration, fitLikeness } from './fitting';
 import { followPeople } from './following';
+import { Guesses } from './guessing';
+import { lifeOf, livedIn } from './lives';
+import { secondsOf } from '../search/photo';
 import { LikenessGroups, THRESHOLDS, type GroupedFace } from './grouping';
 import { DESCRIPTION_LENGTH, likeness, pack, scoreOf, VECTOR_LENGTH, vectorOf } from './likeness';
 import { calibrationBins, groupFigures, verification } from './measuring';
@@ -171,6 +174,32 @@ describe('regions', () => {
           });
         },
       ),
+    );
+  });
+
+  test('what is known of somebody goes along and comes off again; what others said of theirs stays', () => {
+    const theirs = [{ PersonName: { 'x-default': 'A stranger' }, PersonId: ['urn:x'] }];
+    const mine = {
+      PersonName: { 'x-default': 'Ida' },
+      PersonCharacteristic: [{ CvTermName: { 'x-default': 'maker' } }],
+    };
+    const shown = [{ name: 'Ida', details: { note: 'Kite maker', uri: 'urn:ida' } }, { name: 'Per' }];
+    const { personInImageDetails: details } = followPeople(
+      { personInImageDetails: [...theirs, mine] },
+      [],
+      shown,
+      picture,
+    );
+    expect(details).toEqual([
+      ...theirs,
+      { ...mine, PersonDescription: { 'x-default': 'Kite maker' }, PersonId: ['urn:ida'] },
+    ]);
+    const renamed = [{ name: 'Greta', details: { note: '' } }];
+    expect(followPeople({ personInImageDetails: details ?? '' }, shown, renamed, picture).personInImageDetails).toEqual(
+      [...theirs, { PersonName: { 'x-default': 'Greta' } }],
+    );
+    expect(followPeople({ personInImageDetails: details ?? '' }, shown, [], picture).personInImageDetails).toEqual(
+      theirs,
     );
   });
 
@@ -418,4 +447,66 @@ test('queries follow a person who is called otherwise', () => {
     'person:"Ida Brandt" not (rating:3 or person:"Ida Brandt")',
   );
   expect(follow('person:Per name:Ida')).toBe('person:Per name:Ida');
+});
+
+describe('lives', () => {
+  const year = (from: number, until = from + 1) => ({
+    from: secondsOf(`${from}-01-01T00:00:00`),
+    until: secondsOf(`${until}-01-01T00:00:00`),
+  });
+
+  test.each([
+    ['1932', '', 1931, false],
+    ['1932', '', 1932, true],
+    ['1932~', '', 1928, true],
+    ['1932~', '', 1926, false],
+    ['193X', '', 1930, true],
+    ['', '1951-06-02', 1951, true],
+    ['', '1951-06-02', 1952, false],
+    ['', '1951?', 1955, true],
+    ['1900/1905', '', 1899, false],
+  ])('born %s, died %s: in a photo of %d? %s', (born, died, taken, lived) => {
+    const life = lifeOf(born, died);
+    expect(life && livedIn(life, year(taken))).toBe(lived);
+  });
+
+  test('of whom nothing is known may be in any photo, and so may everybody in a photo without a date', () => {
+    expect(lifeOf('', '')).toBeUndefined();
+    expect(lifeOf('no date', '')).toBeUndefined();
+    const vector = Int8Array.from({ length: VECTOR_LENGTH }, (_, i) => (i % 7) - 3);
+    const references = new References(
+      [{ personId: 1, photoId: 1, vector }],
+      new Map([[1, { born: 0, died: Infinity }]]),
+    );
+    const asked = (taken?: { from: number; until: number }) =>
+      references.suggest([{ vector, photoId: 2, refused: [], taken }])?.personId;
+    expect([asked(), asked({ from: 5, until: 9 }), asked({ from: -9, until: -5 })]).toEqual([1, 1, undefined]);
+  });
+});
+
+test('guesses that are kept follow those that would be made anew, whatever changes in between', () => {
+  const guess = fc.option(fc.record({ personId: fc.integer({ min: 1, max: 3 }), certainty: fc.constantFrom(0.4, 0.6, 0.9) }), { nil: undefined }); // prettier-ignore
+  const faces = fc.array(guess, { minLength: 6, maxLength: 6 });
+  fc.assert(
+    fc.property(fc.array(faces, { minLength: 1, maxLength: 4 }), fc.integer({ min: 1, max: 4 }), (states, slice) => {
+      const kept = new Map<number, { personId: number; certainty: number }>();
+      let guesses = new Guesses([]);
+      for (const [round, now] of states.entries()) {
+        // A process that is started anew begins with what was kept.
+        if (round % 2 === 1) guesses = new Guesses([...kept].map(([faceId, one]) => ({ faceId, ...one })));
+        guesses.doubt(now.keys());
+        while (guesses.doubtful > 0) {
+          let left = slice;
+          for (const { faceId, guess: one } of guesses.settle(
+            (id) => now[id],
+            () => left-- > 0,
+          ))
+            // prettier-ignore
+            if (one) kept.set(faceId, one);
+            else kept.delete(faceId);
+        }
+        expect(kept).toEqual(new Map(now.flatMap((one, id) => (one ? [[id, one] as const] : []))));
+      }
+    }),
+  );
 });

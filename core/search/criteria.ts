@@ -28,7 +28,7 @@ export interface Criterion {
 }
 
 export type TextId = OwnTextId | FieldId;
-type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'confirmed' | 'suggested' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy'; // prettier-ignore
+type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'confirmed' | 'suggested' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy' | 'own'; // prettier-ignore
 export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
 export type NumberId = 'rating' | 'accession' | 'faces' | 'unnamed' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
 export type DateId = 'taken' | 'added' | 'changed';
@@ -125,6 +125,7 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
   codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
   colour: ['colour', 'how its colours are stored: grey, rgb, cmyk, indexed or lab', 'colour:grey'],
+  own: ['own field', `a field of the project, as its name and what it says; ${WILDCARDS}`, 'own:"Loan number: L 12*"'],
   changedBy: ['changed by', 'the name of somebody who has described or changed it', 'changedBy:"The keeper"'],
 };
 

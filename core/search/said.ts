@@ -43,11 +43,24 @@ export function saidOf(
     ...textsOf(fields.personInImage),
     ...memberTexts(fields.personInImageDetails, PERSON_MEMBERS),
   ]);
+  put(said, 'own', ownTexts(fields.custom));
   put(said, 'confirmed', people.confirmed);
   put(said, 'suggested', people.suggested);
   const places = memberTexts(fields.locationShown, PLACE_MEMBERS);
   put(said, 'place', [...textsOf(fields.sublocation), ...textsOf(fields.city), ...textsOf(fields.provinceState), ...textsOf(fields.country), ...places]); // prettier-ignore
   return said;
+}
+
+/** Of each field of the project its name with each of its values. */
+function ownTexts(custom: FieldValue | undefined): string[] {
+  if (!Array.isArray(custom)) return [];
+  return custom.flatMap((own) => {
+    if (typeof own !== 'object' || Array.isArray(own)) return [];
+    const { Name: name, Value: value } = own;
+    return typeof name === 'string' && Array.isArray(value)
+      ? value.flatMap((each) => (typeof each === 'string' ? [`${name}: ${each}`] : []))
+      : [];
+  });
 }
 
 const PERSON_MEMBERS = ['PersonName'];

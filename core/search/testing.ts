@@ -68,6 +68,7 @@ const fields: fc.Arbitrary<FieldValues> = fc.record(
     personInImage: some('Ida Brandt', 'Nils Ode'),
     rightsMarked: fc.boolean(),
     locationShown: fc.constant([{ City: 'Kiteham', Sublocation: 'Pier' }]),
+    custom: pick([{ Name: 'Loan', Value: ['Björk 12', 'L 9'] }], [{ Name: 'Cabinet', Value: ['L 9'] }]),
     regions: fc.constant({ RegionList: [{ Type: 'Face', Name: 'Ida' }, { Type: 'Pet' }] }),
   },
   { requiredKeys: [] },
@@ -219,7 +220,7 @@ function termPath(id: number): SearchablePhoto['terms'][number] {
 }
 
 const DATES = ['2019', '2019-03', '2019-06', '2024-06-14', '2024-06-15', '193X', '19XX', '2019-02/2019-06', '../1940', '2024-06-10T08', '2019-22', 'today', 'this week', 'last month', 'last 400 days']; // prettier-ignore
-const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*']; // prettier-ignore
+const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*', 'loan: bjork*', '*: l 9', 'cabinet:*']; // prettier-ignore
 const TERM_NAMES = ['Kites', 'delta', 'Kastendrachen', 'Objects', 'Kites/Delta', 'Objects/Delta', 'Objects/Kites/Box kite', 'Beach', 'none']; // prettier-ignore
 const AREAS = ['54.3,8.6,20km', '54.3,8.7,100m', '54,8,55,9', '-20,170,60,-170', '54,8 55,8 54,9.5'];
 const WORDS = ['kite', 'kites', 'dunes', 'beach', 'beaches', 'skm', '20', 'box', '*ach*', 'd?n*', 'strand', 'kastendrachen', 'bjork', 'delt*', 'none']; // prettier-ignore

@@ -18,6 +18,7 @@ import * as describing from './migrations/0013-describing';
 import * as people from './migrations/0014-people';
 import * as privacy from './migrations/0015-private';
 import * as guesses from './migrations/0016-guesses';
+import * as apart from './migrations/0017-apart';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -36,6 +37,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0014-people', sql: people.sql },
   { name: '0015-private', sql: privacy.sql },
   { name: '0016-guesses', sql: guesses.sql },
+  { name: '0017-apart', sql: apart.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

@@ -23,6 +23,7 @@ import type { VocabularyIndex } from '../vocabulary/snapshot';
 import { ahead } from './ahead';
 import type { Planner } from './planner';
 import type { PlannedChange } from './planner.worker';
+import { rememberedPreviews, type WorkedOut } from './remembering';
 import * as store from './store';
 
 export type Describing = ReturnType<typeof describingService>;
@@ -31,6 +32,22 @@ export type Describing = ReturnType<typeof describingService>;
 const MOST_PREVIEWED = 20_000;
 
 export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {
+  const remembered = rememberedPreviews(database);
+
+  const workOut = (selection: Selection, description: Description, user: string): Promise<WorkedOut> =>
+    database.transaction(async (tx) => {
+      await database.rows('set transaction isolation level repeatable read, read only', [], tx);
+      const changes: PlannedChange[] = [];
+      let looked = 0;
+      for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
+        changes.push(...(await planner.preview({ description, photos, today: today(), user })));
+        looked += photos.length;
+        if (looked >= MOST_PREVIEWED) break;
+      }
+      const meant = looked < MOST_PREVIEWED ? looked : await store.countMeant(database, selection, tx);
+      return { changes, looked, meant };
+    });
+
   return {
     /** Brings photos whose fields an entry changes in line with its record: the fields, and by what they are found. */
     afterChange: (async (entryId, tx, progress) => {
@@ -57,17 +74,8 @@ export function describingService(database: Database, search: Search, vocabulary
       const made = describing(description);
       if (!made.ok) return { problem: made.problem, looked: 0, meant: 0, changing: 0, cuts: 0, photos: [] };
       const selection = await search.settled(asked.selection);
-      const changes: PlannedChange[] = [];
-      const [looked, meant] = await database.transaction(async (tx) => {
-        await database.rows('set transaction isolation level repeatable read, read only', [], tx);
-        let seen = 0;
-        for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
-          changes.push(...(await planner.preview({ description, photos, today: today(), user })));
-          seen += photos.length;
-          if (seen >= MOST_PREVIEWED) break;
-        }
-        return [seen, seen < MOST_PREVIEWED ? seen : await store.countMeant(database, selection, tx)];
-      });
+      const key = JSON.stringify([selection, description, today(), user]);
+      const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, user));
       return {
         problem: null,
         looked,

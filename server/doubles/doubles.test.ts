@@ -48,6 +48,17 @@ test('a lighter, smaller version looks alike; other pictures and plain ones do n
   expect(next).toBeNull();
 });
 
+test('photos that are told apart are not offered again, until that is undone', async () => {
+  const { groups } = await world.services.doubles.list({ kind: 'alike', limit: 20 });
+  const photoIds = groups[0]?.map(({ id }) => id) ?? [];
+  await world.apply({ kind: 'tellApart', photoIds });
+  expect(await names('alike')).toEqual({ groups: [], next: null });
+  expect((await names('same')).groups).toHaveLength(1);
+  await expect(world.apply({ kind: 'tellApart', photoIds })).rejects.toThrow();
+  await world.services.ledger.undo(world.keeperId);
+  expect((await names('alike')).groups).toHaveLength(1);
+});
+
 test('pages go on where the one before ended', async () => {
   const first = await names('same', 1);
   expect(first.groups).toHaveLength(1);

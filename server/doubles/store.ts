@@ -52,6 +52,7 @@ export async function alikePairs(
      where s.id > $1 and s.id <= $2 and s.shown and s.likeness is not null and o.shown and o.id > s.id
        and bit_count(s.likeness::bit(64)) between ${PLAIN_BITS} and ${64 - PLAIN_BITS}
        and bit_count((s.likeness # o.likeness)::bit(64)) <= ${MOST_BITS}
+       and not exists (select 1 from told_apart t where t.photo_id = s.id and t.other_id = o.id)
        and s.picture_hash is distinct from o.picture_hash and (s.bundle is null or s.bundle is distinct from o.bundle)`,
     [after, last],
   );

@@ -189,6 +189,7 @@ export const OBJECT_TABLES = {
   term_pad: ['name', 'owner_id', 'keys'],
   keyword_decision: ['keyword', 'decision', 'term_id'],
   mark: ['name', 'name_folded', 'letter', 'colour'],
+  told_apart: ['photo_id', 'other_id'],
   dossier: ['parent_id', 'name', 'name_folded', 'note', 'colour', 'cover_photo', 'position', 'created_by'],
   person: [
     'name',

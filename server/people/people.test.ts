@@ -163,7 +163,7 @@ test('refusals last, suggestions are asked one by one, persons merge, split, are
   await putFiles(drive, {
     '1.jpg': await picture(['p01/s01']),
     '2.jpg': await picture(['p01/s02']),
-    '3.jpg': await picture(['p01/s03']),
+    '3.jpg': await picture(['p01/s03'], { changes: { dateCreated: '1950-06-01T10:00:00' } }),
     '4.jpg': await picture(['p05/s01']),
   });
   await world.takeIn(drive);
@@ -177,6 +177,14 @@ test('refusals last, suggestions are asked one by one, persons merge, split, are
   const ida = (await persons()).get('Ida')?.id ?? 0;
   expect((await people.show(ida)).suggested.map(({ photoName }) => photoName).sort()).toEqual(['2.jpg', '3.jpg']);
   await world.apply({ kind: 'refuseFaces', faceIds: [face('2.jpg')], personId: ida });
+  // What may be hers can be searched, too, and follows what is said meanwhile.
+  await world.eventually(async () => (await count('suggested:Ida')) === 1);
+  expect([await count('name:3.jpg suggested:Ida'), await count('confirmed:Ida')]).toEqual([1, 1]);
+  await world.apply({ kind: 'savePerson', personId: ida, name: 'Ida', born: '1960~' });
+  await world.eventually(async () => (await count('has:suggested')) === 0);
+  expect((await people.show(ida)).suggested).toEqual([]);
+  await ledger.undo(world.keeperId);
+  await world.eventually(async () => (await count('suggested:Ida')) === 1);
   const shown = await people.show(ida);
   expect([shown.suggested.map(({ photoName }) => photoName), shown.refused.map(({ photoName }) => photoName)]).toEqual([
     ['3.jpg'],
@@ -208,6 +216,14 @@ test('refusals last, suggestions are asked one by one, persons merge, split, are
     born: '1932~',
   });
   expect((await fieldsOf('2.jpg'))['personInImage']).toEqual(['Ida Brandt']);
+  const told = { kind: 'savePerson', personId: ida, name: 'Ida Brandt', note: 'Kite maker' } as const;
+  await world.apply({ ...told, detailed: true });
+  expect((await fieldsOf('2.jpg'))['personInImageDetails']).toEqual([
+    { PersonName: { 'x-default': 'Ida Brandt' }, PersonDescription: { 'x-default': 'Kite maker' } },
+  ]);
+  await world.apply({ ...told, detailed: false });
+  expect((await fieldsOf('2.jpg'))['personInImageDetails']).toBeUndefined();
+  for (let i = 0; i < 2; i++) await ledger.undo(world.keeperId);
   await world.apply({ kind: 'savePerson', personId: ida, name: 'Ida Brandt', private: true });
   expect([(await fieldsOf('2.jpg'))['personInImage'], await count('person:"Ida Brandt"')]).toEqual([undefined, 2]);
   await expect(world.apply({ kind: 'savePerson', personId: ida, name: 'greta' })).rejects.toThrow(

@@ -46,8 +46,10 @@ export async function countWaiting(database: Database): Promise<number> {
   return row?.count ?? 0;
 }
 
-export async function isLookedAt(database: Database, photoId: number): Promise<boolean> {
-  return (await database.row('select 1 as yes from face_scan where photo_id = $1', [photoId])) !== undefined;
+/** How looking at a photo went: why it could not be looked at, '' where it could; undefined when nobody has tried. */
+export async function problemOf(database: Database, photoId: number): Promise<string | undefined> {
+  const row = await database.row<{ problem: string }>('select problem from face_scan where photo_id = $1', [photoId]);
+  return row?.problem;
 }
 
 export async function countFaces(database: Database): Promise<{ looked: number; faces: number; vectors: number }> {

@@ -6,7 +6,7 @@ import type { Drives } from '../drives/service';
 import { resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { DriveGone, type JobKind, type Jobs } from '../jobs/service';
-import { StellinError } from '../errors';
+import { messageOf, StellinError } from '../errors';
 import type { Looker } from './looking';
 import { namesFound } from './names';
 import type { FacePictures } from './pictures';
@@ -17,6 +17,8 @@ export const FACES_JOB = 'faces';
 const BATCH = 4;
 /** What the file system says when a drive has gone. */
 const GONE = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
+
+const NOT_LOOKED_AT = 'it has not been looked at: its drive is away, or looking for faces is switched off there';
 
 interface Services {
   database: Database;
@@ -71,7 +73,7 @@ export function scanningService(services: Services) {
     } catch (error) {
       if (error instanceof StellinError) return { ok: false as const, message: error.message, code: undefined };
       const code = error instanceof Error && 'code' in error ? String(error.code) : undefined;
-      return { ok: false as const, message: error instanceof Error ? error.message : String(error), code };
+      return { ok: false as const, message: messageOf(error), code };
     }
   };
 
@@ -81,17 +83,26 @@ export function scanningService(services: Services) {
       const total = run.done + (await store.countWaiting(database));
       let [after, faces, done] = [0, 0, run.done];
       const started = performance.now();
+      const gone = new Map<string, DriveGone>();
       await run.progress({ total, current: 'Looking for faces' });
       for (;;) {
         const tasks = await store.nextTasks(database, after, BATCH);
         if (tasks.length === 0) break;
-        faces += await scan(tasks, run.failure);
+        try {
+          faces += await scan(tasks, run.failure);
+        } catch (error) {
+          // Drives that are there go on; this one is waited for at the end.
+          if (!(error instanceof DriveGone) || gone.has(error.driveId)) throw error;
+          gone.set(error.driveId, error);
+          continue;
+        }
         faultPoint('faces:batch');
         after = tasks.at(-1)?.id ?? after;
         done += tasks.length;
         const rate = (faces / ((performance.now() - started) / 1000)).toFixed(1);
         await run.progress({ done, current: `${faces} faces found, ${rate} a second: ${tasks.at(-1)?.path ?? ''}` });
       }
+      for (const error of gone.values()) if (!(await drives.isAttached(error.driveId))) throw error;
       return { faces };
     },
   };
@@ -136,20 +147,24 @@ export function scanningService(services: Services) {
 
     start,
 
-    /** Looks at a photo now, if it has not been looked at. Returns whether it has been since. */
-    async now(photoId: number): Promise<boolean> {
+    /** Looks at a photo now, if it has not been looked at. Returns why it could not be, or null. */
+    async now(photoId: number): Promise<string | null> {
       const task = await store.findTask(database, photoId);
-      if (!task) return store.isLookedAt(database, photoId);
-      const looking =
-        atOnce.get(photoId) ??
-        scan([task], () => Promise.resolve(), true)
-          .then(() => undefined)
-          .finally(() => atOnce.delete(photoId));
-      atOnce.set(photoId, looking);
-      return looking.then(
-        () => true,
-        () => false,
-      );
+      if (task) {
+        const looking =
+          atOnce.get(photoId) ??
+          scan([task], () => Promise.resolve(), true)
+            .then(() => undefined)
+            .finally(() => atOnce.delete(photoId));
+        atOnce.set(photoId, looking);
+        try {
+          await looking;
+        } catch (error) {
+          return messageOf(error);
+        }
+      }
+      const problem = (await store.problemOf(database, photoId)) ?? NOT_LOOKED_AT;
+      return problem === '' ? null : problem;
     },
 
     /** Finds out what a drawn face is like; nothing where its drive is away or no face can be seen. */

@@ -118,7 +118,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
     /** The people of a photo, which is looked at first if it has not been. */
     async ofPhoto(photoId: number) {
-      const looked = await scanning.now(photoId);
+      const problem = await scanning.now(photoId);
       const photo = { sql: 'select $1::int as id', bind: [photoId] };
       const [faces, persons, names] = await Promise.all([
         store.facesOfPhotos(database, photo, 500),
@@ -130,7 +130,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       return {
         faces: faces.map((face) => ({ ...face, guess: guessOf(names, guesses.get(face.id)) })),
         persons: persons.map(({ id, name }) => ({ id, name })),
-        looked,
+        problem,
       };
     },
 

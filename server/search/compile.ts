@@ -137,6 +137,11 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   person: (pattern) =>
     `(${inText(`exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'person') said where said like ${pattern})`)}
       or ${calledLike(pattern, SEEN)})`,
+  // What was described before there was this criterion is not kept folded.
+  own: (pattern) =>
+    inText(`case when t.fields_folded ? 'own' then exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'own') said where said like ${pattern})
+      else exists (select 1 from jsonb_path_query(t.fields, '$.custom[*]') own cross join jsonb_path_query(own, '$.Value[*]') said
+        where ${foldedSql(`(own ->> 'Name') || ': ' || (said #>> '{}')`)} like ${pattern}) end`),
   confirmed: (pattern) => calledLike(pattern, CONFIRMED),
   suggested: (pattern) => calledLike(pattern, SUGGESTED),
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
@@ -269,6 +274,7 @@ const PRESENCES: Readonly<Record<string, string>> = {
   caption: inText(`t.caption <> ''`),
   people: SHOWS_PEOPLE,
   person: SHOWS_PEOPLE,
+  own: inText(`jsonb_path_exists(t.fields, '$.custom[*].Value[*]')`),
   confirmed: `p.id in (select s.photo_id from ${CONFIRMED} s)`,
   suggested: `p.id in (select s.photo_id from ${SUGGESTED} s)`,
   location: inText(`(t.fields_folded ? 'place' or (t.facts ? 'latitude' and t.facts ? 'longitude'))`),

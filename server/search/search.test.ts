@@ -40,6 +40,7 @@ beforeAll(async () => {
           : {}),
         ...(i % 4 ? {} : { city: 'Saltmarsh', title: { 'x-default': 'Wind', de: 'Drachen 100%' } }),
         ...(i % 5 ? {} : { creator: ['Ida Brandt', 'Björk'], personInImage: ['Ida Brandt'] }),
+        ...(i % 6 === 1 ? { custom: [{ Name: 'Loan', Value: ['Björk 12', `L ${i}`] }] } : {}),
         ...(i % 7 ? {} : { rightsMarked: true, locationShown: [{ City: 'Kiteham' }] }),
       },
       40 + i * 8,

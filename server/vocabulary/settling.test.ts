@@ -129,6 +129,39 @@ test('names of folders become terms of the photos in them, dates left out', asyn
   );
 });
 
+test('a keyword that names somebody puts them into the photos, for files still to come too, and stays in the files', async () => {
+  await world.apply({ kind: 'savePerson', personId: null, name: 'Ida Brandt' });
+  await putFiles(drive, {
+    'later/d.jpg': await realJpeg({ keywords: ['People|Ida Brandt', 'Tomas Rehak'] }, 140),
+    'later/e.jpg': await realJpeg({ keywords: ['Idda Brandt'] }, 150),
+  });
+  await world.takeIn(drive);
+  const { keywords } = await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000 });
+  const named = new Map(keywords.map(({ keyword, person }) => [keyword, person && [person.name, person.same]]));
+  expect(['People|Ida Brandt', 'Idda Brandt', 'Tomas Rehak'].map((keyword) => named.get(keyword))).toEqual([
+    ['Ida Brandt', true],
+    ['Ida Brandt', false],
+    null,
+  ]);
+  const personId = (await world.services.people.listPersons())[0]?.id ?? 0;
+  await world.apply({
+    kind: 'settleKeywords',
+    decisions: [
+      { keyword: 'People|Ida Brandt', decision: 'person', who: { personId } },
+      { keyword: 'Tomas Rehak', decision: 'person', who: { name: 'Tomas Rehak' } },
+    ],
+  });
+  expect(await count('name:d.jpg person:"Ida Brandt" person:"Tomas Rehak" keyword:"Tomas Rehak"')).toBe(1);
+  expect(await count('personInImage:"Ida Brandt" is:waiting')).toBe(1);
+  await putFiles(drive, { 'later/f.jpg': await realJpeg({ keywords: ['Tomas Rehak'] }, 160) });
+  await world.takeIn(drive);
+  expect(await count('person:"Tomas Rehak"')).toBe(2);
+  const after = await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000 });
+  expect(after.keywords.map(({ keyword }) => keyword)).not.toContain('Tomas Rehak');
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('name:d.jpg has:people')).toBe(0);
+});
+
 test('headings, unknown terms and labels that are taken are refused, and nothing changes', async () => {
   const settle = (decision: object) =>
     world.apply({ kind: 'settleKeywords', decisions: [{ keyword: 'own', ...decision } as never] });

@@ -18,10 +18,10 @@ const TO_WRITE = `(not (${WITHHELD} ? i.field) and (i.field <> 'custom' or ${TO_
 const FEW = 500;
 
 /**
- * Lets statements on very many photos join by hashing. What files say otherwise is often empty, so that PostgreSQL believes it to be
- * so where a change has just filled it, and would look through all of it for each photo.
+ * Lets a statement on many photos join by hashing what an entry changed with what files say otherwise. That is often empty, so PostgreSQL believes
+ * it to be so where a change has just filled it, and would look through all of it for each photo.
  */
-async function joiningMany<Result>(
+async function byHashing<Result>(
   database: Database,
   photos: number,
   tx: Transaction,
@@ -44,7 +44,11 @@ export async function refreshWaiting(
   photos: { sql: string; bind: Bind },
   tx: Transaction,
 ): Promise<void> {
-  // A table of its own that PostgreSQL knows the size of: what it guesses of an entry just written makes it plan for one photo.
+  await settleTouched(database, await touch(database, photos, tx), tx);
+}
+
+/** Notes photos in a table of its own that PostgreSQL knows the size of: of an entry just written it guesses one photo. Returns how many. */
+async function touch(database: Database, photos: { sql: string; bind: Bind }, tx: Transaction): Promise<number> {
   await database.rows('create temp table if not exists touched (id int primary key) on commit drop', [], tx);
   await database.rows('delete from touched', [], tx);
   const some = await database.row<{ photos: number }>(
@@ -52,11 +56,13 @@ export async function refreshWaiting(
     photos.bind,
     tx,
   );
-  const many = some?.photos ?? 0;
-  if (many > FEW) await database.rows('analyze touched', [], tx);
-  await joiningMany(database, many, tx, () =>
-    database.rows(
-      `with state as materialized (
+  return some?.photos ?? 0;
+}
+
+async function settleTouched(database: Database, photos: number, tx: Transaction): Promise<void> {
+  if (photos > FEW) await database.rows('analyze touched', [], tx);
+  await database.rows(
+    `with state as materialized (
        select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written as other,
          exists (select 1 from written_keyword w where w.photo_id = p.id) as written
        from touched join photo p on p.id = touched.id),
@@ -83,9 +89,8 @@ export async function refreshWaiting(
        from differing where b.photo_id = differing.id and (b.photo_id in (select id from conflicting)) <> (b.state = 'conflict'))
      insert into write_back (photo_id, state) select d.id, case when c.id is null then 'waiting' else 'conflict' end
      from differing d left join conflicting c on c.id = d.id on conflict (photo_id) do nothing`,
-      [],
-      tx,
-    ),
+    [],
+    tx,
   );
 }
 
@@ -106,21 +111,16 @@ export async function refreshAfterEntry(database: Database, entryId: number, tx:
   }
   // Where only fields change, a photo with one that differs waits, whatever else there is: only the others have to be looked at.
   const differing = `select i.photo_id from ledger_photo l join field_in_file i on i.photo_id = l.photo_id where l.entry_id = $1 and ${TO_WRITE}`;
-  await joiningMany(database, aspects?.photos ?? 0, tx, async () => {
+  const touched = await byHashing(database, aspects?.photos ?? 0, tx, async () => {
     await database.rows(
       `insert into write_back (photo_id, state) select distinct photo_id, 'waiting' from (${differing}) d on conflict do nothing`,
       [entryId],
       tx,
     );
-    await refreshWaiting(
-      database,
-      {
-        sql: `select photo_id as id from ledger_photo where entry_id = $1 except ${differing}`,
-        bind: [entryId],
-      },
-      tx,
-    );
+    const rest = `select photo_id as id from ledger_photo where entry_id = $1 except ${differing}`;
+    return touch(database, { sql: rest, bind: [entryId] }, tx);
   });
+  await settleTouched(database, touched, tx);
 }
 
 /** The same for photos (a statement that returns `photo_id`) whose keywords are others now. */

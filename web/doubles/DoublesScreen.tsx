@@ -119,6 +119,15 @@ function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
               Bundle them: they belong together
             </Button>
           )}
+          {kind === 'alike' && (
+            <Button
+              look="quiet"
+              disabled={change.isPending}
+              onClick={() => change.mutate({ kind: 'tellApart', photoIds: photos.map(({ id }) => id) })}
+            >
+              They are different pictures
+            </Button>
+          )}
         </div>
       )}
     </li>

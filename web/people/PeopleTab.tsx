@@ -24,7 +24,7 @@ interface Props {
 
 export function PeopleTab({ selection, photoId, count, focusKey }: Props) {
   const { data } = usePeopleIn(selection);
-  const { isPending: isLooking } = useFacesOf(photoId);
+  const { data: here, isPending: isLooking } = useFacesOf(photoId);
   const change = useChange();
   const mayChange = useMay('cataloguer');
   const navigate = useNavigate();
@@ -108,7 +108,9 @@ export function PeopleTab({ selection, photoId, count, focusKey }: Props) {
             <p className="text-ink-2">
               {photoId !== null && isLooking
                 ? 'Looking for faces …'
-                : `No faces were found. In the viewer one can be drawn (${shownKey('drawFace')}).`}
+                : here?.problem
+                  ? `No faces: ${here.problem}.`
+                  : `No faces were found. In the viewer one can be drawn (${shownKey('drawFace')}).`}
             </p>
           )}
         </div>

@@ -99,27 +99,70 @@ interface EndingProps {
 function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
   const change = useChange();
   const { setChosen } = useSelection();
+  const [asDossier, setAsDossier] = useState(kept.length > 0);
+  const [rejecting, setRejecting] = useState(dropped.length > 0);
+  const [name, setName] = useState(`Kept ${new Date().toISOString().slice(0, 10)}`);
   const chooseKept = () => {
     setChosen(kept.length > 0 ? chooseRange(NOTHING, kept, 0) : NOTHING);
     onClose();
   };
-  const reject = () =>
-    change.mutate(
-      { kind: 'setRating', selection: { query: null, plus: dropped }, rating: -1 },
-      { onSuccess: chooseKept },
-    );
+  const gathers = asDossier && kept.length > 0;
+  const rejects = rejecting && dropped.length > 0;
+  const carryOut = async () => {
+    try {
+      if (gathers) await change.mutateAsync({ kind: 'makeDossier', name, selection: { query: null, plus: kept } });
+      if (rejects)
+        await change.mutateAsync({ kind: 'setRating', selection: { query: null, plus: dropped }, rating: -1 });
+      chooseKept();
+    } catch {
+      // It has been said what went wrong; what was decided is still here.
+    }
+  };
   return (
     <div className="m-auto w-[min(520px,90vw)] rounded-lg border border-line bg-card p-6">
       <h2 className="font-title text-[19px] font-semibold">
         {countText(kept.length, 'photo')} kept, {numberText(dropped.length)} dropped
       </h2>
       <p className="mt-1 text-ink-2">Nothing has changed yet.</p>
+      {mayChange && kept.length > 0 && (
+        <label className="mt-4 flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={asDossier}
+            onChange={(event) => setAsDossier(event.target.checked)}
+          />
+          <span className="whitespace-nowrap">Keep {countText(kept.length, 'photo')} as dossier</span>
+          <input
+            aria-label="Name of the dossier"
+            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2 disabled:opacity-50"
+            maxLength={200}
+            disabled={!asDossier}
+            value={name}
+            onChange={(event) => setName(event.target.value)}
+          />
+        </label>
+      )}
+      {mayChange && dropped.length > 0 && (
+        <label className="mt-2 flex items-center gap-2">
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            checked={rejecting}
+            onChange={(event) => setRejecting(event.target.checked)}
+          />
+          Reject {dropped.length === 1 ? 'the dropped photo' : `the ${countText(dropped.length, 'dropped photo')}`}
+        </label>
+      )}
       <div className="mt-4 flex flex-wrap gap-2">
-        {mayChange && dropped.length > 0 && (
-          <Button look="primary" autoFocus disabled={change.isPending} onClick={reject}>
-            {dropped.length === 1
-              ? 'Reject the dropped photo'
-              : `Reject the ${countText(dropped.length, 'dropped photo')}`}
+        {mayChange && (
+          <Button
+            look="primary"
+            autoFocus
+            disabled={change.isPending || (!gathers && !rejects) || (gathers && name.trim() === '')}
+            onClick={() => void carryOut()}
+          >
+            {gathers && rejects ? 'Keep and reject' : gathers ? 'Keep as dossier' : 'Reject'}
           </Button>
         )}
         <Button onClick={chooseKept}>Choose the kept ones on the sheet</Button>
