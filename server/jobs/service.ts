@@ -63,7 +63,12 @@ const REPORT_MS = 250;
 const TEND_MS = 1000;
 const STALE_SECONDS = 10;
 
-export async function jobService(database: Database, kinds: readonly JobKind[], log: Logger) {
+export async function jobService(
+  database: Database,
+  kinds: readonly JobKind[],
+  log: Logger,
+  staleSeconds = STALE_SECONDS,
+) {
   const byKind = new Map(kinds.map((kind) => [kind.kind, kind]));
   const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
   const boss = new PgBoss({ connectionString: database.url, application_name: 'stellin jobs', max: 4 });
@@ -140,7 +145,8 @@ export async function jobService(database: Database, kinds: readonly JobKind[], 
 
   /** Looks after jobs whose process died and drives that came back. */
   const tend = async (): Promise<void> => {
-    const orphans = await store.requeueOrphans(database, STALE_SECONDS, (other) => isDeadProcess(other, owner));
+    await store.beat(database, owner);
+    const orphans = await store.requeueOrphans(database, staleSeconds, (other) => isDeadProcess(other, owner));
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
     for (const id of await store.releaseWaiting(database)) await send(id);
   };

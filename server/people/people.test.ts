@@ -51,7 +51,8 @@ async function look() {
   await world.services.scanning.start(world.services.jobs, world.keeperId);
   const job = (await world.services.jobs.list()).find(({ title }) => title === 'Look for faces');
   const { result } = await world.until(job?.id ?? '', ['done']);
-  return { result, problems: await world.services.jobs.failures(job?.id ?? '') };
+  const { looked, waiting } = await world.services.scanning.state();
+  return { ...result, looked, waiting, problems: await world.services.jobs.failures(job?.id ?? '') };
 }
 
 const groups = () => world.services.people.groups({ strictness: 'close', offset: 0, limit: 50 });
@@ -72,7 +73,7 @@ test('faces are found, gather by person, are named as a group, stand in the file
       .toBuffer(),
   });
   await world.takeIn(drive);
-  expect(await look()).toEqual({ result: { faces: 5 }, problems: [] });
+  expect(await look()).toEqual({ faces: 5, looked: 4, waiting: 0, problems: [] });
   const found = await groups();
   expect([found.total, found.groups.map(({ faceIds }) => faceIds.length)]).toEqual([2, [3, 2]]);
   const [first, second] = found.groups;
