@@ -1,4 +1,5 @@
 import { createReadStream } from 'node:fs';
+import { readFile } from 'node:fs/promises';
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import { intakeRoutes } from '@stellin/contract/intake';
@@ -47,7 +48,7 @@ export function intakeRoutesFor(
       const file = await previews.fileOf(id);
       if (!file) throw new StellinError('noPreview', { why: 'its drive is away, or the file can’t be decoded.' });
       reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
-      return reply.send(createReadStream(file));
+      return reply.send(await readFile(file));
     },
   );
 }

@@ -14,7 +14,23 @@ import { KeywordRow } from './KeywordRow';
 import { useAccessions, useIncoming } from './queries';
 import { REASON_TEXTS } from './reasons';
 
-type Shown = 'all' | 'none' | Reason;
+type Shown = 'all' | 'none' | 'person' | Reason;
+
+/** Whether a keyword stands among those of a kind. */
+function isOfKind({ proposal, person }: IncomingKeyword, kind: Shown): boolean {
+  if (kind === 'all') return true;
+  if (kind === 'none') return !proposal && !person;
+  return kind === 'person' ? person !== null : proposal?.why === kind;
+}
+
+/** What a keyword probably means, as a decision: a person called so, a term, a person called almost so. */
+function proposed({ proposal, person }: IncomingKeyword): Draft | undefined {
+  const somebody: Draft | undefined = person
+    ? { kind: 'person', who: { personId: person.id }, name: person.name }
+    : undefined;
+  if (somebody && (person?.same || !proposal)) return somebody;
+  return proposal ? { kind: 'term', termId: proposal.term.id, label: proposal.term.label } : undefined;
+}
 
 export function KeywordsScreen() {
   const [params, setParams] = useSearchParams();
@@ -29,9 +45,7 @@ export function KeywordsScreen() {
   const change = useChange();
 
   const keywords = data?.keywords ?? [];
-  const listed = keywords.filter(({ proposal }) =>
-    shown === 'all' ? true : shown === 'none' ? proposal === null : proposal?.why === shown,
-  );
+  const listed = keywords.filter((one) => isOfKind(one, shown));
   const decided = keywords.filter(({ keyword }) => drafts.has(keyword));
   const set = (keyword: string, draft: Draft | undefined) =>
     setDrafts((before) => {
@@ -116,17 +130,7 @@ export function KeywordsScreen() {
         {data && <Kinds keywords={keywords} shown={shown} onShow={setShown} />}
         {mayChange && listed.length > 0 && (
           <span className="ml-auto flex gap-1.5">
-            {listed.some(({ proposal }) => proposal) && (
-              <Button
-                onClick={() =>
-                  setAll(({ proposal }) =>
-                    proposal ? { kind: 'term', termId: proposal.term.id, label: proposal.term.label } : undefined,
-                  )
-                }
-              >
-                Use the proposals
-              </Button>
-            )}
+            {listed.some(proposed) && <Button onClick={() => setAll(proposed)}>Use the proposals</Button>}
             {source === 'keywords' && <Button onClick={() => setAll(() => ({ kind: 'keep' }))}>Keep all free</Button>}
             <Button onClick={() => setAll(() => ({ kind: 'drop' }))}>
               {source === 'keywords' ? 'Drop all' : 'Leave all out'}
@@ -227,12 +231,11 @@ function Kinds({
   shown: Shown;
   onShow: (shown: Shown) => void;
 }) {
-  const count = (kind: Shown) =>
-    keywords.filter(({ proposal }) => (kind === 'all' ? true : kind === 'none' ? !proposal : proposal?.why === kind))
-      .length;
+  const count = (kind: Shown) => keywords.filter((one) => isOfKind(one, kind)).length;
   const kinds: [Shown, string][] = [
     ['all', 'All'],
     ...REASONS.map((reason): [Shown, string] => [reason, REASON_TEXTS[reason]]),
+    ['person', 'a person'],
     ['none', 'no proposal'],
   ];
   return kinds

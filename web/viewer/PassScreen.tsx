@@ -119,7 +119,7 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
     }
   };
   return (
-    <div className="m-auto w-[min(520px,90vw)] rounded-lg border border-line bg-card p-6">
+    <div className="m-auto w-[min(640px,90vw)] rounded-lg border border-line bg-card p-6">
       <h2 className="font-title text-[19px] font-semibold">
         {countText(kept.length, 'photo')} kept, {numberText(dropped.length)} dropped
       </h2>
