@@ -10,6 +10,7 @@ import {
   type RowState,
   type TextPart,
 } from '@stellin/core/search/index/records';
+import { NOBODY } from '@stellin/core/search/said';
 import { NUMBERS } from './compile';
 import { localSql } from './clock';
 
@@ -22,12 +23,14 @@ type Value = string | null;
 type Row = readonly Value[];
 
 /** How a part of photos is read: the first column is the id. `from` says of which photos, by the column there. */
-interface Source<Part> {
+interface Source<Part, Context = undefined> {
   columns: readonly string[];
   from: string;
   id: string;
   groupBy?: string;
-  part: (row: Row) => Part;
+  /** What is read once for all of them. */
+  prepare?: (client: Client) => Promise<Context>;
+  part: (row: Row, context: Context) => Part;
 }
 
 /** The bits of a photo’s states as SQL. */
@@ -46,11 +49,6 @@ const STATES = [
 ]
   .map(([state, condition]) => `(${condition})::int * ${STATE_BITS[state as RowState]}`)
   .join(' + ');
-
-/** All names of some persons (a statement that gives their ids), as JSON. */
-function namesSql(persons: string): string {
-  return `(select json_agg(distinct given)::text from person n cross join unnest(n.name || n.other_names) given where n.id in (${persons}))`;
-}
 
 /** In the rows of a part the id comes first. */
 const ROW: Source<RowPart> = {
@@ -94,7 +92,7 @@ const ROW: Source<RowPart> = {
   }),
 };
 
-const TEXTS: Source<TextPart> = {
+const TEXTS: Source<TextPart, PersonNames> = {
   columns: [
     't.caption',
     't.fields::text',
@@ -102,25 +100,21 @@ const TEXTS: Source<TextPart> = {
     't.words::text',
     `(select json_agg(k.keyword)::text from photo_keyword k where k.photo_id = t.photo_id)`,
     `t.disagreements <> '[]'`,
-    `(select json_build_array(count(*), count(*) filter (where f.state = 'open'))::text from face f where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
-    namesSql(
-      `select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named' union all select g.person_id from photo_person g where g.photo_id = t.photo_id`,
-    ),
-    namesSql(`select f.person_id from face f where f.photo_id = t.photo_id and f.state = 'named'`),
-    namesSql(
-      `select g.person_id from face f join face_guess g on g.face_id = f.id where f.photo_id = t.photo_id and f.state = 'open'`,
-    ),
+    `(select json_agg(json_build_array(f.state, coalesce(f.person_id, g.person_id)))::text from face f left join face_guess g on g.face_id = f.id
+      where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
+    `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
   ],
   from: 'photo_text t',
   id: 't.photo_id',
-  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, ...names]) => ({
+  prepare: namesOfPersons,
+  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, persons], names) => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
     keywords: parsed(keywords, []) as string[],
     words: wordsInOrder(words ?? ''),
     disagreeing: disagreeing === 't',
-    people: peopleOf(faces, names),
+    people: peopleOf(faces, persons, names),
   }),
 };
 
@@ -154,7 +148,7 @@ const CHANGES: Source<ChangePart> = {
 /** Parts of photos by what `catalogue_change` calls them. */
 export const SOURCES = { row: ROW, texts: TEXTS, terms: TERMS, dossiers: DOSSIERS, changes: CHANGES } as const;
 export type PartName = keyof typeof SOURCES;
-export type PartOf<Name extends PartName> = (typeof SOURCES)[Name] extends Source<infer Part> ? Part : never;
+export type PartOf<Name extends PartName> = ReturnType<(typeof SOURCES)[Name]['part']>;
 
 /** Reads a part of photos, of all or of some, and tells each. */
 export async function loadPart<Name extends PartName>(
@@ -163,8 +157,9 @@ export async function loadPart<Name extends PartName>(
   ids: readonly number[] | undefined,
   tell: (id: number, part: PartOf<Name>) => void,
 ): Promise<void> {
-  const source = SOURCES[name] as unknown as Source<PartOf<Name>>;
+  const source = SOURCES[name] as unknown as Source<PartOf<Name>, unknown>;
   const { columns, from, id, groupBy, part } = source;
+  const context = await source.prepare?.(client);
   const read = (where: string, values: unknown[]) =>
     client.query<Value[]>({
       text: `select ${[id, ...columns].join(', ')} from ${from} where ${where} ${groupBy ? `group by ${groupBy}` : ''} order by ${id}`,
@@ -186,7 +181,7 @@ export async function loadPart<Name extends PartName>(
     const { rows } = await next;
     const following = batches[i + 1];
     next = following && read(...following);
-    for (const row of rows) tell(Number(row[0]), part(row));
+    for (const row of rows) tell(Number(row[0]), part(row, context));
   }
 }
 
@@ -222,10 +217,30 @@ function parsed(json: Value | undefined, otherwise: unknown): unknown {
   return json === null || json === undefined ? otherwise : JSON.parse(json);
 }
 
-function peopleOf(faces: Value | undefined, given: readonly (Value | undefined)[]): TextPart['people'] {
-  const [all = 0, unnamed = 0] = parsed(faces, []) as number[];
-  const [names = [], confirmed = [], suggested = []] = given.map((each) => parsed(each, []) as string[]);
-  return { names, confirmed, suggested, faces: all, unnamed };
+/** All names of each person, by id. */
+type PersonNames = ReadonlyMap<number, readonly string[]>;
+
+async function namesOfPersons(client: Client): Promise<PersonNames> {
+  const { rows } = await client.query<{ id: number; names: string[] }>(
+    'select id, name || other_names as names from person',
+  );
+  return new Map(rows.map(({ id, names }) => [id, names]));
+}
+
+function peopleOf(faces: Value | undefined, persons: Value | undefined, names: PersonNames): TextPart['people'] {
+  if (!faces && !persons) return NOBODY;
+  const found = parsed(faces, []) as [state: string, personId: number | null][];
+  const namesOf = (ids: readonly (number | null)[]) => [
+    ...new Set(ids.flatMap((id) => (id === null ? [] : (names.get(id) ?? [])))),
+  ];
+  const of = (state: string) => found.filter((face) => face[0] === state).map(([, personId]) => personId);
+  return {
+    names: namesOf([...of('named'), ...(parsed(persons, []) as number[])]),
+    confirmed: namesOf(of('named')),
+    suggested: namesOf(of('open')),
+    faces: found.length,
+    unnamed: of('open').length,
+  };
 }
 
 /** `{1,2,3}` */

@@ -21,7 +21,7 @@ export function DriveBay() {
         {data.drives.map(({ name, label, attachedAt }) => (
           <li key={name} className="flex items-center gap-2">
             <span className="truncate">{label}</span>
-            <span className="ml-auto font-mono text-[11px] text-ink-3">{attachedAt ?? 'shelf'}</span>
+            <span className="ml-auto font-mono text-[11px] whitespace-nowrap text-ink-3">{attachedAt ?? 'shelf'}</span>
             {mayChange && attachedAt && (
               <button
                 type="button"
