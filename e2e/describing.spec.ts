@@ -223,7 +223,7 @@ test('photos are marked private; the check before a delivery names them, and cho
   await copyright.getByRole('button', { name: 'Choose these' }).click();
   await expect(page.getByText(new RegExp(`^${lacking} of \\d+ photos chosen$`))).toBeVisible();
   await page.goto(`${demo.url}${desk('is:private')}`);
-  expect(await foundPhotos(page)).toBe(1);
+  await expect(found(page)).toHaveText('1 photo');
 });
 
 test('axe finds nothing serious in the forms of describing', async ({ page }) => {

@@ -246,6 +246,8 @@ test('a viewer looks, and is offered nothing that changes anything', async ({ pa
 });
 
 test('axe finds nothing serious on any screen, light or dark', async ({ page }) => {
+  // Twice through all screens takes its time on a slow machine.
+  test.setTimeout(300_000);
   await page.goto(demo.url);
   await expect(page.getByLabel('Name')).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);

@@ -1,4 +1,4 @@
-import { appendFile, mkdtemp, readdir, rm, truncate, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, rm, truncate } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Query } from '@stellin/core/search/query';
@@ -62,14 +62,8 @@ test('what is not whole, or of another catalogue, or too old is left aside', asy
   const path = join(folder, 'index');
   const damages: (() => Promise<unknown>)[] = [
     () => truncate(path, 500),
-    () => writeFile(path, 'no index'),
-    () => writeFile(path, ''),
     () =>
-      appendFile(path, '').then(() =>
-        world.services.database.rows(
-          `update setting set value = to_jsonb('9999'::text) where name = 'changesForgotten'`,
-        ),
-      ),
+      world.services.database.rows(`update setting set value = to_jsonb('9999'::text) where name = 'changesForgotten'`),
     () => world.services.database.rows(`update migration set name = 'x' || name where name like '0001%'`),
   ];
   for (const damage of damages) {
