@@ -3,6 +3,7 @@
 
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
+import { z } from 'zod';
 import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { NewTermInput } from '@stellin/contract/termChanges';
@@ -10,6 +11,7 @@ import { change as changeSchema } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
 import { attach, detach, listBay, shelfName } from '@stellin/server/drives/bay';
 import type { Database } from '@stellin/server/database/database';
+import { readSetting, writeSetting } from '@stellin/server/database/settings';
 import { StellinError } from '@stellin/server/errors';
 import type { Services } from '@stellin/server/services';
 import { DEMO_ACCOUNTS } from './accounts';
@@ -87,15 +89,11 @@ export async function forgetDemo(database: Database): Promise<void> {
 }
 
 async function doneSteps(database: Database): Promise<Set<string>> {
-  const row = await database.row<{ value: string[] }>('select value from setting where name = $1', [SETTING]);
-  return new Set(row?.value ?? []);
+  return new Set(z.array(z.string()).parse((await readSetting(database, SETTING)) ?? []));
 }
 
 async function noteSteps(database: Database, done: ReadonlySet<string>): Promise<void> {
-  await database.rows(
-    'insert into setting (name, value) values ($1, $2) on conflict (name) do update set value = excluded.value',
-    [SETTING, JSON.stringify([...done])],
-  );
+  await writeSetting(database, SETTING, [...done]);
 }
 
 async function plugIn(services: Services, label: string): Promise<void> {

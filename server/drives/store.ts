@@ -1,6 +1,8 @@
+import { z } from 'zod';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/search/words';
 import { isoSql, type Database } from '../database/database';
+import { readSetting } from '../database/settings';
 import { outsideTrash } from '../filing/trash';
 import type { Volume } from '../files/volume';
 
@@ -81,8 +83,7 @@ export async function noteChecked(database: Database, id: string): Promise<void>
 
 /** Folders that people have named to be looked at as drives. */
 export async function addedPlaces(database: Database, setting: string): Promise<string[]> {
-  const row = await database.row<{ value: string[] }>('select value from setting where name = $1', [setting]);
-  return row?.value ?? [];
+  return z.array(z.string()).parse((await readSetting(database, setting)) ?? []);
 }
 
 export async function addPlace(database: Database, setting: string, path: string): Promise<void> {

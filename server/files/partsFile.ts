@@ -34,8 +34,9 @@ async function writePart(file: FileHandle, part: readonly [string, unknown]): Pr
   const bytes = serialize(part);
   const length = Buffer.alloc(LENGTH_BYTES);
   length.writeBigUInt64LE(BigInt(bytes.length));
-  await file.write(length);
-  await file.write(bytes);
+  // Writes all of it, unlike write, which may stop short.
+  await file.writeFile(length);
+  await file.writeFile(bytes);
 }
 
 /**

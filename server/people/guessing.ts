@@ -2,14 +2,17 @@
 // whenever people change.
 
 import type { Logger } from 'pino';
+import { z } from 'zod';
 import type { ChangedGuess } from '@stellin/core/people/guessing';
 import type { Database } from '../database/database';
+import { readSetting, writeSetting } from '../database/settings';
 import { messageOf } from '../errors';
 import type { EventHub } from '../events/hub';
 import type { LikenessIndex } from './likeness';
 import type { GuessedUntil } from './likeness.worker';
 
 const SETTING = 'guessedUntil';
+const guessedUntil = z.object({ version: z.string(), generation: z.string(), by: z.string() });
 /** Changes that come one upon the other are looked at together. */
 const PAUSE_MS = 400;
 
@@ -24,7 +27,13 @@ export function guessKeeper(database: Database, likeness: LikenessIndex, events:
     const kept = await keptUntil(database);
     for (let ended = false; !ended && !stopped;) {
       const { changed, until } = await likeness.refreshGuesses({ kept });
-      await saveGuesses(database, changed, until);
+      try {
+        await saveGuesses(database, changed, until);
+      } catch (error) {
+        // What the thread takes for kept is not: it is to begin with what really is.
+        await likeness.forgetGuesses({});
+        throw error;
+      }
       ended = until !== null;
     }
   };
@@ -55,8 +64,8 @@ export function guessKeeper(database: Database, likeness: LikenessIndex, events:
 }
 
 async function keptUntil(database: Database): Promise<GuessedUntil | null> {
-  const row = await database.row<{ value: GuessedUntil }>('select value from setting where name = $1', [SETTING]);
-  return row?.value ?? null;
+  const kept = guessedUntil.safeParse(await readSetting(database, SETTING));
+  return kept.success ? kept.data : null;
 }
 
 async function saveGuesses(
@@ -78,12 +87,7 @@ async function saveGuesses(
       [JSON.stringify(made)],
       tx,
     );
-    if (until)
-      await database.rows(
-        `insert into setting (name, value) values ($1, $2::jsonb) on conflict (name) do update set value = excluded.value`,
-        [SETTING, JSON.stringify(until)],
-        tx,
-      );
+    if (until) await writeSetting(database, SETTING, until, tx);
     if (changed.length > 0) await database.notify(['photos'], tx);
   });
 }

@@ -3,7 +3,7 @@
 import { join } from 'node:path';
 import Piscina from 'piscina';
 import { WORKER_ARGS } from '../files/workers';
-import type { findLike, listGroups, refreshGuesses, suggestedFor, suggestFor } from './likeness.worker';
+import type { findLike, forgetGuesses, listGroups, refreshGuesses, suggestedFor, suggestFor } from './likeness.worker';
 
 type Given<Question extends (given: never) => unknown> = Omit<Parameters<Question>[0], 'url'>;
 
@@ -26,6 +26,8 @@ export function likenessIndex(url: string) {
     findLike: (given: Given<typeof findLike>): ReturnType<typeof findLike> => ask('findLike', given),
     refreshGuesses: (given: Given<typeof refreshGuesses>): ReturnType<typeof refreshGuesses> =>
       ask('refreshGuesses', given),
+    forgetGuesses: (given: Given<typeof forgetGuesses>): ReturnType<typeof forgetGuesses> =>
+      ask('forgetGuesses', given),
     close: () => pool.destroy(),
   };
 }

@@ -26,6 +26,8 @@ const faces = new KnownFaces({ noticed, forgotten, livesChanged });
 const groups = new Map<Strictness, LikenessGroups>();
 let references: References | undefined;
 let guesses: Guesses | undefined;
+/** Whether kept guesses are being read: what changes meanwhile is noted as well. */
+let reading = false;
 /** Faces that have changed, of which is not known yet whose guesses that touches; named, as far as is known, now or before. */
 const changedFaces = new Map<number, { wasNamed: boolean }>();
 
@@ -35,7 +37,7 @@ function noticed(face: KnownFace, before: KnownFace | undefined): void {
     else group.remove(face.id);
   }
   references = undefined;
-  if (!guesses) return;
+  if (!guesses && !reading) return;
   const wasNamed = changedFaces.get(face.id)?.wasNamed === true || (before !== undefined && before.personId !== null);
   changedFaces.set(face.id, { wasNamed });
 }
@@ -211,7 +213,14 @@ export async function refreshGuesses(given: {
   kept: GuessedUntil | null;
 }): Promise<{ changed: ChangedGuess[]; until: GuessedUntil | null }> {
   await faces.follow(given.url);
-  guesses ??= await keptGuesses(given.url, given.kept);
+  if (!guesses) {
+    reading = true;
+    try {
+      guesses = await keptGuesses(given.url, given.kept);
+    } finally {
+      reading = false;
+    }
+  }
   const started = performance.now();
   const goOn = () => performance.now() - started < GUESSING_MS;
   for (const [id, { wasNamed }] of changedFaces) {
@@ -227,6 +236,13 @@ export async function refreshGuesses(given: {
   }, goOn);
   const ended = changedFaces.size === 0 && guesses.doubtful === 0;
   return { changed, until: ended ? { version: faces.version, generation: faces.generation, by: GUESSED_BY } : null };
+}
+
+/** Guesses are read anew when they are asked for next: not all that were given have been kept. */
+export function forgetGuesses(_: { url: string }): Promise<void> {
+  guesses = undefined;
+  changedFaces.clear();
+  return Promise.resolve();
 }
 
 /** Guesses as they are kept; what has changed since is in doubt, and all of them if they were made otherwise. */

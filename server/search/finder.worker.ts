@@ -11,6 +11,7 @@ import { searchableOf } from '@stellin/core/search/searchable';
 import { foldText } from '@stellin/core/search/words';
 import { labelsOf } from '@stellin/core/vocabulary/term';
 import { openDatabase } from '../database/database';
+import { messageOf } from '../errors';
 import { vocabularyIndex } from '../vocabulary/snapshot';
 import type { FinderData } from './finder';
 import { forgetChanges, keep, readKept } from './keeping';
@@ -97,19 +98,14 @@ function begin(): void {
 /** The index as it was kept, if that fits the catalogue as it is. */
 async function takeKept(): Promise<boolean> {
   begin();
-  try {
-    const found = kept && (await readKept(client, kept.path, index));
-    if (!found) return false;
-    index.setFolders(await loadFolders(client, undefined));
-    index.setDossierFacts(await loadDossiers(client));
-    snapshot = found.snapshot;
-    keptAt = Date.now();
-    changedSince = false;
-    return true;
-  } catch {
-    // Half of one is none: it is made anew.
-    return false;
-  }
+  const found = kept && (await readKept(client, kept.path, index));
+  if (!found) return false;
+  index.setFolders(await loadFolders(client, undefined));
+  index.setDossierFacts(await loadDossiers(client));
+  snapshot = found.snapshot;
+  keptAt = Date.now();
+  changedSince = false;
+  return true;
 }
 
 /** Writes the index down, unless it is quick to make or says what was written last. */
@@ -120,6 +116,11 @@ async function keepIndex(): Promise<void> {
   await forgetChanges(client, KEPT_HOURS);
   keptAt = Date.now();
   changedSince = false;
+}
+
+/** It can be made anew at any time: that the disk is full, for instance, is told and does no harm. */
+function notKept(error: unknown): void {
+  process.emitWarning(`the index was not kept: ${messageOf(error)}`);
 }
 
 async function makeAnew(): Promise<void> {
@@ -353,7 +354,7 @@ const IDLE_MS = 60_000;
 const KEEP_MS = 30 * 60_000;
 setInterval(() => {
   const now = Date.now();
-  if (now - askedAt > IDLE_MS && (keptAt === 0 || now - keptAt > KEEP_MS)) void alone(keepIndex).catch(() => undefined);
+  if (now - askedAt > IDLE_MS && (keptAt === 0 || now - keptAt > KEEP_MS)) void alone(keepIndex).catch(notKept);
 }, IDLE_MS).unref();
 
 parentPort?.on('message', (message: Ask | 'close') => {
@@ -362,7 +363,7 @@ parentPort?.on('message', (message: Ask | 'close') => {
     return;
   }
   void alone(keepIndex)
-    .catch(() => undefined)
+    .catch(notKept)
     .then(() => client.end())
     .catch(() => undefined)
     .then(() => database.close())

@@ -5,6 +5,7 @@ import { createHash } from 'node:crypto';
 import { join } from 'node:path';
 import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
+import { messageOf } from '../errors';
 import { filesBelow } from '../files/sources';
 import { readParts, writeParts } from '../files/partsFile';
 
@@ -28,13 +29,18 @@ export async function readKept(
   index: FinderIndex,
 ): Promise<{ snapshot: string } | undefined> {
   const [catalogue, program, forgotten] = await Promise.all([catalogueOf(client), programOf(), forgottenUntil(client)]);
-  const parts = await readParts(path, (first) => {
-    const header = first as Header;
-    return header.catalogue === catalogue && header.program === program && header.at >= forgotten;
-  });
-  if (!parts) return undefined;
-  index.restore(parts);
-  return { snapshot: (parts.get(FIRST) as Header).snapshot };
+  try {
+    const parts = await readParts(path, (first) => {
+      const header = first as Header;
+      return header.catalogue === catalogue && header.program === program && header.at >= forgotten;
+    });
+    if (!parts) return undefined;
+    index.restore(parts);
+    return { snapshot: (parts.get(FIRST) as Header).snapshot };
+  } catch (error) {
+    process.emitWarning(`the kept index can’t be used and is made anew: ${messageOf(error)}`);
+    return undefined;
+  }
 }
 
 /** Keeps an index that knows the catalogue up to a snapshot, taken at a time. */

@@ -1,6 +1,6 @@
 // The pass: the whole screen for one photo after the other, one key keeps, one drops, and at the end what becomes of them.
 
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../api';
@@ -110,7 +110,11 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
   const rejects = rejecting && dropped.length > 0;
   const carryOut = async () => {
     try {
-      if (gathers) await change.mutateAsync({ kind: 'makeDossier', name, selection: { query: null, plus: kept } });
+      if (gathers) {
+        await change.mutateAsync({ kind: 'makeDossier', name, selection: { query: null, plus: kept } });
+        // Tried again after a failure, it is not made twice.
+        setAsDossier(false);
+      }
       if (rejects)
         await change.mutateAsync({ kind: 'setRating', selection: { query: null, plus: dropped }, rating: -1 });
       chooseKept();
@@ -125,13 +129,7 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
       </h2>
       <p className="mt-1 text-ink-2">Nothing has changed yet.</p>
       {mayChange && kept.length > 0 && (
-        <label className="mt-4 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={asDossier}
-            onChange={(event) => setAsDossier(event.target.checked)}
-          />
+        <Wish checked={asDossier} onCheck={setAsDossier}>
           <span className="whitespace-nowrap">Keep {countText(kept.length, 'photo')} as dossier</span>
           <input
             aria-label="Name of the dossier"
@@ -141,18 +139,12 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
             value={name}
             onChange={(event) => setName(event.target.value)}
           />
-        </label>
+        </Wish>
       )}
       {mayChange && dropped.length > 0 && (
-        <label className="mt-2 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={rejecting}
-            onChange={(event) => setRejecting(event.target.checked)}
-          />
+        <Wish checked={rejecting} onCheck={setRejecting}>
           Reject {dropped.length === 1 ? 'the dropped photo' : `the ${countText(dropped.length, 'dropped photo')}`}
-        </label>
+        </Wish>
       )}
       <div className="mt-4 flex flex-wrap gap-2">
         {mayChange && (
@@ -172,5 +164,25 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
         </Button>
       </div>
     </div>
+  );
+}
+
+interface WishProps {
+  checked: boolean;
+  onCheck: (checked: boolean) => void;
+  children: ReactNode;
+}
+
+function Wish({ checked, onCheck, children }: WishProps) {
+  return (
+    <label className="mt-3 flex items-center gap-2">
+      <input
+        type="checkbox"
+        className="accent-spruce"
+        checked={checked}
+        onChange={(event) => onCheck(event.target.checked)}
+      />
+      {children}
+    </label>
   );
 }
