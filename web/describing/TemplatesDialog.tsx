@@ -63,9 +63,14 @@ export function TemplatesDialog({ selection, photo, onClose }: Props) {
             </select>
           </label>
         )}
-        <Button onClick={() => setEditing(NEW)}>New …</Button>
+        {/* Nothing moves under the pointer once they are there. */}
+        <Button disabled={!data} onClick={() => setEditing(NEW)}>
+          New …
+        </Button>
         {photo && (
-          <Button onClick={() => void templateOf(photo.id).then(setEditing, showError)}>New from {photo.name} …</Button>
+          <Button disabled={!data} onClick={() => void templateOf(photo.id).then(setEditing, showError)}>
+            New from {photo.name} …
+          </Button>
         )}
         {chosen && (
           <>
@@ -83,7 +88,9 @@ export function TemplatesDialog({ selection, photo, onClose }: Props) {
       {chosen ? (
         <Says template={chosen} />
       ) : (
-        <p className="text-ink-2">There is no template yet. Make one, from nothing or from the photo in focus.</p>
+        data && (
+          <p className="text-ink-2">There is no template yet. Make one, from nothing or from the photo in focus.</p>
+        )
       )}
     </DescribeDialog>
   );
