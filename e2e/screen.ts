@@ -18,7 +18,11 @@ export const photo = (page: Page, index: number): Locator => page.locator('[data
 
 /** What axe finds serious or worse. Messages that come and go are left aside: half faded they have no contrast. */
 export async function axeFinds(page: Page): Promise<string[]> {
-  const { violations } = await new AxeBuilder({ page }).exclude('[data-sonner-toaster]').analyze();
+  const { violations } = await new AxeBuilder({ page })
+    .exclude('[data-sonner-toaster]')
+    // What is right is not listed: that takes most of the time.
+    .options({ resultTypes: ['violations'], preload: false })
+    .analyze();
   return violations
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));

@@ -120,21 +120,24 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
 async function serveInterface(app: FastifyInstance): Promise<void> {
   await app.register(fastifyStatic, { root: WEB_BUILD, serve: false, cacheControl: false });
   app.get('/*', { config: { access: 'public' }, schema: { hide: true } }, (request, reply) => {
-    const path = request.url.split('?')[0] ?? '/';
+    const path = pathOf(request);
     // Vite names the files of assets/ after their contents.
     reply.header('cache-control', path.startsWith('/assets/') ? 'public, max-age=31536000, immutable' : 'no-cache');
-    return reply.sendFile(path === '/' ? 'index.html' : path.slice(1));
+    return reply.sendFile(isPage(path) ? 'index.html' : path.slice(1));
   });
 }
 
+function pathOf(request: FastifyRequest): string {
+  return request.url.split('?')[0] ?? '/';
+}
+
 /** Paths of the interface are its own to understand; unknown paths of the API are an error. */
+function isPage(path: string): boolean {
+  return !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path);
+}
+
 function answerNotFound(request: FastifyRequest, reply: FastifyReply): FastifyReply {
-  const isPage =
-    request.method === 'GET' &&
-    !request.url.startsWith('/api/') &&
-    !/\.[a-z0-9]+$/i.test(request.url.split('?')[0] ?? '');
-  if (isPage && existsSync(WEB_BUILD)) return reply.header('cache-control', 'no-cache').sendFile('index.html');
-  return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${request.url.split('?')[0]}` }));
+  return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${pathOf(request)}` }));
 }
 
 function answerError(

@@ -12,7 +12,6 @@ import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
 import { describingChanges } from './describing/changes';
-import { planner } from './describing/planner';
 import { describingService } from './describing/service';
 import { dossierChanges } from './dossiers/changes';
 import { dossierService } from './dossiers/service';
@@ -26,8 +25,6 @@ import { filingChanges } from './filing/changes';
 import { emptyingJob } from './filing/emptying';
 import { filingJob } from './filing/job';
 import { filingService } from './filing/service';
-import { fileReader } from './intake/reader';
-import { fileWriter } from './files/writer';
 import { indexingJob, rereadFiles } from './intake/indexing';
 import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
@@ -42,7 +39,6 @@ import { peopleChanges } from './people/changes';
 import { guessKeeper } from './people/guessing';
 import { likenessIndex } from './people/likeness';
 import { proposePersons } from './people/proposing';
-import { faceLooker, type Looker } from './people/looking';
 import { namesFound } from './people/names';
 import { facePictures } from './people/pictures';
 import { scanningService } from './people/scanning';
@@ -51,13 +47,13 @@ import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { finderClient } from './search/finder';
 import { searchService } from './search/service';
+import { openThreads, type Threads } from './threads/threads';
 import { trackingService } from './tracking/service';
 import { vocabularyChanges } from './vocabulary/changes';
 import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
 import { vocabularyIndex } from './vocabulary/snapshot';
-import { thinker } from './vocabulary/thinking';
 import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { writeBackService } from './writeback/service';
@@ -71,32 +67,29 @@ function unlessNothingToDo(error: unknown): void {
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
-/** Opens everything there is against a database, migrated first. Threads that look for faces may be shared with others, who close them. `close` ends it in the right order. */
-export async function openServices(config: Config, databaseUrl: string, log: Logger, shared?: Looker) {
+/** Opens everything there is against a database, migrated first. Threads may be shared with others, who close them. `close` ends it in the right order. */
+export async function openServices(config: Config, databaseUrl: string, log: Logger, shared?: Threads) {
   const database = openDatabase(databaseUrl);
   await migrate(database);
   await mkdir(places.previews(config.home), { recursive: true });
 
+  const threads = shared ?? openThreads();
+  const { reader, writer, planning, thinking, looker } = threads;
   const accounts = accountService(database);
   const drives = driveService(database, config, log);
   const terms = vocabularyIndex(database);
   const finder = finderClient(databaseUrl, places.finder(config.home));
   const search = searchService(database, terms, finder);
   const writeBack = writeBackService(database, terms);
-  const thinking = thinker();
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
     proposePersons(database, names),
   );
   const marks = markService(database);
   const dossiers = dossierService(database, search);
-  const planning = planner();
   const describing = describingService(database, search, terms, planning);
   const photos = photoService(database, search, vocabulary, dossiers);
-  const reader = fileReader();
   const previews = previewService(database, places.previews(config.home), reader);
-  const writer = fileWriter();
   const likeness = likenessIndex(databaseUrl);
-  const looker = shared ?? faceLooker();
   const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
   const scanning = scanningService({ database, drives, looker, pictures: facesKept, byItself: config.faces });
   const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
@@ -244,13 +237,9 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await guesses.close();
       await jobs.close();
       await events.close();
-      await reader.close();
-      await writer.close();
-      await thinking.close();
-      await planning.close();
       await finder.close();
       await likeness.close();
-      if (!shared) await looker.close();
+      if (!shared) await threads.close();
       await database.close();
     },
   };

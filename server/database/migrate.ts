@@ -19,6 +19,7 @@ import * as people from './migrations/0014-people';
 import * as privacy from './migrations/0015-private';
 import * as guesses from './migrations/0016-guesses';
 import * as apart from './migrations/0017-apart';
+import * as aside from './migrations/0018-aside';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -38,6 +39,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0015-private', sql: privacy.sql },
   { name: '0016-guesses', sql: guesses.sql },
   { name: '0017-apart', sql: apart.sql },
+  { name: '0018-aside', sql: aside.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

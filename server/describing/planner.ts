@@ -1,9 +1,8 @@
 // Descriptions are worked out in worker threads, with a limit to their time: a regular expression can be endless.
 
 import { join } from 'node:path';
-import Piscina from 'piscina';
 import { StellinError } from '../errors';
-import { WORKER_ARGS } from '../files/workers';
+import { threadPool } from '../threads/pool';
 import type { derive, plan, preview } from './planner.worker';
 
 export interface Planner {
@@ -16,11 +15,10 @@ export interface Planner {
 const MOST_MS = 8000;
 
 export function planner(): Planner {
-  const filename = join(__dirname, 'planner.worker.ts');
-  const pool = new Piscina({ maxThreads: 2, minThreads: 0, idleTimeout: 60_000, execArgv: WORKER_ARGS });
-  const run = async (name: string, given: unknown) => {
+  const pool = threadPool(join(__dirname, 'planner.worker.ts'), { maxThreads: 2, idleTimeout: 60_000 });
+  const run = async <Answer>(name: string, given: unknown): Promise<Answer> => {
     try {
-      return await pool.run(given, { filename, name, signal: AbortSignal.timeout(MOST_MS) });
+      return await pool.run(name, given, AbortSignal.timeout(MOST_MS));
     } catch (error) {
       if (error instanceof Error && error.name === 'AbortError') throw new StellinError('describingTooSlow');
       throw error;
@@ -30,6 +28,6 @@ export function planner(): Planner {
     preview: (request) => run('preview', request),
     plan: (request) => run('plan', request),
     derive: (photos) => run('derive', photos),
-    close: () => pool.destroy(),
+    close: () => pool.close(),
   };
 }

@@ -32,7 +32,6 @@ type Attributes = ReadonlyMap<PlannedFile, Promise<void>>;
 
 /** While one file is flushed to the drive, the next is made ready. */
 const AT_ONCE = 4;
-const TOGETHER = 8;
 const flush = promisify(fsync);
 
 /** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was. */
@@ -218,15 +217,7 @@ function writeAll(descriptor: number, bytes: Uint8Array, position: number): void
 /** Makes the temporary files with owner, mode, times and extended attributes of the old ones, ahead of the writing. */
 function copyAttributes(files: readonly PlannedFile[]): Attributes {
   const anew = files.filter(({ patches, before, pieces }) => !patches && before && pieces);
-  const made = new Map<PlannedFile, Promise<void>>();
-  let before = Promise.resolve();
-  for (let at = 0; at < anew.length; at += TOGETHER) {
-    const some = anew.slice(at, at + TOGETHER);
-    const names = some.flatMap(({ path, temporary }) => [path, temporary]);
-    before = before.then(() => copyAttributesOf(...names));
-    for (const file of some) made.set(file, before);
-  }
-  return made;
+  return new Map(anew.map((file) => [file, copyAttributesOf(file.path, file.temporary)]));
 }
 
 function keepTimes(descriptor: number, { atimeNs, mtimeNs }: BigIntStats): void {

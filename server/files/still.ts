@@ -68,7 +68,8 @@ export async function stillOf(path: string, kind: FileKind, pixels: number): Pro
   const folder = await mkdtemp(join(tmpdir(), 'stellin-still-'));
   try {
     const target = join(folder, 'still');
-    await run(program.command, program.arguments(path, target, pixels), { timeout: TIMEOUT_MS });
+    // The environment as it is now: programs are looked for where its PATH says.
+    await run(program.command, program.arguments(path, target, pixels), { timeout: TIMEOUT_MS, env: process.env });
     return await readFile(program.makes(target));
   } catch (error) {
     if (systemCode(error) === 'ENOENT')

@@ -1,12 +1,11 @@
 // Writing files in a worker thread.
 
 import { join } from 'node:path';
-import Piscina from 'piscina';
+import { threadPool } from '../threads/pool';
 import type { PlannedWrite, WriteRequest } from './planWrite';
 import type { KeptVersion } from './takeBack';
 import type { BatchResult } from './writeBatch';
 import type { CarriedOut, PlanResult, PreviewResult } from './writeFiles.worker';
-import { WORKER_ARGS } from './workers';
 
 export interface FileWriter {
   plan(requests: readonly WriteRequest[]): Promise<PlanResult[]>;
@@ -20,19 +19,13 @@ export interface FileWriter {
 }
 
 export function fileWriter(): FileWriter {
-  const filename = join(__dirname, 'writeFiles.worker.ts');
-  const pool = new Piscina({
-    maxThreads: 2,
-    minThreads: 0,
-    idleTimeout: 60_000,
-    execArgv: WORKER_ARGS,
-  });
+  const pool = threadPool(join(__dirname, 'writeFiles.worker.ts'), { maxThreads: 2, idleTimeout: 60_000 });
   return {
-    plan: (requests) => pool.run(requests, { filename, name: 'plan' }),
-    planBack: (photos) => pool.run(photos, { filename, name: 'planBack' }),
-    preview: (request) => pool.run(request, { filename, name: 'preview' }),
-    write: (writes) => pool.run(writes, { filename, name: 'write' }),
-    batch: (journals, requests) => pool.run({ journals, requests }, { filename, name: 'batch' }),
-    close: () => pool.destroy(),
+    plan: (requests) => pool.run('plan', requests),
+    planBack: (photos) => pool.run('planBack', photos),
+    preview: (request) => pool.run('preview', request),
+    write: (writes) => pool.run('write', writes),
+    batch: (journals, requests) => pool.run('batch', { journals, requests }),
+    close: () => pool.close(),
   };
 }

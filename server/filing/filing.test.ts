@@ -181,6 +181,72 @@ test('names from a pattern; files that share a base name keep sharing it', async
   await expect(world.apply({ kind: 'renameFiles', ...bad })).rejects.toThrow('can’t be used');
 });
 
+test('names are exchanged and moved up among the files of a step; sidecars stay with their files', async () => {
+  await putFiles(vault, {
+    'run/k1.jpg': await realJpeg({ title: 'One' }, 11),
+    'run/k1.png': await readFile(join(vault, '2019/b.jpg')),
+    'run/k1.xmp': Buffer.from(SIDECAR),
+    'run/k2.jpg': await realJpeg({ title: 'Two' }, 12),
+    'run/k3.jpg': await realJpeg({ title: 'Three' }, 13),
+    'run/other.jpg': await realJpeg({ title: 'Other' }, 14),
+  });
+  await world.takeIn(vault);
+  const before = new Map(
+    await Promise.all(
+      (await names(join(vault, 'run'))).map(async (name) => [name, await readFile(join(vault, 'run', name))] as const),
+    ),
+  );
+  const renaming = {
+    selection: { query: 'name:k*', minus: [], plus: [] },
+    pattern: 'k{number}',
+    start: 2,
+    step: 1,
+    restart: 'never' as const,
+  };
+  const plan = await world.services.filing.plan({ action: 'rename', folder: '', ...renaming });
+  expect(plan).toMatchObject({ photos: 4, taken: 0 });
+  const { job } = await does({ kind: 'renameFiles', ...renaming });
+  expect(job.result).toMatchObject({ moved: 4, failed: 0 });
+  const now = { 'k2.jpg': 'k1.jpg', 'k2.png': 'k1.png', 'k2.xmp': 'k1.xmp', 'k3.jpg': 'k2.jpg', 'k4.jpg': 'k3.jpg' };
+  expect(await names(join(vault, 'run'))).toEqual([...Object.keys(now), 'other.jpg']);
+  for (const [name, was] of Object.entries(now))
+    expect((await readFile(join(vault, 'run', name))).equals(before.get(was) ?? Buffer.of())).toBe(true);
+  expect(await count('name:k3.jpg title:Two')).toBe(1);
+
+  await undo();
+  expect(await names(join(vault, 'run'))).toEqual([...before.keys()]);
+  for (const [name, bytes] of before) expect((await readFile(join(vault, 'run', name))).equals(bytes)).toBe(true);
+
+  // What stays where it is keeps its name to itself.
+  const onto = { ...renaming, selection: { query: 'name:k3.jpg', minus: [], plus: [] }, pattern: 'other' };
+  expect(await world.services.filing.plan({ action: 'rename', folder: '', ...onto })).toMatchObject({ taken: 1 });
+});
+
+test('a file that can’t step aside keeps its name, the others go on, and the ledger says only what was done', async () => {
+  await putFiles(vault, {
+    'run/k1.jpg': await realJpeg({}, 11),
+    'run/k2.jpg': await realJpeg({}, 12),
+  });
+  await world.takeIn(vault);
+  await rm(join(vault, 'run/k2.jpg'));
+  const { entry, job } = await does({
+    kind: 'renameFiles',
+    selection: { query: 'name:k*', minus: [], plus: [] },
+    pattern: 'k{number}',
+    start: 2,
+  });
+  expect(job).toMatchObject({ failures: 1, result: { moved: 1, failed: 1 } });
+  expect(await names(join(vault, 'run'))).toEqual(['k2-2.jpg']);
+  expect(await count('name:k2.jpg')).toBe(1);
+  const made = await world.services.database.rows<{ after: string }>(
+    `select after ->> 'name' as after from ledger_photo where entry_id = $1`,
+    [entry.id],
+  );
+  expect(made).toEqual([{ after: 'k2-2.jpg' }]);
+  await undo();
+  expect(await names(join(vault, 'run'))).toEqual(['k1.jpg']);
+});
+
 test('numbers with a step begin anew in each folder, and names are searched and replaced', async () => {
   const everything = { selection: { query: 'drive:Vault', minus: [], plus: [] }, pattern: '{number:2}', start: 10 };
   const numbered = { ...everything, step: 5, restart: 'folder' as const };

@@ -42,7 +42,7 @@ export function filingJob(services: Services): JobKind {
       for (;;) {
         const done = await holdingFiles(database, 'alone', () => fileBatch(services, run, entryId));
         if (done.made.length + done.failed === 0) break;
-        for (const { step } of done.made) counts[step.copies ? 'copied' : 'moved'] += 1;
+        for (const { step } of done.made) if (!step.aside) counts[step.copies ? 'copied' : 'moved'] += 1;
         counts.failed += done.failed;
         const last = done.made.at(-1)?.step;
         await run.progress({

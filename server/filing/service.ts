@@ -73,27 +73,42 @@ export function filingService(database: Database, drives: Drives) {
     },
   };
 
-  /** The first new names, and how many are known already where they go. */
+  /** The first new names, and how many are taken where they go: what another photo gives up in the same step is free. */
   async function namesOf(renaming: Renaming & { selection: Selection }) {
     return database.transaction(async (tx) => {
-      const examples: FilingPlan['examples'] = [];
-      const seen = new Set<string>();
-      let taken = 0;
+      const examples: (FilingPlan['examples'][number] & { key: string })[] = [];
+      const given = new Set<string>();
+      const staying = new Set<string>();
+      const known = new Map<string, { driveId: string; folder: string; name: string }>();
+      let twice = 0;
       for await (const page of newNames(database, renaming, tx)) {
-        const places = page
-          .filter(({ photo, name }) => photo.name !== name)
-          .map(({ photo: { driveId, folder }, name }) => ({ driveId, folder, name }));
-        const known = await store.knownPlaces(database, places);
-        for (const { photo, name } of page) {
-          const key = store.placeKey({ driveId: photo.driveId, folder: photo.folder, name });
-          const isTaken = photo.name !== name && (known.has(key) || seen.has(key));
-          if (isTaken) taken += 1;
-          if (photo.name !== name) seen.add(key);
-          if (examples.length < EXAMPLES)
-            examples.push({ photoId: photo.id, before: photo.name, after: name, taken: isTaken });
+        const places = page.map(({ photo: { id, driveId, folder, name: before }, name }) => {
+          const place = { driveId, folder, name };
+          return { id, before, place, key: store.placeKey(place) };
+        });
+        const found = await store.knownPlaces(
+          database,
+          places.map(({ place }) => place),
+        );
+        for (const { id, before, place, key } of places) {
+          const stays = before === place.name;
+          const taken = !stays && given.has(key);
+          if (stays) staying.add(key);
+          else if (taken) twice += 1;
+          else if (found.has(key)) known.set(key, place);
+          if (!stays) given.add(key);
+          if (examples.length < EXAMPLES) examples.push({ photoId: id, before, after: place.name, taken, key });
         }
       }
-      return { examples, taken };
+      const free = await store.renamedFrom(database, renaming.selection, [...known.values()], tx);
+      const isTaken = (key: string) => known.has(key) && (staying.has(key) || !free.has(key));
+      return {
+        examples: examples.map(({ key, ...example }) => ({
+          ...example,
+          taken: example.taken || (example.before !== example.after && isTaken(key)),
+        })),
+        taken: twice + [...known.keys()].filter(isTaken).length,
+      };
     });
   }
 

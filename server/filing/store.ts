@@ -143,6 +143,13 @@ export async function countAction(
   return row ?? { photos: 0, bytes: 0, away: 0, missing: 0, readOnly: 0, busy: 0, taken: 0 };
 }
 
+/** Where a file is or is to be. */
+interface Place {
+  driveId: string;
+  folder: string;
+  name: string;
+}
+
 /** A file that is to get another name. */
 export interface NamedPhoto {
   id: number;
@@ -173,6 +180,27 @@ export function nextToRename(database: Database, limit: number, tx: Transaction)
   return database.rows<NamedPhoto>(`fetch ${limit} from renaming`, [], tx);
 }
 
+/** Which of some places hold a photo of a selection that can be renamed, as `drive/folder/name`. */
+export async function renamedFrom(
+  database: Database,
+  selection: Selection,
+  places: readonly Place[],
+  tx: Transaction,
+): Promise<Set<string>> {
+  if (places.length === 0) return new Set();
+  const chosen = selectionSql(selection);
+  const bind = [...chosen.bind];
+  const [drives, folders, names] = columnsOf(places).map((column) => `$${bind.push(column)}`);
+  const rows = await database.rows<{ place: string }>(
+    `select ${PLACE_KEY} as place from (${chosen.sql}) chosen ${JOINS}
+     where p.shown and ${HINDRANCE.files} is null
+       and (f.drive_id, f.path, p.name) in (select * from unnest(${drives}::uuid[], ${folders}::text[], ${names}::text[]))`,
+    bind,
+    tx,
+  );
+  return new Set(rows.map(({ place }) => place));
+}
+
 /** Records new names. */
 export async function recordNames(
   database: Database,
@@ -195,6 +223,8 @@ export interface Step {
   id: string;
   photoId: number;
   copies: boolean;
+  /** Only out of the way of others; where it goes follows. */
+  aside: boolean;
   started: boolean;
   /** What it is to become. */
   toDrive: string;
@@ -213,15 +243,15 @@ export interface Step {
   base: string;
 }
 
-/** The next steps of an entry, in their order. */
+/** The next steps of an entry, in their order; none that goes on before all have stepped aside. */
 export async function nextSteps(database: Database, entryId: number, limit: number): Promise<Step[]> {
   return database.rows<Step>(
-    `select s.id::text, s.photo_id as "photoId", s.copies, s.started, s.drive_id as "toDrive", t.label as "toLabel",
+    `select s.id::text, s.photo_id as "photoId", s.copies, s.aside, s.started, s.drive_id as "toDrive", t.label as "toLabel",
        case when t.attached then t.mount_point end as "toMountPoint", s.folder as "toFolder", s.name as "toName", s.trashed_from as "trashedFrom",
        p.drive_id as "driveId", d.label, case when d.attached then d.mount_point end as "mountPoint", f.id as "folderId", f.path as folder, p.name, ${baseNameSql('p.name')} as base
      from filing_step s join drive t on t.id = s.drive_id join photo p on p.id = s.photo_id
      join drive d on d.id = p.drive_id join folder f on f.id = p.folder_id
-     where s.entry_id = $1 order by s.id limit $2`,
+     where s.entry_id = $1 and s.aside = (select aside from filing_step where entry_id = $1 order by id limit 1) order by s.id limit $2`,
     [entryId, limit],
   );
 }
@@ -253,20 +283,23 @@ export function sharerKey(folderId: number, base: string): string {
 }
 
 /** Which of some places the catalogue knows a photo at, as `drive/folder/name`. */
-export async function knownPlaces(
-  database: Database,
-  places: readonly { driveId: string; folder: string; name: string }[],
-): Promise<Set<string>> {
+export async function knownPlaces(database: Database, places: readonly Place[]): Promise<Set<string>> {
   const rows = await database.rows<{ place: string }>(
-    `select concat_ws('/', f.drive_id, f.path, p.name) as place
+    `select ${PLACE_KEY} as place
      from unnest($1::uuid[], $2::text[], $3::text[]) as a (drive, folder, name)
      join folder f on f.drive_id = a.drive and f.path = a.folder join photo p on p.folder_id = f.id and p.name = a.name`,
-    [places.map(({ driveId }) => driveId), places.map(({ folder }) => folder), places.map(({ name }) => name)],
+    columnsOf(places),
   );
   return new Set(rows.map(({ place }) => place));
 }
 
-export function placeKey(place: { driveId: string; folder: string; name: string }): string {
+const PLACE_KEY = `concat_ws('/', f.drive_id, f.path, p.name)`;
+
+function columnsOf(places: readonly Place[]) {
+  return [places.map(({ driveId }) => driveId), places.map(({ folder }) => folder), places.map(({ name }) => name)];
+}
+
+export function placeKey(place: Place): string {
   return `${place.driveId}/${place.folder}/${place.name}`;
 }
 
@@ -384,7 +417,10 @@ export async function recordCopied(
   );
 }
 
-/** Gives steps up: the entry did nothing to these photos. */
+/** What an entry says of photos that it did nothing to: those that stepped aside are elsewhere now, and undo brings them back. */
+const UNTOUCHED = `(l.aspect = 'copy' or (l.aspect = 'place' and l.after <> ${PLACE_SQL}))`;
+
+/** Gives up what an entry was to do to the photos of some steps. */
 export async function dropSteps(
   database: Database,
   entryId: number,
@@ -394,7 +430,8 @@ export async function dropSteps(
   if (steps.length === 0) return;
   const photos: Bind = [entryId, steps.map(({ photoId }) => photoId)];
   await database.rows(
-    `delete from ledger_photo where entry_id = $1 and aspect in ('place', 'copy') and photo_id = any($2)`,
+    `delete from ledger_photo l using photo p join folder f on f.id = p.folder_id
+     where l.entry_id = $1 and l.photo_id = any($2) and p.id = l.photo_id and ${UNTOUCHED}`,
     photos,
     tx,
   );
@@ -403,11 +440,7 @@ export async function dropSteps(
     [entryId],
     tx,
   );
-  await removeSteps(
-    database,
-    steps.map(({ id }) => id),
-    tx,
-  );
+  await database.rows('delete from filing_step where entry_id = $1 and photo_id = any($2)', photos, tx);
 }
 
 async function removeSteps(database: Database, ids: readonly string[], tx: Transaction): Promise<void> {
@@ -433,7 +466,8 @@ export async function dropAbandoned(database: Database, jobKind: string, tx: Tra
     `with dropped as (
        delete from filing_step s using job_run j where j.kind = $1 and j.state in ('cancelled', 'failed')
          and (j.parameters ->> 'entryId')::int = s.entry_id returning s.entry_id, s.photo_id)
-     delete from ledger_photo l using dropped x where l.entry_id = x.entry_id and l.photo_id = x.photo_id and l.aspect in ('place', 'copy')
+     delete from ledger_photo l using dropped x join photo p on p.id = x.photo_id join folder f on f.id = p.folder_id
+     where l.entry_id = x.entry_id and l.photo_id = x.photo_id and ${UNTOUCHED}
      returning l.entry_id as entry`,
     [jobKind],
     tx,

@@ -189,8 +189,7 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
     await run.progress({ current: `Looking through ${listing.path || 'the drive'}: ${countText(files, 'photo')}` });
   }
   // A drive that was pulled out on the way leaves folders that can't be listed: nothing is to be concluded from that.
-  if (!(await services.drives.isAttached(parameters.driveId)))
-    throw Object.assign(new Error('the drive has gone'), { code: 'ENODEV' });
+  await requireThere(services.drives, parameters.driveId);
   if (!parameters.missingOnly && !parameters.only) {
     const vanished = (await foldersWithin(database, parameters.driveId, parameters)).filter(
       ({ id, path }) => !seen.has(id) && !liesAside(path, unlisted, taking.isIgnored),
@@ -358,7 +357,7 @@ async function lookAtPictures(
   { services, run, accessionId }: Taking,
   drive: { id: string; mountPoint: string },
 ): Promise<void> {
-  const { database, previews } = services;
+  const { database, previews, drives } = services;
   const count = await store.countPictureTasks(database, drive.id);
   let done = Math.max(count, run.total - count);
   await run.progress({ done, total: done + count, current: 'Making previews' });
@@ -366,13 +365,20 @@ async function lookAtPictures(
   for (;;) {
     const tasks = await store.pictureTasks(database, drive.id, after, PICTURE_BATCH);
     if (tasks.length === 0) return;
-    const changed = await previews.look(drive.mountPoint, tasks, run.failure);
+    const { changed, lost } = await previews.look(drive.mountPoint, tasks, run.failure);
+    if (lost.length > 0) await requireThere(drives, drive.id);
+    for (const path of lost) await run.failure(path, 'the file is no longer there');
     if (changed > 0) await store.countPhotos(database, accessionId, { pictures: changed });
     after = tasks.at(-1)?.id ?? after;
     done += tasks.length;
     await database.notify(['photos']);
     await run.progress({ done, current: `Making previews: ${tasks[0]?.path ?? ''}` });
   }
+}
+
+/** What is not there on a drive that has gone is not missing. */
+async function requireThere(drives: Drives, driveId: string): Promise<void> {
+  if (!(await drives.isAttached(driveId))) throw Object.assign(new Error('the drive has gone'), { code: 'ENODEV' });
 }
 
 async function wentAway(drives: Drives, driveId: string, error: unknown): Promise<boolean> {

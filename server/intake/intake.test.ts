@@ -112,28 +112,38 @@ test('taking in again passes over what is known, reads what changed, and keeps w
   expect((await world.takeIn(drive)).result).toMatchObject({ new: 0, changed: 0 });
 });
 
-test('a drive that goes away in the middle pauses the job, which goes on when it returns at another place', async () => {
-  world = await openWorld();
-  const drive = await world.addDrive('Field disk');
-  await putFiles(drive, await manyFiles(240));
-  await world.services.drives.refresh();
-  const [entry] = await world.services.drives.list();
-  const job = await world.services.intake.takeIn(
-    { driveKey: entry?.key ?? '', folder: '', subFolders: true },
-    world.keeperId,
-  );
-  await untilPhotos(10);
-  const shelf = await world.unplug(drive);
-  const waiting = await world.until(job.id, ['waiting']);
-  expect(waiting.current).toContain('Field disk');
-  expect(await count('is:away')).toBeGreaterThan(0);
-  const now = await world.plugIn(shelf, 'another place');
-  const done = await world.until(job.id, ['done']);
-  expect(done.failures).toBe(0);
-  expect(await count()).toBe(240);
-  expect(await count('is:away')).toBe(0);
-  expect((await world.services.drives.list())[0]).toMatchObject({ label: 'Field disk', mountPoint: now, photos: 240 });
-});
+test.each([
+  ['of reading', () => untilPhotos(10)],
+  ['of making previews', () => untilPreviews(5)],
+])(
+  'a drive that goes away in the middle %s pauses the job, which goes on when it returns at another place',
+  async (_, middle) => {
+    world = await openWorld();
+    const drive = await world.addDrive('Field disk');
+    await putFiles(drive, await manyFiles(240));
+    await world.services.drives.refresh();
+    const [entry] = await world.services.drives.list();
+    const job = await world.services.intake.takeIn(
+      { driveKey: entry?.key ?? '', folder: '', subFolders: true },
+      world.keeperId,
+    );
+    await middle();
+    const shelf = await world.unplug(drive);
+    const waiting = await world.until(job.id, ['waiting']);
+    expect(waiting.current).toContain('Field disk');
+    expect(await count('is:away')).toBeGreaterThan(0);
+    const now = await world.plugIn(shelf, 'another place');
+    const done = await world.until(job.id, ['done']);
+    expect(done.failures).toBe(0);
+    expect(await count()).toBe(240);
+    expect(await count('is:away')).toBe(0);
+    expect((await world.services.drives.list())[0]).toMatchObject({
+      label: 'Field disk',
+      mountPoint: now,
+      photos: 240,
+    });
+  },
+);
 
 test('a process killed in the middle of indexing loses nothing: the next one goes on', async () => {
   world = await openWorld({ working: false });
@@ -177,6 +187,30 @@ test('a job can be paused, resumed and cancelled', async () => {
   await world.services.jobs.control(id, 'cancel');
   expect((await world.until(id, ['cancelled', 'done'])).finishedAt).not.toBeNull();
 });
+
+test('a file that is gone when its preview is to be made is named, and nothing is concluded from that', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg() });
+  await world.takeIn(drive);
+  const id = (await world.ids()).get('a.jpg') ?? 0;
+  const tasks = ['a.jpg', 'gone.jpg'].map((path) => ({ id, path, kind: 'jpeg' as const, version: 0, hash: null }));
+  const failures: string[] = [];
+  const looked = await world.services.previews.look(drive, tasks, (path) => Promise.resolve(void failures.push(path)));
+  expect(looked).toEqual({ changed: 0, lost: ['gone.jpg'] });
+  expect(failures).toEqual([]);
+  expect(await count('is:damaged')).toBe(0);
+});
+
+/** Resolves when at least so many previews are made. */
+async function untilPreviews(wanted: number): Promise<void> {
+  await world.eventually(async () => {
+    const row = await world.services.database.row<{ made: number }>(
+      'select count(*)::int as made from photo where preview_version > 0',
+    );
+    return (row?.made ?? 0) >= wanted;
+  });
+}
 
 /** Resolves when the catalogue holds at least so many photos. */
 async function untilPhotos(wanted: number): Promise<void> {

@@ -3,7 +3,7 @@
 import { existsSync } from 'node:fs';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database } from '../database/database';
-import { messageOf } from '../errors';
+import { messageOf, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { makePreview, previewPath } from '../files/preview';
 import type { FileReader } from './reader';
@@ -16,19 +16,26 @@ const AT_ONCE = 2;
 
 type Failed = (path: string, message: string) => Promise<void>;
 
+interface Looked {
+  changed: number;
+  /** Files that are not there, below the drive. */
+  lost: string[];
+}
+
 export function previewService(database: Database, folder: string, reader: FileReader) {
   const inMaking = new Map<string, Promise<string | null>>();
 
-  /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. Throws the file system's error when a file can't be reached. Returns how many pictures are others than before. */
-  const look = async (mountPoint: string, tasks: readonly store.PictureTask[], failed: Failed): Promise<number> => {
+  /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. Returns how many pictures are others than before, and the files that are not there: nothing is concluded from that. */
+  const look = async (mountPoint: string, tasks: readonly store.PictureTask[], failed: Failed): Promise<Looked> => {
     const results: store.PictureResult[] = [];
     let changed = 0;
-    const paths = await Promise.all(tasks.map(({ path }) => resolveInside(mountPoint, path)));
-    const hashing = reader.hashes(paths);
-    const queue = tasks.entries();
+    const paths = await Promise.all(tasks.map(({ path }) => resolveInside(mountPoint, path).catch(unlessNotThere)));
+    const there = tasks.flatMap((task, i) => (paths[i] === undefined ? [] : [{ task, path: paths[i] }]));
+    const lost = tasks.flatMap(({ path }, i) => (paths[i] === undefined ? [path] : []));
+    const hashing = reader.hashes(there.map(({ path }) => path));
+    const queue = there.entries();
     const hand = async () => {
-      for (const [i, task] of queue) {
-        const path = paths[i] ?? '';
+      for (const [i, { task, path }] of queue) {
         // Of a picture that was looked at before it matters first whether it is still the same.
         const isKept = task.version > 0 && existsSync(previewPath(folder, task.id, task.version));
         const known = task.hash !== null && isKept ? (await hashing)[i] : undefined;
@@ -36,6 +43,10 @@ export function previewService(database: Database, folder: string, reader: FileR
         const found = isSame
           ? { preview: undefined, whole: true, issue: null }
           : await previewOf(path, task, previewPath(folder, task.id, task.version + 1));
+        if (!found) {
+          lost.push(task.path);
+          continue;
+        }
         const hash = (await hashing)[i];
         if (task.hash && hash?.ok && Buffer.compare(hash.hash, task.hash) !== 0) changed += 1;
         results.push({ id: task.id, hash: hash?.ok ? Buffer.from(hash.hash).toString('hex') : null, ...found });
@@ -48,7 +59,7 @@ export function previewService(database: Database, folder: string, reader: FileR
       await hashing.catch(() => undefined);
       await store.notePictures(database, results);
     }
-    return changed;
+    return { changed, lost };
   };
 
   const once = (key: string, make: () => Promise<string | null>): Promise<string | null> => {
@@ -87,19 +98,23 @@ export function previewService(database: Database, folder: string, reader: FileR
   }
 }
 
-/** Makes a preview, or says why there is none. */
+function unlessNotThere(error: unknown): undefined {
+  if (systemCode(error) !== 'ENOENT' && systemCode(error) !== 'ENOTDIR') throw error;
+}
+
+/** Makes a preview, or says why there is none; undefined when the file is not there. */
 async function previewOf(
   path: string,
   { kind }: { kind: FileKind },
   target: string,
-): Promise<Pick<store.PictureResult, 'preview' | 'whole' | 'issue'>> {
+): Promise<Pick<store.PictureResult, 'preview' | 'whole' | 'issue'> | undefined> {
   try {
     const { placeholder, likeness, whole } = await makePreview(path, kind, target);
     const issue = whole ? null : 'the picture data breaks off';
     return { preview: { placeholder, likeness: String(likeness) }, whole, issue };
   } catch (error) {
     // Away in the middle: not the picture's fault.
-    if (!existsSync(path)) throw error;
+    if (!existsSync(path)) return undefined;
     return { preview: null, whole: hasStillProgram(kind), issue: `no preview can be made: ${messageOf(error)}` };
   }
 }

@@ -1,9 +1,8 @@
 // Reading files in worker threads.
 
 import { join } from 'node:path';
-import Piscina from 'piscina';
 import type { HashResult, RecordRequest, RecordResult, StatRequest, StatResult } from '../files/readRecord';
-import { WORKER_ARGS } from '../files/workers';
+import { threadPool } from '../threads/pool';
 import type { FolderRequest, RecordText } from './reader.worker';
 
 export interface FileReader {
@@ -20,18 +19,14 @@ export interface FileReader {
 
 /** Reads in two threads. */
 export function fileReader(): FileReader {
-  const filename = join(__dirname, 'reader.worker.ts');
-  const pool = new Piscina({ maxThreads: 2, minThreads: 0, idleTimeout: 10_000, execArgv: WORKER_ARGS });
+  const pool = threadPool(join(__dirname, 'reader.worker.ts'), { maxThreads: 2, idleTimeout: 10_000 });
   const part = ({ path, sidecarPath }: RecordRequest) => ({ path, sidecarPath });
   return {
-    read: (requests) => pool.run(requests.map(part), { filename, name: 'read' }),
+    read: (requests) => pool.run('read', requests.map(part)),
     records: ({ folderId, files }) =>
-      pool.run(
-        { folderId, files: files.map((file) => ({ name: file.name, ...part(file) })) },
-        { filename, name: 'records' },
-      ),
-    stats: (request) => pool.run(request, { filename, name: 'stats' }),
-    hashes: (paths) => pool.run(paths, { filename, name: 'hashes' }),
-    close: () => pool.destroy(),
+      pool.run('records', { folderId, files: files.map((file) => ({ name: file.name, ...part(file) })) }),
+    stats: (request) => pool.run('stats', request),
+    hashes: (paths) => pool.run('hashes', paths),
+    close: () => pool.close(),
   };
 }

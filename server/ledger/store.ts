@@ -23,6 +23,19 @@ function placeOf(photoId: string): string {
   return `(select ${PLACE_SQL} from photo p join folder f on f.id = p.folder_id where p.id = ${photoId})`;
 }
 
+/** Files whose names others of the same entry are to get step aside first, those that share a base name together. */
+function asideSql(): string {
+  const wanted = `(l.after ->> 'drive')::uuid, l.after ->> 'folder', ${baseNameSql(`l.after ->> 'name'`)}`;
+  return `insert into filing_step (entry_id, photo_id, copies, drive_id, folder, name, trashed_from, aside)
+    select l.entry_id, l.photo_id, false, p.drive_id, f.path,
+      regexp_replace(p.name, '(\\.[^.]*)?$', ' (moving ' || l.entry_id || ')\\1'), p.trashed_from, true
+    from ledger_photo l join photo p on p.id = l.photo_id join folder f on f.id = p.folder_id
+    where l.entry_id = $1 and l.aspect = 'place' and (p.drive_id, f.path, ${baseNameSql('p.name')}) in (
+      select ${wanted} from ledger_photo l where l.entry_id = $1 and l.aspect = 'place'
+        and (${wanted}) is distinct from ((l.before ->> 'drive')::uuid, l.before ->> 'folder', ${baseNameSql(`l.before ->> 'name'`)}))
+    order by p.drive_id, p.folder_id, ${baseNameSql('p.name')}, p.id`;
+}
+
 function stepsSql(aspect: string, copies: boolean): string {
   // Files that share a base name, and with it a sidecar, come one after the other.
   return `insert into filing_step (entry_id, photo_id, copies, drive_id, folder, name, trashed_from)
@@ -68,7 +81,7 @@ export const PHOTO_ASPECTS = {
     stillBefore: `(select jsonb_build_object('name', p.mark, 'folded', p.mark_folded) from photo p where p.id = l.photo_id) = l.before`,
   },
   // Files go where the record says when the job has moved them there.
-  place: { effect: [stepsSql('place', false)], stillBefore: `${placeOf('l.photo_id')} = l.before` },
+  place: { effect: [asideSql(), stepsSql('place', false)], stillBefore: `${placeOf('l.photo_id')} = l.before` },
   // What copying made is undone by moving the copies to the trash: those have places of their own.
   copy: { effect: [stepsSql('copy', true)], stillBefore: 'false' },
   bundle: {

@@ -1,8 +1,7 @@
 // What faces look like, as the server asks it: one thread holds it (likeness.worker.ts).
 
 import { join } from 'node:path';
-import Piscina from 'piscina';
-import { WORKER_ARGS } from '../files/workers';
+import { threadPool } from '../threads/pool';
 import type { findLike, forgetGuesses, listGroups, refreshGuesses, suggestedFor, suggestFor } from './likeness.worker';
 
 type Given<Question extends (given: never) => unknown> = Omit<Parameters<Question>[0], 'url'>;
@@ -10,15 +9,12 @@ type Given<Question extends (given: never) => unknown> = Omit<Parameters<Questio
 export type LikenessIndex = ReturnType<typeof likenessIndex>;
 
 export function likenessIndex(url: string) {
-  const filename = join(__dirname, 'likeness.worker.ts');
-  const pool = new Piscina({
+  const pool = threadPool(join(__dirname, 'likeness.worker.ts'), {
     maxThreads: 1,
-    minThreads: 0,
     idleTimeout: Infinity,
     concurrentTasksPerWorker: 8,
-    execArgv: WORKER_ARGS,
   });
-  const ask = (name: string, given: object) => pool.run({ ...given, url }, { filename, name });
+  const ask = <Answer>(name: string, given: object) => pool.run<Answer>(name, { ...given, url });
   return {
     listGroups: (given: Given<typeof listGroups>): ReturnType<typeof listGroups> => ask('listGroups', given),
     suggestFor: (given: Given<typeof suggestFor>): ReturnType<typeof suggestFor> => ask('suggestFor', given),
@@ -28,6 +24,6 @@ export function likenessIndex(url: string) {
       ask('refreshGuesses', given),
     forgetGuesses: (given: Given<typeof forgetGuesses>): ReturnType<typeof forgetGuesses> =>
       ask('forgetGuesses', given),
-    close: () => pool.destroy(),
+    close: () => pool.close(),
   };
 }

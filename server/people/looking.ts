@@ -2,8 +2,8 @@
 
 import { cpus } from 'node:os';
 import { join } from 'node:path';
-import Piscina, { queueOptionsSymbol, type TaskQueue } from 'piscina';
-import { WORKER_ARGS } from '../files/workers';
+import { queueOptionsSymbol, type TaskQueue } from 'piscina';
+import { threadPool } from '../threads/pool';
 import type { FoundFace, look, lookAtBytes, lookInto, Looked } from './faces.worker';
 
 export interface Looker {
@@ -52,20 +52,17 @@ class UrgentFirst implements TaskQueue {
 }
 
 export function faceLooker(threads = Math.min(MOST_THREADS, cpus().length)): Looker {
-  const filename = join(__dirname, 'faces.worker.ts');
-  const pool = new Piscina({
+  const pool = threadPool(join(__dirname, 'faces.worker.ts'), {
     maxThreads: threads,
-    minThreads: 0,
     idleTimeout: IDLE_MS,
-    execArgv: WORKER_ARGS,
     taskQueue: new UrgentFirst(),
   });
   const now = <Request extends object>(request: Request) => ({ ...request, [queueOptionsSymbol]: URGENT });
   return {
-    look: (request, urgent = false) => pool.run(urgent ? now(request) : request, { filename, name: 'look' }),
-    lookInto: (request) => pool.run(now(request), { filename, name: 'lookInto' }),
-    lookAtBytes: (bytes) => pool.run(bytes, { filename, name: 'lookAtBytes' }),
+    look: (request, urgent = false) => pool.run('look', urgent ? now(request) : request),
+    lookInto: (request) => pool.run('lookInto', now(request)),
+    lookAtBytes: (bytes) => pool.run('lookAtBytes', bytes),
     threads,
-    close: () => pool.destroy(),
+    close: () => pool.close(),
   };
 }

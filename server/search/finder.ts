@@ -1,8 +1,10 @@
 // The finder index as the server asks it: a thread of its own, started with the first question, and anew should it die.
 
-import { join } from 'node:path';
+import { basename, join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { StellinError } from '../errors';
+import { threadProgram } from '../threads/program';
+import type { Kept } from './keeping';
 import type { Answer, Ask, QuestionName, Questions } from './questions';
 
 export interface FinderClient {
@@ -20,26 +22,30 @@ interface Waiting {
 }
 
 const FILE = join(__dirname, 'finder.worker.ts');
-/** Threads begin with JavaScript: from there on TypeScript is read as in the main thread. */
-const ENTRY = `require('tsx/cjs'); require(require('node:worker_threads').workerData.file)`;
 
 /** What the thread is told: where the catalogue is, and where the index is kept if it has at least so many photos. */
 export interface FinderData {
   url: string;
-  kept?: { path: string; from: number };
+  kept?: Kept & { from: number };
 }
 
 /** Of fewer photos it is made anew as quickly. */
 const KEPT_FROM = 20_000;
 
 export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM): FinderClient {
-  const data: FinderData = { url, ...(folder ? { kept: { path: join(folder, 'index'), from: keptFrom } } : {}) };
+  const begin = () => {
+    const file = threadProgram(FILE);
+    // The file's name tells what is in it.
+    const program = `${basename(file)} ${process.version}`;
+    const kept = folder === undefined ? {} : { kept: { path: join(folder, 'index'), from: keptFrom, program } };
+    return new Worker(file, { workerData: { url, ...kept } satisfies FinderData, execArgv: [] });
+  };
   let worker: Worker | undefined;
   let asked = 0;
   const waiting = new Map<number, Waiting>();
 
   const start = (): Worker => {
-    const started = new Worker(ENTRY, { eval: true, workerData: { ...data, file: FILE } });
+    const started = begin();
     started.on('message', (reply: Answer) => {
       const who = waiting.get(reply.number);
       waiting.delete(reply.number);

@@ -98,7 +98,7 @@ function begin(): void {
 /** The index as it was kept, if that fits the catalogue as it is. */
 async function takeKept(): Promise<boolean> {
   begin();
-  const found = kept && (await readKept(client, kept.path, index));
+  const found = kept && (await readKept(client, kept, index));
   if (!found) return false;
   index.setFolders(await loadFolders(client, undefined));
   index.setDossierFacts(await loadDossiers(client));
@@ -112,7 +112,7 @@ async function takeKept(): Promise<boolean> {
 async function keepIndex(): Promise<void> {
   if (!kept || !snapshot || index.size < kept.from || !changedSince) return;
   // Nobody asks meanwhile: what is written is what this snapshot says.
-  await keep(client, kept.path, index, { snapshot, at: new Date(followedAt) });
+  await keep(client, kept, index, { snapshot, at: new Date(followedAt) });
   await forgetChanges(client, KEPT_HOURS);
   keptAt = Date.now();
   changedSince = false;

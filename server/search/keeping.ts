@@ -1,12 +1,9 @@
 // What is kept of the finder index on disk, so that a restart reads only what has changed since. It is never the truth: what
 // does not fit the catalogue or the program is left aside.
 
-import { createHash } from 'node:crypto';
-import { join } from 'node:path';
 import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { messageOf } from '../errors';
-import { filesBelow } from '../files/sources';
 import { readParts, writeParts } from '../files/partsFile';
 
 /** Of what catalogue and by which program an index was kept, and up to where it knows it. */
@@ -18,6 +15,12 @@ interface Header {
   program: string;
 }
 
+/** Where an index is kept, and the name of the program that makes it: others would make it differently. */
+export interface Kept {
+  path: string;
+  program: string;
+}
+
 const FIRST = 'header';
 /** The changes before it are no longer known; a time as text in `setting`. */
 const FORGOTTEN = 'changesForgotten';
@@ -25,10 +28,10 @@ const FORGOTTEN = 'changesForgotten';
 /** Fills an index that knows nothing with what was kept; returns up to where it knows the catalogue, undefined when nothing fits. */
 export async function readKept(
   client: Client,
-  path: string,
+  { path, program }: Kept,
   index: FinderIndex,
 ): Promise<{ snapshot: string } | undefined> {
-  const [catalogue, program, forgotten] = await Promise.all([catalogueOf(client), programOf(), forgottenUntil(client)]);
+  const [catalogue, forgotten] = await Promise.all([catalogueOf(client), forgottenUntil(client)]);
   try {
     const parts = await readParts(path, (first) => {
       const header = first as Header;
@@ -46,11 +49,11 @@ export async function readKept(
 /** Keeps an index that knows the catalogue up to a snapshot, taken at a time. */
 export async function keep(
   client: Client,
-  path: string,
+  { path, program }: Kept,
   index: FinderIndex,
   { snapshot, at }: { snapshot: string; at: Date },
 ): Promise<void> {
-  const [catalogue, program] = await Promise.all([catalogueOf(client), programOf()]);
+  const catalogue = await catalogueOf(client);
   const header: Header = { snapshot, at: at.toISOString(), catalogue, program };
   function* parts(): Generator<readonly [string, unknown]> {
     yield [FIRST, header];
@@ -83,17 +86,4 @@ async function catalogueOf(client: Client): Promise<string> {
        (select oid from pg_database where datname = current_database()), (select string_agg(name, ' ' order by name) from migration)) as catalogue`,
   );
   return rows[0]?.catalogue ?? '';
-}
-
-let program: Promise<string> | undefined;
-
-/** What tells this program from others that make another index of the same catalogue: all that makes it. */
-function programOf(): Promise<string> {
-  program ??= (async () => {
-    const hash = createHash('sha256').update(process.version);
-    for (const folder of [join(__dirname, '..', '..', 'core'), __dirname])
-      for (const { name, bytes } of await filesBelow(folder, /\.ts$/)) hash.update(name).update(bytes);
-    return hash.digest('hex');
-  })();
-  return program;
 }

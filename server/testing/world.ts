@@ -19,8 +19,8 @@ import { openDatabase } from '../database/database';
 import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
 import { jobService } from '../jobs/service';
-import { faceLooker } from '../people/looking';
 import { openServices, type Services } from '../services';
+import { openThreads } from '../threads/threads';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
 
@@ -51,8 +51,9 @@ export interface World {
 }
 
 let databases = 0;
-/** The models take their time to load: all worlds of a file of tests share them. */
-const looker = faceLooker(2);
+/** Threads take their time to start: all worlds of a file of tests share them. */
+const threads = openThreads(2);
+afterAll(() => threads.close());
 
 /** A new database on the test server, with all tables and three accounts: a copy of one that is made when it is first needed. */
 async function makeDatabase(): Promise<string> {
@@ -115,7 +116,7 @@ export async function openWorld({ working = true } = {}): Promise<World> {
   };
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
-  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), looker);
+  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), threads);
   let services = await open();
   if (working) await services.start();
   let app = await buildApp(services);

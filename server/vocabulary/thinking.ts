@@ -1,12 +1,11 @@
 // What takes seconds with large vocabularies is done in a worker thread.
 
 import { join } from 'node:path';
-import Piscina from 'piscina';
 import type { FormatId } from '@stellin/core/vocabulary/formatIds';
 import type { Draft } from '@stellin/core/vocabulary/formats/draft';
 import type { Finding, FindingKind } from '@stellin/core/vocabulary/lint';
 import type { Relation, Term } from '@stellin/core/vocabulary/term';
-import { WORKER_ARGS } from '../files/workers';
+import { threadPool } from '../threads/pool';
 import type { doubt, read, write } from './thinking.worker';
 
 export interface Thinker {
@@ -20,14 +19,13 @@ export interface Thinker {
 }
 
 export function thinker(): Thinker {
-  const filename = join(__dirname, 'thinking.worker.ts');
-  const pool = new Piscina({ maxThreads: 1, minThreads: 0, idleTimeout: 60_000, execArgv: WORKER_ARGS });
+  const pool = threadPool(join(__dirname, 'thinking.worker.ts'), { maxThreads: 1, idleTimeout: 60_000 });
   const run = <Task extends typeof read | typeof write | typeof doubt>(name: string, given: Parameters<Task>[0]) =>
-    pool.run(given, { filename, name }) as Promise<Awaited<ReturnType<Task>>>;
+    pool.run<Awaited<ReturnType<Task>>>(name, given);
   return {
     read: (format, text) => run<typeof read>('read', { format, text }),
     write: (format, draft) => run<typeof write>('write', { format, draft }),
     doubt: (terms, relations) => run<typeof doubt>('doubt', { terms, relations }),
-    close: () => pool.destroy(),
+    close: () => pool.close(),
   };
 }

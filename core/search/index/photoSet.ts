@@ -57,7 +57,9 @@ export class PhotoSet {
   }
 
   get isEmpty(): boolean {
-    return !this.bits.some((word) => word !== 0);
+    const { bits } = this;
+    for (let i = 0; i < bits.length; i++) if (bits[i] !== 0) return false;
+    return true;
   }
 
   /** All ordinals, ascending. */
