@@ -42,6 +42,7 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
   const progress = page.getByRole('progressbar', { name: 'Take in Field disk' });
   await expect(progress).toBeVisible();
   await page.getByRole('link', { name: 'Desk' }).click();
+  await expect(found(page)).toBeVisible();
   await page.getByRole('button', { name: /^Field disk/ }).click();
   await expect(photo(page, 0)).toBeVisible();
   await page.getByRole('link', { name: 'Intake' }).click();
@@ -209,6 +210,7 @@ test('a drive that is unplugged is shown as away at once, its photos stay, and i
   await page.getByRole('button', { name: 'Unplug Vault 1' }).click();
   await expect(page.getByText('2 away')).toBeVisible();
   await page.getByRole('link', { name: 'Desk' }).click();
+  await expect(found(page)).toBeVisible();
   await page.getByRole('button', { name: /^Vault 1/ }).click();
   await expect(photo(page, 0)).toHaveAttribute('aria-label', /drive away/);
   // Described while it is away, it is asked about once it is back.

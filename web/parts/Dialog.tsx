@@ -17,7 +17,8 @@ export function Dialog({ open, onOpenChange, title, wide, children }: Props) {
         <Radix.Overlay className="fixed inset-0 z-40 bg-black/35" />
         <Radix.Content
           aria-describedby={undefined}
-          className={`fixed top-1/2 left-1/2 z-50 max-h-[88vh] -translate-x-1/2 -translate-y-1/2 overflow-auto rounded-lg border border-line bg-card p-5 shadow-xl ${wide ? 'w-[min(1040px,94vw)]' : 'w-[min(440px,94vw)]'}`}
+          // Its top stays where it is: what grows in it must not move a button from under the pointer.
+          className={`fixed left-1/2 z-50 -translate-x-1/2 overflow-auto rounded-lg border border-line bg-card p-5 shadow-xl ${wide ? 'top-[6vh] max-h-[88vh] w-[min(1040px,94vw)]' : 'top-[18vh] max-h-[76vh] w-[min(440px,94vw)]'}`}
         >
           <Radix.Title className="mb-3 font-title text-[17px] font-semibold">{title}</Radix.Title>
           {children}
