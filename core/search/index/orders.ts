@@ -146,7 +146,13 @@ function byMeasure(index: FinderIndex, id: 'rating' | 'size'): Compare {
 
 function byText(index: FinderIndex, id: SingleId): Compare {
   const { column, texts } = index.single[id];
-  return (a, b) => compareTexts(texts.text(column.get(a)), texts.text(column.get(b)));
+  // Each is compared many times.
+  const known = new Array<string | undefined>(texts.size);
+  const textOf = (ordinal: number) => {
+    const number = column.get(ordinal);
+    return (known[number] ??= texts.text(number));
+  };
+  return (a, b) => compareTexts(textOf(a), textOf(b));
 }
 
 function byName(index: FinderIndex): Compare {

@@ -8,14 +8,23 @@ describe.each([true, false])('texts, each once: %s', (isDistinct) => {
   const table = new StringTable(isDistinct);
   for (const text of TEXTS) table.add(text);
 
-  test.each(['skm_70.jpg', 'skm_7*', '*77*', '*arger.jpg', '*ärger*', 'skm_?.jpg', '*', '*_1*2*3*', 'none', 's*k*z'])(
-    '%s finds what looking at each finds',
-    (pattern) => {
-      const matches = matcherOf(pattern);
-      const meant = TEXTS.flatMap((text, i) => (matches(text) ? [i] : []));
-      expect(table.matching(pattern)).toEqual(meant);
-    },
-  );
+  test.each([
+    'skm_70.jpg',
+    'skm_7*',
+    '*77*',
+    '*arger.jpg',
+    '*ärger*',
+    'skm_?.jpg',
+    '*',
+    '*_1*2*3*',
+    '*7*7*',
+    'none',
+    's*k*z',
+  ])('%s finds what looking at each finds', (pattern) => {
+    const matches = matcherOf(pattern);
+    const meant = TEXTS.flatMap((text, i) => (matches(text) ? [i] : []));
+    expect(table.matching(pattern)).toEqual(meant);
+  });
 
   test('only texts behind a prefix, and the text of a number', () => {
     const own = new StringTable(isDistinct);
@@ -33,3 +42,20 @@ test('a text seen before keeps its number where texts are kept once', () => {
   expect([each.add('a'), each.add('b'), each.add('a')]).toEqual([0, 1, 2]);
   expect(each.matching('a')).toEqual([0, 2]);
 });
+
+test.each([0, 1, 4096, 5000])(
+  '%i texts that were saved are there again, and others get numbers of their own',
+  (count) => {
+    const table = new StringTable();
+    for (const text of ['', ...TEXTS].slice(0, count)) table.add(text);
+    const again = new StringTable();
+    again.restore(table.saved());
+    expect(again.size).toBe(count);
+    const numbers = Array.from({ length: count }, (_, number) => number);
+    expect(numbers.map((number) => again.text(number))).toEqual(numbers.map((number) => table.text(number)));
+    expect(numbers.map((number) => again.find(table.text(number)))).toEqual(numbers);
+    expect(again.find('none')).toBeUndefined();
+    expect(again.add('one more')).toBe(count);
+    expect(again.matching('one*')).toEqual([count]);
+  },
+);

@@ -1,61 +1,67 @@
 // Distinct texts by number, and finding those that meet a pattern without looking at each.
 
 import { hasWildcard, matcherOf } from '../words';
+import { TextNumbers } from './textNumbers';
 
 const CHUNK = 4096;
-const SAVED = 65_536;
 /** Stands in no text that comes from PostgreSQL. */
 const SEPARATOR = '\u0000';
 
 /** Some texts joined into one, so that a piece of text is looked for in all of them at once. */
 interface Chunk {
+  /** With a separator before each text, and behind the last. */
   text: string;
-  /** Where each text begins. */
+  /** Where each text begins, and where one more would. */
   starts: Int32Array;
 }
 
-/** Texts by number. */
+/** Texts by number. A million of them are few objects: garbage collection looks at each object again and again. */
 export class StringTable {
-  private readonly texts: string[] = [];
-  private readonly numbers = new Map<string, number>();
   private readonly chunks: Chunk[] = [];
+  /** Those behind the last whole chunk. */
+  private recent: string[] = [];
+  private readonly numbers = new TextNumbers((number) => this.text(number));
 
   /** Texts that hardly ever come twice (file names, captions) are not kept by text: each gets a number of its own. */
   constructor(private readonly isDistinct = true) {}
 
   /** What `restore` takes: the texts, many in one. */
   saved(): string[] {
-    const joined: string[] = [];
-    for (let at = 0; at < this.texts.length; at += SAVED) joined.push(this.texts.slice(at, at + SAVED).join(SEPARATOR));
-    return joined;
+    return [...this.chunks.map(({ text }) => text), this.recent.map((text) => SEPARATOR + text).join('')];
   }
 
-  restore(joined: readonly string[]): void {
-    for (const texts of joined) for (const text of texts.split(SEPARATOR)) this.texts.push(text);
-    if (this.isDistinct)
-      for (let number = 0; number < this.texts.length; number++) this.numbers.set(this.text(number), number);
+  restore(saved: readonly string[]): void {
+    for (const text of saved.slice(0, -1)) this.chunks.push(chunkOf(text));
+    this.recent = (saved.at(-1) ?? '').split(SEPARATOR).slice(1);
+    if (this.isDistinct) for (let number = 0; number < this.size; number++) this.numbers.set(this.text(number), number);
   }
 
   get size(): number {
-    return this.texts.length;
+    return this.chunks.length * CHUNK + this.recent.length;
   }
 
   /** The number of a text, a new one for a text not seen before. */
   add(text: string): number {
-    if (!this.isDistinct) return this.texts.push(text) - 1;
-    const known = this.numbers.get(text);
+    const known = this.isDistinct ? this.numbers.find(text) : undefined;
     if (known !== undefined) return known;
-    const number = this.texts.push(text) - 1;
-    this.numbers.set(text, number);
+    const number = this.size;
+    this.recent.push(text);
+    if (this.isDistinct) this.numbers.set(text, number);
+    if (this.recent.length === CHUNK) {
+      this.chunks.push(chunkOf(SEPARATOR + this.recent.join(SEPARATOR) + SEPARATOR));
+      this.recent = [];
+    }
     return number;
   }
 
   find(text: string): number | undefined {
-    return this.numbers.get(text);
+    return this.numbers.find(text);
   }
 
+  /** The text of a number; empty for one that none has. */
   text(number: number): string {
-    return this.texts[number] ?? '';
+    const chunk = this.chunks[Math.floor(number / CHUNK)];
+    return chunk ? textIn(chunk, number % CHUNK) : (this.recent[number - this.chunks.length * CHUNK] ?? '');
   }
 
   /** The numbers of texts that begin with `prefix` and whose rest meets a pattern of `matcherOf`. */
@@ -68,54 +74,61 @@ export class StringTable {
     const meets = (text: string) =>
       text.startsWith(prefix) && matches(prefix === '' ? text : text.slice(prefix.length));
     const found: number[] = [];
-    this.join();
-    const piece = pieceOf(pattern, prefix);
+    const { piece, isAll } = pieceOf(pattern, prefix);
     for (const [i, chunk] of this.chunks.entries()) {
       if (piece === '') this.scan(i * CHUNK, (i + 1) * CHUNK, meets, found);
-      else this.search(chunk, i * CHUNK, piece, meets, found);
+      else search(chunk, i * CHUNK, piece, isAll ? undefined : meets, found);
     }
-    this.scan(this.chunks.length * CHUNK, this.texts.length, meets, found);
+    this.scan(this.chunks.length * CHUNK, this.size, meets, found);
     return found;
   }
 
   private scan(from: number, to: number, meets: (text: string) => boolean, found: number[]): void {
-    for (let number = from; number < to; number++) if (meets(this.texts[number] ?? '')) found.push(number);
-  }
-
-  private search(
-    { text, starts }: Chunk,
-    first: number,
-    piece: string,
-    meets: (text: string) => boolean,
-    found: number[],
-  ): void {
-    for (let at = text.indexOf(piece); at >= 0;) {
-      // A piece may begin with the separator before the text it stands in.
-      const which = placeOf(starts, piece.startsWith(SEPARATOR) ? at + 1 : at);
-      if (meets(this.texts[first + which] ?? '')) found.push(first + which);
-      at = which + 1 < starts.length ? text.indexOf(piece, (starts[which + 1] ?? 0) - 1) : -1;
-    }
-  }
-
-  private join(): void {
-    while ((this.chunks.length + 1) * CHUNK <= this.texts.length) {
-      const texts = this.texts.slice(this.chunks.length * CHUNK, (this.chunks.length + 1) * CHUNK);
-      const starts = new Int32Array(CHUNK);
-      let at = 1;
-      for (const [i, text] of texts.entries()) {
-        starts[i] = at;
-        at += text.length + 1;
-      }
-      this.chunks.push({ text: SEPARATOR + texts.join(SEPARATOR) + SEPARATOR, starts });
-    }
+    for (let number = from; number < to; number++) if (meets(this.text(number))) found.push(number);
   }
 }
 
-/** The longest text that stands in whatever meets the pattern, with the separator where it begins or ends the text. */
-function pieceOf(pattern: string, prefix: string): string {
-  const pieces = (SEPARATOR + prefix + pattern + SEPARATOR).split(/[*?]/);
+function chunkOf(text: string): Chunk {
+  const starts = new Int32Array(CHUNK + 1);
+  let at = 0;
+  for (let which = 0; which <= CHUNK; which++) {
+    starts[which] = at + 1;
+    at = text.indexOf(SEPARATOR, at + 1);
+  }
+  return { text, starts };
+}
+
+function textIn({ text, starts }: Chunk, which: number): string {
+  return text.slice(starts[which], (starts[which + 1] ?? 0) - 1);
+}
+
+/** Adds the numbers of texts in which a piece stands, and which meet a test if there is one. */
+function search(
+  chunk: Chunk,
+  first: number,
+  piece: string,
+  meets: ((text: string) => boolean) | undefined,
+  found: number[],
+): void {
+  const { text, starts } = chunk;
+  for (let at = text.indexOf(piece); at >= 0;) {
+    // A piece may begin with the separator before the text it stands in.
+    const which = placeOf(starts, piece.startsWith(SEPARATOR) ? at + 1 : at);
+    if (!meets || meets(textIn(chunk, which))) found.push(first + which);
+    at = which + 1 < CHUNK ? text.indexOf(piece, (starts[which + 1] ?? 0) - 1) : -1;
+  }
+}
+
+/**
+ * The longest text that stands in whatever meets the pattern, with the separator where it begins or ends the text; and
+ * whether whatever it stands in meets the pattern.
+ */
+function pieceOf(pattern: string, prefix: string): { piece: string; isAll: boolean } {
+  const pieces = (SEPARATOR + prefix + pattern + SEPARATOR).split(/[*?]/).filter((piece) => piece !== '');
   const longest = pieces.reduce((best, piece) => (piece.length > best.length ? piece : best), '');
-  return longest === SEPARATOR ? '' : longest;
+  const piece = longest === SEPARATOR ? '' : longest;
+  const isAll = !pattern.includes('?') && pieces.filter((each) => each !== SEPARATOR).length === 1;
+  return { piece, isAll };
 }
 
 /** The last place whose start is not after `at`. */
