@@ -42,13 +42,14 @@ export class ValueColumn {
     const { bits } = found;
     const { values } = this;
     const list = [...wanted];
-    const mask = maskOf(list);
+    // One further on, so that there is a place for -1.
+    const mask = maskOf(list, 1);
     const end = list.length === 0 ? 0 : Math.min(size, values.length);
-    // 32 photos make one number: it is written once.
+    // 32 photos make one number, which is written once. Nothing branches: what comes next can't be foretold.
     for (let ordinal = 0, at = 0; ordinal < end; at++) {
       let word = 0;
       for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
-        if (mask[values[ordinal] ?? 0] === 1) word |= 1 << (ordinal & 31);
+        word |= (mask[(values[ordinal] ?? 0) + 1] ?? 0) << (ordinal & 31);
       bits[at] = word;
     }
     return found;
@@ -88,7 +89,7 @@ export class MeasureColumn {
       let word = 0;
       for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++) {
         const value = values[ordinal] ?? NaN;
-        if (value >= from && value <= to) word |= 1 << (ordinal & 31);
+        word |= (Number(value >= from) & Number(value <= to)) << (ordinal & 31);
       }
       bits[at] = word;
     }
@@ -157,9 +158,10 @@ export class ListColumn {
   /** Calls back for each photo with the stretch of an array where its values stand. */
   forEachList(ordinals: Int32Array, call: (values: Int32Array, start: number, end: number) => void): void {
     const { offsets, values, packed, changed } = this;
+    const noneChanged = changed.size === 0;
     for (let i = 0; i < ordinals.length; i++) {
       const ordinal = ordinals[i] ?? 0;
-      const own = changed.size === 0 ? undefined : changed.get(ordinal);
+      const own = noneChanged ? undefined : changed.get(ordinal);
       if (own) call(own, 0, own.length);
       else if (ordinal < packed) call(values, offsets[ordinal] ?? 0, offsets[ordinal + 1] ?? 0);
       else call(NOTHING, 0, 0);
@@ -284,12 +286,12 @@ export class ListColumn {
   }
 }
 
-/** One at each number that is wanted. */
-function maskOf(wanted: readonly number[]): Uint8Array {
+/** One at each number that is wanted, or so much further on. */
+function maskOf(wanted: readonly number[], further = 0): Uint8Array {
   let most = 0;
   for (const value of wanted) if (value > most) most = value;
-  const mask = new Uint8Array(most + 1);
-  for (const value of wanted) mask[value] = 1;
+  const mask = new Uint8Array(most + 1 + further);
+  for (const value of wanted) mask[value + further] = 1;
   return mask;
 }
 

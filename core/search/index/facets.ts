@@ -151,12 +151,7 @@ export function describePhotos(index: FinderIndex, chosen: PhotoSet, most: numbe
 }
 
 /** How many photos of a result overlap each stretch between two bounds, which ascend, in seconds. `byTime` has all ordinals by time. */
-export function countByTime(
-  index: FinderIndex,
-  bounds: readonly number[],
-  { visible, hidden }: Met,
-  byTime: Int32Array,
-): number[] {
+export function countByTime(index: FinderIndex, bounds: readonly number[], met: Met, byTime: Int32Array): number[] {
   const counts = new Int32Array(Math.max(0, bounds.length - 1));
   const from = index.taken.from.values;
   const until = index.taken.until.values;
@@ -164,7 +159,7 @@ export function countByTime(
   const stretchesFrom = (first: number, start: number, end: number, call: (stretch: number) => void) => {
     for (let i = first; i < last && (bounds[i] ?? 0) < end; i++) if ((bounds[i + 1] ?? 0) > start) call(i);
   };
-  const { bits } = visible;
+  const { bits } = met.visible;
   let at = 0;
   for (let i = 0; i < byTime.length; i++) {
     const ordinal = byTime[i] ?? 0;
@@ -177,7 +172,7 @@ export function countByTime(
       if (at < last && start >= (bounds[at] ?? 0)) counts[at] = (counts[at] ?? 0) + 1;
     } else stretchesFrom(at, start, end, (stretch) => (counts[stretch] = (counts[stretch] ?? 0) + 1));
   }
-  countHidden(index, visible, hidden, counts, (ordinal) => {
+  countHidden(index, met, counts, (ordinal) => {
     const found: number[] = [];
     stretchesFrom(0, from[ordinal] ?? NaN, until[ordinal] ?? NaN, (stretch) => found.push(stretch));
     return found;
@@ -185,9 +180,18 @@ export function countByTime(
   return Array.from(counts);
 }
 
-function count(index: FinderIndex, name: string, values: Values, { visible, hidden }: Met): Int32Array {
-  const counts = countVisible(index, name, values, visible);
-  countHidden(index, visible, hidden, counts, values.of);
+/** What was counted of a result, by the name of the values: while somebody types or scrolls it is asked for again and again. */
+const knownCounts = new WeakMap<Met, Map<string, Int32Array>>();
+
+function count(index: FinderIndex, name: string, values: Values, met: Met): Int32Array {
+  const known = knownCounts.get(met) ?? new Map<string, Int32Array>();
+  knownCounts.set(met, known);
+  let counts = known.get(name);
+  if (!counts) {
+    counts = countVisible(index, name, values, met.visible);
+    countHidden(index, met, counts, values.of);
+    known.set(name, counts);
+  }
   return counts;
 }
 
@@ -195,7 +199,7 @@ function count(index: FinderIndex, name: string, values: Values, { visible, hidd
 function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
   const base = index.kept('not folded', () => index.live().without(index.folded()));
   const counts = new Int32Array(values.size);
-  if (visible.count() * 2 <= base.count()) {
+  if (visible.count() * 2 <= index.kept('count of not folded', () => base.count())) {
     values.count(ordinalsOf(visible), counts);
     return counts;
   }
@@ -224,8 +228,7 @@ function ordinalsOf(set: PhotoSet): Int32Array {
 /** Counts what photos behind leads have, where neither the lead nor another one before has it. */
 function countHidden(
   index: FinderIndex,
-  visible: PhotoSet,
-  hidden: PhotoSet,
+  { visible, hidden }: Met,
   counts: Int32Array,
   valuesOf: (ordinal: number) => number[],
 ): void {
@@ -244,23 +247,32 @@ function countHidden(
 
 /** The most frequent values by name, those of one count by their label. */
 function named(values: Values, counts: Int32Array, most: number, wanted?: (label: string) => boolean): Counted {
-  const present: number[] = [];
-  for (let value = 0; value < counts.length; value++) if ((counts[value] ?? 0) > 0) present.push(value);
-  const candidates = wanted ? present.filter((value) => wanted(values.name(value).label)) : present;
-  const fewest =
-    Int32Array.from(candidates, (value) => counts[value] ?? 0)
-      .sort()
-      .at(-most) ?? 0;
-  const above = candidates.filter((value) => (counts[value] ?? 0) > fewest);
-  const even = candidates.filter((value) => (counts[value] ?? 0) === fewest);
+  const candidates: number[] = [];
+  for (let value = 0; value < counts.length; value++)
+    if ((counts[value] ?? 0) > 0 && (!wanted || wanted(values.name(value).label))) candidates.push(value);
+  const fewest = nthLargest(counts, candidates, most);
+  const [above, even]: [number[], number[]] = [[], []];
+  for (const value of candidates) {
+    const photos = counts[value] ?? 0;
+    if (photos > fewest) above.push(value);
+    else if (photos === fewest) even.push(value);
+  }
   const found = [...above, ...firstByLabel(values, even, most - above.length)]
     .map((value) => ({ ...values.name(value), photos: counts[value] ?? 0 }))
     .sort((a, b) => b.photos - a.photos || compareLabels(a.label, b.label));
   return { values: found, distinct: candidates.length };
 }
 
+/** The `n`th largest count of some values, 0 where there are fewer. */
+function nthLargest(counts: Int32Array, values: readonly number[], n: number): number {
+  const largest = new Int32Array(values.length);
+  for (let i = 0; i < largest.length; i++) largest[i] = counts[values[i] ?? 0] ?? 0;
+  return largest.sort().at(-n) ?? 0;
+}
+
 /** The values whose labels come first, without sorting the many that don't. */
 function firstByLabel(values: Values, candidates: readonly number[], most: number): number[] {
+  if (candidates.length <= most) return [...candidates];
   const first: { value: number; label: string }[] = [];
   for (const value of candidates) {
     const { label } = values.name(value);

@@ -59,6 +59,23 @@ test('each criterion finds what the naive evaluation finds, for all its values',
   }
 });
 
+test('far more queries than are remembered: each finds what it alone would find, and counts as many', () => {
+  const photos = fc.sample(catalogue, { numRuns: 3, seed: 11 }).flat();
+  // Leads are told by number: those of several catalogues would stand for one another.
+  for (const photo of photos) photo.row.foldedInto = undefined;
+  const index = indexOf(photos);
+  const busy = new Finder(index);
+  const some = fc.sample(anyQuery, { numRuns: 700, seed: 3 });
+  // Some come again when part of what was found for them is forgotten.
+  const queries = some.flatMap((query, i) => [query, some[i % 40] ?? query]);
+  for (const query of queries) {
+    busy.settle();
+    const alone = new Finder(index);
+    expect(found(busy, query)).toEqual(found(alone, query));
+    expect(busy.count(query, TODAY)).toEqual(alone.count(query, TODAY));
+  }
+});
+
 test('an index that was kept and taken up again finds the same, and can be changed like any other', () => {
   fc.assert(
     fc.property(catalogue, catalogue, fc.array(anyQuery, { minLength: 1, maxLength: 3 }), (photos, later, queries) => {

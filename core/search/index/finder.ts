@@ -1,7 +1,7 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import { allOf, type Query } from '../query';
+import { type Query } from '../query';
 import type { TextId } from '../criteria';
 import {
   countByTime,
@@ -18,6 +18,7 @@ import { meeting } from './meeting';
 import { byHand } from './ordering';
 import { Orders, type OrderId } from './orders';
 import { PhotoSet } from './photoSet';
+import { Memory, SetStorage } from './remembering';
 
 /** A query and, by hand, photos less and more. */
 export interface Asked {
@@ -41,11 +42,12 @@ export interface FacetCounts extends Counted {
 
 const REMEMBERED_SETS = 300;
 const REMEMBERED_ORDERS = 12;
-/** So much of a result is put in order when its beginning is asked for. */
-const FIRST = 2000;
+/** So much of a result is put in order when something near its beginning is asked for. */
+const BEGINNINGS = [2000, 16_000];
 
 export class Finder {
   private readonly orders: Orders;
+  private readonly storage = new SetStorage();
   private readonly sets: Memory<PhotoSet>;
   private readonly lists: Memory<Int32Array>;
   private readonly mets: Memory<Met>;
@@ -53,20 +55,35 @@ export class Finder {
 
   constructor(readonly index: FinderIndex) {
     this.orders = new Orders(index);
-    this.sets = new Memory(REMEMBERED_SETS);
+    const { storage } = this;
+    this.sets = new Memory(
+      REMEMBERED_SETS,
+      (set) => storage.keep(set),
+      (set) => storage.giveUp(set),
+    );
     this.lists = new Memory(REMEMBERED_ORDERS);
-    this.mets = new Memory(REMEMBERED_ORDERS);
+    this.mets = new Memory(
+      REMEMBERED_ORDERS,
+      ({ visible, hidden }) => ({ visible: storage.keep(visible), hidden: storage.keep(hidden) }),
+      ({ visible, hidden }) => [visible, hidden].forEach((set) => storage.giveUp(set)),
+    );
+  }
+
+  /** To be called between questions: nothing that was found for one is looked at any more. */
+  settle(): void {
+    this.storage.settle();
   }
 
   /** How many photos the sheet shows for a query, and how many more stand behind the leads of closed bundles. */
   count(query: Query, today: string): { photos: number; folded: number } {
-    const result = this.result({ query }, today);
+    const met = this.met(query, today);
+    const leads = this.leadsOf(met.hidden, met.visible);
     let folded = 0;
     this.index.folded().forEach((ordinal) => {
-      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
-      if (lead >= 0 && result.has(lead)) folded++;
+      const lead = this.leadOf(ordinal);
+      if (lead >= 0 && (met.visible.has(lead) || leads.has(lead))) folded++;
     });
-    return { photos: result.count(), folded };
+    return { photos: met.visible.count() + leads.count(), folded };
   }
 
   /** Ids of photos from a position of the result on. */
@@ -191,15 +208,36 @@ export class Finder {
   private meant(asked: Asked, today: string): PhotoSet {
     const chosen = this.result(asked, today).copy();
     this.index.folded().forEach((ordinal) => {
-      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
+      const lead = this.leadOf(ordinal);
       if (lead >= 0 && chosen.has(lead)) chosen.add(ordinal);
     });
     return chosen;
   }
 
+  /** How many photos of a result lack what a facet counts: as many as the sheet shows for `query` and `none` together. */
   private missing(query: Query, id: FacetId, today: string): number | undefined {
     const none = missingQuery(id);
-    return none && this.result({ query: allOf([query, none]) }, today).count();
+    if (!none) return undefined;
+    const { visible, hidden } = this.met(query, today);
+    const lacking = this.set(none, today);
+    if (hidden.isEmpty) return visible.countWith(lacking);
+    const shown = visible.and(lacking);
+    return shown.count() + this.leadsOf(hidden.and(lacking), shown).count();
+  }
+
+  /** The leads of photos behind leads, without those of a set. */
+  private leadsOf(hidden: PhotoSet, without: PhotoSet): PhotoSet {
+    const leads = new PhotoSet(hidden.isEmpty ? 0 : this.index.size);
+    hidden.forEach((ordinal) => {
+      const lead = this.leadOf(ordinal);
+      if (lead >= 0 && !without.has(lead)) leads.add(lead);
+    });
+    return leads;
+  }
+
+  /** The photo that a folded one stands behind, -1 if it is not there. */
+  private leadOf(ordinal: number): number {
+    return this.index.ordinalOf(this.index.foldedInto.get(ordinal));
   }
 
   /** What the sheet shows: photos that are set aside only when asked for, and a closed bundle as its lead. */
@@ -214,13 +252,7 @@ export class Finder {
 
   private shownAs(query: Query, today: string): PhotoSet {
     const { visible, hidden } = this.met(query, today);
-    if (hidden.isEmpty) return visible;
-    const found = visible.copy();
-    hidden.forEach((ordinal) => {
-      const lead = this.index.ordinalOf(this.index.foldedInto.get(ordinal));
-      if (lead >= 0) found.add(lead);
-    });
-    return found;
+    return hidden.isEmpty ? visible : visible.or(this.leadsOf(hidden, visible));
   }
 
   private met(query: Query, today: string): Met {
@@ -235,9 +267,11 @@ export class Finder {
 
   /** The beginning of a result, at least `most` of it. */
   private firstOf(asked: Asked, order: Order, most: number, today: string): Int32Array {
-    if (order.id === 'hand' || most > FIRST) return this.ordered(asked, order, today);
-    return this.remember(asked, order, 'first', today, () =>
-      this.orders.sequence(order.id as OrderId, order.descending).first(this.result(asked, today), FIRST),
+    const { id, descending } = order;
+    const length = BEGINNINGS.find((each) => each >= most);
+    if (id === 'hand' || length === undefined) return this.ordered(asked, order, today);
+    return this.remember(asked, order, `first ${length}`, today, () =>
+      this.orders.sequence(id, descending).first(this.result(asked, today), length),
     );
   }
 
@@ -294,30 +328,4 @@ export function asksForSetAside(query: Query): boolean {
   if (query.kind === 'all' || query.kind === 'any') return query.of.some(asksForSetAside);
   if (query.kind === 'not') return asksForSetAside(query.of);
   return query.kind === 'criterion' && query.criterion === 'is' && /^(trashed|removed)$/i.test(query.value);
-}
-
-/** Remembers what was found last for so many keys. */
-class Memory<Value> {
-  private readonly found = new Map<string, Value>();
-
-  constructor(private readonly most: number) {}
-
-  of(key: string, find: () => Value): Value {
-    const known = this.found.get(key);
-    if (known !== undefined) {
-      // Asked for again it is the newest.
-      this.found.delete(key);
-      this.found.set(key, known);
-      return known;
-    }
-    const value = find();
-    this.found.set(key, value);
-    const [oldest] = this.found.keys();
-    if (this.found.size > this.most && oldest !== undefined) this.found.delete(oldest);
-    return value;
-  }
-
-  clear(): void {
-    this.found.clear();
-  }
 }

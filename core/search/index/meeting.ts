@@ -76,7 +76,7 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     for (let ordinal = 0, at = 0; ordinal < end; at++) {
       let word = 0;
       for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
-        if ((starts[ordinal] ?? NaN) < to && (ends[ordinal] ?? NaN) > from) word |= 1 << (ordinal & 31);
+        word |= (Number((starts[ordinal] ?? NaN) < to) & Number((ends[ordinal] ?? NaN) > from)) << (ordinal & 31);
       found.bits[at] = word;
     }
     return found;

@@ -22,7 +22,7 @@ export class Sequence {
   /** The first ordinals of a result, at most so many. */
   first(result: PhotoSet, most: number): Int32Array {
     const count = result.count();
-    return count * FEW < this.order.length ? this.sorted(result) : this.walked(result, Math.min(most, count));
+    return count * FEW < this.order.length ? this.sorted(result, most) : this.walked(result, Math.min(most, count));
   }
 
   private walked(result: PhotoSet, most: number): Int32Array {
@@ -43,16 +43,16 @@ export class Sequence {
     return found;
   }
 
-  private sorted(result: PhotoSet): Int32Array {
-    const places = result.ordinals();
+  private sorted(result: PhotoSet, most = Infinity): Int32Array {
+    const all = result.ordinals();
     const ranks = this.ranks();
     const { order, valued, descending } = this;
     const turned = (place: number) => (place < valued ? valued - 1 - place : valued + order.length - 1 - place);
-    for (let i = 0; i < places.length; i++) {
-      const rank = ranks[places[i] ?? 0] ?? 0;
-      places[i] = descending ? turned(rank) : rank;
+    for (let i = 0; i < all.length; i++) {
+      const rank = ranks[all[i] ?? 0] ?? 0;
+      all[i] = descending ? turned(rank) : rank;
     }
-    places.sort();
+    const places = smallest(all, most, order.length).sort();
     for (let i = 0; i < places.length; i++) {
       const place = places[i] ?? 0;
       places[i] = order[descending ? turned(place) : place] ?? 0;
@@ -63,6 +63,22 @@ export class Sequence {
 
 /** Sorting one in so many is quicker than walking all. */
 const FEW = 12;
+
+const BUCKETS = 1024;
+
+/** The smallest `most` of different numbers below `end`, and perhaps some more, in no order. */
+function smallest(numbers: Int32Array, most: number, end: number): Int32Array {
+  if (numbers.length <= most * 2) return numbers;
+  const width = Math.ceil(end / BUCKETS);
+  const counts = new Int32Array(BUCKETS);
+  for (let i = 0; i < numbers.length; i++) {
+    const bucket = Math.floor((numbers[i] ?? 0) / width);
+    counts[bucket] = (counts[bucket] ?? 0) + 1;
+  }
+  let buckets = 0;
+  for (let below = 0; below < most; buckets++) below += counts[buckets] ?? 0;
+  return numbers.filter((number) => number < buckets * width);
+}
 
 /** A result in an order made by hand; what is not in that comes last. */
 export function byHand(result: PhotoSet, order: readonly number[]): Int32Array {
