@@ -20,6 +20,7 @@ import * as privacy from './migrations/0015-private';
 import * as guesses from './migrations/0016-guesses';
 import * as apart from './migrations/0017-apart';
 import * as aside from './migrations/0018-aside';
+import * as quicker from './migrations/0019-quicker';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -40,6 +41,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0016-guesses', sql: guesses.sql },
   { name: '0017-apart', sql: apart.sql },
   { name: '0018-aside', sql: aside.sql },
+  { name: '0019-quicker', sql: quicker.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

@@ -38,6 +38,8 @@ let changedSince = false;
 /** Changes are kept so long; an index that slept longer is made anew. */
 const KEPT_HOURS = 2;
 const MOST_ASLEEP_MS = 60 * 60 * 1000;
+/** For so many it pays to connect. */
+const MANY = 5000;
 /** Beyond so many a part is read whole. */
 const WHOLE = 300_000;
 
@@ -123,20 +125,23 @@ function notKept(error: unknown): void {
   process.emitWarning(`the index was not kept: ${messageOf(error)}`);
 }
 
+/** Several connections, so that the database works while what it gave is put in. */
+async function takeMany(parts: readonly (readonly [take: Take, ids: readonly number[] | undefined])[]): Promise<void> {
+  const clients = await Promise.all(parts.map(() => connectedClient()));
+  try {
+    await Promise.all(parts.map(([take, ids], i) => take(ids, clients[i])));
+  } finally {
+    await Promise.all(clients.map((each) => each.end()));
+  }
+}
+
 async function makeAnew(): Promise<void> {
   begin();
   const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
   index.setFolders(await loadFolders(client, undefined));
   index.setDossierFacts(await loadDossiers(client));
   index.reserve(await loadIds(client));
-  // Several connections, so that the database works while what it gave is put in.
-  const parts = Object.values(TAKE);
-  const clients = await Promise.all(parts.map(() => connectedClient()));
-  try {
-    await Promise.all(parts.map((take, i) => take(undefined, clients[i])));
-  } finally {
-    await Promise.all(clients.map((each) => each.end()));
-  }
+  await takeMany(Object.values(TAKE).map((take) => [take, undefined]));
   // The order of the Desk is sorted before anybody waits for it.
   finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, '');
   snapshot = rows[0]?.snapshot;
@@ -175,10 +180,12 @@ async function follow(): Promise<void> {
   if (changed.has('drives')) index.setFolders(await loadFolders(client, undefined));
   else if (changed.has('folders')) index.setFolders(await loadFolders(client, [...(changed.get('folders') ?? [])]));
   if (changed.has('dossierFacts')) index.setDossierFacts(await loadDossiers(client));
-  for (const [part, take] of Object.entries(TAKE)) {
+  const parts = Object.entries(TAKE).flatMap(([part, take]) => {
     const ids = changed.get(part as PartName);
-    if (ids) await take(ids.size > WHOLE && ids.size > index.size / 2 ? undefined : [...ids]);
-  }
+    return ids ? [[take, ids.size > WHOLE && ids.size > index.size / 2 ? undefined : [...ids]] as const] : [];
+  });
+  if (parts.some(([, ids]) => !ids || ids.length > MANY)) await takeMany(parts);
+  else for (const [take, ids] of parts) await take(ids);
   for (const id of changed.get('gone') ?? []) index.remove(id);
   snapshot = now?.snapshot;
   followedAt = startedAt;
@@ -342,6 +349,7 @@ async function answer({ number, name, given }: Ask): Promise<Answer> {
   try {
     await connected;
     await upToDate();
+    finder.settle();
     const ask = ANSWERS[name] as (given: unknown) => unknown;
     return { number, answer: await ask(given) };
   } catch (error) {

@@ -58,9 +58,12 @@ export async function suggestFolders(
   limit: number,
 ): Promise<Pick<Suggestion, 'label' | 'detail'>[]> {
   return database.rows(
-    `select case when f.path = '' then d.label else f.name end as label, d.label || case when f.path = '' then '' else '/' || f.path end as detail
-     from folder f join drive d on d.id = f.drive_id
-     where lower(case when f.path = '' then d.label else f.name end) like lower($1) and ${outsideTrash('f')} order by length(f.path), f.path limit $2`,
+    `select label, detail from (
+       select d.label, d.label as detail, '' as path from drive d join folder f on f.drive_id = d.id and f.path = '' where lower(d.label) like lower($1)
+       union all
+       select f.name, d.label || '/' || f.path, f.path from folder f join drive d on d.id = f.drive_id
+       where lower(f.name) like lower($1) and f.path <> '' and ${outsideTrash('f')}) found
+     order by length(path), path limit $2`,
     [`${text.replace(/[\\%_]/g, '\\$&')}%`, limit],
   );
 }
