@@ -221,34 +221,62 @@ async function compare(taking: Taking, listing: FolderListing, folderId: number)
   return comparison;
 }
 
-/** Reads what is new and what has changed, folder by folder. */
+/** Reads what is new and what has changed, folder by folder: while what one said is saved, the next is read. */
 async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promise<void> {
   const { run, parameters } = taking;
-  let done = run.done;
-  for (const folder of folders) {
-    // From the listing to the saving no file is moved.
-    await holdingFiles(taking.services.database, 'together', () => readFolder(taking, folder, done));
-    done += folder.files;
+  const { database } = taking.services;
+  let saved: Promise<unknown> = Promise.resolve();
+  try {
+    for (const folder of folders) {
+      const before = saved;
+      await new Promise<void>((isRead, failed) => {
+        // From the listing to the saving no file is moved.
+        const work = () => readFolder(taking, folder, before, isRead);
+        saved = holdingFiles(database, 'together', work);
+        saved.then(() => isRead(), failed);
+      });
+      await before;
+    }
+  } finally {
+    // Whatever ended this, nobody goes on reading or saving after it.
+    await saved.catch(() => undefined);
   }
-  await taking.services.database.notify(['photos', 'drives', 'accessions']);
-  await run.progress({ done: Math.min(done, run.total), current: parameters.missingOnly ? '' : 'Making previews' });
+  await saved;
+  await database.notify(['photos', 'drives', 'accessions']);
+  await run.progress({
+    done: Math.min(run.done, run.total),
+    current: parameters.missingOnly ? '' : 'Making previews',
+  });
 }
 
-async function readFolder(taking: Taking, { id, path }: ChangedFolder, before: number): Promise<void> {
+/** Reads a folder, and saves what it says once all `before` is saved; `isRead` is called when all of it is read. */
+async function readFolder(
+  taking: Taking,
+  { id, path }: ChangedFolder,
+  before: Promise<unknown>,
+  isRead: () => void,
+): Promise<void> {
+  const { run } = taking;
   const options = { subFolders: false, isIgnored: taking.isIgnored };
-  let done = before;
   for await (const listing of walkFolders(taking.mountPoint, path, options)) {
     const { toRead } = await compare(taking, listing, id);
-    let reading = readNext(taking, id, toRead, 0);
+    const readFrom = (at: number) => {
+      const reading = readNext(taking, id, toRead, at);
+      // Who waits for it is told; if saving fails before, nobody does.
+      reading.catch(() => undefined);
+      return reading;
+    };
+    let reading = readFrom(0);
     for (let at = 0; at < toRead.length; at += BATCH) {
       const batch = toRead.slice(at, at + BATCH);
       const results = await reading;
       // While these are saved, the next are read.
-      reading = readNext(taking, id, toRead, at + BATCH);
-      await Promise.all([saveBatch(taking, id, batch, results), reading.catch(() => undefined)]);
+      if (at + BATCH < toRead.length) reading = readFrom(at + BATCH);
+      else isRead();
+      await before;
+      await saveBatch(taking, id, batch, results);
       faultPoint('index:batch');
-      done += batch.length;
-      await taking.run.progress({ done, current: `Reading ${path || 'the drive'}` });
+      await run.progress({ done: run.done + batch.length, current: `Reading ${path || 'the drive'}` });
     }
   }
 }
