@@ -1,6 +1,6 @@
 import { commonFolder } from './commonFolder';
 import fc from 'fast-check';
-import { bitsApart, differenceHash } from './likeness';
+import { bitsApart, differenceHash, greyParts } from './likeness';
 import { ignoring } from './patterns';
 
 describe('patterns to leave aside', () => {
@@ -53,6 +53,29 @@ describe('difference hash', () => {
         expect(bitsApart(one, other) === 0).toBe(one === other);
       }),
     );
+  });
+
+  test('a picture is averaged part by part; its colours weigh as they are seen, and what is not opaque is white', () => {
+    const [width, height] = [18, 16];
+    const channels = 4;
+    const data = new Uint8Array(width * height * channels);
+    for (let y = 0; y < height; y++)
+      for (let x = 0; x < width; x++)
+        data.set([x < 2 ? 200 : 0, 0, x % 2 ? 100 : 0, y < 2 ? 0 : 255], (y * width + x) * channels);
+    const parts = greyParts({ data, width, height, channels });
+    // The first row is not opaque; below it the first part is red as well.
+    expect(Array.from(parts.subarray(0, 9))).toEqual(Array(9).fill(255));
+    expect(Array.from(parts.subarray(9, 18))).toEqual([66, ...Array<number>(8).fill(6)]);
+  });
+
+  test.each([
+    [1, 1],
+    [64, 1],
+    [3, 64],
+    [64, 43],
+  ])('a grey picture of %i × %i pixels is as grey in all its parts', (width, height) => {
+    const data = new Uint8Array(width * height * 3).fill(77);
+    expect(new Set(greyParts({ data, width, height, channels: 3 }))).toEqual(new Set([77]));
   });
 
   test('another size is refused', () => expect(() => differenceHash(new Uint8Array(71))).toThrow('9 × 8'));

@@ -4,7 +4,7 @@
 import { mkdir, open, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
-import { differenceHash, LIKENESS_COLUMNS, LIKENESS_ROWS } from '@stellin/core/intake/likeness';
+import { differenceHash, greyParts } from '@stellin/core/intake/likeness';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { withSource } from './source';
@@ -15,6 +15,7 @@ const PREVIEW_PIXELS = 640;
 export const LARGE_PIXELS = 2048;
 /** The longest side a WebP can have. */
 export const FULL_PIXELS = 16_383;
+const SMALL_PIXELS = 64;
 const PLACEHOLDER_PIXELS = 16;
 const MAX_INPUT_PIXELS = 400_000_000;
 
@@ -37,23 +38,23 @@ export interface MadePreview {
 
 /** Makes a preview of at most 640 pixels on the longer side, turned upright, in sRGB. Throws an Error that says why when nothing can be decoded. */
 export async function makePreview(original: string, kind: FileKind | undefined, target: string): Promise<MadePreview> {
-  const { data, info, whole } = await decode(original, kind, PREVIEW_PIXELS);
-  const picture = () => sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } });
-  const [webp, tiny, grey] = await Promise.all([
-    picture().webp({ quality: 80, effort: 2 }).toBuffer(),
-    picture()
+  const { data: webp, whole } = await decode(original, kind, PREVIEW_PIXELS, (picture) =>
+    picture.webp({ quality: 80, effort: 2 }),
+  );
+  // What is smaller is made of this: it is quicker than of the original.
+  const [small, tiny] = await Promise.all([
+    sharp(webp).resize(SMALL_PIXELS, SMALL_PIXELS, { fit: 'inside' }).raw().toBuffer({ resolveWithObject: true }),
+    sharp(webp)
       .resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' })
       .webp({ quality: 30, effort: 0 })
       .toBuffer(),
-    picture()
-      .resize(LIKENESS_COLUMNS, LIKENESS_ROWS, { fit: 'fill' })
-      .flatten({ background: 'white' })
-      .greyscale()
-      .raw()
-      .toBuffer(),
   ]);
   await putFile(target, webp);
-  return { placeholder: `data:image/webp;base64,${tiny.toString('base64')}`, likeness: differenceHash(grey), whole };
+  return {
+    placeholder: `data:image/webp;base64,${tiny.toString('base64')}`,
+    likeness: differenceHash(greyParts({ ...small.info, data: small.data })),
+    whole,
+  };
 }
 
 /** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels. */
@@ -63,13 +64,8 @@ export async function makeLarge(
   pixels: number,
   target: string,
 ): Promise<void> {
-  const { data, info } = await decode(original, kind, pixels);
-  await putFile(
-    target,
-    await sharp(data, { raw: { width: info.width, height: info.height, channels: info.channels } })
-      .webp({ quality: 86, effort: 2 })
-      .toBuffer(),
-  );
+  const { data } = await decode(original, kind, pixels, (picture) => picture.webp({ quality: 86, effort: 2 }));
+  await putFile(target, data);
 }
 
 /** The pixels of a picture of at most `pixels` on the longer side, upright: red, green and blue, row by row. */
@@ -78,7 +74,7 @@ export async function pixelsForLooking(
   kind: FileKind | undefined,
   pixels: number,
 ): Promise<{ data: Buffer; width: number; height: number }> {
-  const { data, info } = await decode(original, kind, pixels);
+  const { data, info } = await decode(original, kind, pixels, (picture) => picture.raw());
   const { width, height, channels } = info;
   if (channels === 3) return { data, width, height };
   const rgb = await sharp(data, { raw: { width, height, channels } })
@@ -110,19 +106,19 @@ interface Decoded {
   whole: boolean;
 }
 
-async function decode(original: string, kind: FileKind | undefined, pixels: number): Promise<Decoded> {
-  if (kind === 'raw') return decodeEmbedded(original, pixels);
+/** As what the pixels are wanted. */
+type Encode = (picture: Sharp) => Sharp;
+
+async function decode(original: string, kind: FileKind | undefined, pixels: number, encode: Encode): Promise<Decoded> {
+  if (kind === 'raw') return decodeEmbedded(original, pixels, encode);
   const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
-  const { data, info } = await pixelsOf(sharp(source, options('truncated')).rotate(), pixels).catch(() => ({
-    data: undefined,
-    info: undefined,
-  }));
-  if (data) return { data, info, whole: true };
-  return { ...(await pixelsOf(sharp(source, options('none')).rotate(), pixels)), whole: false };
+  const opened = (failOn: 'truncated' | 'none') => sharp(source, options(failOn)).rotate();
+  const found = await sized(opened('truncated'), pixels, encode).catch(() => undefined);
+  return found ? { ...found, whole: true } : { ...(await sized(opened('none'), pixels, encode)), whole: false };
 }
 
 /** A raw file shows the JPEG its camera put inside, turned as the file says. */
-async function decodeEmbedded(original: string, pixels: number): Promise<Decoded> {
+async function decodeEmbedded(original: string, pixels: number, encode: Encode): Promise<Decoded> {
   const found = withSource(original, (source) => {
     const { preview, facts } = readMetadata(source);
     return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
@@ -131,7 +127,7 @@ async function decodeEmbedded(original: string, pixels: number): Promise<Decoded
   const inside = sharp(found.bytes, options('none'));
   const { orientation } = await inside.metadata();
   const upright = orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);
-  return { ...(await pixelsOf(upright, pixels)), whole: true };
+  return { ...(await sized(upright, pixels, encode)), whole: true };
 }
 
 /** Turns as EXIF's orientation asks (Exif 3.0, 4.6.5.1): first mirrored, then turned clockwise. */
@@ -141,10 +137,9 @@ function turned(picture: Sharp, orientation: number): Sharp {
   return (mirrors ? picture.flop() : picture).rotate(degrees);
 }
 
-async function pixelsOf(picture: Sharp, pixels: number): Promise<Omit<Decoded, 'whole'>> {
-  const sized = picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true });
-  const { data, info } = await sized.toColourspace('srgb').raw().toBuffer({ resolveWithObject: true });
-  return { data, info };
+async function sized(picture: Sharp, pixels: number, encode: Encode): Promise<Omit<Decoded, 'whole'>> {
+  const smaller = picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true }).toColourspace('srgb');
+  return encode(smaller).toBuffer({ resolveWithObject: true });
 }
 
 function options(failOn: 'truncated' | 'none') {

@@ -20,7 +20,7 @@ import { compareFolder, liesAside, type FileToRead, type FolderComparison } from
 import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, markVanishedFolders } from './moves';
 import type { LargePictures } from './large';
 import { recogniseMoved } from './moving';
-import type { Previews } from './previews';
+import type { Looked, Previews } from './previews';
 import type { RecordText } from './reader.worker';
 import type { ReadingMode } from '../writeback/merging';
 import type { Unread } from '../writeback/writing';
@@ -63,7 +63,7 @@ interface Services {
 }
 
 const BATCH = 200;
-const PICTURE_BATCH = 16;
+const PICTURE_BATCH = 32;
 /** What the file system says when a drive has gone. */
 const GONE_CODES = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
 
@@ -389,18 +389,27 @@ async function lookAtPictures(
   const count = await store.countPictureTasks(database, drive.id);
   let done = Math.max(count, run.total - count);
   await run.progress({ done, total: done + count, current: 'Making previews' });
-  let after = 0;
-  for (;;) {
-    const tasks = await store.pictureTasks(database, drive.id, after, PICTURE_BATCH);
-    if (tasks.length === 0) return;
-    const { changed, lost } = await previews.look(drive.mountPoint, tasks, run.failure);
-    if (lost.length > 0) await requireThere(drives, drive.id);
-    for (const path of lost) await run.failure(path, 'the file is no longer there');
+  const next = (after: number) => store.pictureTasks(database, drive.id, after, PICTURE_BATCH);
+  let before: Promise<void> = Promise.resolve();
+  try {
+    for (let tasks = await next(0); tasks.length > 0; tasks = await next(tasks.at(-1)?.id ?? 0)) {
+      // While these are looked at, what was found of the last ones is noted.
+      const [looked] = await Promise.all([previews.look(drive.mountPoint, tasks, run.failure), before]);
+      before = noteLooked(looked);
+      if (looked.lost.length > 0) await requireThere(drives, drive.id);
+      for (const path of looked.lost) await run.failure(path, 'the file is no longer there');
+      done += tasks.length;
+      await run.progress({ done, current: `Making previews: ${tasks[0]?.path ?? ''}` });
+    }
+  } finally {
+    await before.catch(() => undefined);
+  }
+  await before;
+
+  async function noteLooked({ changed, noted }: Looked): Promise<void> {
+    await noted;
     if (changed > 0) await store.countPhotos(database, accessionId, { pictures: changed });
-    after = tasks.at(-1)?.id ?? after;
-    done += tasks.length;
     await database.notify(['photos']);
-    await run.progress({ done, current: `Making previews: ${tasks[0]?.path ?? ''}` });
   }
 }
 

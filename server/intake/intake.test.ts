@@ -196,8 +196,11 @@ test('a file that is gone when its preview is to be made is named, and nothing i
   const id = (await world.ids()).get('a.jpg') ?? 0;
   const tasks = ['a.jpg', 'gone.jpg'].map((path) => ({ id, path, kind: 'jpeg' as const, version: 0, hash: null }));
   const failures: string[] = [];
-  const looked = await world.services.previews.look(drive, tasks, (path) => Promise.resolve(void failures.push(path)));
-  expect(looked).toEqual({ changed: 0, lost: ['gone.jpg'] });
+  const { changed, lost, noted } = await world.services.previews.look(drive, tasks, (path) =>
+    Promise.resolve(void failures.push(path)),
+  );
+  await noted;
+  expect({ changed, lost }).toEqual({ changed: 0, lost: ['gone.jpg'] });
   expect(failures).toEqual([]);
   expect(await count('is:damaged')).toBe(0);
 });

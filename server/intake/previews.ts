@@ -12,20 +12,24 @@ import * as store from './store';
 
 export type Previews = ReturnType<typeof previewService>;
 
-const AT_ONCE = 2;
+/** One more than threads of a small machine: while one waits for its file, the others are busy. */
+const AT_ONCE = 3;
 
 type Failed = (path: string, message: string) => Promise<void>;
 
-interface Looked {
+export interface Looked {
+  /** How many pictures are others than before. */
   changed: number;
-  /** Files that are not there, below the drive. */
+  /** Files that are not there, below the drive: nothing is concluded from that. */
   lost: string[];
+  /** Resolves when what was found is in the catalogue. */
+  noted: Promise<void>;
 }
 
 export function previewService(database: Database, folder: string, reader: FileReader) {
   const inMaking = new Map<string, Promise<string | null>>();
 
-  /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. Returns how many pictures are others than before, and the files that are not there: nothing is concluded from that. */
+  /** Looks at the pictures of a few photos; one that can't be decoded is noted as such, with the reason. */
   const look = async (mountPoint: string, tasks: readonly store.PictureTask[], failed: Failed): Promise<Looked> => {
     const results: store.PictureResult[] = [];
     let changed = 0;
@@ -55,11 +59,15 @@ export function previewService(database: Database, folder: string, reader: FileR
     };
     try {
       await Promise.all(Array.from({ length: AT_ONCE }, hand));
-    } finally {
+    } catch (error) {
       await hashing.catch(() => undefined);
       await store.notePictures(database, results);
+      throw error;
     }
-    return { changed, lost };
+    const noted = store.notePictures(database, results);
+    // Who waits for it is told.
+    noted.catch(() => undefined);
+    return { changed, lost, noted };
   };
 
   const once = (key: string, make: () => Promise<string | null>): Promise<string | null> => {
@@ -80,7 +88,8 @@ export function previewService(database: Database, folder: string, reader: FileR
       const { mountPoint } = photo;
       if (photo.state === 2 || mountPoint === null || photo.missing) return null;
       return once(`${photoId}`, async () => {
-        await look(mountPoint, [photo], () => Promise.resolve());
+        const { noted } = await look(mountPoint, [photo], () => Promise.resolve());
+        await noted;
         const target = previewPath(folder, photoId, photo.version + 1);
         return existsSync(target) ? target : null;
       });
