@@ -4,9 +4,9 @@ import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { WEB_BUILD } from '@stellin/server/app';
+import { ROOT } from '@stellin/server/root';
 import { step } from './steps';
 
-const ROOT = join(__dirname, '..');
 const SOURCES = ['web', 'core', 'contract', 'package-lock.json'];
 
 export async function buildInterface(): Promise<void> {

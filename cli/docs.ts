@@ -6,8 +6,8 @@ import { format, resolveConfig } from 'prettier';
 import { fieldTable } from '@stellin/core/metadata/fieldTable';
 import { placeholderTable } from '@stellin/core/describing/placeholders';
 import { criteriaTable } from '@stellin/core/search/criteria';
+import { ROOT } from '@stellin/server/root';
 
-const ROOT = join(__dirname, '..');
 const TABLES: readonly { file: string; name: string; make: () => string }[] = [
   { file: 'docs/metadata.md', name: 'fields', make: fieldTable },
   { file: 'docs/describing.md', name: 'placeholders', make: placeholderTable },

@@ -6,10 +6,11 @@ import { chromium, type Page } from '@playwright/test';
 import { DEMO_ACCOUNTS } from '@stellin/demo/accounts';
 import { CHROMIUM } from '@stellin/e2e/chromium';
 import { readConfig } from '@stellin/server/config';
+import { ROOT } from '@stellin/server/root';
 import { ensureInstalled, NEEDS } from './debian';
 import { step } from './steps';
 
-const FOLDER = join(__dirname, '..', 'docs', 'screenshots');
+const FOLDER = join(ROOT, 'docs', 'screenshots');
 const SIZE = { width: 1280, height: 800 };
 
 /** Each picture: its name, and what is done on the screen before it is taken. */

@@ -4,11 +4,11 @@ import { spawn, spawnSync } from 'node:child_process';
 import { existsSync, mkdirSync, readFileSync, rmSync } from 'node:fs';
 import { join } from 'node:path';
 import { z } from 'zod';
+import { ROOT } from '@stellin/server/root';
 import { startTestCluster } from '@stellin/server/testing/cluster';
 import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
-const ROOT = join(__dirname, '..');
 const RESULTS = join(ROOT, 'test-results');
 const BIN = join(ROOT, 'node_modules', '.bin');
 

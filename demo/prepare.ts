@@ -13,6 +13,7 @@ import { attach, detach, listBay, shelfName } from '@stellin/server/drives/bay';
 import type { Database } from '@stellin/server/database/database';
 import { readSetting, writeSetting } from '@stellin/server/database/settings';
 import { StellinError } from '@stellin/server/errors';
+import { ROOT } from '@stellin/server/root';
 import type { Services } from '@stellin/server/services';
 import { DEMO_ACCOUNTS } from './accounts';
 import { makeArchive, readManifest, type Manifest } from './archive/make';
@@ -264,7 +265,7 @@ const VOCABULARIES: readonly { name: string; note: string; headings: readonly st
 ];
 
 async function addVocabulary(services: Services): Promise<void> {
-  const { terms, errors } = parseOutline(readFileSync(join(__dirname, 'vocabulary.txt'), 'utf8'));
+  const { terms, errors } = parseOutline(readFileSync(join(ROOT, 'demo', 'vocabulary.txt'), 'utf8'));
   if (errors[0]) throw new Error(`vocabulary.txt, line ${errors[0].line}: ${errors[0].message}`);
   const { vocabularies } = await services.vocabulary.overview();
   const define = { kind: 'defineVocabulary', language: 'en' } as const;

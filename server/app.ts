@@ -35,6 +35,7 @@ import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
+import { ROOT } from './root';
 import { searchRoutesFor } from './search/routes';
 import { requireAccess } from './serve';
 import type { Services } from './services';
@@ -47,7 +48,7 @@ const MAX_BODY_BYTES = 2 * 1024 * 1024;
 const REQUESTS_A_MINUTE = 6000;
 
 /** The built interface. */
-export const WEB_BUILD = join(__dirname, '..', 'web', 'dist');
+export const WEB_BUILD = join(ROOT, 'web', 'dist');
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {

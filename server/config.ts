@@ -2,6 +2,7 @@
 
 import { delimiter, join, resolve } from 'node:path';
 import { z } from 'zod';
+import { ROOT } from './root';
 
 const environment = z.object({
   STELLIN_HOME: z.string().optional(),
@@ -38,7 +39,7 @@ export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
     const [issue] = parsed.error.issues;
     throw new Error(`${issue?.path.join('.')}: ${issue?.message}`);
   }
-  const home = resolve(parsed.data.STELLIN_HOME ?? join(__dirname, '..', '.stellin'));
+  const home = resolve(parsed.data.STELLIN_HOME ?? join(ROOT, '.stellin'));
   const roots = parsed.data.STELLIN_DRIVES?.split(delimiter)
     .filter(Boolean)
     .map((root) => resolve(root));

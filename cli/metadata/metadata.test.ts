@@ -6,7 +6,9 @@ import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { written, tinyGif } from '@stellin/core/metadata/testing';
 import { WRITE_STEPS } from '@stellin/server/files/fault';
+import { ROOT } from '@stellin/server/root';
 import { realJpeg } from '@stellin/server/testing/world';
+import { programOf } from '@stellin/server/threads/program';
 
 let home: string;
 let photo: string;
@@ -27,9 +29,9 @@ interface Run {
 function run(args: string[], env: Record<string, string> = {}): Run {
   const { status, signal, stdout, stderr } = spawnSync(
     process.execPath,
-    ['--import', 'tsx', join(__dirname, '..', 'main.ts'), 'metadata', ...args],
+    [programOf(join(ROOT, 'cli', 'main.ts')), 'metadata', ...args],
     {
-      cwd: join(__dirname, '..', '..'),
+      cwd: ROOT,
       env: { PATH: process.env['PATH'], STELLIN_HOME: home, ...env },
       encoding: 'utf8',
     },

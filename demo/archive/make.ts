@@ -10,6 +10,8 @@ import { places } from '@stellin/server/config';
 import { shelfName } from '@stellin/server/drives/bay';
 import { MARKER_NAME } from '@stellin/server/drives/marker';
 import { messageOf, systemCode } from '@stellin/server/errors';
+import { ROOT } from '@stellin/server/root';
+import { programOf } from '@stellin/server/threads/program';
 import type { MakeRequest } from './makePhoto.worker';
 import type { PaintedFace } from './paint';
 import { DRIVES, planArchive, type ArchivePlan } from './plan';
@@ -96,11 +98,11 @@ async function paintAll(
   isStopped: () => boolean,
 ): Promise<PaintedFace[][]> {
   const pool = new Piscina<MakeRequest, PaintedFace[]>({
-    filename: join(__dirname, 'makePhoto.worker.ts'),
+    filename: programOf(join(ROOT, 'demo', 'archive', 'makePhoto.worker.ts')),
     minThreads: WORKERS,
     maxThreads: WORKERS,
     concurrentTasksPerWorker: AT_ONCE,
-    execArgv: ['--import', 'tsx'],
+    execArgv: [],
   });
   const total = plan.photos.length;
   let done = 0;

@@ -3,6 +3,7 @@
 import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import sharp, { type Sharp } from 'sharp';
+import { ROOT } from '@stellin/server/root';
 import { landscape, paper, room, type Backdrop, type Colour } from './backdrop';
 import { canvasFrom, develop, lay, type Development, type Overlay } from './canvas';
 import { kiteSvg, paletteOf, type PlacedKite } from './kites';
@@ -33,7 +34,7 @@ interface Shot {
   face: { x: number; y: number; w: number; h: number };
 }
 
-const PORTRAITS = join(__dirname, '..', 'portraits');
+const PORTRAITS = join(ROOT, 'demo', 'portraits');
 const SHOTS = (JSON.parse(readFileSync(join(PORTRAITS, 'manifest.json'), 'utf8')) as { shots: Shot[] }).shots;
 const BACKDROP_PIXELS = 420;
 

@@ -2,6 +2,7 @@
 
 import { join } from 'node:path';
 import { StellinError } from '../errors';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { derive, plan, preview } from './planner.worker';
 
@@ -15,7 +16,10 @@ export interface Planner {
 const MOST_MS = 8000;
 
 export function planner(): Planner {
-  const pool = threadPool(join(__dirname, 'planner.worker.ts'), { maxThreads: 2, idleTimeout: 60_000 });
+  const pool = threadPool(join(ROOT, 'server', 'describing', 'planner.worker.ts'), {
+    maxThreads: 2,
+    idleTimeout: 60_000,
+  });
   const run = async <Answer>(name: string, given: unknown): Promise<Answer> => {
     try {
       return await pool.run(name, given, AbortSignal.timeout(MOST_MS));

@@ -1,6 +1,7 @@
 // Writing files in a worker thread.
 
 import { join } from 'node:path';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { PlannedWrite, WriteRequest } from './planWrite';
 import type { KeptVersion } from './takeBack';
@@ -19,7 +20,10 @@ export interface FileWriter {
 }
 
 export function fileWriter(): FileWriter {
-  const pool = threadPool(join(__dirname, 'writeFiles.worker.ts'), { maxThreads: 2, idleTimeout: 60_000 });
+  const pool = threadPool(join(ROOT, 'server', 'files', 'writeFiles.worker.ts'), {
+    maxThreads: 2,
+    idleTimeout: 60_000,
+  });
   return {
     plan: (requests) => pool.run('plan', requests),
     planBack: (photos) => pool.run('planBack', photos),

@@ -2,6 +2,7 @@
 
 import { join } from 'node:path';
 import type { HashResult, RecordRequest, RecordResult, StatRequest, StatResult } from '../files/readRecord';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { FolderRequest, RecordText } from './reader.worker';
 
@@ -19,7 +20,7 @@ export interface FileReader {
 
 /** Reads in two threads. */
 export function fileReader(): FileReader {
-  const pool = threadPool(join(__dirname, 'reader.worker.ts'), { maxThreads: 2, idleTimeout: 10_000 });
+  const pool = threadPool(join(ROOT, 'server', 'intake', 'reader.worker.ts'), { maxThreads: 2, idleTimeout: 10_000 });
   const part = ({ path, sidecarPath }: RecordRequest) => ({ path, sidecarPath });
   return {
     read: (requests) => pool.run('read', requests.map(part)),

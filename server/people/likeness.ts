@@ -1,6 +1,7 @@
 // What faces look like, as the server asks it: one thread holds it (likeness.worker.ts).
 
 import { join } from 'node:path';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { findLike, forgetGuesses, listGroups, refreshGuesses, suggestedFor, suggestFor } from './likeness.worker';
 
@@ -9,7 +10,7 @@ type Given<Question extends (given: never) => unknown> = Omit<Parameters<Questio
 export type LikenessIndex = ReturnType<typeof likenessIndex>;
 
 export function likenessIndex(url: string) {
-  const pool = threadPool(join(__dirname, 'likeness.worker.ts'), {
+  const pool = threadPool(join(ROOT, 'server', 'people', 'likeness.worker.ts'), {
     maxThreads: 1,
     idleTimeout: Infinity,
     concurrentTasksPerWorker: 8,

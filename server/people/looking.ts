@@ -3,6 +3,7 @@
 import { cpus } from 'node:os';
 import { join } from 'node:path';
 import { queueOptionsSymbol, type TaskQueue } from 'piscina';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { FoundFace, look, lookAtBytes, lookInto, Looked } from './faces.worker';
 
@@ -52,7 +53,7 @@ class UrgentFirst implements TaskQueue {
 }
 
 export function faceLooker(threads = Math.min(MOST_THREADS, cpus().length)): Looker {
-  const pool = threadPool(join(__dirname, 'faces.worker.ts'), {
+  const pool = threadPool(join(ROOT, 'server', 'people', 'faces.worker.ts'), {
     maxThreads: threads,
     idleTimeout: IDLE_MS,
     taskQueue: new UrgentFirst(),

@@ -3,7 +3,8 @@
 import { basename, join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { StellinError } from '../errors';
-import { threadProgram } from '../threads/program';
+import { ROOT } from '../root';
+import { programOf } from '../threads/program';
 import type { Kept } from './keeping';
 import type { Answer, Ask, QuestionName, Questions } from './questions';
 
@@ -21,7 +22,7 @@ interface Waiting {
   reject: (error: Error) => void;
 }
 
-const FILE = join(__dirname, 'finder.worker.ts');
+const FILE = join(ROOT, 'server', 'search', 'finder.worker.ts');
 
 /** What the thread is told: where the catalogue is, and where the index is kept if it has at least so many photos. */
 export interface FinderData {
@@ -34,7 +35,7 @@ const KEPT_FROM = 20_000;
 
 export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM): FinderClient {
   const begin = () => {
-    const file = threadProgram(FILE);
+    const file = programOf(FILE);
     // The file's name tells what is in it.
     const program = `${basename(file)} ${process.version}`;
     const kept = folder === undefined ? {} : { kept: { path: join(folder, 'index'), from: keptFrom, program } };

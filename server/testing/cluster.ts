@@ -2,8 +2,9 @@
 
 import { join } from 'node:path';
 import { startCluster, type Cluster } from '../database/cluster';
+import { ROOT } from '../root';
 
-export const TEST_HOME = join(__dirname, '..', '..', '.stellin', 'test');
+export const TEST_HOME = join(ROOT, '.stellin', 'test');
 
 /** Starts the cluster and tells the tests where it is through the environment. */
 export async function startTestCluster(): Promise<Cluster | undefined> {

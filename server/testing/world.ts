@@ -19,7 +19,9 @@ import { openDatabase } from '../database/database';
 import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
 import { jobService } from '../jobs/service';
+import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
+import { programOf } from '../threads/program';
 import { openThreads } from '../threads/threads';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
@@ -227,8 +229,8 @@ export function startWorker(
   { config, databaseUrl }: World,
   fault?: FaultStep | `${FaultStep}:${number}`,
 ): { ended: Promise<NodeJS.Signals | null>; kill(): Promise<void> } {
-  const child = spawn(process.execPath, ['--import', 'tsx', 'cli/main.ts', 'worker'], {
-    cwd: join(__dirname, '..', '..'),
+  const child = spawn(process.execPath, [programOf(join(ROOT, 'cli', 'main.ts')), 'worker'], {
+    cwd: ROOT,
     stdio: 'ignore',
     env: {
       PATH: process.env['PATH'],

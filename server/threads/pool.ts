@@ -1,7 +1,7 @@
 // Pools of threads that do what would hold up the server.
 
 import Piscina, { type TaskQueue } from 'piscina';
-import { threadProgram } from './program';
+import { programOf } from './program';
 
 interface Options {
   maxThreads: number;
@@ -22,8 +22,7 @@ export interface ThreadPool {
 /** A pool of threads that run a TypeScript file; opened with the first task. */
 export function threadPool(file: string, options: Options): ThreadPool {
   let pool: Piscina | undefined;
-  const opened = () =>
-    (pool ??= new Piscina({ minThreads: 0, execArgv: [], filename: threadProgram(file), ...options }));
+  const opened = () => (pool ??= new Piscina({ minThreads: 0, execArgv: [], filename: programOf(file), ...options }));
   return {
     run: (name, given, signal) => opened().run(given, signal ? { name, signal } : { name }),
     close: async () => pool?.destroy(),

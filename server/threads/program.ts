@@ -1,19 +1,19 @@
-// What threads run: JavaScript made from their TypeScript when it is first needed. A thread that read TypeScript by itself
-// would take several times as long to start.
+// What threads and processes of ours run: JavaScript made from their TypeScript when it is first needed. One that read
+// TypeScript by itself would take several times as long to start.
 
 import { createHash, randomUUID } from 'node:crypto';
 import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
 import { basename, join } from 'node:path';
 import { buildSync } from 'esbuild';
+import { ROOT } from '../root';
 
-const ROOT = join(__dirname, '..', '..');
 /** Below node_modules, so that packages are found from there. */
 const FOLDER = join(ROOT, 'node_modules', '.cache', 'stellin');
 
 const made = new Map<string, string>();
 
 /** The JavaScript file made from a TypeScript file and all it imports of ours. Its name tells what is in it. */
-export function threadProgram(file: string): string {
+export function programOf(file: string): string {
   const known = made.get(file);
   if (known !== undefined) return known;
   const {
@@ -24,6 +24,7 @@ export function threadProgram(file: string): string {
     bundle: true,
     packages: 'external',
     alias: { '@stellin': ROOT },
+    define: { 'process.env.STELLIN_ROOT': JSON.stringify(ROOT) },
     platform: 'node',
     target: 'node20',
     format: 'cjs',

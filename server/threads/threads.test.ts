@@ -47,7 +47,7 @@ test('the name of a program tells what is in it: it changes with what it imports
     await source('kites.ts', `export const kinds = ${kinds};`);
     let name = '';
     await jest.isolateModulesAsync(async () => {
-      name = (await import('./program')).threadProgram(file);
+      name = (await import('./program')).programOf(file);
     });
     return name;
   };

@@ -5,6 +5,7 @@ import type { FormatId } from '@stellin/core/vocabulary/formatIds';
 import type { Draft } from '@stellin/core/vocabulary/formats/draft';
 import type { Finding, FindingKind } from '@stellin/core/vocabulary/lint';
 import type { Relation, Term } from '@stellin/core/vocabulary/term';
+import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { doubt, read, write } from './thinking.worker';
 
@@ -19,7 +20,10 @@ export interface Thinker {
 }
 
 export function thinker(): Thinker {
-  const pool = threadPool(join(__dirname, 'thinking.worker.ts'), { maxThreads: 1, idleTimeout: 60_000 });
+  const pool = threadPool(join(ROOT, 'server', 'vocabulary', 'thinking.worker.ts'), {
+    maxThreads: 1,
+    idleTimeout: 60_000,
+  });
   const run = <Task extends typeof read | typeof write | typeof doubt>(name: string, given: Parameters<Task>[0]) =>
     pool.run<Awaited<ReturnType<Task>>>(name, given);
   return {
