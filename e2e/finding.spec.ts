@@ -221,6 +221,7 @@ test('a dossier by keyboard: made of the chosen photos, filled and emptied by on
   await expect(count(page)).toHaveText('3');
   const ids = () =>
     page.locator('[data-photo]').evaluateAll((tiles) => tiles.map((tile) => tile.getAttribute('data-photo')));
+  await expect.poll(async () => (await ids()).length).toBe(3);
   const before = await ids();
   await photo(page, 2).click();
   await page.keyboard.press('Control+Shift+ArrowLeft');

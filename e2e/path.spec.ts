@@ -30,7 +30,10 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
   await page.getByLabel('Password').fill('wrong');
   await page.getByRole('button', { name: 'Sign in' }).click();
   await expect(page.getByRole('alert')).toHaveText('This name and password do not belong together.');
-  await signIn(page, 'keeper');
+  await page.getByLabel('Name').fill('keeper');
+  await page.getByLabel('Password').fill('saltmarsh-keeper');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
 
   // Intake: a drive that is not in the catalogue yet.
   await page.getByRole('link', { name: 'Intake' }).click();
@@ -254,7 +257,11 @@ test('axe finds nothing serious on any screen, light or dark', async ({ page }) 
   await expect(page.getByLabel('Name')).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
   await signIn(page, 'keeper');
-  for (const theme of ['light', 'dark']) {
+  // Another theme has other colours, and nothing else.
+  for (const [theme, rules] of [
+    ['light', undefined],
+    ['dark', ['color-contrast']],
+  ] as const) {
     if (theme === 'dark') {
       await page.getByRole('button', { name: 'Mara Olt' }).click();
       await page.getByRole('menuitem', { name: 'Dark theme' }).click();
@@ -266,7 +273,7 @@ test('axe finds nothing serious on any screen, light or dark', async ({ page }) 
         await photo(page, 0).click();
         await expect(page.getByRole('list', { name: 'Terms of the chosen photos' })).toBeVisible();
       }
-      expect({ place, theme, finds: await axeFinds(page) }).toEqual({ place, theme, finds: [] });
+      expect({ place, theme, finds: await axeFinds(page, rules) }).toEqual({ place, theme, finds: [] });
     }
   }
 });

@@ -107,7 +107,11 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
                 label="Who is this?"
                 placeholder={`Name …  (${shownKey('who')})`}
                 focusKey={asking ? focusKey + 1 : focusKey}
-                onPick={(who) => settle.name(who)}
+                onPick={(who) => {
+                  // The group goes in a moment; keys are meant for what comes after it, or for undo.
+                  if (document.activeElement instanceof HTMLElement) document.activeElement.blur();
+                  settle.name(who);
+                }}
                 onEscape={() => setAsking(false)}
               />
             )}
