@@ -6,6 +6,8 @@ export default defineConfig({
   globalSetup: './e2e/globalSetup.ts',
   workers: 2,
   timeout: 120_000,
+  // On a busy machine something may take longer than anybody would wait. What fails twice has failed; what passes then is named.
+  retries: 1,
   // Machines that run several things at once may take their time.
   expect: { timeout: 15_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],

@@ -143,7 +143,7 @@ function runPlaywright(): Counts {
   const file = join(RESULTS, 'e2e.json');
   if (!existsSync(file)) return { passed: 0, failed: 1 };
   const { stats } = playwrightResults.parse(JSON.parse(readFileSync(file, 'utf8')));
-  return { passed: stats.expected, failed: atLeastOneIf(status !== 0, stats.unexpected + stats.flaky) };
+  return { passed: stats.expected + stats.flaky, failed: atLeastOneIf(status !== 0, stats.unexpected) };
 }
 
 /** A runner that ended badly has failed, whatever it counted. */
