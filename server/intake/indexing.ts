@@ -225,21 +225,22 @@ async function compare(taking: Taking, listing: FolderListing, folderId: number)
 async function readAll(taking: Taking, folders: readonly ChangedFolder[]): Promise<void> {
   const { run, parameters } = taking;
   const { database } = taking.services;
-  let saved: Promise<unknown> = Promise.resolve();
+  let before: Promise<unknown> = Promise.resolve();
+  let saved = before;
   try {
     for (const folder of folders) {
-      const before = saved;
+      const last = saved;
+      before = last;
       await new Promise<void>((isRead, failed) => {
         // From the listing to the saving no file is moved.
-        const work = () => readFolder(taking, folder, before, isRead);
-        saved = holdingFiles(database, 'together', work);
+        saved = holdingFiles(database, 'together', () => readFolder(taking, folder, last, isRead));
         saved.then(() => isRead(), failed);
       });
-      await before;
+      await last;
     }
   } finally {
     // Whatever ended this, nobody goes on reading or saving after it.
-    await saved.catch(() => undefined);
+    await Promise.allSettled([before, saved]);
   }
   await saved;
   await database.notify(['photos', 'drives', 'accessions']);
