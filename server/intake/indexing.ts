@@ -397,6 +397,8 @@ async function lookAtPictures(
       // While these are looked at, what was found of the last ones is noted.
       const [looked] = await Promise.all([previews.look(drive.mountPoint, tasks, run.failure), before]);
       before = noteLooked(looked);
+      // Who waits for it is told.
+      before.catch(() => undefined);
       if (looked.lost.length > 0) await requireThere(drives, drive.id);
       for (const path of looked.lost) await run.failure(path, 'the file is no longer there');
       done += tasks.length;

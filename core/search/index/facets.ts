@@ -199,7 +199,7 @@ function count(index: FinderIndex, name: string, values: Values, met: Met): Int3
 function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
   const base = index.kept('not folded', () => index.live().without(index.folded()));
   const counts = new Int32Array(values.size);
-  if (visible.count() * 2 <= index.kept('count of not folded', () => base.count())) {
+  if (visible.count() * 2 <= base.count()) {
     values.count(ordinalsOf(visible), counts);
     return counts;
   }

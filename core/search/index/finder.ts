@@ -1,7 +1,7 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import { type Query } from '../query';
+import type { Query } from '../query';
 import type { TextId } from '../criteria';
 import {
   countByTime,
