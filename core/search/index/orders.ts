@@ -3,6 +3,7 @@
 import type { FinderIndex, SingleId } from './finderIndex';
 import { folderText } from '../photo';
 import { Sequence } from './ordering';
+import { compareTexts } from './strings';
 
 export type OrderId = 'taken' | 'name' | 'added' | 'folder' | 'rating' | 'rating-desc' | 'size' | 'kind' | 'bundle';
 
@@ -146,13 +147,7 @@ function byMeasure(index: FinderIndex, id: 'rating' | 'size'): Compare {
 
 function byText(index: FinderIndex, id: SingleId): Compare {
   const { column, texts } = index.single[id];
-  // Each is compared many times.
-  const known = new Array<string | undefined>(texts.size);
-  const textOf = (ordinal: number) => {
-    const number = column.get(ordinal);
-    return (known[number] ??= texts.text(number));
-  };
-  return (a, b) => compareTexts(textOf(a), textOf(b));
+  return (a, b) => texts.compare(column.get(a), column.get(b));
 }
 
 function byName(index: FinderIndex): Compare {
@@ -171,8 +166,4 @@ function byFolder(index: FinderIndex): Compare {
 function byLead(index: FinderIndex): Compare {
   const leads = index.inState('lead');
   return (a, b) => Number(leads.has(b)) - Number(leads.has(a));
-}
-
-function compareTexts(a: string, b: string): number {
-  return a < b ? -1 : a > b ? 1 : 0;
 }

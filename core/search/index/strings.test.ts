@@ -59,3 +59,13 @@ test.each([0, 1, 4096, 5000])(
     expect(again.matching('one*')).toEqual([count]);
   },
 );
+
+test('texts are compared as they would be by themselves', () => {
+  const texts = ['', ...TEXTS, 'skm', 'skm_7', 'skm_70', 'z'];
+  const table = new StringTable(false);
+  for (const text of texts) table.add(text);
+  const byTable = texts.map((_, number) => number).sort((a, b) => table.compare(a, b));
+  expect(byTable.map((number) => table.text(number))).toEqual([...texts].sort());
+  expect(table.compare(5, 5)).toBe(0);
+  expect(table.compare(-1, 0)).toBe(0);
+});

@@ -64,6 +64,20 @@ export class StringTable {
     return chunk ? textIn(chunk, number % CHUNK) : (this.recent[number - this.chunks.length * CHUNK] ?? '');
   }
 
+  /** Negative if the text of `a` comes before that of `b` by its code units, 0 if they are equal: what `<` would say, without making either. */
+  compare(a: number, b: number): number {
+    const [one, other] = [this.chunks[Math.floor(a / CHUNK)], this.chunks[Math.floor(b / CHUNK)]];
+    if (!one || !other) return compareTexts(this.text(a), this.text(b));
+    let [i, j] = [one.starts[a % CHUNK] ?? 0, other.starts[b % CHUNK] ?? 0];
+    const end = (one.starts[(a % CHUNK) + 1] ?? 0) - 1;
+    for (; i < end; i++, j++) {
+      // The separator behind a shorter text comes before whatever the longer one goes on with.
+      const difference = one.text.charCodeAt(i) - other.text.charCodeAt(j);
+      if (difference !== 0) return difference;
+    }
+    return one.text.charCodeAt(i) - other.text.charCodeAt(j);
+  }
+
   /** The numbers of texts that begin with `prefix` and whose rest meets a pattern of `matcherOf`. */
   matching(pattern: string, prefix = ''): number[] {
     if (!hasWildcard(pattern) && this.isDistinct) {
@@ -86,6 +100,10 @@ export class StringTable {
   private scan(from: number, to: number, meets: (text: string) => boolean, found: number[]): void {
     for (let number = from; number < to; number++) if (meets(this.text(number))) found.push(number);
   }
+}
+
+export function compareTexts(a: string, b: string): number {
+  return a < b ? -1 : a > b ? 1 : 0;
 }
 
 function chunkOf(text: string): Chunk {
