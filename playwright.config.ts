@@ -5,17 +5,17 @@ export default defineConfig({
   testDir: 'e2e',
   globalSetup: './e2e/globalSetup.ts',
   workers: 2,
-  timeout: 120_000,
+  timeout: 300_000,
   // On a busy machine something may take longer than anybody would wait. What fails twice has failed; what passes then is named.
   retries: 1,
   // Machines that run several things at once may take their time.
-  expect: { timeout: 15_000 },
+  expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
     viewport: { width: 1280, height: 800 },
     launchOptions: CHROMIUM,
     trace: 'off',
-    actionTimeout: 15_000,
+    actionTimeout: 30_000,
   },
 });

@@ -55,9 +55,14 @@ function batches(termId: number): Batch[] {
       change: () => ({ kind: 'giveTerms', selection: SELECTION, termIds: [termId] }),
       bare: async (run) => {
         await run('alter table photo_term disable trigger user');
-        await run(`insert into photo_term (photo_id, term_id) select id, $1 from (${MARKED_SQL}) s on conflict do nothing`, [termId]); // prettier-ignore
+        await run(
+          `insert into photo_term (photo_id, term_id) select id, $1 from (${MARKED_SQL}) s on conflict do nothing`,
+          [termId],
+        );
         await run(LEDGER);
-        await run(`insert into ledger_photo select ${ENTRY}, id, 'term', $1, 'false', 'true' from (${MARKED_SQL}) s`, [termId]); // prettier-ignore
+        await run(`insert into ledger_photo select ${ENTRY}, id, 'term', $1, 'false', 'true' from (${MARKED_SQL}) s`, [
+          termId,
+        ]);
         await run(WAITING);
       },
     },

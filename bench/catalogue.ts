@@ -92,7 +92,26 @@ async function empty(database: Database): Promise<void> {
   );
 }
 
-const SYLLABLES = ['ka', 'ro', 'mi', 'ten', 'sal', 've', 'dor', 'lin', 'pu', 'gra', 'shi', 'tor', 'bel', 'na', 'quo', 'fen', 'lu', 'zim']; // prettier-ignore
+const SYLLABLES = [
+  'ka',
+  'ro',
+  'mi',
+  'ten',
+  'sal',
+  've',
+  'dor',
+  'lin',
+  'pu',
+  'gra',
+  'shi',
+  'tor',
+  'bel',
+  'na',
+  'quo',
+  'fen',
+  'lu',
+  'zim',
+];
 
 function word(random: Random): string {
   const letters = Array.from({ length: random.pick([2, 2, 3, 3, 4]) }, () => random.pick(SYLLABLES)).join('');

@@ -199,9 +199,14 @@ async function sharpAlone(files: readonly string[]): Promise<void> {
 /** Pictures of 1,200 × 800 pixels in folders of 200, each with the EXIF of a camera and a description of its own in XMP and IIM. */
 async function makeTree(drive: string): Promise<void> {
   const camera = exifBlock({
-    make: 'Marsh', model: 'M1', lens: '24-70 mm', takenAt: '2026-01-01T10:11:12', orientation: 1,
-    exposure: { seconds: [1, 250], fNumber: [28, 10], iso: 200, focalLength: 50 }, position: { latitude: 54.5, longitude: 8.25 },
-  }); // prettier-ignore
+    make: 'Marsh',
+    model: 'M1',
+    lens: '24-70 mm',
+    takenAt: '2026-01-01T10:11:12',
+    orientation: 1,
+    exposure: { seconds: [1, 250], fNumber: [28, 10], iso: 200, focalLength: 50 },
+    position: { latitude: 54.5, longitude: 8.25 },
+  });
   const noise = await sharp({
     create: {
       width: 1200,

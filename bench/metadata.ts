@@ -163,9 +163,14 @@ async function timed(times: Times, name: string, files: readonly string[], way: 
 /** JPEGs with the EXIF of a camera, described in XMP and IIM, filled up to the size of a camera's. */
 async function makeFiles(folder: string): Promise<string[]> {
   const camera = exifBlock({
-    make: 'Marsh', model: 'M1', lens: '24-70 mm', takenAt: '2026-01-01T10:11:12', orientation: 1,
-    exposure: { seconds: [1, 250], fNumber: [28, 10], iso: 200, focalLength: 50 }, position: { latitude: 54.5, longitude: 8.25 },
-  }); // prettier-ignore
+    make: 'Marsh',
+    model: 'M1',
+    lens: '24-70 mm',
+    takenAt: '2026-01-01T10:11:12',
+    orientation: 1,
+    exposure: { seconds: [1, 250], fNumber: [28, 10], iso: 200, focalLength: 50 },
+    position: { latitude: 54.5, longitude: 8.25 },
+  });
   const plain = withBlocks(await paintPlain(), { exif: camera });
   const source = memorySource(plain);
   const head = assemble(source, planWrite(source, DESCRIBED, { now: NOW }).pieces);

@@ -171,7 +171,11 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
     rows: [
       { id: 'demo archive: faces painted', value: painted, unit: 'faces' },
       { id: 'demo archive: faces found', value: faces.length, unit: 'faces' },
-      { id: 'demo archive: of these no faces', value: faces.filter(({ person }) => person === undefined).length, unit: 'faces' }, // prettier-ignore
+      {
+        id: 'demo archive: of these no faces',
+        value: faces.filter(({ person }) => person === undefined).length,
+        unit: 'faces',
+      },
       {
         id: 'demo archive: named by regions of files',
         value: faces.filter((face) => face.named).length,

@@ -164,8 +164,12 @@ async function lookAtScenes(looker: Looker, shots: readonly Shot[]): Promise<Par
     Array.from({ length: SCENES * 2 }, async (_, i) => {
       const inhabited = i < SCENES;
       const placed = inhabited
-        ? SIZES.map((size, k) => ({ size, shot: usable[(i * SIZES.length + k) * 7 % usable.length], at: { x: 0.04 + k * 0.19, y: 0.25 + ((i + k) % 3) * 0.2 } }))
-        : []; // prettier-ignore
+        ? SIZES.map((size, k) => ({
+            size,
+            shot: usable[((i * SIZES.length + k) * 7) % usable.length],
+            at: { x: 0.04 + k * 0.19, y: 0.25 + ((i + k) % 3) * 0.2 },
+          }))
+        : [];
       const { bytes, boxes } = await sceneOf(
         i,
         placed.flatMap(({ size, shot, at }) => (shot ? [{ size, shot, at }] : [])),
@@ -221,7 +225,10 @@ async function sceneOf(seed: number, placed: readonly { size: number; shot: Shot
   const parts = await Promise.all(
     placed.map(async ({ size, shot, at }) => {
       const scale = (size * height) / shot.face.h;
-      const input = await sharp(join(PORTRAITS, shot.file)).resize(Math.round(shot.width * scale), Math.round(shot.height * scale)).png().toBuffer(); // prettier-ignore
+      const input = await sharp(join(PORTRAITS, shot.file))
+        .resize(Math.round(shot.width * scale), Math.round(shot.height * scale))
+        .png()
+        .toBuffer();
       const [left, top] = [Math.round(at.x * width), Math.round(at.y * height)];
       const box: Box = {
         left: (left + shot.face.x * scale) / width,
@@ -232,7 +239,10 @@ async function sceneOf(seed: number, placed: readonly { size: number; shot: Shot
       return { input, left, top, size, box };
     }),
   );
-  const bytes = await sharp(Buffer.from(backdrop)).composite(parts.map(({ input, left, top }) => ({ input, left, top }))).jpeg({ quality: 90 }).toBuffer(); // prettier-ignore
+  const bytes = await sharp(Buffer.from(backdrop))
+    .composite(parts.map(({ input, left, top }) => ({ input, left, top })))
+    .jpeg({ quality: 90 })
+    .toBuffer();
   return { bytes, boxes: parts.map(({ size, box }) => ({ size, box })) };
 }
 
@@ -290,7 +300,11 @@ function group(faces: readonly Vectored[], strictness: Strictness): Part {
     const ordered = shuffled(faces, round);
     const groups = new LikenessGroups(THRESHOLDS[strictness]);
     for (const [id, face] of ordered.entries()) groups.add({ id, ...face });
-    const figures = groupFigures(groups.list().flatMap(({ faces: own }, at) => own.map(({ id }) => ({ person: ordered[id]?.person ?? '', group: at })))); // prettier-ignore
+    const figures = groupFigures(
+      groups
+        .list()
+        .flatMap(({ faces: own }, at) => own.map(({ id }) => ({ person: ordered[id]?.person ?? '', group: at }))),
+    );
     for (const key of Object.keys(sums) as (keyof typeof sums)[]) sums[key] += figures[key] / ROUNDS;
   }
   return {
@@ -359,8 +373,10 @@ function calibrate(judged: readonly Judged[], by: Calibration): Part {
 
 async function speeds(looker: Looker, shots: readonly Shot[]): Promise<Part> {
   const pictures = await Promise.all(
-    shots.filter((_, i) => i % 10 === 0).map(async ({ file }) => sharp(join(PORTRAITS, file)).flatten({ background: '#8aabbb' }).png().toBuffer()),
-  ); // prettier-ignore
+    shots
+      .filter((_, i) => i % 10 === 0)
+      .map(async ({ file }) => sharp(join(PORTRAITS, file)).flatten({ background: '#8aabbb' }).png().toBuffer()),
+  );
   const models = await openModels();
   const raws = await Promise.all(
     pictures.map(async (bytes) => {
@@ -435,6 +451,6 @@ async function writeFit(fit: Fit, calibration: Calibration): Promise<void> {
   const packed = JSON.stringify(pack(fit)).replaceAll('},{', '},\n{');
   await writeFile(
     join(CORE, 'fitted.ts'),
-    `// Made by \`./stellin bench people --fit\` from the portraits of every other person; not to be edited.\n\nimport type { PackedFit } from './likeness';\nimport type { Calibration } from './suggesting';\n\n// prettier-ignore\nexport const FITTED: PackedFit = ${packed};\n\nexport const CALIBRATION: Calibration = ${JSON.stringify(calibration)};\n`,
+    `// Made by \`./stellin bench people --fit\` from the portraits of every other person; not to be edited.\n\nimport type { PackedFit } from './likeness';\nimport type { Calibration } from './suggesting';\n\n// oxfmt-ignore\nexport const FITTED: PackedFit = ${packed};\n\nexport const CALIBRATION: Calibration = ${JSON.stringify(calibration)};\n`,
   );
 }

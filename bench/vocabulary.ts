@@ -93,7 +93,9 @@ async function changes(services: Services, keeper: number, photos: number): Prom
 
   // A sub-tree with about a fifth of the photos, to another branch.
   const wanted = photos / 5;
-  const near = terms.filter(({ parentId }) => parentId !== null).sort((a, b) => Math.abs(a.photosWithin - wanted) - Math.abs(b.photosWithin - wanted)); // prettier-ignore
+  const near = terms
+    .filter(({ parentId }) => parentId !== null)
+    .sort((a, b) => Math.abs(a.photosWithin - wanted) - Math.abs(b.photosWithin - wanted));
   const [moved] = near;
   const target = terms.find(
     ({ id, parentId }) => parentId === null && !tree.path(moved?.id ?? 0).some((above) => above.id === id),
@@ -106,13 +108,21 @@ async function changes(services: Services, keeper: number, photos: number): Prom
     const time = await timed(() => services.vocabulary.impact(changeSchema.parse(moving), keeper));
     if (i >= 2) impacts.push(time);
   }
-  const bareMove = await timed(() => rolledBack(services.database, async (run) => {
-    const ids = [moved.id, ...tree.below(moved.id)];
-    await run('update term set parent_id = $2 where id = $1', [moved.id, target.id]);
-    await run('delete from term_above where term_id = any($1) and above_id <> all($1)', [ids]);
-    await run('insert into term_above select t.id, a.above_id from unnest($1::int[]) t (id) cross join term_above a where a.term_id = $2', [ids, target.id]);
-    await run(`insert into write_back (photo_id, state) select distinct g.photo_id, 'waiting' from photo_term g where g.term_id = any($1) on conflict do nothing`, [ids]);
-  })); // prettier-ignore
+  const bareMove = await timed(() =>
+    rolledBack(services.database, async (run) => {
+      const ids = [moved.id, ...tree.below(moved.id)];
+      await run('update term set parent_id = $2 where id = $1', [moved.id, target.id]);
+      await run('delete from term_above where term_id = any($1) and above_id <> all($1)', [ids]);
+      await run(
+        'insert into term_above select t.id, a.above_id from unnest($1::int[]) t (id) cross join term_above a where a.term_id = $2',
+        [ids, target.id],
+      );
+      await run(
+        `insert into write_back (photo_id, state) select distinct g.photo_id, 'waiting' from photo_term g where g.term_id = any($1) on conflict do nothing`,
+        [ids],
+      );
+    }),
+  );
   const move = await timed(() => apply(moving));
   const unmove = await timed(() => services.ledger.undo(keeper));
 
@@ -121,13 +131,24 @@ async function changes(services: Services, keeper: number, photos: number): Prom
   if (!rare) throw new Error('the catalogue has no rare term');
   await markFirst(database, given);
   const selection = MARKED_SQL;
-  const bareGive = await timed(() => rolledBack(services.database, async (run) => {
-    await run('alter table photo_term disable trigger user', []);
-    await run(`insert into photo_term (photo_id, term_id) select id, $1 from (${selection}) s on conflict do nothing`, [rare.id]);
-    await run(`insert into ledger_entry (kind, parameters) values ('bench', '{}')`, []);
-    await run(`insert into ledger_photo select currval(pg_get_serial_sequence('ledger_entry', 'id')), id, 'term', $1, 'false', 'true' from (${selection}) s`, [rare.id]);
-    await run(`insert into write_back (photo_id, state) select id, 'waiting' from (${selection}) s on conflict do nothing`, []);
-  })); // prettier-ignore
+  const bareGive = await timed(() =>
+    rolledBack(services.database, async (run) => {
+      await run('alter table photo_term disable trigger user', []);
+      await run(
+        `insert into photo_term (photo_id, term_id) select id, $1 from (${selection}) s on conflict do nothing`,
+        [rare.id],
+      );
+      await run(`insert into ledger_entry (kind, parameters) values ('bench', '{}')`, []);
+      await run(
+        `insert into ledger_photo select currval(pg_get_serial_sequence('ledger_entry', 'id')), id, 'term', $1, 'false', 'true' from (${selection}) s`,
+        [rare.id],
+      );
+      await run(
+        `insert into write_back (photo_id, state) select id, 'waiting' from (${selection}) s on conflict do nothing`,
+        [],
+      );
+    }),
+  );
   const give = await timed(() =>
     apply({ kind: 'giveTerms', selection: { query: 'mark:Benched' }, termIds: [rare.id] }),
   );
@@ -149,7 +170,9 @@ async function changes(services: Services, keeper: number, photos: number): Prom
 async function taking(services: Services, keeper: number): Promise<Row[]> {
   const { terms } = await snapshot(services);
   const vocabulary = { id: 1, name: 'Taken in', language: 'en', uri: 'urn:bench:taken', note: '', byHand: false };
-  const copies = terms.map(({ id, parentId, label }) => newTerm({ id, parentId, label, vocabularyId: parentId === null ? 1 : null, uri: `urn:bench:taken:${id}` })); // prettier-ignore
+  const copies = terms.map(({ id, parentId, label }) =>
+    newTerm({ id, parentId, label, vocabularyId: parentId === null ? 1 : null, uri: `urn:bench:taken:${id}` }),
+  );
   const text = FORMATS.turtle.write(draftOf(vocabulary, new TermTree(copies), []));
   let importId = '';
   const read = await timed(async () => {

@@ -2,7 +2,7 @@
 
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { format, resolveConfig } from 'prettier';
+import { format } from 'oxfmt';
 import { fieldTable } from '@stellin/core/metadata/fieldTable';
 import { placeholderTable } from '@stellin/core/describing/placeholders';
 import { criteriaTable } from '@stellin/core/search/criteria';
@@ -24,7 +24,7 @@ export async function pages(): Promise<Map<string, string>> {
     const [start, end] = [text.indexOf(opening), text.indexOf(closing)];
     if (start < 0 || end < start) throw new Error(`${file} has no place for its table of ${name}`);
     const whole = `${text.slice(0, start + opening.length)}\n\n${make()}\n\n${text.slice(end)}`;
-    made.set(path, await format(whole, { ...(await resolveConfig(path)), parser: 'markdown' }));
+    made.set(path, (await format(file, whole)).code);
   }
   return made;
 }

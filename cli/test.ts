@@ -28,8 +28,8 @@ interface Check {
 const CHECKS: readonly Check[] = [
   check('types', 'tsc', ['--noEmit', '-p', 'tsconfig.json']),
   check('types-web', 'tsc', ['--noEmit', '-p', 'web/tsconfig.json']),
-  check('lint', 'eslint', ['.', '--max-warnings', '0']),
-  check('format', 'prettier', ['--check', '--log-level', 'warn', '.']),
+  check('lint', 'oxlint', ['--deny-warnings']),
+  check('format', 'oxfmt', ['--check']),
   check('architecture', 'depcruise', [
     '--config',
     '.dependency-cruiser.cjs',

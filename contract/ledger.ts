@@ -88,9 +88,27 @@ export type ChangeOf<Kind extends ChangeKind> = Extract<Change, { kind: Kind }>;
 
 /** Changes that only keepers make: to what everybody works with. Cataloguers propose terms instead. */
 export const KEEPER_CHANGES: ReadonlySet<ChangeKind> = new Set<ChangeKind>([
-  'addTerms', 'renameTerm', 'editTerm', 'swapLabels', 'moveTerms', 'mergeTerms', 'splitTerm', 'setHeading', 'deprecateTerm', 'removeTerm', 'relateTerms', 'acceptTerms', 'refuseTerm', 'defineVocabulary', 'removeVocabulary', 'importTerms',
-  'saveFieldSet', 'removeFieldSet', 'saveQualityRule', 'removeQualityRule',
-]); // prettier-ignore
+  'addTerms',
+  'renameTerm',
+  'editTerm',
+  'swapLabels',
+  'moveTerms',
+  'mergeTerms',
+  'splitTerm',
+  'setHeading',
+  'deprecateTerm',
+  'removeTerm',
+  'relateTerms',
+  'acceptTerms',
+  'refuseTerm',
+  'defineVocabulary',
+  'removeVocabulary',
+  'importTerms',
+  'saveFieldSet',
+  'removeFieldSet',
+  'saveQualityRule',
+  'removeQualityRule',
+]);
 
 export const ledgerEntry = z.object({
   id: z.number(),

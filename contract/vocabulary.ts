@@ -72,7 +72,7 @@ export const termCard = termFacts.extend({
   madeBy: z.string().nullable(),
   madeAt: isoTime.nullable(),
   query: z.string().describe('What finds its photos on the Desk'),
-}); // prettier-ignore
+});
 export type TermCard = z.infer<typeof termCard>;
 
 export const termUses = z.object({
@@ -192,7 +192,9 @@ export const vocabularyRoutes = {
     access: 'viewer',
     summary: 'What was done to a term, newest first',
     params: idParams,
-    response: z.object({ entries: z.array(z.object({ id: z.number(), at: isoTime, by: z.string(), title: z.string() })) }),
+    response: z.object({
+      entries: z.array(z.object({ id: z.number(), at: isoTime, by: z.string(), title: z.string() })),
+    }),
   }),
   listFindings: route({
     method: 'GET',
@@ -256,7 +258,14 @@ export const vocabularyRoutes = {
     access: 'keeper',
     summary: 'Reads the file of a vocabulary and keeps it until it is taken in',
     body: z.object({ name: z.string().max(255), format: z.enum(FORMAT_IDS).optional(), text: z.string().min(1) }),
-    response: z.object({ importId: z.uuid(), format: z.enum(FORMAT_IDS), name: z.string(), terms: z.number(), problems: z.array(z.object({ at: z.string(), message: z.string() })), problemCount: z.number() }),
+    response: z.object({
+      importId: z.uuid(),
+      format: z.enum(FORMAT_IDS),
+      name: z.string(),
+      terms: z.number(),
+      problems: z.array(z.object({ at: z.string(), message: z.string() })),
+      problemCount: z.number(),
+    }),
   }),
   compareImport: route({
     method: 'GET',
@@ -264,7 +273,11 @@ export const vocabularyRoutes = {
     access: 'keeper',
     summary: 'What of a file is new, changed, moved, doubtful or gone, against a vocabulary',
     params: z.object({ importId: z.uuid() }),
-    query: z.object({ vocabularyId: id.optional().describe('None: it becomes a new one'), kind: z.enum(IMPORT_KINDS).optional(), limit: z.coerce.number().int().min(1).max(5000).default(500) }),
+    query: z.object({
+      vocabularyId: id.optional().describe('None: it becomes a new one'),
+      kind: z.enum(IMPORT_KINDS).optional(),
+      limit: z.coerce.number().int().min(1).max(5000).default(500),
+    }),
     response: z.object({ counts: z.record(z.enum(IMPORT_KINDS), z.number()), rows: z.array(importRow) }),
   }),
   exportVocabulary: route({
@@ -276,4 +289,4 @@ export const vocabularyRoutes = {
     query: z.object({ format: z.enum(FORMAT_IDS) }),
     response: z.unknown(),
   }),
-}; // prettier-ignore
+};

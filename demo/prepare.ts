@@ -269,7 +269,12 @@ async function addVocabulary(services: Services): Promise<void> {
   if (errors[0]) throw new Error(`vocabulary.txt, line ${errors[0].line}: ${errors[0].message}`);
   const { vocabularies } = await services.vocabulary.overview();
   const define = { kind: 'defineVocabulary', language: 'en' } as const;
-  await apply(services, 'keeper', { ...define, vocabularyId: vocabularies[0]?.id ?? null, name: 'Museum thesaurus', note: 'Objects, people, events and weather' }); // prettier-ignore
+  await apply(services, 'keeper', {
+    ...define,
+    vocabularyId: vocabularies[0]?.id ?? null,
+    name: 'Museum thesaurus',
+    note: 'Objects, people, events and weather',
+  });
   for (const { name, note } of VOCABULARIES)
     if (!vocabularies.some((known) => known.name === name))
       await apply(services, 'keeper', { ...define, vocabularyId: null, name, note });
@@ -278,7 +283,8 @@ async function addVocabulary(services: Services): Promise<void> {
     VOCABULARIES.find(({ headings }) => headings.includes(label))?.name ?? 'Museum thesaurus';
   for (const { id, name } of now) {
     const own = terms.filter(({ label }) => nameOf(label) === name);
-    if (own.length) await apply(services, 'keeper', { kind: 'addTerms', parentId: null, vocabularyId: id, terms: own.map(newTerm) }); // prettier-ignore
+    if (own.length)
+      await apply(services, 'keeper', { kind: 'addTerms', parentId: null, vocabularyId: id, terms: own.map(newTerm) });
   }
 }
 
@@ -294,22 +300,48 @@ async function tendVocabulary(services: Services): Promise<void> {
   await apply(services, 'keeper', { kind: 'addTerms', parentId: id('Bowed kites'), terms: [{ label: 'Bermuda' }] });
   await apply(services, 'keeper', { kind: 'deprecateTerm', termId: id('Bermuda-type'), replacedBy: id('Hexagon') });
   const doubled = (await services.vocabulary.list()).find(({ label }) => label === 'Rokaku')?.id ?? 0;
-  await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query: 'only:Rokkaku within:"Vault 2"' }, termIds: [doubled] }); // prettier-ignore
-  await apply(services, 'cataloguer', { kind: 'giveTerms', selection: { query: 'keyword:rok* drive:"Studio disk"' }, termIds: [doubled] }); // prettier-ignore
+  await apply(services, 'cataloguer', {
+    kind: 'giveTerms',
+    selection: { query: 'only:Rokkaku within:"Vault 2"' },
+    termIds: [doubled],
+  });
+  await apply(services, 'cataloguer', {
+    kind: 'giveTerms',
+    selection: { query: 'keyword:rok* drive:"Studio disk"' },
+    termIds: [doubled],
+  });
   for (const { below, ...proposal } of PROPOSALS)
     await apply(services, 'cataloguer', { kind: 'proposeTerm', parentId: id(below), ...proposal });
   for (const { name, keys } of PADS)
-    await apply(services, 'keeper', { kind: 'definePad', padId: null, name, shared: true, keys: Object.fromEntries(Object.entries(keys).map(([key, label]) => [key, id(label)])) }); // prettier-ignore
+    await apply(services, 'keeper', {
+      kind: 'definePad',
+      padId: null,
+      name,
+      shared: true,
+      keys: Object.fromEntries(Object.entries(keys).map(([key, label]) => [key, id(label)])),
+    });
 }
 
 const CARDS = [
-  ['Rokkaku', { scopeNote: 'Hexagonal bowed kite with two spars across. Use also for fighting rokkaku.', colour: 'green' }],
+  [
+    'Rokkaku',
+    { scopeNote: 'Hexagonal bowed kite with two spars across. Use also for fighting rokkaku.', colour: 'green' },
+  ],
   ['Kites', { scopeNote: 'The objects themselves, in the air or not.', colour: 'teal' }],
   ['Delta', { scopeNote: 'Three-cornered kite with a keel. For two lines use Stunt delta.' }],
-  ['Parafoil', { scopeNote: 'Soft kite with open cells that the wind fills.', definition: 'Flexible wing of cells between two sails.' }],
-  ['Saltmarsh Kite Festival', { colour: 'amber', scopeNote: 'The yearly festival in June. For the winter meeting use Winter indoor meeting.' }],
+  [
+    'Parafoil',
+    {
+      scopeNote: 'Soft kite with open cells that the wind fills.',
+      definition: 'Flexible wing of cells between two sails.',
+    },
+  ],
+  [
+    'Saltmarsh Kite Festival',
+    { colour: 'amber', scopeNote: 'The yearly festival in June. For the winter meeting use Winter indoor meeting.' },
+  ],
   ['Portrait', { scopeNote: 'One person is what the picture is about.' }],
-] as const; // prettier-ignore
+] as const;
 
 const LINKS = [
   ['related', 'Rokkaku', 'Fighter kite'],
@@ -319,14 +351,50 @@ const LINKS = [
 ] as const;
 
 const PROPOSALS = [
-  { below: 'Soft kites', label: 'Ray', scopeNote: 'Flat soft kite in the shape of a fish; many at the festival of 2014.', selection: { query: 'only:Manta within:"Vault 1"' } },
-  { below: 'Flying', label: 'Lit kites', scopeNote: 'Kites with lamps on line or sail, flown after sunset.', selection: { query: 'term:Night' } },
-] as const; // prettier-ignore
+  {
+    below: 'Soft kites',
+    label: 'Ray',
+    scopeNote: 'Flat soft kite in the shape of a fish; many at the festival of 2014.',
+    selection: { query: 'only:Manta within:"Vault 1"' },
+  },
+  {
+    below: 'Flying',
+    label: 'Lit kites',
+    scopeNote: 'Kites with lamps on line or sail, flown after sunset.',
+    selection: { query: 'term:Night' },
+  },
+] as const;
 
 const PADS = [
-  { name: 'Festival', keys: { '1': 'Flyer', '2': 'Judge', '3': 'Visitor', '4': 'Child', q: 'Rokkaku', w: 'Delta', e: 'Parafoil', r: 'Box kite', a: 'Overall view', s: 'Detail', d: 'Portrait' } },
-  { name: 'Collection', keys: { '1': 'Overall view', '2': 'Detail', '3': 'Back view', '4': 'With scale', q: 'Diamond', w: 'Hexagon', e: 'Sled' } },
-] as const; // prettier-ignore
+  {
+    name: 'Festival',
+    keys: {
+      '1': 'Flyer',
+      '2': 'Judge',
+      '3': 'Visitor',
+      '4': 'Child',
+      q: 'Rokkaku',
+      w: 'Delta',
+      e: 'Parafoil',
+      r: 'Box kite',
+      a: 'Overall view',
+      s: 'Detail',
+      d: 'Portrait',
+    },
+  },
+  {
+    name: 'Collection',
+    keys: {
+      '1': 'Overall view',
+      '2': 'Detail',
+      '3': 'Back view',
+      '4': 'With scale',
+      q: 'Diamond',
+      w: 'Hexagon',
+      e: 'Sled',
+    },
+  },
+] as const;
 
 function newTerm({ label, heading, otherLabels, narrower }: OutlineTerm): NewTermInput {
   return { label, heading, otherLabels, narrower: narrower.map(newTerm) };

@@ -157,4 +157,4 @@ test('killed at any step of a write, the file is the old one or the new one afte
     expect(readdirSync(home).filter((name) => name.includes('stellin-part'))).toEqual([]);
     if (step !== 'write:planned') expect(readdirSync(join(home, 'journals'))).toEqual([]);
   }
-}, 120_000);
+});

@@ -309,7 +309,14 @@ describe('descriptions', () => {
       custom: [{ Name: 'Kite', Value: ['Kite'] }],
     };
     const after = described(
-      { kind: 'replaceText', targets: ['title', 'personInImage', 'locationShown', 'custom:Kite'], find: 'Kite', replace: 'Sail', how: 'text', matchCase: true }, // prettier-ignore
+      {
+        kind: 'replaceText',
+        targets: ['title', 'personInImage', 'locationShown', 'custom:Kite'],
+        find: 'Kite',
+        replace: 'Sail',
+        how: 'text',
+        matchCase: true,
+      },
       { fields },
     );
     expect(after).toEqual({
@@ -340,7 +347,9 @@ describe('drafts and limits', () => {
       edit: { value: ['Ida Brandt', 'Per Oskarsen'] },
     });
     expect(editOf('rightsMarked', { mode: 'replace', typed: 'maybe' })).toMatchObject({ ok: false });
-    expect(editOf('countryCode', { mode: 'replace', typed: 'germany' })).toMatchObject({ problem: expect.stringContaining('ISO 3166') as string }); // prettier-ignore
+    expect(editOf('countryCode', { mode: 'replace', typed: 'germany' })).toMatchObject({
+      problem: expect.stringContaining('ISO 3166') as string,
+    });
     expect(editOf('title', { mode: 'add', typed: ' ' })).toEqual({ ok: false, problem: 'say what' });
     expect(editOf('title', { mode: 'replace', typed: ' ' })).toMatchObject({ ok: true, edit: { value: null } });
   });
@@ -356,7 +365,11 @@ describe('drafts and limits', () => {
     for (const [target, value] of values)
       expect(editOf(target, { mode: 'replace', typed: typedText(target, value) })).toMatchObject({ edit: { value } });
     const both = { 'x-default': 'Kite', de: 'Drachen' };
-    expect([typedText('title', both), typedText('title', both, 'de'), typedText('title', 'Kite', 'de')]).toEqual(['Kite', 'Drachen', '']); // prettier-ignore
+    expect([typedText('title', both), typedText('title', both, 'de'), typedText('title', 'Kite', 'de')]).toEqual([
+      'Kite',
+      'Drachen',
+      '',
+    ]);
     expect(languagesOf(both)).toEqual(['x-default', 'de']);
   });
 

@@ -10,19 +10,62 @@ export interface StandardSet {
 export const STANDARD_SETS: readonly StandardSet[] = [
   {
     name: 'Content',
-    targets: ['title', 'headline', 'description', 'event', 'personInImage', 'creator', 'dateCreated', 'dateUncertain', 'descriptionWriter', 'altText'], // prettier-ignore
+    targets: [
+      'title',
+      'headline',
+      'description',
+      'event',
+      'personInImage',
+      'creator',
+      'dateCreated',
+      'dateUncertain',
+      'descriptionWriter',
+      'altText',
+    ],
   },
   {
     name: 'Place',
-    targets: ['sublocation', 'city', 'provinceState', 'country', 'countryCode', 'locationShown', 'locationCreated', 'position'], // prettier-ignore
+    targets: [
+      'sublocation',
+      'city',
+      'provinceState',
+      'country',
+      'countryCode',
+      'locationShown',
+      'locationCreated',
+      'position',
+    ],
   },
   {
     name: 'Rights',
-    targets: ['copyrightNotice', 'creditLine', 'source', 'usageTerms', 'webStatement', 'rightsMarked', 'copyrightOwner', 'licensor', 'creatorJobTitle', 'creatorContactInfo', 'modelReleaseStatus', 'propertyReleaseStatus', 'dataMining'], // prettier-ignore
+    targets: [
+      'copyrightNotice',
+      'creditLine',
+      'source',
+      'usageTerms',
+      'webStatement',
+      'rightsMarked',
+      'copyrightOwner',
+      'licensor',
+      'creatorJobTitle',
+      'creatorContactInfo',
+      'modelReleaseStatus',
+      'propertyReleaseStatus',
+      'dataMining',
+    ],
   },
   {
     name: 'Collection',
-    targets: ['artworkOrObject', 'jobId', 'instructions', 'registryId', 'digitalSourceType', 'productInImage', 'organisationInImageName', 'contributor'], // prettier-ignore
+    targets: [
+      'artworkOrObject',
+      'jobId',
+      'instructions',
+      'registryId',
+      'digitalSourceType',
+      'productInImage',
+      'organisationInImageName',
+      'contributor',
+    ],
   },
   { name: 'All fields', targets: DESCRIBED_FIELDS.map(({ id }) => id) },
 ];

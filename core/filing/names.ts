@@ -16,7 +16,7 @@ export function nameProblem(name: string): string | undefined {
   const forbidden = FORBIDDEN.exec(name)?.[0];
   if (name.trim() === '') return 'the name is empty';
   if (forbidden) return `“${forbidden}” can’t stand in a name`;
-  // eslint-disable-next-line no-control-regex -- they are what is looked for
+  // oxlint-disable-next-line no-control-regex -- they are what is looked for
   if (/[\u0000-\u001f\u007f]/.test(name)) return 'control characters can’t stand in a name';
   if (name.startsWith('.')) return 'names that begin with a dot are hidden';
   if (/[. ]$/.test(name)) return 'a name can’t end in a dot or a space';

@@ -235,7 +235,6 @@ const REGIONS = [
   }),
 ];
 
-// prettier-ignore
 const ROWS = [
   row('title', 'Title', 'langAlt', 'dc:title', { iim: [5, 64] }),
   row('headline', 'Headline', 'text', 'photoshop:Headline', { iim: [105, 256] }),
@@ -247,7 +246,9 @@ const ROWS = [
   }),
   row('creator', 'Creator', 'text', 'dc:creator', { ...seq, iim: [80, 32], exif: { tag: 315 } }),
   row('creatorJobTitle', 'Creator’s job title', 'text', 'photoshop:AuthorsPosition', { iim: [85, 32] }),
-  row('creatorContactInfo', 'Creator’s contact info', 'struct', 'Iptc4xmpCore:CreatorContactInfo', { members: () => CONTACT }),
+  row('creatorContactInfo', 'Creator’s contact info', 'struct', 'Iptc4xmpCore:CreatorContactInfo', {
+    members: () => CONTACT,
+  }),
   row('creditLine', 'Credit line', 'text', 'photoshop:Credit', { iim: [110, 32] }),
   row('source', 'Source', 'text', 'photoshop:Source', { iim: [115, 32] }),
   row('copyrightNotice', 'Copyright notice', 'langAlt', 'dc:rights', { iim: [116, 128], exif: { tag: 33432 } }),
@@ -273,15 +274,24 @@ const ROWS = [
   row('rightsMarked', 'Rights marked', 'boolean', 'xmpRights:Marked'),
   row('rightsOwner', 'Rights owner', 'text', 'xmpRights:Owner', bag),
   row('personInImage', 'Person shown', 'text', 'Iptc4xmpExt:PersonInImage', bag),
-  row('personInImageDetails', 'Person shown with details', 'struct', 'Iptc4xmpExt:PersonInImageWDetails', { ...bag, members: () => PERSON }),
-  row('locationCreated', 'Location created', 'struct', 'Iptc4xmpExt:LocationCreated', { ...bag, members: () => LOCATION }),
+  row('personInImageDetails', 'Person shown with details', 'struct', 'Iptc4xmpExt:PersonInImageWDetails', {
+    ...bag,
+    members: () => PERSON,
+  }),
+  row('locationCreated', 'Location created', 'struct', 'Iptc4xmpExt:LocationCreated', {
+    ...bag,
+    members: () => LOCATION,
+  }),
   row('locationShown', 'Location shown', 'struct', 'Iptc4xmpExt:LocationShown', { ...bag, members: () => LOCATION }),
   row('event', 'Event', 'langAlt', 'Iptc4xmpExt:Event'),
   row('eventId', 'Event id', 'uri', 'Iptc4xmpExt:EventId', bag),
   row('organisationInImageName', 'Organisation shown', 'text', 'Iptc4xmpExt:OrganisationInImageName', bag),
   row('organisationInImageCode', 'Organisation shown, code', 'text', 'Iptc4xmpExt:OrganisationInImageCode', bag),
   row('productInImage', 'Product shown', 'struct', 'Iptc4xmpExt:ProductInImage', { ...bag, members: () => PRODUCT }),
-  row('artworkOrObject', 'Artwork or object shown', 'struct', 'Iptc4xmpExt:ArtworkOrObject', { ...bag, members: () => ARTWORK }),
+  row('artworkOrObject', 'Artwork or object shown', 'struct', 'Iptc4xmpExt:ArtworkOrObject', {
+    ...bag,
+    members: () => ARTWORK,
+  }),
   row('aboutCvTerm', 'Term about the picture', 'struct', 'Iptc4xmpExt:AboutCvTerm', { ...bag, members: () => CV_TERM }),
   row('digitalImageGuid', 'Digital image GUID', 'text', 'Iptc4xmpExt:DigImageGUID'),
   row('digitalSourceType', 'Digital source type', 'uri', 'Iptc4xmpExt:DigitalSourceType'),
@@ -291,9 +301,18 @@ const ROWS = [
   row('contributor', 'Contributor', 'struct', 'Iptc4xmpExt:Contributor', { ...bag, members: () => CONTRIBUTOR }),
   row('imageRegion', 'Image region', 'struct', 'Iptc4xmpExt:ImageRegion', { ...bag, members: () => IMAGE_REGION }),
   row('regions', 'Face regions', 'struct', 'mwg-rs:Regions', { members: () => REGIONS }),
-  row('copyrightOwner', 'Copyright owner', 'struct', 'plus:CopyrightOwner', { ...seq, members: () => plusParty('CopyrightOwner') }),
-  row('imageCreator', 'Image creator', 'struct', 'plus:ImageCreator', { ...seq, members: () => plusParty('ImageCreator') }),
-  row('imageSupplier', 'Image supplier', 'struct', 'plus:ImageSupplier', { ...seq, members: () => plusParty('ImageSupplier') }),
+  row('copyrightOwner', 'Copyright owner', 'struct', 'plus:CopyrightOwner', {
+    ...seq,
+    members: () => plusParty('CopyrightOwner'),
+  }),
+  row('imageCreator', 'Image creator', 'struct', 'plus:ImageCreator', {
+    ...seq,
+    members: () => plusParty('ImageCreator'),
+  }),
+  row('imageSupplier', 'Image supplier', 'struct', 'plus:ImageSupplier', {
+    ...seq,
+    members: () => plusParty('ImageSupplier'),
+  }),
   row('licensor', 'Licensor', 'struct', 'plus:Licensor', { ...seq, members: () => LICENSOR }),
   row('modelReleaseStatus', 'Model release status', 'uri', 'plus:ModelReleaseStatus'),
   row('modelReleaseId', 'Model release id', 'text', 'plus:ModelReleaseID', bag),

@@ -8,9 +8,27 @@ import { md5 } from './md5';
 import { openFile } from './open';
 import { readMetadata } from './read';
 import {
-  box, iimSegment, jpegSegment, long, NOW, pngChunk, riffChunk, short, tinyGif, tinyHeic, tinyJpeg, tinyMp4, tinyPng,
-  tinyTiff, tinyTiffPicture, tinyWebp, written, xmpSegment, xmpText, type TinyEntry,
-} from './testing'; // prettier-ignore
+  box,
+  iimSegment,
+  jpegSegment,
+  long,
+  NOW,
+  pngChunk,
+  riffChunk,
+  short,
+  tinyGif,
+  tinyHeic,
+  tinyJpeg,
+  tinyMp4,
+  tinyPng,
+  tinyTiff,
+  tinyTiffPicture,
+  tinyWebp,
+  written,
+  xmpSegment,
+  xmpText,
+  type TinyEntry,
+} from './testing';
 import { planSidecar } from './write';
 
 const read = (file: Uint8Array) => readMetadata(memorySource(file));
@@ -71,9 +89,21 @@ describe('EXIF', () => {
   test('facts, fields, fractions of a second, zone and position', () => {
     const { facts, fields } = read(tinyJpeg([exifSegment(exifBlock)]));
     expect(facts).toEqual({
-      make: 'Marsh', model: 'M1', lens: '50 mm', orientation: 6, exposureTime: 0.004, iso: 400, takenAt: '2024-06-01T10:11:12',
-      subSeconds: '25', offset: '+02:00', latitude: -54.5, longitude: 8.01, altitude: -2.5, bitDepth: 8, colour: 'grey',
-    }); // prettier-ignore
+      make: 'Marsh',
+      model: 'M1',
+      lens: '50 mm',
+      orientation: 6,
+      exposureTime: 0.004,
+      iso: 400,
+      takenAt: '2024-06-01T10:11:12',
+      subSeconds: '25',
+      offset: '+02:00',
+      latitude: -54.5,
+      longitude: 8.01,
+      altitude: -2.5,
+      bitDepth: 8,
+      colour: 'grey',
+    });
     expect(fields).toEqual({
       description: 'From EXIF',
       creator: ['Ida', 'Jon'],
@@ -85,9 +115,15 @@ describe('EXIF', () => {
   test('everything is listed by the names of the standard, the maker note as it is', () => {
     const { blocks } = listingOf(openFile(memorySource(tinyJpeg([exifSegment(exifBlock)]))));
     expect(blocks.exif).toMatchObject({
-      Make: 'Marsh', Orientation: 6, ExposureTime: 0.004, PhotographicSensitivity: 400, DateTimeOriginal: '2024:06:01 10:11:12',
-      GPSLatitudeRef: 'S', GPSLatitude: [54, 30, 0], MakerNote: Buffer.from('what the maker notes').toString('hex'),
-    }); // prettier-ignore
+      Make: 'Marsh',
+      Orientation: 6,
+      ExposureTime: 0.004,
+      PhotographicSensitivity: 400,
+      DateTimeOriginal: '2024:06:01 10:11:12',
+      GPSLatitudeRef: 'S',
+      GPSLatitude: [54, 30, 0],
+      MakerNote: Buffer.from('what the maker notes').toString('hex'),
+    });
   });
 
   test('a time that is none is no time', () => {
@@ -410,9 +446,18 @@ describe('hostile files', () => {
 
   test('any bytes are read without an exception', () => {
     const starts = [
-      [0xff, 0xd8, 0xff, 0xe1], [0x49, 0x49, 42, 0], [0x4d, 0x4d, 0, 42], [0x49, 0x49, 43, 0, 8, 0, 0, 0], [0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10],
-      [...asciiBytes('RIFF\0\0\0\0WEBP')], [...asciiBytes('8BPS')], [...asciiBytes('\0\0\0\x10ftypheic')], [...asciiBytes('GIF89a')], [...asciiBytes('%PDF-1.7')], [...asciiBytes('FUJIFILMCCD-RAW ')],
-    ]; // prettier-ignore
+      [0xff, 0xd8, 0xff, 0xe1],
+      [0x49, 0x49, 42, 0],
+      [0x4d, 0x4d, 0, 42],
+      [0x49, 0x49, 43, 0, 8, 0, 0, 0],
+      [0x89, 0x50, 0x4e, 0x47, 13, 10, 26, 10],
+      [...asciiBytes('RIFF\0\0\0\0WEBP')],
+      [...asciiBytes('8BPS')],
+      [...asciiBytes('\0\0\0\x10ftypheic')],
+      [...asciiBytes('GIF89a')],
+      [...asciiBytes('%PDF-1.7')],
+      [...asciiBytes('FUJIFILMCCD-RAW ')],
+    ];
     fc.assert(
       fc.property(fc.constantFrom(...starts), fc.uint8Array({ maxLength: 400 }), (start, rest) => {
         expect(Array.isArray(readsBounded(concatBytes([Uint8Array.from(start), rest])).issues)).toBe(true);

@@ -19,9 +19,24 @@ import { openFile } from './open';
 import { assemble, patchesOf, reversed, sizeOf } from './pieces';
 import { readMetadata } from './read';
 import {
-  iimSegment, jpegSegment, long, NOW, PICTURE, pngChunk, riffChunk, short, tinyHeic, tinyJpeg, tinyPng, tinyPsd, tinyTiff,
-  tinyTiffPicture, tinyWebp, written, xmpSegment,
-} from './testing'; // prettier-ignore
+  iimSegment,
+  jpegSegment,
+  long,
+  NOW,
+  PICTURE,
+  pngChunk,
+  riffChunk,
+  short,
+  tinyHeic,
+  tinyJpeg,
+  tinyPng,
+  tinyPsd,
+  tinyTiff,
+  tinyTiffPicture,
+  tinyWebp,
+  written,
+  xmpSegment,
+} from './testing';
 import { textsOf } from './values';
 import { pictureRanges, planSidecar, planWrite, wrongFields, type FieldChanges } from './write';
 

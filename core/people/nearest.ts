@@ -113,7 +113,16 @@ function program(): object {
   const load = (local: number, offset: number) => [...get(local), ...simd(0x00, 0, ...unsigned(offset))];
   // i16x8.extend_low_i8x16_s, …high…, i32x4.dot_i16x8_s, i32x4.add
   const [LOW, HIGH, DOT, ADD] = [simd(0x87), simd(0x88), simd(0xba), simd(0xae)];
-  const product = (offset: number, half: number[]) => [...load(QUERY, offset), ...half, ...get(CHUNK), ...half, ...DOT, ...get(SUM), ...ADD, ...set(SUM)]; // prettier-ignore
+  const product = (offset: number, half: number[]) => [
+    ...load(QUERY, offset),
+    ...half,
+    ...get(CHUNK),
+    ...half,
+    ...DOT,
+    ...get(SUM),
+    ...ADD,
+    ...set(SUM),
+  ];
   const chunks = Array.from({ length: VECTOR_LENGTH / LANES }, (_, i) => [
     ...load(VECTORS, i * LANES),
     ...set(CHUNK),

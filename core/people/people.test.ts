@@ -485,7 +485,10 @@ describe('lives', () => {
 });
 
 test('guesses that are kept follow those that would be made anew, whatever changes in between', () => {
-  const guess = fc.option(fc.record({ personId: fc.integer({ min: 1, max: 3 }), certainty: fc.constantFrom(0.4, 0.6, 0.9) }), { nil: undefined }); // prettier-ignore
+  const guess = fc.option(
+    fc.record({ personId: fc.integer({ min: 1, max: 3 }), certainty: fc.constantFrom(0.4, 0.6, 0.9) }),
+    { nil: undefined },
+  );
   const faces = fc.array(guess, { minLength: 6, maxLength: 6 });
   fc.assert(
     fc.property(fc.array(faces, { minLength: 1, maxLength: 4 }), fc.integer({ min: 1, max: 4 }), (states, slice) => {
@@ -501,7 +504,6 @@ test('guesses that are kept follow those that would be made anew, whatever chang
             (id) => now[id],
             () => left-- > 0,
           ))
-            // prettier-ignore
             if (one) kept.set(faceId, one);
             else kept.delete(faceId);
         }

@@ -88,7 +88,11 @@ export function regionOf(
 ): Region & { Area: FieldValue } {
   const [x, y] = turn(REVERSE[orientation] ?? orientation)(left + width / 2, top + height / 2);
   const [w, h] = isTurned(orientation) ? [height, width] : [width, height];
-  return { Name: name, Type: 'Face', Area: { x: rounded(x), y: rounded(y), w: rounded(w), h: rounded(h), unit: 'normalized' } }; // prettier-ignore
+  return {
+    Name: name,
+    Type: 'Face',
+    Area: { x: rounded(x), y: rounded(y), w: rounded(w), h: rounded(h), unit: 'normalized' },
+  };
 }
 
 /** A list of regions with the size of the stored picture; undefined for none. */

@@ -44,7 +44,14 @@ function nodeOf(query: Query): Built {
     case 'phrase':
       return { kind: 'condition', of: query.kind, operator: '=', value: query.text, to: '', not: false };
     case 'criterion':
-      return { kind: 'condition', of: query.criterion, operator: query.operator, value: query.value, to: query.to ?? '', not: false }; // prettier-ignore
+      return {
+        kind: 'condition',
+        of: query.criterion,
+        operator: query.operator,
+        value: query.value,
+        to: query.to ?? '',
+        not: false,
+      };
     case 'not': {
       const inside = nodeOf(query.of);
       if (inside.kind === 'condition') return { ...inside, not: !inside.not };

@@ -12,7 +12,17 @@ import type { Units } from './units';
  * of a saved search.
  */
 export type CriterionType =
-  'term' | 'dossier' | 'text' | 'choice' | 'number' | 'date' | 'folder' | 'presence' | 'state' | 'area' | 'search';
+  | 'term'
+  | 'dossier'
+  | 'text'
+  | 'choice'
+  | 'number'
+  | 'date'
+  | 'folder'
+  | 'presence'
+  | 'state'
+  | 'area'
+  | 'search';
 
 export interface Criterion {
   id: CriterionId;
@@ -28,9 +38,42 @@ export interface Criterion {
 }
 
 export type TextId = OwnTextId | FieldId;
-type OwnTextId = 'name' | 'caption' | 'keyword' | 'camera' | 'lens' | 'mark' | 'person' | 'confirmed' | 'suggested' | 'place' | 'drive' | 'path' | 'codec' | 'colour' | 'changedBy' | 'own'; // prettier-ignore
+type OwnTextId =
+  | 'name'
+  | 'caption'
+  | 'keyword'
+  | 'camera'
+  | 'lens'
+  | 'mark'
+  | 'person'
+  | 'confirmed'
+  | 'suggested'
+  | 'place'
+  | 'drive'
+  | 'path'
+  | 'codec'
+  | 'colour'
+  | 'changedBy'
+  | 'own';
 export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
-export type NumberId = 'rating' | 'accession' | 'faces' | 'unnamed' | 'iso' | 'aperture' | 'exposure' | 'focal' | 'width' | 'height' | 'pixels' | 'aspect' | 'size' | 'bitDepth' | 'duration' | 'altitude' | 'hour'; // prettier-ignore
+export type NumberId =
+  | 'rating'
+  | 'accession'
+  | 'faces'
+  | 'unnamed'
+  | 'iso'
+  | 'aperture'
+  | 'exposure'
+  | 'focal'
+  | 'width'
+  | 'height'
+  | 'pixels'
+  | 'aspect'
+  | 'size'
+  | 'bitDepth'
+  | 'duration'
+  | 'altitude'
+  | 'hour';
 export type DateId = 'taken' | 'added' | 'changed';
 export type CriterionId =
   | TextId

@@ -135,7 +135,8 @@ export function numberBounds({
   value,
   to,
 }: Pick<CriterionQuery, 'criterion' | 'operator' | 'value' | 'to'>):
-  { from: number; to: number; openFrom: boolean; openTo: boolean } | undefined {
+  | { from: number; to: number; openFrom: boolean; openTo: boolean }
+  | undefined {
   const units = criterionOf(criterion)?.units;
   // In "24..70mm" the unit holds for both.
   const unit = operator === '..' ? (/[\p{L}°]+$/u.exec(to ?? '')?.[0] ?? '') : '';

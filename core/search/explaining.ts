@@ -89,8 +89,13 @@ function spanText(span: TimeSpan | undefined): string {
 /** What `has:` and `missing:` look at. */
 function presenceText(part: string, photo: SearchablePhoto): string {
   const criterion: Record<string, CriterionQuery['criterion'] | undefined> = {
-    terms: 'term', people: 'person', location: 'place', keywords: 'keyword', date: 'taken', position: 'near',
-  }; // prettier-ignore
+    terms: 'term',
+    people: 'person',
+    location: 'place',
+    keywords: 'keyword',
+    date: 'taken',
+    position: 'near',
+  };
   const id = criterion[part.toLowerCase()] ?? criterionOf(part)?.id;
   return id === undefined ? '' : ownValue({ kind: 'criterion', criterion: id, operator: '=', value: '' }, photo);
 }

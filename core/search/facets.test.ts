@@ -7,7 +7,9 @@ const change = (step: (query: Query, id: FacetId, value: Query) => Query, text: 
 
 test('a value narrows, a second one of the same facet widens, again takes it off', () => {
   expect(change(toggleValue, 'beach', 'camera', 'Halden M7')).toBe('beach camera:"Halden M7"');
-  expect(change(toggleValue, 'beach camera:"Halden M7"', 'camera', 'Corvina')).toBe('beach (camera:"Halden M7" or camera:Corvina)'); // prettier-ignore
+  expect(change(toggleValue, 'beach camera:"Halden M7"', 'camera', 'Corvina')).toBe(
+    'beach (camera:"Halden M7" or camera:Corvina)',
+  );
   expect(change(toggleValue, 'beach (camera:a or camera:b)', 'camera', 'A')).toBe('beach camera:b');
   expect(change(toggleValue, 'rating:3', 'kind', 'tiff')).toBe('rating:3 kind:tiff');
 });
@@ -24,7 +26,9 @@ test('only what the facet itself could have said is its choice', () => {
     'kind:tiff (kind:jpeg or beach) not (kind:png or missing:terms) (rating:3 or rating:4) rating:>2',
   );
   expect(choiceOf(query, 'kind')).toMatchObject({ any: [{ value: 'tiff' }], none: [] });
-  expect(queryText(withoutFacet(query, 'rating'))).toBe('kind:tiff (kind:jpeg or beach) not (kind:png or missing:terms) rating:>2'); // prettier-ignore
+  expect(queryText(withoutFacet(query, 'rating'))).toBe(
+    'kind:tiff (kind:jpeg or beach) not (kind:png or missing:terms) rating:>2',
+  );
 });
 
 test('stretches of time are a choice of years; photos without a value can be chosen as well', () => {

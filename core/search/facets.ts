@@ -5,7 +5,20 @@ import type { CriterionId } from './criteria';
 import { allOf, conjuncts, criterion, type CriterionQuery, type Query } from './query';
 import { foldText } from './words';
 
-export type FacetId = 'term' | 'person' | 'place' | 'year' | 'camera' | 'lens' | 'kind' | 'rating' | 'mark' | 'drive' | 'folder' | 'accession' | 'changedBy'; // prettier-ignore
+export type FacetId =
+  | 'term'
+  | 'person'
+  | 'place'
+  | 'year'
+  | 'camera'
+  | 'lens'
+  | 'kind'
+  | 'rating'
+  | 'mark'
+  | 'drive'
+  | 'folder'
+  | 'accession'
+  | 'changedBy';
 
 export interface Facet {
   id: FacetId;
@@ -50,7 +63,9 @@ export function choiceOf(query: Query, id: FacetId): FacetChoice {
   const facet = facetOf(id);
   const own = conjuncts(query).filter((part) => belongs(part, facet));
   return {
-    any: own.flatMap((part) => (part.kind === 'any' ? (part.of as CriterionQuery[]) : part.kind === 'criterion' ? [part] : [])), // prettier-ignore
+    any: own.flatMap((part) =>
+      part.kind === 'any' ? (part.of as CriterionQuery[]) : part.kind === 'criterion' ? [part] : [],
+    ),
     none: own.flatMap((part) => (part.kind === 'not' ? [part.of as CriterionQuery] : [])),
   };
 }

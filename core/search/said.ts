@@ -47,7 +47,13 @@ export function saidOf(
   put(said, 'confirmed', people.confirmed);
   put(said, 'suggested', people.suggested);
   const places = memberTexts(fields.locationShown, PLACE_MEMBERS);
-  put(said, 'place', [...textsOf(fields.sublocation), ...textsOf(fields.city), ...textsOf(fields.provinceState), ...textsOf(fields.country), ...places]); // prettier-ignore
+  put(said, 'place', [
+    ...textsOf(fields.sublocation),
+    ...textsOf(fields.city),
+    ...textsOf(fields.provinceState),
+    ...textsOf(fields.country),
+    ...places,
+  ]);
   return said;
 }
 

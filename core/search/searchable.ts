@@ -88,7 +88,9 @@ export function searchableOf({
 }
 
 function present<Values extends object>(values: Values): { [Key in keyof Values]?: Exclude<Values[Key], undefined> } {
-  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as { [Key in keyof Values]?: Exclude<Values[Key], undefined> }; // prettier-ignore
+  return Object.fromEntries(Object.entries(values).filter(([, value]) => value !== undefined)) as {
+    [Key in keyof Values]?: Exclude<Values[Key], undefined>;
+  };
 }
 
 function spanOf(from: number | undefined, until: number | undefined): TimeSpan | undefined {

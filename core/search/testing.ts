@@ -23,7 +23,12 @@ const TERMS: readonly Term[] = [
   newTerm({ id: 1, label: 'Objects', vocabularyId: 1, heading: true }),
   newTerm({ id: 2, label: 'Kites', parentId: 1 }),
   newTerm({ id: 3, label: 'Delta', parentId: 2 }),
-  newTerm({ id: 4, label: 'Box kite', parentId: 2, otherLabels: [{ kind: 'alternative', language: 'de', label: 'Kastendrachen' }] }), // prettier-ignore
+  newTerm({
+    id: 4,
+    label: 'Box kite',
+    parentId: 2,
+    otherLabels: [{ kind: 'alternative', language: 'de', label: 'Kastendrachen' }],
+  }),
   newTerm({ id: 5, label: 'Places', vocabularyId: 1 }),
   newTerm({ id: 6, label: 'Beach', parentId: 5 }),
   newTerm({ id: 7, label: 'Delta', parentId: 5 }),
@@ -55,7 +60,13 @@ export interface MadePhoto {
 
 const pick = <Value>(...values: Value[]) => fc.constantFrom(...values);
 const some = <Value>(...values: Value[]) => fc.subarray(values);
-const TIMES = ['1932-01-01T00:00:00', '2019-02-28T23:59:59', '2019-06-15T10:30:00', '2024-06-10T08:00:00', '2024-06-15T00:00:00'] as const; // prettier-ignore
+const TIMES = [
+  '1932-01-01T00:00:00',
+  '2019-02-28T23:59:59',
+  '2019-06-15T10:30:00',
+  '2024-06-10T08:00:00',
+  '2024-06-15T00:00:00',
+] as const;
 const LENGTHS = [1, 3600, 86_400, 28 * 86_400, 366 * 86_400, 10 * 366 * 86_400];
 
 const fields: fc.Arbitrary<FieldValues> = fc.record(
@@ -219,11 +230,30 @@ function termPath(id: number): SearchablePhoto['terms'][number] {
   return { path: labels(id), also: id === 4 ? [labels(6)] : [] };
 }
 
-const DATES = ['2019', '2019-03', '2019-06', '2024-06-14', '2024-06-15', '193X', '19XX', '2019-02/2019-06', '../1940', '2024-06-10T08', '2019-22', 'today', 'this week', 'last month', 'last 400 days']; // prettier-ignore
-const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*', 'loan: bjork*', '*: l 9', 'cabinet:*']; // prettier-ignore
-const TERM_NAMES = ['Kites', 'delta', 'Kastendrachen', 'Objects', 'Kites/Delta', 'Objects/Delta', 'Objects/Kites/Box kite', 'Beach', 'none']; // prettier-ignore
+// oxfmt-ignore
+const DATES = ['2019', '2019-03', '2019-06', '2024-06-14', '2024-06-15', '193X', '19XX', '2019-02/2019-06', '../1940', '2024-06-10T08', '2019-22', 'today', 'this week', 'last month', 'last 400 days'];
+// oxfmt-ignore
+const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*', 'loan: bjork*', '*: l 9', 'cabinet:*'];
+// oxfmt-ignore
+const TERM_NAMES = ['Kites', 'delta', 'Kastendrachen', 'Objects', 'Kites/Delta', 'Objects/Delta', 'Objects/Kites/Box kite', 'Beach', 'none'];
 const AREAS = ['54.3,8.6,20km', '54.3,8.7,100m', '54,8,55,9', '-20,170,60,-170', '54,8 55,8 54,9.5'];
-const WORDS = ['kite', 'kites', 'dunes', 'beach', 'beaches', 'skm', '20', 'box', '*ach*', 'd?n*', 'strand', 'kastendrachen', 'bjork', 'delt*', 'none']; // prettier-ignore
+const WORDS = [
+  'kite',
+  'kites',
+  'dunes',
+  'beach',
+  'beaches',
+  'skm',
+  '20',
+  'box',
+  '*ach*',
+  'd?n*',
+  'strand',
+  'kastendrachen',
+  'bjork',
+  'delt*',
+  'none',
+];
 
 /** Values that make sense of each type of criterion, so that some photos meet and others miss. */
 function valuesOf(criterion: Criterion): readonly string[] {
@@ -262,7 +292,13 @@ export const ALL_CONDITIONS: readonly CriterionQuery[] = CRITERIA.filter(({ type
       values.map((value): CriterionQuery => ({ kind: 'criterion', criterion: criterion.id, operator, value })),
     );
     const ranges = comparable
-      ? values.map((value, i): CriterionQuery => ({ kind: 'criterion', criterion: criterion.id, operator: '..', value, to: values[(i + 3) % values.length] ?? value })) // prettier-ignore
+      ? values.map((value, i): CriterionQuery => ({
+          kind: 'criterion',
+          criterion: criterion.id,
+          operator: '..',
+          value,
+          to: values[(i + 3) % values.length] ?? value,
+        }))
       : [];
     return [...compared, ...ranges];
   },
@@ -271,7 +307,10 @@ export const ALL_CONDITIONS: readonly CriterionQuery[] = CRITERIA.filter(({ type
 const leaf: fc.Arbitrary<Query> = fc.oneof(
   { weight: 6, arbitrary: pick(...ALL_CONDITIONS) },
   { weight: 2, arbitrary: pick(...WORDS).map((text): Query => ({ kind: 'words', text })) },
-  { weight: 1, arbitrary: pick('box kite', 'am Strand', 'kite over', 'delta').map((text): Query => ({ kind: 'phrase', text })) }, // prettier-ignore
+  {
+    weight: 1,
+    arbitrary: pick('box kite', 'am Strand', 'kite over', 'delta').map((text): Query => ({ kind: 'phrase', text })),
+  },
 );
 
 /** Queries of every kind, nested a few levels. */

@@ -23,7 +23,10 @@ describe('editing', () => {
   });
 
   test('whatever is edited can be written and read again', () => {
-    const paths = (query: Query, path: QueryPath = []): QueryPath[] => [path, ...partsOf(query).flatMap((part, i) => paths(part, [...path, i]))]; // prettier-ignore
+    const paths = (query: Query, path: QueryPath = []): QueryPath[] => [
+      path,
+      ...partsOf(query).flatMap((part, i) => paths(part, [...path, i])),
+    ];
     fc.assert(
       fc.property(anyQuery, fc.nat(), fc.boolean(), (made, n, turn) => {
         const query = parsed(queryText(made));

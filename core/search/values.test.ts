@@ -34,7 +34,8 @@ test('numbers with units and fractions', () => {
   expect(numberOf('1/250s', seconds)).toBe(1 / 250);
   expect(numberOf('4 MS', seconds)).toBe(0.004);
   expect(numberOf('-2.5')).toBe(-2.5);
-  for (const wrong of ['', 's', '1/0', '1..2', '5 mm', '1e5', '--1']) expect([wrong, numberOf(wrong, seconds)]).toEqual([wrong, undefined]); // prettier-ignore
+  for (const wrong of ['', 's', '1/0', '1..2', '5 mm', '1e5', '--1'])
+    expect([wrong, numberOf(wrong, seconds)]).toEqual([wrong, undefined]);
 });
 
 describe('places', () => {

@@ -13,7 +13,7 @@ const LETTERS_WITHOUT_DECOMPOSITION: Readonly<Record<string, string>> = {
 };
 
 /** ASCII, which has no accents. */
-// eslint-disable-next-line no-control-regex -- all of it, control characters too
+// oxlint-disable-next-line no-control-regex -- all of it, control characters too
 const PLAIN = /^[\x00-\x7f]*$/;
 
 /** The text in small letters without accents (Unicode NFKD less its marks). */

@@ -14,7 +14,15 @@ const TERMS = [
   aTerm(6, 3, 'Large'),
   aTerm(7, null, 'Festivals'),
 ];
-const state = stateOf(TERMS, [{ kind: 'related', fromId: 4, toId: 7 }], undefined, new Map([[4, 2], [7, 1]])); // prettier-ignore
+const state = stateOf(
+  TERMS,
+  [{ kind: 'related', fromId: 4, toId: 7 }],
+  undefined,
+  new Map([
+    [4, 2],
+    [7, 1],
+  ]),
+);
 const plan = (change: TermChange, from = state) => planChange(from, change, freshFrom(100));
 
 describe('merging', () => {
@@ -113,7 +121,13 @@ test('a term is written by its rules: with broader ones, in a language, and with
       otherLabels: [{ kind: 'preferred', language: 'de', label: 'Drachen' }],
       writeLanguage: 'de',
     }),
-    aTerm(3, 2, 'Rokkaku', { writeOthers: 'all', otherLabels: [{ kind: 'alternative', language: '', label: 'six-sided kite' }, { kind: 'hidden', language: '', label: 'rokaku' }] }), // prettier-ignore
+    aTerm(3, 2, 'Rokkaku', {
+      writeOthers: 'all',
+      otherLabels: [
+        { kind: 'alternative', language: '', label: 'six-sided kite' },
+        { kind: 'hidden', language: '', label: 'rokaku' },
+      ],
+    }),
     aTerm(4, 3, 'Large', { writeBroader: false }),
     aTerm(5, 3, 'New idea', { status: 'proposed' }),
     aTerm(6, 3, 'Working group', { writeSelf: false }),
@@ -159,7 +173,13 @@ function changeFrom(
 
 function reversed(planned: Plan): Plan {
   const turn = <Thing>({ before, after }: { before: Thing; after: Thing }) => ({ before: after, after: before });
-  return { ...planned, terms: planned.terms.map(turn), relations: planned.relations.map(turn), vocabularies: planned.vocabularies.map(turn), regiven: [] }; // prettier-ignore
+  return {
+    ...planned,
+    terms: planned.terms.map(turn),
+    relations: planned.relations.map(turn),
+    vocabularies: planned.vocabularies.map(turn),
+    regiven: [],
+  };
 }
 
 function problemsOf({ tree, relations }: VocabularyState): string[] {
@@ -186,7 +206,16 @@ test('any sequence of changes keeps the tree sound, loses no photo’s term but 
   fc.assert(
     fc.property(fc.array(anyChange, { minLength: 1, maxLength: 25 }), (steps) => {
       let photos = [new Set([4]), new Set([4, 7]), new Set([6])];
-      let now = stateOf(TERMS, [], undefined, new Map([[4, 2], [7, 1], [6, 1]])); // prettier-ignore
+      let now = stateOf(
+        TERMS,
+        [],
+        undefined,
+        new Map([
+          [4, 2],
+          [7, 1],
+          [6, 1],
+        ]),
+      );
       let id = 100;
       for (const step of steps) {
         const change = changeFrom(now, step);

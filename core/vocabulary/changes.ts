@@ -13,8 +13,20 @@ export interface NewTerm extends Partial<Pick<Term, 'heading' | 'scopeNote' | 'w
 
 /** What of a term is changed by filling in its card. */
 export const TERM_FACTS = [
-  'label', 'otherLabels', 'scopeNote', 'definition', 'notation', 'uri', 'colour', 'examplePhoto', 'byHand', 'writeSelf', 'writeBroader', 'writeOthers', 'writeLanguage',
-] as const; // prettier-ignore
+  'label',
+  'otherLabels',
+  'scopeNote',
+  'definition',
+  'notation',
+  'uri',
+  'colour',
+  'examplePhoto',
+  'byHand',
+  'writeSelf',
+  'writeBroader',
+  'writeOthers',
+  'writeLanguage',
+] as const;
 export type TermFact = (typeof TERM_FACTS)[number];
 export type TermFacts = Partial<Pick<Term, TermFact>>;
 
@@ -22,7 +34,14 @@ export type KeptLabels = 'alternative' | 'hidden' | 'none';
 
 export type TermChange =
   | { kind: 'addTerms'; parentId: number | null; vocabularyId?: number; after?: number; terms: NewTerm[] }
-  | { kind: 'proposeTerm'; parentId: number | null; vocabularyId?: number; label: string; scopeNote: string; by: number }
+  | {
+      kind: 'proposeTerm';
+      parentId: number | null;
+      vocabularyId?: number;
+      label: string;
+      scopeNote: string;
+      by: number;
+    }
   | { kind: 'renameTerm'; termId: number; label: string; seen?: string; keepOld: KeptLabels }
   | { kind: 'editTerm'; termId: number; facts: TermFacts; seen: TermFacts }
   | { kind: 'swapLabels'; termId: number; label: string }
@@ -35,8 +54,16 @@ export type TermChange =
   | { kind: 'relateTerms'; relation: Relation['kind']; fromId: number; toId: number; on: boolean }
   | { kind: 'acceptTerms'; termIds: number[] }
   | { kind: 'refuseTerm'; termId: number }
-  | { kind: 'defineVocabulary'; vocabularyId: number | null; name: string; language: string; note: string; uri: string; byHand: boolean }
-  | { kind: 'removeVocabulary'; vocabularyId: number }; // prettier-ignore
+  | {
+      kind: 'defineVocabulary';
+      vocabularyId: number | null;
+      name: string;
+      language: string;
+      note: string;
+      uri: string;
+      byHand: boolean;
+    }
+  | { kind: 'removeVocabulary'; vocabularyId: number };
 
 type ChangeOf<Kind extends TermChange['kind']> = Extract<TermChange, { kind: Kind }>;
 
@@ -54,12 +81,25 @@ const STEPS: { [Kind in TermChange['kind']]: (editor: VocabularyEditor, change: 
     const made = terms.map((given) => addWithNarrower(editor, given, place));
     if (after !== undefined && isByHand(editor, place)) {
       const siblings = inOrder(editor, place).filter(({ id }) => !made.includes(id));
-      putInOrder(editor, insertAt(siblings, siblings.findIndex(({ id }) => id === after) + 1, made.map((id) => editor.get(id)))); // prettier-ignore
+      putInOrder(
+        editor,
+        insertAt(
+          siblings,
+          siblings.findIndex(({ id }) => id === after) + 1,
+          made.map((id) => editor.get(id)),
+        ),
+      );
     }
   },
 
   proposeTerm(editor, { parentId, vocabularyId, label, scopeNote, by }) {
-    editor.add({ ...placeOf(editor, parentId, vocabularyId), label: requireLabel(label), scopeNote, status: 'proposed', proposedBy: by }); // prettier-ignore
+    editor.add({
+      ...placeOf(editor, parentId, vocabularyId),
+      label: requireLabel(label),
+      scopeNote,
+      status: 'proposed',
+      proposedBy: by,
+    });
   },
 
   renameTerm(editor, { termId, label, seen, keepOld }) {
@@ -88,7 +128,9 @@ const STEPS: { [Kind in TermChange['kind']]: (editor: VocabularyEditor, change: 
     const term = editor.get(termId);
     const at = term.otherLabels.findIndex((other) => other.label === label && other.kind !== 'preferred');
     if (at < 0) throw new Refusal('termRefused', { why: `“${term.label}” has no other label “${label}” any more` });
-    const others = term.otherLabels.map((other, i): OtherLabel => (i === at ? { kind: 'alternative', language: '', label: term.label } : other)); // prettier-ignore
+    const others = term.otherLabels.map((other, i): OtherLabel =>
+      i === at ? { kind: 'alternative', language: '', label: term.label } : other,
+    );
     const after = { ...term, label, otherLabels: soundLabels(label, others) };
     editor.requireFreeLabel(after);
     editor.put(after);
@@ -257,7 +299,12 @@ function merge(editor: VocabularyEditor, id: number, intoId: number, keepLabels:
   const preferred = new Set(
     into.otherLabels.filter(({ kind }) => kind === 'preferred').map(({ language }) => language),
   );
-  const others = keepLabels === 'none' ? [] : term.otherLabels.map((other): OtherLabel => (other.kind === 'preferred' && preferred.has(other.language) ? { ...other, kind: 'alternative' } : other)); // prettier-ignore
+  const others =
+    keepLabels === 'none'
+      ? []
+      : term.otherLabels.map((other): OtherLabel =>
+          other.kind === 'preferred' && preferred.has(other.language) ? { ...other, kind: 'alternative' } : other,
+        );
   editor.put({
     ...into,
     otherLabels: soundLabels(into.label, [...into.otherLabels, ...own, ...others]),

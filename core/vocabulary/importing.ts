@@ -42,7 +42,14 @@ export function compareImport(state: VocabularyState, vocabularyId: number | nul
     const match = matches.get(term.key);
     if (!match) {
       const might = doubts(term.label);
-      return { key: term.key, kind: might ? 'doubtful' : 'new', label: term.label, path, termId: might?.term.id ?? null, what: might ? [might.why] : [] }; // prettier-ignore
+      return {
+        key: term.key,
+        kind: might ? 'doubtful' : 'new',
+        label: term.label,
+        path,
+        termId: might?.term.id ?? null,
+        what: might ? [might.why] : [],
+      };
     }
     const changes = now ? differences(now, matches, draft, term, match) : [];
     const parent = term.parent === null ? null : (matches.get(term.parent)?.id ?? undefined);
@@ -54,7 +61,14 @@ export function compareImport(state: VocabularyState, vocabularyId: number | nul
   const matched = new Set([...matches.values()].map(({ id }) => id));
   const gone = present
     .filter(({ id }) => !matched.has(id))
-    .map((term): ImportRow => ({ key: `term ${term.id}`, kind: 'gone', label: term.label, path: state.tree.path(term.id).map(({ label }) => label), termId: term.id, what: [] })); // prettier-ignore
+    .map((term): ImportRow => ({
+      key: `term ${term.id}`,
+      kind: 'gone',
+      label: term.label,
+      path: state.tree.path(term.id).map(({ label }) => label),
+      termId: term.id,
+      what: [],
+    }));
   return [...rows, ...gone];
 }
 
@@ -95,7 +109,11 @@ export function planImport(
     places.set(term.parent, position);
     const known = matches.get(term.key);
     if (!known)
-      ids.set(term.key, editor.add({ ...saidOf(draft.says, term), ...place, label: term.label, uri: freeUri(state, term), position }).id); // prettier-ignore
+      ids.set(
+        term.key,
+        editor.add({ ...saidOf(draft.says, term), ...place, label: term.label, uri: freeUri(state, term), position })
+          .id,
+      );
     else {
       const doubtful = choices.same.includes(term.key);
       if (!doubtful && !sits(editor, known.id, place)) moveTo(editor, known.id, place);
@@ -179,13 +197,19 @@ function link(
       taken.flatMap((term) => idsOf(term[kind]).map((to) => pairKey(kind, ids.get(term.key) ?? 0, to))),
     );
     for (const relation of editor.relations())
-      if (relation.kind === kind && mine.has(relation.fromId) && mine.has(relation.toId) && !wanted.has(pairKey(kind, relation.fromId, relation.toId)))
-        editor.relate(relation, false); // prettier-ignore
+      if (
+        relation.kind === kind &&
+        mine.has(relation.fromId) &&
+        mine.has(relation.toId) &&
+        !wanted.has(pairKey(kind, relation.fromId, relation.toId))
+      )
+        editor.relate(relation, false);
     for (const term of taken)
       for (const toId of idsOf(term[kind])) {
         const fromId = ids.get(term.key) ?? 0;
         // What is wrong in the file is kept as it says, and told among the findings; only circles of broader terms are not.
-        if (fromId !== toId && (kind === 'related' || !editor.isWithin(toId, fromId))) editor.relate({ kind, fromId, toId }, true); // prettier-ignore
+        if (fromId !== toId && (kind === 'related' || !editor.isWithin(toId, fromId)))
+          editor.relate({ kind, fromId, toId }, true);
       }
   }
   if (draft.says.includes('replacedBy'))
@@ -212,7 +236,10 @@ function settleGone(
     if (!term) continue;
     if (how === 'deprecate') editor.put({ ...term, deprecated: true });
     else if (editor.narrower(id).length > 0 || editor.uses(id) > 0)
-      throw new Refusal('termInUse', { label: term.label, why: 'it is not in the file, but photos have it or other terms stand below it' }); // prettier-ignore
+      throw new Refusal('termInUse', {
+        label: term.label,
+        why: 'it is not in the file, but photos have it or other terms stand below it',
+      });
     else editor.remove(id, null);
   }
 }
@@ -259,8 +286,14 @@ function matchTerms({ tree }: VocabularyState, present: readonly Term[], draft: 
     for (const thing of things) found.set(labelOf(thing), found.has(labelOf(thing)) ? null : thing);
     return found;
   };
-  const mine = once(present.filter(({ id }) => !taken.has(id)), ({ label }) => label); // prettier-ignore
-  const theirs = once(draft.terms.filter(({ key }) => !matches.has(key)), ({ label }) => label); // prettier-ignore
+  const mine = once(
+    present.filter(({ id }) => !taken.has(id)),
+    ({ label }) => label,
+  );
+  const theirs = once(
+    draft.terms.filter(({ key }) => !matches.has(key)),
+    ({ label }) => label,
+  );
   for (const [label, term] of theirs) if (term) match(term.key, mine.get(label) ?? undefined);
   return matches;
 }
@@ -292,7 +325,6 @@ function pathOf(byKey: ReadonlyMap<string, DraftTerm>, term: DraftTerm): string[
     at && !seen.has(at.key);
     at = at.parent === null ? undefined : byKey.get(at.parent)
   ) {
-    // prettier-ignore
     seen.add(at.key);
     path.unshift(at.label);
   }
@@ -346,8 +378,10 @@ function differences(
   const text = (part: DraftPart, one: DraftTerm, isDraft: boolean) => {
     if (part === 'broader' || part === 'related')
       return JSON.stringify(isDraft ? uris(one[part]) : [...one[part]].sort());
-    if (part === 'replacedBy') return isDraft && one.replacedBy !== null ? (matches.get(one.replacedBy)?.uri ?? '') : (one.replacedBy ?? ''); // prettier-ignore
-    if (part === 'otherLabels') return JSON.stringify(one.otherLabels.map(({ kind, language, label }) => `${kind} ${language} ${label}`).sort()); // prettier-ignore
+    if (part === 'replacedBy')
+      return isDraft && one.replacedBy !== null ? (matches.get(one.replacedBy)?.uri ?? '') : (one.replacedBy ?? '');
+    if (part === 'otherLabels')
+      return JSON.stringify(one.otherLabels.map(({ kind, language, label }) => `${kind} ${language} ${label}`).sort());
     return JSON.stringify(one[part]);
   };
   const changed = draft.says

@@ -46,7 +46,14 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
       const again = repeated(labelsOf(term).map(foldText));
       return again ? [{ kind: 'twice' as const, termIds: [term.id], what: `“${term.label}” has a label twice` }] : [];
     });
-    return [...own, ...sameLabels(tree).flatMap((terms) => (terms.some((term, i) => terms.some((other, j) => j > i && other.parentId === term.parentId)) ? [finding('twice', terms, 'stand below the same term')] : []))]; // prettier-ignore
+    return [
+      ...own,
+      ...sameLabels(tree).flatMap((terms) =>
+        terms.some((term, i) => terms.some((other, j) => j > i && other.parentId === term.parentId))
+          ? [finding('twice', terms, 'stand below the same term')]
+          : [],
+      ),
+    ];
   },
   near: nearLabels,
   alternative: ({ tree, photos }) => {
@@ -57,7 +64,13 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
         const other = kind === 'alternative' ? preferred.get(foldText(label)) : undefined;
         if (!other || other.id === term.id) return [];
         const terms = byUse([term, other], photos);
-        return [{ kind: 'alternative' as const, termIds: terms, what: `“${label}” is another label of “${term.label}” and a term of its own` }]; // prettier-ignore
+        return [
+          {
+            kind: 'alternative' as const,
+            termIds: terms,
+            what: `“${label}” is another label of “${term.label}” and a term of its own`,
+          },
+        ];
       }),
     );
   },
@@ -69,11 +82,26 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
         : [],
     ),
   unused: ({ tree, photos }) =>
-    each(tree, (term) => !term.heading && !photos.get(term.id) && tree.narrower(term.id).length === 0, 'unused', 'is given to no photo'), // prettier-ignore
+    each(
+      tree,
+      (term) => !term.heading && !photos.get(term.id) && tree.narrower(term.id).length === 0,
+      'unused',
+      'is given to no photo',
+    ),
   single: ({ tree }) =>
-    each(tree, (term) => tree.narrower(term.id).length + tree.alsoNarrower(term.id).length === 1, 'single', 'has a single narrower term'), // prettier-ignore
+    each(
+      tree,
+      (term) => tree.narrower(term.id).length + tree.alsoNarrower(term.id).length === 1,
+      'single',
+      'has a single narrower term',
+    ),
   many: ({ tree }) =>
-    each(tree, (term) => tree.narrower(term.id).length > MANY_NARROWER, 'many', `has more than ${MANY_NARROWER} narrower terms`), // prettier-ignore
+    each(
+      tree,
+      (term) => tree.narrower(term.id).length > MANY_NARROWER,
+      'many',
+      `has more than ${MANY_NARROWER} narrower terms`,
+    ),
   circle: ({ tree, relations }) =>
     relations.flatMap(({ kind, fromId, toId }) => {
       const [from, to] = [tree.get(fromId), tree.get(toId)];
@@ -83,15 +111,33 @@ const RULES: Record<FindingKind, (input: LintInput) => Finding[]> = {
         kind === 'broader'
           ? tree.above(toId).has(fromId) || fromId === toId
           : tree.above(fromId).has(toId) || tree.above(toId).has(fromId);
-      const what = kind === 'broader' ? `“${to.label}” is broader than “${from.label}” and narrower, too` : `“${from.label}” and “${to.label}” are related although one is broader`; // prettier-ignore
+      const what =
+        kind === 'broader'
+          ? `“${to.label}” is broader than “${from.label}” and narrower, too`
+          : `“${from.label}” and “${to.label}” are related although one is broader`;
       return wrong ? [{ kind: 'circle' as const, termIds: [fromId, toId], what }] : [];
     }),
   long: ({ tree }) =>
-    each(tree, (term) => utf8Length(term.label) > IIM_KEYWORD_BYTES, 'long', `is longer than the ${IIM_KEYWORD_BYTES} bytes that IIM keeps`), // prettier-ignore
+    each(
+      tree,
+      (term) => utf8Length(term.label) > IIM_KEYWORD_BYTES,
+      'long',
+      `is longer than the ${IIM_KEYWORD_BYTES} bytes that IIM keeps`,
+    ),
   headingGiven: ({ tree, photos }) =>
-    each(tree, (term) => term.heading && (photos.get(term.id) ?? 0) > 0, 'headingGiven', 'is a heading, and photos have it'), // prettier-ignore
+    each(
+      tree,
+      (term) => term.heading && (photos.get(term.id) ?? 0) > 0,
+      'headingGiven',
+      'is a heading, and photos have it',
+    ),
   deprecatedGiven: ({ tree, photos }) =>
-    each(tree, (term) => term.deprecated && (photos.get(term.id) ?? 0) > 0, 'deprecatedGiven', 'is deprecated, and photos have it'), // prettier-ignore
+    each(
+      tree,
+      (term) => term.deprecated && (photos.get(term.id) ?? 0) > 0,
+      'deprecatedGiven',
+      'is deprecated, and photos have it',
+    ),
 };
 
 /** Kinds of findings that depend on which photos have the terms; the others follow from the terms alone. */

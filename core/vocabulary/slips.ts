@@ -2,8 +2,19 @@
 
 /** Letters that a word may lack or have more at its end when it is another number of the same word. */
 const ENDINGS: readonly (readonly [ending: string, stem: string])[] = [
-  ['ies', 'y'], ['ches', 'ch'], ['shes', 'sh'], ['sses', 'ss'], ['xes', 'x'], ['ves', 'f'], ['es', 'e'], ['s', ''], ['en', 'e'], ['en', ''], ['er', ''], ['e', ''],
-]; // prettier-ignore
+  ['ies', 'y'],
+  ['ches', 'ch'],
+  ['shes', 'sh'],
+  ['sses', 'ss'],
+  ['xes', 'x'],
+  ['ves', 'f'],
+  ['es', 'e'],
+  ['s', ''],
+  ['en', 'e'],
+  ['en', ''],
+  ['er', ''],
+  ['e', ''],
+];
 const MIN_STEM = 3;
 
 interface Known<Entry> {

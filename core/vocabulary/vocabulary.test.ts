@@ -97,7 +97,9 @@ describe('queries follow their terms', () => {
 
   test('a renamed or merged term is named anew, wherever it stands in the query', () => {
     const renamed = changed(before, { kind: 'renameTerm', termId: 2, label: 'Six-sided', keepOld: 'none' });
-    expect(follow('rating:>2 (term:rokaku or not term:"Kites/Rokaku")', renamed)).toBe('rating:>2 (term:Six-sided or not term:Six-sided)'); // prettier-ignore
+    expect(follow('rating:>2 (term:rokaku or not term:"Kites/Rokaku")', renamed)).toBe(
+      'rating:>2 (term:Six-sided or not term:Six-sided)',
+    );
     const merged = changed(before, { kind: 'mergeTerms', termIds: [2], intoId: 3, keepLabels: 'none' });
     expect(follow('only:rokaku', merged, (id) => (id === 2 ? 3 : id))).toBe('only:Rokkaku');
   });
@@ -114,7 +116,12 @@ describe('queries follow their terms', () => {
 });
 
 describe('what is doubtful', () => {
-  const photos = new Map([[2, 5], [3, 9], [8, 1], [9, 2]]); // prettier-ignore
+  const photos = new Map([
+    [2, 5],
+    [3, 9],
+    [8, 1],
+    [9, 2],
+  ]);
   const { tree } = stateOf([
     term(1, null, 'Objects', { heading: true }),
     term(2, 1, 'Rokaku'),
@@ -152,7 +159,8 @@ describe('what is doubtful', () => {
     ['unused', [[4], [5], [6], [7], [11], [12]]],
     ['many', []],
   ])('%s', (kind, expected) => {
-    const sorted = (lists: number[][]) => [...lists].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0) || (a[1] ?? 0) - (b[1] ?? 0)); // prettier-ignore
+    const sorted = (lists: number[][]) =>
+      [...lists].sort((a, b) => (a[0] ?? 0) - (b[0] ?? 0) || (a[1] ?? 0) - (b[1] ?? 0));
     expect(sorted(of(kind))).toEqual(sorted(expected));
   });
 

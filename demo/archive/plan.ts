@@ -66,7 +66,15 @@ const EVERYBODY = Object.keys(PEOPLE);
 
 /** How a file says what it says. */
 export type Mess =
-  'nothing' | 'iimLatin1' | 'xmpOnly' | 'both' | 'disagree' | 'iimNewer' | 'oldFields' | 'sidecar' | 'regions';
+  | 'nothing'
+  | 'iimLatin1'
+  | 'xmpOnly'
+  | 'both'
+  | 'disagree'
+  | 'iimNewer'
+  | 'oldFields'
+  | 'sidecar'
+  | 'regions';
 
 export type Setting =
   | { kind: 'outdoors'; ground: Ground; light: Light; horizon: number }

@@ -150,5 +150,4 @@ test.each(['file:settled', 'file:copied', 'file:moved', 'index:batch'] as const)
     expect((await readdir(join(vault, 'in'))).filter((name) => name.includes('part'))).toEqual([]);
     expect(await count('folder:Vault/in')).toBe(3);
   },
-  60_000,
 );

@@ -224,7 +224,7 @@ test('a regular expression that never ends is given up, and nothing has changed'
     }),
   ).rejects.toThrow('takes too long');
   expect(await count(`title:${'a'.repeat(60)}!`)).toBe(3);
-}, 60_000);
+});
 
 test('two people describe the same photos at once: every photo has what one of them said, and both are in the ledger', async () => {
   const other = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
@@ -285,7 +285,13 @@ test('new photos get a template as they come in, once', async () => {
 });
 
 test('private photos are found, and the check before a delivery names them and what others lack', async () => {
-  await world.apply({ kind: 'saveQualityRule', ruleId: null, name: 'Of cameras', query: 'folder:Vault/Festival', requires: ['caption', 'headline'] }); // prettier-ignore
+  await world.apply({
+    kind: 'saveQualityRule',
+    ruleId: null,
+    name: 'Of cameras',
+    query: 'folder:Vault/Festival',
+    requires: ['caption', 'headline'],
+  });
   const before = await world.services.describing.check({ query: '', minus: [], plus: [] });
   const [rule] = before.rules;
   expect(before.private).toBe(0);

@@ -13,8 +13,15 @@ import * as store from './store';
 
 type DossierChanges = Pick<
   ChangeHandlers,
-  'makeDossier' | 'changeDossier' | 'placeDossier' | 'copyDossier' | 'removeDossier' | 'putInDossier' | 'takeFromDossier' | 'arrangeDossier'
->; // prettier-ignore
+  | 'makeDossier'
+  | 'changeDossier'
+  | 'placeDossier'
+  | 'copyDossier'
+  | 'removeDossier'
+  | 'putInDossier'
+  | 'takeFromDossier'
+  | 'arrangeDossier'
+>;
 
 export function dossierChanges(database: Database, search: Search): DossierChanges {
   return {
@@ -24,7 +31,17 @@ export function dossierChanges(database: Database, search: Search): DossierChang
       requireFreeName(rows, name, parentId);
       const id = await store.nextId(database, tx);
       const position = lastPosition(rows, parentId) + 1;
-      const made = { id, parent_id: parentId, name, name_folded: foldText(name), note, colour, cover_photo: null, position, created_by: accountId }; // prettier-ignore
+      const made = {
+        id,
+        parent_id: parentId,
+        name,
+        name_folded: foldText(name),
+        note,
+        colour,
+        cover_photo: null,
+        position,
+        created_by: accountId,
+      };
       await store.recordDossier(database, entryId, null, made, tx);
       if (selection) await store.recordPut(database, entryId, id, selectionSql(selection), tx);
       return (photos) => `Make the dossier “${name}”${photos ? ` of ${countText(photos, 'photo')}` : ''}`;
@@ -177,7 +194,9 @@ function arranged(
   const isRoom = step > Math.abs(from) * 1e-12 && step > 1e-9;
   const after = isRoom
     ? moving.map((id, i) => ({ id, after: from + step * (i + 1) }))
-    : [...rest.slice(0, place).map(({ id }) => id), ...moving, ...rest.slice(place).map(({ id }) => id)].map((id, i) => ({ id, after: i + 1 })); // prettier-ignore
+    : [...rest.slice(0, place).map(({ id }) => id), ...moving, ...rest.slice(place).map(({ id }) => id)].map(
+        (id, i) => ({ id, after: i + 1 }),
+      );
   return after
     .map(({ id, after: position }) => ({ id, before: places.get(id) ?? 0, after: position }))
     .filter(({ before, after: position }) => before !== position);

@@ -8,7 +8,12 @@ beforeAll(async () => {
   world = await openWorld();
   const drive = await world.addDrive('Vault');
   const names = ['a.jpg', 'b.jpg', 'c.jpg', 'd.jpg'];
-  await putFiles(drive, Object.fromEntries(await Promise.all(names.map(async (name, i) => [name, await realJpeg({ rating: i }, 20 + i * 40)] as const)))); // prettier-ignore
+  await putFiles(
+    drive,
+    Object.fromEntries(
+      await Promise.all(names.map(async (name, i) => [name, await realJpeg({ rating: i }, 20 + i * 40)] as const)),
+    ),
+  );
   await world.takeIn(drive);
   ids = await world.ids();
 });
@@ -58,7 +63,9 @@ test('dossiers nest: the upper one finds what is in the lower ones, and none can
     ['Open day/Poster', 1],
     ['Open day/Poster/Drafts', 0],
   ]);
-  await expect(world.apply({ kind: 'placeDossier', dossierId: day, parentId: drafts, before: null })).rejects.toThrow('in itself'); // prettier-ignore
+  await expect(world.apply({ kind: 'placeDossier', dossierId: day, parentId: drafts, before: null })).rejects.toThrow(
+    'in itself',
+  );
   await expect(make('Poster', { parentId: day })).rejects.toThrow('already');
   await world.apply({ kind: 'placeDossier', dossierId: poster, parentId: null, before: day });
   expect((await listed()).map(({ path }) => path)).toEqual(['Poster', 'Poster/Drafts', 'Open day']);

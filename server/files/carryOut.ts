@@ -3,9 +3,19 @@
 // between, the old file or the new one is there whole, or can be made whole from the journal.
 
 import {
-  closeSync, fsync, fsyncSync, fstatSync, futimesSync, openSync, readSync, renameSync, statSync, unlinkSync, writeSync,
+  closeSync,
+  fsync,
+  fsyncSync,
+  fstatSync,
+  futimesSync,
+  openSync,
+  readSync,
+  renameSync,
+  statSync,
+  unlinkSync,
+  writeSync,
   type BigIntStats,
-} from 'node:fs'; // prettier-ignore
+} from 'node:fs';
 import { dirname } from 'node:path';
 import { promisify } from 'node:util';
 import { lengthOf, type Patch, type Piece } from '@stellin/core/metadata/pieces';

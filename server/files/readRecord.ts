@@ -20,7 +20,8 @@ export interface FileProblem {
 }
 
 export type RecordResult =
-  { ok: true; sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; metadata: FileMetadata } | FileProblem;
+  | { ok: true; sizeBytes: number; mtimeMs: number; sidecarMtimeMs: number | null; metadata: FileMetadata }
+  | FileProblem;
 
 export interface StatRequest {
   /** The folder in the system. */

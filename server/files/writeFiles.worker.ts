@@ -24,7 +24,8 @@ export interface Problem {
 }
 
 export type PreviewResult =
-  { ok: true; way: Way | 'nothing'; before: BlockValues; after: BlockValues; cuts: IimCut[] } | Problem;
+  | { ok: true; way: Way | 'nothing'; before: BlockValues; after: BlockValues; cuts: IimCut[] }
+  | Problem;
 
 export type PlanResult = { ok: true; plan: PlannedWrite } | Problem;
 export type CarriedOut = { ok: true; now: (Fingerprint | undefined)[] } | Problem;

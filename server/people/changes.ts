@@ -22,8 +22,19 @@ import { listPersons, type PersonRow } from './store';
 
 type PeopleChanges = Pick<
   ChangeHandlers,
-  'nameFaces' | 'refuseFaces' | 'setFaces' | 'drawFace' | 'moveFace' | 'namePhotos' | 'takePersons' | 'savePerson' | 'mergePersons' | 'splitPerson' | 'removePerson' | 'settleNames'
->; // prettier-ignore
+  | 'nameFaces'
+  | 'refuseFaces'
+  | 'setFaces'
+  | 'drawFace'
+  | 'moveFace'
+  | 'namePhotos'
+  | 'takePersons'
+  | 'savePerson'
+  | 'mergePersons'
+  | 'splitPerson'
+  | 'removePerson'
+  | 'settleNames'
+>;
 
 const STATE_TITLES = {
   open: 'Take the name off',
@@ -314,7 +325,18 @@ function rowOf(given: SaidOfPerson): Omit<PersonRow, 'id'> {
     termId = null,
   } = given;
   const names_folded = [...new Set([name, ...otherNames].map(foldText))];
-  return { name, name_folded: foldText(name), other_names: otherNames, names_folded, note, born, died, private: isPrivate, detailed, term_id: termId }; // prettier-ignore
+  return {
+    name,
+    name_folded: foldText(name),
+    other_names: otherNames,
+    names_folded,
+    note,
+    born,
+    died,
+    private: isPrivate,
+    detailed,
+    term_id: termId,
+  };
 }
 
 function said({

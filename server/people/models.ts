@@ -70,7 +70,9 @@ export async function openModels(): Promise<Models> {
   const wasm = require_('@tensorflow/tfjs-backend-wasm') as { setWasmPaths: (folder: string) => void };
   wasm.setWasmPaths(`${dirname(require_.resolve('@tensorflow/tfjs-backend-wasm/wasm-out/tfjs-backend-wasm.wasm'))}/`);
   // The build for WebAssembly; the package's own entry is that for a native library.
-  const { Human: Maker } = require_(join(ROOT, 'dist', 'human.node-wasm.js')) as { Human: new (config: Partial<Config>) => Human }; // prettier-ignore
+  const { Human: Maker } = require_(join(ROOT, 'dist', 'human.node-wasm.js')) as {
+    Human: new (config: Partial<Config>) => Human;
+  };
   const human = new Maker({ ...CONFIG, ...DESCRIBE });
   await human.tf.setBackend('wasm');
   await human.load();

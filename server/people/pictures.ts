@@ -43,7 +43,7 @@ export function facePictures(
 }
 
 async function cutOut(path: string, { left, top, width, height }: Box): Promise<Buffer> {
-  const { width: w = 1, height: h = 1 } = await sharp(path).metadata();
+  const { width: w, height: h } = await sharp(path).metadata();
   const side = Math.max(8, Math.round(Math.min(w, h, Math.max(width * w, height * h) * AROUND)));
   const at = (middle: number, length: number) => Math.max(0, Math.min(length - side, Math.round(middle - side / 2)));
   return sharp(path)

@@ -140,7 +140,11 @@ export function facetCounter(
     const chosen = chosenTime(query);
     if (!span) return { unit: 'year' as const, stretches: [], missing: 0, whole: null, chosen };
     const { unit, bounds } = stretchesOf(from ? secondsOf(from) : span.from, to ? secondsOf(to) : span.until);
-    const { counts, missing } = await finder.ask('overTime', { query: rest, bounds: bounds.map(secondsOf), today: today() }); // prettier-ignore
+    const { counts, missing } = await finder.ask('overTime', {
+      query: rest,
+      bounds: bounds.map(secondsOf),
+      today: today(),
+    });
     return {
       unit,
       stretches: counts.map((photos, i) => ({

@@ -66,7 +66,11 @@ const TAKE: Record<PartName, Take> = {
     (id, dossiers) => index.setDossiers(id, dossiers),
     (id) => index.setDossiers(id, []),
   ),
-  changes: taking('changes', (id, changes) => index.setChanges(id, changes), (id) => index.setChanges(id, { by: [], at: undefined })), // prettier-ignore
+  changes: taking(
+    'changes',
+    (id, changes) => index.setChanges(id, changes),
+    (id) => index.setChanges(id, { by: [], at: undefined }),
+  ),
 };
 
 /** Reads a part of photos; those that were asked for and have none lack it. */
@@ -254,7 +258,12 @@ const ANSWERS: Questions = {
     for (const [folderId, count] of folders) {
       const folder = index.folders.get(folderId);
       if (!folder) continue;
-      const drive = drives.get(folder.driveId) ?? { id: folder.driveId, label: folder.drive, away: folder.away, photos: 0 }; // prettier-ignore
+      const drive = drives.get(folder.driveId) ?? {
+        id: folder.driveId,
+        label: folder.drive,
+        away: folder.away,
+        photos: 0,
+      };
       drives.set(folder.driveId, { ...drive, photos: drive.photos + count });
     }
     return {

@@ -45,7 +45,9 @@ describe('saved searches', () => {
 
   test('circles and unknown names are refused; a query that names nothing finds nothing and says so', async () => {
     const good = (await named('Good'))?.id ?? 0;
-    await expect(world.apply({ kind: 'changeSearch', searchId: good, query: 'search:"Good of 2020"' })).rejects.toThrow('would ask for itself'); // prettier-ignore
+    await expect(world.apply({ kind: 'changeSearch', searchId: good, query: 'search:"Good of 2020"' })).rejects.toThrow(
+      'would ask for itself',
+    );
     await expect(save('Lost', 'search:Nowhere')).rejects.toThrow('there is no saved search “Nowhere”');
     expect(await world.services.search.counted('search:Nowhere')).toMatchObject({
       count: 0,
@@ -83,7 +85,10 @@ describe('saved searches', () => {
     });
     const definitions = await world.services.search.definitions();
     const changed = definitions.map((each) => (each.name === 'Here' ? { ...each, scope: '' } : each));
-    const entry = await world.apply({ kind: 'importSearches', searches: [...changed, { name: 'New one', query: 'rating:0', sort: 'name' }] }); // prettier-ignore
+    const entry = await world.apply({
+      kind: 'importSearches',
+      searches: [...changed, { name: 'New one', query: 'rating:0', sort: 'name' }],
+    });
     expect(entry.title).toBe('Take in 4 saved searches');
     expect((await named('Here'))?.count).toBe(3);
     expect(await named('New one')).toMatchObject({ count: 1 });
@@ -102,7 +107,12 @@ describe('saved searches', () => {
 describe('beside the result', () => {
   test('facets and the ruler are counted without their own choice', async () => {
     const query = 'rating:>=1 taken:2019';
-    const [kinds, years] = await world.services.search.facets({ query, facets: ['kind', 'year'], limit: 10, containing: '' }); // prettier-ignore
+    const [kinds, years] = await world.services.search.facets({
+      query,
+      facets: ['kind', 'year'],
+      limit: 10,
+      containing: '',
+    });
     expect(kinds?.values).toMatchObject([{ label: 'jpeg', photos: 2, chosen: null }]);
     expect(years?.values.map(({ label, photos, chosen }) => [label, photos, chosen])).toEqual([
       ['2019', 2, 'any'],
@@ -116,7 +126,12 @@ describe('beside the result', () => {
   });
 
   test('a chosen value that no photo has any more can still be given up', async () => {
-    const [facet] = await world.services.search.facets({ query: 'camera:Gone', facets: ['camera'], limit: 5, containing: '' }); // prettier-ignore
+    const [facet] = await world.services.search.facets({
+      query: 'camera:Gone',
+      facets: ['camera'],
+      limit: 5,
+      containing: '',
+    });
     expect(facet?.values).toMatchObject([{ label: 'Gone', photos: 0, chosen: 'any' }]);
     // One that is there is counted, though others are more frequent.
     const query = 'taken:2018-06-10';
@@ -156,7 +171,11 @@ describe('hostile queries', () => {
     world.app.inject({ method: 'GET', url: '/api/photos/count', query: { query }, cookies });
   let cookies: Record<string, string> = {};
   beforeAll(async () => {
-    const answer = await world.app.inject({ method: 'POST', url: '/api/session', payload: { name: 'keeper', password: 'keeper-password' } }); // prettier-ignore
+    const answer = await world.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { name: 'keeper', password: 'keeper-password' },
+    });
     cookies = Object.fromEntries(answer.cookies.map(({ name, value }) => [name, value]));
   });
 

@@ -60,7 +60,12 @@ export function suggester(
     const asked = value === undefined ? undefined : criterionOf(name);
     const found = asked
       ? await valuesOf(asked, (value ?? '').replace(/^["<>=]+|"$/g, ''), query)
-      : [...(await Promise.all([terms(typed, 6), named(typed, query), places(typed), searches(typed), dossiers(typed)])).flat(), ...fields(typed)]; // prettier-ignore
+      : [
+          ...(
+            await Promise.all([terms(typed, 6), named(typed, query), places(typed), searches(typed), dossiers(typed)])
+          ).flat(),
+          ...fields(typed),
+        ];
     return counted(found.slice(0, MOST), query);
   };
 
@@ -152,7 +157,13 @@ export function suggester(
   /** The values a criterion could have that begin with what is typed. */
   async function valuesOf(asked: Criterion, typed: string, query: Query): Promise<Counted[]> {
     const condition = (value: string) => queryText(criterion(asked.id, value));
-    const value = (label: string, photos?: number): Counted => ({ kind: 'value', label, detail: asked.label, query: condition(label), ...(photos === undefined ? {} : { photos }) }); // prettier-ignore
+    const value = (label: string, photos?: number): Counted => ({
+      kind: 'value',
+      label,
+      detail: asked.label,
+      query: condition(label),
+      ...(photos === undefined ? {} : { photos }),
+    });
     if (asked.type === 'term')
       return (await terms(typed, MOST)).map((term) =>
         asked.id === 'term' ? term : { ...term, query: term.query.replace(/^term:/, 'only:') },
@@ -169,7 +180,12 @@ export function suggester(
         ? RELATIVE_DATES.filter((date) => date.startsWith(foldText(typed))).map((date) => value(date))
         : [];
     if (facet) {
-      const [counts] = await finder.ask('facets', { facets: [{ id: facet, query }], limit: MOST, containing: foldText(typed), today: today() }); // prettier-ignore
+      const [counts] = await finder.ask('facets', {
+        facets: [{ id: facet, query }],
+        limit: MOST,
+        containing: foldText(typed),
+        today: today(),
+      });
       return [
         ...dates.slice(0, 5),
         ...(counts?.values ?? []).map(({ value: each, photos }) =>
@@ -178,7 +194,13 @@ export function suggester(
       ];
     }
     if (asked.type === 'text' && !TEXTS_OF_THEIR_OWN.has(asked.id)) {
-      const found = await finder.ask('texts', { query, criterion: asked.id as TextId, containing: foldText(typed), limit: MOST, today: today() }); // prettier-ignore
+      const found = await finder.ask('texts', {
+        query,
+        criterion: asked.id as TextId,
+        containing: foldText(typed),
+        limit: MOST,
+        today: today(),
+      });
       return found.map(({ value: each, photos }) => value(each, photos));
     }
     const choices = (asked.choices ?? []).filter((choice) => foldText(choice).startsWith(foldText(typed)));

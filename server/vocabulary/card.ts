@@ -104,7 +104,12 @@ export async function usesOf(database: Database, index: VocabularyIndex, id: num
       [id],
     ),
   ]);
-  return { drives, samples: few, together: together.map(({ id: other, share }) => ({ ...nameOf(tree, other), share })), origins }; // prettier-ignore
+  return {
+    drives,
+    samples: few,
+    together: together.map(({ id: other, share }) => ({ ...nameOf(tree, other), share })),
+    origins,
+  };
 }
 
 /** What was done to a term, newest first. */

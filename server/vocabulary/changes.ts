@@ -31,7 +31,13 @@ export function vocabularyChanges(
     const made = plan.terms.flatMap(({ before, after }) => (before === null && after ? [after.id] : []));
     if (change.kind === 'splitTerm')
       for (const [i, { selection }] of change.into.entries())
-        await store.recordDivided(database, entryId, selectionSql(selection), { from: change.termId, to: made[i] ?? 0 }, tx); // prettier-ignore
+        await store.recordDivided(
+          database,
+          entryId,
+          selectionSql(selection),
+          { from: change.termId, to: made[i] ?? 0 },
+          tx,
+        );
     if (change.kind === 'proposeTerm' && change.selection)
       await store.recordTermsOfPhotos(database, entryId, selectionSql(change.selection), made, true, tx);
     const title = titleOf(change, state, plan);

@@ -47,7 +47,11 @@ export async function impactOf(
       ...touched,
       within: found.length ? await photosWithin(database, found, tx) : 0,
       searches: follow ? await search.rewritten(follow, tx) : [],
-      pads: await padsNaming(database, goneTerms(plan).map(({ from }) => from), tx), // prettier-ignore
+      pads: await padsNaming(
+        database,
+        goneTerms(plan).map(({ from }) => from),
+        tx,
+      ),
       keptLabels: keptLabels(plan),
       query: photosQuery(snapshot, plan, found),
     };
@@ -139,12 +143,19 @@ function givenKeywords(state: VocabularyState, plan: Plan): GivenKeyword[] {
     const was = new Set(keywordsOf(state.tree, termId));
     const becomes = instead.has(termId) ? (instead.get(termId) ?? null) : (plan.becomes(termId) ?? null);
     const will = new Set(becomes === null ? [] : keywordsOf(after, becomes));
-    return [...new Set([...was, ...will])].map((keyword) => ({ termId, keyword, was: was.has(keyword), will: will.has(keyword) })); // prettier-ignore
+    return [...new Set([...was, ...will])].map((keyword) => ({
+      termId,
+      keyword,
+      was: was.has(keyword),
+      will: will.has(keyword),
+    }));
   });
 }
 
 function keptLabels(plan: Plan): string[] {
-  const gone = new Set(plan.terms.flatMap(({ before, after }) => (before && before.label !== after?.label ? [before.label] : []))); // prettier-ignore
+  const gone = new Set(
+    plan.terms.flatMap(({ before, after }) => (before && before.label !== after?.label ? [before.label] : [])),
+  );
   const kept = plan.terms.flatMap(({ before, after }) => {
     const had = new Set(before?.otherLabels.map(({ label }) => label));
     return after?.otherLabels.flatMap(({ label }) => (had.has(label) ? [] : [label])) ?? [];

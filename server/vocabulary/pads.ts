@@ -73,7 +73,11 @@ export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad'
   }
 
   async function nextId(tx: Transaction): Promise<number> {
-    const row = await database.row<{ id: string }>(`select nextval(pg_get_serial_sequence('term_pad', 'id')) as id`, [], tx); // prettier-ignore
+    const row = await database.row<{ id: string }>(
+      `select nextval(pg_get_serial_sequence('term_pad', 'id')) as id`,
+      [],
+      tx,
+    );
     return Number(row?.id);
   }
 

@@ -25,7 +25,13 @@ export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary
   serve(app, vocabularyRoutes.listPads, async ({ person }) => ({ pads: await vocabulary.pads(person.id) }));
   serve(app, vocabularyRoutes.recentTerms, async ({ person }) => ({ terms: await vocabulary.recent(person.id) }));
   serve(app, vocabularyRoutes.suggestTerms, async ({ body }) => ({ terms: await vocabulary.suggest(body.selection) }));
-  serve(app, vocabularyRoutes.readImport, ({ body, person }) => vocabulary.readImport(body, person.id), {}, MAX_IMPORT_BYTES); // prettier-ignore
+  serve(
+    app,
+    vocabularyRoutes.readImport,
+    ({ body, person }) => vocabulary.readImport(body, person.id),
+    {},
+    MAX_IMPORT_BYTES,
+  );
   serve(app, vocabularyRoutes.compareImport, ({ params, query, person }) =>
     vocabulary.compareImport({ ...params, ...query }, person.id),
   );

@@ -41,14 +41,16 @@ export function vocabularyService(
   personsCalled: PersonsCalled,
 ) {
   /** Findings that follow from the terms alone, by the version they were made of. */
-  const kept: { version: number; findings: ReturnType<Thinker['doubt']> } = { version: 0, findings: Promise.resolve(new Map()) }; // prettier-ignore
+  const kept: { version: number; findings: ReturnType<Thinker['doubt']> } = {
+    version: 0,
+    findings: Promise.resolve(new Map()),
+  };
 
   const findings = async (
     kind: FindingKind,
     snapshot: Snapshot,
     uses: ReadonlyMap<number, number>,
   ): Promise<readonly Found[]> => {
-    // prettier-ignore
     const { tree, relations, version } = snapshot;
     if (BY_USE.has(kind)) return findingsOf(kind, { tree, relations, photos: uses });
     if (kept.version !== version) {
@@ -101,7 +103,10 @@ export function vocabularyService(
       const { tree, finder } = await index.current();
       const isMeant = (term: Term) => !assignable || (!term.heading && !term.deprecated);
       const found = finder().find(text, limit, isMeant);
-      const rows = await rowsOf(tree, found.flatMap(({ termId }) => tree.get(termId) ?? [])); // prettier-ignore
+      const rows = await rowsOf(
+        tree,
+        found.flatMap(({ termId }) => tree.get(termId) ?? []),
+      );
       return rows.map((row, i) => {
         const { label, from, to } = found[i] ?? { label: row.label, from: 0, to: 0 };
         return { ...row, path: nameOf(tree, row.id).path, found: label, from, to };
@@ -121,7 +126,10 @@ export function vocabularyService(
       const snapshot = await index.current();
       const { tree } = snapshot;
       const found = (await findings(kind, snapshot, await store.directUses(database))).slice(0, limit);
-      const counts = await store.countsOf(database, found.flatMap(({ termIds }) => termIds)); // prettier-ignore
+      const counts = await store.countsOf(
+        database,
+        found.flatMap(({ termIds }) => termIds),
+      );
       return found.map(({ what, termIds }) => ({
         kind,
         what,
@@ -161,7 +169,10 @@ export function vocabularyService(
   };
 
   async function rowsOf(tree: TermTree, terms: readonly Term[]): Promise<TermRow[]> {
-    const counts = await store.countsOf(database, terms.map(({ id }) => id)); // prettier-ignore
+    const counts = await store.countsOf(
+      database,
+      terms.map(({ id }) => id),
+    );
     return terms.map(({ id, parentId, vocabularyId, label, otherLabels, heading, status, deprecated, colour }) => ({
       ...{ id, parentId, vocabularyId, label, heading, deprecated, colour },
       also: otherLabels.find(({ kind }) => kind === 'alternative')?.label ?? '',

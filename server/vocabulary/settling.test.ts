@@ -111,8 +111,11 @@ test('a decision can be kept to one accession', async () => {
     (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000, accession })).keywords,
   ).toMatchObject([{ keyword: 'Strand', photos: 1 }]);
   await world.apply({
-    kind: 'settleKeywords', accession, remember: false, decisions: [{ keyword: 'Strand', decision: 'term', termId: await idOf('Beach') }],
-  }); // prettier-ignore
+    kind: 'settleKeywords',
+    accession,
+    remember: false,
+    decisions: [{ keyword: 'Strand', decision: 'term', termId: await idOf('Beach') }],
+  });
   expect(await count('term:Beach')).toBe(1);
   expect(await count('keyword:Strand')).toBe(2);
 });
@@ -121,8 +124,10 @@ test('names of folders become terms of the photos in them, dates left out', asyn
   const listed = await world.services.vocabulary.incoming({ source: 'folders', levels: 1, limit: 1000 });
   expect(listed.keywords).toMatchObject([{ keyword: 'Kite festival', photos: 2, proposal: null }]);
   await world.apply({
-    kind: 'settleKeywords', source: 'folders', decisions: [{ keyword: 'Kite festival', decision: 'new', label: 'Kite festival', parentId: null }],
-  }); // prettier-ignore
+    kind: 'settleKeywords',
+    source: 'folders',
+    decisions: [{ keyword: 'Kite festival', decision: 'new', label: 'Kite festival', parentId: null }],
+  });
   expect(await count('term:"Kite festival"')).toBe(2);
   expect((await world.services.vocabulary.incoming({ source: 'folders', levels: 1, limit: 1000 })).keywords).toEqual(
     [],

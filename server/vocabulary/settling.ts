@@ -81,7 +81,9 @@ export function settlingChanges(
     const made = new Map<string, number>();
     for (const { keyword, label, parentId } of wanted) {
       const key = `${parentId}/${label}`;
-      const id = made.get(key) ?? addTerm(editor, label, parentId, { status, proposedBy: status === 'proposed' ? accountId : null }); // prettier-ignore
+      const id =
+        made.get(key) ??
+        addTerm(editor, label, parentId, { status, proposedBy: status === 'proposed' ? accountId : null });
       made.set(key, id);
       decided.push({ keyword, decision: 'term', termId: id });
     }

@@ -173,7 +173,13 @@ export async function recordRegiven(
   { from, to }: { from: number; to: number | null },
   tx: Transaction,
 ): Promise<void> {
-  await recordTaken(database, entryId, from, { sql: 'select photo_id as id from photo_term where term_id = $1', bind: [from] }, tx); // prettier-ignore
+  await recordTaken(
+    database,
+    entryId,
+    from,
+    { sql: 'select photo_id as id from photo_term where term_id = $1', bind: [from] },
+    tx,
+  );
   if (to === null) return;
   await database.rows(
     `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
@@ -274,6 +280,8 @@ export async function countsOf(database: Database, ids: readonly number[]): Prom
 
 /** The same of all terms that photos have. */
 export async function allCounts(database: Database): Promise<Map<number, TermCounts>> {
-  const rows = await database.rows<{ ids: number[] }>('select array(select term_id from term_use where photos_within > 0) as ids'); // prettier-ignore
+  const rows = await database.rows<{ ids: number[] }>(
+    'select array(select term_id from term_use where photos_within > 0) as ids',
+  );
   return countsOf(database, rows[0]?.ids ?? []);
 }

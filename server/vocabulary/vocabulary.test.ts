@@ -163,7 +163,12 @@ test('splitting divides the photos by searches; those that none finds keep the t
   };
   expect(await impact(splitting)).toMatchObject({ photos: 2, drives: [{ label: 'Vault', files: 2 }] });
   await world.apply(splitting);
-  expect([await count('only:First'), await count('only:Second'), await count('only:Festivals'), await count('term:Festivals')]).toEqual([1, 1, 1, 3]); // prettier-ignore
+  expect([
+    await count('only:First'),
+    await count('only:Second'),
+    await count('only:Festivals'),
+    await count('term:Festivals'),
+  ]).toEqual([1, 1, 1, 3]);
   await undo();
   expect(await count('only:Festivals')).toBe(3);
 });
@@ -202,7 +207,9 @@ describe('proposals', () => {
     const entry = await propose('Thingy', 'name:10.jpg');
     await world.apply({ kind: 'refuseTerm', termId: entry.objectId ?? 0, word: 'say what it is' });
     expect(await count('term:Thingy')).toBe(0);
-    expect((await world.services.vocabulary.proposals(await as('cataloguer'))).settled[0]).toMatchObject({ word: 'say what it is' }); // prettier-ignore
+    expect((await world.services.vocabulary.proposals(await as('cataloguer'))).settled[0]).toMatchObject({
+      word: 'say what it is',
+    });
     await undo();
     expect(await count('term:Thingy')).toBe(1);
   });
@@ -247,7 +254,11 @@ describe('two keepers', () => {
     await grow('Counting', [{ label: 'Left' }, { label: 'Right' }]);
     const [left, right] = [await idOf('Left'), await idOf('Right')];
     for (let round = 0; round < 5; round++) {
-      await Promise.all([left, right].map((id) => world.apply({ kind: 'giveTerms', selection: { query: `name:${round}.jpg` }, termIds: [id] }))); // prettier-ignore
+      await Promise.all(
+        [left, right].map((id) =>
+          world.apply({ kind: 'giveTerms', selection: { query: `name:${round}.jpg` }, termIds: [id] }),
+        ),
+      );
     }
     await expectDerived();
     expect((await list()).find(({ label }) => label === 'Counting')?.photosWithin).toBe(5);
@@ -299,7 +310,10 @@ describe('import and export', () => {
     for (const format of ['turtle', 'rdfxml', 'jsonld', 'indented', 'csv'] as const) {
       const { text, name } = await world.services.vocabulary.write(boats?.id ?? 0, format);
       const again = await read(text, name);
-      const compared = await world.services.vocabulary.compareImport({ importId: again.importId, vocabularyId: boats?.id, limit: 10 }, world.keeperId); // prettier-ignore
+      const compared = await world.services.vocabulary.compareImport(
+        { importId: again.importId, vocabularyId: boats?.id, limit: 10 },
+        world.keeperId,
+      );
       expect([format, compared.counts.same, compared.rows]).toEqual([format, 4, []]);
     }
     await undo();
@@ -307,7 +321,9 @@ describe('import and export', () => {
   });
 
   test('broken, empty and oversized files are refused with a sentence and nothing changes', async () => {
-    await expect(read('@prefix skos: <http://x', 'broken.ttl')).rejects.toThrow('“broken.ttl” can’t be taken in. This can’t be read as SKOS, Turtle'); // prettier-ignore
+    await expect(read('@prefix skos: <http://x', 'broken.ttl')).rejects.toThrow(
+      '“broken.ttl” can’t be taken in. This can’t be read as SKOS, Turtle',
+    );
     await expect(read('# nothing', 'empty.txt')).rejects.toThrow('there are no terms in it');
     const cookie = await signIn('keeper');
     const huge = await world.app.inject({
@@ -321,7 +337,11 @@ describe('import and export', () => {
 });
 
 async function signIn(name: 'keeper' | 'cataloguer' | 'viewer'): Promise<string> {
-  const answer = await world.app.inject({ method: 'POST', url: '/api/session', payload: { name, password: PASSWORDS[name] } }); // prettier-ignore
+  const answer = await world.app.inject({
+    method: 'POST',
+    url: '/api/session',
+    payload: { name, password: PASSWORDS[name] },
+  });
   return answer.headers['set-cookie']?.toString().split(';')[0] ?? '';
 }
 
@@ -355,7 +375,10 @@ test('after any sequence of changes what is derived is right, and undoing them a
       const before = await everything();
       let done = 0;
       for (const [kind, a, b, label, flag] of steps) {
-        const mine = await world.services.database.rows<{ id: number }>('select term_id as id from term_above where above_id = $1 and term_id <> $1 order by 1', [root]); // prettier-ignore
+        const mine = await world.services.database.rows<{ id: number }>(
+          'select term_id as id from term_above where above_id = $1 and term_id <> $1 order by 1',
+          [root],
+        );
         const [one, other] = [mine[a % mine.length]?.id ?? root, mine[b % mine.length]?.id ?? root];
         const changes: ChangeInput[] = [
           { kind: 'addTerms', parentId: one, terms: [{ label: `${label}${a % 7}`, narrower: [{ label: 'Low' }] }] },
@@ -386,7 +409,10 @@ test('after any sequence of changes what is derived is right, and undoing them a
         const differing = [...new Set([...wanted.keys(), ...now.keys()])].filter(
           (id) => wanted.get(id) !== now.get(id),
         );
-        expect([change.kind, foretold.drives.reduce((sum, { files }) => sum + files, 0)]).toEqual([change.kind, differing.length]); // prettier-ignore
+        expect([change.kind, foretold.drives.reduce((sum, { files }) => sum + files, 0)]).toEqual([
+          change.kind,
+          differing.length,
+        ]);
       }
       await expectDerived();
       for (; done > 0; done--) await undo();

@@ -161,7 +161,7 @@ test('drives are written side by side: one that goes away does not stop the othe
   await world.plugIn(shelf, 'bay-2');
   await world.eventually(async () => (await count('is:written drive:Second')) === 120);
   expect(await count('is:waiting')).toBe(0);
-}, 120_000);
+});
 
 test('what waits on a drive that was away is written when it returns, if that is wanted', async () => {
   const drive = await world.addDrive('Vault');
@@ -173,7 +173,7 @@ test('what waits on a drive that was away is written when it returns, if that is
   const back = await world.plugIn(shelf, 'bay-1');
   await world.eventually(async () => (await count('is:written')) === 1);
   expect((await blocksOf(join(back, 'a.jpg'))).xmp?.city).toBe('Saltmarsh');
-}, 60_000);
+});
 
 test('a stand-in for another program changes files so that it is noticed', async () => {
   const drive = await world.addDrive('Vault');

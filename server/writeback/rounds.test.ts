@@ -91,5 +91,5 @@ test(
       expect((await readdir(drive)).filter((name) => name.includes('stellin-part'))).toEqual([]);
     }
   },
-  120_000 + ROUNDS * 60_000,
+  300_000 + ROUNDS * 60_000,
 );

@@ -28,7 +28,19 @@ interface Props {
   photo: Photo | undefined;
 }
 
-type Action = 'template' | 'replace' | 'tidy' | 'time' | 'copy' | 'paste' | 'repeat' | 'private' | 'open' | 'check' | 'fieldSets' | 'quality'; // prettier-ignore
+type Action =
+  | 'template'
+  | 'replace'
+  | 'tidy'
+  | 'time'
+  | 'copy'
+  | 'paste'
+  | 'repeat'
+  | 'private'
+  | 'open'
+  | 'check'
+  | 'fieldSets'
+  | 'quality';
 
 /** Items that begin another part of the menu. */
 const BEGINNINGS: ReadonlySet<Action> = new Set<Action>(['private', 'fieldSets']);

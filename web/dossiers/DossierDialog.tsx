@@ -29,7 +29,10 @@ export function DossierDialog({ task, onClose }: { task: DossierTask; onClose: (
     const done = { onSuccess: onClose };
     if (task.kind === 'make') {
       const { parent, selection } = task;
-      change.mutate({ kind: 'makeDossier', name, note, colour, parentId: parent?.id ?? null, ...(selection ? { selection } : {}) }, done); // prettier-ignore
+      change.mutate(
+        { kind: 'makeDossier', name, note, colour, parentId: parent?.id ?? null, ...(selection ? { selection } : {}) },
+        done,
+      );
     } else if (task.kind === 'copy') change.mutate({ kind: 'copyDossier', dossierId: task.dossier.id, name }, done);
     else change.mutate({ kind: 'changeDossier', dossierId: task.dossier.id, name, note, colour }, done);
   };

@@ -40,7 +40,10 @@ function FacetColumn({ facet, first, query, show }: Props & { facet: Facet; firs
   const [whole, setWhole] = useState(false);
   const containing = useDeferredValue(typed.trim());
   const isOwn = whole || containing !== '';
-  const { data: own } = useFacets(query, isOwn ? { facets: [facet.id], limit: MORE, containing } : { facets: [facet.id], limit: USUAL }); // prettier-ignore
+  const { data: own } = useFacets(
+    query,
+    isOwn ? { facets: [facet.id], limit: MORE, containing } : { facets: [facet.id], limit: USUAL },
+  );
   const result = (isOwn ? own?.[0] : undefined) ?? first;
   const most = Math.max(1, ...result.values.map(({ photos }) => photos));
   const apply = (step: Step, value: string) =>

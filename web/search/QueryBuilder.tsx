@@ -29,7 +29,14 @@ interface Props {
 }
 
 const MODE_LABELS: Record<GroupMode, string> = { all: 'All of these', any: 'Any of these', none: 'None of these' };
-const OPERATOR_LABELS: Record<Operator, string> = { '=': 'is', '>': 'above', '>=': 'from', '<': 'below', '<=': 'up to', '..': 'between' }; // prettier-ignore
+const OPERATOR_LABELS: Record<Operator, string> = {
+  '=': 'is',
+  '>': 'above',
+  '>=': 'from',
+  '<': 'below',
+  '<=': 'up to',
+  '..': 'between',
+};
 const NEW_CONDITION: BuiltCondition = { kind: 'condition', of: 'words', operator: '=', value: '', to: '', not: false };
 const MOST_LEVELS = 5;
 

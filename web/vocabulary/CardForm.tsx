@@ -17,7 +17,19 @@ const OTHERS_NAMES: Record<WrittenOthers, string> = {
 };
 
 /** The parts of a card that the form changes. */
-const PARTS = ['label', 'otherLabels', 'scopeNote', 'definition', 'notation', 'uri', 'colour', 'writeSelf', 'writeBroader', 'writeOthers', 'writeLanguage'] as const; // prettier-ignore
+const PARTS = [
+  'label',
+  'otherLabels',
+  'scopeNote',
+  'definition',
+  'notation',
+  'uri',
+  'colour',
+  'writeSelf',
+  'writeBroader',
+  'writeOthers',
+  'writeLanguage',
+] as const;
 
 export function CardForm({ card, onClose }: { card: TermCard; onClose: () => void }) {
   // What is compared with is what was there when the form was opened, whatever comes in meanwhile.

@@ -21,7 +21,7 @@ const MENDS: Record<FindingKind, (terms: Terms, kept: number) => Mend | null> = 
   near: merging,
   alternative: merging,
   branches: () => null,
-  unused: ([term]) => term ? { verb: 'Remove', change: { kind: 'removeTerm', termId: term.id }, asks: false } : null, // prettier-ignore
+  unused: ([term]) => (term ? { verb: 'Remove', change: { kind: 'removeTerm', termId: term.id }, asks: false } : null),
   single: ([term]) =>
     term && term.photos === 0
       ? { verb: 'Take this level out', change: { kind: 'removeTerm', termId: term.id, narrower: 'up' }, asks: true }

@@ -108,7 +108,9 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
 
 function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void; onClose: () => void }) {
   const { data: overview } = useVocabularies();
-  const [into, setInto] = useState<number | null>(overview?.vocabularies.find(({ name }) => name === file.name)?.id ?? null); // prettier-ignore
+  const [into, setInto] = useState<number | null>(
+    overview?.vocabularies.find(({ name }) => name === file.name)?.id ?? null,
+  );
   const [kind, setKind] = useState<ImportKind | undefined>();
   const [gone, setGone] = useState<'keep' | 'deprecate' | 'remove'>('keep');
   const [same, setSame] = useState<ReadonlySet<string>>(new Set());

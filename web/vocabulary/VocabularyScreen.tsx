@@ -80,7 +80,7 @@ export function VocabularyScreen() {
   useEffect(() => {
     if (termId !== null && open.at(-1) !== termId) reveal(termId);
     // Only when one comes here: from then on the columns lead.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
   const openPath = (path: number[]) => {
     setOpen(path);

@@ -25,10 +25,13 @@ const EMBEDDED = [
 
 /** Fields that belong together, and whether files get them. Regions bear names, so without names there are none. */
 const CONTENTS: readonly { label: string; fields: readonly FieldId[] }[] = [
-  { label: 'names of people, in fields and face regions', fields: ['personInImage', 'personInImageDetails', 'regions', 'imageRegion'] },
+  {
+    label: 'names of people, in fields and face regions',
+    fields: ['personInImage', 'personInImageDetails', 'regions', 'imageRegion'],
+  },
   { label: 'face regions', fields: ['regions', 'imageRegion'] },
   { label: 'the GPS position', fields: ['position'] },
-]; // prettier-ignore
+];
 
 export function PoliciesDialog() {
   const [open, setOpen] = useState(false);

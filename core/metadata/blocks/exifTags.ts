@@ -1,5 +1,6 @@
 // Names of the tags of TIFF 6.0 and EXIF 3.0 (section 4.6) by directory.
 
+// oxfmt-ignore
 const MAIN: Readonly<Record<number, string>> = {
   254: 'NewSubfileType', 255: 'SubfileType', 256: 'ImageWidth', 257: 'ImageLength', 258: 'BitsPerSample', 259: 'Compression',
   262: 'PhotometricInterpretation', 263: 'Threshholding', 266: 'FillOrder', 269: 'DocumentName', 270: 'ImageDescription',
@@ -13,8 +14,9 @@ const MAIN: Readonly<Record<number, string>> = {
   531: 'YCbCrPositioning', 532: 'ReferenceBlackWhite', 700: 'XMP', 33432: 'Copyright', 33723: 'IPTC', 34377: 'ImageResources',
   34665: 'ExifIFD', 34675: 'ICCProfile', 34853: 'GPSIFD', 50706: 'DNGVersion', 50707: 'DNGBackwardVersion',
   50708: 'UniqueCameraModel', 50735: 'CameraSerialNumber', 50827: 'OriginalRawFileName',
-}; // prettier-ignore
+};
 
+// oxfmt-ignore
 const EXIF: Readonly<Record<number, string>> = {
   33434: 'ExposureTime', 33437: 'FNumber', 34850: 'ExposureProgram', 34852: 'SpectralSensitivity', 34855: 'PhotographicSensitivity',
   34856: 'OECF', 34864: 'SensitivityType', 34865: 'StandardOutputSensitivity', 34866: 'RecommendedExposureIndex', 34867: 'ISOSpeed',
@@ -35,16 +37,44 @@ const EXIF: Readonly<Record<number, string>> = {
   42037: 'LensSerialNumber', 42038: 'ImageTitle', 42039: 'Photographer', 42040: 'ImageEditor', 42041: 'CameraFirmware',
   42042: 'RAWDevelopingSoftware', 42043: 'ImageEditingSoftware', 42044: 'MetadataEditingSoftware', 42080: 'CompositeImage',
   42081: 'SourceImageNumberOfCompositeImage', 42082: 'SourceExposureTimesOfCompositeImage', 42240: 'Gamma',
-}; // prettier-ignore
+};
 
 const GPS: Readonly<Record<number, string>> = Object.fromEntries(
   [
-    'VersionID', 'LatitudeRef', 'Latitude', 'LongitudeRef', 'Longitude', 'AltitudeRef', 'Altitude', 'TimeStamp', 'Satellites',
-    'Status', 'MeasureMode', 'DOP', 'SpeedRef', 'Speed', 'TrackRef', 'Track', 'ImgDirectionRef', 'ImgDirection', 'MapDatum',
-    'DestLatitudeRef', 'DestLatitude', 'DestLongitudeRef', 'DestLongitude', 'DestBearingRef', 'DestBearing', 'DestDistanceRef',
-    'DestDistance', 'ProcessingMethod', 'AreaInformation', 'DateStamp', 'Differential', 'HPositioningError',
+    'VersionID',
+    'LatitudeRef',
+    'Latitude',
+    'LongitudeRef',
+    'Longitude',
+    'AltitudeRef',
+    'Altitude',
+    'TimeStamp',
+    'Satellites',
+    'Status',
+    'MeasureMode',
+    'DOP',
+    'SpeedRef',
+    'Speed',
+    'TrackRef',
+    'Track',
+    'ImgDirectionRef',
+    'ImgDirection',
+    'MapDatum',
+    'DestLatitudeRef',
+    'DestLatitude',
+    'DestLongitudeRef',
+    'DestLongitude',
+    'DestBearingRef',
+    'DestBearing',
+    'DestDistanceRef',
+    'DestDistance',
+    'ProcessingMethod',
+    'AreaInformation',
+    'DateStamp',
+    'Differential',
+    'HPositioningError',
   ].map((name, tag) => [tag, `GPS${name}`]),
-); // prettier-ignore
+);
 
 const INTEROP: Readonly<Record<number, string>> = {
   1: 'InteroperabilityIndex',

@@ -68,8 +68,24 @@ export const TAG = {
 
 /** Bytes of one value by type: TIFF 6.0, section 2; 16–18 BigTIFF; 129 UTF-8 (EXIF 3.0, 4.6.2). */
 export const TYPE_BYTES: Readonly<Record<number, number>> = {
-  1: 1, 2: 1, 3: 2, 4: 4, 5: 8, 6: 1, 7: 1, 8: 2, 9: 4, 10: 8, 11: 4, 12: 8, 13: 4, 16: 8, 17: 8, 18: 8, 129: 1,
-}; // prettier-ignore
+  1: 1,
+  2: 1,
+  3: 2,
+  4: 4,
+  5: 8,
+  6: 1,
+  7: 1,
+  8: 2,
+  9: 4,
+  10: 8,
+  11: 4,
+  12: 8,
+  13: 4,
+  16: 8,
+  17: 8,
+  18: 8,
+  129: 1,
+};
 
 /** The number behind the byte order mark: 42, or what some makers' raw files have there instead. */
 const MAGICS = new Set([42, 43, 0x55, 0x4f52, 0x5352]);

@@ -7,7 +7,20 @@ import type { XmpPacket } from '../blocks/xmp/packet';
 import type { Piece } from '../pieces';
 
 export type FileKind =
-  'jpeg' | 'tiff' | 'dng' | 'png' | 'webp' | 'psd' | 'heic' | 'avif' | 'gif' | 'mp4' | 'mov' | 'pdf' | 'raw' | 'xmp';
+  | 'jpeg'
+  | 'tiff'
+  | 'dng'
+  | 'png'
+  | 'webp'
+  | 'psd'
+  | 'heic'
+  | 'avif'
+  | 'gif'
+  | 'mp4'
+  | 'mov'
+  | 'pdf'
+  | 'raw'
+  | 'xmp';
 
 /** A range of the file. */
 export interface Range {

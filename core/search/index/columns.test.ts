@@ -14,7 +14,10 @@ test('a list column is what was last set, however often it was packed in between
     naive.set(ordinal, values);
   };
   const having = (wanted: number[]) =>
-    [...naive].filter(([, values]) => values.some((value) => wanted.includes(value))).map(([ordinal]) => ordinal).sort((a, b) => a - b); // prettier-ignore
+    [...naive]
+      .filter(([, values]) => values.some((value) => wanted.includes(value)))
+      .map(([ordinal]) => ordinal)
+      .sort((a, b) => a - b);
   const check = () => {
     const size = Math.max(...naive.keys()) + 1;
     for (const wanted of [[3], [3, 4, 49], [], [77]])

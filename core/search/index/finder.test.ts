@@ -134,7 +134,15 @@ test('each count of a facet is what narrowing to its value finds', () => {
 });
 
 test('terms are counted with all that have a narrower one', () => {
-  const names: Record<number, string> = { 1: 'Objects', 2: 'Kites', 3: 'Kites/Delta', 4: 'Box kite', 5: 'Places', 6: 'Beach', 7: 'Places/Delta' }; // prettier-ignore
+  const names: Record<number, string> = {
+    1: 'Objects',
+    2: 'Kites',
+    3: 'Kites/Delta',
+    4: 'Box kite',
+    5: 'Places',
+    6: 'Beach',
+    7: 'Places/Delta',
+  };
   fc.assert(
     fc.property(catalogue, anyQuery, (photos, query) => {
       const finder = new Finder(indexOf(photos));
@@ -157,7 +165,13 @@ test('the histogram counts what overlaps each stretch', () => {
     fc.property(catalogue, anyQuery, (photos, query) => {
       const { counts } = new Finder(indexOf(photos)).overTime(query, bounds, TODAY);
       counts.forEach((count, i) => {
-        const stretch: Query = { kind: 'criterion', criterion: 'taken', operator: '..', value: String(years[i]), to: String((years[i + 1] ?? 0) - 1) }; // prettier-ignore
+        const stretch: Query = {
+          kind: 'criterion',
+          criterion: 'taken',
+          operator: '..',
+          value: String(years[i]),
+          to: String((years[i + 1] ?? 0) - 1),
+        };
         expect([years[i], count]).toEqual([years[i], shownFor(allOf([query, stretch]), photos).length]);
       });
     }),

@@ -89,12 +89,15 @@ export class FinderIndex {
    */
   *saved(): Generator<readonly [name: string, part: unknown]> {
     for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
-      yield [name, {
-        columns: columns?.map((column) => column.saved(this.size)),
-        lists: lists?.map((list) => list.saved()),
-        texts: texts?.map((table) => table.saved()),
-        maps,
-      }] as const; // prettier-ignore
+      yield [
+        name,
+        {
+          columns: columns?.map((column) => column.saved(this.size)),
+          lists: lists?.map((list) => list.saved()),
+          texts: texts?.map((table) => table.saved()),
+          maps,
+        },
+      ] as const;
     }
   }
 
@@ -403,7 +406,11 @@ export class FinderIndex {
   /** What decides the places of a photo in orders. */
   private orderedBy(ordinal: number): string {
     const { name, kind } = this.single;
-    const measured = [this.taken.from.get(ordinal), this.measures.get('rating')?.get(ordinal), this.measures.get('size')?.get(ordinal)]; // prettier-ignore
+    const measured = [
+      this.taken.from.get(ordinal),
+      this.measures.get('rating')?.get(ordinal),
+      this.measures.get('size')?.get(ordinal),
+    ];
     return `${name.column.get(ordinal)} ${kind.column.get(ordinal)} ${this.folder.get(ordinal)} ${this.bundle.get(ordinal)} ${this.flags.get(ordinal) & STATE_BITS.lead} ${measured.join(' ')}`;
   }
 

@@ -1,6 +1,16 @@
 // From a query to the set of photos that meet it: each node of the tree a pass over columns or a union of lists.
 
-import { criterionOf, MONTHS, WEEKDAYS, type ChoiceId, type CriterionType, type DateId, type NumberId, type State, type TextId } from '../criteria'; // prettier-ignore
+import {
+  criterionOf,
+  MONTHS,
+  WEEKDAYS,
+  type ChoiceId,
+  type CriterionType,
+  type DateId,
+  type NumberId,
+  type State,
+  type TextId,
+} from '../criteria';
 import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, secondsOf } from '../photo';
 import { areaOf, insideTest, latitudesOf } from '../places';

@@ -7,8 +7,18 @@ import type { PeopleFacts } from '../said';
 
 /** The bit of each state that a photo’s row says; the others follow from more than its row. */
 export const STATE_BITS: Readonly<Record<RowState, number>> = {
-  missing: 1, bundled: 2, lead: 4, trashed: 8, removed: 16, damaged: 32, waiting: 64, conflict: 128, failed: 256, written: 512, private: 1024,
-}; // prettier-ignore
+  missing: 1,
+  bundled: 2,
+  lead: 4,
+  trashed: 8,
+  removed: 16,
+  damaged: 32,
+  waiting: 64,
+  conflict: 128,
+  failed: 256,
+  written: 512,
+  private: 1024,
+};
 export type RowState = Exclude<State, 'away' | 'double' | 'disagreeing'>;
 
 /** What stands in the catalogue’s row of a photo. Times are seconds since 1970 of the local time, as if it were UTC. */

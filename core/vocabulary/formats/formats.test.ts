@@ -50,7 +50,14 @@ const anyVocabulary = fc
     { minLength: 1, maxLength: 14 },
   )
   .map((drawn) => {
-    const vocabulary: Vocabulary = { id: 1, name: 'Museum; “A”', language: 'en', uri: 'https://saltmarsh.example/terms', note: 'All of it', byHand: false }; // prettier-ignore
+    const vocabulary: Vocabulary = {
+      id: 1,
+      name: 'Museum; “A”',
+      language: 'en',
+      uri: 'https://saltmarsh.example/terms',
+      note: 'All of it',
+      byHand: false,
+    };
     const seen = new Set<string>();
     const terms: Term[] = [];
     drawn.forEach(({ under, others, proposed, link: _link, ...said }, i) => {
@@ -58,7 +65,18 @@ const anyVocabulary = fc
       const key = `${parentId} ${said.label}`;
       if (seen.has(key) || (parentId !== null && !terms.some(({ id }) => id === parentId))) return;
       seen.add(key);
-      terms.push(newTerm({ ...said, id: i + 1, parentId, vocabularyId: parentId === null ? 1 : null, otherLabels: soundLabels(said.label, others), status: proposed ? 'proposed' : 'accepted', uri: `https://saltmarsh.example/terms/${i + 1}`, position: i })); // prettier-ignore
+      terms.push(
+        newTerm({
+          ...said,
+          id: i + 1,
+          parentId,
+          vocabularyId: parentId === null ? 1 : null,
+          otherLabels: soundLabels(said.label, others),
+          status: proposed ? 'proposed' : 'accepted',
+          uri: `https://saltmarsh.example/terms/${i + 1}`,
+          position: i,
+        }),
+      );
     });
     const concepts = terms.filter(({ heading }) => !heading);
     const tree = new TermTree(terms);
@@ -81,7 +99,7 @@ function essence(draft: Draft, says: Draft['says']): unknown {
     ...says.map((part) => {
       if (part === 'otherLabels')
         return term.otherLabels.map((one) => JSON.stringify([one.kind, one.language, one.label])).sort();
-      if (part === 'broader' || part === 'related') return term[part].map(named).sort();
+      if (part === 'broader' || part === 'related') return term[part].map((key) => String(named(key))).sort();
       if (part === 'replacedBy') return named(term.replacedBy);
       return term[part];
     }),
@@ -98,7 +116,7 @@ describe.each(FORMAT_IDS)('%s', (format: FormatId) => {
         const read = await readVocabulary(format, text);
         expect(read.problems).toEqual([]);
         if (format === 'indented')
-          expect(read.terms.map((term) => term.label)).toEqual(draft.terms.map((term) => term.label)); // prettier-ignore
+          expect(read.terms.map((term) => term.label)).toEqual(draft.terms.map((term) => term.label));
         else expect(essence(read, read.says)).toEqual(essence(draft, read.says));
       }),
       { numRuns: 60 },
@@ -117,7 +135,13 @@ describe.each(FORMAT_IDS)('%s', (format: FormatId) => {
   });
 
   test('broken and cut-off files are refused with a sentence or read in part, never worse', async () => {
-    const whole = FORMATS[format].write(draftOf({ id: 1, name: 'M', language: 'en', uri: 'urn:m', note: '', byHand: false }, stateOf([aTerm(1, null, 'Kites'), aTerm(2, 1, 'Delta')]).tree, [])); // prettier-ignore
+    const whole = FORMATS[format].write(
+      draftOf(
+        { id: 1, name: 'M', language: 'en', uri: 'urn:m', note: '', byHand: false },
+        stateOf([aTerm(1, null, 'Kites'), aTerm(2, 1, 'Delta')]).tree,
+        [],
+      ),
+    );
     await fc.assert(
       fc.asyncProperty(fc.nat(whole.length), fc.string({ maxLength: 4 }), async (at, inserted) => {
         const mutilated = whole.slice(0, at) + inserted + (at % 2 ? '' : whole.slice(at + 1));
@@ -152,7 +176,9 @@ describe('SKOS as others write it', () => {
     });
     expect(at('kites by wing')).toMatchObject({ heading: true, parent: 'http://kites.example/kites' });
     expect(at('delta')?.parent).toBe('http://kites.example/byWing');
-    expect([at('box')?.parent, ...(at('box')?.broader ?? [])].sort()).toEqual(['http://kites.example/cells', 'http://kites.example/kites']); // prettier-ignore
+    expect(new Set([at('box')?.parent, ...(at('box')?.broader ?? [])])).toEqual(
+      new Set(['http://kites.example/cells', 'http://kites.example/kites']),
+    );
     expect(at('delta')?.related).toEqual(['http://kites.example/box']);
   });
 
@@ -204,7 +230,10 @@ describe('SKOS as others write it', () => {
       <s:Concept rdf:about="urn:k"><s:prefLabel>kites</s:prefLabel><s:prefLabel xml:lang="pt-br">pipas</s:prefLabel>
         <s:narrower><s:Concept rdf:about="urn:d"><s:prefLabel>delta &amp; co</s:prefLabel></s:Concept></s:narrower></s:Concept></rdf:RDF>`;
     const draft = await readVocabulary('rdfxml', xml);
-    expect(draft.terms.map(({ label: own, parent }) => [own, parent])).toEqual([['kites', null], ['delta & co', 'urn:k']]); // prettier-ignore
+    expect(draft.terms.map(({ label: own, parent }) => [own, parent])).toEqual([
+      ['kites', null],
+      ['delta & co', 'urn:k'],
+    ]);
     expect(draft.terms[0]?.otherLabels).toEqual([{ kind: 'preferred', language: 'pt-BR', label: 'pipas' }]);
   });
 
@@ -226,7 +255,14 @@ describe('importing', () => {
   test('tells new, moved, doubtful, gone and changed apart', async () => {
     const draft = await readVocabulary('indented', '[Kites]\n\tRokaku\n\tSled\nDelta\n');
     const rows = compareImport(state, 1, draft).map(({ label: own, kind }) => [own, kind]);
-    expect(rows).toEqual([['Kites', 'changed'], ['Rokaku', 'doubtful'], ['Sled', 'new'], ['Delta', 'moved'], ['Rokkaku', 'gone'], ['Old', 'gone']]); // prettier-ignore
+    expect(rows).toEqual([
+      ['Kites', 'changed'],
+      ['Rokaku', 'doubtful'],
+      ['Sled', 'new'],
+      ['Delta', 'moved'],
+      ['Rokkaku', 'gone'],
+      ['Old', 'gone'],
+    ]);
   });
 
   test('takes doubtful ones for what they might be, leaves out what is not wanted, and deprecates what is gone', async () => {
@@ -234,7 +270,11 @@ describe('importing', () => {
     const [rokaku, sled] = [draft.terms[1]?.key ?? '', draft.terms[2]?.key ?? ''];
     const plan = planImport(state, 1, draft, { gone: 'deprecate', same: [rokaku], without: [sled] }, freshFrom(50));
     const { tree } = carriedOut(state, plan).state;
-    expect(tree.narrower(1).map(({ label: own, deprecated }) => [own, deprecated])).toEqual([['Box', false], ['Delta', true], ['Rokkaku', false]]); // prettier-ignore
+    expect(tree.narrower(1).map(({ label: own, deprecated }) => [own, deprecated])).toEqual([
+      ['Box', false],
+      ['Delta', true],
+      ['Rokkaku', false],
+    ]);
     expect(tree.get(4)?.deprecated).toBe(true);
   });
 
@@ -259,7 +299,11 @@ describe('importing', () => {
 
 describe('hostile files', () => {
   test('a hundred thousand levels, and a circle as long, are cut or broken, not followed', async () => {
-    const deep = Array.from({ length: 100_000 }, (_, i) => `<urn:${i}> <${'http://www.w3.org/2004/02/skos/core#'}broader> <urn:${i + 1}>; <http://www.w3.org/2004/02/skos/core#prefLabel> "t${i}" .`).join('\n'); // prettier-ignore
+    const deep = Array.from(
+      { length: 100_000 },
+      (_, i) =>
+        `<urn:${i}> <${'http://www.w3.org/2004/02/skos/core#'}broader> <urn:${i + 1}>; <http://www.w3.org/2004/02/skos/core#prefLabel> "t${i}" .`,
+    ).join('\n');
     const draft = await readVocabulary('turtle', deep);
     expect(draft.problems.length).toBeGreaterThan(0);
     expect(draft.terms.length).toBeLessThan(100_000);
@@ -275,7 +319,9 @@ describe('hostile files', () => {
   });
 
   test('a context that stands elsewhere is not fetched', async () => {
-    await expect(readVocabulary('jsonld', '{"@context": "https://elsewhere.example/context", "@id": "urn:x"}')).rejects.toThrow(/can’t be read as SKOS, JSON-LD/); // prettier-ignore
+    await expect(
+      readVocabulary('jsonld', '{"@context": "https://elsewhere.example/context", "@id": "urn:x"}'),
+    ).rejects.toThrow(/can’t be read as SKOS, JSON-LD/);
   });
 });
 
@@ -290,9 +336,19 @@ test('the format is told by the beginning and the name', () => {
 
 test('CSV comes with paths in columns, or with the label of the broader term', async () => {
   const paths = await readVocabulary('csv', 'Kites,,\n,Single-line,\n,,Delta\nKites,Dual-line,\n');
-  expect(paths.terms.map(({ label: own, parent }) => [own, paths.terms.find(({ key }) => key === parent)?.label ?? null])).toEqual([['Kites', null], ['Single-line', 'Kites'], ['Delta', 'Single-line'], ['Dual-line', 'Kites']]); // prettier-ignore
+  expect(
+    paths.terms.map(({ label: own, parent }) => [own, paths.terms.find(({ key }) => key === parent)?.label ?? null]),
+  ).toEqual([
+    ['Kites', null],
+    ['Single-line', 'Kites'],
+    ['Delta', 'Single-line'],
+    ['Dual-line', 'Kites'],
+  ]);
   const broader = await readVocabulary('csv', 'label;broader;scope note\nDelta;Kites;Flies well\nKites;;\n');
-  expect(broader.terms.map(({ label: own, scopeNote }) => [own, scopeNote])).toEqual([['Kites', ''], ['Delta', 'Flies well']]); // prettier-ignore
+  expect(broader.terms.map(({ label: own, scopeNote }) => [own, scopeNote])).toEqual([
+    ['Kites', ''],
+    ['Delta', 'Flies well'],
+  ]);
 });
 
 test('indented text gives levels, headings and other labels; a line indented too deep is named', () => {
@@ -310,5 +366,7 @@ test('indented text gives levels, headings and other labels; a line indented too
     { kind: 'preferred', language: 'ja', label: 'Rokkakudako' },
     { kind: 'hidden', language: '', label: 'rokaku' },
   ]);
-  expect(parseOutline('Kites\n\t\t\tDelta').errors).toEqual([{ line: 2, message: 'is indented deeper than one level below the line before' }]); // prettier-ignore
+  expect(parseOutline('Kites\n\t\t\tDelta').errors).toEqual([
+    { line: 2, message: 'is indented deeper than one level below the line before' },
+  ]);
 });

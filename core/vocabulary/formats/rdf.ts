@@ -56,7 +56,9 @@ export function writeRdfXml(statements: readonly Statement[]): string {
     if (known) known.push(statement);
     else bySubject.set(statement.subject, [statement]);
   }
-  const declarations = Object.entries(PREFIXES).map(([prefix, uri]) => ` xmlns:${prefix}="${uri}"`).join(''); // prettier-ignore
+  const declarations = Object.entries(PREFIXES)
+    .map(([prefix, uri]) => ` xmlns:${prefix}="${uri}"`)
+    .join('');
   const nodes = [...bySubject].map(([subject, said]) => {
     const lines = said.map(({ predicate, object }) => {
       const name = shortName(predicate);
@@ -80,7 +82,7 @@ function escapeXml(text: string): string {
   return (
     text
       // XML 1.0 has no place for control characters.
-      // eslint-disable-next-line no-control-regex
+      // oxlint-disable-next-line no-control-regex
       .replace(/[\x00-\x08\x0b\x0c\x0e-\x1f\ufffe\uffff]/g, '')
       .replace(/[&<>"\r\n\t]/g, (letter) => `&#${letter.charCodeAt(0)};`)
   );

@@ -36,15 +36,55 @@ const KIND_PROPERTIES: Record<LabelKind, string> = {
 };
 
 /** What the rules and looks of a term are called in our own namespace: always said, so that reading brings them back. */
-const OWN: readonly { part: DraftPart; name: string; write: (term: DraftTerm) => string; read: (text: string) => Partial<DraftTerm> }[] = [
-  { part: 'status', name: 'status', write: ({ status }) => status, read: (text) => ({ status: text === 'proposed' ? 'proposed' : 'accepted' }) },
-  { part: 'colour', name: 'colour', write: ({ colour }) => colour, read: (text) => ({ colour: TERM_COLOURS.find((one) => one === text) ?? '' }) },
-  { part: 'byHand', name: 'narrowerByHand', write: ({ byHand }) => String(byHand), read: (text) => ({ byHand: text === 'true' }) },
-  { part: 'writeSelf', name: 'writeItself', write: (term) => String(term.writeSelf), read: (text) => ({ writeSelf: text === 'true' }) },
-  { part: 'writeBroader', name: 'writeBroader', write: (term) => String(term.writeBroader), read: (text) => ({ writeBroader: text === 'true' }) },
-  { part: 'writeOthers', name: 'writeOtherLabels', write: (term) => term.writeOthers, read: (text) => ({ writeOthers: WRITTEN_OTHERS.find((one) => one === text) ?? 'none' }) },
-  { part: 'writeLanguage', name: 'writeInLanguage', write: (term) => term.writeLanguage, read: (writeLanguage) => ({ writeLanguage }) },
-]; // prettier-ignore
+const OWN: readonly {
+  part: DraftPart;
+  name: string;
+  write: (term: DraftTerm) => string;
+  read: (text: string) => Partial<DraftTerm>;
+}[] = [
+  {
+    part: 'status',
+    name: 'status',
+    write: ({ status }) => status,
+    read: (text) => ({ status: text === 'proposed' ? 'proposed' : 'accepted' }),
+  },
+  {
+    part: 'colour',
+    name: 'colour',
+    write: ({ colour }) => colour,
+    read: (text) => ({ colour: TERM_COLOURS.find((one) => one === text) ?? '' }),
+  },
+  {
+    part: 'byHand',
+    name: 'narrowerByHand',
+    write: ({ byHand }) => String(byHand),
+    read: (text) => ({ byHand: text === 'true' }),
+  },
+  {
+    part: 'writeSelf',
+    name: 'writeItself',
+    write: (term) => String(term.writeSelf),
+    read: (text) => ({ writeSelf: text === 'true' }),
+  },
+  {
+    part: 'writeBroader',
+    name: 'writeBroader',
+    write: (term) => String(term.writeBroader),
+    read: (text) => ({ writeBroader: text === 'true' }),
+  },
+  {
+    part: 'writeOthers',
+    name: 'writeOtherLabels',
+    write: (term) => term.writeOthers,
+    read: (text) => ({ writeOthers: WRITTEN_OTHERS.find((one) => one === text) ?? 'none' }),
+  },
+  {
+    part: 'writeLanguage',
+    name: 'writeInLanguage',
+    write: (term) => term.writeLanguage,
+    read: (writeLanguage) => ({ writeLanguage }),
+  },
+];
 const POSITION = iri('stellin:position');
 const TREE_BROADER = iri('stellin:treeBroader');
 const HEADING = iri('stellin:heading');
@@ -114,7 +154,9 @@ export function draftFrom(statements: readonly Statement[]): Draft {
   const graph = new Graph(statements);
   const scheme = graph.ofType(iri('skos:ConceptScheme'))[0];
   const collections = new Set(
-    ['skos:Collection', 'skos:OrderedCollection', 'isothes:ThesaurusArray', 'isothes:ConceptGroup'].flatMap((type) => graph.ofType(iri(type as `skos:${string}`))), // prettier-ignore
+    ['skos:Collection', 'skos:OrderedCollection', 'isothes:ThesaurusArray', 'isothes:ConceptGroup'].flatMap((type) =>
+      graph.ofType(iri(type as `skos:${string}`)),
+    ),
   );
   const concepts = new Set([
     ...graph.ofType(iri('skos:Concept')),
@@ -142,7 +184,8 @@ export function draftFrom(statements: readonly Statement[]): Draft {
   const broader = graph.links(iri('skos:broader'), iri('skos:narrower'));
   const related = graph.links(iri('skos:related'), iri('skos:related'));
   const members = graph.links(iri('skos:member'));
-  for (const collection of collections) members.set(collection, [...(members.get(collection) ?? []), ...graph.list(collection, iri('skos:memberList'))]); // prettier-ignore
+  for (const collection of collections)
+    members.set(collection, [...(members.get(collection) ?? []), ...graph.list(collection, iri('skos:memberList'))]);
   const headings = headingsOf(graph, collections, members, broader);
   const isTerm = (one: string) => concepts.has(one) || collections.has(one);
 
@@ -184,7 +227,12 @@ export function draftFrom(statements: readonly Statement[]): Draft {
     );
   }
   const positions = new Map(draft.terms.map(({ key }) => [key, Number(graph.text(key, POSITION, '') || Infinity)]));
-  draft.terms.sort((a, b) => (positions.get(a.key) ?? 0) - (positions.get(b.key) ?? 0) || compareLabels(a.label, b.label) || (a.key < b.key ? -1 : 1)); // prettier-ignore
+  draft.terms.sort(
+    (a, b) =>
+      (positions.get(a.key) ?? 0) - (positions.get(b.key) ?? 0) ||
+      compareLabels(a.label, b.label) ||
+      (a.key < b.key ? -1 : 1),
+  );
   return draft;
 }
 
@@ -201,7 +249,11 @@ function headingsOf(
     for (const member of members.get(collection) ?? []) {
       if (found.has(member) || member === collection) continue;
       // A collection of concepts from all over the tree groups them without being where they stand.
-      const stands = (broader.get(member) ?? []).length === 0 || (above !== undefined && broader.get(member)?.includes(above)) || collections.has(member) || sameBroader(member, members.get(collection) ?? [], broader); // prettier-ignore
+      const stands =
+        (broader.get(member) ?? []).length === 0 ||
+        (above !== undefined && broader.get(member)?.includes(above)) ||
+        collections.has(member) ||
+        sameBroader(member, members.get(collection) ?? [], broader);
       if (stands) found.set(member, collection);
     }
   }
@@ -223,7 +275,18 @@ function sameBroader(member: string, members: readonly string[], broader: Readon
 /** What the file can say at all: our own properties only where it uses them. */
 function partsSaid(graph: Graph): DraftPart[] {
   const own = OWN.filter(({ name }) => graph.subjects(PREFIXES.stellin + name).length > 0).map(({ part }) => part);
-  return ['otherLabels', 'heading', 'deprecated', 'scopeNote', 'definition', 'notation', 'replacedBy', 'broader', 'related', ...own]; // prettier-ignore
+  return [
+    'otherLabels',
+    'heading',
+    'deprecated',
+    'scopeNote',
+    'definition',
+    'notation',
+    'replacedBy',
+    'broader',
+    'related',
+    ...own,
+  ];
 }
 
 /** The language most preferred labels are in, where the scheme doesn't say one. */

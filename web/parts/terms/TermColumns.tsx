@@ -41,7 +41,7 @@ export function TermColumns(props: Columns) {
   const { open } = props;
   const parents = [null, ...open];
   const end = useRef<HTMLDivElement>(null);
-  useEffect(() => void end.current?.scrollIntoView({ inline: 'end', block: 'nearest' }), [open]);
+  useEffect(() => end.current?.scrollIntoView({ inline: 'end', block: 'nearest' }), [open]);
   return (
     <div className="flex min-w-0 flex-1 overflow-x-auto" role="group" aria-label="Vocabulary">
       {parents.map((parent, level) => (
