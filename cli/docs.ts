@@ -1,8 +1,8 @@
 // `./stellin docs`: the tables in docs/ that are made from the code.
 
+import { execFileSync } from 'node:child_process';
 import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { format } from 'oxfmt';
 import { fieldTable } from '@stellin/core/metadata/fieldTable';
 import { placeholderTable } from '@stellin/core/describing/placeholders';
 import { criteriaTable } from '@stellin/core/search/criteria';
@@ -15,7 +15,7 @@ const TABLES: readonly { file: string; name: string; make: () => string }[] = [
 ];
 
 /** The pages as they should be, by file. */
-export async function pages(): Promise<Map<string, string>> {
+export function pages(): Map<string, string> {
   const made = new Map<string, string>();
   for (const { file, name, make } of TABLES) {
     const path = join(ROOT, file);
@@ -24,13 +24,18 @@ export async function pages(): Promise<Map<string, string>> {
     const [start, end] = [text.indexOf(opening), text.indexOf(closing)];
     if (start < 0 || end < start) throw new Error(`${file} has no place for its table of ${name}`);
     const whole = `${text.slice(0, start + opening.length)}\n\n${make()}\n\n${text.slice(end)}`;
-    made.set(path, (await format(file, whole)).code);
+    made.set(path, formatted(file, whole));
   }
   return made;
 }
 
 /** Writes the tables anew. */
-export async function docs(): Promise<number> {
-  for (const [path, text] of await pages()) writeFileSync(path, text);
+export function docs(): number {
+  for (const [path, text] of pages()) writeFileSync(path, text);
   return 0;
+}
+
+function formatted(file: string, text: string): string {
+  const formatter = join(ROOT, 'node_modules', '.bin', 'oxfmt');
+  return execFileSync(formatter, ['--stdin-filepath', file], { cwd: ROOT, input: text, encoding: 'utf8' });
 }

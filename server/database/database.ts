@@ -21,6 +21,9 @@ export interface Database {
   close(): Promise<void>;
 }
 
+/** What reads need of it: threads that start often have it of one connection, without Sequelize, see rowsOver. */
+export type Rows = Pick<Database, 'rows' | 'row'>;
+
 /** The channel on which commits are told (LISTEN/NOTIFY). */
 export const CHANNEL = 'stellin_changes';
 
@@ -46,9 +49,4 @@ export function openDatabase(url: string): Database {
     },
     close: () => sequelize.close(),
   };
-}
-
-/** SQL for a time with zone as ISO 8601 text in UTC. */
-export function isoSql(column: string): string {
-  return `to_char(${column} at time zone 'UTC', 'YYYY-MM-DD"T"HH24:MI:SS.MS"Z"')`;
 }

@@ -2,7 +2,8 @@
 
 import type { Selection } from '@stellin/contract/photos';
 import type { FieldValue } from '@stellin/core/metadata/fields';
-import { isoSql, type Database, type Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 import { selectionSql } from '../photos/selection';
 import type { ChangedTexts, PhotoTexts } from './planner.worker';
 

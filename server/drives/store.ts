@@ -1,7 +1,8 @@
 import { z } from 'zod';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/search/words';
-import { isoSql, type Database } from '../database/database';
+import type { Database } from '../database/database';
+import { isoSql } from '../database/isoSql';
 import { readSetting } from '../database/settings';
 import { outsideTrash } from '../filing/trash';
 import type { Volume } from '../files/volume';

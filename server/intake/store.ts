@@ -1,7 +1,8 @@
 import type { Accession } from '@stellin/contract/intake';
 import { mergeRecords, type ReadingMode } from '../writeback/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
-import { isoSql, type Database, type Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 export interface KnownFile {
   id: number;

@@ -1,7 +1,8 @@
 // The jobs table: progress, wishes and results as data.
 
 import type { Job } from '@stellin/contract/jobs';
-import { isoSql, type Database, type Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 export interface JobRow extends Job {
   wish: 'run' | 'pause' | 'cancel';

@@ -4,7 +4,8 @@
 import { BUNDLE_STATE, setState } from '../bundles/states';
 import { FACE_STATE } from '../people/states';
 import { baseNameSql } from '../photos/baseName';
-import { isoSql, type Database, type Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 /** One aspect of a photo that changes can touch. In the SQL, `l` is the row of ledger_photo. */
 interface PhotoAspect {

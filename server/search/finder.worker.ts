@@ -10,17 +10,15 @@ import { folderText } from '@stellin/core/search/photo';
 import { searchableOf } from '@stellin/core/search/searchable';
 import { foldText } from '@stellin/core/search/words';
 import { labelsOf } from '@stellin/core/vocabulary/term';
-import { openDatabase } from '../database/database';
+import { rowsOver } from '../database/rowsOver';
 import { messageOf } from '../errors';
-import { vocabularyIndex } from '../vocabulary/snapshot';
+import { loadVocabularies, type Snapshot } from '../vocabulary/snapshot';
 import type { FinderData } from './finder';
 import { forgetChanges, keep, readKept } from './keeping';
 import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
 import type { Answer, Ask, ChoiceDescription, GroupBy, Questions, SeenPhoto } from './questions';
 
 const { url, kept } = workerData as FinderData;
-const database = openDatabase(url);
-const vocabulary = vocabularyIndex(database);
 const client = new Client({ connectionString: url, application_name: 'stellin finder' });
 
 let index = new FinderIndex();
@@ -101,6 +99,15 @@ function begin(): void {
   vocabularyVersion = -1;
 }
 
+async function readVocabularies(): Promise<Snapshot> {
+  await client.query('begin isolation level repeatable read, read only');
+  try {
+    return await loadVocabularies(rowsOver(client));
+  } finally {
+    await client.query('commit');
+  }
+}
+
 /** The index as it was kept, if that fits the catalogue as it is. */
 async function takeKept(): Promise<boolean> {
   begin();
@@ -177,7 +184,7 @@ async function follow(): Promise<void> {
     changed.set(part, known);
   }
   if (Number(now?.version) !== vocabularyVersion) {
-    const { version, tree, names } = await vocabulary.current();
+    const { version, tree, names } = await readVocabularies();
     index.setVocabulary(new FinderTerms(tree, names()));
     vocabularyVersion = version;
   }
@@ -383,7 +390,6 @@ parentPort?.on('message', (message: Ask | 'close') => {
     .catch(notKept)
     .then(() => client.end())
     .catch(() => undefined)
-    .then(() => database.close())
     .finally(() => process.exit(0));
 });
 client.on('error', () => process.exit(1));

@@ -1,6 +1,7 @@
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
 import type { CriterionQuery } from '@stellin/core/search/query';
-import { isoSql, type Database, type Transaction } from '../database/database';
+import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 import { outsideTrash } from '../filing/trash';
 import { dossierNamed } from './compile';
 

@@ -1,5 +1,6 @@
 import type { TrackedFolder } from '@stellin/contract/tracking';
-import { isoSql, type Database } from '../database/database';
+import type { Database } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 export type TrackedRow = Omit<TrackedFolder, 'listens'> & {
   accountId: number | null;

@@ -6,7 +6,7 @@ import { TermNames } from '@stellin/core/vocabulary/following';
 import { TermMatcher } from '@stellin/core/vocabulary/matching';
 import type { Relation, Vocabulary } from '@stellin/core/vocabulary/term';
 import { TermTree } from '@stellin/core/vocabulary/tree';
-import type { Database, Transaction } from '../database/database';
+import type { Database, Rows, Transaction } from '../database/database';
 import * as store from './store';
 
 export interface Snapshot {
@@ -30,27 +30,10 @@ export function vocabularyIndex(database: Database) {
     // One snapshot of the database, so that the parts fit each other and the version.
     const snapshot = await database.transaction(async (tx) => {
       await database.rows('set transaction isolation level repeatable read, read only', [], tx);
-      return load(tx);
+      return loadVocabularies(database, tx);
     });
     if (!latest || snapshot.version > latest.version) latest = snapshot;
     return snapshot;
-  };
-
-  const load = async (tx: Transaction): Promise<Snapshot> => {
-    const version = await store.readVersion(database, tx);
-    const terms = await store.listTerms(database, tx);
-    const relations = await store.listRelations(database, tx);
-    const vocabularies = await store.listVocabularies(database, tx);
-    const tree = new TermTree(terms, relations, vocabularies);
-    return {
-      version,
-      tree,
-      relations,
-      vocabularies,
-      finder: once(() => new TermFinder(tree)),
-      names: once(() => new TermNames(tree)),
-      matcher: once(() => new TermMatcher(terms)),
-    };
   };
 
   return {
@@ -66,8 +49,26 @@ export function vocabularyIndex(database: Database) {
     /** The vocabularies inside a transaction that is about to change them: nobody else can until it ends. */
     async locked(tx: Transaction): Promise<Snapshot> {
       const version = await store.readVersion(database, tx, true);
-      return latest?.version === version ? latest : load(tx);
+      return latest?.version === version ? latest : loadVocabularies(database, tx);
     },
+  };
+}
+
+/** The vocabularies as they are; in a transaction that sees one snapshot of the database, so that the parts fit each other. */
+export async function loadVocabularies(database: Rows, tx?: Transaction): Promise<Snapshot> {
+  const version = await store.readVersion(database, tx);
+  const terms = await store.listTerms(database, tx);
+  const relations = await store.listRelations(database, tx);
+  const vocabularies = await store.listVocabularies(database, tx);
+  const tree = new TermTree(terms, relations, vocabularies);
+  return {
+    version,
+    tree,
+    relations,
+    vocabularies,
+    finder: once(() => new TermFinder(tree)),
+    names: once(() => new TermNames(tree)),
+    matcher: once(() => new TermMatcher(terms)),
   };
 }
 

@@ -3,7 +3,8 @@
 import { foldText } from '@stellin/core/search/words';
 import type { Edit } from '@stellin/core/vocabulary/editor';
 import { labelsOf, type Relation, type Term, type Vocabulary } from '@stellin/core/vocabulary/term';
-import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
+import type { Bind, Database, Rows, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 import { wordVector } from '../search/vector';
 
 /** Parts of a term by the columns that hold them. */
@@ -47,7 +48,7 @@ function termRow(term: Term): Record<string, unknown> {
   };
 }
 
-export async function listTerms(database: Database, tx?: Transaction): Promise<Term[]> {
+export async function listTerms(database: Rows, tx?: Transaction): Promise<Term[]> {
   return database.rows<Term>(`select ${SELECTED_TERM} from term t`, [], tx);
 }
 
@@ -55,11 +56,11 @@ export async function findTerms(database: Database, ids: readonly number[], tx?:
   return database.rows<Term>(`select ${SELECTED_TERM} from term t where t.id = any($1)`, [ids], tx);
 }
 
-export async function listRelations(database: Database, tx?: Transaction): Promise<Relation[]> {
+export async function listRelations(database: Rows, tx?: Transaction): Promise<Relation[]> {
   return database.rows<Relation>('select kind, from_id as "fromId", to_id as "toId" from term_relation', [], tx);
 }
 
-export async function listVocabularies(database: Database, tx?: Transaction): Promise<Vocabulary[]> {
+export async function listVocabularies(database: Rows, tx?: Transaction): Promise<Vocabulary[]> {
   return database.rows<Vocabulary>(
     'select id, name, language, uri, note, by_hand as "byHand" from vocabulary order by id',
     [],
@@ -78,7 +79,7 @@ export async function directUses(database: Database, tx?: Transaction): Promise<
 }
 
 /** The version of the vocabularies. `lock` keeps it until the transaction ends: nobody else changes them meanwhile. */
-export async function readVersion(database: Database, tx?: Transaction, lock = false): Promise<number> {
+export async function readVersion(database: Rows, tx?: Transaction, lock = false): Promise<number> {
   const row = await database.row<{ version: string }>(
     `select version from vocabulary_version ${lock ? 'for update' : ''}`,
     [],

@@ -2,7 +2,8 @@ import { availableParallelism } from 'node:os';
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
 import type { KeptVersion } from '../files/takeBack';
-import { isoSql, type Bind, type Database, type Transaction } from '../database/database';
+import type { Bind, Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 /** Ids of fields, and own fields of the project, that are never written, see policies.ts. */
 const WITHHELD = `coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]')`;
