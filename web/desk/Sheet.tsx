@@ -54,7 +54,9 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
     layouts.current.clear();
     virtualizer.measure();
   }, [options, shownGroups, result.query, result.sort, virtualizer]);
-  useEffect(() => scroller.current?.scrollTo({ top: 0 }), [result.query, result.sort]);
+  useEffect(() => {
+    scroller.current?.scrollTo({ top: 0 });
+  }, [result.query, result.sort]);
 
   const noteLayout = useCallback((block: number, layout: Layout) => layouts.current.set(block, layout), []);
   const reveal = (position: number) => {

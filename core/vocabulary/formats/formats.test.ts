@@ -298,15 +298,15 @@ describe('importing', () => {
 });
 
 describe('hostile files', () => {
-  test('a hundred thousand levels, and a circle as long, are cut or broken, not followed', async () => {
+  test('twenty thousand levels, and a circle as long, are cut or broken, not followed', async () => {
     const deep = Array.from(
-      { length: 100_000 },
+      { length: 20_000 },
       (_, i) =>
         `<urn:${i}> <${'http://www.w3.org/2004/02/skos/core#'}broader> <urn:${i + 1}>; <http://www.w3.org/2004/02/skos/core#prefLabel> "t${i}" .`,
     ).join('\n');
     const draft = await readVocabulary('turtle', deep);
     expect(draft.problems.length).toBeGreaterThan(0);
-    expect(draft.terms.length).toBeLessThan(100_000);
+    expect(draft.terms.length).toBeLessThan(20_000);
   });
 
   test('entities that blow up in one another are not followed', async () => {

@@ -41,7 +41,10 @@ export function TermColumns(props: Columns) {
   const { open } = props;
   const parents = [null, ...open];
   const end = useRef<HTMLDivElement>(null);
-  useEffect(() => end.current?.scrollIntoView({ inline: 'end', block: 'nearest' }), [open]);
+  // Browsers may give a promise here, which is not what an effect returns.
+  useEffect(() => {
+    end.current?.scrollIntoView({ inline: 'end', block: 'nearest' });
+  }, [open]);
   return (
     <div className="flex min-w-0 flex-1 overflow-x-auto" role="group" aria-label="Vocabulary">
       {parents.map((parent, level) => (
