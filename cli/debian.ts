@@ -12,7 +12,7 @@ interface Need {
 
 export const NEEDS = {
   postgres: { package: 'postgresql', isThere: () => postgresPrograms() !== undefined },
-  chromium: { package: 'chromium', isThere: () => existsSync('/usr/bin/chromium') },
+  chromium: { package: 'chromium-headless-shell', isThere: () => existsSync('/usr/bin/chromium-headless-shell') },
 } as const satisfies Record<string, Need>;
 
 /** Installs with apt-get what is not there, as root or through sudo. */

@@ -10,4 +10,4 @@ const args = [
 ];
 
 /** How Playwright launches it. */
-export const CHROMIUM = { executablePath: '/usr/bin/chromium', args };
+export const CHROMIUM = { executablePath: '/usr/bin/chromium-headless-shell', args };
