@@ -419,6 +419,6 @@ test('after any sequence of changes what is derived is right, and undoing them a
       await expectDerived();
       expect(await everything()).toEqual(before);
     }),
-    { numRuns: 25 },
+    { numRuns: 15 },
   );
 });
