@@ -2,7 +2,9 @@ const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB'];
 
 /** A number of bytes in the largest unit of a thousand that fits: `1.2 GB`. */
 export function sizeText(bytes: number): string {
-  const at = bytes < 1000 ? 0 : Math.min(UNITS.length - 1, Math.floor(Math.log10(bytes) / 3));
-  const value = bytes / 1000 ** at;
-  return `${value < 10 && at > 0 ? value.toFixed(1) : Math.round(value)} ${UNITS[at]}`;
+  let [value, at] = [bytes, 0];
+  // What rounds to a thousand is one of the next unit.
+  for (; at < UNITS.length - 1 && Math.round(value) >= 1000; at++) value /= 1000;
+  const text = at > 0 && value < 9.95 ? value.toFixed(1) : String(Math.round(value));
+  return `${text} ${UNITS[at]}`;
 }

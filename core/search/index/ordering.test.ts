@@ -35,3 +35,27 @@ test.each([
 test('by hand: as given, what is not in the order last, nothing twice', () => {
   expect(Array.from(byHand(setOf([1, 5, 9, 30]), [9, 400, 1, 9, -1]))).toEqual([9, 1, 5, 30]);
 });
+
+test('the first of a large result are those that sorting all of it puts first', () => {
+  // Many more than there are buckets.
+  const size = 40_000;
+  const many = Int32Array.from({ length: size }, (_, i) => (i * 9973) % size);
+  const places = new Int32Array(size);
+  many.forEach((ordinal, place) => (places[ordinal] = place));
+  for (const [every, dated] of [
+    [13, size],
+    [13, 25_000],
+    [97, 100],
+    [4001, size],
+  ] as const) {
+    const result = new PhotoSet(size);
+    for (let ordinal = every; ordinal < size; ordinal += every) result.add(ordinal);
+    for (const descending of [false, true]) {
+      const sequence = new Sequence(many, () => places, descending, dated);
+      const all = Array.from(sequence.all(result));
+      expect(new Set(all).size).toBe(result.count());
+      for (const most of [1, 7, 200, 5000])
+        expect(Array.from(sequence.first(result, most)).slice(0, most)).toEqual(all.slice(0, most));
+    }
+  }
+});
