@@ -5,7 +5,7 @@ const LIKENESS_COLUMNS = 9;
 const LIKENESS_ROWS = 8;
 
 /** A picture as rows of pixels from the top: red, green and blue of each, and its opacity if there are four channels. */
-export interface Pixels {
+interface Pixels {
   data: Uint8Array;
   width: number;
   height: number;

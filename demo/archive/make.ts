@@ -4,14 +4,13 @@
 import { copyFile, mkdir, open, readFile, rename, rm, writeFile } from 'node:fs/promises';
 import { createHash } from 'node:crypto';
 import { dirname, join } from 'node:path';
-import Piscina from 'piscina';
 import { z } from 'zod';
 import { places } from '@stellin/server/config';
 import { shelfName } from '@stellin/server/drives/bay';
 import { MARKER_NAME } from '@stellin/server/drives/marker';
 import { messageOf, systemCode } from '@stellin/server/errors';
 import { ROOT } from '@stellin/server/root';
-import { programOf } from '@stellin/server/threads/program';
+import { threadPool } from '@stellin/server/threads/pool';
 import type { MakeRequest } from './makePhoto.worker';
 import type { PaintedFace } from './paint';
 import { DRIVES, planArchive, type ArchivePlan } from './plan';
@@ -39,6 +38,8 @@ export interface MakeProgress {
 const WORKERS = 2;
 /** Photos under way in one worker: while one waits for sharp, another is painted. */
 const AT_ONCE = 2;
+/** Threads without a task end after so long. */
+const IDLE_MS = 1000;
 
 /** Where the manifest is kept; it is written last, so where it is, the archive is whole. */
 function manifestPath(home: string): string {
@@ -97,26 +98,25 @@ async function paintAll(
   progress: MakeProgress['progress'],
   isStopped: () => boolean,
 ): Promise<PaintedFace[][]> {
-  const pool = new Piscina<MakeRequest, PaintedFace[]>({
-    filename: programOf(join(ROOT, 'demo', 'archive', 'makePhoto.worker.ts')),
-    minThreads: WORKERS,
+  const pool = threadPool(join(ROOT, 'demo', 'archive', 'makePhoto.worker.ts'), {
     maxThreads: WORKERS,
+    idleTimeout: IDLE_MS,
     concurrentTasksPerWorker: AT_ONCE,
-    execArgv: [],
   });
   const total = plan.photos.length;
   let done = 0;
   try {
     return await Promise.all(
       plan.photos.map(async (photo) => {
-        const faces = await pool.run({ photo, folder: folderOf(photo.drive) });
+        const request: MakeRequest = { photo, folder: folderOf(photo.drive) };
+        const faces = await pool.run<PaintedFace[]>('makePhoto', request);
         if (isStopped()) throw new Error('stopped');
         progress(++done, total, `${photo.drive}: ${photo.path}`);
         return faces;
       }),
     );
   } finally {
-    await pool.destroy();
+    await pool.close();
   }
 }
 

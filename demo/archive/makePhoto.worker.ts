@@ -20,7 +20,7 @@ sharp.cache(false);
 const TURN: Record<number, number> = { 1: 0, 3: 180, 6: 270, 8: 90 };
 
 /** Makes the photo's file; returns the faces in it. */
-export default async function makePhoto({ photo, folder }: MakeRequest): Promise<PaintedFace[]> {
+export async function makePhoto({ photo, folder }: MakeRequest): Promise<PaintedFace[]> {
   const { picture, faces } = await paintPhoto(photo);
   const path = join(folder, photo.path);
   const blocks = blocksOf(photo, faces);

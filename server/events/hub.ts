@@ -2,7 +2,7 @@
 
 import { Client } from 'pg';
 import type { Logger } from 'pino';
-import { liveEvent, type LiveEvent } from '@stellin/contract/events';
+import { liveEvent, TOPICS, type LiveEvent } from '@stellin/contract/events';
 import { CHANNEL } from '../database/database';
 import { messageOf } from '../errors';
 
@@ -18,27 +18,44 @@ export async function openEventHub(url: string, log: Logger): Promise<EventHub> 
   const listeners = new Set<(event: LiveEvent) => void>();
   let closed = false;
   let client: Client | undefined;
+  let timer: NodeJS.Timeout | undefined;
 
+  const tell = (event: LiveEvent) => {
+    for (const listener of listeners) listener(event);
+  };
   const connect = async (): Promise<void> => {
     const next = new Client({ connectionString: url, application_name: 'stellin events' });
     next.on('notification', ({ payload }) => {
       const event = liveEvent.safeParse(JSON.parse(payload ?? '{}'));
-      if (event.success) for (const listener of listeners) listener(event.data);
+      if (event.success) tell(event.data);
     });
     next.on('error', (error) => log.warn(`live changes: connection lost (${error.message})`));
+    // One that never came to be has ended, too: only the one that listened is followed by another.
     next.on('end', () => {
-      if (!closed) setTimeout(() => void reconnect(), RECONNECT_MS);
+      if (client === next) again();
     });
-    await next.connect();
-    await next.query(`listen ${CHANNEL}`);
+    try {
+      await next.connect();
+      await next.query(`listen ${CHANNEL}`);
+    } catch (error) {
+      void next.end().catch(() => undefined);
+      throw error;
+    }
     client = next;
+  };
+  const again = () => {
+    client = undefined;
+    if (!closed) timer = setTimeout(() => void reconnect(), RECONNECT_MS);
   };
   const reconnect = async (): Promise<void> => {
     try {
-      if (!closed) await connect();
+      await connect();
+      // Nobody was told of what was committed meanwhile.
+      if (closed) await client?.end();
+      else tell({ topics: [...TOPICS] });
     } catch (error) {
       log.warn(`live changes: ${messageOf(error)}`);
-      if (!closed) setTimeout(() => void reconnect(), RECONNECT_MS);
+      again();
     }
   };
 
@@ -50,6 +67,7 @@ export async function openEventHub(url: string, log: Logger): Promise<EventHub> 
     },
     async close() {
       closed = true;
+      clearTimeout(timer);
       await client?.end();
     },
   };
