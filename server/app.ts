@@ -26,6 +26,7 @@ import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
 import { doublesRoutes } from './doubles/routes';
 import { drivesRoutes } from './drives/routes';
+import { isDatabaseAway } from './database/away';
 import { StellinError } from './errors';
 import { eventsRoutes } from './events/routes';
 import { filingRoutesFor } from './filing/routes';
@@ -159,6 +160,10 @@ function answerError(
   if (status === 413) return answer(reply, new StellinError('tooLarge'));
   if (status !== undefined && status >= 400 && status < 500)
     return answer(reply, new StellinError('badRequest', { problem: error.message }));
+  if (isDatabaseAway(error)) {
+    request.log.warn(`${request.method} ${request.url}: ${error.message}`);
+    return answer(reply, new StellinError('databaseAway'));
+  }
   request.log.error(error, `${request.method} ${request.url}`);
   return answer(reply, new StellinError('unexpected', { reference: request.id }));
 }

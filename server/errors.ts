@@ -62,6 +62,7 @@ export const ERRORS = {
   bayMissing: [404, 'There is no drive bay here; it belongs to the demo.'],
   bayDrive: [409, '{why}'],
   noPreview: [404, 'There is no preview of this photo: {why}'],
+  databaseAway: [503, 'The database does not answer at the moment. What was saved is kept; please try again.'],
   unexpected: [500, 'Something went wrong on the server. It has been logged as {reference}.'],
 } as const satisfies Record<string, readonly [status: number, message: string]>;
 

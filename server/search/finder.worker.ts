@@ -121,14 +121,35 @@ async function takeKept(): Promise<boolean> {
   return true;
 }
 
-/** Writes the index down, unless it is quick to make or says what was written last. */
-async function keepIndex(): Promise<void> {
-  if (!kept || !snapshot || index.size < kept.from || !changedSince) return;
-  // Nobody asks meanwhile: what is written is what this snapshot says.
-  await keep(client, kept, index, { snapshot, at: new Date(followedAt) });
-  await forgetChanges(client, KEPT_HOURS);
+let keeping: Promise<void> | undefined;
+
+/** Writes the index down, unless it is quick to make or says what was written last. Who asks meanwhile does not wait for the disk. */
+function keepIndex(): Promise<void> {
+  return (keeping ??= writeCopy().finally(() => (keeping = undefined)));
+}
+
+async function writeCopy(): Promise<void> {
+  const copy = await alone(() => Promise.resolve(copyOfIndex()));
+  if (!kept || !copy) return;
+  // A connection of its own, since others are in use for what is asked.
+  const own = await connectedClient();
+  try {
+    await keep(own, kept, copy.parts, copy);
+    await forgetChanges(own, KEPT_HOURS);
+  } catch (error) {
+    changedSince = true;
+    throw error;
+  } finally {
+    await own.end();
+  }
+}
+
+/** What is to be written, and of which snapshot it is. */
+function copyOfIndex() {
+  if (!kept || !snapshot || index.size < kept.from || !changedSince) return undefined;
   keptAt = Date.now();
   changedSince = false;
+  return { parts: [...index.saved()], snapshot, at: new Date(followedAt) };
 }
 
 /** It can be made anew at any time: that the disk is full, for instance, is told and does no harm. */
@@ -207,31 +228,33 @@ let following: Promise<void> | undefined;
 let next: Promise<void> | undefined;
 
 /** Whoever wants the index to follow waits for this work. */
-function busy(work: () => Promise<void>): Promise<void> {
-  const running = work().finally(() => {
+function busy<Result>(work: () => Promise<Result>): Promise<Result> {
+  const result = work();
+  const ended = () => {
     if (following === running) following = undefined;
-  });
-  return (following = running);
+  };
+  // Whether it went well is told to the one who began it.
+  const running: Promise<void> = result.then(ended, ended);
+  following = running;
+  return result;
 }
 
 /** Does something while the index stays as it is. */
-function alone(work: () => Promise<void>): Promise<void> {
+function alone<Result>(work: () => Promise<Result>): Promise<Result> {
   const before = following;
   return busy(async () => {
-    await before?.catch(() => undefined);
-    await work();
+    await before;
+    return work();
   });
 }
 
 /** Follows what was committed before the call: one who asks while others are being served waits for the next look. */
 function upToDate(): Promise<void> {
   if (!following) return busy(follow);
-  return (next ??= following
-    .catch(() => undefined)
-    .then(() => {
-      next = undefined;
-      return upToDate();
-    }));
+  return (next ??= following.then(() => {
+    next = undefined;
+    return upToDate();
+  }));
 }
 
 const ANSWERS: Questions = {
@@ -378,7 +401,7 @@ const IDLE_MS = 60_000;
 const KEEP_MS = 30 * 60_000;
 setInterval(() => {
   const now = Date.now();
-  if (now - askedAt > IDLE_MS && (keptAt === 0 || now - keptAt > KEEP_MS)) void alone(keepIndex).catch(notKept);
+  if (now - askedAt > IDLE_MS && (keptAt === 0 || now - keptAt > KEEP_MS)) void keepIndex().catch(notKept);
 }, IDLE_MS).unref();
 
 parentPort?.on('message', (message: Ask | 'close') => {
@@ -386,7 +409,10 @@ parentPort?.on('message', (message: Ask | 'close') => {
     void answer(message).then((reply) => parentPort?.postMessage(reply));
     return;
   }
-  void alone(keepIndex)
+  void keepIndex()
+    .catch(notKept)
+    // What was being written when it was closed may lack the last changes.
+    .then(() => keepIndex())
     .catch(notKept)
     .then(() => client.end())
     .catch(() => undefined)

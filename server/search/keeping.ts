@@ -50,14 +50,14 @@ export async function readKept(
 export async function keep(
   client: Client,
   { path, program }: Kept,
-  index: FinderIndex,
+  saved: Iterable<readonly [name: string, part: unknown]>,
   { snapshot, at }: { snapshot: string; at: Date },
 ): Promise<void> {
   const catalogue = await catalogueOf(client);
   const header: Header = { snapshot, at: at.toISOString(), catalogue, program };
   function* parts(): Generator<readonly [string, unknown]> {
     yield [FIRST, header];
-    yield* index.saved();
+    yield* saved;
   }
   await writeParts(path, parts());
 }

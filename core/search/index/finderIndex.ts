@@ -95,7 +95,7 @@ export class FinderIndex {
           columns: columns?.map((column) => column.saved(this.size)),
           lists: lists?.map((list) => list.saved()),
           texts: texts?.map((table) => table.saved()),
-          maps,
+          maps: maps?.map((map) => new Map<unknown, unknown>(map)),
         },
       ] as const;
     }
