@@ -42,6 +42,9 @@ const BUNDLES: readonly Item[] = [
   { bundle: 'closeBundles', label: 'Close bundles', keyName: 'closeBundles' },
 ];
 
+/** What takes photos off the sheet, or may. */
+const LEAVES: ReadonlySet<FilingAction> = new Set<FilingAction>(['move', 'trash', 'restore', 'remove', 'return']);
+
 export function FilesMenu({ selection, bundled, query }: Props) {
   const [action, setAction] = useState<FilingAction | null>(null);
   const change = useChange();
@@ -101,8 +104,7 @@ export function FilesMenu({ selection, bundled, query }: Props) {
           onClose={() => setAction(null)}
           onDone={() => {
             setAction(null);
-            // They leave the sheet, or stand elsewhere on it.
-            setChosen(NOTHING);
+            if (LEAVES.has(action)) setChosen(NOTHING);
           }}
         />
       )}
