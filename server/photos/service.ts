@@ -12,10 +12,12 @@ import * as store from './store';
 export type Photos = ReturnType<typeof photoService>;
 
 export function photoService(database: Database, search: Search, vocabulary: Vocabulary, dossiers: Dossiers) {
-  /** Photos with whether they count as described. */
-  const withRules = async <Some extends Photo>(photos: readonly Some[]): Promise<Some[]> => {
-    const described = await search.described(photos.map(({ id }) => id));
-    return photos.map((photo, i) => ({ ...photo, described: described?.[i] ?? null }));
+  /** Photos by their ids, in the order of these. */
+  const photosOf = async (ids: readonly number[]): Promise<Photo[]> => {
+    const [photos, described] = await Promise.all([store.photosById(database, ids), search.described(ids)]);
+    if (!described) return photos;
+    const known = new Map(ids.map((id, i) => [id, described[i] ?? null]));
+    return photos.map((photo) => ({ ...photo, described: known.get(photo.id) ?? null }));
   };
 
   return {
@@ -30,10 +32,10 @@ export function photoService(database: Database, search: Search, vocabulary: Voc
       offset: number;
       limit: number;
     }): Promise<Photo[]> {
-      return withRules(await store.photosById(database, await search.page(query, sort, offset, limit)));
+      return photosOf(await search.page(query, sort, offset, limit));
     },
     async ofSelection(selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
-      return withRules(await store.photosById(database, await search.ofSelection(selection, sort, limit)));
+      return photosOf(await search.ofSelection(selection, sort, limit));
     },
     position: (id: number, query: string, sort: Sort) => search.position(id, query, sort),
     groups: (query: string, sort: Sort) => search.groups(query, sort),
@@ -60,10 +62,13 @@ export function photoService(database: Database, search: Search, vocabulary: Voc
     },
 
     async find(id: number): Promise<PhotoDetails> {
-      const [photo, within] = await Promise.all([store.findPhoto(database, id), dossiers.ofPhoto(id)]);
+      const [photo, within, described] = await Promise.all([
+        store.findPhoto(database, id),
+        dossiers.ofPhoto(id),
+        search.described([id]),
+      ]);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
-      const [known = photo] = await withRules([photo]);
-      return { ...known, dossiers: within };
+      return { ...photo, described: described?.[0] ?? null, dossiers: within };
     },
   };
 }
