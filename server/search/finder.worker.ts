@@ -131,16 +131,18 @@ function keepIndex(): Promise<void> {
 async function writeCopy(): Promise<void> {
   const copy = await alone(() => Promise.resolve(copyOfIndex()));
   if (!kept || !copy) return;
-  // A connection of its own, since others are in use for what is asked.
-  const own = await connectedClient();
   try {
-    await keep(own, kept, copy.parts, copy);
-    await forgetChanges(own, KEPT_HOURS);
+    // A connection of its own, since others are in use for what is asked.
+    const own = await connectedClient();
+    try {
+      await keep(own, kept, copy.parts, copy);
+      await forgetChanges(own, KEPT_HOURS);
+    } finally {
+      await own.end();
+    }
   } catch (error) {
     changedSince = true;
     throw error;
-  } finally {
-    await own.end();
   }
 }
 
