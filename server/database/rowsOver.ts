@@ -3,6 +3,7 @@
 import type { Client } from 'pg';
 import type { Rows } from './database';
 
+/** What reads rows by statements over a connection that is open; what fails rejects with PostgreSQL's own error. */
 export function rowsOver(client: Client): Rows {
   const rows: Rows['rows'] = async <Row extends object>(sql: string, bind: readonly unknown[] = []) =>
     (await client.query<Row>(sql, [...bind])).rows;

@@ -50,13 +50,13 @@ export async function openEventHub(url: string, log: Logger): Promise<EventHub> 
   const reconnect = async (): Promise<void> => {
     try {
       await connect();
-      // Nobody was told of what was committed meanwhile.
-      if (closed) await client?.end();
-      else tell({ topics: [...TOPICS] });
     } catch (error) {
       log.warn(`live changes: ${messageOf(error)}`);
-      again();
+      return again();
     }
+    // Nobody was told of what was committed meanwhile.
+    if (closed) await client?.end();
+    else tell({ topics: [...TOPICS] });
   };
 
   await connect();

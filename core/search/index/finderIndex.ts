@@ -84,8 +84,8 @@ export class FinderIndex {
   }
 
   /**
-   * What the index says of photos, as parts that can be cloned or written down; `restore` takes them. Folders, dossiers and the
-   * vocabulary are not among them: they are read anew.
+   * What the index says of photos, as parts that can be cloned or written down; `restore` takes them. Each is a copy, which later
+   * changes leave as it is. Folders, dossiers and the vocabulary are not among them: they are read anew.
    */
   *saved(): Generator<readonly [name: string, part: unknown]> {
     for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
