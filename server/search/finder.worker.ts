@@ -374,7 +374,7 @@ async function seePhoto(id: number): Promise<SeenPhoto | undefined> {
   return {
     photo,
     setAside: (row.states & (STATE_BITS.trashed | STATE_BITS.removed)) !== 0,
-    lead: lead < 0 ? null : index.single.name.texts.text(index.single.name.column.get(lead)),
+    lead: lead < 0 ? null : index.single.name.textOf(lead),
   };
 }
 

@@ -248,9 +248,13 @@ function numbersIn(array: Value | undefined): number[] {
   return array && array.length > 2 ? array.slice(1, -1).split(',').map(Number) : [];
 }
 
-/** The words of a tsvector (`'beach':3 'kite':1,7`) in their order, with a gap wherever a position is left out. */
+/**
+ * The words of a tsvector (`'beach':3 'kite':1,7`) in their order, with a gap wherever a position is left out. Those far behind,
+ * which share the last position, come one by one.
+ */
 function wordsInOrder(vector: string): string[] {
   const placed: string[] = [];
+  const late: string[] = [];
   // Words are letters and digits only, so none holds a quotation mark.
   for (let open = vector.indexOf("'"); open >= 0;) {
     const close = vector.indexOf("'", open + 1);
@@ -265,7 +269,8 @@ function wordsInOrder(vector: string): string[] {
         at = 0;
       } else break;
     }
-    placed[at] = word;
+    if (placed[at] === undefined) placed[at] = word;
+    else late.push(GAP, word);
     open = vector.indexOf("'", i);
   }
   const words: string[] = [];
@@ -276,7 +281,7 @@ function wordsInOrder(vector: string): string[] {
     else if (!gap) words.push(GAP);
     gap = word === undefined;
   }
-  return words;
+  return late.length === 0 ? words : [...words, ...late];
 }
 
 const COMMA = ','.charCodeAt(0) - 48;

@@ -36,6 +36,21 @@ export class ValueColumn {
     return this.values[ordinal] ?? -1;
   }
 
+  /** The photos that have a value. */
+  havingAny(size: number): PhotoSet {
+    const found = new PhotoSet(size);
+    const { bits } = found;
+    const { values } = this;
+    const end = Math.min(size, values.length);
+    for (let ordinal = 0, at = 0; ordinal < end; at++) {
+      let word = 0;
+      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
+        word |= (((values[ordinal] ?? -1) >>> 31) ^ 1) << (ordinal & 31);
+      bits[at] = word;
+    }
+    return found;
+  }
+
   /** The photos whose value is one of those. */
   having(wanted: Iterable<number>, size: number): PhotoSet {
     const found = new PhotoSet(size);
@@ -137,6 +152,7 @@ export class ListColumn {
   }
 
   set(ordinal: number, values: readonly number[]): void {
+    if (this.isSame(ordinal, values)) return;
     // Once it is turned round, adding to the packed part would mean to turn all of it again.
     if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.append(ordinal, values);
     this.changed.set(ordinal, values.length === 0 ? NOTHING : Int32Array.from(values));
@@ -210,6 +226,16 @@ export class ListColumn {
       else found.delete(ordinal);
     }
     return found;
+  }
+
+  /** Whether a photo has those values already, in that order. */
+  private isSame(ordinal: number, values: readonly number[]): boolean {
+    const own = this.changed.get(ordinal);
+    if (own) return own.length === values.length && values.every((value, i) => own[i] === value);
+    if (ordinal >= this.packed) return values.length === 0;
+    const start = this.offsets[ordinal] ?? 0;
+    if ((this.offsets[ordinal + 1] ?? 0) - start !== values.length) return false;
+    return values.every((value, i) => this.values[start + i] === value);
   }
 
   private append(ordinal: number, values: readonly number[]): void {

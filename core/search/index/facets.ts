@@ -5,6 +5,7 @@ import type { TextId } from '../criteria';
 import type { FacetId } from '../facets';
 import type { ListColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
+import type { ListedId } from './listedTexts';
 import { type PhotoSet } from './photoSet';
 
 export interface ValueCount {
@@ -32,6 +33,8 @@ interface Values {
   size: number;
   /** Adds one to the count of each value of each photo. */
   count: (ordinals: Int32Array, counts: Int32Array) => void;
+  /** The counts of a set at once, where that is quicker. */
+  countSet?: (set: PhotoSet) => Int32Array | undefined;
   of: (ordinal: number) => number[];
   name: (value: number) => { value: string; label: string };
 }
@@ -58,7 +61,7 @@ export function countTexts(
   most: number,
   wanted?: (label: string) => boolean,
 ): Counted {
-  const values = index.kept(`texts of ${criterion}`, () => said(index, criterion));
+  const values = index.kept(`texts of ${criterion}`, () => listed(index, criterion));
   return named(values, count(index, `texts of ${criterion}`, values, met), most, wanted);
 }
 
@@ -70,9 +73,16 @@ function countTerms(index: FinderIndex, met: Met): Int32Array {
 
 /** In one pass so many terms are counted as there are bits. */
 const AT_ONCE = 31;
+/** To look through the terms of one photo takes as long as to look so many times whether 32 photos have a term. */
+const LOOKS = 24;
 
-/** How many have each of some terms or one of its narrower ones, in the order of the ids. */
-export function countSomeTerms(index: FinderIndex, ids: readonly number[], met: Met): number[] {
+/** How many have each of some terms or one of its narrower ones, in the order of the ids. `having` finds the photos of one. */
+export function countSomeTerms(
+  index: FinderIndex,
+  ids: readonly number[],
+  met: Met,
+  having: (id: number) => PhotoSet,
+): number[] {
   if (ids.length > AT_ONCE * 8) {
     const counts = countTerms(index, met);
     return ids.map((id) => counts[id] ?? 0);
@@ -84,7 +94,7 @@ export function countSomeTerms(index: FinderIndex, ids: readonly number[], met: 
       ...count(
         index,
         `terms ${some.join()}`,
-        index.kept(`terms ${some.join()}`, () => bitValues(index, some)),
+        index.kept(`terms ${some.join()}`, () => bitValues(index, some, having)),
         met,
       ),
     );
@@ -93,7 +103,7 @@ export function countSomeTerms(index: FinderIndex, ids: readonly number[], met: 
 }
 
 /** Of each term the bits of those that are broader, or itself: those of all terms of a photo together are what it has. */
-function bitValues(index: FinderIndex, some: readonly number[]): Values {
+function bitValues(index: FinderIndex, some: readonly number[], having: (id: number) => PhotoSet): Values {
   const { offsets, ids, size } = index.terms.broader();
   const bits = new Int32Array(size);
   const places = new Map(some.map((id, i) => [id, i]));
@@ -104,6 +114,10 @@ function bitValues(index: FinderIndex, some: readonly number[]): Values {
     }
   return {
     size: some.length,
+    countSet: (set) =>
+      set.count() * LOOKS > some.length * set.bits.length
+        ? Int32Array.from(some, (id) => set.countWith(having(id)))
+        : undefined,
     count: (ordinals, counts) =>
       index.termIds.forEachList(ordinals, (values, start, end) => {
         let all = 0;
@@ -140,7 +154,7 @@ export function describePhotos(index: FinderIndex, chosen: PhotoSet, most: numbe
     values.count(ordinals, counts);
     return counts;
   };
-  const keywords = said(index, 'keyword');
+  const keywords = listed(index, 'keyword');
   return {
     photos: ordinals.length,
     terms: presentOf(counted(listValues(index.termIds, index.terms.broader().size))),
@@ -184,23 +198,28 @@ export function countByTime(index: FinderIndex, bounds: readonly number[], met: 
 const knownCounts = new WeakMap<Met, Map<string, Int32Array>>();
 
 function count(index: FinderIndex, name: string, values: Values, met: Met): Int32Array {
-  const known = knownCounts.get(met) ?? new Map<string, Int32Array>();
-  knownCounts.set(met, known);
-  let counts = known.get(name);
-  if (!counts) {
-    counts = countVisible(index, name, values, met.visible);
-    countHidden(index, met, counts, values.of);
-    known.set(name, counts);
-  }
-  return counts;
+  return known(
+    known(knownCounts, met, () => new Map<string, Int32Array>()),
+    name,
+    () => {
+      const counts = countVisible(index, name, values, met.visible);
+      countHidden(index, met, counts, values.of);
+      return counts;
+    },
+  );
 }
 
 /** Of more than half of all photos it is quicker to count the others. */
 function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
+  const atOnce = values.countSet?.(visible);
+  if (atOnce) return atOnce;
   const base = index.kept('not folded', () => index.live().without(index.folded()));
   const counts = new Int32Array(values.size);
   if (visible.count() * 2 <= base.count()) {
-    values.count(ordinalsOf(visible), counts);
+    values.count(
+      known(ordinals, visible, () => visible.ordinals()),
+      counts,
+    );
     return counts;
   }
   const total = index.kept(`counts of ${name}`, () => {
@@ -208,21 +227,29 @@ function countVisible(index: FinderIndex, name: string, values: Values, visible:
     values.count(base.ordinals(), all);
     return all;
   });
-  values.count(base.without(visible).ordinals(), counts);
+  values.count(
+    known(others, visible, () => base.without(visible).ordinals()),
+    counts,
+  );
   for (let value = 0; value < counts.length; value++) counts[value] = (total[value] ?? 0) - (counts[value] ?? 0);
   return counts;
 }
 
-const knownOrdinals = new WeakMap<PhotoSet, Int32Array>();
+/** The ordinals of sets that are not altered any more, and those of all other photos: facets ask for them one after the other. */
+const ordinals = new WeakMap<PhotoSet, Int32Array>();
+const others = new WeakMap<PhotoSet, Int32Array>();
 
-/** The ordinals of a set that is not altered any more: facets ask for them one after the other. */
-function ordinalsOf(set: PhotoSet): Int32Array {
-  let known = knownOrdinals.get(set);
-  if (!known) {
-    known = set.ordinals();
-    knownOrdinals.set(set, known);
+function known<Key, Value>(
+  by: { get(key: Key): Value | undefined; set(key: Key, value: Value): unknown },
+  key: Key,
+  make: () => Value,
+): Value {
+  let value = by.get(key);
+  if (value === undefined) {
+    value = make();
+    by.set(key, value);
   }
-  return known;
+  return value;
 }
 
 /** Counts what photos behind leads have, where neither the lead nor another one before has it. */
@@ -296,48 +323,20 @@ function presentOf(counts: Int32Array): Map<number, number> {
 }
 
 const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
-  person: (index) => said(index, 'person'),
-  place: (index) => said(index, 'place'),
-  lens: (index) => said(index, 'lens'),
+  person: (index) => listed(index, 'person'),
+  place: (index) => listed(index, 'place'),
   camera: (index) => single(index, 'camera'),
+  lens: (index) => single(index, 'lens'),
   mark: (index) => single(index, 'mark'),
   kind: (index) => single(index, 'kind'),
   year: yearValues,
-  rating: (index) => {
-    const { values } = index.measures.get('rating') ?? { values: new Float64Array(0) };
-    return {
-      ...columnValues((ordinal) => (values[ordinal] ?? 0) + 1, 7),
-      name: (value) => ({ value: String(value - 1), label: String(value - 1) }),
-    };
-  },
-  accession: (index) => {
-    const { values } = index.measures.get('accession') ?? { values: new Float64Array(0) };
-    let most = -1;
-    for (let i = 0; i < values.length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
-    return {
-      ...columnValues((ordinal) => values[ordinal] ?? NaN, most + 1),
-      name: (value) => ({ value: String(value), label: String(value) }),
-    };
-  },
-  drive: (index) => {
-    const folders = [...index.folders.values()];
-    const labels = [...new Set(folders.map(({ drive }) => drive))];
-    const numbers = new Map(labels.map((label, i) => [label, i]));
-    const ofFolder = new Int32Array(Math.max(0, ...folders.map(({ id }) => id)) + 1).fill(-1);
-    for (const { id, drive } of folders) ofFolder[id] = numbers.get(drive) ?? -1;
-    const { values } = index.folder;
-    return {
-      ...columnValues((ordinal) => ofFolder[values[ordinal] ?? -1] ?? -1, labels.length),
-      name: (value) => ({ value: labels[value] ?? '', label: labels[value] ?? '' }),
-    };
-  },
-  folder: (index) => {
-    const { values } = index.folder;
-    return {
-      ...columnValues((ordinal) => values[ordinal] ?? -1, Math.max(0, ...index.folders.keys()) + 1),
-      name: (id) => ({ value: index.folderTexts.get(id) ?? '', label: index.folderTexts.get(id) ?? '' }),
-    };
-  },
+  rating: (index) => numbers(index.measures.get('rating')?.values, -1),
+  accession: (index) => numbers(index.measures.get('accession')?.values, 0),
+  drive: driveValues,
+  folder: (index) => ({
+    ...columnValues(index.folder.values, Math.max(0, ...index.folders.keys()) + 1),
+    name: (id) => ({ value: index.folderTexts.get(id) ?? '', label: index.folderTexts.get(id) ?? '' }),
+  }),
   changedBy: (index) => {
     const { column, texts } = index.changers;
     return {
@@ -347,20 +346,50 @@ const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
   },
 };
 
-/** One value a photo at most; a negative one or NaN is none. */
-function columnValues(valueOf: (ordinal: number) => number, size: number): Omit<Values, 'name'> {
+/** One value a photo at most, from `first` on; a smaller one or NaN is none. */
+function columnValues(values: Int32Array | Float64Array, size: number, first = 0): Omit<Values, 'name'> {
+  const none = first - 1;
   return {
     size,
     count: (ordinals, counts) => {
       for (let i = 0; i < ordinals.length; i++) {
-        const value = valueOf(ordinals[i] ?? 0);
+        const value = (values[ordinals[i] ?? 0] ?? none) - first;
         if (value >= 0) counts[value] = (counts[value] ?? 0) + 1;
       }
     },
     of: (ordinal) => {
-      const value = valueOf(ordinal);
+      const value = (values[ordinal] ?? none) - first;
       return value >= 0 ? [value] : [];
     },
+  };
+}
+
+/** Whole numbers from `first` on. */
+function numbers(values = new Float64Array(0), first: number): Values {
+  let last = first - 1;
+  for (let i = 0; i < values.length; i++) if ((values[i] ?? 0) > last) last = values[i] ?? 0;
+  return {
+    ...columnValues(values, last - first + 1, first),
+    name: (value) => ({ value: String(value + first), label: String(value + first) }),
+  };
+}
+
+/** The drives of folders: folders are counted, and what is in them told by drive. */
+function driveValues(index: FinderIndex): Values {
+  const folders = [...index.folders.values()];
+  const labels = [...new Set(folders.map(({ drive }) => drive))];
+  const places = new Map(labels.map((label, i) => [label, i]));
+  const inFolders = columnValues(index.folder.values, Math.max(0, ...folders.map(({ id }) => id)) + 1);
+  const driveOf = new Map(folders.map(({ id, drive }) => [id, places.get(drive) ?? 0]));
+  return {
+    size: labels.length,
+    count: (ordinals, counts) => {
+      const byFolder = new Int32Array(inFolders.size);
+      inFolders.count(ordinals, byFolder);
+      for (const [folder, drive] of driveOf) counts[drive] = (counts[drive] ?? 0) + (byFolder[folder] ?? 0);
+    },
+    of: (ordinal) => inFolders.of(ordinal).flatMap((folder) => driveOf.get(folder) ?? []),
+    name: (value) => ({ value: labels[value] ?? '', label: labels[value] ?? '' }),
   };
 }
 
@@ -456,46 +485,20 @@ function yearOf(seconds: number): number {
   return year + era * 400 + (ofYear >= 306 ? 1 : 0);
 }
 
-/** One criterion of the list of said texts. All of them are counted in one pass, which the others find done. */
-function said(index: FinderIndex, criterion: TextId): Values {
-  const numbers = index.saidMatching(criterion, '*');
-  const { column, texts } = index.said;
-  const own = new Set(numbers);
-  const all = listValues(column, texts.size);
+/** The texts of a criterion of which a photo may have several. */
+function listed(index: FinderIndex, criterion: ListedId): Values {
+  const list = index.listed.of(criterion);
   return {
-    size: numbers.length,
-    count: (ordinals, counts) => {
-      const { byOrdinals } = index.kept('said of results', () => ({
-        byOrdinals: new WeakMap<Int32Array, Int32Array>(),
-      }));
-      let every = byOrdinals.get(ordinals);
-      if (!every) {
-        every = new Int32Array(texts.size);
-        all.count(ordinals, every);
-        byOrdinals.set(ordinals, every);
-      }
-      numbers.forEach((number, place) => (counts[place] = (counts[place] ?? 0) + (every[number] ?? 0)));
-    },
-    of: (ordinal) =>
-      column
-        .get(ordinal)
-        .filter((number) => own.has(number))
-        .map((number) => numbers.indexOf(number)),
-    name: (place) => {
-      const { shown } = index.saidText(numbers[place] ?? 0);
-      return { value: shown, label: shown };
-    },
+    ...listValues(list.column, list.texts.size),
+    name: (number) => ({ value: list.shown(number), label: list.shown(number) }),
   };
 }
 
-function single(index: FinderIndex, id: 'camera' | 'mark' | 'kind'): Values {
-  const { column, texts } = index.single[id];
-  const { values } = column;
+/** A text a photo at most. */
+function single(index: FinderIndex, id: 'camera' | 'lens' | 'mark' | 'kind'): Values {
+  const single = index.single[id];
   return {
-    ...columnValues((ordinal) => values[ordinal] ?? -1, texts.size),
-    name: (value) => {
-      const shown = (id === 'kind' ? undefined : index.written[id].get(value)) ?? texts.text(value);
-      return { value: shown, label: shown };
-    },
+    ...columnValues(single.column.values, single.texts.size),
+    name: (number) => ({ value: single.shown(number), label: single.shown(number) }),
   };
 }

@@ -159,9 +159,15 @@ export class Finder {
     today: string,
   ): { counts: number[]; missing: number | undefined } {
     return {
-      counts: countSomeTerms(this.index, ids, this.met(query, today)),
+      counts: countSomeTerms(this.index, ids, this.met(query, today), (id) => this.havingTerm(id)),
       missing: this.missing(query, 'term', today),
     };
+  }
+
+  /** The photos that have a term or a narrower one. */
+  private havingTerm(id: number): PhotoSet {
+    const { termIds, terms, size } = this.index;
+    return this.remembered(`term ${id}`, () => termIds.having(terms.within(id), size).and(this.index.live()));
   }
 
   /** How many photos of a result overlap each stretch between bounds in seconds, and how many have no date. */

@@ -2,25 +2,24 @@
 // be thrown away at any time, and says what core/search/evaluate.ts says.
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
-import type { NumberId, State, TextId } from '../criteria';
+import type { NumberId, State } from '../criteria';
 import { folderText } from '../photo';
 import { measuredOf, positionOf, saidOf } from '../said';
-import { foldText } from '../words';
+import { wordsOf } from '../words';
 import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './columns';
 import { FinderTerms } from './finderTerms';
+import { ListedTexts, type ListedId } from './listedTexts';
 import { PhotoSet } from './photoSet';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
+import { SingleTexts } from './singleTexts';
 import { StringTable } from './strings';
 
-/** Texts of which a photo has one at most, and which many photos share or none. */
-const SINGLE = ['name', 'caption', 'camera', 'mark', 'kind'] as const;
-export type SingleId = (typeof SINGLE)[number];
+/** Texts of which a photo has one at most, and whether many photos share one. */
+const SINGLE = { name: false, caption: false, camera: true, lens: true, mark: true, kind: true } as const;
+export type SingleId = keyof typeof SINGLE;
 
 const LIVE = 1 << 20;
 const NOT_SHOWN = STATE_BITS.trashed | STATE_BITS.removed;
-
-/** Between the criterion and the text in the table of said texts. */
-const MARK = '\u0001';
 
 /** What belongs together of the index. */
 interface IndexPart {
@@ -46,9 +45,11 @@ export class FinderIndex {
   size = 0;
 
   readonly ids = new ValueColumn();
-  readonly single: Record<SingleId, { column: ValueColumn; texts: StringTable }>;
-  /** All other texts, each with the criterion it is of in front. */
-  readonly said = { column: new ListColumn(), texts: new StringTable(), shown: new Map<number, string>() };
+  readonly single = Object.fromEntries(
+    Object.entries(SINGLE).map(([id, isShared]) => [id, new SingleTexts(isShared)]),
+  ) as Record<SingleId, SingleTexts>;
+  /** All other texts. */
+  readonly listed = new ListedTexts();
   readonly words = { column: new ListColumn(), texts: new StringTable() };
   readonly measures = new Map<NumberId, MeasureColumn>();
   readonly taken = { from: new MeasureColumn(), until: new MeasureColumn() };
@@ -74,15 +75,6 @@ export class FinderIndex {
   /** Photos that may stand elsewhere in orders than when this was last asked for; undefined: too many to tell. */
   private moved: Set<number> | undefined = new Set();
 
-  constructor() {
-    this.single = Object.fromEntries(
-      SINGLE.map((id) => [
-        id,
-        { column: new ValueColumn(), texts: new StringTable(id !== 'name' && id !== 'caption') },
-      ]),
-    ) as FinderIndex['single'];
-  }
-
   /**
    * What the index says of photos, as parts that can be cloned or written down; `restore` takes them. Each is a copy, which later
    * changes leave as it is. Folders, dossiers and the vocabulary are not among them: they are read anew.
@@ -105,6 +97,8 @@ export class FinderIndex {
   restore(saved: ReadonlyMap<string, unknown>): void {
     const measures = (saved.get('measureNames') as { maps: Map<NumberId, number>[] } | undefined)?.maps[0];
     for (const id of measures?.keys() ?? []) this.measures.set(id, new MeasureColumn());
+    const listed = (saved.get('listedNames') as { maps: Map<ListedId, number>[] } | undefined)?.maps[0];
+    for (const id of listed?.keys() ?? []) this.listed.of(id);
     for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
       const part = saved.get(name) as SavedPart | undefined;
       if (!part) throw new Error(`what was kept of the index lacks ${name}`);
@@ -113,6 +107,7 @@ export class FinderIndex {
       texts?.forEach((table, i) => table.restore(part.texts?.[i] ?? []));
       maps?.forEach((map, i) => part.maps?.[i]?.forEach((value, key) => map.set(key, value)));
     }
+    for (const texts of Object.values(this.single)) texts.restored();
     this.size = this.ids.values.length;
     for (let ordinal = 0; ordinal < this.size; ordinal++) this.ordinals.set(this.ids.get(ordinal), ordinal);
     this.version++;
@@ -120,13 +115,24 @@ export class FinderIndex {
 
   /** All that is kept of photos, by name. */
   private parts(): Record<string, IndexPart> {
-    const { single, said, words, changers, picture, taken, position, written, measures } = this;
+    const { single, words, changers, picture, taken, position, measures } = this;
+    const listed = this.listed.entries();
     return {
       measureNames: { maps: [new Map([...measures.keys()].map((id) => [id, 0] as const))] },
-      ...Object.fromEntries(SINGLE.map((id) => [id, { columns: [single[id].column], texts: [single[id].texts] }])),
+      listedNames: { maps: [new Map(listed.map(([id]) => [id, 0] as const))] },
+      ...Object.fromEntries(
+        listed.map(([id, list]) => [
+          `listed ${id}`,
+          { lists: [list.column], texts: [list.texts], maps: [list.written] },
+        ]),
+      ),
+      ...Object.fromEntries(
+        Object.entries(single).map(([id, { column, texts, written }]) => [
+          id,
+          { columns: [column], texts: [texts], maps: [written] },
+        ]),
+      ),
       ...Object.fromEntries([...measures].map(([id, column]) => [`measure ${id}`, { columns: [column] }])),
-      written: { maps: [written.camera, written.mark] },
-      said: { lists: [said.column], texts: [said.texts], maps: [said.shown] },
       words: { lists: [words.column], texts: [words.texts] },
       changers: { lists: [changers.column], texts: [changers.texts] },
       picture: { columns: [picture.column], texts: [picture.texts] },
@@ -151,9 +157,9 @@ export class FinderIndex {
     const ordinal = this.place(id);
     const isNew = this.flags.get(ordinal) < 0;
     const before = isNew ? '' : this.orderedBy(ordinal);
-    this.setSingle('name', ordinal, row.name);
-    this.setSingle('kind', ordinal, row.kind);
-    this.setSingle('mark', ordinal, row.mark);
+    this.single.name.set(ordinal, row.name);
+    this.single.kind.set(ordinal, row.kind);
+    this.single.mark.set(ordinal, row.mark);
     this.folder.set(ordinal, row.folderId);
     this.taken.from.set(ordinal, row.takenFrom);
     this.taken.until.set(ordinal, row.takenFrom === undefined ? undefined : (row.takenUntil ?? row.takenFrom + 1));
@@ -177,18 +183,18 @@ export class FinderIndex {
 
   setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing, people }: TextPart): void {
     const ordinal = this.place(id);
-    const said = saidOf(fields, facts, people);
-    this.setSingle('caption', ordinal, caption);
-    this.setSingle('camera', ordinal, said.camera?.[0] ?? '');
-    const numbers: number[] = [];
-    for (const criterion in said)
-      if (criterion !== 'camera')
-        for (const text of said[criterion as TextId] ?? []) this.addSaid(criterion, text, numbers);
-    for (const keyword of keywords) this.addSaid('keyword', keyword, numbers);
-    if (facts.flashFired !== undefined) this.addSaid('flash', facts.flashFired ? 'yes' : 'no', numbers);
-    this.said.column.set(ordinal, numbers);
+    const { camera, lens, ...said } = saidOf(fields, facts, people);
+    this.single.caption.set(ordinal, caption);
+    this.single.camera.set(ordinal, camera?.[0] ?? '');
+    this.single.lens.set(ordinal, lens?.[0] ?? '');
+    this.listed.set(ordinal, {
+      ...said,
+      keyword: keywords,
+      ...(facts.flashFired === undefined ? {} : { flash: [facts.flashFired ? 'yes' : 'no'] }),
+    });
     const sequence: number[] = [];
     for (const word of words) sequence.push(word === '' ? 0 : this.words.texts.add(word) + 1);
+    if (caption.length > LONG) this.addWords(caption, sequence);
     this.words.column.set(ordinal, sequence);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
@@ -299,19 +305,6 @@ export class FinderIndex {
     return this.folder.having(ids, this.size);
   }
 
-  /** The numbers of texts that a criterion may say and that meet a pattern. */
-  saidMatching(criterion: TextId | 'flash', pattern: string): number[] {
-    return this.said.texts.matching(pattern, criterion + MARK);
-  }
-
-  /** The criterion and the text of a number. */
-  saidText(number: number): { criterion: string; folded: string; shown: string } {
-    const text = this.said.texts.text(number);
-    const at = text.indexOf(MARK);
-    const folded = text.slice(at + 1);
-    return { criterion: text.slice(0, at), folded, shown: this.said.shown.get(number) ?? folded };
-  }
-
   private doubles(): PhotoSet {
     const seen = new Int32Array(this.picture.texts.size);
     const shown = this.shown();
@@ -359,34 +352,15 @@ export class FinderIndex {
     return ordinal;
   }
 
-  private setSingle(id: SingleId, ordinal: number, text: string): void {
-    const { column, texts } = this.single[id];
-    if (text === '') {
-      column.set(ordinal, -1);
-      return;
+  /** Adds the words of a text that are not among some; between gaps, since who follows whom is not known of them. */
+  private addWords(text: string, sequence: number[]): void {
+    const known = new Set(sequence);
+    for (const word of wordsOf(text)) {
+      const number = this.words.texts.add(word) + 1;
+      if (known.has(number)) continue;
+      known.add(number);
+      sequence.push(0, number);
     }
-    const folded = foldText(text);
-    // Read again as it was, it keeps its number.
-    const same = texts.text(column.get(ordinal)) === folded;
-    const number = same ? column.get(ordinal) : texts.add(folded);
-    if (!same) column.set(ordinal, number);
-    if (id === 'camera' || id === 'mark') this.shownOf(id, number, text);
-  }
-
-  /** How a camera or mark is written, which is compared without regard to case. */
-  readonly written = { camera: new Map<number, string>(), mark: new Map<number, string>() };
-
-  private shownOf(id: 'camera' | 'mark', number: number, text: string): void {
-    if (!this.written[id].has(number)) this.written[id].set(number, text);
-  }
-
-  /** Notes the number of a text, once. */
-  private addSaid(criterion: string, text: string, numbers: number[]): void {
-    const folded = foldText(text);
-    const number = this.said.texts.add(criterion + MARK + folded);
-    if (numbers.includes(number)) return;
-    numbers.push(number);
-    if (folded !== text && !this.said.shown.has(number)) this.said.shown.set(number, text);
   }
 
   private addChanger(name: string): number {
@@ -419,6 +393,9 @@ export class FinderIndex {
     else this.moved = undefined;
   }
 }
+
+/** In a text that is not longer each word is one that PostgreSQL keeps. */
+const LONG = 500;
 
 /** Beyond so many it is quicker to sort anew. */
 const MOST_MOVED = 200_000;

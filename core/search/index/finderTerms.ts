@@ -79,6 +79,11 @@ export class FinderTerms {
     return { offsets, ids, size };
   }
 
+  /** The ids of a term and of all narrower ones. */
+  within(id: number): Set<number> {
+    return this.withNarrower([id]);
+  }
+
   private withNarrower(ids: readonly number[]): Set<number> {
     const found = new Set<number>();
     for (const id of ids) {

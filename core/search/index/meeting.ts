@@ -135,18 +135,52 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSe
     const numbers = Array.from({ length: texts.size }, (_, i) => i).filter((i) => matches(foldText(texts.text(i))));
     return column.having(numbers, index.size);
   }
+  if (criterion === 'caption') return captioned(index, pattern);
   const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
-  return single
-    ? single.column.having(single.texts.matching(pattern), index.size)
-    : index.said.column.having(index.saidMatching(criterion, pattern), index.size);
+  return (single ?? index.listed.of(criterion)).matching(pattern, index.size);
+}
+
+/** It takes as long to look through all captions as to look at the caption of one photo in so many. */
+const RARE = 8;
+
+/** The photos whose caption meets a pattern: where few have a word that it must hold, only their captions are looked at. */
+function captioned(index: FinderIndex, pattern: string): PhotoSet {
+  const { caption } = index.single;
+  const word = wordWithin(pattern);
+  const candidates = word === undefined ? undefined : inTexts(index, [word]);
+  if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.size);
+  const matches = matcherOf(pattern);
+  return candidates.filter((ordinal) => matches(caption.textOf(ordinal)));
+}
+
+/** Shorter pieces stand in too many words. */
+const MIN_PIECE = 3;
+
+/** The pattern of a word that whatever meets a pattern of texts has: of the longest that there is. */
+function wordWithin(pattern: string): string | undefined {
+  const words = [...pattern.matchAll(/[*?]?(\p{L}+|\p{N}+)(?=([*?]?))/gu)].map(([found, piece = '', after]) => ({
+    piece,
+    word: `${found === piece ? '' : '*'}${piece}${after === '' ? '' : '*'}`,
+  }));
+  const longest = words.reduce((best, each) => (each.piece.length > best.piece.length ? each : best), {
+    piece: '',
+    word: '',
+  });
+  return longest.piece.length < MIN_PIECE ? undefined : longest.word;
+}
+
+/** The photos in whose texts there is a word that meets one of some patterns. */
+function inTexts({ words, size }: FinderIndex, patterns: readonly string[]): PhotoSet {
+  const numbers = patterns.flatMap((pattern) => words.texts.matching(pattern).map((number) => number + 1));
+  return words.column.having(numbers, size);
 }
 
 function choosing(index: FinderIndex, criterion: ChoiceId, value: string): PhotoSet {
   switch (criterion) {
     case 'kind':
-      return index.single.kind.column.having(index.single.kind.texts.matching(value), index.size);
+      return index.single.kind.matching(value, index.size);
     case 'flash':
-      return index.said.column.having(index.saidMatching('flash', value), index.size);
+      return index.listed.of('flash').matching(value, index.size);
     case 'shape': {
       const aspects = measure(index, 'aspect');
       if (value === 'square') return aspects.between(1, 1, index.size);
@@ -233,7 +267,7 @@ function having(index: FinderIndex, id: string): PhotoSet {
     position: () => index.position.latitude.known(size),
     dossier: () => index.dossierIds.havingAny(size),
     shape: () => measure(index, 'aspect').known(size),
-    flash: () => index.said.column.having(index.saidMatching('flash', '*'), size),
+    flash: () => index.listed.of('flash').matching('*', size),
     changedby: () => index.changers.column.havingAny(size),
   };
   const meaning = special[id];
@@ -244,15 +278,9 @@ function having(index: FinderIndex, id: string): PhotoSet {
 }
 
 function withWord(index: FinderIndex, pattern: string): PhotoSet {
-  const { texts, column } = index.words;
-  const numbers = hasWildcard(pattern)
-    ? texts.matching(pattern)
-    : formsOf(pattern).flatMap((form) => texts.find(form) ?? []);
-  const inTexts = column.having(
-    numbers.map((number) => number + 1),
-    index.size,
+  return inTexts(index, hasWildcard(pattern) ? [pattern] : formsOf(pattern)).or(
+    index.termIds.having(index.terms.withWord(pattern), index.size),
   );
-  return inTexts.or(index.termIds.having(index.terms.withWord(pattern), index.size));
 }
 
 function withPhrase(index: FinderIndex, phrase: readonly string[]): PhotoSet {

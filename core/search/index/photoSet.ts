@@ -72,9 +72,17 @@ export class PhotoSet {
   }
 
   get isEmpty(): boolean {
+    if (this.counted >= 0) return this.counted === 0;
     const { bits } = this;
     for (let i = 0; i < bits.length; i++) if (bits[i] !== 0) return false;
     return true;
+  }
+
+  /** Those that meet a test. */
+  filter(test: (ordinal: number) => boolean): PhotoSet {
+    const found = new PhotoSet(this.size);
+    this.forEach((ordinal) => test(ordinal) && found.add(ordinal));
+    return found;
   }
 
   /** All ordinals, ascending. */

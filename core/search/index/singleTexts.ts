@@ -1,0 +1,65 @@
+// Texts of which a photo has one at most: which there are, and the number of that of each photo.
+
+import { foldText } from '../words';
+import { ValueColumn } from './columns';
+import { PhotoSet } from './photoSet';
+import { StringTable } from './strings';
+
+export class SingleTexts {
+  readonly column = new ValueColumn();
+  /** Folded. */
+  readonly texts: StringTable;
+  /** How shared texts are written that are not as they are folded. */
+  readonly written = new Map<number, string>();
+  /** Of texts that are not shared: the photo of each, or one that had it before. */
+  private readonly photos = new ValueColumn();
+
+  /** Shared texts are kept once; of others (file names, captions) hardly any comes twice. */
+  constructor(private readonly isShared: boolean) {
+    this.texts = new StringTable(isShared);
+  }
+
+  set(ordinal: number, text: string): void {
+    if (text === '') return this.column.set(ordinal, -1);
+    const folded = foldText(text);
+    // Read again as it was, it keeps its number.
+    if (this.textOf(ordinal) === folded) return;
+    const number = this.texts.add(folded);
+    this.column.set(ordinal, number);
+    if (!this.isShared) this.photos.set(number, ordinal);
+    else if (folded !== text && !this.written.has(number)) this.written.set(number, text);
+  }
+
+  /** The folded text of a photo; empty for one that has none. */
+  textOf(ordinal: number): string {
+    return this.texts.text(this.column.get(ordinal));
+  }
+
+  /** A text by its number, as it was first written. */
+  shown(number: number): string {
+    return this.written.get(number) ?? this.texts.text(number);
+  }
+
+  /** The photos whose text meets a folded pattern. */
+  matching(pattern: string, size: number): PhotoSet {
+    if (pattern === '*') return this.column.havingAny(size);
+    const numbers = this.texts.matching(pattern);
+    if (this.isShared) return this.column.having(numbers, size);
+    const found = new PhotoSet(size);
+    for (const number of numbers) {
+      const ordinal = this.photos.get(number);
+      if (this.column.get(ordinal) === number) found.add(ordinal);
+    }
+    return found;
+  }
+
+  /** To be called when column and texts were put in from elsewhere. */
+  restored(): void {
+    if (this.isShared) return;
+    const { values } = this.column;
+    for (let ordinal = 0; ordinal < values.length; ordinal++) {
+      const number = values[ordinal] ?? -1;
+      if (number >= 0) this.photos.set(number, ordinal);
+    }
+  }
+}
