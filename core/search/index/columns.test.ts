@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { beside, ListColumn, MeasureColumn, ValueColumn } from './columns';
+import { PhotoSet } from './photoSet';
 
 const ordinalsOf = (set: { ordinals(): Int32Array }) => Array.from(set.ordinals());
 
@@ -21,8 +22,10 @@ test('a list column is what was last set, however often it was packed in between
   const check = () => {
     const size = Math.max(...naive.keys()) + 1;
     for (const wanted of [[3], [3, 4, 49], [], [77]])
-      expect(ordinalsOf(column.having(wanted, size))).toEqual(having(wanted));
-    expect(column.havingAny(size).count()).toBe([...naive.values()].filter((values) => values.length > 0).length);
+      expect(ordinalsOf(column.having(wanted, new PhotoSet(size)))).toEqual(having(wanted));
+    expect(column.havingAny(new PhotoSet(size)).count()).toBe(
+      [...naive.values()].filter((values) => values.length > 0).length,
+    );
     for (const ordinal of [0, 1, 4999, size - 1]) expect(column.get(ordinal)).toEqual(naive.get(ordinal) ?? []);
   };
   for (let ordinal = 0; ordinal < 5000; ordinal++) set(ordinal);
@@ -39,11 +42,12 @@ test('values, and measures between two limits', () => {
   const sizes = new MeasureColumn();
   [2, -1, 0, 2, 7].forEach((kind, ordinal) => kinds.set(ordinal, kind));
   [1, NaN, 2.5, 3, -4].forEach((value, ordinal) => sizes.set(ordinal, Number.isNaN(value) ? undefined : value));
-  expect(ordinalsOf(kinds.having([2, 7, 9], 5))).toEqual([0, 3, 4]);
-  expect(ordinalsOf(kinds.having([], 5))).toEqual([]);
-  expect(ordinalsOf(sizes.between(1, 3, 5))).toEqual([0, 2, 3]);
-  expect(ordinalsOf(sizes.between(beside(1, true), beside(3, false), 5))).toEqual([2]);
-  expect(ordinalsOf(sizes.known(5))).toEqual([0, 2, 3, 4]);
+  expect(ordinalsOf(kinds.having([2, 7, 9], new PhotoSet(5)))).toEqual([0, 3, 4]);
+  expect(ordinalsOf(kinds.havingAny(new PhotoSet(5)))).toEqual([0, 2, 3, 4]);
+  expect(ordinalsOf(kinds.having([], new PhotoSet(5)))).toEqual([]);
+  expect(ordinalsOf(sizes.between(1, 3, new PhotoSet(5)))).toEqual([0, 2, 3]);
+  expect(ordinalsOf(sizes.between(beside(1, true), beside(3, false), new PhotoSet(5)))).toEqual([2]);
+  expect(ordinalsOf(sizes.known(new PhotoSet(5)))).toEqual([0, 2, 3, 4]);
 });
 
 test('the number beside another is the very next one', () => {

@@ -1,6 +1,6 @@
 // Columns: what each photo has, by ordinal. A photo has one value, or a list of them.
 
-import { PhotoSet } from './photoSet';
+import type { PhotoSet } from './photoSet';
 
 type Numbers = Int32Array | Float64Array;
 
@@ -36,10 +36,9 @@ export class ValueColumn {
     return this.values[ordinal] ?? -1;
   }
 
-  /** The photos that have a value. */
-  havingAny(size: number): PhotoSet {
-    const found = new PhotoSet(size);
-    const { bits } = found;
+  /** Finds the photos that have a value, into an empty set. */
+  havingAny(found: PhotoSet): PhotoSet {
+    const { bits, size } = found;
     const { values } = this;
     const end = Math.min(size, values.length);
     for (let ordinal = 0, at = 0; ordinal < end; at++) {
@@ -51,10 +50,9 @@ export class ValueColumn {
     return found;
   }
 
-  /** The photos whose value is one of those. */
-  having(wanted: Iterable<number>, size: number): PhotoSet {
-    const found = new PhotoSet(size);
-    const { bits } = found;
+  /** Finds the photos whose value is one of those, into an empty set. */
+  having(wanted: Iterable<number>, found: PhotoSet): PhotoSet {
+    const { bits, size } = found;
     const { values } = this;
     const list = [...wanted];
     // One further on, so that there is a place for -1.
@@ -94,10 +92,9 @@ export class MeasureColumn {
     return this.values[ordinal] ?? NaN;
   }
 
-  /** The photos whose value is from one limit up to another, both included. */
-  between(from: number, to: number, size: number): PhotoSet {
-    const found = new PhotoSet(size);
-    const { bits } = found;
+  /** Finds the photos whose value is from one limit up to another, both included, into an empty set. */
+  between(from: number, to: number, found: PhotoSet): PhotoSet {
+    const { bits, size } = found;
     const { values } = this;
     const end = Math.min(size, values.length);
     for (let ordinal = 0, at = 0; ordinal < end; at++) {
@@ -111,9 +108,9 @@ export class MeasureColumn {
     return found;
   }
 
-  /** The photos that have a value. */
-  known(size: number): PhotoSet {
-    return this.between(-Infinity, Infinity, size);
+  /** Finds the photos that have a value, into an empty set. */
+  known(found: PhotoSet): PhotoSet {
+    return this.between(-Infinity, Infinity, found);
   }
 }
 
@@ -190,9 +187,8 @@ export class ListColumn {
     return values;
   }
 
-  /** The photos that have one of those values. */
-  having(wanted: Iterable<number>, size: number): PhotoSet {
-    const found = new PhotoSet(size);
+  /** Finds the photos that have one of those values, into an empty set. */
+  having(wanted: Iterable<number>, found: PhotoSet): PhotoSet {
     const list = [...wanted];
     if (list.length === 0) return found;
     const { bits } = found;
@@ -215,12 +211,17 @@ export class ListColumn {
     return found;
   }
 
-  /** The photos that have any value. */
-  havingAny(size: number): PhotoSet {
-    const found = new PhotoSet(size);
+  /** Finds the photos that have any value, into an empty set. */
+  havingAny(found: PhotoSet): PhotoSet {
+    const { bits, size } = found;
     const { offsets } = this;
-    for (let ordinal = 0; ordinal < this.packed; ordinal++)
-      if (offsets[ordinal] !== offsets[ordinal + 1]) found.add(ordinal);
+    const end = Math.min(size, this.packed);
+    for (let ordinal = 0, at = 0; ordinal < end; at++) {
+      let word = 0;
+      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
+        word |= Number(offsets[ordinal] !== offsets[ordinal + 1]) << (ordinal & 31);
+      bits[at] = word;
+    }
     for (const [ordinal, values] of this.changed) {
       if (values.length > 0) found.add(ordinal);
       else found.delete(ordinal);

@@ -213,13 +213,10 @@ function count(index: FinderIndex, name: string, values: Values, met: Met): Int3
 function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
   const atOnce = values.countSet?.(visible);
   if (atOnce) return atOnce;
-  const base = index.kept('not folded', () => index.live().without(index.folded()));
+  const base = index.kept('not folded', () => index.live().copy().takeOut(index.folded()));
   const counts = new Int32Array(values.size);
   if (visible.count() * 2 <= base.count()) {
-    values.count(
-      known(ordinals, visible, () => visible.ordinals()),
-      counts,
-    );
+    values.count(index.ordinalsOf.results.of(visible), counts);
     return counts;
   }
   const total = index.kept(`counts of ${name}`, () => {
@@ -227,17 +224,11 @@ function countVisible(index: FinderIndex, name: string, values: Values, visible:
     values.count(base.ordinals(), all);
     return all;
   });
-  values.count(
-    known(others, visible, () => base.without(visible).ordinals()),
-    counts,
-  );
+  const others = index.ordinalsOf.others.of(visible, () => index.sets.copy(base).takeOut(visible));
+  values.count(others, counts);
   for (let value = 0; value < counts.length; value++) counts[value] = (total[value] ?? 0) - (counts[value] ?? 0);
   return counts;
 }
-
-/** The ordinals of sets that are not altered any more, and those of all other photos: facets ask for them one after the other. */
-const ordinals = new WeakMap<PhotoSet, Int32Array>();
-const others = new WeakMap<PhotoSet, Int32Array>();
 
 function known<Key, Value>(
   by: { get(key: Key): Value | undefined; set(key: Key, value: Value): unknown },

@@ -65,14 +65,19 @@ test('far more queries than are remembered: each finds what it alone would find,
   for (const photo of photos) photo.row.foldedInto = undefined;
   const index = indexOf(photos);
   const busy = new Finder(index);
+  // Whose sets nobody uses again.
+  const untouched = indexOf(photos);
   const some = fc.sample(anyQuery, { numRuns: 700, seed: 3 });
   // Some come again when part of what was found for them is forgotten.
   const queries = some.flatMap((query, i) => [query, some[i % 40] ?? query]);
   for (const query of queries) {
     busy.settle();
-    const alone = new Finder(index);
+    const alone = new Finder(untouched);
     expect(found(busy, query)).toEqual(found(alone, query));
     expect(busy.count(query, TODAY)).toEqual(alone.count(query, TODAY));
+    for (const facet of ['person', 'camera', 'year', 'drive'] as const)
+      expect(busy.facet(query, facet, TODAY, 10)).toEqual(alone.facet(query, facet, TODAY, 10));
+    expect(busy.countsOfTerms(query, [1, 2, 5, 6], TODAY)).toEqual(alone.countsOfTerms(query, [1, 2, 5, 6], TODAY));
   }
 });
 

@@ -17,8 +17,8 @@ import { type FinderIndex } from './finderIndex';
 import { meeting } from './meeting';
 import { byHand } from './ordering';
 import { Orders, type OrderId } from './orders';
-import { PhotoSet } from './photoSet';
-import { Memory, SetStorage } from './remembering';
+import type { PhotoSet } from './photoSet';
+import { Memory } from './remembering';
 
 /** A query and, by hand, photos less and more. */
 export interface Asked {
@@ -47,7 +47,6 @@ const BEGINNINGS = [2000, 16_000];
 
 export class Finder {
   private readonly orders: Orders;
-  private readonly storage = new SetStorage();
   private readonly sets: Memory<PhotoSet>;
   private readonly lists: Memory<Int32Array>;
   private readonly mets: Memory<Met>;
@@ -55,7 +54,7 @@ export class Finder {
 
   constructor(readonly index: FinderIndex) {
     this.orders = new Orders(index);
-    const { storage } = this;
+    const { sets: storage } = index;
     this.sets = new Memory(
       REMEMBERED_SETS,
       (set) => storage.keep(set),
@@ -71,7 +70,7 @@ export class Finder {
 
   /** To be called between questions: nothing that was found for one is looked at any more. */
   settle(): void {
-    this.storage.settle();
+    this.index.sets.settle();
   }
 
   /** How many photos the sheet shows for a query, and how many more stand behind the leads of closed bundles. */
@@ -166,8 +165,10 @@ export class Finder {
 
   /** The photos that have a term or a narrower one. */
   private havingTerm(id: number): PhotoSet {
-    const { termIds, terms, size } = this.index;
-    return this.remembered(`term ${id}`, () => termIds.having(terms.within(id), size).and(this.index.live()));
+    const { termIds, terms } = this.index;
+    return this.remembered(`term ${id}`, () =>
+      termIds.having(terms.within(id), this.index.empty()).keepOnly(this.index.live()),
+    );
   }
 
   /** How many photos of a result overlap each stretch between bounds in seconds, and how many have no date. */
@@ -184,14 +185,11 @@ export class Finder {
     const from = this.index.taken.from.values;
     const until = this.index.taken.until.values;
     let [first, last] = [Infinity, -Infinity];
-    for (const set of [visible, hidden]) {
-      const ordinals = set.ordinals();
-      for (let i = 0; i < ordinals.length; i++) {
-        const ordinal = ordinals[i] ?? 0;
+    for (const set of [visible, hidden])
+      set.forEach((ordinal) => {
         if ((from[ordinal] ?? NaN) < first) first = from[ordinal] ?? NaN;
         if ((until[ordinal] ?? NaN) > last) last = until[ordinal] ?? NaN;
-      }
-    }
+      });
     return first === Infinity ? undefined : { from: first, until: last };
   }
 
@@ -204,7 +202,7 @@ export class Finder {
   within(asked: Asked, queries: readonly Query[], today: string, most: number): { photos: number; first: number[] }[] {
     const chosen = this.meant(asked, today);
     return queries.map((query) => {
-      const found = chosen.and(this.set(query, today));
+      const found = this.copy(chosen).keepOnly(this.set(query, today));
       const first = Array.from(found.ordinals().subarray(0, most), (ordinal) => this.index.ids.get(ordinal));
       return { photos: found.count(), first };
     });
@@ -212,7 +210,7 @@ export class Finder {
 
   /** The photos of a choice, those behind the leads of closed bundles too. */
   private meant(asked: Asked, today: string): PhotoSet {
-    const chosen = this.result(asked, today).copy();
+    const chosen = this.copy(this.result(asked, today));
     this.index.folded().forEach((ordinal) => {
       const lead = this.leadOf(ordinal);
       if (lead >= 0 && chosen.has(lead)) chosen.add(ordinal);
@@ -227,13 +225,13 @@ export class Finder {
     const { visible, hidden } = this.met(query, today);
     const lacking = this.set(none, today);
     if (hidden.isEmpty) return visible.countWith(lacking);
-    const shown = visible.and(lacking);
-    return shown.count() + this.leadsOf(hidden.and(lacking), shown).count();
+    const shown = this.copy(visible).keepOnly(lacking);
+    return shown.count() + this.leadsOf(this.copy(hidden).keepOnly(lacking), shown).count();
   }
 
   /** The leads of photos behind leads, without those of a set. */
   private leadsOf(hidden: PhotoSet, without: PhotoSet): PhotoSet {
-    const leads = new PhotoSet(hidden.isEmpty ? 0 : this.index.size);
+    const leads = this.index.empty();
     hidden.forEach((ordinal) => {
       const lead = this.leadOf(ordinal);
       if (lead >= 0 && !without.has(lead)) leads.add(lead);
@@ -249,8 +247,8 @@ export class Finder {
   /** What the sheet shows: photos that are set aside only when asked for, and a closed bundle as its lead. */
   private result({ query, minus = [], plus = [] }: Asked, today: string): PhotoSet {
     const byHand = minus.length > 0 || plus.length > 0;
-    if (query && !byHand) return this.remembered(`result ${keyOf(query, today)}`, () => this.shownAs(query, today));
-    const found = query ? this.shownAs(query, today).copy() : new PhotoSet(this.index.size);
+    if (query && !byHand) return this.shownAs(query, today);
+    const found = query ? this.copy(this.shownAs(query, today)) : this.index.empty();
     for (const id of minus) if (this.index.ordinalOf(id) >= 0) found.delete(this.index.ordinalOf(id));
     for (const id of plus) if (this.index.ordinalOf(id) >= 0) found.add(this.index.ordinalOf(id));
     return found;
@@ -258,16 +256,21 @@ export class Finder {
 
   private shownAs(query: Query, today: string): PhotoSet {
     const { visible, hidden } = this.met(query, today);
-    return hidden.isEmpty ? visible : visible.or(this.leadsOf(hidden, visible));
+    if (hidden.isEmpty) return visible;
+    return this.remembered(`result ${keyOf(query, today)}`, () =>
+      this.copy(visible).addAll(this.leadsOf(hidden, visible)),
+    );
   }
 
   private met(query: Query, today: string): Met {
     this.forget();
     return this.mets.of(keyOf(query, today), () => {
       const all = this.set(query, today);
-      const met = asksForSetAside(query) ? all : all.and(this.index.shown());
+      const visible = this.copy(all);
+      if (!asksForSetAside(query)) visible.keepOnly(this.index.shown());
       const folded = this.index.folded();
-      return { visible: met.without(folded), hidden: met.and(folded) };
+      const hidden = this.copy(visible).keepOnly(folded);
+      return { visible: visible.takeOut(folded), hidden };
     });
   }
 
@@ -303,6 +306,10 @@ export class Finder {
     this.forget();
     if (!asked.query || asked.minus?.length || asked.plus?.length) return list();
     return this.lists.of(`${part} ${id} ${descending} ${keyOf(asked.query, today)}`, list);
+  }
+
+  private copy(set: PhotoSet): PhotoSet {
+    return this.index.sets.copy(set);
   }
 
   private set(query: Query, today: string): PhotoSet {

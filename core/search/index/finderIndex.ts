@@ -10,6 +10,7 @@ import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './colum
 import { FinderTerms } from './finderTerms';
 import { ListedTexts, type ListedId } from './listedTexts';
 import { PhotoSet } from './photoSet';
+import { OrdinalLists, SetStorage } from './remembering';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
 import { SingleTexts } from './singleTexts';
 import { StringTable } from './strings';
@@ -71,6 +72,10 @@ export class FinderIndex {
   dossiers = new DossierNames([]);
   terms = FinderTerms.none();
 
+  /** The memory of the sets that are found in the index. */
+  readonly sets = new SetStorage();
+  /** Facets ask for the same ordinals one after the other: those of results, and those of all photos that are not in a result. */
+  readonly ordinalsOf = { results: new OrdinalLists(3), others: new OrdinalLists(2) };
   private readonly ordinals = new ValueColumn();
   /** Photos that may stand elsewhere in orders than when this was last asked for; undefined: too many to tell. */
   private moved: Set<number> | undefined = new Set();
@@ -271,6 +276,11 @@ export class FinderIndex {
     return moved;
   }
 
+  /** A set for what is found, see `SetStorage`. */
+  empty(): PhotoSet {
+    return this.sets.empty(this.size);
+  }
+
   /** All photos of the catalogue. */
   live(): PhotoSet {
     return this.kept('live', () => this.withFlags(LIVE, 0));
@@ -293,16 +303,16 @@ export class FinderIndex {
 
   inState(state: State): PhotoSet {
     return this.kept(state, () => {
-      if (state === 'away') return this.inFolders(({ away }) => away);
+      if (state === 'away') return this.inFolders(({ away }) => away, new PhotoSet(this.size));
       if (state === 'double') return this.doubles();
-      if (state === 'disagreeing') return this.disagreeing.having([1], this.size);
+      if (state === 'disagreeing') return this.disagreeing.having([1], new PhotoSet(this.size));
       return this.withFlags(LIVE | STATE_BITS[state], 0);
     });
   }
 
-  inFolders(wanted: (folder: FolderFacts) => boolean): PhotoSet {
+  inFolders(wanted: (folder: FolderFacts) => boolean, found = this.empty()): PhotoSet {
     const ids = [...this.folders.values()].filter(wanted).map(({ id }) => id);
-    return this.folder.having(ids, this.size);
+    return this.folder.having(ids, found);
   }
 
   private doubles(): PhotoSet {
@@ -314,7 +324,7 @@ export class FinderIndex {
     });
     const several = new Set<number>();
     seen.forEach((count, picture) => count > 1 && several.add(picture));
-    return this.picture.column.having(several, this.size);
+    return this.picture.column.having(several, new PhotoSet(this.size));
   }
 
   /** Photos that have all of some flags and none of others. */

@@ -30,10 +30,10 @@ export class TextList {
     return this.written.get(number) ?? this.texts.text(number);
   }
 
-  /** The photos that have a text that meets a folded pattern. */
-  matching(pattern: string, size: number): PhotoSet {
-    if (pattern === '*') return this.column.havingAny(size);
-    return this.column.having(this.texts.matching(pattern), size);
+  /** Finds the photos that have a text that meets a folded pattern, into an empty set. */
+  matching(pattern: string, found: PhotoSet): PhotoSet {
+    if (pattern === '*') return this.column.havingAny(found);
+    return this.column.having(this.texts.matching(pattern), found);
   }
 
   private numberOf(text: string): number {

@@ -18,68 +18,75 @@ import type { CriterionQuery, Query } from '../query';
 import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../words';
 import { beside, MeasureColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
-import { PhotoSet } from './photoSet';
+import type { PhotoSet } from './photoSet';
 
 /** The photos that meet a part of a query, as remembered or looked for. */
 export type Meet = (query: Query) => PhotoSet;
 
-/** The photos that meet a query; `meet` finds those of its parts. */
+/** The photos that meet a query, as a set of its own; `meet` finds those of its parts. */
 export function meeting(index: FinderIndex, query: Query, today: string, meet: Meet): PhotoSet {
   switch (query.kind) {
     case 'everything':
-      return index.live();
+      return everything(index);
     case 'all':
       return allOf(index, query.of, meet);
     case 'any':
-      return query.of.map(meet).reduce((a, b) => a.or(b), new PhotoSet(index.size));
+      return query.of.reduce((found, part) => found.addAll(meet(part)), index.empty());
     case 'not':
-      return index.live().without(meet(query.of));
+      return everything(index).takeOut(meet(query.of));
     case 'words':
-      return patternsOf(query.text)
-        .map((pattern) => withWord(index, pattern))
-        .reduce((a, b) => a.and(b), index.live());
+      return patternsOf(query.text).reduce(
+        (found, pattern) => found.keepOnly(withWord(index, pattern)),
+        everything(index),
+      );
     case 'phrase':
       return withPhrase(index, wordsOf(query.text));
     case 'criterion': {
       const type = criterionOf(query.criterion)?.type;
-      return type ? MEANINGS[type](index, query, today).and(index.live()) : new PhotoSet(index.size);
+      return type ? MEANINGS[type](index, query, today).keepOnly(index.live()) : index.empty();
     }
   }
+}
+
+function everything(index: FinderIndex): PhotoSet {
+  return index.sets.copy(index.live());
 }
 
 /** What is denied is taken off, rather than turned round and met. */
 function allOf(index: FinderIndex, parts: readonly Query[], meet: Meet): PhotoSet {
   let found: PhotoSet | undefined;
-  for (const part of parts) if (part.kind !== 'not') found = found ? found.and(meet(part)) : meet(part);
-  found ??= index.live();
-  for (const part of parts) if (part.kind === 'not') found = found.without(meet(part.of));
+  for (const part of parts)
+    if (part.kind !== 'not') found = found ? found.keepOnly(meet(part)) : index.sets.copy(meet(part));
+  found ??= everything(index);
+  for (const part of parts) if (part.kind === 'not') found.takeOut(meet(part.of));
   return found;
 }
 
+/** What criteria of a type find, as a set of its own. */
 type Meaning = (index: FinderIndex, query: CriterionQuery, today: string) => PhotoSet;
 
 const MEANINGS: Record<CriterionType, Meaning> = {
   term: (index, { criterion, value }) =>
-    index.termIds.having(index.terms.named(value, criterion === 'term'), index.size),
-  dossier: (index, { value }) => index.dossierIds.having(index.dossiers.namedWithin(value), index.size),
+    index.termIds.having(index.terms.named(value, criterion === 'term'), index.empty()),
+  dossier: (index, { value }) => index.dossierIds.having(index.dossiers.namedWithin(value), index.empty()),
   text: (index, { criterion, value }) => saying(index, criterion as TextId, foldText(value)),
   choice: (index, { criterion, value }) => choosing(index, criterion as ChoiceId, value.toLowerCase()),
   number: (index, query) => {
     const bounds = numberBounds(query);
-    if (!bounds) return new PhotoSet(index.size);
+    if (!bounds) return index.empty();
     const { from, to, openFrom, openTo } = bounds;
     const lowest = openFrom ? beside(from, true) : from;
     const highest = openTo ? beside(to, false) : to;
-    return measure(index, query.criterion as NumberId).between(lowest, highest, index.size);
+    return measure(index, query.criterion as NumberId).between(lowest, highest, index.empty());
   },
   date: (index, query, today) => {
     const bounds = dateBounds(query, today);
-    if (!bounds) return new PhotoSet(index.size);
+    if (!bounds) return index.empty();
     const from = bounds.from === undefined ? -Infinity : secondsOf(bounds.from);
     const to = bounds.to === undefined ? Infinity : secondsOf(bounds.to);
     if (query.criterion !== 'taken')
-      return index[query.criterion as Exclude<DateId, 'taken'>].between(from, beside(to, false), index.size);
-    const found = new PhotoSet(index.size);
+      return index[query.criterion as Exclude<DateId, 'taken'>].between(from, beside(to, false), index.empty());
+    const found = index.empty();
     const starts = index.taken.from.values;
     const ends = index.taken.until.values;
     const end = Math.min(index.size, starts.length);
@@ -102,7 +109,7 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     const area = areaOf(value);
     const latitudes = index.position.latitude.values;
     const longitudes = index.position.longitude.values;
-    const found = new PhotoSet(index.size);
+    const found = index.empty();
     if (!area) return found;
     const [south, north] = latitudesOf(area);
     const isInside = insideTest(area);
@@ -115,11 +122,11 @@ const MEANINGS: Record<CriterionType, Meaning> = {
   },
   presence: (index, { criterion, value }) => {
     const there = having(index, value.toLowerCase());
-    return criterion === 'has' ? there : index.live().without(there);
+    return criterion === 'has' ? there : everything(index).takeOut(there);
   },
-  state: (index, { value }) => index.inState(value.toLowerCase() as State),
+  state: (index, { value }) => index.sets.copy(index.inState(value.toLowerCase() as State)),
   // Opened before a query comes here.
-  search: (index) => new PhotoSet(index.size),
+  search: (index) => index.empty(),
 };
 
 function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSet {
@@ -133,11 +140,11 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSe
     const matches = matcherOf(pattern);
     const { texts, column } = index.changers;
     const numbers = Array.from({ length: texts.size }, (_, i) => i).filter((i) => matches(foldText(texts.text(i))));
-    return column.having(numbers, index.size);
+    return column.having(numbers, index.empty());
   }
   if (criterion === 'caption') return captioned(index, pattern);
   const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
-  return (single ?? index.listed.of(criterion)).matching(pattern, index.size);
+  return (single ?? index.listed.of(criterion)).matching(pattern, index.empty());
 }
 
 /** It takes as long to look through all captions as to look at the caption of one photo in so many. */
@@ -148,9 +155,9 @@ function captioned(index: FinderIndex, pattern: string): PhotoSet {
   const { caption } = index.single;
   const word = wordWithin(pattern);
   const candidates = word === undefined ? undefined : inTexts(index, [word]);
-  if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.size);
+  if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.empty());
   const matches = matcherOf(pattern);
-  return candidates.filter((ordinal) => matches(caption.textOf(ordinal)));
+  return candidates.keepIf((ordinal) => matches(caption.textOf(ordinal)));
 }
 
 /** Shorter pieces stand in too many words. */
@@ -170,23 +177,24 @@ function wordWithin(pattern: string): string | undefined {
 }
 
 /** The photos in whose texts there is a word that meets one of some patterns. */
-function inTexts({ words, size }: FinderIndex, patterns: readonly string[]): PhotoSet {
-  const numbers = patterns.flatMap((pattern) => words.texts.matching(pattern).map((number) => number + 1));
-  return words.column.having(numbers, size);
+function inTexts(index: FinderIndex, patterns: readonly string[]): PhotoSet {
+  const { texts, column } = index.words;
+  const numbers = patterns.flatMap((pattern) => texts.matching(pattern).map((number) => number + 1));
+  return column.having(numbers, index.empty());
 }
 
 function choosing(index: FinderIndex, criterion: ChoiceId, value: string): PhotoSet {
   switch (criterion) {
     case 'kind':
-      return index.single.kind.matching(value, index.size);
+      return index.single.kind.matching(value, index.empty());
     case 'flash':
-      return index.listed.of('flash').matching(value, index.size);
+      return index.listed.of('flash').matching(value, index.empty());
     case 'shape': {
       const aspects = measure(index, 'aspect');
-      if (value === 'square') return aspects.between(1, 1, index.size);
+      if (value === 'square') return aspects.between(1, 1, index.empty());
       return value === 'landscape'
-        ? aspects.between(beside(1, true), Infinity, index.size)
-        : aspects.between(-Infinity, beside(1, false), index.size);
+        ? aspects.between(beside(1, true), Infinity, index.empty())
+        : aspects.between(-Infinity, beside(1, false), index.empty());
     }
     case 'weekday':
       return onCalendar(index, DAY, (seconds) => WEEKDAYS[weekdayOf(seconds)] === value);
@@ -206,7 +214,7 @@ function weekdayOf(seconds: number): number {
 /** Photos whose time is known to `length` seconds, and whose beginning meets a test. */
 function onCalendar(index: FinderIndex, length: number, test: (seconds: number) => boolean): PhotoSet {
   const { from, until } = index.taken;
-  const found = new PhotoSet(index.size);
+  const found = index.empty();
   for (let ordinal = 0; ordinal < from.values.length; ordinal++) {
     const start = from.get(ordinal);
     if (until.get(ordinal) - start <= length && test(start)) found.add(ordinal);
@@ -215,14 +223,14 @@ function onCalendar(index: FinderIndex, length: number, test: (seconds: number) 
 }
 
 function inMonth(index: FinderIndex, month: number): PhotoSet {
-  return onCalendar(index, 31 * DAY, (seconds) => new Date(seconds * 1000).getUTCMonth() === month).and(
+  return onCalendar(index, 31 * DAY, (seconds) => new Date(seconds * 1000).getUTCMonth() === month).keepOnly(
     withinOneMonth(index),
   );
 }
 
 function withinOneMonth(index: FinderIndex): PhotoSet {
   const { from, until } = index.taken;
-  const found = new PhotoSet(index.size);
+  const found = index.empty();
   for (let ordinal = 0; ordinal < from.values.length; ordinal++) {
     const [start, end] = [from.get(ordinal), until.get(ordinal)];
     if (end - start === 1) found.add(ordinal);
@@ -251,52 +259,51 @@ function measure(index: FinderIndex, id: NumberId): MeasureColumn {
 
 /** The photos that have a part of the description, or what a criterion asks for. */
 function having(index: FinderIndex, id: string): PhotoSet {
-  const { size } = index;
   const special: Record<string, (() => PhotoSet) | undefined> = {
-    terms: () => index.termIds.havingAny(size),
+    terms: () => index.termIds.havingAny(index.empty()),
     people: () => saying(index, 'person', '*'),
-    location: () => saying(index, 'place', '*').or(having(index, 'position')),
+    location: () => saying(index, 'place', '*').addAll(having(index, 'position')),
     keywords: () => saying(index, 'keyword', '*'),
-    date: () => index.taken.from.known(size),
-    taken: () => index.taken.from.known(size),
-    changed: () => index.changed.known(size),
+    date: () => index.taken.from.known(index.empty()),
+    taken: () => index.taken.from.known(index.empty()),
+    changed: () => index.changed.known(index.empty()),
     rating: () =>
       measure(index, 'rating')
-        .known(size)
-        .without(measure(index, 'rating').between(0, 0, size)),
-    position: () => index.position.latitude.known(size),
-    dossier: () => index.dossierIds.havingAny(size),
-    shape: () => measure(index, 'aspect').known(size),
-    flash: () => index.listed.of('flash').matching('*', size),
-    changedby: () => index.changers.column.havingAny(size),
+        .known(index.empty())
+        .takeOut(measure(index, 'rating').between(0, 0, index.empty())),
+    position: () => index.position.latitude.known(index.empty()),
+    dossier: () => index.dossierIds.havingAny(index.empty()),
+    shape: () => measure(index, 'aspect').known(index.empty()),
+    flash: () => index.listed.of('flash').matching('*', index.empty()),
+    changedby: () => index.changers.column.havingAny(index.empty()),
   };
   const meaning = special[id];
   if (meaning) return meaning();
   const criterion = criterionOf(id);
-  if (criterion?.type === 'number') return measure(index, criterion.id as NumberId).known(size);
-  return criterion ? saying(index, criterion.id as TextId, '*') : new PhotoSet(size);
+  if (criterion?.type === 'number') return measure(index, criterion.id as NumberId).known(index.empty());
+  return criterion ? saying(index, criterion.id as TextId, '*') : index.empty();
 }
 
 function withWord(index: FinderIndex, pattern: string): PhotoSet {
-  return inTexts(index, hasWildcard(pattern) ? [pattern] : formsOf(pattern)).or(
-    index.termIds.having(index.terms.withWord(pattern), index.size),
+  return inTexts(index, hasWildcard(pattern) ? [pattern] : formsOf(pattern)).addAll(
+    index.termIds.having(index.terms.withWord(pattern), index.empty()),
   );
 }
 
 function withPhrase(index: FinderIndex, phrase: readonly string[]): PhotoSet {
-  if (phrase.length === 0) return index.live();
-  const inLabels = index.termIds.having(index.terms.withPhrase(phrase), index.size);
+  if (phrase.length === 0) return everything(index);
+  const inLabels = index.termIds.having(index.terms.withPhrase(phrase), index.empty());
   const numbers = phrase.map((word) => (index.words.texts.find(word) ?? -2) + 1);
-  const found = new PhotoSet(index.size);
+  const found = index.empty();
   if (!numbers.includes(-1)) {
     const candidates = numbers
-      .map((number) => index.words.column.having([number], index.size))
-      .reduce((a, b) => a.and(b));
+      .map((number) => index.words.column.having([number], index.empty()))
+      .reduce((a, b) => a.keepOnly(b));
     candidates.forEach((ordinal) => {
       if (follows(index.words.column.get(ordinal), numbers)) found.add(ordinal);
     });
   }
-  return found.or(inLabels).and(index.live());
+  return found.addAll(inLabels).keepOnly(index.live());
 }
 
 function follows(words: readonly number[], phrase: readonly number[]): boolean {

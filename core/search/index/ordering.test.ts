@@ -5,6 +5,8 @@ const SIZE = 500;
 /** Ordinals by a value that 430 of them have. */
 const order = Int32Array.from({ length: SIZE }, (_, i) => (i * 37) % SIZE);
 const valued = 430;
+/** What was sorted in it before must not show. */
+const room = new Int32Array(4000).fill(-1);
 const ranks = new Int32Array(SIZE);
 order.forEach((ordinal, place) => (ranks[ordinal] = place));
 
@@ -26,7 +28,7 @@ test.each([
     ...forwards.filter(isValued).reverse(),
     ...forwards.filter((ordinal) => !isValued(ordinal)).reverse(),
   ];
-  const sequence = (descending: boolean) => new Sequence(order, () => ranks, descending, valued);
+  const sequence = (descending: boolean) => new Sequence(order, () => ranks, descending, valued, room);
   expect(Array.from(sequence(false).all(result))).toEqual(forwards);
   expect(Array.from(sequence(true).all(result))).toEqual(backwards);
   expect(Array.from(sequence(true).first(result, 5)).slice(0, 5)).toEqual(backwards.slice(0, 5));
@@ -51,7 +53,7 @@ test('the first of a large result are those that sorting all of it puts first', 
     const result = new PhotoSet(size);
     for (let ordinal = every; ordinal < size; ordinal += every) result.add(ordinal);
     for (const descending of [false, true]) {
-      const sequence = new Sequence(many, () => places, descending, dated);
+      const sequence = new Sequence(many, () => places, descending, dated, room);
       const all = Array.from(sequence.all(result));
       expect(new Set(all).size).toBe(result.count());
       for (const most of [1, 7, 200, 5000])

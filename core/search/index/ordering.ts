@@ -11,6 +11,8 @@ export class Sequence {
     private readonly descending: boolean,
     /** How many have a value: those stand first in `order`. */
     private readonly valued: number,
+    /** For ordinals that are sorted. */
+    private readonly room: Int32Array,
   ) {}
 
   /** The ordinals of a result. */
@@ -44,7 +46,7 @@ export class Sequence {
   }
 
   private sorted(result: PhotoSet, most = Infinity): Int32Array {
-    const all = result.ordinals();
+    const all = result.ordinals(this.room);
     const ranks = this.ranks();
     const { order, valued, descending } = this;
     const turned = (place: number) => (place < valued ? valued - 1 - place : valued + order.length - 1 - place);
@@ -62,13 +64,13 @@ export class Sequence {
 }
 
 /** Sorting one in so many is quicker than walking all. */
-const FEW = 12;
+export const FEW = 12;
 
 const BUCKETS = 1024;
 
-/** The smallest `most` of different numbers below `end`, and perhaps some more, in no order. */
+/** The smallest `most` of different numbers below `end`, and perhaps some more, in no order and an array of their own. */
 function smallest(numbers: Int32Array, most: number, end: number): Int32Array {
-  if (numbers.length <= most * 2) return numbers;
+  if (numbers.length <= most * 2) return numbers.slice();
   const width = Math.ceil(end / BUCKETS);
   const counts = new Int32Array(BUCKETS);
   for (let i = 0; i < numbers.length; i++) {

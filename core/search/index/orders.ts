@@ -2,7 +2,7 @@
 
 import type { FinderIndex, SingleId } from './finderIndex';
 import { folderText } from '../photo';
-import { Sequence } from './ordering';
+import { FEW, Sequence } from './ordering';
 import { compareTexts } from './strings';
 
 export type OrderId = 'taken' | 'name' | 'added' | 'folder' | 'rating' | 'rating-desc' | 'size' | 'kind' | 'bundle';
@@ -32,13 +32,17 @@ export class Orders {
   /** The place of each ordinal in an order. */
   private readonly ranks = new Map<OrderId, { order: Int32Array; ranks: Int32Array }>();
 
+  private room = new Int32Array(0);
+
   constructor(private readonly index: FinderIndex) {}
 
   /** All photos in an order, forwards or backwards. */
   sequence(id: OrderId, descending: boolean): Sequence {
     const order = this.of(id);
     const ranks = () => this.ranksOf(id, order);
-    return new Sequence(order, ranks, descending, id === 'taken' ? this.dated(order) : order.length);
+    const room = Math.ceil(order.length / FEW);
+    if (this.room.length < room) this.room = new Int32Array(room);
+    return new Sequence(order, ranks, descending, id === 'taken' ? this.dated(order) : order.length, this.room);
   }
 
   /** How many of the photos by time have one. */

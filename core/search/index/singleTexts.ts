@@ -2,7 +2,7 @@
 
 import { foldText } from '../words';
 import { ValueColumn } from './columns';
-import { PhotoSet } from './photoSet';
+import type { PhotoSet } from './photoSet';
 import { StringTable } from './strings';
 
 export class SingleTexts {
@@ -40,12 +40,11 @@ export class SingleTexts {
     return this.written.get(number) ?? this.texts.text(number);
   }
 
-  /** The photos whose text meets a folded pattern. */
-  matching(pattern: string, size: number): PhotoSet {
-    if (pattern === '*') return this.column.havingAny(size);
+  /** Finds the photos whose text meets a folded pattern, into an empty set. */
+  matching(pattern: string, found: PhotoSet): PhotoSet {
+    if (pattern === '*') return this.column.havingAny(found);
     const numbers = this.texts.matching(pattern);
-    if (this.isShared) return this.column.having(numbers, size);
-    const found = new PhotoSet(size);
+    if (this.isShared) return this.column.having(numbers, found);
     for (const number of numbers) {
       const ordinal = this.photos.get(number);
       if (this.column.get(ordinal) === number) found.add(ordinal);
