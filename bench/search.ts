@@ -207,7 +207,7 @@ async function barePages({ database }: Services, photos: number): Promise<number
   return times(RANDOM_PARAMETERS, async (random) => {
     const ids = Array.from({ length: PAGE }, () => 1 + Math.floor(random.next() * photos));
     const began = performance.now();
-    const rows = await database.rows(
+    const rows = await database.often(
       `select ${PHOTO_COLUMNS} from unnest($1::int[]) found (id) join photo p on p.id = found.id ${PHOTO_JOINS}`,
       [ids],
     );

@@ -56,7 +56,7 @@ export function accountService(database: Database) {
     /** Who holds a session token; null when it is unknown or over. */
     async whoHolds(token: string): Promise<SignedIn | null> {
       // Every request asks this, each small picture of the sheet, too.
-      const person = await database.row<SignedIn>(
+      const [person] = await database.often<SignedIn>(
         `select a.id, a.name, a.display_name as "displayName", a.role
          from session s join account a on a.id = s.account_id where s.token_hash = $1 and s.expires_at > now()`,
         [hashOf(token)],

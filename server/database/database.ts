@@ -2,6 +2,8 @@
 
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 
+import { oftenOver } from './often';
+
 export type { Transaction } from 'sequelize';
 
 /** Values for $1, $2 … */
@@ -14,6 +16,8 @@ export interface Database {
   rows<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row[]>;
   /** The first row, or undefined. */
   row<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined>;
+  /** The rows of a statement that is asked again and again; its text is always the same. */
+  often<Row extends object>(sql: string, bind: Bind): Promise<Row[]>;
   /** Runs the work in one transaction; any error rolls all of it back. */
   transaction<Result>(work: (tx: Transaction) => Promise<Result>): Promise<Result>;
   /** Tells all servers, when the transaction commits, what has changed. */
@@ -43,6 +47,7 @@ export function openDatabase(url: string): Database {
     sequelize,
     rows,
     row,
+    often: oftenOver(sequelize),
     transaction: (work) => sequelize.transaction(work),
     async notify(topics, tx) {
       await rows('select pg_notify($1, $2)', [CHANNEL, JSON.stringify({ topics })], tx);

@@ -18,7 +18,7 @@ export const PHOTO_JOINS = `join drive d on d.id = p.drive_id left join write_ba
 /** Photos by their ids, in the order of these. */
 export async function photosById(database: Database, ids: readonly number[]): Promise<Photo[]> {
   if (ids.length === 0) return [];
-  return database.rows<Photo>(
+  return database.often<Photo>(
     `select ${PHOTO_COLUMNS} from unnest($1::int[]) with ordinality found (id, place) join photo p on p.id = found.id ${PHOTO_JOINS}
      order by found.place`,
     [ids],

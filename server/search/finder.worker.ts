@@ -193,12 +193,14 @@ async function follow(): Promise<void> {
   const isAsleep = snapshot !== undefined && Date.now() - followedAt > MOST_ASLEEP_MS;
   if (isAsleep || (!snapshot && !(await takeKept()))) await makeAnew();
   const startedAt = Date.now();
-  const { rows } = await client.query<{ snapshot: string; version: string; changes: Change[] | null }>(
-    `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
+  // Before every answer: so PostgreSQL plans it once.
+  const { rows } = await client.query<{ snapshot: string; version: string; changes: Change[] | null }>({
+    name: 'follow',
+    text: `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
        (select json_agg(json_build_object('part', part, 'ids', ids) order by id) from catalogue_change
         where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)) as changes`,
-    [snapshot],
-  );
+    values: [snapshot],
+  });
   const [now] = rows;
   const changed = new Map<Change['part'], Set<number>>();
   for (const { part, ids } of now?.changes ?? []) {

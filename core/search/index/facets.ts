@@ -164,31 +164,61 @@ export function describePhotos(index: FinderIndex, chosen: PhotoSet, most: numbe
   };
 }
 
-/** How many photos of a result overlap each stretch between two bounds, which ascend, in seconds. `byTime` has all ordinals by time. */
-export function countByTime(index: FinderIndex, bounds: readonly number[], met: Met, byTime: Int32Array): number[] {
-  const counts = new Int32Array(Math.max(0, bounds.length - 1));
+/** The first and the last second of the dated photos of a result; undefined when there are none. */
+export function timeSpanOf(index: FinderIndex, { visible, hidden }: Met): { from: number; until: number } | undefined {
   const from = index.taken.from.values;
   const until = index.taken.until.values;
-  const last = bounds.length - 1;
-  const stretchesFrom = (first: number, start: number, end: number, call: (stretch: number) => void) => {
-    for (let i = first; i < last && (bounds[i] ?? 0) < end; i++) if ((bounds[i + 1] ?? 0) > start) call(i);
+  let [first, last] = [Infinity, -Infinity];
+  for (const ordinals of [index.ordinalsOf.results.of(visible), hidden.ordinals()])
+    for (let i = 0; i < ordinals.length; i++) {
+      const ordinal = ordinals[i] ?? 0;
+      if ((from[ordinal] ?? NaN) < first) first = from[ordinal] ?? NaN;
+      if ((until[ordinal] ?? NaN) > last) last = until[ordinal] ?? NaN;
+    }
+  return first === Infinity ? undefined : { from: first, until: last };
+}
+
+/** How many photos of a result overlap each stretch between two bounds, which ascend, in seconds. */
+export function countByTime(index: FinderIndex, bounds: readonly number[], met: Met): number[] {
+  const limits = Float64Array.from(bounds);
+  const counts = new Int32Array(Math.max(0, limits.length - 1));
+  const from = index.taken.from.values;
+  const until = index.taken.until.values;
+  const last = counts.length - 1;
+  const begin = limits[0] ?? 0;
+  const perSecond = counts.length / ((limits[last + 1] ?? 0) - begin);
+  /** The stretch that a moment lies in, the first or last for one outside: stretches are of about one length, so it is near a guess. */
+  const stretchOf = (moment: number) => {
+    let at = Math.max(0, Math.min(last, Math.floor((moment - begin) * perSecond)));
+    while (at > 0 && (limits[at] ?? 0) > moment) at--;
+    while (at < last && (limits[at + 1] ?? 0) <= moment) at++;
+    return at;
   };
-  const { bits } = met.visible;
-  let at = 0;
-  for (let i = 0; i < byTime.length; i++) {
-    const ordinal = byTime[i] ?? 0;
-    if ((((bits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1) === 0) continue;
+  /** The first stretch that a photo overlaps, -1 for none; one whose second is known lies in one at most. */
+  const firstOf = (start: number, end: number) => {
+    if (!(start < (limits[last + 1] ?? 0) && end > begin)) return -1;
+    return end - start <= 1 && start < begin ? -1 : stretchOf(start);
+  };
+  const goesOn = (stretch: number, start: number, end: number) =>
+    end - start > 1 && stretch <= last && (limits[stretch] ?? 0) < end;
+  const ordinals = index.ordinalsOf.results.of(met.visible);
+  for (let i = 0; i < ordinals.length; i++) {
+    const ordinal = ordinals[i] ?? 0;
     const start = from[ordinal] ?? NaN;
     const end = until[ordinal] ?? NaN;
-    if (Number.isNaN(start)) break;
-    while (at < last && (bounds[at + 1] ?? 0) <= start) at++;
-    if (end - start <= 1) {
-      if (at < last && start >= (bounds[at] ?? 0)) counts[at] = (counts[at] ?? 0) + 1;
-    } else stretchesFrom(at, start, end, (stretch) => (counts[stretch] = (counts[stretch] ?? 0) + 1));
+    let stretch = firstOf(start, end);
+    if (stretch < 0) continue;
+    do {
+      counts[stretch] = (counts[stretch] ?? 0) + 1;
+      stretch++;
+    } while (goesOn(stretch, start, end));
   }
   countHidden(index, met, counts, (ordinal) => {
-    const found: number[] = [];
-    stretchesFrom(0, from[ordinal] ?? NaN, until[ordinal] ?? NaN, (stretch) => found.push(stretch));
+    const start = from[ordinal] ?? NaN;
+    const end = until[ordinal] ?? NaN;
+    const first = firstOf(start, end);
+    const found = first < 0 ? [] : [first];
+    while (first >= 0 && goesOn(first + found.length, start, end)) found.push(first + found.length);
     return found;
   });
   return Array.from(counts);
@@ -325,8 +355,8 @@ const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
   accession: (index) => numbers(index.measures.get('accession')?.values, 0),
   drive: driveValues,
   folder: (index) => ({
-    ...columnValues(index.folder.values, Math.max(0, ...index.folders.keys()) + 1),
-    name: (id) => ({ value: index.folderTexts.get(id) ?? '', label: index.folderTexts.get(id) ?? '' }),
+    ...columnValues(index.folder.values, index.folders.end),
+    name: (id) => ({ value: index.folders.textOf(id), label: index.folders.textOf(id) }),
   }),
   changedBy: (index) => {
     const { column, texts } = index.changers;
@@ -367,10 +397,10 @@ function numbers(values = new Float64Array(0), first: number): Values {
 
 /** The drives of folders: folders are counted, and what is in them told by drive. */
 function driveValues(index: FinderIndex): Values {
-  const folders = [...index.folders.values()];
+  const folders = [...index.folders.all()];
   const labels = [...new Set(folders.map(({ drive }) => drive))];
   const places = new Map(labels.map((label, i) => [label, i]));
-  const inFolders = columnValues(index.folder.values, Math.max(0, ...folders.map(({ id }) => id)) + 1);
+  const inFolders = columnValues(index.folder.values, index.folders.end);
   const driveOf = new Map(folders.map(({ id, drive }) => [id, places.get(drive) ?? 0]));
   return {
     size: labels.length,

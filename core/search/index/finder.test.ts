@@ -88,7 +88,7 @@ test('an index that was kept and taken up again finds the same, and can be chang
       for (const query of queries) found(new Finder(index), query);
       const again = new FinderIndex();
       again.restore(new Map(structuredClone([...index.saved()])));
-      again.setFolders(index.folders.values());
+      again.setFolders(index.folders.all());
       again.dossiers = index.dossiers;
       again.setVocabulary(index.terms);
       const finder = new Finder(again);

@@ -9,6 +9,7 @@ import {
   countTexts,
   countValues,
   describePhotos,
+  timeSpanOf,
   type Counted,
   type Description,
   type Met,
@@ -174,23 +175,14 @@ export class Finder {
   /** How many photos of a result overlap each stretch between bounds in seconds, and how many have no date. */
   overTime(query: Query, bounds: readonly number[], today: string): { counts: number[]; missing: number } {
     return {
-      counts: countByTime(this.index, bounds, this.met(query, today), this.orders.of('taken')),
+      counts: countByTime(this.index, bounds, this.met(query, today)),
       missing: this.missing(query, 'year', today) ?? 0,
     };
   }
 
   /** The first and the last second of the dated photos of a result; undefined when there are none. */
   timeSpan(query: Query, today: string): { from: number; until: number } | undefined {
-    const { visible, hidden } = this.met(query, today);
-    const from = this.index.taken.from.values;
-    const until = this.index.taken.until.values;
-    let [first, last] = [Infinity, -Infinity];
-    for (const set of [visible, hidden])
-      set.forEach((ordinal) => {
-        if ((from[ordinal] ?? NaN) < first) first = from[ordinal] ?? NaN;
-        if ((until[ordinal] ?? NaN) > last) last = until[ordinal] ?? NaN;
-      });
-    return first === Infinity ? undefined : { from: first, until: last };
+    return timeSpanOf(this.index, this.met(query, today));
   }
 
   /** What the photos of a choice have, those behind the leads of closed bundles too. */

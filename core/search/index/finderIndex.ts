@@ -3,10 +3,10 @@
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
 import type { NumberId, State } from '../criteria';
-import { folderText } from '../photo';
 import { measuredOf, positionOf, saidOf } from '../said';
 import { wordsOf } from '../words';
 import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './columns';
+import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
 import { ListedTexts, type ListedId } from './listedTexts';
 import { PhotoSet } from './photoSet';
@@ -66,9 +66,7 @@ export class FinderIndex {
   readonly picture = { column: new ValueColumn(), texts: new StringTable() };
   readonly termIds = new ListColumn();
   readonly dossierIds = new ListColumn();
-  readonly folders = new Map<number, FolderFacts>();
-  /** Drive and path of each. */
-  readonly folderTexts = new Map<number, string>();
+  readonly folders = new Folders();
   dossiers = new DossierNames([]);
   terms = FinderTerms.none();
 
@@ -252,10 +250,7 @@ export class FinderIndex {
   }
 
   setFolders(folders: Iterable<FolderFacts>): void {
-    for (const folder of folders) {
-      this.folders.set(folder.id, folder);
-      this.folderTexts.set(folder.id, folderText(folder.drive, folder.path));
-    }
+    for (const folder of folders) this.folders.set(folder);
     this.version++;
   }
 
@@ -303,16 +298,23 @@ export class FinderIndex {
 
   inState(state: State): PhotoSet {
     return this.kept(state, () => {
-      if (state === 'away') return this.inFolders(({ away }) => away, new PhotoSet(this.size));
+      if (state === 'away') return this.inFoldersMeeting(({ away }) => away, new PhotoSet(this.size));
       if (state === 'double') return this.doubles();
       if (state === 'disagreeing') return this.disagreeing.having([1], new PhotoSet(this.size));
       return this.withFlags(LIVE | STATE_BITS[state], 0);
     });
   }
 
-  inFolders(wanted: (folder: FolderFacts) => boolean, found = this.empty()): PhotoSet {
-    const ids = [...this.folders.values()].filter(wanted).map(({ id }) => id);
+  /** The photos in some folders. */
+  inFolders(ids: readonly number[], found = this.empty()): PhotoSet {
     return this.folder.having(ids, found);
+  }
+
+  /** The photos in folders that meet a test. */
+  inFoldersMeeting(test: (folder: FolderFacts) => boolean, found = this.empty()): PhotoSet {
+    const ids: number[] = [];
+    for (const folder of this.folders.all()) if (test(folder)) ids.push(folder.id);
+    return this.inFolders(ids, found);
   }
 
   private doubles(): PhotoSet {

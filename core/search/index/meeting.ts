@@ -98,13 +98,8 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     }
     return found;
   },
-  folder: (index, { criterion, value }) => {
-    const asked = value.replace(/\/+$/, '');
-    return index.inFolders(({ id }) => {
-      const text = index.folderTexts.get(id) ?? '';
-      return text === asked || (criterion === 'within' && text.startsWith(`${asked}/`));
-    });
-  },
+  folder: (index, { criterion, value }) =>
+    index.inFolders(index.folders.named(value.replace(/\/+$/, ''), criterion === 'within')),
   area: (index, { value }) => {
     const area = areaOf(value);
     const latitudes = index.position.latitude.values;
@@ -132,8 +127,8 @@ const MEANINGS: Record<CriterionType, Meaning> = {
 function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSet {
   if (criterion === 'drive' || criterion === 'path') {
     const matches = matcherOf(pattern);
-    return index.inFolders(({ id, drive }) =>
-      matches(foldText(criterion === 'drive' ? drive : (index.folderTexts.get(id) ?? ''))),
+    return index.inFoldersMeeting(({ id, drive }) =>
+      matches(foldText(criterion === 'drive' ? drive : index.folders.textOf(id))),
     );
   }
   if (criterion === 'changedBy') {

@@ -1,9 +1,7 @@
 // The orders a result can be shown in: all photos sorted once, and kept sorted as photos change.
 
 import type { FinderIndex, SingleId } from './finderIndex';
-import { folderText } from '../photo';
 import { FEW, Sequence } from './ordering';
-import { compareTexts } from './strings';
 
 export type OrderId = 'taken' | 'name' | 'added' | 'folder' | 'rating' | 'rating-desc' | 'size' | 'kind' | 'bundle';
 
@@ -159,10 +157,7 @@ function byName(index: FinderIndex): Compare {
 }
 
 function byFolder(index: FinderIndex): Compare {
-  const folders = [...index.folders.values()]
-    .map(({ id, drive, path }) => ({ id, text: folderText(drive, path) }))
-    .sort((a, b) => compareTexts(a.text, b.text));
-  const ranks = new Map(folders.map(({ id }, rank) => [id, rank]));
+  const ranks = new Map(index.folders.ordered().map((id, rank) => [id, rank]));
   const values = Int32Array.from(index.folder.values, (id) => ranks.get(id) ?? -1);
   return byNumbers(values, -1);
 }
