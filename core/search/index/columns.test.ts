@@ -37,6 +37,33 @@ test('a list column is what was last set, however often it was packed in between
   check();
 });
 
+test('who has a value is as it was last set, however many were set since somebody asked', () => {
+  const column = new ValueColumn();
+  const naive = new Map<number, number>();
+  let seed = 3;
+  const next = (below: number) => (seed = (seed * 48_271) % 0x7fffffff) % below;
+  const set = (ordinal: number) => {
+    const value = next(7) - 1;
+    column.set(ordinal, value);
+    naive.set(ordinal, value);
+  };
+  const check = () => {
+    for (const wanted of [[0], [5, 2], [9], []]) {
+      const meant = [...naive].flatMap(([ordinal, value]) => (wanted.includes(value) ? [ordinal] : []));
+      expect(ordinalsOf(column.having(wanted, new PhotoSet(9000)))).toEqual(meant.sort((a, b) => a - b));
+    }
+  };
+  for (let i = 0; i < 6000; i++) set(i);
+  check();
+  for (let i = 0; i < 900; i++) set(next(6000));
+  check();
+  // More than are kept apart, and new ones.
+  for (let i = 0; i < 9000; i++) set(next(9000));
+  check();
+  column.restore(column.saved(9000));
+  check();
+});
+
 test('values, and measures between two limits', () => {
   const kinds = new ValueColumn();
   const sizes = new MeasureColumn();

@@ -14,9 +14,23 @@ export function grown<Values extends Numbers>(values: Values, size: number, empt
   return larger;
 }
 
+/** The photos of each value, one value after the other. */
+interface Turned {
+  /** Those of value n stand from offsets[n] up to offsets[n + 1]. */
+  offsets: Int32Array;
+  ordinals: Int32Array;
+}
+
+/** More changes than that, or than one in so many photos, are not kept apart. */
+const MOST_CHANGED = 4000;
+const CHANGED_IN = 16;
+
 /** One number a photo; -1 for none. */
 export class ValueColumn {
   values = new Int32Array(0);
+  /** As it was when somebody asked who has a value; and who has another one since. */
+  private turned: Turned | undefined;
+  private readonly changed = new Set<number>();
 
   /** What `restore` takes, of the first `size` photos. */
   saved(size: number): Int32Array {
@@ -28,6 +42,7 @@ export class ValueColumn {
   }
 
   set(ordinal: number, value: number): void {
+    if (this.turned && this.get(ordinal) !== value) this.note(ordinal);
     this.values = grown(this.values, ordinal + 1, -1);
     this.values[ordinal] = value;
   }
@@ -41,6 +56,7 @@ export class ValueColumn {
     const { bits, size } = found;
     const { values } = this;
     const end = Math.min(size, values.length);
+    // 32 photos make one number, which is written once. Nothing branches: what comes next can't be foretold.
     for (let ordinal = 0, at = 0; ordinal < end; at++) {
       let word = 0;
       for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
@@ -50,23 +66,68 @@ export class ValueColumn {
     return found;
   }
 
-  /** Finds the photos whose value is one of those, into an empty set. */
+  /** Finds the photos whose value is one of those, none of which is negative, into an empty set. */
   having(wanted: Iterable<number>, found: PhotoSet): PhotoSet {
-    const { bits, size } = found;
-    const { values } = this;
     const list = [...wanted];
-    // One further on, so that there is a place for -1.
-    const mask = maskOf(list, 1);
-    const end = list.length === 0 ? 0 : Math.min(size, values.length);
-    // 32 photos make one number, which is written once. Nothing branches: what comes next can't be foretold.
-    for (let ordinal = 0, at = 0; ordinal < end; at++) {
-      let word = 0;
-      for (const stop = Math.min(end, ordinal + 32); ordinal < stop; ordinal++)
-        word |= (mask[(values[ordinal] ?? 0) + 1] ?? 0) << (ordinal & 31);
-      bits[at] = word;
+    if (list.length === 0) return found;
+    const { values } = this;
+    this.turned ??= turned(values, values.length, (ordinal) => ordinal);
+    addPhotosOf(list, this.turned, found);
+    if (this.changed.size > 0) {
+      const isWanted = new Set(list);
+      for (const ordinal of this.changed) {
+        if (isWanted.has(this.get(ordinal))) found.add(ordinal);
+        else found.delete(ordinal);
+      }
     }
     return found;
   }
+
+  private note(ordinal: number): void {
+    this.changed.add(ordinal);
+    if (this.changed.size <= Math.max(MOST_CHANGED, this.values.length / CHANGED_IN)) return;
+    this.changed.clear();
+    this.turned = undefined;
+  }
+}
+
+/** Adds the photos of some values to a set. */
+function addPhotosOf(values: readonly number[], { offsets, ordinals }: Turned, found: PhotoSet): void {
+  const { bits } = found;
+  for (const value of values) {
+    const end = offsets[value + 1] ?? offsets[value] ?? 0;
+    for (let i = offsets[value] ?? 0; i < end; i++) {
+      const ordinal = ordinals[i] ?? 0;
+      const at = ordinal >>> 5;
+      bits[at] = (bits[at] ?? 0) | (1 << (ordinal & 31));
+    }
+  }
+}
+
+/** Of photos whose values stand from `startOf` of each up to that of the next: sorted by value, counting (D. E. Knuth, TAOCP 3, section 5.2, algorithm D). */
+function turned(values: Int32Array, photos: number, startOf: (ordinal: number) => number): Turned {
+  const length = startOf(photos);
+  let most = -1;
+  for (let i = 0; i < length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
+  const offsets = new Int32Array(most + 2);
+  for (let i = 0; i < length; i++) {
+    const value = values[i] ?? -1;
+    if (value >= 0) offsets[value + 1] = (offsets[value + 1] ?? 0) + 1;
+  }
+  for (let value = 0; value <= most; value++) offsets[value + 1] = (offsets[value + 1] ?? 0) + (offsets[value] ?? 0);
+  const next = offsets.slice();
+  const ordinals = new Int32Array(offsets[most + 1] ?? 0);
+  for (let ordinal = 0; ordinal < photos; ordinal++) {
+    const end = startOf(ordinal + 1);
+    for (let i = startOf(ordinal); i < end; i++) {
+      const value = values[i] ?? -1;
+      if (value < 0) continue;
+      const place = next[value] ?? 0;
+      ordinals[place] = ordinal;
+      next[value] = place + 1;
+    }
+  }
+  return { offsets, ordinals };
 }
 
 /** One measure or moment a photo; NaN for none. */
@@ -120,7 +181,6 @@ export interface SavedLists {
   values: Int32Array<ArrayBuffer>;
 }
 
-const MOST_CHANGED = 4000;
 const NOTHING = new Int32Array(0);
 
 /**
@@ -133,7 +193,7 @@ export class ListColumn {
   private values = new Int32Array(4096);
   private packed = 0;
   private readonly changed = new Map<number, Int32Array>();
-  private turned: { offsets: Int32Array; ordinals: Int32Array } | undefined;
+  private turned: Turned | undefined;
 
   /** What `restore` takes. */
   saved(): SavedLists {
@@ -153,7 +213,7 @@ export class ListColumn {
     // Once it is turned round, adding to the packed part would mean to turn all of it again.
     if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.append(ordinal, values);
     this.changed.set(ordinal, values.length === 0 ? NOTHING : Int32Array.from(values));
-    if (this.changed.size > Math.max(MOST_CHANGED, this.packed / 16)) this.pack();
+    if (this.changed.size > Math.max(MOST_CHANGED, this.packed / CHANGED_IN)) this.pack();
   }
 
   /** Calls back for each value of a photo. */
@@ -191,16 +251,8 @@ export class ListColumn {
   having(wanted: Iterable<number>, found: PhotoSet): PhotoSet {
     const list = [...wanted];
     if (list.length === 0) return found;
-    const { bits } = found;
-    const { offsets, ordinals } = (this.turned ??= this.turn());
-    for (const value of list) {
-      const end = offsets[value + 1] ?? offsets[value] ?? 0;
-      for (let i = offsets[value] ?? 0; i < end; i++) {
-        const ordinal = ordinals[i] ?? 0;
-        const at = ordinal >>> 5;
-        bits[at] = (bits[at] ?? 0) | (1 << (ordinal & 31));
-      }
-    }
+    this.turned ??= turned(this.values, this.packed, (ordinal) => this.offsets[ordinal] ?? 0);
+    addPhotosOf(list, this.turned, found);
     if (this.changed.size > 0) {
       const mask = maskOf(list);
       for (const [ordinal, values] of this.changed) {
@@ -288,37 +340,14 @@ export class ListColumn {
     this.changed.clear();
     this.turned = undefined;
   }
-
-  /** Sorts by value, counting (D. E. Knuth, TAOCP 3, section 5.2, algorithm D). */
-  private turn(): { offsets: Int32Array; ordinals: Int32Array } {
-    const { values, packed } = this;
-    const length = this.offsets[packed] ?? 0;
-    let most = -1;
-    for (let i = 0; i < length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
-    const offsets = new Int32Array(most + 2);
-    for (let i = 0; i < length; i++) offsets[(values[i] ?? 0) + 1] = (offsets[(values[i] ?? 0) + 1] ?? 0) + 1;
-    for (let value = 0; value <= most; value++) offsets[value + 1] = (offsets[value + 1] ?? 0) + (offsets[value] ?? 0);
-    const next = offsets.slice();
-    const ordinals = new Int32Array(length);
-    for (let ordinal = 0; ordinal < packed; ordinal++) {
-      const end = this.offsets[ordinal + 1] ?? 0;
-      for (let i = this.offsets[ordinal] ?? 0; i < end; i++) {
-        const value = values[i] ?? 0;
-        const place = next[value] ?? 0;
-        ordinals[place] = ordinal;
-        next[value] = place + 1;
-      }
-    }
-    return { offsets, ordinals };
-  }
 }
 
-/** One at each number that is wanted, or so much further on. */
-function maskOf(wanted: readonly number[], further = 0): Uint8Array {
+/** One at each number that is wanted. */
+function maskOf(wanted: readonly number[]): Uint8Array {
   let most = 0;
   for (const value of wanted) if (value > most) most = value;
-  const mask = new Uint8Array(most + 1 + further);
-  for (const value of wanted) mask[value + further] = 1;
+  const mask = new Uint8Array(most + 1);
+  for (const value of wanted) mask[value] = 1;
   return mask;
 }
 

@@ -262,7 +262,10 @@ export class Finder {
       if (!asksForSetAside(query)) visible.keepOnly(this.index.shown());
       const folded = this.index.folded();
       const hidden = this.copy(visible).keepOnly(folded);
-      return { visible: visible.takeOut(folded), hidden };
+      visible.takeOut(folded);
+      // Counted once, before many ask whether there are any.
+      hidden.count();
+      return { visible, hidden };
     });
   }
 

@@ -288,19 +288,14 @@ export class FinderIndex {
 
   /** Those that stand behind the lead of a closed bundle. */
   folded(): PhotoSet {
-    return this.kept('folded', () => {
-      const found = new PhotoSet(this.size);
-      const { values } = this.foldedInto;
-      for (let ordinal = 0; ordinal < this.size; ordinal++) if ((values[ordinal] ?? -1) >= 0) found.add(ordinal);
-      return found;
-    });
+    return this.kept('folded', () => this.foldedInto.havingAny(new PhotoSet(this.size)));
   }
 
   inState(state: State): PhotoSet {
     return this.kept(state, () => {
       if (state === 'away') return this.inFoldersMeeting(({ away }) => away, new PhotoSet(this.size));
       if (state === 'double') return this.doubles();
-      if (state === 'disagreeing') return this.disagreeing.having([1], new PhotoSet(this.size));
+      if (state === 'disagreeing') return this.whose((ordinal) => this.disagreeing.get(ordinal) === 1);
       return this.withFlags(LIVE | STATE_BITS[state], 0);
     });
   }
@@ -324,9 +319,14 @@ export class FinderIndex {
       const picture = this.picture.column.get(ordinal);
       if (picture >= 0) seen[picture] = (seen[picture] ?? 0) + 1;
     });
-    const several = new Set<number>();
-    seen.forEach((count, picture) => count > 1 && several.add(picture));
-    return this.picture.column.having(several, new PhotoSet(this.size));
+    return this.whose((ordinal) => (seen[this.picture.column.get(ordinal)] ?? 0) > 1);
+  }
+
+  /** The photos whose ordinal meets a test. */
+  private whose(test: (ordinal: number) => boolean): PhotoSet {
+    const found = new PhotoSet(this.size);
+    for (let ordinal = 0; ordinal < this.size; ordinal++) if (test(ordinal)) found.add(ordinal);
+    return found;
   }
 
   /** Photos that have all of some flags and none of others. */

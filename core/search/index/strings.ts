@@ -78,17 +78,15 @@ export class StringTable {
     return one.text.charCodeAt(i) - other.text.charCodeAt(j);
   }
 
-  /** The numbers of texts that begin with `prefix` and whose rest meets a pattern of `matcherOf`. */
-  matching(pattern: string, prefix = ''): number[] {
+  /** The numbers of texts that meet a pattern of `matcherOf`. */
+  matching(pattern: string): number[] {
     if (!hasWildcard(pattern) && this.isDistinct) {
-      const number = this.find(prefix + pattern);
+      const number = this.find(pattern);
       return number === undefined ? [] : [number];
     }
-    const matches = matcherOf(pattern);
-    const meets = (text: string) =>
-      text.startsWith(prefix) && matches(prefix === '' ? text : text.slice(prefix.length));
+    const meets = matcherOf(pattern);
     const found: number[] = [];
-    const { piece, isAll } = pieceOf(pattern, prefix);
+    const { piece, isAll } = pieceOf(pattern);
     for (const [i, chunk] of this.chunks.entries()) {
       if (piece === '') this.scan(i * CHUNK, (i + 1) * CHUNK, meets, found);
       else search(chunk, i * CHUNK, piece, isAll ? undefined : meets, found);
@@ -129,11 +127,14 @@ function search(
   found: number[],
 ): void {
   const { text, starts } = chunk;
-  for (let at = text.indexOf(piece); at >= 0;) {
-    // A piece may begin with the separator before the text it stands in.
-    const which = placeOf(starts, piece.startsWith(SEPARATOR) ? at + 1 : at);
-    if (!meets || meets(textIn(chunk, which))) found.push(first + which);
-    at = which + 1 < CHUNK ? text.indexOf(piece, (starts[which + 1] ?? 0) - 1) : -1;
+  // A piece may begin with the separator before the text it stands in, which comes far too often to be looked for.
+  const begins = piece.startsWith(SEPARATOR);
+  const core = begins ? piece.slice(1) : piece;
+  for (let at = text.indexOf(core); at >= 0;) {
+    const which = placeOf(starts, at);
+    const isMet = (!begins || at === starts[which]) && (!meets || meets(textIn(chunk, which)));
+    if (isMet) found.push(first + which);
+    at = which + 1 < CHUNK ? text.indexOf(core, starts[which + 1]) : -1;
   }
 }
 
@@ -141,8 +142,8 @@ function search(
  * The longest text that stands in whatever meets the pattern, with the separator where it begins or ends the text; and
  * whether whatever it stands in meets the pattern.
  */
-function pieceOf(pattern: string, prefix: string): { piece: string; isAll: boolean } {
-  const pieces = (SEPARATOR + prefix + pattern + SEPARATOR).split(/[*?]/).filter((piece) => piece !== '');
+function pieceOf(pattern: string): { piece: string; isAll: boolean } {
+  const pieces = (SEPARATOR + pattern + SEPARATOR).split(/[*?]/).filter((piece) => piece !== '');
   const longest = pieces.reduce((best, piece) => (piece.length > best.length ? piece : best), '');
   const piece = longest === SEPARATOR ? '' : longest;
   const isAll = !pattern.includes('?') && pieces.filter((each) => each !== SEPARATOR).length === 1;
