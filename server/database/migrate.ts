@@ -21,6 +21,7 @@ import * as guesses from './migrations/0016-guesses';
 import * as apart from './migrations/0017-apart';
 import * as aside from './migrations/0018-aside';
 import * as quicker from './migrations/0019-quicker';
+import * as deltas from './migrations/0020-deltas';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -42,6 +43,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0017-apart', sql: apart.sql },
   { name: '0018-aside', sql: aside.sql },
   { name: '0019-quicker', sql: quicker.sql },
+  { name: '0020-deltas', sql: deltas.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

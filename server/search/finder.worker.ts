@@ -16,6 +16,7 @@ import { loadVocabularies, type Snapshot } from '../vocabulary/snapshot';
 import type { FinderData } from './finder';
 import { forgetChanges, keep, readKept } from './keeping';
 import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
+import { readNotices, type Notice } from './notices';
 import type { Answer, Ask, ChoiceDescription, GroupBy, Questions, SeenPhoto } from './questions';
 
 const { url, kept } = workerData as FinderData;
@@ -183,39 +184,28 @@ async function makeAnew(): Promise<void> {
   await forgetChanges(client, KEPT_HOURS);
 }
 
-interface Change {
-  part: PartName | 'gone' | 'folders' | 'drives' | 'dossierFacts';
-  ids: number[];
-}
-
 /** Brings the index up to what is committed now. */
 async function follow(): Promise<void> {
   const isAsleep = snapshot !== undefined && Date.now() - followedAt > MOST_ASLEEP_MS;
   if (isAsleep || (!snapshot && !(await takeKept()))) await makeAnew();
   const startedAt = Date.now();
-  // Before every answer: so PostgreSQL plans it once.
-  const { rows } = await client.query<{ snapshot: string; version: string; changes: Change[] | null }>({
-    name: 'follow',
-    text: `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
-       (select json_agg(json_build_object('part', part, 'ids', ids) order by id) from catalogue_change
-        where xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(xid, $1::pg_snapshot)) as changes`,
-    values: [snapshot],
-  });
-  const [now] = rows;
-  const changed = new Map<Change['part'], Set<number>>();
-  for (const { part, ids } of now?.changes ?? []) {
-    const known = changed.get(part) ?? new Set<number>();
-    for (const id of ids) known.add(id);
-    changed.set(part, known);
-  }
-  if (Number(now?.version) !== vocabularyVersion) {
+  const now = await readNotices(client, snapshot);
+  if (now.vocabularyVersion !== vocabularyVersion) {
     const { version, tree, names } = await readVocabularies();
     index.setVocabulary(new FinderTerms(tree, names()));
     vocabularyVersion = version;
   }
+  const changed = new Map<Notice['part'], Set<number>>();
+  for (const notice of now.notices) {
+    if (takeDelta(notice)) continue;
+    const known = changed.get(notice.part) ?? new Set<number>();
+    for (const id of notice.ids) known.add(id);
+    changed.set(notice.part, known);
+  }
   if (changed.has('drives')) index.setFolders(await loadFolders(client, undefined));
   else if (changed.has('folders')) index.setFolders(await loadFolders(client, [...(changed.get('folders') ?? [])]));
   if (changed.has('dossierFacts')) index.setDossierFacts(await loadDossiers(client));
+  // What is read anew is at least as new as what was told by itself.
   const parts = Object.entries(TAKE).flatMap(([part, take]) => {
     const ids = changed.get(part as PartName);
     return ids ? [[take, ids.size > WHOLE && ids.size > index.size / 2 ? undefined : [...ids]] as const] : [];
@@ -223,9 +213,18 @@ async function follow(): Promise<void> {
   if (parts.some(([, ids]) => !ids || ids.length > MANY)) await takeMany(parts);
   else for (const [take, ids] of parts) await take(ids);
   for (const id of changed.get('gone') ?? []) index.remove(id);
-  snapshot = now?.snapshot;
+  snapshot = now.snapshot;
   followedAt = startedAt;
-  changedSince ||= changed.size > 0;
+  changedSince ||= now.notices.length > 0;
+}
+
+/** Takes over a change that says all there is to know; returns whether it does. */
+function takeDelta({ part, ids, termId, entry }: Notice): boolean {
+  if (part === 'given' && termId !== null) index.giveTerm(ids, termId);
+  else if (part === 'taken' && termId !== null) index.takeTerm(ids, termId);
+  else if (part === 'changes' && entry) index.noteChange(ids, entry.by ?? undefined, entry.at);
+  else return false;
+  return true;
 }
 
 let following: Promise<void> | undefined;

@@ -33,7 +33,7 @@ export class ValueColumn {
   private readonly changed = new Set<number>();
 
   /** What `restore` takes, of the first `size` photos. */
-  saved(size: number): Int32Array {
+  saved(size: number): Int32Array<ArrayBuffer> {
     return this.values.slice(0, size);
   }
 
@@ -135,7 +135,7 @@ export class MeasureColumn {
   values = new Float64Array(0);
 
   /** What `restore` takes, of the first `size` photos. */
-  saved(size: number): Float64Array {
+  saved(size: number): Float64Array<ArrayBuffer> {
     return this.values.slice(0, size);
   }
 

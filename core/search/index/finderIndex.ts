@@ -225,6 +225,32 @@ export class FinderIndex {
     this.version++;
   }
 
+  /** A term that was given to photos. */
+  giveTerm(ids: readonly number[], termId: number): void {
+    for (const id of ids) {
+      const ordinal = this.place(id);
+      const known = this.termIds.get(ordinal);
+      if (!known.includes(termId)) this.termIds.set(ordinal, [...known, termId]);
+    }
+    this.version++;
+  }
+
+  /** A term that was taken from photos. */
+  takeTerm(ids: readonly number[], termId: number): void {
+    for (const id of ids) {
+      const ordinal = this.ordinalOf(id);
+      if (ordinal < 0) continue;
+      const known = this.termIds.get(ordinal);
+      if (known.includes(termId)) {
+        this.termIds.set(
+          ordinal,
+          known.filter((each) => each !== termId),
+        );
+      }
+    }
+    this.version++;
+  }
+
   setDossiers(id: number, dossierIds: readonly number[]): void {
     const ordinal = this.place(id);
     this.dossierIds.set(ordinal, dossierIds);
@@ -238,6 +264,20 @@ export class FinderIndex {
       ordinal,
       by.map((name) => this.addChanger(name)),
     );
+    this.version++;
+  }
+
+  /** Photos that somebody has changed once more; nobody by name if the program did. */
+  noteChange(ids: readonly number[], by: string | undefined, at: number): void {
+    const changer = by === undefined ? undefined : this.addChanger(by);
+    for (const id of ids) {
+      const ordinal = this.place(id);
+      const before = this.changed.get(ordinal);
+      if (!(before >= at)) this.changed.set(ordinal, at);
+      if (changer === undefined) continue;
+      const known = this.changers.column.get(ordinal);
+      if (!known.includes(changer)) this.changers.column.set(ordinal, [...known, changer]);
+    }
     this.version++;
   }
 
