@@ -76,7 +76,7 @@ test('terms given and taken, many and few at once, undone and done again, merged
     await step();
     seen.push((await expectSame()).terms);
   }
-  expect(new Set(seen.map((terms) => JSON.stringify(terms))).size).toBeGreaterThan(8);
+  expect(new Set(seen.map((terms) => JSON.stringify(terms))).size).toBeGreaterThanOrEqual(8);
 });
 
 test('who has changed photos, and that nobody did any more when what they did was dropped', async () => {
