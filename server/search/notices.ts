@@ -15,6 +15,12 @@ export interface Notice {
   entry: { by: string | null; at: number } | null;
 }
 
+const SQL = `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
+  (select json_agg(json_build_object('part', c.part, 'ids', c.ids, 'termId', c.term_id, 'entry', case when e.id is not null then
+       json_build_object('by', a.display_name, 'at', extract(epoch from ${localSql('e.at')})::float8) end) order by c.id)
+   from catalogue_change c left join ledger_entry e on e.id = c.entry_id left join account a on a.id = e.account_id
+   where c.xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(c.xid, $1::pg_snapshot)) as notices`;
+
 /** What was committed since a snapshot, in the order in which it was done, and up to which snapshot that is. */
 export async function readNotices(
   client: Client,
@@ -23,11 +29,7 @@ export async function readNotices(
   const { rows } = await client.query<{ snapshot: string; version: string; notices: Notice[] | null }>({
     // Asked before every answer: so PostgreSQL plans it once.
     name: 'notices',
-    text: `select pg_current_snapshot()::text as snapshot, (select version from vocabulary_version) as version,
-       (select json_agg(json_build_object('part', c.part, 'ids', c.ids, 'termId', c.term_id, 'entry', case when e.id is not null then
-            json_build_object('by', a.display_name, 'at', extract(epoch from ${localSql('e.at')})::float8) end) order by c.id)
-        from catalogue_change c left join ledger_entry e on e.id = c.entry_id left join account a on a.id = e.account_id
-        where c.xid >= pg_snapshot_xmin($1::pg_snapshot) and not pg_visible_in_snapshot(c.xid, $1::pg_snapshot)) as notices`,
+    text: SQL,
     values: [since],
   });
   const [row] = rows;

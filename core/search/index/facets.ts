@@ -295,12 +295,14 @@ function countHidden(
 
 /** The most frequent values by name, those of one count by their label. */
 function named(values: Values, counts: Int32Array, most: number, wanted?: (label: string) => boolean): Counted {
-  const candidates: number[] = [];
+  let distinct = 0;
+  const candidates = new Int32Array(counts.length);
   for (let value = 0; value < counts.length; value++)
-    if ((counts[value] ?? 0) > 0 && (!wanted || wanted(values.name(value).label))) candidates.push(value);
-  const fewest = nthLargest(counts, candidates, most);
+    if ((counts[value] ?? 0) > 0 && (!wanted || wanted(values.name(value).label))) candidates[distinct++] = value;
+  const fewest = nthLargest(counts, candidates.subarray(0, distinct), most);
   const [above, even]: [number[], number[]] = [[], []];
-  for (const value of candidates) {
+  for (let i = 0; i < distinct; i++) {
+    const value = candidates[i] ?? 0;
     const photos = counts[value] ?? 0;
     if (photos > fewest) above.push(value);
     else if (photos === fewest) even.push(value);
@@ -308,14 +310,23 @@ function named(values: Values, counts: Int32Array, most: number, wanted?: (label
   const found = [...above, ...firstByLabel(values, even, most - above.length)]
     .map((value) => ({ ...values.name(value), photos: counts[value] ?? 0 }))
     .sort((a, b) => b.photos - a.photos || compareLabels(a.label, b.label));
-  return { values: found, distinct: candidates.length };
+  return { values: found, distinct };
 }
 
-/** The `n`th largest count of some values, 0 where there are fewer. */
-function nthLargest(counts: Int32Array, values: readonly number[], n: number): number {
-  const largest = new Int32Array(values.length);
-  for (let i = 0; i < largest.length; i++) largest[i] = counts[values[i] ?? 0] ?? 0;
-  return largest.sort().at(-n) ?? 0;
+/** The `n`th largest count of some values, 0 where there are fewer, and more than any for none at all. */
+function nthLargest(counts: Int32Array, values: Int32Array, n: number): number {
+  if (n === 0) return Infinity;
+  if (values.length < n) return 0;
+  // The largest so far, ascending: most are passed over with one look at the first.
+  const largest = new Int32Array(n);
+  for (let i = 0; i < values.length; i++) {
+    const count = counts[values[i] ?? 0] ?? 0;
+    if (count <= (largest[0] ?? 0)) continue;
+    let place = 1;
+    for (; place < n && (largest[place] ?? 0) < count; place++) largest[place - 1] = largest[place] ?? 0;
+    largest[place - 1] = count;
+  }
+  return largest[0] ?? 0;
 }
 
 /** The values whose labels come first, without sorting the many that don't. */
