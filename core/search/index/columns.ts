@@ -71,7 +71,7 @@ export class ValueColumn {
     const list = [...wanted];
     if (list.length === 0) return found;
     const { values } = this;
-    this.turned ??= turned(values, values.length, (ordinal) => ordinal);
+    this.turned ??= turnedLists(values, values.length, (ordinal) => ordinal);
     addPhotosOf(list, this.turned, found);
     if (this.changed.size > 0) {
       const isWanted = new Set(list);
@@ -105,7 +105,7 @@ function addPhotosOf(values: readonly number[], { offsets, ordinals }: Turned, f
 }
 
 /** Of photos whose values stand from `startOf` of each up to that of the next: sorted by value, counting (D. E. Knuth, TAOCP 3, section 5.2, algorithm D). */
-function turned(values: Int32Array, photos: number, startOf: (ordinal: number) => number): Turned {
+export function turnedLists(values: Int32Array, photos: number, startOf: (ordinal: number) => number): Turned {
   const length = startOf(photos);
   let most = -1;
   for (let i = 0; i < length; i++) if ((values[i] ?? 0) > most) most = values[i] ?? 0;
@@ -251,7 +251,7 @@ export class ListColumn {
   having(wanted: Iterable<number>, found: PhotoSet): PhotoSet {
     const list = [...wanted];
     if (list.length === 0) return found;
-    this.turned ??= turned(this.values, this.packed, (ordinal) => this.offsets[ordinal] ?? 0);
+    this.turned ??= turnedLists(this.values, this.packed, (ordinal) => this.offsets[ordinal] ?? 0);
     addPhotosOf(list, this.turned, found);
     if (this.changed.size > 0) {
       const mask = maskOf(list);

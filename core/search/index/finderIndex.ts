@@ -14,6 +14,7 @@ import { OrdinalLists, SetStorage } from './remembering';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
 import { SingleTexts } from './singleTexts';
 import { StringTable } from './strings';
+import { WordLists } from './wordLists';
 
 /** Texts of which a photo has one at most, and whether many photos share one. */
 const SINGLE = { name: false, caption: false, camera: true, lens: true, mark: true, kind: true } as const;
@@ -51,7 +52,7 @@ export class FinderIndex {
   ) as Record<SingleId, SingleTexts>;
   /** All other texts. */
   readonly listed = new ListedTexts();
-  readonly words = { column: new ListColumn(), texts: new StringTable() };
+  readonly words = new WordLists();
   readonly measures = new Map<NumberId, MeasureColumn>();
   readonly taken = { from: new MeasureColumn(), until: new MeasureColumn() };
   readonly added = new MeasureColumn();
@@ -136,7 +137,7 @@ export class FinderIndex {
         ]),
       ),
       ...Object.fromEntries([...measures].map(([id, column]) => [`measure ${id}`, { columns: [column] }])),
-      words: { lists: [words.column], texts: [words.texts] },
+      words: { lists: [words.column], texts: [words.letters, words.digits] },
       changers: { lists: [changers.column], texts: [changers.texts] },
       picture: { columns: [picture.column], texts: [picture.texts] },
       times: { columns: [taken.from, taken.until, this.added, this.changed] },
@@ -195,10 +196,7 @@ export class FinderIndex {
       keyword: keywords,
       ...(facts.flashFired === undefined ? {} : { flash: [facts.flashFired ? 'yes' : 'no'] }),
     });
-    const sequence: number[] = [];
-    for (const word of words) sequence.push(word === '' ? 0 : this.words.texts.add(word) + 1);
-    if (caption.length > LONG) this.addWords(caption, sequence);
-    this.words.column.set(ordinal, sequence);
+    this.words.set(ordinal, caption.length > LONG ? withWordsOf(caption, words) : words);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
     for (const number of [
@@ -404,17 +402,6 @@ export class FinderIndex {
     return ordinal;
   }
 
-  /** Adds the words of a text that are not among some; between gaps, since who follows whom is not known of them. */
-  private addWords(text: string, sequence: number[]): void {
-    const known = new Set(sequence);
-    for (const word of wordsOf(text)) {
-      const number = this.words.texts.add(word) + 1;
-      if (known.has(number)) continue;
-      known.add(number);
-      sequence.push(0, number);
-    }
-  }
-
   private addChanger(name: string): number {
     return this.changers.texts.add(name);
   }
@@ -448,6 +435,13 @@ export class FinderIndex {
 
 /** In a text that is not longer each word is one that PostgreSQL keeps. */
 const LONG = 500;
+
+/** Words, and those of a text that are not among them; between gaps, since who follows whom is not known of these. */
+function withWordsOf(text: string, words: readonly string[]): string[] {
+  const known = new Set(words);
+  const missing = new Set(wordsOf(text).filter((word) => !known.has(word)));
+  return [...words, ...[...missing].flatMap((word) => ['', word])];
+}
 
 /** Beyond so many it is quicker to sort anew. */
 const MOST_MOVED = 200_000;

@@ -149,7 +149,7 @@ const RARE = 8;
 function captioned(index: FinderIndex, pattern: string): PhotoSet {
   const { caption } = index.single;
   const word = wordWithin(pattern);
-  const candidates = word === undefined ? undefined : inTexts(index, [word]);
+  const candidates = word === undefined ? undefined : index.words.having([word], index.empty());
   if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.empty());
   const matches = matcherOf(pattern);
   return candidates.keepIf((ordinal) => matches(caption.textOf(ordinal)));
@@ -169,13 +169,6 @@ function wordWithin(pattern: string): string | undefined {
     word: '',
   });
   return longest.piece.length < MIN_PIECE ? undefined : longest.word;
-}
-
-/** The photos in whose texts there is a word that meets one of some patterns. */
-function inTexts(index: FinderIndex, patterns: readonly string[]): PhotoSet {
-  const { texts, column } = index.words;
-  const numbers = patterns.flatMap((pattern) => texts.matching(pattern).map((number) => number + 1));
-  return column.having(numbers, index.empty());
 }
 
 function choosing(index: FinderIndex, criterion: ChoiceId, value: string): PhotoSet {
@@ -280,30 +273,17 @@ function having(index: FinderIndex, id: string): PhotoSet {
 }
 
 function withWord(index: FinderIndex, pattern: string): PhotoSet {
-  return inTexts(index, hasWildcard(pattern) ? [pattern] : formsOf(pattern)).addAll(
-    index.termIds.having(index.terms.withWord(pattern), index.empty()),
-  );
+  return index.words
+    .having(hasWildcard(pattern) ? [pattern] : formsOf(pattern), index.empty())
+    .addAll(index.termIds.having(index.terms.withWord(pattern), index.empty()));
 }
 
 function withPhrase(index: FinderIndex, phrase: readonly string[]): PhotoSet {
   if (phrase.length === 0) return everything(index);
   const inLabels = index.termIds.having(index.terms.withPhrase(phrase), index.empty());
-  const numbers = phrase.map((word) => (index.words.texts.find(word) ?? -2) + 1);
-  const found = index.empty();
-  if (!numbers.includes(-1)) {
-    const candidates = numbers
-      .map((number) => index.words.column.having([number], index.empty()))
-      .reduce((a, b) => a.keepOnly(b));
-    candidates.forEach((ordinal) => {
-      if (follows(index.words.column.get(ordinal), numbers)) found.add(ordinal);
-    });
-  }
+  const found = phrase
+    .map((word) => index.words.having([word], index.empty()))
+    .reduce((a, b) => a.keepOnly(b))
+    .keepIf((ordinal) => index.words.follow(ordinal, phrase));
   return found.addAll(inLabels).keepOnly(index.live());
-}
-
-function follows(words: readonly number[], phrase: readonly number[]): boolean {
-  const [first] = phrase;
-  for (let start = 0; start + phrase.length <= words.length; start++)
-    if (words[start] === first && phrase.every((word, i) => words[start + i] === word)) return true;
-  return false;
 }
