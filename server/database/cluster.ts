@@ -47,6 +47,8 @@ export async function startCluster(home: string, { passing = false } = {}): Prom
 
   const password = rememberedSecret(join(home, 'postgres-password'));
   if (!existsSync(join(folder, 'PG_VERSION'))) initialise(run, folder, password, user);
+  // One that is about to end takes nobody in any more: its end is waited for.
+  if (stateOf(folder) === 'stopping') run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-s']);
   const isRunning = run('pg_ctl', ['status', '-D', folder]).status === 0;
   const port = isRunning ? runningPort(folder) : await rememberedPort(join(home, 'postgres-port'));
   if (!isRunning) {
@@ -216,7 +218,16 @@ export function freePort(port: number): Promise<number | undefined> {
   });
 }
 
-/** postmaster.pid, line 4 is the port. */
+/** Of the lines of postmaster.pid (PostgreSQL, pidfile.h) the fourth is the port, the eighth the state. */
 function runningPort(folder: string): number {
-  return Number(readFileSync(join(folder, 'postmaster.pid'), 'utf8').split('\n')[3]);
+  return Number(pidLines(folder)[3]);
+}
+
+function stateOf(folder: string): string | undefined {
+  return pidLines(folder)[7]?.trim();
+}
+
+function pidLines(folder: string): string[] {
+  const path = join(folder, 'postmaster.pid');
+  return existsSync(path) ? readFileSync(path, 'utf8').split('\n') : [];
 }

@@ -2,10 +2,11 @@
 // ledger as before and after; from that record it takes effect, in one transaction. Undo and redo record the reverse of
 // an earlier record and let it take effect the same way.
 
+import { DatabaseError } from 'sequelize';
 import type { Topic } from '@stellin/contract/events';
 import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
-import { StellinError } from '../errors';
+import { StellinError, systemCode } from '../errors';
 import * as store from './store';
 
 /** What is told of a change while it is made by a job. */
@@ -226,11 +227,5 @@ async function withoutForeignKeyErrors<Result>(title: string, work: () => Promis
 
 /** Whether PostgreSQL gave a statement up for its time (SQLSTATE 57014, query_canceled). */
 function isTimeOut(error: unknown): boolean {
-  return (
-    error instanceof Error &&
-    'original' in error &&
-    error.original instanceof Error &&
-    'code' in error.original &&
-    error.original.code === '57014'
-  );
+  return error instanceof DatabaseError && systemCode(error.original) === '57014';
 }
