@@ -4,7 +4,6 @@
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
 import type { NumberId, State } from '../criteria';
 import { measuredOf, positionOf, saidOf } from '../said';
-import { wordsOf } from '../words';
 import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './columns';
 import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
@@ -62,6 +61,8 @@ export class FinderIndex {
   readonly folder = new ValueColumn();
   readonly flags = new ValueColumn();
   readonly disagreeing = new ValueColumn();
+  /** 1 where a caption is so long that words of it may not be among the words. */
+  readonly longCaption = new ValueColumn();
   readonly foldedInto = new ValueColumn();
   readonly bundle = new ValueColumn();
   readonly picture = { column: new ValueColumn(), texts: new StringTable() };
@@ -142,7 +143,9 @@ export class FinderIndex {
       picture: { columns: [picture.column], texts: [picture.texts] },
       times: { columns: [taken.from, taken.until, this.added, this.changed] },
       position: { columns: [position.latitude, position.longitude] },
-      numbers: { columns: [this.ids, this.folder, this.flags, this.disagreeing, this.foldedInto, this.bundle] },
+      numbers: {
+        columns: [this.ids, this.folder, this.flags, this.disagreeing, this.longCaption, this.foldedInto, this.bundle],
+      },
       terms: { lists: [this.termIds, this.dossierIds] },
     };
   }
@@ -189,6 +192,7 @@ export class FinderIndex {
     const ordinal = this.place(id);
     const { camera, lens, ...said } = saidOf(fields, facts, people);
     this.single.caption.set(ordinal, caption);
+    this.longCaption.set(ordinal, this.single.caption.lengthOf(ordinal) > LONG ? 1 : 0);
     this.single.camera.set(ordinal, camera?.[0] ?? '');
     this.single.lens.set(ordinal, lens?.[0] ?? '');
     this.listed.set(ordinal, {
@@ -196,7 +200,7 @@ export class FinderIndex {
       keyword: keywords,
       ...(facts.flashFired === undefined ? {} : { flash: [facts.flashFired ? 'yes' : 'no'] }),
     });
-    this.words.set(ordinal, caption.length > LONG ? withWordsOf(caption, words) : words);
+    this.words.set(ordinal, words);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
     for (const number of [
@@ -433,15 +437,8 @@ export class FinderIndex {
   }
 }
 
-/** In a text that is not longer each word is one that PostgreSQL keeps. */
+/** PostgreSQL keeps no words that are longer. */
 const LONG = 500;
-
-/** Words, and those of a text that are not among them; between gaps, since who follows whom is not known of these. */
-function withWordsOf(text: string, words: readonly string[]): string[] {
-  const known = new Set(words);
-  const missing = new Set(wordsOf(text).filter((word) => !known.has(word)));
-  return [...words, ...[...missing].flatMap((word) => ['', word])];
-}
 
 /** Beyond so many it is quicker to sort anew. */
 const MOST_MOVED = 200_000;

@@ -150,6 +150,7 @@ function captioned(index: FinderIndex, pattern: string): PhotoSet {
   const { caption } = index.single;
   const word = wordWithin(pattern);
   const candidates = word === undefined ? undefined : index.words.having([word], index.empty());
+  candidates?.addAll(index.longCaption.having([1], index.empty()));
   if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.empty());
   const matches = matcherOf(pattern);
   return candidates.keepIf((ordinal) => matches(caption.textOf(ordinal)));

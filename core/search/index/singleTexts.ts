@@ -35,6 +35,11 @@ export class SingleTexts {
     return this.texts.text(this.column.get(ordinal));
   }
 
+  /** The length of the folded text of a photo in code units. */
+  lengthOf(ordinal: number): number {
+    return this.texts.lengthOf(this.column.get(ordinal));
+  }
+
   /** A text by its number, as it was first written. */
   shown(number: number): string {
     return this.written.get(number) ?? this.texts.text(number);

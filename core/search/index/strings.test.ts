@@ -60,6 +60,8 @@ test('texts are compared as they would be by themselves', () => {
   for (const text of texts) table.add(text);
   const byTable = texts.map((_, number) => number).sort((a, b) => table.compare(a, b));
   expect(byTable.map((number) => table.text(number))).toEqual([...texts].sort());
+  expect(texts.map((_, number) => table.lengthOf(number))).toEqual(texts.map((text) => text.length));
+  expect([table.lengthOf(-1), table.lengthOf(texts.length)]).toEqual([0, 0]);
   expect(table.compare(5, 5)).toBe(0);
   expect(table.compare(-1, 0)).toBe(0);
 });

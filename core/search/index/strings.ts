@@ -64,6 +64,13 @@ export class StringTable {
     return chunk ? textIn(chunk, number % CHUNK) : (this.recent[number - this.chunks.length * CHUNK] ?? '');
   }
 
+  /** The length of the text of a number in code units, without making it. */
+  lengthOf(number: number): number {
+    const chunk = this.chunks[Math.floor(number / CHUNK)];
+    if (!chunk) return this.text(number).length;
+    return (chunk.starts[(number % CHUNK) + 1] ?? 0) - 1 - (chunk.starts[number % CHUNK] ?? 0);
+  }
+
   /** Negative if the text of `a` comes before that of `b` by its code units, 0 if they are equal: what `<` would say, without making either. */
   compare(a: number, b: number): number {
     const [one, other] = [this.chunks[Math.floor(a / CHUNK)], this.chunks[Math.floor(b / CHUNK)]];
