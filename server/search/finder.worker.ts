@@ -340,7 +340,7 @@ const GROUPS: Record<GroupBy, () => { number: (ordinal: number) => number; text:
       number: (ordinal) => index.single.kind.column.get(ordinal),
       text: (kind) => index.single.kind.texts.text(kind),
     }),
-    rating: () => ({ number: (ordinal) => index.measures.get('rating')?.get(ordinal) ?? 0, text: String }),
+    rating: () => ({ number: (ordinal) => index.measures.rating.get(ordinal), text: String }),
     bundle: () => ({
       number: (ordinal) => index.bundle.get(ordinal),
       text: (bundle) => (bundle < 0 ? null : String(bundle)),

@@ -38,7 +38,7 @@ export async function readKept(
       return header.catalogue === catalogue && header.program === program && header.at >= forgotten;
     });
     if (!parts) return undefined;
-    index.restore(parts);
+    index.append(parts);
     return { snapshot: (parts.get(FIRST) as Header).snapshot };
   } catch (error) {
     process.emitWarning(`the kept index can’t be used and is made anew: ${messageOf(error)}`);

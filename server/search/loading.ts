@@ -14,7 +14,9 @@ import { NOBODY } from '@stellin/core/search/said';
 import { NUMBERS } from './compile';
 import { localSql } from './clock';
 
+/** So many at once are asked for of some photos, and of all: then what came is forgotten before it counts as old. */
 const BATCH = 20_000;
+const BATCH_OF_ALL = 2000;
 /** 62 digits of a hash are more than enough to tell a million pictures apart. */
 const HASH_BYTES = 16;
 const GAP = '';
@@ -67,7 +69,7 @@ const ROW: Source<RowPart> = {
     NUMBERS.size,
     'p.folded_into',
     'p.bundle',
-    `encode(substr(p.picture_hash, 1, ${HASH_BYTES}), 'base64')`,
+    `encode(substr(p.picture_hash, 1, ${HASH_BYTES}), 'hex')`,
     STATES,
   ],
   from: 'photo p left join write_back w on w.photo_id = p.id left join accession c on c.id = p.accession_id',
@@ -162,6 +164,7 @@ export async function loadPart<Name extends PartName>(
   const context = await source.prepare?.(client);
   const read = (where: string, values: unknown[]) =>
     client.query<Value[]>({
+      name: `${name} ${where}`,
       text: `select ${[id, ...columns].join(', ')} from ${from} where ${where} ${groupBy ? `group by ${groupBy}` : ''} order by ${id}`,
       values,
       rowMode: 'array',
@@ -172,8 +175,8 @@ export async function loadPart<Name extends PartName>(
     for (let at = 0; at < ids.length; at += BATCH) batches.push([`${id} = any($1)`, [ids.slice(at, at + BATCH)]]);
   else {
     const last = await client.query<{ last: number | null }>('select max(id) as last from photo');
-    for (let at = 0; at < (last.rows[0]?.last ?? 0); at += BATCH)
-      batches.push([`${id} > $1 and ${id} <= $2`, [at, at + BATCH]]);
+    for (let at = 0; at < (last.rows[0]?.last ?? 0); at += BATCH_OF_ALL)
+      batches.push([`${id} > $1 and ${id} <= $2`, [at, at + BATCH_OF_ALL]]);
   }
   // The next batch is asked for before this one is told, so that the database works meanwhile.
   let next = batches[0] && read(...batches[0]);

@@ -14,6 +14,14 @@ export function grown<Values extends Numbers>(values: Values, size: number, empt
   return larger;
 }
 
+/** Something the index holds of each photo. It can be written down, and taken up behind what is there. */
+export interface Part<Saved> {
+  /** A copy of what is held of the first `size` photos, which can be cloned. */
+  saved(size: number): Saved;
+  /** Takes what `saved` gave for the photos from ordinal `at` on, of which nothing is known yet. */
+  append(saved: Saved, at: number): void;
+}
+
 /** The photos of each value, one value after the other. */
 interface Turned {
   /** Those of value n stand from offsets[n] up to offsets[n + 1]. */
@@ -26,19 +34,21 @@ const MOST_CHANGED = 4000;
 const CHANGED_IN = 16;
 
 /** One number a photo; -1 for none. */
-export class ValueColumn {
+export class ValueColumn implements Part<Int32Array> {
   values = new Int32Array(0);
   /** As it was when somebody asked who has a value; and who has another one since. */
   private turned: Turned | undefined;
   private readonly changed = new Set<number>();
 
-  /** What `restore` takes, of the first `size` photos. */
-  saved(size: number): Int32Array<ArrayBuffer> {
+  saved(size: number): Int32Array {
     return this.values.slice(0, size);
   }
 
-  restore(values: Int32Array<ArrayBuffer>): void {
-    this.values = values;
+  append(saved: Int32Array, at: number): void {
+    this.values = grown(this.values, at + saved.length, -1);
+    this.values.set(saved, at);
+    this.turned = undefined;
+    this.changed.clear();
   }
 
   set(ordinal: number, value: number): void {
@@ -131,16 +141,16 @@ export function turnedLists(values: Int32Array, photos: number, startOf: (ordina
 }
 
 /** One measure or moment a photo; NaN for none. */
-export class MeasureColumn {
+export class MeasureColumn implements Part<Float64Array> {
   values = new Float64Array(0);
 
-  /** What `restore` takes, of the first `size` photos. */
-  saved(size: number): Float64Array<ArrayBuffer> {
+  saved(size: number): Float64Array {
     return this.values.slice(0, size);
   }
 
-  restore(values: Float64Array<ArrayBuffer>): void {
-    this.values = values;
+  append(saved: Float64Array, at: number): void {
+    this.values = grown(this.values, at + saved.length, NaN);
+    this.values.set(saved, at);
   }
 
   set(ordinal: number, value: number | undefined): void {
@@ -177,8 +187,8 @@ export class MeasureColumn {
 
 /** Of photo n the values from offsets[n] up to offsets[n + 1]. */
 export interface SavedLists {
-  offsets: Int32Array<ArrayBuffer>;
-  values: Int32Array<ArrayBuffer>;
+  offsets: Int32Array;
+  values: Int32Array;
 }
 
 const NOTHING = new Int32Array(0);
@@ -187,7 +197,7 @@ const NOTHING = new Int32Array(0);
  * A list of numbers a photo. What was there when it was last packed stands one after the other, and turned round as the
  * photos of each number; what was set since is kept apart, and packed when it is much.
  */
-export class ListColumn {
+export class ListColumn implements Part<SavedLists> {
   /** Of photo n the values from offsets[n] up to offsets[n + 1]. */
   private offsets = new Int32Array(1024);
   private values = new Int32Array(4096);
@@ -195,23 +205,29 @@ export class ListColumn {
   private readonly changed = new Map<number, Int32Array>();
   private turned: Turned | undefined;
 
-  /** What `restore` takes. */
-  saved(): SavedLists {
+  saved(size: number): SavedLists {
     if (this.changed.size > 0) this.pack();
-    const { offsets, values, packed } = this;
-    return { offsets: offsets.slice(0, packed + 1), values: values.slice(0, offsets[packed] ?? 0) };
+    const end = Math.min(size, this.packed);
+    return { offsets: this.offsets.slice(0, end + 1), values: this.values.slice(0, this.offsets[end] ?? 0) };
   }
 
-  restore({ offsets, values }: SavedLists): void {
-    this.offsets = offsets;
-    this.values = values;
-    this.packed = Math.max(0, offsets.length - 1);
+  append({ offsets, values }: SavedLists, at: number): void {
+    if (this.changed.size > 0) this.pack();
+    const photos = offsets.length - 1;
+    const before = this.offsets[this.packed] ?? 0;
+    this.offsets = grown(this.offsets, at + photos + 1, 0);
+    this.offsets.fill(before, this.packed + 1, at);
+    for (let i = 0; i <= photos; i++) this.offsets[at + i] = (offsets[i] ?? 0) + before;
+    this.values = grown(this.values, before + values.length, 0);
+    this.values.set(values, before);
+    this.packed = at + photos;
+    this.turned = undefined;
   }
 
   set(ordinal: number, values: readonly number[]): void {
     if (this.isSame(ordinal, values)) return;
     // Once it is turned round, adding to the packed part would mean to turn all of it again.
-    if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.append(ordinal, values);
+    if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.addLast(ordinal, values);
     this.changed.set(ordinal, values.length === 0 ? NOTHING : Int32Array.from(values));
     if (this.changed.size > Math.max(MOST_CHANGED, this.packed / CHANGED_IN)) this.pack();
   }
@@ -291,7 +307,7 @@ export class ListColumn {
     return values.every((value, i) => this.values[start + i] === value);
   }
 
-  private append(ordinal: number, values: readonly number[]): void {
+  private addLast(ordinal: number, values: readonly number[]): void {
     this.turned = undefined;
     this.offsets = grown(this.offsets, ordinal + 2, 0);
     const start = this.offsets[this.packed] ?? 0;

@@ -5,7 +5,7 @@ import type { TextId } from '../criteria';
 import type { FacetId } from '../facets';
 import type { ListColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
-import type { ListedId } from './listedTexts';
+import type { ListedId, TextList } from './listedTexts';
 import { type PhotoSet } from './photoSet';
 
 export interface ValueCount {
@@ -362,20 +362,14 @@ const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
   mark: (index) => single(index, 'mark'),
   kind: (index) => single(index, 'kind'),
   year: yearValues,
-  rating: (index) => numbers(index.measures.get('rating')?.values, -1),
-  accession: (index) => numbers(index.measures.get('accession')?.values, 0),
+  rating: (index) => numbers(index.measures.rating.values, -1),
+  accession: (index) => numbers(index.measures.accession.values, 0),
   drive: driveValues,
   folder: (index) => ({
     ...columnValues(index.folder.values, index.folders.end),
     name: (id) => ({ value: index.folders.textOf(id), label: index.folders.textOf(id) }),
   }),
-  changedBy: (index) => {
-    const { column, texts } = index.changers;
-    return {
-      ...listValues(column, texts.size),
-      name: (value) => ({ value: texts.text(value), label: texts.text(value) }),
-    };
-  },
+  changedBy: (index) => listedValues(index.changers),
 };
 
 /** One value a photo at most, from `first` on; a smaller one or NaN is none. */
@@ -397,7 +391,7 @@ function columnValues(values: Int32Array | Float64Array, size: number, first = 0
 }
 
 /** Whole numbers from `first` on. */
-function numbers(values = new Float64Array(0), first: number): Values {
+function numbers(values: Float64Array, first: number): Values {
   let last = first - 1;
   for (let i = 0; i < values.length; i++) if ((values[i] ?? 0) > last) last = values[i] ?? 0;
   return {
@@ -519,7 +513,10 @@ function yearOf(seconds: number): number {
 
 /** The texts of a criterion of which a photo may have several. */
 function listed(index: FinderIndex, criterion: ListedId): Values {
-  const list = index.listed.of(criterion);
+  return listedValues(index.listed.of(criterion));
+}
+
+function listedValues(list: TextList): Values {
   return {
     ...listValues(list.column, list.texts.size),
     name: (number) => ({ value: list.shown(number), label: list.shown(number) }),

@@ -87,7 +87,7 @@ test('an index that was kept and taken up again finds the same, and can be chang
       const index = indexOf(photos);
       for (const query of queries) found(new Finder(index), query);
       const again = new FinderIndex();
-      again.restore(new Map(structuredClone([...index.saved()])));
+      again.append(new Map(structuredClone([...index.saved()])));
       again.setFolders(index.folders.all());
       again.dossiers = index.dossiers;
       again.setVocabulary(index.terms);
@@ -98,6 +98,33 @@ test('an index that was kept and taken up again finds the same, and can be chang
       for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
     }),
     { numRuns: 150 },
+  );
+});
+
+test('an index that takes up what another one has of other photos finds what one of all of them finds', () => {
+  fc.assert(
+    fc.property(
+      catalogue,
+      fc.nat(12),
+      fc.array(anyQuery, { minLength: 1, maxLength: 3 }),
+      catalogue,
+      (photos, first, queries, later) => {
+        const [index, other] = [indexOf(photos.slice(0, first)), indexOf([])];
+        photos.slice(first).forEach((photo, i) => putPhoto(other, first + i + 1, photo));
+        const finder = new Finder(index);
+        for (const query of queries) found(finder, query);
+        index.append(new Map(structuredClone([...other.saved()])));
+        for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, photos));
+        const whole = new Finder(indexOf(photos));
+        for (const facet of ['person', 'camera', 'changedBy', 'accession'] as const)
+          for (const query of queries)
+            expect(finder.facet(query, facet, TODAY, 10)).toEqual(whole.facet(query, facet, TODAY, 10));
+        const now = photos.map((photo, i) => later[i] ?? photo);
+        later.slice(0, photos.length).forEach((photo, i) => putPhoto(index, i + 1, photo));
+        for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
+      },
+    ),
+    { numRuns: 200 },
   );
 });
 

@@ -4,15 +4,14 @@
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
 import type { NumberId, State } from '../criteria';
 import { measuredOf, positionOf, saidOf } from '../said';
-import { ListColumn, MeasureColumn, ValueColumn, type SavedLists } from './columns';
+import { ListColumn, MeasureColumn, ValueColumn, type Part } from './columns';
 import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
-import { ListedTexts, type ListedId } from './listedTexts';
+import { ListedTexts, TextList, type ListedId } from './listedTexts';
 import { PhotoSet } from './photoSet';
 import { OrdinalLists, SetStorage } from './remembering';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
 import { SingleTexts } from './singleTexts';
-import { StringTable } from './strings';
 import { WordLists } from './wordLists';
 
 /** Texts of which a photo has one at most, and whether many photos share one. */
@@ -22,22 +21,26 @@ export type SingleId = keyof typeof SINGLE;
 const LIVE = 1 << 20;
 const NOT_SHOWN = STATE_BITS.trashed | STATE_BITS.removed;
 
-/** What belongs together of the index. */
-interface IndexPart {
-  columns?: (ValueColumn | MeasureColumn)[];
-  lists?: ListColumn[];
-  texts?: StringTable[];
-  maps?: Map<unknown, unknown>[];
-}
-
-interface SavedPart {
-  columns?: (Int32Array | Float64Array)[];
-  lists?: SavedLists[];
-  texts?: string[][];
-  maps?: Map<unknown, unknown>[];
-}
-
-const NO_LISTS: SavedLists = { offsets: new Int32Array(1), values: new Int32Array(0) };
+const MEASURES = [
+  'rating',
+  'accession',
+  'faces',
+  'unnamed',
+  'iso',
+  'aperture',
+  'exposure',
+  'focal',
+  'width',
+  'height',
+  'pixels',
+  'aspect',
+  'size',
+  'bitDepth',
+  'duration',
+  'altitude',
+] as const satisfies readonly NumberId[];
+/** The hour is made of the time. */
+type MeasureId = Exclude<NumberId, 'hour'>;
 
 export class FinderIndex {
   /** Raised with every change; what was found before may no longer be so. */
@@ -52,11 +55,14 @@ export class FinderIndex {
   /** All other texts. */
   readonly listed = new ListedTexts();
   readonly words = new WordLists();
-  readonly measures = new Map<NumberId, MeasureColumn>();
+  readonly measures = Object.fromEntries(MEASURES.map((id) => [id, new MeasureColumn()])) as Record<
+    MeasureId,
+    MeasureColumn
+  >;
   readonly taken = { from: new MeasureColumn(), until: new MeasureColumn() };
   readonly added = new MeasureColumn();
   readonly changed = new MeasureColumn();
-  readonly changers = { column: new ListColumn(), texts: new StringTable() };
+  readonly changers = new TextList();
   readonly position = { latitude: new MeasureColumn(), longitude: new MeasureColumn() };
   readonly folder = new ValueColumn();
   readonly flags = new ValueColumn();
@@ -65,7 +71,8 @@ export class FinderIndex {
   readonly longCaption = new ValueColumn();
   readonly foldedInto = new ValueColumn();
   readonly bundle = new ValueColumn();
-  readonly picture = { column: new ValueColumn(), texts: new StringTable() };
+  /** Tells pictures apart. */
+  readonly picture = new SingleTexts(true);
   readonly termIds = new ListColumn();
   readonly dossierIds = new ListColumn();
   readonly folders = new Folders();
@@ -81,72 +88,36 @@ export class FinderIndex {
   private moved: Set<number> | undefined = new Set();
 
   /**
-   * What the index says of photos, as parts that can be cloned or written down; `restore` takes them. Each is a copy, which later
-   * changes leave as it is. Folders, dossiers and the vocabulary are not among them: they are read anew.
+   * What the index says of photos, as parts that can be cloned or written down. Each is a copy, which later changes leave as it is.
+   * Folders, dossiers and the vocabulary are not among them: they are read anew.
    */
   *saved(): Generator<readonly [name: string, part: unknown]> {
-    for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
-      yield [
-        name,
-        {
-          columns: columns?.map((column) => column.saved(this.size)),
-          lists: lists?.map((list) => list.saved()),
-          texts: texts?.map((table) => table.saved()),
-          maps: maps?.map((map) => new Map<unknown, unknown>(map)),
-        },
-      ] as const;
-    }
+    for (const [name, part] of Object.entries(this.parts())) yield [name, part.saved(this.size)] as const;
   }
 
-  /** Takes what `saved` gave, into an index of which nothing is known yet. */
-  restore(saved: ReadonlyMap<string, unknown>): void {
-    const measures = (saved.get('measureNames') as { maps: Map<NumberId, number>[] } | undefined)?.maps[0];
-    for (const id of measures?.keys() ?? []) this.measures.set(id, new MeasureColumn());
-    const listed = (saved.get('listedNames') as { maps: Map<ListedId, number>[] } | undefined)?.maps[0];
-    for (const id of listed?.keys() ?? []) this.listed.of(id);
-    for (const [name, { columns, lists, texts, maps }] of Object.entries(this.parts())) {
-      const part = saved.get(name) as SavedPart | undefined;
-      if (!part) throw new Error(`what was kept of the index lacks ${name}`);
-      columns?.forEach((column, i) => column.restore(part.columns?.[i] as never));
-      lists?.forEach((list, i) => list.restore(part.lists?.[i] ?? NO_LISTS));
-      texts?.forEach((table, i) => table.restore(part.texts?.[i] ?? []));
-      maps?.forEach((map, i) => part.maps?.[i]?.forEach((value, key) => map.set(key, value)));
+  /** Takes what `saved` gave of photos that are not in the index yet; they come behind those that are. */
+  append(saved: ReadonlyMap<string, unknown>): void {
+    const at = this.size;
+    for (const [name, part] of Object.entries(this.parts())) {
+      if (!saved.has(name)) throw new Error(`what was kept of the index lacks ${name}`);
+      part.append(saved.get(name), at);
     }
-    for (const texts of Object.values(this.single)) texts.restored();
-    this.size = this.ids.values.length;
-    for (let ordinal = 0; ordinal < this.size; ordinal++) this.ordinals.set(this.ids.get(ordinal), ordinal);
+    this.size = at + (saved.get('ids') as Int32Array).length;
+    this.moved = undefined;
+    for (let ordinal = at; ordinal < this.size; ordinal++) this.ordinals.set(this.ids.get(ordinal), ordinal);
     this.version++;
   }
 
-  /** All that is kept of photos, by name. */
-  private parts(): Record<string, IndexPart> {
-    const { single, words, changers, picture, taken, position, measures } = this;
-    const listed = this.listed.entries();
+  /** All that is held of photos, by name. */
+  private parts(): Record<string, Part<unknown>> {
+    const { taken, position, ids, folder, flags, disagreeing, longCaption, foldedInto, bundle } = this;
+    const { words, listed, changers, picture, added, changed, termIds, dossierIds } = this;
     return {
-      measureNames: { maps: [new Map([...measures.keys()].map((id) => [id, 0] as const))] },
-      listedNames: { maps: [new Map(listed.map(([id]) => [id, 0] as const))] },
-      ...Object.fromEntries(
-        listed.map(([id, list]) => [
-          `listed ${id}`,
-          { lists: [list.column], texts: [list.texts], maps: [list.written] },
-        ]),
-      ),
-      ...Object.fromEntries(
-        Object.entries(single).map(([id, { column, texts, written }]) => [
-          id,
-          { columns: [column], texts: [texts], maps: [written] },
-        ]),
-      ),
-      ...Object.fromEntries([...measures].map(([id, column]) => [`measure ${id}`, { columns: [column] }])),
-      words: { lists: [words.column], texts: [words.letters, words.digits] },
-      changers: { lists: [changers.column], texts: [changers.texts] },
-      picture: { columns: [picture.column], texts: [picture.texts] },
-      times: { columns: [taken.from, taken.until, this.added, this.changed] },
-      position: { columns: [position.latitude, position.longitude] },
-      numbers: {
-        columns: [this.ids, this.folder, this.flags, this.disagreeing, this.longCaption, this.foldedInto, this.bundle],
-      },
-      terms: { lists: [this.termIds, this.dossierIds] },
+      ...this.single,
+      ...this.measures,
+      ...{ words, listed, changers, picture, termIds, dossierIds, added, changed },
+      ...{ takenFrom: taken.from, takenUntil: taken.until, latitude: position.latitude, longitude: position.longitude },
+      ...{ ids, folder, flags, disagreeing, longCaption, foldedInto, bundle },
     };
   }
 
@@ -172,34 +143,32 @@ export class FinderIndex {
     this.taken.until.set(ordinal, row.takenFrom === undefined ? undefined : (row.takenUntil ?? row.takenFrom + 1));
     this.added.set(ordinal, row.added);
     const { rating, accession, width, height, size } = row;
-    this.setMeasure('rating', ordinal, rating);
-    this.setMeasure('accession', ordinal, accession);
-    this.setMeasure('width', ordinal, width);
-    this.setMeasure('height', ordinal, height);
-    this.setMeasure('size', ordinal, size);
+    this.measures.rating.set(ordinal, rating);
+    this.measures.accession.set(ordinal, accession);
+    this.measures.width.set(ordinal, width);
+    this.measures.height.set(ordinal, height);
+    this.measures.size.set(ordinal, size);
     const sized = width !== undefined && height !== undefined && height > 0;
-    this.setMeasure('pixels', ordinal, sized ? (width * height) / 1e6 : undefined);
-    this.setMeasure('aspect', ordinal, sized ? width / height : undefined);
+    this.measures.pixels.set(ordinal, sized ? (width * height) / 1e6 : undefined);
+    this.measures.aspect.set(ordinal, sized ? width / height : undefined);
     this.flags.set(ordinal, row.states | LIVE);
     this.foldedInto.set(ordinal, row.foldedInto ?? -1);
     this.bundle.set(ordinal, row.bundle ?? -1);
-    this.picture.column.set(ordinal, row.pictureHash === '' ? -1 : this.picture.texts.add(row.pictureHash));
+    this.picture.set(ordinal, row.pictureHash);
     this.version++;
     if (isNew || before !== this.orderedBy(ordinal)) this.noteMoved(ordinal);
   }
 
   setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing, people }: TextPart): void {
     const ordinal = this.place(id);
-    const { camera, lens, ...said } = saidOf(fields, facts, people);
+    const said: Partial<Record<ListedId, readonly string[]>> = saidOf(fields, facts, people);
     this.single.caption.set(ordinal, caption);
     this.longCaption.set(ordinal, this.single.caption.lengthOf(ordinal) > LONG ? 1 : 0);
-    this.single.camera.set(ordinal, camera?.[0] ?? '');
-    this.single.lens.set(ordinal, lens?.[0] ?? '');
-    this.listed.set(ordinal, {
-      ...said,
-      keyword: keywords,
-      ...(facts.flashFired === undefined ? {} : { flash: [facts.flashFired ? 'yes' : 'no'] }),
-    });
+    this.single.camera.set(ordinal, said.camera?.[0] ?? '');
+    this.single.lens.set(ordinal, said.lens?.[0] ?? '');
+    said.keyword = keywords;
+    if (facts.flashFired !== undefined) said.flash = [facts.flashFired ? 'yes' : 'no'];
+    this.listed.set(ordinal, said);
     this.words.set(ordinal, words);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
@@ -214,7 +183,7 @@ export class FinderIndex {
       'duration',
       'altitude',
     ] as const)
-      this.setMeasure(number, ordinal, measured[number]);
+      this.measures[number].set(ordinal, measured[number]);
     const position = positionOf(facts);
     this.position.latitude.set(ordinal, position?.latitude);
     this.position.longitude.set(ordinal, position?.longitude);
@@ -262,23 +231,16 @@ export class FinderIndex {
   setChanges(id: number, { by, at }: ChangePart): void {
     const ordinal = this.place(id);
     this.changed.set(ordinal, at);
-    this.changers.column.set(
-      ordinal,
-      by.map((name) => this.addChanger(name)),
-    );
+    this.changers.set(ordinal, by);
     this.version++;
   }
 
   /** Photos that somebody has changed once more; nobody by name if the program did. */
   noteChange(ids: readonly number[], by: string | undefined, at: number): void {
-    const changer = by === undefined ? undefined : this.addChanger(by);
     for (const id of ids) {
       const ordinal = this.place(id);
-      const before = this.changed.get(ordinal);
-      if (!(before >= at)) this.changed.set(ordinal, at);
-      if (changer === undefined) continue;
-      const known = this.changers.column.get(ordinal);
-      if (!known.includes(changer)) this.changers.column.set(ordinal, [...known, changer]);
+      if (!(this.changed.get(ordinal) >= at)) this.changed.set(ordinal, at);
+      if (by !== undefined) this.changers.add(ordinal, by);
     }
     this.version++;
   }
@@ -406,28 +368,10 @@ export class FinderIndex {
     return ordinal;
   }
 
-  private addChanger(name: string): number {
-    return this.changers.texts.add(name);
-  }
-
-  private setMeasure(id: NumberId, ordinal: number, value: number | undefined): void {
-    let column = this.measures.get(id);
-    if (!column) {
-      if (value === undefined) return;
-      column = new MeasureColumn();
-      this.measures.set(id, column);
-    }
-    column.set(ordinal, value);
-  }
-
   /** What decides the places of a photo in orders. */
   private orderedBy(ordinal: number): string {
     const { name, kind } = this.single;
-    const measured = [
-      this.taken.from.get(ordinal),
-      this.measures.get('rating')?.get(ordinal),
-      this.measures.get('size')?.get(ordinal),
-    ];
+    const measured = [this.taken.from.get(ordinal), this.measures.rating.get(ordinal), this.measures.size.get(ordinal)];
     return `${name.column.get(ordinal)} ${kind.column.get(ordinal)} ${this.folder.get(ordinal)} ${this.bundle.get(ordinal)} ${this.flags.get(ordinal) & STATE_BITS.lead} ${measured.join(' ')}`;
   }
 

@@ -2,15 +2,21 @@
 
 import type { TextId } from '../criteria';
 import { foldText } from '../words';
-import { ListColumn } from './columns';
+import { ListColumn, type Part, type SavedLists } from './columns';
 import type { PhotoSet } from './photoSet';
 import { StringTable } from './strings';
 
 /** Flash is asked for as a choice, and kept as the texts yes and no. */
 export type ListedId = TextId | 'flash';
 
+interface SavedList {
+  column: SavedLists;
+  texts: string[];
+  written: Map<number, string>;
+}
+
 /** The texts of one criterion, folded, and the numbers of those that each photo has, each once. */
-export class TextList {
+export class TextList implements Part<SavedList> {
   readonly column = new ListColumn();
   readonly texts = new StringTable();
   /** How texts are written that are not as they are folded. */
@@ -25,6 +31,13 @@ export class TextList {
     this.column.set(ordinal, numbers);
   }
 
+  /** One more text of a photo. */
+  add(ordinal: number, text: string): void {
+    const number = this.numberOf(text);
+    const known = this.column.get(ordinal);
+    if (!known.includes(number)) this.column.set(ordinal, [...known, number]);
+  }
+
   /** A text by its number, as it was first written. */
   shown(number: number): string {
     return this.written.get(number) ?? this.texts.text(number);
@@ -36,6 +49,17 @@ export class TextList {
     return this.column.having(this.texts.matching(pattern), found);
   }
 
+  saved(size: number): SavedList {
+    return { column: this.column.saved(size), texts: this.texts.saved(), written: new Map(this.written) };
+  }
+
+  append({ column, texts, written }: SavedList, at: number): void {
+    const numbers = this.texts.append(texts);
+    this.column.append({ ...column, values: column.values.map((number) => numbers[number] ?? 0) }, at);
+    for (const [number, text] of written)
+      if (!this.written.has(numbers[number] ?? 0)) this.written.set(numbers[number] ?? 0, text);
+  }
+
   private numberOf(text: string): number {
     const folded = foldText(text);
     const number = this.texts.add(folded);
@@ -45,15 +69,21 @@ export class TextList {
 }
 
 const NONE: readonly string[] = [];
+const NO_NUMBERS: readonly number[] = [];
+
+/** See singleTexts.ts. */
+const isSingle = (id: string) => id === 'camera' || id === 'lens';
+
+type SavedListed = [id: ListedId, list: SavedList][];
 
 /** All of them by criterion; those of which no photo has any have no list. */
-export class ListedTexts {
+export class ListedTexts implements Part<SavedListed> {
   private readonly lists = new Map<ListedId, TextList>();
 
-  /** Sets all that a photo has. */
+  /** Sets all that a photo has, but for what it has one of at most. */
   set(ordinal: number, texts: Partial<Record<ListedId, readonly string[]>>): void {
-    for (const id in texts) this.of(id as ListedId).set(ordinal, texts[id as ListedId] ?? NONE);
-    for (const [id, list] of this.lists) if (texts[id] === undefined) list.set(ordinal, NONE);
+    for (const id in texts) if (!isSingle(id)) this.of(id as ListedId).set(ordinal, texts[id as ListedId] ?? NONE);
+    for (const [id, list] of this.lists) if (texts[id] === undefined) list.column.set(ordinal, NO_NUMBERS);
   }
 
   of(id: ListedId): TextList {
@@ -65,7 +95,11 @@ export class ListedTexts {
     return list;
   }
 
-  entries(): [id: ListedId, list: TextList][] {
-    return [...this.lists];
+  saved(size: number): SavedListed {
+    return [...this.lists].map(([id, list]) => [id, list.saved(size)]);
+  }
+
+  append(saved: SavedListed, at: number): void {
+    for (const [id, list] of saved) this.of(id).append(list, at);
   }
 }

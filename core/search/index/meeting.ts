@@ -131,12 +131,7 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSe
       matches(foldText(criterion === 'drive' ? drive : index.folders.textOf(id))),
     );
   }
-  if (criterion === 'changedBy') {
-    const matches = matcherOf(pattern);
-    const { texts, column } = index.changers;
-    const numbers = Array.from({ length: texts.size }, (_, i) => i).filter((i) => matches(foldText(texts.text(i))));
-    return column.having(numbers, index.empty());
-  }
+  if (criterion === 'changedBy') return index.changers.matching(pattern, index.empty());
   if (criterion === 'caption') return captioned(index, pattern);
   const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
   return (single ?? index.listed.of(criterion)).matching(pattern, index.empty());
@@ -237,7 +232,7 @@ function timeText(seconds: number): string {
 
 /** The column of a number; the hour is made of the time. */
 function measure(index: FinderIndex, id: NumberId): MeasureColumn {
-  if (id !== 'hour') return index.measures.get(id) ?? new MeasureColumn();
+  if (id !== 'hour') return index.measures[id];
   const { from, until } = index.taken;
   const hours = new MeasureColumn();
   hours.values = Float64Array.from(from.values, (start, ordinal) =>
@@ -264,7 +259,7 @@ function having(index: FinderIndex, id: string): PhotoSet {
     dossier: () => index.dossierIds.havingAny(index.empty()),
     shape: () => measure(index, 'aspect').known(index.empty()),
     flash: () => index.listed.of('flash').matching('*', index.empty()),
-    changedby: () => index.changers.column.havingAny(index.empty()),
+    changedby: () => index.changers.matching('*', index.empty()),
   };
   const meaning = special[id];
   if (meaning) return meaning();

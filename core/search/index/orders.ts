@@ -144,7 +144,7 @@ function byTaken(index: FinderIndex): Compare {
 }
 
 function byMeasure(index: FinderIndex, id: 'rating' | 'size'): Compare {
-  return byNumbers(index.measures.get(id)?.values ?? new Float64Array(0), NaN);
+  return byNumbers(index.measures[id].values, NaN);
 }
 
 function byText(index: FinderIndex, id: SingleId): Compare {

@@ -1,11 +1,17 @@
 // Texts of which a photo has one at most: which there are, and the number of that of each photo.
 
 import { foldText } from '../words';
-import { ValueColumn } from './columns';
+import { ValueColumn, type Part } from './columns';
 import type { PhotoSet } from './photoSet';
 import { StringTable } from './strings';
 
-export class SingleTexts {
+interface SavedSingle {
+  column: Int32Array;
+  texts: string[];
+  written: Map<number, string>;
+}
+
+export class SingleTexts implements Part<SavedSingle> {
   readonly column = new ValueColumn();
   /** Folded. */
   readonly texts: StringTable;
@@ -57,12 +63,21 @@ export class SingleTexts {
     return found;
   }
 
-  /** To be called when column and texts were put in from elsewhere. */
-  restored(): void {
+  saved(size: number): SavedSingle {
+    return { column: this.column.saved(size), texts: this.texts.saved(), written: new Map(this.written) };
+  }
+
+  append({ column, texts, written }: SavedSingle, at: number): void {
+    const numbers = this.texts.append(texts);
+    this.column.append(
+      column.map((number) => (number < 0 ? number : (numbers[number] ?? -1))),
+      at,
+    );
+    for (const [number, text] of written)
+      if (!this.written.has(numbers[number] ?? -1)) this.written.set(numbers[number] ?? -1, text);
     if (this.isShared) return;
-    const { values } = this.column;
-    for (let ordinal = 0; ordinal < values.length; ordinal++) {
-      const number = values[ordinal] ?? -1;
+    for (let ordinal = at; ordinal < at + column.length; ordinal++) {
+      const number = this.column.get(ordinal);
       if (number >= 0) this.photos.set(number, ordinal);
     }
   }

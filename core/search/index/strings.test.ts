@@ -43,7 +43,7 @@ test.each([0, 1, 4096, 5000])(
     const table = new StringTable();
     for (const text of ['', ...TEXTS].slice(0, count)) table.add(text);
     const again = new StringTable();
-    again.restore(table.saved());
+    expect(Array.from(again.append(table.saved()))).toEqual(Array.from({ length: count }, (_, i) => i));
     expect(again.size).toBe(count);
     const numbers = Array.from({ length: count }, (_, number) => number);
     expect(numbers.map((number) => again.text(number))).toEqual(numbers.map((number) => table.text(number)));
@@ -53,6 +53,15 @@ test.each([0, 1, 4096, 5000])(
     expect(again.matching('one*')).toEqual([count]);
   },
 );
+
+test.each([true, false])('texts that were saved are added behind others, each once: %s', (isDistinct) => {
+  const [first, second] = [new StringTable(isDistinct), new StringTable(isDistinct)];
+  for (const text of ['other', ...TEXTS.slice(0, 6000)]) first.add(text);
+  for (const text of [...TEXTS.slice(3000), '']) second.add(text);
+  const numbers = first.append(second.saved());
+  expect(Array.from(numbers, (number) => first.text(number))).toEqual([...TEXTS.slice(3000), '']);
+  expect(first.size).toBe(isDistinct ? TEXTS.length + 2 : 6001 + 6001);
+});
 
 test('texts are compared as they would be by themselves', () => {
   const texts = ['', ...TEXTS, 'skm', 'skm_7', 'skm_70', 'z'];

@@ -20,20 +20,32 @@ export class StringTable {
   private readonly chunks: Chunk[] = [];
   /** Those behind the last whole chunk. */
   private recent: string[] = [];
-  private readonly numbers = new TextNumbers((number) => this.text(number));
+  private readonly numbers = new TextNumbers((number, text) => this.isText(number, text));
 
   /** Texts that hardly ever come twice (file names, captions) are not kept by text: each gets a number of its own. */
   constructor(private readonly isDistinct = true) {}
 
-  /** What `restore` takes: the texts, many in one. */
+  /** What `append` takes: the texts, many in one. */
   saved(): string[] {
     return [...this.chunks.map(({ text }) => text), this.recent.map((text) => SEPARATOR + text).join('')];
   }
 
-  restore(saved: readonly string[]): void {
-    for (const text of saved.slice(0, -1)) this.chunks.push(chunkOf(text));
-    this.recent = (saved.at(-1) ?? '').split(SEPARATOR).slice(1);
-    if (this.isDistinct) for (let number = 0; number < this.size; number++) this.numbers.set(this.text(number), number);
+  /** Adds texts that were saved; returns the number here of each by its number there. */
+  append(saved: readonly string[]): Int32Array {
+    const numbers = new Int32Array(saved.length * CHUNK);
+    let known = 0;
+    const isFirst = this.size === 0;
+    for (const whole of saved.slice(0, -1)) {
+      if (isFirst) {
+        this.chunks.push(chunkOf(whole));
+        for (; known < this.size; known++) {
+          numbers[known] = known;
+          if (this.isDistinct) this.numbers.set(this.text(known), known);
+        }
+      } else for (const text of whole.split(SEPARATOR).slice(1, -1)) numbers[known++] = this.add(text);
+    }
+    for (const text of (saved.at(-1) ?? '').split(SEPARATOR).slice(1)) numbers[known++] = this.add(text);
+    return numbers.subarray(0, known);
   }
 
   get size(): number {
@@ -62,6 +74,16 @@ export class StringTable {
   text(number: number): string {
     const chunk = this.chunks[Math.floor(number / CHUNK)];
     return chunk ? textIn(chunk, number % CHUNK) : (this.recent[number - this.chunks.length * CHUNK] ?? '');
+  }
+
+  /** Whether the text of a number is that, without making it. */
+  private isText(number: number, text: string): boolean {
+    const chunk = this.chunks[Math.floor(number / CHUNK)];
+    if (!chunk) return this.text(number) === text;
+    if (this.lengthOf(number) !== text.length) return false;
+    const start = chunk.starts[number % CHUNK] ?? 0;
+    for (let i = 0; i < text.length; i++) if (chunk.text.charCodeAt(start + i) !== text.charCodeAt(i)) return false;
+    return true;
   }
 
   /** The length of the text of a number in code units, without making it. */

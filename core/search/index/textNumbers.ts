@@ -9,8 +9,8 @@ export class TextNumbers {
   private hashes = new Int32Array(FIRST_SLOTS);
   private count = 0;
 
-  /** The texts themselves stand in the table. */
-  constructor(private readonly textOf: (number: number) => string) {}
+  /** The texts themselves stand in the table, which tells whether the text of a number is another one. */
+  constructor(private readonly isText: (number: number, text: string) => boolean) {}
 
   find(text: string): number | undefined {
     const found = this.slots[this.slotOf(text, hashOf(text))] ?? 0;
@@ -31,7 +31,7 @@ export class TextNumbers {
     let slot = hash & mask;
     for (;;) {
       const found = slots[slot] ?? 0;
-      if (found === 0 || (hashes[slot] === hash && this.textOf(found - 1) === text)) return slot;
+      if (found === 0 || (hashes[slot] === hash && this.isText(found - 1, text))) return slot;
       slot = (slot + 1) & mask;
     }
   }

@@ -1,17 +1,23 @@
 // The words of the texts of each photo, in their order.
 
-import { ListColumn } from './columns';
+import { ListColumn, type Part, type SavedLists } from './columns';
 import type { PhotoSet } from './photoSet';
 import { StringTable } from './strings';
 
 /** Stands where one text ends and another begins. */
 const GAP = 0;
 
+interface SavedWords {
+  column: SavedLists;
+  letters: string[];
+  digits: string[];
+}
+
 /** A word has letters only or digits only. File names bring very many of digits, which those of letters need not be looked for among. */
-export class WordLists {
-  readonly column = new ListColumn();
-  readonly letters = new StringTable();
-  readonly digits = new StringTable();
+export class WordLists implements Part<SavedWords> {
+  private readonly column = new ListColumn();
+  private readonly letters = new StringTable();
+  private readonly digits = new StringTable();
 
   /** Sets the folded words of a photo, '' where one text ends and another begins. */
   set(ordinal: number, words: readonly string[]): void {
@@ -38,6 +44,22 @@ export class WordLists {
     for (let start = 0; start + numbers.length <= own.length; start++)
       if (numbers.every((number, i) => own[start + i] === number)) return true;
     return false;
+  }
+
+  saved(size: number): SavedWords {
+    return { column: this.column.saved(size), letters: this.letters.saved(), digits: this.digits.saved() };
+  }
+
+  append({ column, letters, digits }: SavedWords, at: number): void {
+    const [ofLetter, ofDigit] = [this.letters.append(letters), this.digits.append(digits)];
+    const values = column.values.map((number) =>
+      number === GAP
+        ? GAP
+        : number % 2 === 1
+          ? ofLetters(ofLetter[(number - 1) / 2] ?? 0)
+          : ofDigits(ofDigit[(number - 2) / 2] ?? 0),
+    );
+    this.column.append({ ...column, values }, at);
   }
 
   private find(word: string): number {
