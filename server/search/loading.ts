@@ -246,10 +246,23 @@ function peopleOf(faces: Value | undefined, persons: Value | undefined, names: P
   };
 }
 
-/** `{1,2,3}` */
+/** `{1,2,3}`; none of them is negative. */
 function numbersIn(array: Value | undefined): number[] {
-  return array && array.length > 2 ? array.slice(1, -1).split(',').map(Number) : [];
+  if (!array || array.length <= 2) return [];
+  const numbers: number[] = [];
+  let number = 0;
+  for (let i = 1; i < array.length; i++) {
+    const digit = array.charCodeAt(i) - DIGIT_0;
+    if (digit >= 0 && digit <= 9) number = number * 10 + digit;
+    else {
+      numbers.push(number);
+      number = 0;
+    }
+  }
+  return numbers;
 }
+
+const DIGIT_0 = '0'.charCodeAt(0);
 
 /**
  * The words of a tsvector (`'beach':3 'kite':1,7`) in their order, with a gap wherever a position is left out. Those far behind,
@@ -265,7 +278,7 @@ function wordsInOrder(vector: string): string[] {
     let at = 0;
     let i = close + 2;
     for (; i < vector.length; i++) {
-      const digit = vector.charCodeAt(i) - 48;
+      const digit = vector.charCodeAt(i) - DIGIT_0;
       if (digit >= 0 && digit <= 9) at = at * 10 + digit;
       else if (digit === COMMA) {
         placed[at] = word;
@@ -287,4 +300,4 @@ function wordsInOrder(vector: string): string[] {
   return late.length === 0 ? words : [...words, ...late];
 }
 
-const COMMA = ','.charCodeAt(0) - 48;
+const COMMA = ','.charCodeAt(0) - DIGIT_0;

@@ -29,7 +29,8 @@ export class SingleTexts implements Part<SavedSingle> {
     if (text === '') return this.column.set(ordinal, -1);
     const folded = foldText(text);
     // Read again as it was, it keeps its number.
-    if (this.textOf(ordinal) === folded) return;
+    const known = this.column.get(ordinal);
+    if (known >= 0 && this.texts.text(known) === folded) return;
     const number = this.texts.add(folded);
     this.column.set(ordinal, number);
     if (!this.isShared) this.photos.set(number, ordinal);
