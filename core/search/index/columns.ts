@@ -18,8 +18,16 @@ export function grown<Values extends Numbers>(values: Values, size: number, empt
 export interface Part<Saved> {
   /** A copy of what is held of the first `size` photos, which can be cloned. */
   saved(size: number): Saved;
-  /** Takes what `saved` gave for the photos from ordinal `at` on, of which nothing is known yet. */
+  /** Takes over what `saved` gave, for the photos from ordinal `at` on, of which nothing is known yet. */
   append(saved: Saved, at: number): void;
+}
+
+/** What there is up to `at`, and more behind it. */
+function joined<Values extends Numbers>(values: Values, more: Values, at: number, empty: number): Values {
+  if (at === 0) return more;
+  const whole = grown(values, at + more.length, empty);
+  whole.set(more, at);
+  return whole;
 }
 
 /** The photos of each value, one value after the other. */
@@ -35,7 +43,7 @@ const CHANGED_IN = 16;
 
 /** One number a photo; -1 for none. */
 export class ValueColumn implements Part<Int32Array> {
-  values = new Int32Array(0);
+  values: Int32Array = new Int32Array(0);
   /** As it was when somebody asked who has a value; and who has another one since. */
   private turned: Turned | undefined;
   private readonly changed = new Set<number>();
@@ -45,8 +53,7 @@ export class ValueColumn implements Part<Int32Array> {
   }
 
   append(saved: Int32Array, at: number): void {
-    this.values = grown(this.values, at + saved.length, -1);
-    this.values.set(saved, at);
+    this.values = joined(this.values, saved, at, -1);
     this.turned = undefined;
     this.changed.clear();
   }
@@ -142,15 +149,14 @@ export function turnedLists(values: Int32Array, photos: number, startOf: (ordina
 
 /** One measure or moment a photo; NaN for none. */
 export class MeasureColumn implements Part<Float64Array> {
-  values = new Float64Array(0);
+  values: Float64Array = new Float64Array(0);
 
   saved(size: number): Float64Array {
     return this.values.slice(0, size);
   }
 
   append(saved: Float64Array, at: number): void {
-    this.values = grown(this.values, at + saved.length, NaN);
-    this.values.set(saved, at);
+    this.values = joined(this.values, saved, at, NaN);
   }
 
   set(ordinal: number, value: number | undefined): void {
@@ -199,8 +205,8 @@ const NOTHING = new Int32Array(0);
  */
 export class ListColumn implements Part<SavedLists> {
   /** Of photo n the values from offsets[n] up to offsets[n + 1]. */
-  private offsets = new Int32Array(1024);
-  private values = new Int32Array(4096);
+  private offsets: Int32Array = new Int32Array(1024);
+  private values: Int32Array = new Int32Array(4096);
   private packed = 0;
   private readonly changed = new Map<number, Int32Array>();
   private turned: Turned | undefined;
@@ -212,6 +218,12 @@ export class ListColumn implements Part<SavedLists> {
   }
 
   append({ offsets, values }: SavedLists, at: number): void {
+    this.turned = undefined;
+    if (at === 0) {
+      this.changed.clear();
+      [this.offsets, this.values, this.packed] = [offsets, values, offsets.length - 1];
+      return;
+    }
     if (this.changed.size > 0) this.pack();
     const photos = offsets.length - 1;
     const before = this.offsets[this.packed] ?? 0;
@@ -221,7 +233,6 @@ export class ListColumn implements Part<SavedLists> {
     this.values = grown(this.values, before + values.length, 0);
     this.values.set(values, before);
     this.packed = at + photos;
-    this.turned = undefined;
   }
 
   set(ordinal: number, values: readonly number[]): void {

@@ -55,9 +55,10 @@ export class TextList implements Part<SavedList> {
 
   append({ column, texts, written }: SavedList, at: number): void {
     const numbers = this.texts.append(texts);
-    this.column.append({ ...column, values: column.values.map((number) => numbers[number] ?? 0) }, at);
+    const renumbered = (number: number) => numbers?.[number] ?? number;
+    this.column.append(numbers ? { ...column, values: column.values.map(renumbered) } : column, at);
     for (const [number, text] of written)
-      if (!this.written.has(numbers[number] ?? 0)) this.written.set(numbers[number] ?? 0, text);
+      if (!this.written.has(renumbered(number))) this.written.set(renumbered(number), text);
   }
 
   private numberOf(text: string): number {

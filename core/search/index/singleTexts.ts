@@ -70,12 +70,10 @@ export class SingleTexts implements Part<SavedSingle> {
 
   append({ column, texts, written }: SavedSingle, at: number): void {
     const numbers = this.texts.append(texts);
-    this.column.append(
-      column.map((number) => (number < 0 ? number : (numbers[number] ?? -1))),
-      at,
-    );
+    const numberOf = (number: number) => numbers?.[number] ?? number;
+    this.column.append(numbers ? column.map(numberOf) : column, at);
     for (const [number, text] of written)
-      if (!this.written.has(numbers[number] ?? -1)) this.written.set(numbers[number] ?? -1, text);
+      if (!this.written.has(numberOf(number))) this.written.set(numberOf(number), text);
     if (this.isShared) return;
     for (let ordinal = at; ordinal < at + column.length; ordinal++) {
       const number = this.column.get(ordinal);

@@ -30,22 +30,24 @@ export class StringTable {
     return [...this.chunks.map(({ text }) => text), this.recent.map((text) => SEPARATOR + text).join('')];
   }
 
-  /** Adds texts that were saved; returns the number here of each by its number there. */
-  append(saved: readonly string[]): Int32Array {
+  /** Adds texts that were saved; returns the number here of each by its number there, undefined where all keep theirs. */
+  append(saved: readonly string[]): Int32Array | undefined {
+    if (this.size === 0) {
+      this.takeOver(saved);
+      return undefined;
+    }
     const numbers = new Int32Array(saved.length * CHUNK);
     let known = 0;
-    const isFirst = this.size === 0;
-    for (const whole of saved.slice(0, -1)) {
-      if (isFirst) {
-        this.chunks.push(chunkOf(whole));
-        for (; known < this.size; known++) {
-          numbers[known] = known;
-          if (this.isDistinct) this.numbers.set(this.text(known), known);
-        }
-      } else for (const text of whole.split(SEPARATOR).slice(1, -1)) numbers[known++] = this.add(text);
-    }
+    for (const whole of saved.slice(0, -1))
+      for (const text of whole.split(SEPARATOR).slice(1, -1)) numbers[known++] = this.add(text);
     for (const text of (saved.at(-1) ?? '').split(SEPARATOR).slice(1)) numbers[known++] = this.add(text);
-    return numbers.subarray(0, known);
+    return numbers;
+  }
+
+  private takeOver(saved: readonly string[]): void {
+    for (const text of saved.slice(0, -1)) this.chunks.push(chunkOf(text));
+    this.recent = (saved.at(-1) ?? '').split(SEPARATOR).slice(1);
+    if (this.isDistinct) for (let number = 0; number < this.size; number++) this.numbers.set(this.text(number), number);
   }
 
   get size(): number {

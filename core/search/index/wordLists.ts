@@ -52,14 +52,12 @@ export class WordLists implements Part<SavedWords> {
 
   append({ column, letters, digits }: SavedWords, at: number): void {
     const [ofLetter, ofDigit] = [this.letters.append(letters), this.digits.append(digits)];
-    const values = column.values.map((number) =>
-      number === GAP
-        ? GAP
-        : number % 2 === 1
-          ? ofLetters(ofLetter[(number - 1) / 2] ?? 0)
-          : ofDigits(ofDigit[(number - 2) / 2] ?? 0),
-    );
-    this.column.append({ ...column, values }, at);
+    const renumbered = (number: number) => {
+      if (number === GAP) return GAP;
+      const place = (number - 1) >> 1;
+      return number % 2 === 1 ? ofLetters(ofLetter?.[place] ?? place) : ofDigits(ofDigit?.[place] ?? place);
+    };
+    this.column.append(ofLetter || ofDigit ? { ...column, values: column.values.map(renumbered) } : column, at);
   }
 
   private find(word: string): number {
