@@ -243,7 +243,7 @@ function count(index: FinderIndex, name: string, values: Values, met: Met): Int3
 function countVisible(index: FinderIndex, name: string, values: Values, visible: PhotoSet): Int32Array {
   const atOnce = values.countSet?.(visible);
   if (atOnce) return atOnce;
-  const base = index.kept('not folded', () => index.live().copy().takeOut(index.folded()));
+  const base = index.apart(true).alone;
   const counts = new Int32Array(values.size);
   if (visible.count() * 2 <= base.count()) {
     values.count(index.ordinalsOf.results.of(visible), counts);

@@ -76,14 +76,15 @@ export class Finder {
 
   /** How many photos the sheet shows for a query, and how many more stand behind the leads of closed bundles. */
   count(query: Query, today: string): { photos: number; folded: number } {
-    const met = this.met(query, today);
-    const leads = this.leadsOf(met.hidden, met.visible);
+    const { visible, hidden } = this.met(query, today);
+    if (this.index.folded().isEmpty) return { photos: visible.count(), folded: 0 };
+    const leads = this.leadsOf(hidden, visible);
     let folded = 0;
     this.index.folded().forEach((ordinal) => {
       const lead = this.leadOf(ordinal);
-      if (lead >= 0 && (met.visible.has(lead) || leads.has(lead))) folded++;
+      if (lead >= 0 && (visible.has(lead) || leads.has(lead))) folded++;
     });
-    return { photos: met.visible.count() + leads.count(), folded };
+    return { photos: visible.count() + leads.count(), folded };
   }
 
   /** Ids of photos from a position of the result on. */
@@ -194,7 +195,7 @@ export class Finder {
   within(asked: Asked, queries: readonly Query[], today: string, most: number): { photos: number; first: number[] }[] {
     const chosen = this.meant(asked, today);
     return queries.map((query) => {
-      const found = this.copy(chosen).keepOnly(this.set(query, today));
+      const found = this.index.sets.intersection(chosen, this.set(query, today));
       const first = Array.from(found.ordinals().subarray(0, most), (ordinal) => this.index.ids.get(ordinal));
       return { photos: found.count(), first };
     });
@@ -217,8 +218,8 @@ export class Finder {
     const { visible, hidden } = this.met(query, today);
     const lacking = this.set(none, today);
     if (hidden.isEmpty) return visible.countWith(lacking);
-    const shown = this.copy(visible).keepOnly(lacking);
-    return shown.count() + this.leadsOf(this.copy(hidden).keepOnly(lacking), shown).count();
+    const shown = this.index.sets.intersection(visible, lacking);
+    return shown.count() + this.leadsOf(this.index.sets.intersection(hidden, lacking), shown).count();
   }
 
   /** The leads of photos behind leads, without those of a set. */
@@ -258,14 +259,10 @@ export class Finder {
     this.forget();
     return this.mets.of(keyOf(query, today), () => {
       const all = this.set(query, today);
-      const visible = this.copy(all);
-      if (!asksForSetAside(query)) visible.keepOnly(this.index.shown());
-      const folded = this.index.folded();
-      const hidden = this.copy(visible).keepOnly(folded);
-      visible.takeOut(folded);
-      // Counted once, before many ask whether there are any.
-      hidden.count();
-      return { visible, hidden };
+      const { alone, behind } = this.index.apart(asksForSetAside(query));
+      const { sets } = this.index;
+      const hidden = behind.isEmpty ? this.index.empty() : sets.intersection(all, behind);
+      return { visible: sets.intersection(all, alone), hidden };
     });
   }
 

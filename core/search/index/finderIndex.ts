@@ -295,6 +295,14 @@ export class FinderIndex {
     return this.kept('folded', () => this.foldedInto.havingAny(new PhotoSet(this.size)));
   }
 
+  /** All photos, or those that are shown: which of them stand by themselves, and which behind the lead of a closed bundle. */
+  apart(all: boolean): { alone: PhotoSet; behind: PhotoSet } {
+    return this.kept(`apart ${all}`, () => {
+      const set = all ? this.live() : this.shown();
+      return { alone: set.copy().takeOut(this.folded()), behind: set.copy().keepOnly(this.folded()) };
+    });
+  }
+
   inState(state: State): PhotoSet {
     return this.kept(state, () => {
       if (state === 'away') return this.inFoldersMeeting(({ away }) => away, new PhotoSet(this.size));

@@ -54,10 +54,9 @@ function everything(index: FinderIndex): PhotoSet {
 
 /** What is denied is taken off, rather than turned round and met. */
 function allOf(index: FinderIndex, parts: readonly Query[], meet: Meet): PhotoSet {
-  let found: PhotoSet | undefined;
-  for (const part of parts)
-    if (part.kind !== 'not') found = found ? found.keepOnly(meet(part)) : index.sets.copy(meet(part));
-  found ??= everything(index);
+  const [first = index.live(), second, ...others] = parts.filter(({ kind }) => kind !== 'not').map(meet);
+  const found = second ? index.sets.intersection(first, second) : index.sets.copy(first);
+  for (const other of others) found.keepOnly(other);
   for (const part of parts) if (part.kind === 'not') found.takeOut(meet(part.of));
   return found;
 }

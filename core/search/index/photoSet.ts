@@ -89,10 +89,7 @@ export class PhotoSet {
   }
 
   get isEmpty(): boolean {
-    if (this.counted >= 0) return this.counted === 0;
-    const { bits } = this;
-    for (let i = 0; i < bits.length; i++) if (bits[i] !== 0) return false;
-    return true;
+    return this.count() === 0;
   }
 
   /** All ordinals, ascending; in `room` if there is enough. */

@@ -52,6 +52,7 @@ test('what was made for a question and not kept is empty memory for the next one
   expect(next.bits).toBe(left.bits);
   expect([kept, next].map(ordinalsOf)).toEqual([[1], []]);
   expect(ordinalsOf(storage.copy(kept))).toEqual([1]);
+  expect(ordinalsOf(storage.intersection(setOf(1, 40, 41), setOf(2, 41, 99)))).toEqual([41]);
 });
 
 test('of a set that belongs to somebody else a copy is kept: altering it, or giving up the copy, changes nothing', () => {

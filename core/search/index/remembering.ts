@@ -61,6 +61,15 @@ export class SetStorage {
     return set;
   }
 
+  /** What is in both of two sets. */
+  intersection(one: PhotoSet, other: PhotoSet): PhotoSet {
+    const set = this.take(one.size);
+    const { bits } = set;
+    const [a, b] = [one.bits, other.bits];
+    for (let i = 0; i < bits.length; i++) bits[i] = (a[i] ?? 0) & (b[i] ?? 0);
+    return set;
+  }
+
   /** A set, or a copy of one that belongs to somebody else: it stays until it is given up. */
   keep(set: PhotoSet): PhotoSet {
     const own = this.made.has(set) ? set : this.copy(set);
