@@ -338,7 +338,7 @@ const GROUPS: Record<GroupBy, () => { number: (ordinal: number) => number; text:
     }),
     kind: () => ({
       number: (ordinal) => index.single.kind.column.get(ordinal),
-      text: (kind) => index.single.kind.texts.text(kind),
+      text: (kind) => index.single.kind.texts.shown(kind),
     }),
     rating: () => ({ number: (ordinal) => index.measures.rating.get(ordinal), text: String }),
     bundle: () => ({

@@ -518,8 +518,8 @@ function listed(index: FinderIndex, criterion: ListedId): Values {
 
 function listedValues(list: TextList): Values {
   return {
-    ...listValues(list.column, list.texts.size),
-    name: (number) => ({ value: list.shown(number), label: list.shown(number) }),
+    ...listValues(list.column, list.texts.table.size),
+    name: (number) => ({ value: list.texts.shown(number), label: list.texts.shown(number) }),
   };
 }
 
@@ -527,7 +527,7 @@ function listedValues(list: TextList): Values {
 function single(index: FinderIndex, id: 'camera' | 'lens' | 'mark' | 'kind'): Values {
   const single = index.single[id];
   return {
-    ...columnValues(single.column.values, single.texts.size),
-    name: (number) => ({ value: single.shown(number), label: single.shown(number) }),
+    ...columnValues(single.column.values, single.texts.table.size),
+    name: (number) => ({ value: single.texts.shown(number), label: single.texts.shown(number) }),
   };
 }

@@ -2,7 +2,7 @@
 // be thrown away at any time, and says what core/search/evaluate.ts says.
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
-import type { NumberId, State } from '../criteria';
+import type { State } from '../criteria';
 import { measuredOf, positionOf, saidOf } from '../said';
 import { ListColumn, MeasureColumn, ValueColumn, type Part } from './columns';
 import { Folders } from './folders';
@@ -21,26 +21,20 @@ export type SingleId = keyof typeof SINGLE;
 const LIVE = 1 << 20;
 const NOT_SHOWN = STATE_BITS.trashed | STATE_BITS.removed;
 
-const MEASURES = [
-  'rating',
-  'accession',
+/** Numbers that a photo’s texts and facts say, and all that are held; the hour is made of the time. */
+const MEASURED = [
   'faces',
   'unnamed',
   'iso',
   'aperture',
   'exposure',
   'focal',
-  'width',
-  'height',
-  'pixels',
-  'aspect',
-  'size',
   'bitDepth',
   'duration',
   'altitude',
-] as const satisfies readonly NumberId[];
-/** The hour is made of the time. */
-type MeasureId = Exclude<NumberId, 'hour'>;
+] as const;
+const MEASURES = ['rating', 'accession', 'width', 'height', 'pixels', 'aspect', 'size', ...MEASURED] as const;
+type MeasureId = (typeof MEASURES)[number];
 
 export class FinderIndex {
   /** Raised with every change; what was found before may no longer be so. */
@@ -53,7 +47,7 @@ export class FinderIndex {
     Object.entries(SINGLE).map(([id, isShared]) => [id, new SingleTexts(isShared)]),
   ) as Record<SingleId, SingleTexts>;
   /** All other texts. */
-  readonly listed = new ListedTexts();
+  readonly listed = new ListedTexts((id) => id in SINGLE);
   readonly words = new WordLists();
   readonly measures = Object.fromEntries(MEASURES.map((id) => [id, new MeasureColumn()])) as Record<
     MeasureId,
@@ -172,18 +166,7 @@ export class FinderIndex {
     this.words.set(ordinal, words);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
-    for (const number of [
-      'faces',
-      'unnamed',
-      'iso',
-      'aperture',
-      'exposure',
-      'focal',
-      'bitDepth',
-      'duration',
-      'altitude',
-    ] as const)
-      this.measures[number].set(ordinal, measured[number]);
+    for (const number of MEASURED) this.measures[number].set(ordinal, measured[number]);
     const position = positionOf(facts);
     this.position.latitude.set(ordinal, position?.latitude);
     this.position.longitude.set(ordinal, position?.longitude);
@@ -325,7 +308,7 @@ export class FinderIndex {
   }
 
   private doubles(): PhotoSet {
-    const seen = new Int32Array(this.picture.texts.size);
+    const seen = new Int32Array(this.picture.texts.table.size);
     const shown = this.shown();
     shown.forEach((ordinal) => {
       const picture = this.picture.column.get(ordinal);

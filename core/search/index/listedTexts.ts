@@ -4,23 +4,20 @@ import type { TextId } from '../criteria';
 import { foldText } from '../words';
 import { ListColumn, type Part, type SavedLists } from './columns';
 import type { PhotoSet } from './photoSet';
-import { StringTable } from './strings';
+import { WrittenTexts, type SavedTexts } from './writtenTexts';
 
 /** Flash is asked for as a choice, and kept as the texts yes and no. */
 export type ListedId = TextId | 'flash';
 
 interface SavedList {
   column: SavedLists;
-  texts: string[];
-  written: Map<number, string>;
+  texts: SavedTexts;
 }
 
 /** The texts of one criterion, folded, and the numbers of those that each photo has, each once. */
 export class TextList implements Part<SavedList> {
   readonly column = new ListColumn();
-  readonly texts = new StringTable();
-  /** How texts are written that are not as they are folded. */
-  readonly written = new Map<number, string>();
+  readonly texts = new WrittenTexts(true);
 
   set(ordinal: number, texts: readonly string[]): void {
     const numbers: number[] = [];
@@ -38,42 +35,28 @@ export class TextList implements Part<SavedList> {
     if (!known.includes(number)) this.column.set(ordinal, [...known, number]);
   }
 
-  /** A text by its number, as it was first written. */
-  shown(number: number): string {
-    return this.written.get(number) ?? this.texts.text(number);
-  }
-
   /** Finds the photos that have a text that meets a folded pattern, into an empty set. */
   matching(pattern: string, found: PhotoSet): PhotoSet {
     if (pattern === '*') return this.column.havingAny(found);
-    return this.column.having(this.texts.matching(pattern), found);
+    return this.column.having(this.texts.table.matching(pattern), found);
   }
 
   saved(size: number): SavedList {
-    return { column: this.column.saved(size), texts: this.texts.saved(), written: new Map(this.written) };
+    return { column: this.column.saved(size), texts: this.texts.saved() };
   }
 
-  append({ column, texts, written }: SavedList, at: number): void {
-    const numbers = this.texts.append(texts);
-    const renumbered = (number: number) => numbers?.[number] ?? number;
-    this.column.append(numbers ? { ...column, values: column.values.map(renumbered) } : column, at);
-    for (const [number, text] of written)
-      if (!this.written.has(renumbered(number))) this.written.set(renumbered(number), text);
+  append({ column, texts }: SavedList, at: number): void {
+    const renumbered = this.texts.append(texts);
+    this.column.append(renumbered ? { ...column, values: column.values.map(renumbered) } : column, at);
   }
 
   private numberOf(text: string): number {
-    const folded = foldText(text);
-    const number = this.texts.add(folded);
-    if (folded !== text && !this.written.has(number)) this.written.set(number, text);
-    return number;
+    return this.texts.add(foldText(text), text);
   }
 }
 
 const NONE: readonly string[] = [];
 const NO_NUMBERS: readonly number[] = [];
-
-/** See singleTexts.ts. */
-const isSingle = (id: string) => id === 'camera' || id === 'lens';
 
 type SavedListed = [id: ListedId, list: SavedList][];
 
@@ -81,9 +64,13 @@ type SavedListed = [id: ListedId, list: SavedList][];
 export class ListedTexts implements Part<SavedListed> {
   private readonly lists = new Map<ListedId, TextList>();
 
+  /** Criteria that are held elsewhere are passed over. */
+  constructor(private readonly isElsewhere: (id: string) => boolean) {}
+
   /** Sets all that a photo has, but for what it has one of at most. */
   set(ordinal: number, texts: Partial<Record<ListedId, readonly string[]>>): void {
-    for (const id in texts) if (!isSingle(id)) this.of(id as ListedId).set(ordinal, texts[id as ListedId] ?? NONE);
+    for (const id in texts)
+      if (!this.isElsewhere(id)) this.of(id as ListedId).set(ordinal, texts[id as ListedId] ?? NONE);
     for (const [id, list] of this.lists) if (texts[id] === undefined) list.column.set(ordinal, NO_NUMBERS);
   }
 

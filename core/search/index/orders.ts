@@ -149,7 +149,7 @@ function byMeasure(index: FinderIndex, id: 'rating' | 'size'): Compare {
 
 function byText(index: FinderIndex, id: SingleId): Compare {
   const { column, texts } = index.single[id];
-  return (a, b) => texts.compare(column.get(a), column.get(b));
+  return (a, b) => texts.table.compare(column.get(a), column.get(b));
 }
 
 function byName(index: FinderIndex): Compare {
