@@ -16,8 +16,8 @@ module.exports = {
   moduleNameMapper: { '^@stellin/(.*)$': '<rootDir>/$1' },
   globalSetup: '<rootDir>/server/testing/globalSetup.ts',
   globalTeardown: '<rootDir>/server/testing/globalTeardown.ts',
-  testPathIgnorePatterns: ['/node_modules/', '<rootDir>/.stellin/', '<rootDir>/web/dist/'],
-  modulePathIgnorePatterns: ['<rootDir>/.stellin/'],
+  testPathIgnorePatterns: ['/node_modules/', '<rootDir>/.stellin/', '<rootDir>/dist/'],
+  modulePathIgnorePatterns: ['<rootDir>/.stellin/', '<rootDir>/dist/'],
   maxWorkers: 2,
   // Against what hangs; how long something takes is a matter of benchmarks, and machines that run several things at once take their time.
   testTimeout: 300_000,

@@ -18,6 +18,8 @@ import { copyRaw, patchRaw } from './drive';
 import { paintPlain } from './picture';
 import { atLeast, report, type Ratio, type Report, type Row } from './report';
 import { withSource } from '@stellin/server/files/source';
+import { programOf } from '@stellin/server/threads/program';
+import { ROOT } from '@stellin/server/root';
 import { fileWriter, type FileWriter } from '@stellin/server/files/writer';
 
 const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 2000);
@@ -193,7 +195,7 @@ function requireRoom(folder: string): void {
 
 /** The most memory that a process of its own takes for reading the files over and over, in MB. */
 function peakMemory(files: readonly string[]): Promise<number> {
-  const child = spawn(process.execPath, ['--import', 'tsx', join(__dirname, 'metadataMemory.ts')], {
+  const child = spawn(process.execPath, [programOf(join(ROOT, 'bench', 'metadataMemory.worker.ts'))], {
     stdio: ['pipe', 'pipe', 'inherit'],
   });
   child.stdin.end(files.join('\n'));

@@ -10,7 +10,6 @@ import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';
 import { benchVocabulary } from '@stellin/bench/vocabulary';
 import { benchWriteBack } from '@stellin/bench/writeback';
-import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
 const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean) => Promise<Report> }> = {
@@ -66,10 +65,7 @@ export async function bench(args: string[]): Promise<number> {
     console.error(`--photos takes a number from 1,000 on, not “${values.photos}”`);
     return 2;
   }
-  if (!values.json) {
-    await ensureInstalled([NEEDS.postgres]);
-    await buildInterface();
-  }
+  await ensureInstalled([NEEDS.postgres]);
   const result = await chosen.run(photos, values.fit);
   console.log(values.json ? JSON.stringify(result) : tableOf(result));
   return 0;

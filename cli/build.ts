@@ -1,23 +1,43 @@
-// Building the interface, if what it is made of has changed since the last time.
+// The build step, run by ./stellin when a source has changed: server, command line and worker threads become JavaScript
+// files in dist/ that mirror their sources, the interface goes to dist/web.
 
 import { createHash } from 'node:crypto';
 import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
-import { WEB_BUILD } from '@stellin/server/app';
+import { build } from 'esbuild';
 import { ROOT } from '@stellin/server/root';
-import { step } from './steps';
+import { DIST, WEB_BUILD } from '@stellin/server/threads/program';
 
-const SOURCES = ['web', 'core', 'contract', 'package-lock.json'];
+/** Files that Node.js runs: the command line itself, and each worker thread or child process by its ending. */
+const PROGRAMS = ['cli/main.ts', ...['server', 'demo', 'bench'].map((folder) => `${folder}/**/*.worker.ts`)];
+const INTERFACE_SOURCES = ['web', 'core', 'contract', 'package-lock.json'];
 
-export async function buildInterface(): Promise<void> {
-  const stamp = join(WEB_BUILD, '.sources');
-  const now = hashOf(SOURCES.map((name) => join(ROOT, name)));
-  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
-  await step('Building the interface', async () => {
-    const { build } = await import('vite');
-    await build({ root: join(ROOT, 'web'), configFile: join(ROOT, 'web', 'vite.config.ts'), logLevel: 'error' });
-    writeFileSync(stamp, now);
+async function buildPrograms(): Promise<void> {
+  await build({
+    absWorkingDir: ROOT,
+    entryPoints: PROGRAMS,
+    outdir: DIST,
+    outbase: ROOT,
+    outExtension: { '.js': '.cjs' },
+    bundle: true,
+    packages: 'external',
+    alias: { '@stellin': ROOT },
+    platform: 'node',
+    target: 'node20',
+    format: 'cjs',
+    logLevel: 'error',
   });
+}
+
+/** Builds the interface unless what it is made of is the same as the last time. */
+async function buildInterface(): Promise<void> {
+  const stamp = join(WEB_BUILD, '.sources');
+  const now = hashOf(INTERFACE_SOURCES.map((name) => join(ROOT, name)));
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
+  const { build: buildWithVite } = await import('vite');
+  const root = join(ROOT, 'web');
+  await buildWithVite({ root, configFile: join(root, 'vite.config.ts'), logLevel: 'error' });
+  writeFileSync(stamp, now);
 }
 
 function hashOf(paths: readonly string[]): string {
@@ -29,10 +49,14 @@ function hashOf(paths: readonly string[]): string {
 }
 
 function filesIn(path: string): string[] {
-  if (!existsSync(path)) return [];
   if (path.endsWith('.json')) return [path];
   return readdirSync(path, { withFileTypes: true })
-    .filter(({ name }) => name !== 'dist' && name !== 'node_modules' && !name.endsWith('.test.ts'))
+    .filter(({ name }) => !/^node_modules$|\.test\.tsx?$/.test(name))
     .flatMap((entry) => (entry.isDirectory() ? filesIn(join(path, entry.name)) : [join(path, entry.name)]))
     .sort();
 }
+
+Promise.all([buildPrograms(), buildInterface()]).catch((error: unknown) => {
+  console.error(error);
+  process.exit(1);
+});

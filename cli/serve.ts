@@ -10,7 +10,6 @@ import { openDatabase } from '@stellin/server/database/database';
 import { places, readConfig, type Config } from '@stellin/server/config';
 import { openServices, type Services } from '@stellin/server/services';
 import { listen, openLog } from '@stellin/server/server';
-import { buildInterface } from './build';
 import { useDatabase } from './database';
 import { firstAccount } from './firstAccount';
 import { step } from './steps';
@@ -28,7 +27,6 @@ export async function serveCommand(mode: 'start' | 'demo', args: string[]): Prom
   mkdirSync(config.home, { recursive: true });
   if (mode === 'demo' && values.fresh) await beginAnew(config);
   const stopping = stopSignal();
-  await buildInterface();
   const database = await useDatabase(config);
   try {
     const services = await openServices(

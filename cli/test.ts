@@ -6,7 +6,6 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { ROOT } from '@stellin/server/root';
 import { startTestCluster } from '@stellin/server/testing/cluster';
-import { buildInterface } from './build';
 import { ensureInstalled, NEEDS } from './debian';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -55,7 +54,6 @@ export async function test(names: string[]): Promise<number> {
   await ensureInstalled([NEEDS.postgres, NEEDS.chromium]);
   rmSync(RESULTS, { recursive: true, force: true });
   mkdirSync(RESULTS, { recursive: true });
-  await buildInterface();
   const cluster = await startTestCluster();
   const total: Counts = { passed: 0, failed: 0 };
   try {

@@ -1,7 +1,6 @@
 // The HTTP side: security, who asks, errors, the routes of every subject, the built interface.
 
 import { existsSync } from 'node:fs';
-import { join } from 'node:path';
 import fastifyCookie from '@fastify/cookie';
 import fastifyHelmet from '@fastify/helmet';
 import fastifyRateLimit from '@fastify/rate-limit';
@@ -36,10 +35,10 @@ import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
-import { ROOT } from './root';
 import { searchRoutesFor } from './search/routes';
 import { requireAccess } from './serve';
 import type { Services } from './services';
+import { WEB_BUILD } from './threads/program';
 import { trackingRoutesFor } from './tracking/routes';
 import { vocabularyRoutesFor } from './vocabulary/routes';
 import { writeBackRoutesFor } from './writeback/routes';
@@ -47,9 +46,6 @@ import { writeBackRoutesFor } from './writeback/routes';
 const MAX_HEADER_BYTES = 512 * 1024;
 const MAX_BODY_BYTES = 2 * 1024 * 1024;
 const REQUESTS_A_MINUTE = 6000;
-
-/** The built interface. */
-export const WEB_BUILD = join(ROOT, 'web', 'dist');
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {

@@ -1,5 +1,13 @@
-// Where the files of the program are. What is made of them to be run stands elsewhere, and is told (server/threads/program.ts).
+// Where the files of the program are: the folder with package-lock.json, above the sources and above what is built of them.
 
-import { join } from 'node:path';
+import { existsSync } from 'node:fs';
+import { dirname, join } from 'node:path';
 
-export const ROOT = process.env['STELLIN_ROOT'] ?? join(__dirname, '..');
+export const ROOT = rootAbove(__dirname);
+
+function rootAbove(folder: string): string {
+  if (existsSync(join(folder, 'package-lock.json'))) return folder;
+  const above = dirname(folder);
+  if (above === folder) throw new Error(`package-lock.json is not in any folder above ${__dirname}`);
+  return rootAbove(above);
+}

@@ -6,6 +6,6 @@ const SERVER = `http://127.0.0.1:${process.env['STELLIN_PORT'] ?? 4170}`;
 
 export default defineConfig({
   plugins: [react(), tailwindcss()],
-  build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
+  build: { outDir: '../dist/web', emptyOutDir: true, assetsInlineLimit: 0, chunkSizeWarningLimit: 900 },
   server: { proxy: { '/api': SERVER } },
 });

@@ -1,6 +1,8 @@
 // The finder index as the server asks it: a thread of its own, started with the first question, and anew should it die.
 
-import { basename, join } from 'node:path';
+import { createHash } from 'node:crypto';
+import { readFileSync } from 'node:fs';
+import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { StellinError } from '../errors';
 import { ROOT } from '../root';
@@ -36,8 +38,8 @@ const KEPT_FROM = 20_000;
 export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM): FinderClient {
   const begin = () => {
     const file = programOf(FILE);
-    // The file's name tells what is in it.
-    const program = `${basename(file)} ${process.version}`;
+    // An index that another program has written is not read.
+    const program = `${createHash('sha256').update(readFileSync(file)).digest('hex')} ${process.version}`;
     const kept = folder === undefined ? {} : { kept: { path: join(folder, 'index'), from: keptFrom, program } };
     return new Worker(file, { workerData: { url, ...kept } satisfies FinderData, execArgv: [] });
   };

@@ -1,4 +1,7 @@
+import { execFileSync } from 'node:child_process';
+import { join } from 'node:path';
 import type { Cluster } from '../database/cluster';
+import { ROOT } from '../root';
 import { startTestCluster } from './cluster';
 
 declare global {
@@ -6,5 +9,7 @@ declare global {
 }
 
 export default async function setUp(): Promise<void> {
+  // Worker threads run what was built; it has to be what the tests are about.
+  execFileSync(join(ROOT, 'stellin'), ['build'], { stdio: 'inherit' });
   globalThis.testCluster = await startTestCluster();
 }

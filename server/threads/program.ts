@@ -1,48 +1,18 @@
-// What threads and processes of ours run: JavaScript made from their TypeScript when it is first needed. One that read
-// TypeScript by itself would take several times as long to start.
+// What threads and processes of ours run: JavaScript that ./stellin has built from their TypeScript (cli/build.ts).
 
-import { createHash, randomUUID } from 'node:crypto';
-import { existsSync, mkdirSync, renameSync, writeFileSync } from 'node:fs';
-import { basename, join } from 'node:path';
-import { buildSync } from 'esbuild';
+import { existsSync } from 'node:fs';
+import { join, relative } from 'node:path';
 import { ROOT } from '../root';
 
-/** Below node_modules, so that packages are found from there. */
-const FOLDER = join(ROOT, 'node_modules', '.cache', 'stellin');
+/** Where the build step puts what it makes; its folders mirror those of the sources. */
+export const DIST = join(ROOT, 'dist');
 
-const made = new Map<string, string>();
+/** The built interface. */
+export const WEB_BUILD = join(DIST, 'web');
 
-/** The JavaScript file made from a TypeScript file and all it imports of ours. Its name tells what is in it. */
+/** The JavaScript file built from a TypeScript file. Throws an Error that names it when it has not been built. */
 export function programOf(file: string): string {
-  const known = made.get(file);
-  if (known !== undefined) return known;
-  const {
-    outputFiles: [output],
-  } = buildSync({
-    absWorkingDir: ROOT,
-    entryPoints: [file],
-    bundle: true,
-    packages: 'external',
-    alias: { '@stellin': ROOT },
-    define: { 'process.env.STELLIN_ROOT': JSON.stringify(ROOT) },
-    platform: 'node',
-    target: 'node20',
-    format: 'cjs',
-    write: false,
-    logLevel: 'silent',
-  });
-  if (!output) throw new Error(`nothing was made of ${file}`);
-  const { text } = output;
-  const path = join(
-    FOLDER,
-    `${basename(file, '.ts')}-${createHash('sha256').update(text).digest('hex').slice(0, 20)}.cjs`,
-  );
-  if (!existsSync(path)) {
-    mkdirSync(FOLDER, { recursive: true });
-    const part = `${path}.${randomUUID()}`;
-    writeFileSync(part, text);
-    renameSync(part, path);
-  }
-  made.set(file, path);
-  return path;
+  const program = join(DIST, relative(ROOT, file).replace(/\.ts$/, '.cjs'));
+  if (!existsSync(program)) throw new Error(`${program} is missing; ./stellin build makes it`);
+  return program;
 }

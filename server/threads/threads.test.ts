@@ -1,57 +1,34 @@
-import { mkdtemp, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { mkdirSync, rmSync, writeFileSync } from 'node:fs';
+import { dirname, join } from 'node:path';
+import { ROOT } from '../root';
 import { threadPool } from './pool';
+import { DIST, programOf } from './program';
 
-let folder: string;
-beforeEach(async () => (folder = await mkdtemp(join(tmpdir(), 'stellin-threads-'))));
-afterEach(() => rm(folder, { recursive: true, force: true }));
+const SOURCE = join(ROOT, 'server', 'threads', 'made-for-a-test.worker.ts');
+const BUILT = join(DIST, 'server', 'threads', 'made-for-a-test.worker.cjs');
+afterEach(() => rmSync(BUILT, { force: true }));
 
-async function source(name: string, text: string): Promise<string> {
-  const path = join(folder, name);
-  await writeFile(path, text);
-  return path;
-}
-
-test('threads run what TypeScript exports, with what it imports; errors come back with what they say', async () => {
-  await source('kites.ts', `export const kinds: readonly string[] = ['rokkaku', 'delta'];`);
-  const file = await source(
-    'kites.worker.ts',
-    `import { kinds } from './kites';
-     import { foldText } from '@stellin/core/search/words';
-     import { z } from 'zod';
-     export const kind = (given: number): string => {
-       const { data } = z.string().safeParse(kinds[given]);
-       if (data === undefined) throw new Error('there is no such kite');
-       return data;
-     };
-     export const folded = (given: string): string => foldText(given);`,
+test('threads run what was built of their source; errors come back with what they say', async () => {
+  mkdirSync(dirname(BUILT), { recursive: true });
+  writeFileSync(
+    BUILT,
+    `const kinds = ['rokkaku', 'delta'];
+     exports.kind = (given) => {
+       if (kinds[given] === undefined) throw new Error('there is no such kite');
+       return kinds[given];
+     };`,
   );
-  const pool = threadPool(file, { maxThreads: 1, idleTimeout: 1000 });
+  const pool = threadPool(SOURCE, { maxThreads: 1, idleTimeout: 1000 });
   try {
     expect(await pool.run('kind', 1)).toBe('delta');
-    expect(await pool.run('folded', 'ÉTÉ')).toBe('ete');
     await expect(pool.run('kind', 7)).rejects.toThrow('there is no such kite');
   } finally {
     await pool.close();
   }
 });
 
-test('the name of a program tells what is in it: it changes with what it imports', async () => {
-  const file = await source(
-    'first.worker.ts',
-    `import { kinds } from './kites'; export const count = () => kinds.length;`,
-  );
-  /** As a process that starts now names it. */
-  const named = async (kinds: string) => {
-    await source('kites.ts', `export const kinds = ${kinds};`);
-    let name = '';
-    await jest.isolateModulesAsync(async () => {
-      name = (await import('./program')).programOf(file);
-    });
-    return name;
-  };
-  const [first, again, other] = [await named(`['rokkaku']`), await named(`['rokkaku']`), await named(`['delta']`)];
-  expect(again).toBe(first);
-  expect(other).not.toBe(first);
+test('every worker of the sources is built, and what is not built is named', () => {
+  for (const worker of ['server/intake/reader.worker.ts', 'server/people/faces.worker.ts', 'cli/main.ts'])
+    expect(programOf(join(ROOT, worker))).toContain(DIST);
+  expect(() => programOf(SOURCE)).toThrow('made-for-a-test.worker.cjs is missing; ./stellin build makes it');
 });
