@@ -38,6 +38,7 @@ export async function withCatalogue<Result>(
   try {
     await cluster.ensureDatabase('bench');
     const config: Config = {
+      kind: 'archive',
       home,
       port: 0,
       databaseUrl: undefined,

@@ -36,6 +36,7 @@ export async function benchIntake(): Promise<Report> {
     // Nobody pays for what this left to be written.
     execFileSync('sync');
     const config: Config = {
+      kind: 'archive',
       home,
       port: 0,
       databaseUrl: undefined,

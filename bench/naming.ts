@@ -50,7 +50,7 @@ const MOST_ASKED = 12;
 export async function namingEffort(looker: Looker, fit: Fit, calibration: Calibration): Promise<Part> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-bench-'));
   try {
-    const manifest = await makeArchive(home, 1, { progress: () => undefined }, () => false);
+    const manifest = await makeArchive(home, 1, { progress: () => undefined, isStopped: () => false });
     return effortOf(await lookAtArchive(home, manifest, looker, fit), calibration);
   } finally {
     await rm(home, { recursive: true, force: true });

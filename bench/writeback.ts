@@ -27,6 +27,7 @@ export async function benchWriteBack(): Promise<Report> {
     await cluster.ensureDatabase('bench');
     await makeDrives(places.mounts(home));
     const config: Config = {
+      kind: 'archive',
       home,
       port: 0,
       databaseUrl: undefined,

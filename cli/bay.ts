@@ -8,7 +8,7 @@ import { readConfig } from '@stellin/server/config';
 const ACTIONS: Record<string, (home: string, name: string, slot?: string) => Promise<BayDrive>> = { attach, detach };
 
 export async function bay([action, name, slot]: string[]): Promise<number> {
-  const { home } = readConfig();
+  const { home } = readConfig('demo');
   if (!action) {
     const drives = await listBay(home);
     for (const { name: shelf, label, attachedAt } of drives)

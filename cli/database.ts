@@ -12,12 +12,22 @@ export interface UsedDatabase {
 
 const DATABASE = 'stellin';
 
+/** The server's database: its cluster is started if it does not run, and stopped in the end. */
 export async function useDatabase(config: Config): Promise<UsedDatabase> {
   if (config.databaseUrl) return { url: config.databaseUrl, stop: () => undefined };
   await ensureInstalled([NEEDS.postgres]);
-  return step('Starting PostgreSQL', async () => {
-    const cluster = await startCluster(config.home);
-    await cluster.ensureDatabase(DATABASE);
-    return { url: cluster.url(DATABASE), stop: () => cluster.stop() };
-  });
+  return step('Starting PostgreSQL', () => ownDatabase(config), { seconds: 4 });
+}
+
+/** The database for a command beside a server that may be running: its cluster is left as it was found. */
+export async function borrowDatabase(config: Config): Promise<UsedDatabase> {
+  if (config.databaseUrl) return { url: config.databaseUrl, stop: () => undefined };
+  const { url, stop, wasRunning } = await ownDatabase(config);
+  return { url, stop: wasRunning ? () => undefined : stop };
+}
+
+async function ownDatabase({ home }: Config): Promise<UsedDatabase & { wasRunning: boolean }> {
+  const cluster = await startCluster(home);
+  await cluster.ensureDatabase(DATABASE);
+  return { url: cluster.url(DATABASE), stop: () => cluster.stop(), wasRunning: cluster.wasRunning };
 }

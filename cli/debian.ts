@@ -1,6 +1,6 @@
 // Debian packages that are needed and may be missing.
 
-import { spawnSync } from 'node:child_process';
+import { spawn } from 'node:child_process';
 import { existsSync } from 'node:fs';
 import { postgresPrograms } from '@stellin/server/database/cluster';
 import { step } from './steps';
@@ -8,29 +8,44 @@ import { step } from './steps';
 interface Need {
   package: string;
   isThere(): boolean;
+  /** How long installing it takes, about. */
+  seconds: number;
 }
 
 export const NEEDS = {
-  postgres: { package: 'postgresql', isThere: () => postgresPrograms() !== undefined },
-  chromium: { package: 'chromium-headless-shell', isThere: () => existsSync('/usr/bin/chromium-headless-shell') },
+  postgres: { package: 'postgresql', isThere: () => postgresPrograms() !== undefined, seconds: 40 },
+  chromium: {
+    package: 'chromium-headless-shell',
+    isThere: () => existsSync('/usr/bin/chromium-headless-shell'),
+    seconds: 60,
+  },
 } as const satisfies Record<string, Need>;
 
 /** Installs with apt-get what is not there, as root or through sudo. */
 export async function ensureInstalled(needs: readonly Need[]): Promise<void> {
-  const missing = needs.filter((need) => !need.isThere()).map((need) => need.package);
+  const missing = needs.filter((need) => !need.isThere());
   if (missing.length === 0) return;
-  await step(`Installing ${missing.join(', ')} from Debian`, () => {
-    aptGet(['update', '-qq']);
-    aptGet(['install', '-y', '-qq', '--no-install-recommends', ...missing]);
-  });
+  const names = missing.map((need) => need.package);
+  const seconds = missing.reduce((sum, need) => sum + need.seconds, 0);
+  await step(
+    `Installing ${names.join(', ')} from Debian`,
+    async () => {
+      await aptGet(['update', '-qq']);
+      await aptGet(['install', '-y', '-qq', '--no-install-recommends', ...names]);
+    },
+    { seconds },
+  );
 }
 
-function aptGet(args: readonly string[]): void {
+async function aptGet(args: readonly string[]): Promise<void> {
   const command = ['env', 'DEBIAN_FRONTEND=noninteractive', 'apt-get', ...args];
   const [program = '', ...rest] = process.getuid?.() === 0 ? command : ['sudo', ...command];
-  const { status, stderr, error } = spawnSync(program, rest, {
-    encoding: 'utf8',
-    stdio: ['inherit', 'ignore', 'pipe'],
+  const child = spawn(program, rest, { stdio: ['inherit', 'ignore', 'pipe'] });
+  let problem = '';
+  child.stderr.on('data', (chunk: Buffer) => (problem += chunk.toString()));
+  const status = await new Promise<number | null>((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', resolve);
   });
-  if (status !== 0) throw new Error(`apt-get ${args.join(' ')} failed: ${error?.message ?? stderr}`);
+  if (status !== 0) throw new Error(`apt-get ${args.join(' ')} failed: ${problem}`);
 }

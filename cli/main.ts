@@ -4,25 +4,51 @@ import { messageOf } from '@stellin/server/errors';
 
 interface Command {
   usage: string;
-  help: string;
+  /** Left out for commands that only the program itself calls. */
+  help?: string;
   run(args: string[]): Promise<number>;
 }
 
 const COMMANDS: Record<string, Command> = {
   demo: {
-    usage: 'demo [--fresh] [--small]',
+    usage: 'demo [--fresh] [--small] [--background]',
     help: 'Serve the demo archive of the Saltmarsh Kite Museum; --fresh begins anew, --small makes a tenth of it',
     run: async (args) => (await import('./serve')).serveCommand('demo', args),
   },
   start: {
-    usage: 'start',
+    usage: 'start [--background]',
     help: 'Serve an archive of your own',
-    run: async (args) => (await import('./serve')).serveCommand('start', args),
+    run: async (args) => (await import('./serve')).serveCommand('archive', args),
+  },
+  stop: {
+    usage: 'stop [--demo]',
+    help: 'End a server that runs in the background',
+    run: async (args) => (await import('./background')).stopCommand(args),
+  },
+  status: {
+    usage: 'status [--demo]',
+    help: 'Tell whether a server runs, and where',
+    run: async (args) => (await import('./background')).statusCommand(args),
+  },
+  logs: {
+    usage: 'logs [--follow] [--demo]',
+    help: 'Show what a server in the background has printed',
+    run: async (args) => (await import('./background')).logsCommand(args),
+  },
+  service: {
+    usage: 'service install|remove',
+    help: 'Have systemd start it with the machine',
+    run: async (args) => (await import('./systemdService')).serviceCommand(args),
+  },
+  account: {
+    usage: 'account list|add|password|disable|enable …',
+    help: 'Look after accounts on the machine itself, also when nobody can sign in; account alone says more',
+    run: async (args) => (await import('./account')).accountCommand(args),
   },
   worker: {
     usage: 'worker',
     help: 'Only work on jobs, against the database in STELLIN_DATABASE_URL',
-    run: async () => (await import('./serve')).workerCommand(),
+    run: async () => (await import('./worker')).workerCommand(),
   },
   test: {
     usage: 'test [NAME …]',
@@ -54,12 +80,14 @@ const COMMANDS: Record<string, Command> = {
     help: 'Take the pictures of docs/screenshots/ from the demo',
     run: async () => (await import('./shots')).shots(),
   },
+  beside: { usage: 'beside', run: async () => (await import('./worker')).besideCommand() },
 };
 
 function printHelp(): void {
-  const width = Math.max(...Object.values(COMMANDS).map(({ usage }) => usage.length));
+  const shown = Object.values(COMMANDS).filter(({ help }) => help !== undefined);
+  const width = Math.max(...shown.map(({ usage }) => usage.length));
   console.log('Usage: ./stellin COMMAND\n');
-  for (const { usage, help } of Object.values(COMMANDS)) console.log(`  ${usage.padEnd(width)}  ${help}`);
+  for (const { usage, help } of shown) console.log(`  ${usage.padEnd(width)}  ${help}`);
 }
 
 async function main([name = '', ...args]: string[]): Promise<number> {

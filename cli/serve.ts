@@ -1,126 +1,131 @@
-// `start` and `demo`: everything up, served until it is told to stop; `worker`: only jobs.
+// `start` and `demo`: everything up, served until it is told to stop.
 
-import { existsSync, mkdirSync, rmSync } from 'node:fs';
+import { existsSync, rmSync } from 'node:fs';
 import { parseArgs } from 'node:util';
-import { DEMO_ACCOUNTS } from '@stellin/demo/accounts';
-import { forgetManifest } from '@stellin/demo/archive/make';
-import { forgetDemo, prepareDemo } from '@stellin/demo/prepare';
+import { DEMO_ACCOUNTS } from '@stellin/server/accounts/demoAccounts';
 import { clusterFolder, freePort, postgresPrograms, startCluster } from '@stellin/server/database/cluster';
 import { openDatabase } from '@stellin/server/database/database';
-import { places, readConfig, type Config } from '@stellin/server/config';
-import { openServices, type Services } from '@stellin/server/services';
-import { listen, openLog } from '@stellin/server/server';
+import { readConfig, type Config, type DataKind } from '@stellin/server/config';
+import { eraseDemo, kindOfFolder, markFolder, requireFolder } from '@stellin/server/identity';
+import { openServices } from '@stellin/server/services';
+import { listen, openLog, type RunningServer } from '@stellin/server/server';
+import { adopt } from './adopt';
+import { beTheServer, requireNotRunning, serveInBackground, type ServingProcess } from './background';
 import { useDatabase } from './database';
 import { firstAccount } from './firstAccount';
 import { step } from './steps';
+import { stopSignal, type Stopping } from './stopSignal';
+import { startWorkerBeside } from './worker';
+
+const FLAGS: Record<DataKind, readonly string[]> = {
+  archive: ['background', 'adopt'],
+  demo: ['background', 'fresh', 'small'],
+};
 
 /** Serves until SIGINT or SIGTERM, then closes everything in order. */
-export async function serveCommand(mode: 'start' | 'demo', args: string[]): Promise<number> {
-  const { values } = parseArgs({
-    args,
-    options: { fresh: { type: 'boolean', default: false }, small: { type: 'boolean', default: false } },
-  });
-  const found = readConfig();
-  // The demo shows its own drives, not those of the machine.
-  const config = { ...found, mountTable: found.mountTable && mode === 'start' };
+export async function serveCommand(kind: DataKind, args: string[]): Promise<number> {
+  const options = Object.fromEntries(FLAGS[kind].map((flag) => [flag, { type: 'boolean' as const }]));
+  const { values } = parseArgs({ args, options });
+  const config = readConfig(kind);
+  requireFolder(config.home, kind);
+  requireNotRunning(config);
   await requireFreePort(config);
-  mkdirSync(config.home, { recursive: true });
-  if (mode === 'demo' && values.fresh) await beginAnew(config);
+  if (values['background']) return serveInBackground(kind, config, args);
   const stopping = stopSignal();
-  const database = await useDatabase(config);
+  if (values['fresh']) await beginAnew(config);
+  const process = beTheServer(config);
   try {
-    const services = await openServices(
-      config,
-      database.url,
-      openLog(config.logLevel === 'info' ? 'warn' : config.logLevel),
-    );
+    const database = await useDatabase(config);
     try {
-      services.scanning.hold();
-      await services.start();
-      if (mode === 'demo')
-        await prepareDemo(services, { small: values.small, step, isStopped: () => stopping.stopped });
-      else await firstAccount(services);
-      await services.scanning.release(services.jobs);
-    } catch (error) {
-      await services.close();
-      if (stopping.stopped) return 130;
-      throw error;
+      if (values['adopt']) await adopt(database.url);
+      await serve({ config, databaseUrl: database.url, small: values['small'] === true, stopping, process });
+      return 0;
+    } finally {
+      database.stop();
     }
-    await serveUntilStopped(services, config, mode, stopping.signal);
-    return 0;
+  } catch (error) {
+    if (stopping.stopped) return 130;
+    throw error;
   } finally {
-    database.stop();
+    process.ended();
   }
 }
 
-export async function workerCommand(): Promise<number> {
-  const config = readConfig();
-  if (!config.databaseUrl) throw new Error('worker needs STELLIN_DATABASE_URL: the database that the server uses');
-  const services = await openServices(config, config.databaseUrl, openLog(config.logLevel));
-  await services.start();
-  console.log('Working on jobs. Ctrl-C stops.');
-  await stopSignal().signal;
-  await services.close();
-  return 0;
+interface Serving {
+  config: Config;
+  databaseUrl: string;
+  small: boolean;
+  stopping: Stopping;
+  process: ServingProcess;
 }
 
-async function serveUntilStopped(
-  services: Services,
-  config: Config,
-  mode: 'start' | 'demo',
-  signal: Promise<void>,
-): Promise<void> {
-  const server = await listen(services, config);
-  console.log(`\nStellin is at ${server.url}`);
-  if (mode === 'demo')
+/** Opens the server and the process that works on jobs beside it, and serves until the wish to stop. */
+async function serve({ config, databaseUrl, small, stopping, process }: Serving): Promise<void> {
+  const { kind, home } = config;
+  const services = await openServices(
+    config,
+    databaseUrl,
+    openLog(config.logLevel === 'info' ? 'warn' : config.logLevel),
+  );
+  let server: RunningServer | undefined;
+  try {
+    markFolder(home, kind);
+    if (kind === 'archive') await firstAccount(services);
+    await services.drives.refresh();
+    const worker = startWorkerBeside({ config, databaseUrl, demo: kind === 'demo' ? { small } : null }, services.log);
+    try {
+      // An archive need not wait for who works on its jobs.
+      const ready = worker.ready.catch((error: unknown) => {
+        if (kind === 'demo') throw error;
+        services.log.error(error);
+      });
+      if (kind === 'demo') await Promise.race([ready, stopping.signal]);
+      if (stopping.stopped) return;
+      services.startWatching();
+      server = await listen(services, config);
+      process.serves(server.url);
+      greet(kind, server.url);
+      await stopping.signal;
+      console.log('Stopping …');
+    } finally {
+      await worker.stop();
+    }
+  } finally {
+    await (server ?? services).close();
+  }
+}
+
+function greet(kind: DataKind, url: string): void {
+  console.log(`\nStellin is at ${url}`);
+  if (kind === 'demo')
     for (const { name, password, role } of DEMO_ACCOUNTS)
       console.log(`  sign in as ${name} with the password ${password} (${role})`);
   console.log('Ctrl-C stops it.\n');
-  await signal;
-  console.log('Stopping …');
-  await server.close();
-}
-
-interface Stopping {
-  stopped: boolean;
-  signal: Promise<void>;
-}
-
-/** The wish to stop, be it uttered once; a second time ends the process at once. */
-function stopSignal(): Stopping {
-  const stopping: Stopping = { stopped: false, signal: Promise.resolve() };
-  stopping.signal = new Promise((resolve) => {
-    for (const name of ['SIGINT', 'SIGTERM'] as const) {
-      process.on(name, () => {
-        if (stopping.stopped) process.exit(130);
-        stopping.stopped = true;
-        resolve();
-      });
-    }
-  });
-  return stopping;
 }
 
 async function requireFreePort({ port }: Config): Promise<void> {
   if (port === 0 || (await freePort(port)) !== undefined) return;
-  throw new Error(`Port ${port} of 127.0.0.1 is in use. Is Stellin running already? STELLIN_PORT chooses another.`);
+  throw new Error(`Port ${port} of 127.0.0.1 is in use. STELLIN_PORT chooses another.`);
 }
 
-/** Removes the demo: its drives, previews and database. A database that is not ours is only emptied when it holds a demo. */
+/** Removes the demo: its folder, or its tables from the database that is given. Nothing that does not say it holds a demo is touched. */
 async function beginAnew(config: Config): Promise<void> {
+  const { home, databaseUrl } = config;
+  if (existsSync(home) && kindOfFolder(home) !== 'demo')
+    throw new Error(
+      `${home} does not say that it holds a demo; --fresh leaves it alone. Remove it yourself if it does.`,
+    );
   await step('Removing the old demo', async () => {
-    if (config.databaseUrl) await forgetGivenDatabase(config.databaseUrl);
-    else await removeCluster(config.home);
-    await forgetManifest(config.home);
-    for (const folder of [places.mounts(config.home), places.shelf(config.home), places.previews(config.home)])
-      rmSync(folder, { recursive: true, force: true });
+    if (databaseUrl) await emptyGivenDatabase(databaseUrl);
+    else await removeCluster(home);
+    rmSync(home, { recursive: true, force: true });
   });
 }
 
-async function forgetGivenDatabase(url: string): Promise<void> {
+async function emptyGivenDatabase(url: string): Promise<void> {
   const database = openDatabase(url);
   try {
-    await forgetDemo(database);
+    await eraseDemo(database);
   } finally {
     await database.close();
   }

@@ -3,7 +3,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { chromium, type Page } from '@playwright/test';
-import { DEMO_ACCOUNTS } from '@stellin/demo/accounts';
+import { DEMO_ACCOUNTS } from '@stellin/server/accounts/demoAccounts';
 import { CHROMIUM } from '@stellin/e2e/chromium';
 import { readConfig } from '@stellin/server/config';
 import { ROOT } from '@stellin/server/root';

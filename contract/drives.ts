@@ -80,11 +80,15 @@ export const driveRoutes = {
     body: z.object({ path: z.string().trim().min(1).max(4000) }),
     response: done,
   }),
+};
+
+/** The drive bay: of the demo only. */
+export const bayRoutes = {
   listBay: route({
     method: 'GET',
     path: '/api/bay',
     access: 'viewer',
-    summary: 'The drive bay of the demo; empty where there is none',
+    summary: 'The drive bay of the demo',
     response: z.object({ drives: z.array(bayDrive), slots: z.array(z.string()) }),
   }),
   attach: route({

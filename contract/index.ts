@@ -5,8 +5,9 @@ import { copyingRoutes } from './copying';
 import { describingRoutes } from './describing';
 import { dossierRoutes } from './dossiers';
 import { doubleRoutes } from './doubles';
-import { driveRoutes } from './drives';
+import { bayRoutes, driveRoutes } from './drives';
 import { filingRoutes } from './filing';
+import { installationRoutes } from './installation';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
@@ -25,8 +26,10 @@ export const api = {
   ...describingRoutes,
   ...dossierRoutes,
   ...doubleRoutes,
+  ...bayRoutes,
   ...driveRoutes,
   ...filingRoutes,
+  ...installationRoutes,
   ...intakeRoutes,
   ...jobRoutes,
   ...keywordRoutes,

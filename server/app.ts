@@ -19,11 +19,14 @@ import {
   serializerCompiler,
   validatorCompiler,
 } from 'fastify-type-provider-zod';
+import { installationRoutes } from '@stellin/contract/installation';
+import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
 import { accountsRoutes, identify } from './accounts/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
 import { doublesRoutes } from './doubles/routes';
+import { bayRoutesFor } from './drives/bayRoutes';
 import { drivesRoutes } from './drives/routes';
 import { isDatabaseAway } from './database/away';
 import { StellinError } from './errors';
@@ -36,7 +39,8 @@ import { marksRoutes } from './marks/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { searchRoutesFor } from './search/routes';
-import { requireAccess } from './serve';
+import { requireOwnOrigin } from './requestOrigin';
+import { requireAccess, serve } from './serve';
 import type { Services } from './services';
 import { WEB_BUILD } from './threads/program';
 import { trackingRoutesFor } from './tracking/routes';
@@ -87,16 +91,22 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     openapi: { info: { title: 'Stellin', version: '0.1.0' } },
     transform: jsonSchemaTransform,
   });
+  requireOwnOrigin(app);
   identify(app, services.accounts);
   requireAccess(app);
 
   app.after(() => {
+    const { kind } = services.config;
+    serve(app, installationRoutes.installation, () =>
+      Promise.resolve({ kind, accounts: kind === 'demo' ? [...DEMO_ACCOUNTS] : [] }),
+    );
     accountsRoutes(app, services.accounts);
     copyingRoutesFor(app, services.copying);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);
     doublesRoutes(app, services.doubles);
-    drivesRoutes(app, services.drives, services.config.home);
+    drivesRoutes(app, services.drives);
+    if (kind === 'demo') bayRoutesFor(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing, services.jobs);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs);

@@ -15,8 +15,14 @@ const environment = z.object({
   STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
+/** What a data folder and a database hold (server/identity.ts). */
+export const DATA_KINDS = ['archive', 'demo'] as const;
+export type DataKind = (typeof DATA_KINDS)[number];
+
 export interface Config {
-  /** The data folder: cluster, previews, demo drives. */
+  /** What is served: an archive, or the demo, which has a drive bay and published passwords. */
+  kind: DataKind;
+  /** The data folder: cluster, previews, for the demo its drives. */
   home: string;
   port: number;
   /** Given when another server than our own cluster is to be used. */
@@ -32,31 +38,40 @@ export interface Config {
   logLevel: string;
 }
 
-/** The configuration; throws an Error that names the variable when one is wrong. */
-export function readConfig(env: NodeJS.ProcessEnv = process.env): Config {
+/** The configuration of an archive or of the demo; throws an Error that names the variable when one is wrong. */
+export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = process.env): Config {
   const parsed = environment.safeParse(env);
   if (!parsed.success) {
     const [issue] = parsed.error.issues;
     throw new Error(`${issue?.path.join('.')}: ${issue?.message}`);
   }
-  const home = resolve(parsed.data.STELLIN_HOME ?? join(ROOT, '.stellin'));
-  const roots = parsed.data.STELLIN_DRIVES?.split(delimiter)
+  const archive = resolve(parsed.data.STELLIN_HOME ?? join(ROOT, '.stellin'));
+  const isDemo = kind === 'demo';
+  const home = isDemo ? places.demo(archive) : archive;
+  const roots = (parsed.data.STELLIN_DRIVES ?? '')
+    .split(delimiter)
     .filter(Boolean)
     .map((root) => resolve(root));
   return {
+    kind,
     home,
     port: parsed.data.STELLIN_PORT,
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
-    mountRoots: [join(home, 'drives'), ...(roots ?? [])],
-    mountTable: parsed.data.STELLIN_MOUNTS === 'on',
+    // The demo shows its own drives only.
+    mountRoots: isDemo ? [places.mounts(home)] : roots,
+    mountTable: !isDemo && parsed.data.STELLIN_MOUNTS === 'on',
     largeBytes: parsed.data.STELLIN_LARGE_GB * 1e9,
     faces: parsed.data.STELLIN_FACES === 'on',
     logLevel: parsed.data.STELLIN_LOG,
   };
 }
 
-/** The folders below the data folder. */
+/** The folders and files below the data folder. */
 export const places = {
+  /** The data folder of the demo that belongs to that of an archive. */
+  demo: (archive: string) => join(archive, 'demo'),
+  /** Says what the folder holds. */
+  identity: (home: string) => join(home, 'stellin-data.json'),
   cluster: (home: string) => join(home, 'postgres'),
   previews: (home: string) => join(home, 'previews'),
   /** What was kept of the finder index. */
@@ -64,8 +79,11 @@ export const places = {
   faces: (home: string) => join(home, 'faces'),
   /** Journals of writes that no catalogue knows of. */
   journals: (home: string) => join(home, 'journals'),
-  /** Where drives of the bay are while they are plugged in. */
+  /** Where drives of the demo's bay are while they are plugged in. */
   mounts: (home: string) => join(home, 'drives'),
-  /** Where drives of the bay are while they are on the shelf. */
+  /** Where drives of the demo's bay are while they are on the shelf. */
   shelf: (home: string) => join(home, 'shelf'),
+  /** The process that serves in the background, and what it prints. */
+  processFile: (home: string) => join(home, 'stellin.pid'),
+  log: (home: string) => join(home, 'stellin.log'),
 };

@@ -21,6 +21,7 @@ import { driveService } from './drives/service';
 import { StellinError } from './errors';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
+import { markDatabase, requireDatabase } from './identity';
 import { filingChanges } from './filing/changes';
 import { emptyingJob } from './filing/emptying';
 import { filingJob } from './filing/job';
@@ -30,7 +31,7 @@ import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
-import { jobService, type Jobs } from './jobs/service';
+import { jobService, type JobKind, type Jobs } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
@@ -67,15 +68,34 @@ function unlessNothingToDo(error: unknown): void {
 
 export type Services = Awaited<ReturnType<typeof openServices>>;
 
-/** Opens everything there is against a database, migrated first. Threads may be shared with others, who close them. `close` ends it in the right order. */
-export async function openServices(config: Config, databaseUrl: string, log: Logger, shared?: Threads) {
+export interface Additions {
+  /** Threads that are shared with others, who close them. */
+  threads?: Threads;
+  /** Kinds of jobs besides those of the server itself. */
+  jobs?: readonly JobKind[];
+}
+
+/** Opens everything there is against a database, migrated first. `close` ends it in the right order. */
+export async function openServices(
+  config: Config,
+  databaseUrl: string,
+  log: Logger,
+  { threads: shared, jobs: otherJobs = [] }: Additions = {},
+) {
   const database = openDatabase(databaseUrl);
-  await migrate(database);
+  try {
+    await requireDatabase(database, config.kind);
+    await migrate(database);
+    await markDatabase(database, config.kind);
+  } catch (error) {
+    await database.close();
+    throw error;
+  }
   await mkdir(places.previews(config.home), { recursive: true });
 
   const threads = shared ?? openThreads();
   const { reader, writer, planning, thinking, looker } = threads;
-  const accounts = accountService(database);
+  const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log);
   const terms = vocabularyIndex(database);
   const finder = finderClient(databaseUrl, places.finder(config.home));
@@ -171,6 +191,7 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       emptyingJob({ database, drives }),
       changeJob(database, ledger),
       scanning.job,
+      ...otherJobs,
     ],
     log,
   );
@@ -215,8 +236,14 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
     tracking,
     events,
 
-    /** Looks for drives, sorts out what a killed process left, and starts working on jobs. */
+    /** Starts both parts of the work in this process. */
     async start(): Promise<void> {
+      await this.startJobs();
+      this.startWatching();
+    },
+
+    /** Sorts out what a killed process left, and starts working on jobs and on what they bring with them. */
+    async startJobs(): Promise<void> {
       await drives.refresh();
       for (const { path, settled } of recoverFileJournals(places.journals(config.home)))
         if (typeof settled !== 'string')
@@ -224,10 +251,14 @@ export async function openServices(config: Config, databaseUrl: string, log: Log
       await writeBack.recover();
       await jobs.work();
       await filing.recover(jobs);
+      guesses.start();
+    },
+
+    /** Starts watching drives, tracked folders and what waits to be written: they start jobs, and take little work themselves. */
+    startWatching(): void {
       void drives.watch();
       tracking.start();
       automatic.start();
-      guesses.start();
     },
 
     async close(): Promise<void> {

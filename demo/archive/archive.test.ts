@@ -1,14 +1,21 @@
-import { readFileSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
+import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { createCanvas } from '@napi-rs/canvas';
 import sharp from 'sharp';
 import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
+import { places } from '@stellin/server/config';
+import { readMarker } from '@stellin/server/drives/marker';
 import { blocksOf, withBlocks } from './describe';
+import { turned } from './development';
 import { exifBlock } from './exifBlock';
 import { KITE_KINDS, kiteSvg, paletteOf } from './kites';
+import { makeDrive, readManifest } from './make';
 import { paintPhoto } from './paint';
-import { DRIVES, PEOPLE, planArchive, type Mess, type PlannedPhoto } from './plan';
+import { DRIVES, PEOPLE, planArchive, type ArchivePlan, type Mess, type PlannedPhoto } from './plan';
 import { randomOf } from './random';
 
 const plan = planArchive();
@@ -171,24 +178,106 @@ describe('what the files say', () => {
 });
 
 describe('the pictures', () => {
+  const small = (photo: PlannedPhoto): PlannedPhoto => ({
+    ...photo,
+    width: Math.round(photo.width / 4),
+    height: Math.round(photo.height / 4),
+  });
+
   test('the same plan gives the same picture, and tells where the faces are', async () => {
-    const photo = plan.photos.find(({ people, distant }) => people.length === 2 && !distant);
+    const photo = plan.photos.find(({ people, distance }) => people.length === 2 && distance === 'near');
     if (!photo) throw new Error('no photo shows two persons');
-    const small = { ...photo, width: 480, height: 320 };
-    const [first, second] = await Promise.all([paintPhoto(small), paintPhoto(small)]);
-    expect((await first.picture.raw().toBuffer()).equals(await second.picture.raw().toBuffer())).toBe(true);
-    expect(first.faces.map(({ person }) => person)).toEqual(small.people);
-    for (const { x, y, w, h } of first.faces) {
-      expect(Math.min(w, h)).toBeGreaterThan(0.02);
-      expect(x + w / 2).toBeGreaterThan(0);
-      expect(y + h / 2).toBeLessThan(1);
+    const [first, second] = await Promise.all([paintPhoto(small(photo)), paintPhoto(small(photo))]);
+    expect(first.canvas.toBuffer('image/png').equals(second.canvas.toBuffer('image/png'))).toBe(true);
+    expect(first.faces.map(({ person }) => person)).toEqual(photo.people);
+  });
+
+  test('people are as large as people are from there, and their faces are inside the picture', async () => {
+    const heights: Record<PlannedPhoto['distance'], number[]> = { near: [], middle: [], far: [] };
+    const some = plan.photos.filter(
+      ({ people, setting }, i) => people.length > 0 && setting.kind !== 'paper' && i % 9 === 0,
+    );
+    for (const photo of some) {
+      const { faces } = await paintPhoto(small(photo));
+      expect(faces).toHaveLength(photo.people.length);
+      for (const { x, y, w, h } of faces) {
+        expect(Math.min(x, y, 1 - x - w, 1 - y - h)).toBeGreaterThanOrEqual(0);
+        if (photo.setting.kind === 'outdoors') heights[photo.distance].push(h);
+      }
     }
+    expect(Math.max(...heights.near)).toBeLessThan(0.3);
+    expect(Math.max(...heights.middle)).toBeLessThan(0.14);
+    expect(Math.min(...heights.middle)).toBeGreaterThan(0.03);
+    expect(Math.max(...heights.far)).toBeLessThan(Math.min(...heights.near));
+  });
+
+  test('a picture is developed: a print is grey on warm paper, a dark frame is dark', async () => {
+    const meanOf = async (look: PlannedPhoto['look']) => {
+      const photo = plan.photos.find((candidate) => candidate.look === look && candidate.setting.kind === 'outdoors');
+      if (!photo) throw new Error(`no photo looks so: ${look}`);
+      const { channels } = await sharp((await paintPhoto(small(photo))).canvas.toBuffer('image/png')).stats();
+      return channels.map(({ mean }) => mean);
+    };
+    const [print, dark, colour] = [await meanOf('scan'), await meanOf('dark'), await meanOf('colour')];
+    expect(print[0]).toBeGreaterThan((print[2] ?? 0) + 8);
+    expect(dark[1]).toBeLessThan((colour[1] ?? 0) / 2);
+  });
+
+  test.each([
+    [1, 60, 40],
+    [3, 60, 40],
+    [6, 40, 60],
+    [8, 40, 60],
+  ] as const)('with orientation %i it is stored turned, %i wide and %i high', (orientation, width, height) => {
+    const stored = turned(createCanvas(60, 40), orientation);
+    expect([stored.width, stored.height]).toEqual([width, height]);
   });
 
   test.each(KITE_KINDS)('a %s can be drawn', async (kind) => {
     const random = randomOf(kind);
-    const svg = `<svg xmlns="http://www.w3.org/2000/svg" width="200" height="200">${kiteSvg({ kind, x: 100, y: 100, size: 150, rotation: 0, colours: paletteOf(random) }, random)}</svg>`;
-    const { channels } = await sharp(Buffer.from(svg)).stats();
+    const { channels } = await sharp(Buffer.from(kiteSvg(kind, paletteOf(random), random, 150))).stats();
     expect(channels[3]?.mean).toBeGreaterThan(5);
+  });
+});
+
+describe('making drives', () => {
+  let home: string;
+  beforeEach(async () => (home = await mkdtemp(join(tmpdir(), 'stellin-archive-'))));
+  afterEach(() => rm(home, { recursive: true, force: true }));
+  const tiny: ArchivePlan = {
+    photos: plan.photos
+      .filter(({ drive, format }) => drive === 'Camera card A' && format === 'jpeg')
+      .slice(0, 3)
+      .map((photo) => ({ ...photo, width: 240, height: 160 })),
+    copies: [],
+    broken: [{ drive: 'Camera card A', path: 'DCIM/empty.jpg', of: undefined }],
+  };
+  const [original] = tiny.photos;
+  if (!original) throw new Error('the card has no photos');
+  const making = { progress: () => undefined, isStopped: () => false };
+
+  test('a drive is on the shelf as a whole, and then in the manifest; made again it stays as it is', async () => {
+    const withCopy: ArchivePlan = {
+      ...tiny,
+      copies: [{ drive: 'Camera card A', path: 'DCIM/copy.jpg', of: original }],
+    };
+    await makeDrive(home, withCopy, 'Camera card A', making);
+    const folder = join(places.shelf(home), 'camera-card-a');
+    expect(await readMarker(folder)).toMatchObject({ label: 'Camera card A' });
+    expect((await readManifest(home)).photos.map(({ path }) => path)).toEqual(tiny.photos.map(({ path }) => path));
+    expect(await readFile(join(folder, 'DCIM/copy.jpg'))).toEqual(await readFile(join(folder, original.path)));
+    await writeFile(join(folder, 'mine.txt'), 'put there later');
+    await makeDrive(home, withCopy, 'Camera card A', making);
+    expect(await readFile(join(folder, 'mine.txt'), 'utf8')).toBe('put there later');
+  });
+
+  test('stopped half-way nothing is on the shelf, and the next try makes it whole', async () => {
+    await expect(makeDrive(home, tiny, 'Camera card A', { ...making, isStopped: () => true })).rejects.toThrow(
+      'stopped',
+    );
+    expect(existsSync(join(places.shelf(home), 'camera-card-a'))).toBe(false);
+    expect((await readManifest(home)).drives).toEqual([]);
+    await makeDrive(home, tiny, 'Camera card A', making);
+    expect((await readManifest(home)).drives).toEqual(['Camera card A']);
   });
 });

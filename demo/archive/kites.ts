@@ -1,6 +1,8 @@
-// Kites as SVG, each kind by its real outline: drawn in a box of 200 × 200 around the origin, nose up.
+// Kites, each kind by its real outline: SVG around the origin, some 200 wide and high without tails, nose up.
 
+import { createCanvas, loadImage } from '@napi-rs/canvas';
 import type { Random } from './random';
+import type { Context } from './textures';
 
 export const KITE_KINDS = [
   'delta',
@@ -194,8 +196,38 @@ export interface PlacedKite {
   colours: readonly string[];
 }
 
-/** A kite at its place, with a soft shading that gives the sail some body. */
-export function kiteSvg(kite: PlacedKite, random: Random): string {
-  const drawing = DRAWINGS[kite.kind](kite.colours, random);
-  return `<g transform="translate(${kite.x.toFixed(1)} ${kite.y.toFixed(1)}) rotate(${kite.rotation.toFixed(1)}) scale(${(kite.size / 200).toFixed(3)})">${drawing}</g>`;
+/** The part of the drawing's own plane that is painted: kites with their tails. */
+const BOX = { left: -180, top: -150, width: 360, height: 480 };
+
+/** A kite that fills the picture is drawn with as many pixels across, and enlarged: nobody sees it. */
+const MAX_KITE_PIXELS = 720;
+
+/** A kite as SVG, in a box that holds its tails. */
+export function kiteSvg(kind: KiteKind, colours: readonly string[], random: Random, pixels: number): string {
+  const drawing = DRAWINGS[kind](colours, random);
+  return `<svg xmlns="http://www.w3.org/2000/svg" width="${pixels}" height="${Math.round((pixels * BOX.height) / BOX.width)}" viewBox="${BOX.left} ${BOX.top} ${BOX.width} ${BOX.height}">${drawing}</svg>`;
+}
+
+/** Draws a kite at its place, its sail bent by wind and light. `shade` is how dark its lower side is, 0 to 1. */
+export async function drawKite(context: Context, kite: PlacedKite, random: Random, shade = 0.3): Promise<void> {
+  const scale = kite.size / 200;
+  const width = Math.max(8, Math.min(MAX_KITE_PIXELS, Math.ceil(BOX.width * scale)));
+  const height = Math.ceil((width * BOX.height) / BOX.width);
+  const canvas = createCanvas(width, height);
+  const sail = canvas.getContext('2d');
+  sail.drawImage(await loadImage(Buffer.from(kiteSvg(kite.kind, kite.colours, random, width))), 0, 0, width, height);
+  sail.globalCompositeOperation = 'source-atop';
+  const light = sail.createLinearGradient(0, height * 0.1, width * 0.8, height * 0.62);
+  light.addColorStop(0, `rgba(255, 250, 235, ${0.22 * (1 - shade)})`);
+  light.addColorStop(0.5, 'rgba(255, 250, 235, 0)');
+  light.addColorStop(1, `rgba(10, 14, 30, ${0.2 + shade * 0.5})`);
+  sail.fillStyle = light;
+  sail.fillRect(0, 0, width, height);
+  context.save();
+  context.translate(kite.x, kite.y);
+  context.rotate((kite.rotation * Math.PI) / 180);
+  // Seen a little from the side.
+  context.scale(random.between(0.82, 1), 1);
+  context.drawImage(canvas, BOX.left * scale, BOX.top * scale, BOX.width * scale, BOX.height * scale);
+  context.restore();
 }

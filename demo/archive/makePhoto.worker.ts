@@ -2,8 +2,10 @@
 
 import { mkdir, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
-import sharp from 'sharp';
+import type { Canvas } from '@napi-rs/canvas';
+import sharp, { type Sharp } from 'sharp';
 import { blocksOf, withBlocks } from './describe';
+import { turned } from './development';
 import { paintPhoto, type PaintedFace } from './paint';
 import type { PlannedPhoto } from './plan';
 
@@ -11,28 +13,26 @@ export interface MakeRequest {
   photo: PlannedPhoto;
   /** The drive's folder. */
   folder: string;
+  /** Below it. */
+  path: string;
 }
+
+const JPEG_QUALITY = 88;
 
 sharp.concurrency(1);
 sharp.cache(false);
 
-/** Turning that makes the stored pixels of a picture which its orientation turns upright again (EXIF 3.0, tag 274). */
-const TURN: Record<number, number> = { 1: 0, 3: 180, 6: 270, 8: 90 };
-
 /** Makes the photo's file; returns the faces in it. */
-export async function makePhoto({ photo, folder }: MakeRequest): Promise<PaintedFace[]> {
-  const { picture, faces } = await paintPhoto(photo);
-  const path = join(folder, photo.path);
+export async function makePhoto({ photo, folder, path: below }: MakeRequest): Promise<PaintedFace[]> {
+  const { canvas, faces } = await paintPhoto(photo);
+  const path = join(folder, below);
   const blocks = blocksOf(photo, faces);
   await mkdir(dirname(path), { recursive: true });
-  const turned = photo.orientation === 1 ? picture : picture.rotate(TURN[photo.orientation]);
   if (photo.format === 'jpeg')
-    await writeFile(
-      path,
-      withBlocks(await turned.jpeg({ quality: 86, chromaSubsampling: '4:2:0' }).toBuffer(), blocks),
-    );
+    await writeFile(path, withBlocks(await turned(canvas, photo.orientation).encode('jpeg', JPEG_QUALITY), blocks));
   else {
-    const described = blocks.xmp ? turned.withXmp(new TextDecoder().decode(blocks.xmp)) : turned;
+    const picture = pixelsOf(canvas);
+    const described = blocks.xmp ? picture.withXmp(new TextDecoder().decode(blocks.xmp)) : picture;
     await (
       photo.format === 'tiff'
         ? described.tiff({ compression: 'deflate', predictor: 'horizontal' })
@@ -41,4 +41,12 @@ export async function makePhoto({ photo, folder }: MakeRequest): Promise<Painted
   }
   if (blocks.sidecar) await writeFile(path.replace(/\.[^.]+$/, '.xmp'), blocks.sidecar);
   return faces;
+}
+
+function pixelsOf(canvas: Canvas): Sharp {
+  const { width, height } = canvas;
+  const { data } = canvas.getContext('2d').getImageData(0, 0, width, height);
+  return sharp(Buffer.from(data.buffer, data.byteOffset, data.byteLength), {
+    raw: { width, height, channels: 4 },
+  }).removeAlpha();
 }

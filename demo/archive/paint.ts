@@ -1,14 +1,18 @@
-// Painting a planned photo: a backdrop, what stands in it as SVG, the people in front, grain and light over all.
+// Painting a planned photo: the place in its light, kites, people who stand in it, and what camera and lab do to the whole.
 
-import { readFileSync } from 'node:fs';
-import { join } from 'node:path';
-import sharp, { type Sharp } from 'sharp';
-import { ROOT } from '@stellin/server/root';
-import { landscape, paper, room, type Backdrop, type Colour } from './backdrop';
-import { canvasFrom, develop, lay, type Development, type Overlay } from './canvas';
-import { kiteSvg, paletteOf, type PlacedKite } from './kites';
-import type { PlannedPhoto } from './plan';
+import { createCanvas, type Canvas } from '@napi-rs/canvas';
+import { develop } from './development';
+import { castShadow, drawFigure, type Figure, type Pose } from './figure';
+import { paintGround, QUAY, type Land } from './ground';
+import { drawKite, paletteOf, type KiteKind, type PlacedKite } from './kites';
+import { LIGHTS, type Colour, type Light } from './light';
+import type { PlannedPhoto, Setting } from './plan';
+import { portraitOf, shotOf } from './portraits';
+import { banner, bunting, gull, passerBy } from './props';
 import { randomOf, type Random } from './random';
+import { paintBench, paintGallery, paintPaper, paintScale, paintWorkshop, type Room } from './rooms';
+import { paintSky } from './sky';
+import { shrunk, type Context } from './textures';
 
 /** A face in the finished picture, as parts of its width and height, as it is seen upright. */
 export interface PaintedFace {
@@ -22,391 +26,419 @@ export interface PaintedFace {
 
 export interface PaintedPhoto {
   /** Upright. */
-  picture: Sharp;
+  canvas: Canvas;
   faces: PaintedFace[];
 }
-
-interface Shot {
-  file: string;
-  identity: string;
-  width: number;
-  height: number;
-  face: { x: number; y: number; w: number; h: number };
-}
-
-const PORTRAITS = join(ROOT, 'demo', 'portraits');
-const SHOTS = (JSON.parse(readFileSync(join(PORTRAITS, 'manifest.json'), 'utf8')) as { shots: Shot[] }).shots;
-const BACKDROP_PIXELS = 420;
 
 /** Paints a photo. The same plan gives the same picture. */
 export async function paintPhoto(photo: PlannedPhoto): Promise<PaintedPhoto> {
   const random = randomOf(`paint ${photo.scene}`);
-  const { width, height } = photo;
-  const canvas = canvasFrom(backdropOf(photo, random), width, height);
-  const kites = placeKites(photo, random);
-  lay(canvas, await svgOverlay(width, height, sceneryBehind(photo, kites, random)));
-  const figures = await placePeople(photo, random);
-  for (const figure of figures.overlays) lay(canvas, figure);
-  const before = sceneryBefore(photo, figures.faces.length > 0, random);
-  // All of it stands in the lower half.
-  const middle = Math.floor(height / 2);
-  if (before) lay(canvas, await svgOverlay(width, height - middle, before, middle));
-  develop(canvas, developmentOf(photo, random), random.int(1, 2 ** 30));
-  const picture = sharp(canvas.pixels, { raw: { width, height, channels: 3 } });
-  return { picture: photo.look === 'blurred' ? picture.blur(width / 140) : picture, faces: figures.faces };
+  const canvas = createCanvas(photo.width, photo.height);
+  const painter = { photo, canvas, context: canvas.getContext('2d'), random };
+  const faces = await SETTINGS[photo.setting.kind](painter);
+  develop(canvas, photo, random);
+  return { canvas, faces };
 }
 
-/** What camera and lab do to the whole picture. */
-function developmentOf(photo: PlannedPhoto, random: Random): Development {
+interface Painter {
+  photo: PlannedPhoto;
+  canvas: Canvas;
+  context: Context;
+  random: Random;
+}
+
+const SETTINGS: Record<Setting['kind'], (painter: Painter) => Promise<PaintedFace[]>> = {
+  outdoors: paintOutdoors,
+  room: paintRoom,
+  paper: paintCollection,
+};
+
+/** The light of rooms. */
+const INDOORS: Light = { ...(LIGHTS[1] as Light), name: 'indoors', tint: [1, 0.97, 0.92], sun: 0.12 };
+
+async function paintOutdoors(painter: Painter): Promise<PaintedFace[]> {
+  const { photo, context, random } = painter;
+  const { width, height, setting } = photo;
+  if (setting.kind !== 'outdoors') return [];
+  const { light } = setting;
+  const land: Land = {
+    ground: setting.ground,
+    light,
+    width,
+    height,
+    horizon: height * setting.horizon,
+    sunAt: random.between(0.1, 0.9),
+  };
+  paintSky(context, land, random);
+  paintGround(context, land, random);
+  const stage = stageOf(photo, random);
+  if (photo.view === 'detail') {
+    softenAll(painter, 0.06);
+    await paintDetail(painter, light);
+    return [];
+  }
+  paintFestival(painter, land);
+  paintCrowd(painter, land, stage.eye);
+  for (let i = 0; i < random.int(0, 5); i++)
+    gull(
+      context,
+      width * random.next(),
+      land.horizon * random.between(0.15, 0.85),
+      width * random.between(0.004, 0.009),
+    );
+  const near = photo.people.length > 0 && photo.distance === 'near';
+  if (near) softenAll(painter, 0.16);
+  const figures = await figuresOf(painter, light, stage, land.sunAt < 0.5 ? -1 : 1);
+  const kites = placeKites(photo, random);
+  const hands = kites.map((_, i) => figures[i]?.hand);
+  const lines = kites.map((kite, i) => hands[i] ?? farEndOf(kite, painter));
+  // The lines of those who stand there end in their hands, before them; all others begin far away.
+  for (const [i, kite] of kites.entries()) {
+    if (!hands[i]) drawLine(context, kite, lines[i] ?? kite, width);
+    if (light.name === 'night' || light.name === 'dusk') glowAround(context, kite);
+    await drawKite(context, kite, random, light.tint[0] < 0.5 ? 0.5 : 0.25);
+  }
+  for (const figure of figures) castShadow(context, figure, light, land.sunAt < 0.5 ? -1 : 1, height);
+  drawInOrder(context, figures);
+  for (const [i, kite] of kites.entries()) if (hands[i]) drawLine(context, kite, lines[i] ?? kite, width);
+  if (photo.people.length > 0 && photo.distance !== 'far' && random.chance(0.16)) await paintForeground(painter);
+  return facesOf(photo, figures);
+}
+
+/** Where people stand: how high those are that matter, and how high above the ground the camera is, in heights of a person. */
+interface Stage {
+  person: number;
+  eye: number;
+}
+
+const PERSON_HEIGHT: Record<PlannedPhoto['distance'], readonly [number, number]> = {
+  near: [1.2, 1.6],
+  middle: [0.64, 0.84],
+  far: [0.42, 0.56],
+};
+/** From one person to the next, as a part of their height: shoulders touch. */
+const APART = 0.235;
+
+function stageOf({ width, height, people, distance, setting }: PlannedPhoto, random: Random): Stage {
+  const horizon = setting.kind === 'outdoors' ? setting.horizon : 0.42;
+  const wanted = height * random.between(...PERSON_HEIGHT[distance]);
+  const person = Math.min(wanted, (width * 0.98) / (APART * Math.max(1, people.length) + 0.06));
+  // Heads are at the horizon for a camera held at the eyes. A low camera sees them before the sky.
+  const foot =
+    distance === 'near' ? height * random.between(0.09, 0.16) + person * 0.99 : height * random.between(0.9, 0.975);
+  const eye = Math.max(0.3, Math.min(1.05, (foot - height * horizon) / person));
+  return { person, eye };
+}
+
+/** Draws the people of a photo on canvases of their own, left to right. */
+async function figuresOf(
+  { photo, random }: Painter,
+  light: Light,
+  { person, eye }: Stage,
+  lightFrom: -1 | 1,
+): Promise<Figure[]> {
+  const { width, height, people, setting, distance, moment } = photo;
+  const horizon = height * (setting.kind === 'outdoors' ? setting.horizon : 0.42);
+  const room = Math.min(width / Math.max(1, people.length), person * APART * random.between(1, 1.5));
+  const start = width * (people.length === 1 ? random.pick([0.3, 0.36, 0.5, 0.64, 0.7]) : random.between(0.44, 0.56));
+  const figures: Figure[] = [];
+  for (const [i, id] of people.entries()) {
+    // In a group all look at the camera; of two or one, one may look up to the kite.
+    const looksAway = people.length < 3 && i === 0 && random.chance(0.3);
+    const turnedTo = looksAway ? (start < width / 2 ? 1 : -1) : undefined;
+    const portrait = await portraitOf(shotOf(id, random, turnedTo));
+    const own = person * random.between(0.9, 1.05);
+    // Each a little nearer or further than the next.
+    const stands = horizon + own * eye + (setting.kind === 'outdoors' ? random.between(-0.02, 0.03) * own : 0);
+    const limit = own * 0.13;
+    const x = start + (i - (people.length - 1) / 2) * room + random.between(-0.13, 0.13) * room + moment * width * 0.02;
+    figures.push(
+      drawFigure(
+        {
+          portrait,
+          pose: poseOf(photo, i, random),
+          x: Math.max(limit, Math.min(width - limit, x)),
+          foot: Math.max(stands, own * 1.005 + height * 0.02),
+          height: own,
+          light,
+          far: distance === 'far' ? 0.22 : 0,
+          bottom: height,
+          lightFrom,
+        },
+        random,
+      ),
+    );
+  }
+  return figures;
+}
+
+function poseOf({ setting, kites }: PlannedPhoto, index: number, random: Random): Pose {
+  if (setting.kind === 'room') return setting.gallery ? random.pick(['still', 'still', 'hips', 'working']) : 'working';
+  if (index < kites.length && random.chance(index === 0 ? 0.75 : 0.4)) return random.pick(['reel', 'reel', 'raised']);
+  return random.pick(['still', 'still', 'hips']);
+}
+
+/** Those who stand nearer are before the others. */
+function drawInOrder(context: Context, figures: readonly Figure[]): void {
+  for (const { canvas, left, top } of [...figures].sort((a, b) => a.foot - b.foot))
+    context.drawImage(canvas, left, top);
+}
+
+function facesOf({ width, height, people }: PlannedPhoto, figures: readonly Figure[]): PaintedFace[] {
+  return figures.map(({ face }, i) => ({
+    person: people[i] ?? '',
+    x: face.x / width,
+    y: face.y / height,
+    w: face.w / width,
+    h: face.h / height,
+  }));
+}
+
+interface Point {
+  x: number;
+  y: number;
+}
+
+/** Where the line of a kite ends that somebody far away flies. */
+function farEndOf(kite: PlacedKite, { photo, random }: Painter): Point {
+  const { width, height, setting } = photo;
+  const horizon = setting.kind === 'outdoors' ? setting.horizon : 0.5;
   return {
-    contrast: random.between(0.96, 1.1),
-    saturation: random.between(0.85, 1.12),
-    exposure: photo.look === 'dark' ? 0.28 : random.between(0.94, 1.05),
-    vignette: photo.setting.kind === 'paper' ? 0 : random.between(0.1, 0.4),
-    print: photo.look === 'scan',
-    grain: photo.look === 'scan' ? random.between(14, 30) : random.between(5, 13),
+    x: kite.x + width * random.between(-0.35, 0.35),
+    y: height * random.between(horizon + 0.03, horizon + 0.12),
   };
 }
 
-function backdropOf(photo: PlannedPhoto, random: Random): Backdrop {
-  const scale = BACKDROP_PIXELS / Math.max(photo.width, photo.height);
-  const [width, height] = [Math.round(photo.width * scale), Math.round(photo.height * scale)];
-  const { setting } = photo;
-  if (setting.kind === 'outdoors')
-    return landscape(width, height, setting.light, setting.ground, setting.horizon, random);
-  if (setting.kind === 'paper')
-    return paper(
-      width,
-      height,
-      setting.dark
-        ? [52, 54, 58]
-        : random.pick<Colour>([
-            [214, 214, 210],
-            [226, 222, 214],
-            [190, 198, 200],
-          ]),
-      random,
-    );
-  const walls: readonly Colour[] = setting.gallery
-    ? [
-        [226, 224, 216],
-        [204, 212, 214],
-        [72, 84, 92],
-      ]
-    : [
-        [214, 202, 178],
-        [188, 196, 188],
-        [206, 190, 170],
-      ];
-  return room(
-    width,
-    height,
-    random.pick(walls),
-    random.pick<Colour>([
-      [138, 104, 70],
-      [112, 108, 104],
-      [158, 126, 88],
-    ]),
-    random,
+function drawLine(context: Context, kite: PlacedKite, hand: Point, width: number): void {
+  context.strokeStyle = 'rgba(32, 36, 42, 0.42)';
+  context.lineWidth = Math.max(0.8, width / 1700);
+  context.beginPath();
+  context.moveTo(kite.x, kite.y);
+  // A line sags under its own weight.
+  context.quadraticCurveTo(
+    (kite.x + hand.x) / 2,
+    (kite.y + hand.y) / 2 + Math.abs(hand.y - kite.y) * 0.12,
+    hand.x,
+    hand.y,
   );
+  context.stroke();
 }
 
-function placeKites(photo: PlannedPhoto, random: Random): PlacedKite[] {
-  const { width, height, setting, kites, moment } = photo;
+function glowAround(context: Context, { x, y, size, colours }: PlacedKite): void {
+  const glow = context.createRadialGradient(x, y, 0, x, y, size * 0.9);
+  glow.addColorStop(0, 'rgba(255, 226, 160, 0.5)');
+  glow.addColorStop(1, 'rgba(255, 226, 160, 0)');
+  context.globalCompositeOperation = 'screen';
+  context.fillStyle = glow;
+  context.fillRect(x - size, y - size, size * 2, size * 2);
+  context.globalAlpha = 0.25;
+  context.fillStyle = colours[1] ?? '#fff';
+  context.beginPath();
+  context.arc(x, y, size * 0.45, 0, 7);
+  context.fill();
+  context.globalAlpha = 1;
+  context.globalCompositeOperation = 'source-over';
+}
+
+function placeKites({ width, height, setting, kites, moment, people }: PlannedPhoto, random: Random): PlacedKite[] {
+  if (setting.kind !== 'outdoors') return [];
   const unit = Math.min(width, height);
-  if (setting.kind === 'paper') {
-    return kites.map((kind) => ({
-      kind,
-      x: width / 2,
-      y: height * 0.46,
-      size: unit * 0.62,
-      rotation: random.between(-2, 2),
-      colours: paletteOf(random),
-    }));
-  }
-  if (setting.kind === 'room') {
-    return kites.map((kind, i) => ({
-      kind,
-      x: width * ((i + 0.5 + random.between(-0.15, 0.15)) / kites.length),
-      y: height * random.between(0.2, 0.34),
-      size: unit * random.between(0.24, 0.42),
-      rotation: random.between(-20, 20),
-      colours: paletteOf(random),
-    }));
-  }
-  const crowd = kites.length > 3 ? 0.5 : 1;
+  const crowd = kites.length > 3 ? 0.55 : 1;
+  const sky = Math.min(setting.horizon, people.length > 0 ? 0.62 : 1);
   return kites.map((kind, i) => {
-    const near = random.between(0.12, 0.42) * crowd;
-    const x = kites.length === 1 ? random.between(0.25, 0.75) : (i + random.between(0.2, 0.8)) / kites.length;
+    const x = kites.length === 1 ? random.between(0.22, 0.78) : (i + random.between(0.2, 0.8)) / kites.length;
     return {
       kind,
       x: width * (x + moment * random.between(-0.06, 0.06)),
-      y: height * setting.horizon * (random.between(0.16, 0.72) + moment * random.between(-0.06, 0.06)),
-      size: unit * near,
-      rotation: random.between(-24, 24) + moment * random.between(-10, 10),
+      y: height * sky * (random.between(0.14, 0.72) + moment * random.between(-0.06, 0.06)),
+      size: unit * random.pick([0.1, 0.14, 0.18, 0.24, 0.32, 0.4]) * crowd * random.between(0.9, 1.1),
+      rotation: random.between(-26, 26) + moment * random.between(-10, 10),
       colours: paletteOf(random),
     };
   });
 }
 
-function sceneryBehind(photo: PlannedPhoto, kites: readonly PlacedKite[], random: Random): string {
-  const { width, height, setting } = photo;
-  const drawn = kites.map((kite) => kiteSvg(kite, random));
-  if (setting.kind === 'paper') {
-    const [kite] = kites;
-    const shadow = kite
-      ? `<g transform="translate(${width * 0.012} ${height * 0.016})" opacity="0.28" filter="url(#soft)"><g filter="url(#black)">${drawn.join('')}</g></g>`
-      : '';
-    return `<defs><filter id="soft" x="-20%" y="-20%" width="140%" height="140%"><feGaussianBlur stdDeviation="${width / 160}"/></filter><filter id="black"><feColorMatrix values="0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 0 1 0"/></filter></defs>${shadow}${drawn.join('')}${scaleBar(width, height)}`;
-  }
-  if (setting.kind === 'room')
-    return setting.gallery
-      ? galleryWalls(width, height, random) + drawn.map((kite, i) => hanger(kites[i], height) + kite).join('')
-      : workshopWalls(width, height, random) + drawn.join('');
-  const dim = setting.light.tint[0] < 0.5 ? 0.62 : 1;
-  const lines = kites.map((kite) => {
-    const [x, y] = [width * random.between(0.05, 0.95), height * random.between(setting.horizon + 0.06, 1.02)];
-    return `<path d="M${kite.x} ${kite.y} Q${(kite.x + x) / 2} ${(kite.y + y) / 2 + height * 0.08} ${x} ${y}" fill="none" stroke="#20242a" stroke-opacity="0.35" stroke-width="${Math.max(1, width / 1500)}"/>`;
-  });
-  return `${details(photo, random)}${lines.join('')}<g opacity="${dim}">${drawn.join('')}</g>`;
+/** One kite so near that it does not fit in. */
+async function paintDetail({ photo, context, random }: Painter, light: Light): Promise<void> {
+  const { width, height, kites, moment } = photo;
+  const kind: KiteKind = kites[0] ?? 'delta';
+  const kite: PlacedKite = {
+    kind,
+    x: width * random.between(0.3, 0.7),
+    y: height * random.between(0.34, 0.6) + moment * height * 0.04,
+    size: Math.min(width, height) * random.between(1.1, 1.9),
+    rotation: random.between(-35, 35),
+    colours: paletteOf(random),
+  };
+  await drawKite(context, kite, random, light.tint[0] < 0.5 ? 0.5 : 0.2);
 }
 
-/** Small things that make a place: a lighthouse, sails, far people, fences, gulls. */
-function details(photo: PlannedPhoto, random: Random): string {
-  const { width, height, setting } = photo;
-  if (setting.kind !== 'outdoors') return '';
-  const horizon = height * setting.horizon;
-  const parts: string[] = [];
-  if (setting.ground === 'harbour' || random.chance(0.16))
-    parts.push(lighthouse(width * random.between(0.08, 0.92), horizon, height * random.between(0.14, 0.24)));
-  if (setting.ground === 'harbour' || (setting.ground === 'beach' && random.chance(0.4))) {
-    for (let i = 0; i < random.int(1, 4); i++)
-      parts.push(
-        boat(
-          width * random.next(),
-          horizon + height * random.between(0.005, 0.04),
-          height * random.between(0.03, 0.08),
-          random,
-        ),
-      );
-  }
-  if (photo.people.length === 0 || random.chance(0.6)) {
-    const count = random.int(3, 26);
-    for (let i = 0; i < count; i++) {
-      const depth = random.between(0.08, 0.3);
-      parts.push(passerBy(width * random.next(), horizon + height * depth, height * (0.02 + depth * 0.24), random));
-    }
-  }
-  for (let i = 0; i < random.int(0, 5); i++) {
-    const [x, y, s] = [
-      width * random.next(),
-      horizon * random.between(0.15, 0.8),
-      width * random.between(0.004, 0.011),
-    ];
-    parts.push(
-      `<path d="M${x - s} ${y} q${s / 2} ${-s * 0.7} ${s} 0 q${s / 2} ${-s * 0.7} ${s} 0" fill="none" stroke="#2c3238" stroke-opacity="0.7" stroke-width="${s * 0.18}"/>`,
-    );
-  }
-  return parts.join('');
+/** Makes all that has been painted soft, as it is behind what the camera looks at. `part`: less is softer. */
+function softenAll({ canvas, context }: Painter, part: number): void {
+  const reference = 1600 / Math.max(canvas.width, canvas.height);
+  const small = shrunk(canvas, part * reference);
+  const soft = createCanvas(small.width, small.height);
+  const blurring = soft.getContext('2d');
+  // Laid under it first, or the edges would become clear.
+  blurring.drawImage(small, 0, 0);
+  blurring.filter = 'blur(1.2px)';
+  blurring.drawImage(small, 0, 0);
+  context.drawImage(soft, 0, 0, canvas.width, canvas.height);
 }
 
-function lighthouse(x: number, base: number, size: number): string {
-  const w = size * 0.2;
-  const stripes = [0, 1, 2]
-    .map(
-      (i) =>
-        `<rect x="${x - w * 0.45}" y="${base - size * (0.28 + i * 0.26)}" width="${w * 0.9}" height="${size * 0.13}" fill="#b5382c"/>`,
-    )
-    .join('');
-  return `<polygon points="${x - w / 2},${base + size * 0.06} ${x + w / 2},${base + size * 0.06} ${x + w * 0.34},${base - size * 0.84} ${x - w * 0.34},${base - size * 0.84}" fill="#ece7dc"/>${stripes}<rect x="${x - w * 0.3}" y="${base - size}" width="${w * 0.6}" height="${size * 0.16}" fill="#38424a"/><polygon points="${x - w * 0.4},${base - size} ${x + w * 0.4},${base - size} ${x},${base - size * 1.12}" fill="#8e2f26"/><polygon points="${x},${base + size * 0.06} ${x + w / 2},${base + size * 0.06} ${x + w * 0.34},${base - size * 0.84} ${x},${base - size * 0.84}" fill="#00000022"/>`;
-}
-
-function boat(x: number, y: number, size: number, random: Random): string {
-  const sail = random.pick(['#f3efe4', '#d8cdb4', '#b5482f', '#e8e6de']);
-  return `<polygon points="${x - size * 0.5},${y - size * 0.12} ${x + size * 0.5},${y - size * 0.12} ${x + size * 0.34},${y} ${x - size * 0.36},${y}" fill="#3a3330"/><polygon points="${x},${y - size} ${x},${y - size * 0.18} ${x + size * 0.4},${y - size * 0.18}" fill="${sail}"/><polygon points="${x - size * 0.04},${y - size * 0.9} ${x - size * 0.04},${y - size * 0.18} ${x - size * 0.34},${y - size * 0.18}" fill="${sail}" opacity="0.85"/>`;
-}
-
-function passerBy(x: number, foot: number, size: number, random: Random): string {
-  const coat = random.pick(['#2f4858', '#8c3b2e', '#b98a3a', '#3d5a45', '#5a4a68', '#20242a', '#c9c2b2', '#9a4f63']);
-  const skin = random.pick(['#d9b090', '#a8734f', '#7b4f38', '#e6c4a8']);
-  const step = size * random.between(0.04, 0.12);
-  return `<ellipse cx="${x}" cy="${foot}" rx="${size * 0.24}" ry="${size * 0.04}" fill="#00000030"/><path d="M${x - step} ${foot} L${x} ${foot - size * 0.45} L${x + step} ${foot}" fill="none" stroke="#2b2d33" stroke-width="${size * 0.1}"/><path d="M${x - size * 0.13} ${foot - size * 0.4} q${size * 0.13} ${-size * 0.52} ${size * 0.26} 0z" fill="${coat}" stroke="${coat}" stroke-width="${size * 0.06}" stroke-linejoin="round"/><circle cx="${x}" cy="${foot - size * 0.86}" r="${size * 0.1}" fill="${skin}"/>`;
-}
-
-function hanger(kite: PlacedKite | undefined, height: number): string {
-  if (!kite) return '';
-  return `<path d="M${kite.x} 0V${kite.y - kite.size * 0.3}" stroke="#20242a" stroke-opacity="0.4" stroke-width="${height / 900}"/><ellipse cx="${kite.x + kite.size * 0.07}" cy="${kite.y + kite.size * 0.08}" rx="${kite.size * 0.42}" ry="${kite.size * 0.4}" fill="#000" opacity="0.12"/>`;
-}
-
-function galleryWalls(width: number, height: number, random: Random): string {
-  const cases = Array.from({ length: random.int(1, 3) }, (_, i) => {
-    const [x, w] = [width * (0.08 + i * 0.32 + random.between(0, 0.08)), width * random.between(0.16, 0.24)];
-    const y = height * 0.66;
-    return `<rect x="${x}" y="${y}" width="${w}" height="${height * 0.2}" fill="#6f5c48"/><rect x="${x}" y="${y - height * 0.1}" width="${w}" height="${height * 0.1}" fill="#dfeaea" opacity="0.45"/><rect x="${x + w * 0.1}" y="${y - height * 0.03}" width="${w * 0.24}" height="${height * 0.026}" fill="#c9b58c"/><rect x="${x + w * 0.5}" y="${y - height * 0.05}" width="${w * 0.3}" height="${height * 0.046}" fill="#a8442f" opacity="0.8"/>`;
-  });
-  const lamps = Array.from(
-    { length: 4 },
-    (_, i) =>
-      `<polygon points="${width * (0.14 + i * 0.24)},0 ${width * (0.06 + i * 0.24)},${height * 0.5} ${width * (0.24 + i * 0.24)},${height * 0.5}" fill="#fff6dc" opacity="0.1"/>`,
-  );
-  return lamps.join('') + cases.join('');
-}
-
-function workshopWalls(width: number, height: number, random: Random): string {
-  const parts: string[] = [];
-  const wx = width * random.between(0.06, 0.6);
-  const [ww, wh] = [width * 0.24, height * 0.34];
-  parts.push(
-    `<rect x="${wx}" y="${height * 0.1}" width="${ww}" height="${wh}" fill="#d4e6ee" stroke="#5e4a36" stroke-width="${width / 120}"/><path d="M${wx + ww / 2} ${height * 0.1}v${wh}M${wx} ${height * 0.1 + wh / 2}h${ww}" stroke="#5e4a36" stroke-width="${width / 200}"/>`,
-  );
-  for (let row = 0; row < 2; row++) {
-    const [x, y, w] = [
-      width * random.between(0.02, 0.5),
-      height * (0.16 + row * 0.2),
-      width * random.between(0.3, 0.44),
-    ];
-    parts.push(`<rect x="${x}" y="${y}" width="${w}" height="${height * 0.016}" fill="#7a5a3a"/>`);
-    let at = x + w * 0.03;
-    while (at < x + w * 0.92) {
-      const [tw, th] = [w * random.between(0.03, 0.09), height * random.between(0.04, 0.11)];
-      parts.push(
-        `<rect x="${at}" y="${y - th}" width="${tw}" height="${th}" rx="${tw * 0.18}" fill="${random.pick(['#b3402e', '#e2b34a', '#2d6f8a', '#e9e2d0', '#4c6b4a', '#7b4a78', '#38424a'])}"/>`,
-      );
-      at += tw * random.between(1.1, 1.5);
-    }
-  }
-  for (let i = 0; i < 7; i++) {
-    const x = width * (0.86 + i * 0.018);
-    parts.push(
-      `<path d="M${x} ${height * 0.12}L${x + width * 0.01} ${height * 0.76}" stroke="${random.pick(['#c9a868', '#8a6a3c', '#e0c890'])}" stroke-width="${width / 260}"/>`,
-    );
-  }
-  return parts.join('');
-}
-
-/** What stands in front of people, and hides where their pictures end. */
-function sceneryBefore(photo: PlannedPhoto, people: boolean, random: Random): string {
-  const { width, height, setting } = photo;
-  if (setting.kind === 'paper') return '';
-  if (setting.kind === 'room' && !setting.gallery) return bench(width, height, random);
-  if (!people) return '';
-  if (photo.distant) return fence(width, height * wallTop(photo), height, random);
-  if (random.chance(0.22)) {
-    const kite: PlacedKite = {
-      kind: random.pick(['rokkaku', 'diamond', 'delta', 'edo']),
-      x: width * random.between(0.15, 0.85),
-      y: height * 0.98,
-      size: Math.min(width, height) * 0.42,
-      rotation: random.between(-30, 30),
-      colours: paletteOf(random),
-    };
-    return kiteSvg(kite, random);
-  }
-  return '';
-}
-
-/** Where the wall or banner stands behind which distant people are, as a part of the height. */
-function wallTop(photo: PlannedPhoto): number {
-  return photo.setting.kind === 'outdoors' ? Math.min(0.86, photo.setting.horizon + 0.14) : 0.8;
-}
-
-function fence(width: number, top: number, height: number, random: Random): string {
+/** What a festival has put up. */
+function paintFestival({ photo, context, random }: Painter, { width, height, horizon }: Land): void {
+  if (!photo.festive) return;
   const colours = paletteOf(random);
-  const cloth = Array.from(
-    { length: 9 },
-    (_, i) =>
-      `<rect x="${(width / 9) * i}" y="${top}" width="${width / 9 + 1}" height="${height * 0.1}" fill="${colours[i % 4]}"/>`,
-  ).join('');
-  return (
-    `${cloth}<rect x="0" y="${top}" width="${width}" height="${height * 0.012}" fill="#00000030"/><rect x="0" y="${top + height * 0.088}" width="${width}" height="${height * 0.012}" fill="#00000040"/>` +
-    Array.from(
-      { length: 10 },
-      (_, i) =>
-        `<rect x="${(width / 9) * i - width / 300}" y="${top - height * 0.02}" width="${width / 150}" height="${height * 0.2}" fill="#6b5136"/>`,
-    ).join('')
-  );
+  if (random.chance(0.55))
+    for (let i = 0; i < random.int(2, 7); i++) {
+      const down = random.next() * 0.4;
+      banner(
+        context,
+        width * random.next(),
+        horizon + (height - horizon) * (0.06 + down),
+        height * (0.1 + 0.34 * down),
+        paletteOf(random),
+      );
+    }
+  if (random.chance(0.3))
+    bunting(
+      context,
+      [-width * 0.02, height * random.between(0.02, 0.2)],
+      [width * 1.02, height * random.between(0.02, 0.2)],
+      height * random.between(0.03, 0.05),
+      colours,
+    );
 }
 
-function bench(width: number, height: number, random: Random): string {
-  const y = height * 0.83;
-  const sheets = Array.from({ length: random.int(2, 4) }, () => {
-    const [x, w] = [width * random.between(0.02, 0.8), width * random.between(0.1, 0.24)];
-    return `<polygon points="${x},${y + height * 0.05} ${x + w},${y + height * 0.03} ${x + w * 0.9},${y + height * 0.11} ${x - w * 0.1},${y + height * 0.13}" fill="${random.pick(paletteOf(random))}" opacity="0.95"/>`;
-  });
-  return `<rect x="0" y="${y}" width="${width}" height="${height - y}" fill="#8a6843"/><rect x="0" y="${y}" width="${width}" height="${height * 0.02}" fill="#ffffff20"/>${sheets.join('')}<circle cx="${width * random.between(0.2, 0.8)}" cy="${y + height * 0.08}" r="${height * 0.028}" fill="#d9d2c0" stroke="#5b4630" stroke-width="${height * 0.006}"/>`;
+/** People far away, as large as those at that place are. */
+function paintCrowd(
+  { photo, context, random }: Painter,
+  { width, height, horizon, light, ground }: Land,
+  eye: number,
+): void {
+  const busy = photo.festive ? random.int(8, 34) : random.chance(0.5) ? random.int(1, 6) : 0;
+  // At the harbour the ground begins at the quay.
+  const least = ground === 'harbour' ? ((height - horizon) * QUAY) / eye : height * 0.025;
+  const most = height * (photo.people.length > 0 ? 0.12 : 0.19);
+  if (least > most) return;
+  const sizes = Array.from({ length: busy }, () => least + (most - least) * random.next() ** 2.2);
+  for (const size of sizes.sort((a, b) => a - b))
+    passerBy(context, width * random.next(), horizon + size * eye, size, light, 1 - size / most, random);
 }
 
-function scaleBar(width: number, height: number): string {
-  const [x, y, w] = [width * 0.08, height * 0.93, width * 0.3];
-  const steps = Array.from(
-    { length: 6 },
-    (_, i) =>
-      `<rect x="${x + (w / 6) * i}" y="${y}" width="${w / 6}" height="${height * 0.016}" fill="${i % 2 ? '#fff' : '#111'}"/>`,
-  ).join('');
-  const patches = ['#b5382c', '#3b7d4f', '#2c5aa0', '#e3c042', '#808080', '#f4f4f0']
-    .map(
-      (colour, i) =>
-        `<rect x="${width * 0.62 + i * width * 0.05}" y="${y - height * 0.012}" width="${width * 0.045}" height="${height * 0.036}" fill="${colour}"/>`,
-    )
-    .join('');
-  return steps + patches;
+/** A kite that somebody holds into the picture from below. */
+async function paintForeground({ photo, context, random }: Painter): Promise<void> {
+  const { width, height } = photo;
+  const kite: PlacedKite = {
+    kind: random.pick(['rokkaku', 'diamond', 'delta', 'edo']),
+    x: width * random.pick([0.04, 0.96]),
+    y: height * 1.02,
+    size: Math.min(width, height) * 0.4,
+    rotation: random.between(-30, 30),
+    colours: paletteOf(random),
+  };
+  await drawKite(context, kite, random);
 }
 
-async function placePeople(
-  photo: PlannedPhoto,
-  random: Random,
-): Promise<{ overlays: Overlay[]; faces: PaintedFace[] }> {
-  const { width, height, people, distant, setting } = photo;
-  const overlays: Overlay[] = [];
-  const faces: PaintedFace[] = [];
-  const bottom = distant
-    ? height * (wallTop(photo) + 0.02)
-    : setting.kind === 'room' && !setting.gallery
-      ? height * 0.86
-      : height;
-  const room = width / Math.max(1, people.length);
-  for (const [i, person] of people.entries()) {
-    const shot = random.pick(SHOTS.filter(({ identity }) => identity === person));
-    const wanted = distant
-      ? height * random.between(0.14, 0.26)
-      : height * random.between(people.length > 2 ? 0.36 : 0.46, people.length > 2 ? 0.5 : 0.72);
-    const size = Math.min(wanted, (room * 1.35 * shot.height) / shot.width);
-    const scale = size / shot.height;
-    const [w, h] = [Math.round(shot.width * scale), Math.round(size)];
-    const left = Math.round(room * (i + 0.5) - w / 2 + random.between(-0.1, 0.1) * room + photo.moment * width * 0.02);
-    const top = Math.round(bottom - h * random.between(0.94, 1));
-    overlays.push({ ...(await figureOverlay(shot, w, h, photo)), left, top });
-    faces.push({
-      person,
-      x: (left + shot.face.x * scale) / width,
-      y: (top + shot.face.y * scale) / height,
-      w: (shot.face.w * scale) / width,
-      h: (shot.face.h * scale) / height,
-    });
+async function paintRoom(painter: Painter): Promise<PaintedFace[]> {
+  const { photo, context, random } = painter;
+  const { width, height, setting, kites, people } = photo;
+  const gallery = setting.kind === 'room' && setting.gallery;
+  const room: Room = { width, height, edge: height * random.between(0.66, 0.78) };
+  (gallery ? paintGallery : paintWorkshop)(context, room, random);
+  const unit = Math.min(width, height);
+  const stage = gallery ? galleryStage(photo, random) : benchStage(photo, random);
+  for (const [i, kind] of kites.entries()) {
+    const size = unit * random.between(0.26, 0.5) * (kites.length > 3 ? 0.75 : 1);
+    const kite: PlacedKite = {
+      kind,
+      x: width * ((i + 0.5 + random.between(-0.16, 0.16)) / kites.length),
+      y: room.edge * random.between(0.26, 0.44),
+      size,
+      rotation: random.between(-16, 16),
+      colours: paletteOf(random),
+    };
+    context.strokeStyle = 'rgba(30, 32, 36, 0.4)';
+    context.lineWidth = Math.max(1, height / 1000);
+    context.beginPath();
+    context.moveTo(kite.x, 0);
+    context.lineTo(kite.x, kite.y - size * 0.3);
+    context.stroke();
+    const shadow = context.createRadialGradient(
+      kite.x + size * 0.1,
+      kite.y + size * 0.12,
+      0,
+      kite.x + size * 0.1,
+      kite.y + size * 0.12,
+      size * 0.6,
+    );
+    shadow.addColorStop(0, 'rgba(0, 0, 0, 0.25)');
+    shadow.addColorStop(1, 'rgba(0, 0, 0, 0)');
+    context.fillStyle = shadow;
+    context.fillRect(kite.x - size, kite.y - size, size * 2.2, size * 2.2);
+    await drawKite(context, kite, random, 0.2);
   }
-  return { overlays, faces };
+  if (people.length > 0 && photo.distance === 'near') softenAll(painter, 0.2);
+  const figures = await figuresOf(painter, INDOORS, stage, random.pick([-1, 1] as const));
+  if (gallery) for (const figure of figures) castShadow(context, figure, INDOORS, 1, height);
+  drawInOrder(context, figures);
+  if (!gallery) paintBench(context, room, height * random.between(0.74, 0.8), random);
+  return facesOf(photo, figures);
 }
 
-/** A portrait in the light of the scene. */
-async function figureOverlay(
-  shot: Shot,
-  w: number,
-  h: number,
-  photo: PlannedPhoto,
-): Promise<Omit<Overlay, 'left' | 'top'>> {
-  const tint = photo.setting.kind === 'outdoors' ? photo.setting.light.tint : ([1, 0.97, 0.92] as const);
-  const { data, info } = await sharp(join(PORTRAITS, shot.file))
-    .resize(w, h, { fit: 'fill' })
-    .ensureAlpha()
-    .linear([...tint, 1], [0, 0, 0, 0])
-    .raw()
-    .toBuffer({ resolveWithObject: true });
-  return { pixels: data, width: info.width, height: info.height };
+/** Visitors stand on the floor. */
+function galleryStage(photo: PlannedPhoto, random: Random): Stage {
+  const { person } = stageOf(photo, random);
+  const size = photo.distance === 'near' ? person : Math.min(person, photo.height * 0.74);
+  const foot = photo.distance === 'near' ? photo.height * 0.12 + size : photo.height * random.between(0.92, 0.97);
+  return { person: size, eye: (foot - photo.height * 0.42) / size };
 }
 
-async function svgOverlay(width: number, height: number, content: string, top = 0): Promise<Overlay> {
-  const svg = Buffer.from(
-    `<svg xmlns="http://www.w3.org/2000/svg" width="${width}" height="${height}" viewBox="0 ${top} ${width} ${height}">${content}</svg>`,
-  );
-  return { pixels: await sharp(svg).ensureAlpha().raw().toBuffer(), width, height, left: 0, top };
+/** Those who work stand behind the bench, which hides them from the hips down. */
+function benchStage({ width, height, people, distance }: PlannedPhoto, random: Random): Stage {
+  const wanted = height * (distance === 'far' ? random.between(0.85, 0.95) : random.between(1, 1.25));
+  const person = Math.min(wanted, (width * 0.98) / (APART * Math.max(1, people.length) + 0.06));
+  const foot = height * 0.78 + person * 0.48;
+  return { person, eye: (foot - height * 0.42) / person };
+}
+
+async function paintCollection({ photo, context, random }: Painter): Promise<PaintedFace[]> {
+  const { width, height, setting, kites } = photo;
+  const tone: Colour =
+    setting.kind === 'paper' && setting.dark
+      ? [52, 54, 58]
+      : random.pick<Colour>([
+          [214, 214, 210],
+          [226, 222, 214],
+          [190, 198, 200],
+        ]);
+  paintPaper(context, width, height, tone, random);
+  const unit = Math.min(width, height);
+  const close = photo.view === 'detail';
+  for (const kind of kites) {
+    const kite: PlacedKite = {
+      kind,
+      x: width * (close ? random.between(0.3, 0.7) : 0.5),
+      y: height * (close ? random.between(0.3, 0.6) : 0.44),
+      size: unit * (close ? random.between(1.2, 1.8) : 0.62),
+      rotation: random.between(-2, 2),
+      colours: paletteOf(random),
+    };
+    const shadow = context.createRadialGradient(
+      kite.x,
+      kite.y + unit * 0.03,
+      0,
+      kite.x,
+      kite.y + unit * 0.03,
+      kite.size * 0.62,
+    );
+    shadow.addColorStop(0, 'rgba(0, 0, 0, 0.34)');
+    shadow.addColorStop(1, 'rgba(0, 0, 0, 0)');
+    context.fillStyle = shadow;
+    context.fillRect(0, 0, width, height);
+    await drawKite(context, kite, random, 0.15);
+  }
+  paintScale(context, width, height);
+  return [];
 }

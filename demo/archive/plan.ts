@@ -1,25 +1,21 @@
 // What is in the archive: which drive holds which folders, which photos stand in them, who and what is on each, what their
 // files say of it, and how badly. Everything follows from the tables here; docs/demo.md tells it in words.
 
-import { LIGHTS, type Ground, type Light } from './backdrop';
+import { LIGHTS, type Ground, type Light } from './light';
 import { KITE_KINDS, TERM_OF_KIND, type KiteKind } from './kites';
 import { randomOf, type Random } from './random';
 
 export interface DemoDrive {
   label: string;
-  /** Left for trying intake: neither indexed nor described. */
-  untouched?: boolean;
-  /** Unplugged when the demo opens. */
-  away?: boolean;
 }
 
 export const DRIVES = [
   { label: 'Vault 1' },
   { label: 'Vault 2' },
   { label: 'Studio disk' },
-  { label: 'Kessel bequest', away: true },
-  { label: 'Field disk', untouched: true },
-  { label: 'Camera card A', untouched: true },
+  { label: 'Kessel bequest' },
+  { label: 'Field disk' },
+  { label: 'Camera card A' },
 ] as const satisfies readonly DemoDrive[];
 export type DriveLabel = (typeof DRIVES)[number]['label'];
 
@@ -97,8 +93,12 @@ export interface PlannedPhoto {
   kites: KiteKind[];
   /** Ids of persons. */
   people: string[];
-  /** Taken from far: people are small. */
-  distant: boolean;
+  /** How far people are from the camera. */
+  distance: 'near' | 'middle' | 'far';
+  /** All of a scene, or one thing close by. */
+  view: 'whole' | 'detail';
+  /** Whether an event is under way. */
+  festive: boolean;
   look: 'colour' | 'scan' | 'blurred' | 'dark';
   camera: Camera | undefined;
   /** True local time. */
@@ -115,11 +115,11 @@ export interface PlannedPhoto {
   terms: string[];
 }
 
-/** A copy that lies about: the same file under another name. */
+/** A copy that lies about: the same file as that of a photo, under another name. */
 export interface PlannedCopy {
   drive: DriveLabel;
   path: string;
-  of: { drive: DriveLabel; path: string };
+  of: PlannedPhoto;
 }
 
 export interface ArchivePlan {
@@ -577,7 +577,7 @@ export function planArchive(share = 1): ArchivePlan {
     const original = named(drive, index);
     if (!original) return [];
     const name = original.path.slice(original.path.lastIndexOf('/') + 1);
-    return [{ drive: target, path: `${folder}/${name.replace('.', ' copy.')}`, of: { drive, path: original.path } }];
+    return [{ drive: target, path: `${folder}/${name.replace('.', ' copy.')}`, of: original }];
   };
   return {
     photos,
@@ -620,9 +620,13 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
   const setting = settingOf(outing, second, random);
   const kites = kitesOf(outing, random);
   const people = peopleOf(outing, random);
+  // Takes chance of its own, so that who and what is on a photo stays.
+  const view = randomOf(`${scene} view`);
+  const isDetail = kites.length > 0 && people.length === 0 && !scan && view.chance(0.13);
+  if (setting.kind === 'outdoors') setting.horizon = view.between(...view.pick<readonly [number, number]>(HORIZONS));
   const format = formatOf(outing, own);
   const [width, height] = sizeOf(outing, format, random);
-  const terms = termsOf(outing, setting, kites, people);
+  const terms = [...termsOf(outing, setting, kites, people), ...(isDetail ? ['Detail'] : [])];
   const mess =
     format === 'jpeg'
       ? own.pick(outing.messes)
@@ -647,7 +651,9 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
     setting,
     kites,
     people,
-    distant: people.length > 0 && random.chance(0.22),
+    distance: distanceOf(people, view),
+    view: isDetail ? 'detail' : 'whole',
+    festive: outing.event !== undefined && !scan,
     look: scan ? 'scan' : own.chance(0.035) ? 'blurred' : own.chance(0.03) ? 'dark' : 'colour',
     camera: outing.camera && CAMERAS[outing.camera],
     takenAt: timeOf(outing, second, own),
@@ -664,6 +670,21 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
     rating: own.chance(0.3) ? own.pick([1, 2, 3, 3, 4, 4, 5, -1]) : undefined,
     terms,
   };
+}
+
+/** Where horizons are, as parts of the height: much ground, even, much sky. */
+const HORIZONS = [
+  [0.36, 0.48],
+  [0.5, 0.62],
+  [0.5, 0.66],
+  [0.66, 0.8],
+] as const;
+
+/** The more people the further away; most are seen as a whole. */
+function distanceOf(people: readonly string[], random: Random): PlannedPhoto['distance'] {
+  if (people.length > 3) return random.pick(['middle', 'middle', 'middle', 'far']);
+  if (people.length === 3) return random.pick(['near', 'middle', 'middle', 'far']);
+  return random.pick(['near', 'near', 'near', 'middle', 'middle', 'middle', 'far']);
 }
 
 function settingOf(outing: Outing, second: number, random: Random): Setting {

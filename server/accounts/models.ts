@@ -15,6 +15,7 @@ export interface AccountRow extends Model<InferAttributes<AccountRow>, InferCrea
   displayName: string;
   role: Role;
   passwordHash: string;
+  disabledAt: Date | null;
 }
 
 export interface SessionRow extends Model<InferAttributes<SessionRow>, InferCreationAttributes<SessionRow>> {
@@ -39,6 +40,7 @@ export function accountModels(sequelize: Sequelize): AccountModels {
       displayName: { type: DataTypes.TEXT, allowNull: false },
       role: { type: DataTypes.TEXT, allowNull: false },
       passwordHash: { type: DataTypes.TEXT, allowNull: false },
+      disabledAt: { type: DataTypes.DATE },
     },
     options,
   );

@@ -24,6 +24,16 @@ export function accountsRoutes(app: FastifyInstance, accounts: Accounts): void {
     reply.clearCookie(COOKIE, { path: '/' });
     return { done: true as const };
   });
+  serve(
+    app,
+    accountRoutes.changePassword,
+    async ({ body, person, reply }) => {
+      await accounts.changePassword(person.id, body.present, body.password);
+      reply.clearCookie(COOKIE, { path: '/' });
+      return { done: true as const };
+    },
+    { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } },
+  );
 }
 
 /** Finds out who asks, before anything else happens with a request. */

@@ -2,11 +2,13 @@
 
 import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
-import { Op } from 'sequelize';
-import type { SignedIn } from '@stellin/contract/accounts';
+import { Op, type Transaction } from 'sequelize';
+import { newPassword, type SignedIn } from '@stellin/contract/accounts';
 import type { Role } from '@stellin/contract/route';
+import type { DataKind } from '../config';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
+import { DEMO_ACCOUNTS, isPublished } from './demoAccounts';
 import { accountModels, type AccountRow } from './models';
 
 export const SESSION_HOURS = 12;
@@ -18,31 +20,123 @@ export interface NewAccount {
   password: string;
 }
 
+/** An account as those see it who look after accounts. */
+export interface KnownAccount extends SignedIn {
+  disabled: boolean;
+}
+
 export type Accounts = ReturnType<typeof accountService>;
 
-export function accountService(database: Database) {
+/** The accounts of an archive, or of the demo, where passwords may be published ones. */
+export function accountService(database: Database, kind: DataKind = 'archive') {
   const { accounts, sessions } = accountModels(database.sequelize);
   // Compared with when the name is unknown, so that the time taken tells nothing about which names exist.
   const nobody = hash(randomBytes(16).toString('hex'));
 
+  const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountRow> => {
+    const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() }, transaction });
+    if (!account) throw new StellinError('accountUnknown', { name });
+    return account;
+  };
+
+  /** Refuses what is too short, too long, or known to everybody. */
+  const requireGood = (password: string): void => {
+    const given = newPassword.safeParse(password);
+    if (!given.success) throw new StellinError('passwordRefused', { why: given.error.issues[0]?.message ?? '' });
+    if (kind === 'archive' && isPublished(password))
+      throw new StellinError('passwordRefused', { why: 'everybody can read it: it belongs to the demo' });
+  };
+
+  const replacePassword = async (account: AccountRow, password: string): Promise<void> => {
+    requireGood(password);
+    const passwordHash = await hash(password);
+    await database.transaction(async (transaction) => {
+      await account.update({ passwordHash }, { transaction });
+      await sessions.destroy({ where: { accountId: account.id }, transaction });
+    });
+  };
+
+  const create = async ({ name, displayName, role, password }: NewAccount): Promise<SignedIn> => {
+    requireGood(password);
+    return personOf(
+      await accounts.create({ name, displayName, role, passwordHash: await hash(password), disabledAt: null }),
+    );
+  };
+
   return {
     /** Makes accounts that do not exist yet; those that do stay as they are. */
     async ensure(wanted: readonly NewAccount[]): Promise<void> {
-      for (const { name, displayName, role, password } of wanted) {
-        if (await accounts.findOne({ where: { name } })) continue;
-        await accounts.create({ name, displayName, role, passwordHash: await hash(password) });
-      }
+      for (const account of wanted)
+        if (!(await accounts.findOne({ where: { name: account.name } }))) await create(account);
     },
 
     async count(): Promise<number> {
       return accounts.count();
     },
 
+    list: async (): Promise<KnownAccount[]> =>
+      (await accounts.findAll({ order: ['name'] })).map((account) => ({
+        ...personOf(account),
+        disabled: account.disabledAt !== null,
+      })),
+
+    /** Adds an account. Refused when there is one of that name. */
+    async add(account: NewAccount): Promise<SignedIn> {
+      if (await accounts.findOne({ where: { name: account.name } }))
+        throw new StellinError('accountExists', { name: account.name });
+      return create(account);
+    },
+
+    /** Gives an account another password and ends its sessions. */
+    async setPassword(name: string, password: string): Promise<void> {
+      await replacePassword(await requireAccount(name), password);
+    },
+
+    /** Changes the password of somebody who knows the present one; ends all sessions of the account. */
+    async changePassword(accountId: number, present: string, password: string): Promise<void> {
+      const account = await accounts.findByPk(accountId);
+      if (!account || !(await verify(account.passwordHash, present))) throw new StellinError('presentPasswordWrong');
+      if (present === password) throw new StellinError('passwordRefused', { why: 'it is the one you have' });
+      await replacePassword(account, password);
+    },
+
+    /** Lets nobody sign in with an account any more, and ends its sessions. The last keeper stays. */
+    async disable(name: string): Promise<void> {
+      await database.transaction(async (transaction) => {
+        // Two keepers must not disable each other at once.
+        const keepers = await accounts.findAll({
+          where: { role: 'keeper', disabledAt: null },
+          lock: transaction.LOCK.UPDATE,
+          transaction,
+        });
+        const account = await requireAccount(name, transaction);
+        if (keepers.length === 1 && keepers[0]?.id === account.id)
+          throw new StellinError('lastKeeper', { name: account.name });
+        await account.update({ disabledAt: new Date() }, { transaction });
+        await sessions.destroy({ where: { accountId: account.id }, transaction });
+      });
+    },
+
+    async enable(name: string): Promise<void> {
+      await (await requireAccount(name)).update({ disabledAt: null });
+    },
+
+    /** The names of accounts that still have a published password. */
+    async withPublishedPassword(): Promise<string[]> {
+      const known = await accounts.findAll({ where: { name: DEMO_ACCOUNTS.map(({ name }) => name) } });
+      const published: string[] = [];
+      for (const { name, passwordHash } of known) {
+        const password = DEMO_ACCOUNTS.find((account) => account.name === name)?.password ?? '';
+        if (await verify(passwordHash, password)) published.push(name);
+      }
+      return published;
+    },
+
     /** Checks name and password and opens a session. */
     async signIn(name: string, password: string): Promise<{ person: SignedIn; token: string }> {
       const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() } });
       const right = await verify(account?.passwordHash ?? (await nobody), password);
-      if (!account || !right) throw new StellinError('wrongPassword');
+      if (!account || !right || account.disabledAt !== null) throw new StellinError('wrongPassword');
       const token = randomBytes(32).toString('base64url');
       await sessions.destroy({ where: { expiresAt: { [Op.lt]: new Date() } } });
       await sessions.create({
@@ -58,7 +152,8 @@ export function accountService(database: Database) {
       // Every request asks this, each small picture of the sheet, too.
       const [person] = await database.often<SignedIn>(
         `select a.id, a.name, a.display_name as "displayName", a.role
-         from session s join account a on a.id = s.account_id where s.token_hash = $1 and s.expires_at > now()`,
+         from session s join account a on a.id = s.account_id
+         where s.token_hash = $1 and s.expires_at > now() and a.disabled_at is null`,
         [hashOf(token)],
       );
       return person ?? null;

@@ -22,6 +22,7 @@ import * as apart from './migrations/0017-apart';
 import * as aside from './migrations/0018-aside';
 import * as quicker from './migrations/0019-quicker';
 import * as deltas from './migrations/0020-deltas';
+import * as accounts from './migrations/0021-accounts';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -44,6 +45,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0018-aside', sql: aside.sql },
   { name: '0019-quicker', sql: quicker.sql },
   { name: '0020-deltas', sql: deltas.sql },
+  { name: '0021-accounts', sql: accounts.sql },
 ];
 
 /** Runs what has not run yet. Returns the names of the migrations that did. */

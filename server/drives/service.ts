@@ -27,7 +27,7 @@ const WATCH_MS = 1500;
 
 export function driveService(
   database: Database,
-  { mountRoots, mountTable: looksAtMountTable }: Pick<Config, 'mountRoots' | 'mountTable'>,
+  { kind, mountRoots, mountTable: looksAtMountTable }: Pick<Config, 'kind' | 'mountRoots' | 'mountTable'>,
   log: Logger,
 ) {
   let mounted: Mounted[] = [];
@@ -205,6 +205,7 @@ export function driveService(
 
     /** Looks at one more folder from now on, as if it were a drive: a network folder, or one of this machine. */
     async addPlace(path: string): Promise<void> {
+      if (kind === 'demo') throw new StellinError('demoOnly');
       const isFolder =
         isAbsolute(path) &&
         (await stat(path).then(

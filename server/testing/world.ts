@@ -14,10 +14,11 @@ import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledg
 import type { Job } from '@stellin/contract/jobs';
 import { accountService } from '../accounts/service';
 import { buildApp } from '../app';
-import { places, type Config } from '../config';
+import { places, type Config, type DataKind } from '../config';
 import { openDatabase } from '../database/database';
 import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
+import { markDatabase } from '../identity';
 import { jobService } from '../jobs/service';
 import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
@@ -102,11 +103,19 @@ async function fillTemplate(databaseUrl: string): Promise<void> {
   await database.close();
 }
 
+/** Lets a new database say what it holds. */
+async function markNew(databaseUrl: string, kind: DataKind): Promise<void> {
+  const database = openDatabase(databaseUrl);
+  await markDatabase(database, kind);
+  await database.close();
+}
+
 /** Opens a world. With `working` false nobody works on jobs until a process is started that does. */
-export async function openWorld({ working = true } = {}): Promise<World> {
+export async function openWorld({ working = true, kind = 'archive' as DataKind } = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
   const databaseUrl = await makeDatabase();
   const config: Config = {
+    kind,
     home,
     port: 0,
     databaseUrl,
@@ -116,9 +125,10 @@ export async function openWorld({ working = true } = {}): Promise<World> {
     faces: false,
     logLevel: 'silent',
   };
+  await markNew(databaseUrl, kind);
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
-  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), threads);
+  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), { threads });
   let services = await open();
   if (working) await services.start();
   let app = await buildApp(services);
@@ -238,6 +248,7 @@ export function startWorker(
       STELLIN_DATABASE_URL: databaseUrl,
       STELLIN_LOG: 'silent',
       STELLIN_MOUNTS: 'off',
+      STELLIN_DRIVES: places.mounts(config.home),
       ...(fault ? { STELLIN_FAULT: fault } : {}),
     },
   });

@@ -7,6 +7,7 @@ import { NavLink } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
+import { PasswordDialog } from '../accounts/PasswordDialog';
 import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
 import { useOverview } from '../writeback/queries';
@@ -85,7 +86,7 @@ function PersonMenu() {
   const person = use(PersonContext);
   const signOut = useSignOut();
   const [theme, setTheme] = useState(currentTheme);
-  const [marksOpen, setMarksOpen] = useState(false);
+  const [dialog, setDialog] = useState<'marks' | 'password' | null>(null);
   const change = () => {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -105,11 +106,14 @@ function PersonMenu() {
             <p className="px-2.5 py-1.5 text-ink-2">
               Signed in as <b>{person?.name}</b> ({person?.role})
             </p>
-            <DropdownMenu.Item className={item} onSelect={() => setMarksOpen(true)}>
+            <DropdownMenu.Item className={item} onSelect={() => setDialog('marks')}>
               Marks of the team …
             </DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={change}>
               {theme === 'dark' ? 'Light theme' : 'Dark theme'}
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={item} onSelect={() => setDialog('password')}>
+              Change your password …
             </DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={() => signOut.mutate()}>
               Sign out
@@ -117,7 +121,8 @@ function PersonMenu() {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {marksOpen && <MarksDialog onClose={() => setMarksOpen(false)} />}
+      {dialog === 'marks' && <MarksDialog onClose={() => setDialog(null)} />}
+      {dialog === 'password' && <PasswordDialog onClose={() => setDialog(null)} />}
     </>
   );
 }

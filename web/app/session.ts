@@ -34,6 +34,18 @@ export function useSignOut() {
   });
 }
 
+/** Changes one's own password; nobody is signed in after it. */
+export function useChangePassword() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: { present: string; password: string }) => call(accountRoutes.changePassword, { body }),
+    onSuccess: () => {
+      client.clear();
+      client.setQueryData(SESSION_KEY, null);
+    },
+  });
+}
+
 export const PersonContext = createContext<SignedIn | null>(null);
 
 /** Whether the person signed in may do what an access level asks for. */

@@ -5,6 +5,7 @@ import { Link } from 'react-router';
 import type { Drive } from '@stellin/contract/drives';
 import type { Job } from '@stellin/contract/jobs';
 import { countText, numberText } from '@stellin/contract/wording';
+import { useInstallation } from '../app/installation';
 import { useMay } from '../app/session';
 import { useDoubleCount } from '../doubles/queries';
 import { EmptySource } from '../copying/EmptySource';
@@ -16,11 +17,12 @@ import { DriveBay } from './DriveBay';
 import { DriveCard } from './DriveCard';
 import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
 
-const JOB_KINDS = ['index', 'copyIn', 'emptySource', 'largePictures'];
+const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'emptySource', 'largePictures'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];
 
 export function IntakeScreen() {
   const { data } = useDrives();
+  const { data: installation } = useInstallation();
   // By its label, which stays when a new drive is catalogued and its key changes.
   const [label, setLabel] = useState<string | null>(null);
   const drives = [...(data?.drives ?? [])].sort((a, b) => STATE_ORDER.indexOf(a.state) - STATE_ORDER.indexOf(b.state));
@@ -46,8 +48,8 @@ export function IntakeScreen() {
         {data && drives.length === 0 && (
           <p className="px-4 text-ink-2">No drive is there. Attach one; it shows up here within seconds.</p>
         )}
-        <AddPlace />
-        <DriveBay />
+        {installation?.kind === 'archive' && <AddPlace />}
+        {installation?.kind === 'demo' && <DriveBay />}
       </aside>
       <div className="min-w-0 flex-1 space-y-5 overflow-y-auto p-5">
         {drive && (

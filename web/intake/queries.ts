@@ -1,7 +1,7 @@
 import { toast } from 'sonner';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
-import { driveRoutes } from '@stellin/contract/drives';
+import { bayRoutes, driveRoutes } from '@stellin/contract/drives';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { keywordRoutes } from '@stellin/contract/keywords';
@@ -14,7 +14,7 @@ export function useDrives() {
 }
 
 export function useBay() {
-  return useQuery({ queryKey: ['drives', 'bay'], queryFn: () => call(driveRoutes.listBay, {}) });
+  return useQuery({ queryKey: ['drives', 'bay'], queryFn: () => call(bayRoutes.listBay, {}) });
 }
 
 export function useSurvey(driveKey: string, enabled: boolean) {
@@ -117,7 +117,7 @@ export function useAddPlace() {
 export function useBayAction() {
   return useAction(
     ({ name, slot, plug }: { name: string; slot?: string; plug: 'in' | 'out' }) =>
-      plug === 'in' ? call(driveRoutes.attach, { body: { name, slot } }) : call(driveRoutes.detach, { body: { name } }),
+      plug === 'in' ? call(bayRoutes.attach, { body: { name, slot } }) : call(bayRoutes.detach, { body: { name } }),
     ['drives', 'photos', 'writeBack'],
   );
 }
@@ -125,7 +125,7 @@ export function useBayAction() {
 /** Lets a stand-in for another program change files of a drive. */
 export function useBayTouch() {
   return useMutation({
-    mutationFn: (body: { name: string; count: number }) => call(driveRoutes.touch, { body }),
+    mutationFn: (body: { name: string; count: number }) => call(bayRoutes.touch, { body }),
     onError: showError,
     onSuccess: ({ files }, { name }) =>
       void toast(`Another program has changed ${countText(files.length, 'file')} of ${name}.`),

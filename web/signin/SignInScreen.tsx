@@ -1,4 +1,7 @@
+// Signing in, and what to do when that is not possible.
+
 import { useState, type FormEvent } from 'react';
+import { useInstallation } from '../app/installation';
 import { useSignIn } from '../app/session';
 import { Button } from '../parts/Button';
 import { Mark } from '../parts/Mark';
@@ -50,7 +53,36 @@ export function SignInScreen() {
         <Button type="submit" look="primary" className="w-full justify-center" disabled={signIn.isPending}>
           Sign in
         </Button>
+        <Help />
       </form>
     </main>
+  );
+}
+
+/** In the demo who may sign in; elsewhere what to do about a lost password. */
+function Help() {
+  const { data } = useInstallation();
+  if (!data) return null;
+  return (
+    <div className="mt-5 border-t border-line pt-4 text-[12px] text-ink-2">
+      {data.kind === 'demo' ? (
+        <>
+          <p className="mb-1.5">This is the demo. Everybody may sign in as</p>
+          <ul className="space-y-0.5 font-mono">
+            {data.accounts.map(({ name, password }) => (
+              <li key={name} className="flex justify-between">
+                <b>{name}</b>
+                {password}
+              </li>
+            ))}
+          </ul>
+        </>
+      ) : (
+        <p>
+          Password lost? Whoever looks after the machine sets another one there:{' '}
+          <code className="font-mono whitespace-nowrap text-ink">./stellin account password NAME</code>
+        </p>
+      )}
+    </div>
   );
 }
