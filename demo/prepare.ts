@@ -81,18 +81,18 @@ export function stepsOf(small: boolean): Steps {
   });
   return {
     opening: [
-      painted(FIRST, 30),
-      taken(FIRST, 16),
-      step('vocabulary', 'Building the vocabulary', 1, addVocabulary),
-      described(FIRST, ['keeper', 'cataloguer', 'cataloguer'], 3),
-      step('thesaurus', 'Tending the vocabulary', 1, tendVocabulary),
-      step('searches', 'Keeping searches', 1, saveSearches),
-      step('marks', 'Defining marks', 1, defineMarks),
+      painted(FIRST, 24),
+      taken(FIRST, 15),
+      step('vocabulary', 'Building the vocabulary', 2, addVocabulary),
+      described(FIRST, ['keeper', 'cataloguer', 'cataloguer'], 6),
     ],
     behind: [
+      step('searches', 'Keeping searches', 1, saveSearches),
+      step('marks', 'Defining marks', 1, defineMarks),
+      step('thesaurus', 'Tending the vocabulary', 1, tendVocabulary),
       step('prepared', 'Preparing field sets and templates', 1, prepareDescribing),
-      painted('Vault 2', 30),
-      taken('Vault 2', 18),
+      painted('Vault 2', 26),
+      taken('Vault 2', 16),
       described('Vault 2', [ARCHIVIST], 5),
       painted('Field disk', 15),
       painted('Camera card A', 6),

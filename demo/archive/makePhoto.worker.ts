@@ -17,7 +17,7 @@ export interface MakeRequest {
   path: string;
 }
 
-const JPEG_QUALITY = 88;
+const JPEG_QUALITY = 86;
 
 sharp.concurrency(1);
 sharp.cache(false);

@@ -56,6 +56,11 @@ const SETTINGS: Record<Setting['kind'], (painter: Painter) => Promise<PaintedFac
 /** The light of rooms. */
 const INDOORS: Light = { ...(LIGHTS[1] as Light), name: 'indoors', tint: [1, 0.97, 0.92], sun: 0.12 };
 
+/** What is behind the focus is painted small, and sharp skies smaller: both are soft, and it takes a part of the time. */
+const SOFT_PART = 0.18;
+const DETAIL_PART = 0.07;
+const SKY_PART = 0.5;
+
 async function paintOutdoors(painter: Painter): Promise<PaintedFace[]> {
   const { photo, context, random } = painter;
   const { width, height, setting } = photo;
@@ -69,16 +74,15 @@ async function paintOutdoors(painter: Painter): Promise<PaintedFace[]> {
     horizon: height * setting.horizon,
     sunAt: random.between(0.1, 0.9),
   };
-  paintSky(context, land, random);
-  paintGround(context, land, random);
   const stage = stageOf(photo, random);
   if (photo.view === 'detail') {
-    softenAll(painter, 0.06);
+    drawSoft(painter, paintLand(painter, land, stage.eye, DETAIL_PART));
     await paintDetail(painter, light);
     return [];
   }
-  paintFestival(painter, land);
-  paintCrowd(painter, land, stage.eye);
+  const near = photo.people.length > 0 && photo.distance === 'near';
+  if (near) drawSoft(painter, paintLand(painter, land, stage.eye, SOFT_PART));
+  else paintLand(painter, land, stage.eye);
   for (let i = 0; i < random.int(0, 5); i++)
     gull(
       context,
@@ -86,8 +90,6 @@ async function paintOutdoors(painter: Painter): Promise<PaintedFace[]> {
       land.horizon * random.between(0.15, 0.85),
       width * random.between(0.004, 0.009),
     );
-  const near = photo.people.length > 0 && photo.distance === 'near';
-  if (near) softenAll(painter, 0.16);
   const figures = await figuresOf(painter, light, stage, land.sunAt < 0.5 ? -1 : 1);
   const kites = placeKites(photo, random);
   const hands = kites.map((_, i) => figures[i]?.hand);
@@ -273,10 +275,33 @@ async function paintDetail({ photo, context, random }: Painter, light: Light): P
   await drawKite(context, kite, random, light.tint[0] < 0.5 ? 0.5 : 0.2);
 }
 
-/** Makes all that has been painted soft, as it is behind what the camera looks at. `part`: less is softer. */
-function softenAll({ canvas, context }: Painter, part: number): void {
-  const reference = 1600 / Math.max(canvas.width, canvas.height);
-  const small = shrunk(canvas, part * reference);
+/** Paints the place without those whom the photo is about: on the picture itself, or on a canvas of a part of its size. */
+function paintLand({ photo, canvas, context, random }: Painter, land: Land, eye: number, part = 1): Canvas {
+  const target = part === 1 ? canvas : smaller(canvas, part);
+  const onTarget = { photo, canvas: target, context: part === 1 ? context : target.getContext('2d'), random };
+  const scaledLand = scaledBy(land, part);
+  if (part === 1) {
+    const sky = smaller(canvas, SKY_PART);
+    paintSky(sky.getContext('2d'), scaledBy(land, SKY_PART), random);
+    context.drawImage(sky, 0, 0, canvas.width, canvas.height);
+  } else paintSky(onTarget.context, scaledLand, random);
+  paintGround(onTarget.context, scaledLand, random);
+  paintFestival(onTarget, scaledLand);
+  paintCrowd(onTarget, scaledLand, eye);
+  return target;
+}
+
+function scaledBy(land: Land, part: number): Land {
+  return { ...land, width: land.width * part, height: land.height * part, horizon: land.horizon * part };
+}
+
+/** An empty canvas of a part of the size of a picture of 1600 pixels. */
+function smaller({ width, height }: Canvas, part: number): Canvas {
+  return createCanvas(Math.max(8, Math.ceil(width * part)), Math.max(8, Math.ceil(height * part)));
+}
+
+/** Draws a small canvas over the whole picture, soft as what is out of focus. */
+function drawSoft({ canvas, context }: Painter, small: Canvas): void {
   const soft = createCanvas(small.width, small.height);
   const blurring = soft.getContext('2d');
   // Laid under it first, or the edges would become clear.
@@ -379,7 +404,7 @@ async function paintRoom(painter: Painter): Promise<PaintedFace[]> {
     context.fillRect(kite.x - size, kite.y - size, size * 2.2, size * 2.2);
     await drawKite(context, kite, random, 0.2);
   }
-  if (people.length > 0 && photo.distance === 'near') softenAll(painter, 0.2);
+  if (people.length > 0 && photo.distance === 'near') drawSoft(painter, shrunk(painter.canvas, SOFT_PART));
   const figures = await figuresOf(painter, INDOORS, stage, random.pick([-1, 1] as const));
   if (gallery) for (const figure of figures) castShadow(context, figure, INDOORS, 1, height);
   drawInOrder(context, figures);

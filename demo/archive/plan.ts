@@ -757,7 +757,7 @@ function formatOf(outing: Outing, random: Random): PlannedPhoto['format'] {
 
 function sizeOf(outing: Outing, format: PlannedPhoto['format'], random: Random): [number, number] {
   if (format !== 'jpeg') return [1600, random.pick([1200, 1067])];
-  const long = random.chance(0.006) ? 6000 : random.pick([1600, 1600, 1600, 1600, 1600, 1600, 1600, 1700, 1920, 2400]);
+  const long = random.chance(0.006) ? 6000 : random.pick([1440, 1440, 1440, 1440, 1440, 1440, 1440, 1600, 1920, 2400]);
   const ratio =
     outing.kind === 'scan'
       ? random.pick([1.4, 1.33, 0.72])

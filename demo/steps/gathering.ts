@@ -14,11 +14,11 @@ export async function gatherDossiers({ services }: Preparing): Promise<void> {
 /** Keeps the searches that the museum's team asks again and again, in their folders. */
 export async function saveSearches({ services }: Preparing): Promise<void> {
   for (const search of SAVED_SEARCHES)
-    await apply(services, 'keeper', { kind: 'saveSearch', sort: 'taken', ...search });
+    await apply(services, ARCHIVIST, { kind: 'saveSearch', sort: 'taken', ...search });
   const searches = await services.search.list();
   for (const { name, ...change } of TIDIED_SEARCHES) {
     const search = searches.find((each) => each.name === name);
-    if (search) await apply(services, 'keeper', { kind: 'changeSearch', searchId: search.id, ...change });
+    if (search) await apply(services, ARCHIVIST, { kind: 'changeSearch', searchId: search.id, ...change });
   }
 }
 
@@ -80,7 +80,7 @@ const MARKED = [
 export async function defineMarks({ services }: Preparing): Promise<void> {
   const known = new Set((await services.marks.list()).map(({ name }) => name));
   for (const mark of MARKS)
-    if (!known.has(mark.name)) await apply(services, 'keeper', { kind: 'defineMark', markId: null, ...mark });
+    if (!known.has(mark.name)) await apply(services, ARCHIVIST, { kind: 'defineMark', markId: null, ...mark });
 }
 
 /** Marks photos on all drives. */

@@ -46,13 +46,13 @@ export async function addVocabulary({ services }: Preparing): Promise<void> {
 export async function tendVocabulary({ services }: Preparing): Promise<void> {
   const list = await services.vocabulary.list();
   const id = (label: string) => list.find((term) => term.label === label)?.id ?? 0;
-  for (const [label, facts] of CARDS) await apply(services, 'keeper', { kind: 'editTerm', termId: id(label), facts });
+  for (const [label, facts] of CARDS) await apply(services, ARCHIVIST, { kind: 'editTerm', termId: id(label), facts });
   for (const [relation, from, to] of LINKS)
-    await apply(services, 'keeper', { kind: 'relateTerms', relation, fromId: id(from), toId: id(to) });
+    await apply(services, ARCHIVIST, { kind: 'relateTerms', relation, fromId: id(from), toId: id(to) });
   for (const { below, ...proposal } of PROPOSALS)
     await apply(services, 'cataloguer', { kind: 'proposeTerm', parentId: id(below), ...proposal });
   for (const { name, keys } of PADS)
-    await apply(services, 'keeper', {
+    await apply(services, ARCHIVIST, {
       kind: 'definePad',
       padId: null,
       name,
