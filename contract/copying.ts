@@ -42,11 +42,20 @@ export const copyingRoutes = {
     body: copyRequest,
     response: job,
   }),
+  proveSource: route({
+    method: 'POST',
+    path: '/api/copying/prove',
+    access: 'keeper',
+    summary: 'Prove what of the source of a copy job is elsewhere; the job tells how much is and what is not',
+    body: z.object({ jobId: z.uuid() }),
+    response: job,
+  }),
   emptySource: route({
     method: 'POST',
     path: '/api/copying/empty',
-    access: 'cataloguer',
-    summary: 'Delete from the source what a job has copied, once every file is proven to be elsewhere',
+    access: 'keeper',
+    summary:
+      'Delete from the source what a job has copied, each file once it is proven anew to be elsewhere; others stay',
     body: z.object({ jobId: z.uuid() }),
     response: job,
   }),

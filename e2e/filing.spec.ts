@@ -157,7 +157,10 @@ test('a camera card is copied in, then emptied; a tracked folder takes in what c
   await dialog.getByRole('button', { name: /^Copy in \d+ photos/ }).click();
   await expect(page.getByText('Vault 1, copied from Camera card A')).toBeVisible();
   await page.getByRole('button', { name: 'Empty the source …' }).click();
-  await page.getByRole('button', { name: 'Prove and delete' }).click();
+  const emptying = page.getByRole('dialog', { name: 'Empty the source' });
+  await expect(emptying.getByText(/\d+ files are proven to be elsewhere and can go/)).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await emptying.getByRole('button', { name: /^Delete \d+ files$/ }).click();
   await expect(page.getByText(/^\d+ deleted$/)).toBeVisible();
 
   await page

@@ -6,7 +6,7 @@ import { accountService } from './accounts/service';
 import { bundleChanges } from './bundles/changes';
 import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
-import { emptyingSourceJob } from './copying/emptying';
+import { emptyingSourceJob, provingSourceJob } from './copying/emptying';
 import { copyingJob } from './copying/job';
 import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
@@ -184,6 +184,7 @@ export async function openServices(
       indexing,
       largePicturesJob(database, large),
       copyingJob({ database, drives, reader, indexing }),
+      provingSourceJob({ database, drives, reader }),
       emptyingSourceJob({ database, drives, reader }),
       writingJob({ database, drives, writer, reread, terms }),
       takingBackJob({ database, drives, writer, reread }),
@@ -199,7 +200,7 @@ export async function openServices(
   const largeLedger = largeChanges(ledger, search, jobs);
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
-  const copying = copyingService(database, drives, reader, jobs);
+  const copying = copyingService(drives, reader, jobs);
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const events = await openEventHub(databaseUrl, log);

@@ -1,6 +1,6 @@
-import { mkdtemp, readdir, readFile, rm, stat, utimes, writeFile } from 'node:fs/promises';
+import { link, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { copyRequest, type CopyRequest } from '@stellin/contract/copying';
+import { copyingRoutes, copyRequest, type CopyRequest } from '@stellin/contract/copying';
 import type { z } from 'zod';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 
@@ -91,38 +91,95 @@ test('names by pattern with one number for files that belong together; nothing i
   expect(await readFile(join(vault, 'in/kite_0002.jpg'))).toEqual(there);
 });
 
-test('a second copy goes to another drive; the card is emptied once all is proven', async () => {
-  const secondDriveId = await idOf(second);
-  const job = await copyIn({ secondDriveId, skipKnown: false, toFolder: 'in' });
-  expect(await tree(join(second, 'in'))).toEqual(['a-2.jpg', 'a.jpg', 'a.xmp', 'b.jpg']);
-  const empty = async () => {
-    const { id } = await world.services.copying.empty(job.id, world.keeperId);
-    return world.until(id, ['done']);
-  };
-  const good = await readFile(join(second, 'in/b.jpg'));
-  await writeFile(join(second, 'in/b.jpg'), 'no picture any more');
-  const refused = await empty();
-  expect(refused).toMatchObject({ failures: 1, result: { deleted: 0 } });
-  expect(await tree(card)).toHaveLength(4);
-  await writeFile(join(second, 'in/b.jpg'), good);
-  expect((await empty()).result).toEqual({ deleted: 4 });
-  expect(await tree(card)).toEqual([]);
-});
+const run = async (jobId: string, which: 'prove' | 'empty') => {
+  const { id } = await world.services.copying[which](jobId, world.keeperId);
+  return world.until(id, ['done']);
+};
+const reasons = async (jobId: string) =>
+  Object.fromEntries((await world.services.jobs.failures(jobId)).map(({ subject, message }) => [subject, message]));
 
-test('a known picture is deleted from the card only if its other copy is there and the same', async () => {
-  const job = await copyIn();
-  await rm(join(vault, 'there/b.jpg'));
-  const { id } = await world.services.copying.empty(job.id, world.keeperId);
-  const refused = await world.until(id, ['done']);
-  expect(refused.result).toEqual({ deleted: 0 });
-  expect(await world.services.jobs.failures(id)).toMatchObject([{ subject: 'DCIM/100/b.jpg' }]);
-});
+describe('emptying the source', () => {
+  test('first it is told what has no proof; that stays, and what was copied twice goes with its sidecar', async () => {
+    const secondDriveId = await idOf(second);
+    const job = await copyIn({ secondDriveId, skipKnown: false, toFolder: 'in' });
+    expect(await tree(join(second, 'in'))).toEqual(['a-2.jpg', 'a.jpg', 'a.xmp', 'b.jpg']);
+    const good = await readFile(join(second, 'in/b.jpg'));
+    await writeFile(join(second, 'in/b.jpg'), 'no picture any more');
+    const proof = await run(job.id, 'prove');
+    expect(proof).toMatchObject({ failures: 1, result: { proven: 2, unproven: 1 } });
+    expect(await reasons(proof.id)).toEqual({ 'DCIM/100/b.jpg': 'its copy holds another picture' });
+    expect(await tree(card)).toHaveLength(4);
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 2, kept: 1 });
+    expect(await tree(card)).toEqual(['DCIM/100/b.jpg']);
+    await writeFile(join(second, 'in/b.jpg'), good);
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 1, kept: 0 });
+    expect(await tree(card)).toEqual([]);
+  });
 
-test('a file that can’t be copied is told, and the card is not emptied', async () => {
-  await writeFile(join(vault, 'blocked'), 'a file where a folder is wanted');
-  const job = await copyIn({ toFolder: 'blocked', skipKnown: false });
-  expect(job).toMatchObject({ failures: 3, result: { copied: 0, failed: 3 } });
-  await expect(world.services.copying.empty(job.id, world.keeperId)).rejects.toThrow('3 files could not be copied');
+  test('a known picture goes only if its other file is there, with the same picture and all that the source says', async () => {
+    const job = await copyIn();
+    expect((await run(job.id, 'prove')).result).toMatchObject({ proven: 2, unproven: 1 });
+    const proof = await run(job.id, 'prove');
+    expect((await reasons(proof.id))['DCIM/100/b.jpg']).toMatch(/^its copy lacks .*photoshop:DateCreated/);
+    // Once the catalogue's file says it too, and more, nothing is lost with the one on the card.
+    await putFiles(vault, {
+      'there/b.jpg': await realJpeg({ dateCreated: '2019-06-16T11:00:00', title: 'At the harbour' }, 90),
+    });
+    expect((await run(job.id, 'prove')).result).toMatchObject({ proven: 3, unproven: 0 });
+    await rm(join(vault, 'there/b.jpg'));
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 2, kept: 1 });
+    expect(await tree(card)).toEqual(['DCIM/100/b.jpg']);
+  });
+
+  test('a sidecar counts: what has one without a copy of it stays', async () => {
+    const job = await copyIn({ toFolder: 'in', skipKnown: false });
+    await rm(join(vault, 'in/a.xmp'));
+    const proof = await run(job.id, 'prove');
+    expect(await reasons(proof.id)).toEqual({ 'DCIM/100/a.jpg': 'its copy lacks dc:title' });
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 2, kept: 1 });
+    expect(await tree(card)).toEqual(['DCIM/100/a.jpg', 'DCIM/100/a.xmp']);
+  });
+
+  test('the very same file is no proof, by a link or by another way to it', async () => {
+    const job = await copyIn({ toFolder: 'in', skipKnown: false });
+    const original = join(card, 'DCIM/100/b.jpg');
+    await rm(join(vault, 'in/b.jpg'));
+    await link(original, join(vault, 'in/b.jpg'));
+    await rm(join(vault, 'in/a-2.jpg'));
+    await symlink(join(card, 'DCIM/101/a.jpg'), join(vault, 'in/a-2.jpg'));
+    const proof = await run(job.id, 'prove');
+    expect(await reasons(proof.id)).toEqual({
+      'DCIM/100/b.jpg': 'what counts as its copy is the very same file',
+      'DCIM/101/a.jpg': 'its copy lies on the same card or folder',
+    });
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 1, kept: 2 });
+    expect(await tree(card)).toContain('DCIM/100/b.jpg');
+  });
+
+  test('a source that is a catalogued drive is refused, and its own photos do not count as known elsewhere', async () => {
+    const job = await copyIn();
+    await world.takeIn(card);
+    await expect(world.services.copying.empty(job.id, world.keeperId)).rejects.toThrow('the catalogued drive “Card”');
+    await expect(world.services.copying.prove(job.id, world.keeperId)).rejects.toThrow('the catalogued drive “Card”');
+    const driveKey = (await idOf(card)) ?? '';
+    await rm(join(vault, '2019'), { recursive: true });
+    await world.takeIn(vault);
+    // Of a.jpg only the card itself has a file now.
+    expect((await copyIn({ driveKey, toFolder: 'again' })).result).toMatchObject({ copied: 1, known: 2 });
+    expect(await tree(card)).toHaveLength(4);
+  });
+
+  test('only keepers may', async () => {
+    for (const route of [copyingRoutes.proveSource, copyingRoutes.emptySource]) expect(route.access).toBe('keeper');
+  });
+
+  test('what could not be copied stays', async () => {
+    await writeFile(join(vault, 'blocked'), 'a file where a folder is wanted');
+    const job = await copyIn({ toFolder: 'blocked', skipKnown: false });
+    expect(job).toMatchObject({ failures: 3, result: { copied: 0, failed: 3 } });
+    expect((await run(job.id, 'empty')).result).toEqual({ deleted: 0, kept: 3 });
+    expect(await tree(card)).toHaveLength(4);
+  });
 });
 
 test('bad patterns and impossible targets are refused before anything is done', async () => {

@@ -27,6 +27,8 @@ export const COPY_JOB = 'copyIn';
 export const copyParameters = copyRequest.extend({ mountPoint: z.string(), label: z.string() });
 export type CopyParameters = z.infer<typeof copyParameters>;
 
+const uuid = z.uuid();
+
 const BATCH = 50;
 const LIST_BATCH = 1000;
 const MAX_NUMBER = 10_000;
@@ -163,7 +165,9 @@ async function copyBatch(
       sidecarPath: step.sidecar === null ? undefined : join(pathOf(step), '..', step.sidecar),
     })),
   );
-  const known = parameters.skipKnown ? await knownAmong(services, fresh, fresh.map(pathOf)) : new Set<string>();
+  const known = parameters.skipKnown
+    ? await knownAmong(services, parameters.driveKey, fresh, fresh.map(pathOf))
+    : new Set<string>();
   for (const step of steps) {
     if (step.state !== 'found') {
       names.pass(step);
@@ -202,15 +206,16 @@ async function copyBatch(
   }
 }
 
-/** Which of the files are pictures that the catalogue knows. */
+/** Which of the files are pictures that the catalogue knows from another drive than theirs. */
 async function knownAmong(
   { database, reader }: Services,
+  driveKey: string,
   steps: readonly store.CopyStep[],
   paths: readonly string[],
 ): Promise<Set<string>> {
   const hashes = await reader.hashes(paths);
   const texts = hashes.map((hash) => (hash.ok ? Buffer.from(hash.hash).toString('hex') : ''));
-  const known = await store.knownPictures(database, texts.filter(Boolean));
+  const known = await store.knownPictures(database, texts.filter(Boolean), uuid.safeParse(driveKey).data ?? null);
   steps.forEach((step, i) => (step.pictureHash = texts[i] ? Buffer.from(texts[i], 'hex') : null));
   return new Set(steps.flatMap(({ id }, i) => (known.has(texts[i] ?? '') ? [id] : [])));
 }

@@ -3,8 +3,6 @@
 import { join } from 'node:path';
 import type { CopyPlan, CopyRequest } from '@stellin/contract/copying';
 import type { Job } from '@stellin/contract/jobs';
-import { countText } from '@stellin/contract/wording';
-import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
@@ -12,15 +10,15 @@ import { fingerprintOf } from '../files/fingerprint';
 import { walkFolders } from '../files/walk';
 import type { FileReader } from '../intake/reader';
 import type { Jobs } from '../jobs/service';
-import { EMPTY_SOURCE_JOB } from './emptying';
-import { COPY_JOB, copyParameters, exampleNames } from './job';
-import * as store from './store';
+import { EMPTY_SOURCE_JOB, PROVE_SOURCE_JOB } from './emptying';
+import { COPY_JOB, copyParameters, exampleNames, type CopyParameters } from './job';
+import { requireOwnSource } from './proving';
 
 export type CopyingIn = ReturnType<typeof copyingService>;
 
 const EXAMPLES = 5;
 
-export function copyingService(database: Database, drives: Drives, reader: FileReader, jobs: Jobs) {
+export function copyingService(drives: Drives, reader: FileReader, jobs: Jobs) {
   return {
     async plan(request: CopyRequest): Promise<CopyPlan> {
       const { mountPoint } = await drives.mountPointOf(request.driveKey);
@@ -58,27 +56,31 @@ export function copyingService(database: Database, drives: Drives, reader: FileR
       });
     },
 
-    /** Starts the job that empties the source of a copy job. */
+    /** Starts the job that proves what of the source of a copy job is elsewhere. */
+    async prove(jobId: string, accountId: number): Promise<Job> {
+      const copy = await sourceOf(jobId);
+      return jobs.start(PROVE_SOURCE_JOB, `Prove what is on ${copy.label}`, { copyJobId: jobId, copy }, accountId);
+    },
+
+    /** Starts the job that deletes from the source of a copy job what is proven to be elsewhere. */
     async empty(jobId: string, accountId: number): Promise<Job> {
-      const copy = copyParameters.safeParse(await jobs.parametersOf(jobId));
-      const job = await jobs.find(jobId);
-      if (!copy.success || job.kind !== COPY_JOB)
-        throw new StellinError('notFound', { what: 'such job of copying in' });
-      const { failed, found, going } = await store.countSteps(database, jobId);
-      if (job.state !== 'done' || failed + found + going > 0 || job.result['unlisted'] !== 0)
-        throw new StellinError('notProven', {
-          drive: copy.data.label,
-          why: failed > 0 ? `${countText(failed, 'file')} could not be copied` : 'not all of it was copied',
-        });
-      const { mountPoint } = await drives.mountPointOf(copy.data.driveKey);
-      return jobs.start(
-        EMPTY_SOURCE_JOB,
-        `Empty ${copy.data.label}`,
-        { copyJobId: jobId, copy: { ...copy.data, mountPoint } },
-        accountId,
-      );
+      const copy = await sourceOf(jobId);
+      return jobs.start(EMPTY_SOURCE_JOB, `Empty ${copy.label}`, { copyJobId: jobId, copy }, accountId);
     },
   };
+
+  /** The source of a copy job that has ended, where it is mounted now. Refuses one that belongs to a catalogued drive. */
+  async function sourceOf(jobId: string): Promise<CopyParameters> {
+    const copy = copyParameters.safeParse(await jobs.parametersOf(jobId));
+    const job = await jobs.find(jobId);
+    if (!copy.success || job.kind !== COPY_JOB) throw new StellinError('notFound', { what: 'such job of copying in' });
+    if (job.state !== 'done')
+      throw new StellinError('notProven', { drive: copy.data.label, why: 'not all of it was copied' });
+    const { mountPoint } = await drives.mountPointOf(copy.data.driveKey);
+    const source = { ...copy.data, mountPoint };
+    await requireOwnSource(drives, source);
+    return source;
+  }
 
   async function requireRoom({ toDriveId, secondDriveId }: CopyRequest, bytes: number): Promise<void> {
     for (const id of [toDriveId, secondDriveId]) {

@@ -83,12 +83,17 @@ export async function saveSteps(database: Database, steps: readonly CopyStep[]):
   );
 }
 
-/** Which of some pictures (hashes in hexadecimal) the catalogue knows, with their file where it was. */
-export async function knownPictures(database: Database, hashes: readonly string[]): Promise<Set<string>> {
+/** Which of some pictures (hashes in hexadecimal) the catalogue knows, with their file where it was, elsewhere than on a drive. */
+export async function knownPictures(
+  database: Database,
+  hashes: readonly string[],
+  exceptDriveId: string | null,
+): Promise<Set<string>> {
   const rows = await database.rows<{ hash: string }>(
     `select distinct encode(picture_hash, 'hex') as hash from photo
-     where picture_hash in (select decode(h, 'hex') from unnest($1::text[]) h) and shown and missing_since is null`,
-    [hashes],
+     where picture_hash in (select decode(h, 'hex') from unnest($1::text[]) h) and shown and missing_since is null
+       and drive_id is distinct from $2::uuid`,
+    [hashes, exceptDriveId],
   );
   return new Set(rows.map(({ hash }) => hash));
 }

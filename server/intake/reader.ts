@@ -2,6 +2,7 @@
 
 import { join } from 'node:path';
 import type { HashResult, RecordRequest, RecordResult, StatRequest, StatResult } from '../files/readRecord';
+import type { Proof, ProofRequest } from '../files/proveCopy';
 import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
 import type { FolderRequest, RecordText } from './reader.worker';
@@ -15,6 +16,8 @@ export interface FileReader {
   stats(request: StatRequest): Promise<StatResult>;
   /** The hashes of the pictures in files. */
   hashes(paths: readonly string[]): Promise<HashResult[]>;
+  /** Null when another file holds all that a source holds, else why not. */
+  proof(request: ProofRequest): Promise<Proof>;
   close(): Promise<void>;
 }
 
@@ -28,6 +31,7 @@ export function fileReader(): FileReader {
       pool.run('records', { folderId, files: files.map((file) => ({ name: file.name, ...part(file) })) }),
     stats: (request) => pool.run('stats', request),
     hashes: (paths) => pool.run('hashes', paths),
+    proof: ({ source, other }) => pool.run('proof', { source: part(source), other: part(other) }),
     close: () => pool.close(),
   };
 }

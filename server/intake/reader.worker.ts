@@ -11,6 +11,7 @@ import {
   type StatRequest,
   type StatResult,
 } from '../files/readRecord';
+import { proveCopy, type Proof, type ProofRequest } from '../files/proveCopy';
 import { recordOf } from './record';
 
 /** A record as JSON, so that it passes between threads and into the database as it is; or why there is none. */
@@ -37,6 +38,11 @@ export function read(requests: readonly RecordRequest[]): RecordResult[] {
 /** The hashes of the pictures in files, in the same order. */
 export function hashes(paths: readonly string[]): HashResult[] {
   return paths.map(readHash);
+}
+
+/** Whether another file holds all that a source holds. */
+export function proof(request: ProofRequest): Proof {
+  return proveCopy(request);
 }
 
 /** What the files of a folder look like. */

@@ -3,7 +3,6 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Drive } from '@stellin/contract/drives';
-import type { Job } from '@stellin/contract/jobs';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useInstallation } from '../app/installation';
 import { useMay } from '../app/session';
@@ -17,7 +16,7 @@ import { DriveBay } from './DriveBay';
 import { DriveCard } from './DriveCard';
 import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
 
-const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'emptySource', 'largePictures'];
+const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'proveSource', 'emptySource', 'largePictures'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];
 
 export function IntakeScreen() {
@@ -30,6 +29,7 @@ export function IntakeScreen() {
   const { data: jobs = [] } = useJobs(JOB_KINDS);
   const tryAgain = useTryAgain();
   const mayChange = useMay('cataloguer');
+  const mayEmpty = useMay('keeper');
   const shownJobs = jobs.filter(({ finishedAt }, i) => finishedAt === null || i === 0);
   return (
     <div className="flex h-full">
@@ -69,7 +69,7 @@ export function IntakeScreen() {
                 {mayChange && job.kind === 'index' && job.finishedAt !== null && job.failures > 0 && (
                   <Button onClick={() => tryAgain.mutate(job.id)}>Try these again</Button>
                 )}
-                {mayChange && isProvable(job) && <EmptySource job={job} />}
+                {mayEmpty && job.kind === 'copyIn' && job.state === 'done' && <EmptySource job={job} />}
               </JobProgress>
             ))}
           </div>
@@ -78,11 +78,6 @@ export function IntakeScreen() {
       </div>
     </div>
   );
-}
-
-/** Whether all that a job was to copy in was copied. */
-function isProvable({ kind, state, result }: Job): boolean {
-  return kind === 'copyIn' && state === 'done' && result['failed'] === 0 && result['unlisted'] === 0;
 }
 
 /** How many pictures are there more than once. */
