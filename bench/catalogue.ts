@@ -57,7 +57,7 @@ export async function withCatalogue<Result>(
       await services.close();
     }
   } finally {
-    cluster.stop();
+    await cluster.stop();
   }
 }
 

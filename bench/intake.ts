@@ -54,7 +54,7 @@ export async function benchIntake(): Promise<Report> {
       await services.close();
     }
   } finally {
-    cluster.stop();
+    await cluster.stop();
     await rm(home, { recursive: true, force: true });
   }
 }

@@ -45,7 +45,7 @@ export async function benchWriteBack(): Promise<Report> {
       await services.close();
     }
   } finally {
-    cluster.stop();
+    await cluster.stop();
     await rm(home, { recursive: true, force: true });
   }
 }

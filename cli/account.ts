@@ -104,7 +104,7 @@ export async function accountCommand(args: string[]): Promise<number> {
     throw error;
   } finally {
     await database.close();
-    used.stop();
+    await used.stop();
   }
 }
 

@@ -7,23 +7,23 @@ import { step } from './steps';
 
 export interface UsedDatabase {
   url: string;
-  stop(): void;
+  stop(): Promise<void>;
 }
 
 const DATABASE = 'stellin';
 
 /** The server's database: its cluster is started if it does not run, and stopped in the end. */
 export async function useDatabase(config: Config): Promise<UsedDatabase> {
-  if (config.databaseUrl) return { url: config.databaseUrl, stop: () => undefined };
+  if (config.databaseUrl) return { url: config.databaseUrl, stop: () => Promise.resolve() };
   await ensureInstalled([NEEDS.postgres]);
   return step('Starting PostgreSQL', () => ownDatabase(config), { seconds: 4 });
 }
 
 /** The database for a command beside a server that may be running: its cluster is left as it was found. */
 export async function borrowDatabase(config: Config): Promise<UsedDatabase> {
-  if (config.databaseUrl) return { url: config.databaseUrl, stop: () => undefined };
+  if (config.databaseUrl) return { url: config.databaseUrl, stop: () => Promise.resolve() };
   const { url, stop, wasRunning } = await ownDatabase(config);
-  return { url, stop: wasRunning ? () => undefined : stop };
+  return { url, stop: wasRunning ? () => Promise.resolve() : stop };
 }
 
 async function ownDatabase({ home }: Config): Promise<UsedDatabase & { wasRunning: boolean }> {

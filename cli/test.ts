@@ -65,7 +65,7 @@ export async function test(names: string[]): Promise<number> {
     await Promise.all([hand(), hand()]);
     for (const each of chosen.filter(({ besides }) => !besides)) add(total, await perform(each));
   } finally {
-    cluster?.stop();
+    await cluster?.stop();
   }
   console.log(`\n${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 && total.passed > 0 ? 0 : 1;

@@ -1,18 +1,13 @@
-// Working on jobs: `./stellin worker` on a machine of its own, or a process that the server starts beside itself. That one has
-// a lower scheduling priority, so that whoever looks and types never waits for previews, faces or files being written.
+// Working on jobs: `./stellin worker` on a machine of its own, or the process beside a server (workerBeside.ts).
 
-import { spawn, type ChildProcess } from 'node:child_process';
-import { join } from 'node:path';
-import { z } from 'zod';
 import { prepareOpening, restJob, secondsOf, startRest } from '@stellin/demo/prepare';
-import { readConfig, type Config } from '@stellin/server/config';
+import { readConfig } from '@stellin/server/config';
 import { messageOf } from '@stellin/server/errors';
-import { ROOT } from '@stellin/server/root';
 import { openLog } from '@stellin/server/server';
 import { openServices, type Services } from '@stellin/server/services';
-import { programOf } from '@stellin/server/threads/program';
 import { durationText, secondsLeft, step } from './steps';
 import { stopSignal, type Stopping } from './stopSignal';
+import type { Answer, Assignment } from './workerBeside';
 
 /** `./stellin worker`: works on jobs until it is told to stop. */
 export async function workerCommand(): Promise<number> {
@@ -24,71 +19,6 @@ export async function workerCommand(): Promise<number> {
   await stopSignal().signal;
   await services.close();
   return 0;
-}
-
-/** What the process beside a server is told by it. */
-interface Assignment {
-  config: Config;
-  databaseUrl: string;
-  /** Set for the demo, which it prepares. */
-  demo: { small: boolean } | null;
-}
-
-/** What it answers: that the server may open, or why not. */
-const answer = z.union([z.object({ open: z.literal(true) }), z.object({ problem: z.string() })]);
-type Answer = z.infer<typeof answer>;
-
-const NICENESS = 10;
-const RESTART_MS = 2000;
-
-export interface WorkerBeside {
-  /** Resolves when what the server serves is ready to be looked at; rejects with what stands in the way. */
-  ready: Promise<void>;
-  stop(): Promise<void>;
-}
-
-/** Starts the process beside a server. Should it die, another is started. */
-export function startWorkerBeside(assignment: Assignment, log: Services['log']): WorkerBeside {
-  let stopped = false;
-  let child: ChildProcess;
-  let ended: Promise<void>;
-  let timer: NodeJS.Timeout | undefined;
-  const start = (): Promise<void> => {
-    const started = spawn(
-      'nice',
-      ['-n', String(NICENESS), process.execPath, programOf(join(ROOT, 'cli', 'main.ts')), 'beside'],
-      { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] },
-    );
-    child = started;
-    const ready = new Promise<void>((resolve, reject) => {
-      started.on('message', (message) => {
-        const given = answer.parse(message);
-        if ('open' in given) resolve();
-        else reject(new Error(given.problem));
-      });
-      started.on('error', reject);
-      started.on('exit', (code) => reject(new Error(`the process that works on jobs has ended with ${code}`)));
-    });
-    ended = new Promise((resolve) =>
-      started.on('exit', (code, signal) => {
-        resolve();
-        if (stopped) return;
-        log.warn(`the process that works on jobs has ended with ${signal ?? code}; another is started`);
-        timer = setTimeout(() => void start().catch((error: unknown) => log.warn(messageOf(error))), RESTART_MS);
-      }),
-    );
-    started.send(assignment);
-    return ready;
-  };
-  return {
-    ready: start(),
-    async stop() {
-      stopped = true;
-      clearTimeout(timer);
-      child.kill('SIGTERM');
-      await ended;
-    },
-  };
 }
 
 /** The process beside a server: works on jobs, and prepares the demo if it is one. Ends with the server. */

@@ -39,7 +39,7 @@ test('a cluster that was left running is taken over; one that is about to end is
     expect((await later.query('select count(*)::int as count from kite')).rows).toEqual([{ count: 0 }]);
     await later.end();
   } finally {
-    third.stop();
+    await third.stop();
     await client.end().catch(() => undefined);
   }
 });

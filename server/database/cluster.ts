@@ -1,9 +1,9 @@
 // Our own PostgreSQL cluster: made, started and stopped here, on loopback, on a port of its own. PostgreSQL refuses to
 // run as root, so where we are root its programs run as the user that Debian's package made for them.
 
-import { spawnSync } from 'node:child_process';
+import { spawn, spawnSync } from 'node:child_process';
 import { createHash, randomBytes } from 'node:crypto';
-import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { chownSync, existsSync, mkdirSync, readdirSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { createServer } from 'node:net';
 import { totalmem } from 'node:os';
 import { dirname, join } from 'node:path';
@@ -17,7 +17,7 @@ export interface Cluster {
   wasRunning: boolean;
   /** Makes a database unless it is there. */
   ensureDatabase(name: string): Promise<void>;
-  stop(): void;
+  stop(): Promise<void>;
 }
 
 const DEBIAN_USER = 'postgres';
@@ -48,13 +48,15 @@ export async function startCluster(home: string, { passing = false } = {}): Prom
   const run = (program: string, args: readonly string[]) => runProgram(join(programs, program), args, folder, user);
 
   const password = rememberedSecret(join(home, 'postgres-password'));
-  if (!existsSync(join(folder, 'PG_VERSION'))) initialise(run, folder, password, user);
+  if (!existsSync(join(folder, 'PG_VERSION'))) await initialise(run, folder, password, user);
   // One that is about to end takes nobody in any more: its end is waited for.
-  if (stateOf(folder) === 'stopping') run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-s']);
-  const isRunning = run('pg_ctl', ['status', '-D', folder]).status === 0;
+  if (stateOf(folder) === 'stopping') await run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-s']);
+  // Without the file of its process it does not run.
+  const isRunning =
+    existsSync(join(folder, 'postmaster.pid')) && (await run('pg_ctl', ['status', '-D', folder])).status === 0;
   const port = isRunning ? runningPort(folder) : await rememberedPort(join(home, 'postgres-port'));
   if (!isRunning) {
-    const started = run('pg_ctl', [
+    const started = await run('pg_ctl', [
       'start',
       '-D',
       folder,
@@ -85,8 +87,8 @@ export async function startCluster(home: string, { passing = false } = {}): Prom
         await client.end();
       }
     },
-    stop() {
-      const stopped = run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-s']);
+    async stop() {
+      const stopped = await run('pg_ctl', ['stop', '-D', folder, '-m', 'fast', '-w', '-s']);
       if (stopped.status !== 0) throw new Error(`PostgreSQL did not stop: ${stopped.output}`);
     },
   };
@@ -107,12 +109,12 @@ export function clusterFolder(
   return join('/var/lib/stellin', createHash('sha256').update(home).digest('hex').slice(0, 12));
 }
 
-function initialise(
-  run: (program: string, args: readonly string[]) => ProgramResult,
+async function initialise(
+  run: (program: string, args: readonly string[]) => Promise<ProgramResult>,
   folder: string,
   password: string,
   user: SystemUser | undefined,
-): void {
+): Promise<void> {
   // Others may pass through the folders above it, but not enter it.
   mkdirSync(dirname(folder), { recursive: true, mode: 0o755 });
   if (!existsSync(folder)) mkdirSync(folder, { mode: 0o700 });
@@ -120,7 +122,7 @@ function initialise(
   const passwordFile = join(dirname(folder), `.password-${process.pid}`);
   writeFileSync(passwordFile, password, { mode: 0o600 });
   if (user) chownSync(passwordFile, user.uid, user.gid);
-  const made = run('initdb', [
+  const made = await run('initdb', [
     '-D',
     folder,
     '-U',
@@ -133,7 +135,7 @@ function initialise(
     '--locale=C.UTF-8',
     '--data-checksums',
   ]);
-  spawnSync('rm', ['-f', passwordFile]);
+  rmSync(passwordFile, { force: true });
   if (made.status !== 0) throw new Error(`PostgreSQL could not make its cluster in ${folder}:\n${made.output}`);
   writeFileSync(join(folder, 'postgresql.auto.conf'), settings());
   if (user) chownSync(join(folder, 'postgresql.auto.conf'), user.uid, user.gid);
@@ -172,18 +174,21 @@ function runProgram(
   args: readonly string[],
   folder: string,
   user: SystemUser | undefined,
-): ProgramResult {
+): Promise<ProgramResult> {
   // The server that pg_ctl starts inherits no pipe of ours, or waiting for its end would last as long as it runs.
   const starts = args[0] === 'start';
-  const { status, stdout, stderr, error } = spawnSync(path, args, {
+  const child = spawn(path, args, {
     ...user,
     cwd: existsSync(folder) ? folder : '/',
-    encoding: 'utf8',
     env: { PATH: process.env['PATH'], LC_ALL: 'C.UTF-8' },
-    stdio: starts ? 'ignore' : 'pipe',
+    stdio: ['ignore', starts ? 'ignore' : 'pipe', starts ? 'ignore' : 'pipe'],
   });
-  if (error) throw error;
-  return { status, output: `${stdout ?? ''}${stderr ?? ''}`.trim() };
+  const printed: Buffer[] = [];
+  for (const stream of [child.stdout, child.stderr]) stream?.on('data', (chunk: Buffer) => printed.push(chunk));
+  return new Promise((resolve, reject) => {
+    child.on('error', reject);
+    child.on('close', (status) => resolve({ status, output: Buffer.concat(printed).toString().trim() }));
+  });
 }
 
 function userOf(name: string): SystemUser {

@@ -1,6 +1,5 @@
 // Brings the tables up to date (umzug): each migration runs once, in order, in a transaction of its own.
 
-import { SequelizeStorage, Umzug } from 'umzug';
 import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
 import * as metadataVersions from './migrations/0002-metadata-versions';
@@ -48,9 +47,14 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0021-accounts', sql: accounts.sql },
 ];
 
+const TABLE = 'migration';
+
 /** Runs what has not run yet. Returns the names of the migrations that did. */
 export async function migrate(database: Database): Promise<string[]> {
+  if (await isUpToDate(database)) return [];
   const { sequelize } = database;
+  // Loading it takes longer than looking whether it is needed, which it seldom is.
+  const { SequelizeStorage, Umzug } = await import('umzug');
   const umzug = new Umzug({
     migrations: MIGRATIONS.map(({ name, sql }) => ({
       name,
@@ -58,8 +62,16 @@ export async function migrate(database: Database): Promise<string[]> {
         await database.transaction((transaction) => sequelize.query(sql, { transaction }));
       },
     })),
-    storage: new SequelizeStorage({ sequelize, tableName: 'migration' }),
+    storage: new SequelizeStorage({ sequelize, tableName: TABLE }),
     logger: undefined,
   });
   return (await umzug.up()).map(({ name }) => name);
+}
+
+async function isUpToDate(database: Database): Promise<boolean> {
+  const table = await database.row<{ found: string | null }>(`select to_regclass($1)::text as found`, [TABLE]);
+  if (!table?.found) return false;
+  const rows = await database.rows<{ name: string }>(`select name from ${TABLE}`);
+  const done = new Set(rows.map(({ name }) => name));
+  return MIGRATIONS.every(({ name }) => done.has(name));
 }

@@ -10,7 +10,7 @@ import type { Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { readMarker, relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
-import { mountTable, volumeOf, type Volume } from '../files/volume';
+import { mayHoldPictures, mountTable, volumeOf, type Volume } from '../files/volume';
 
 interface Mounted {
   mountPoint: string;
@@ -73,6 +73,7 @@ export function driveService(
       store.addedPlaces(database, PLACES),
     ]);
     const system = table
+      .filter(mayHoldPictures)
       .map(({ mountPoint }) => mountPoint)
       .filter((path) => SYSTEM_PLACES.some((place) => path.startsWith(place)));
     return [...new Set([...roots.flat(), ...system, ...added])];

@@ -2,7 +2,7 @@ import { mkdir, mkdtemp, rm, symlink, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { joinPath, resolveInside } from './drivePath';
-import { parseMountTable, volumeOf } from './volume';
+import { mayHoldPictures, parseMountTable, volumeOf } from './volume';
 import { baseName, walkFolders } from './walk';
 
 let drive: string;
@@ -71,9 +71,24 @@ describe('volumes', () => {
       '',
     ].join('\n');
     expect(parseMountTable(text)).toEqual([
-      { device: '/dev/root', mountPoint: '/mnt2' },
-      { device: '/dev/sdb1', mountPoint: '/media/anna/Field disk' },
+      { device: '/dev/root', mountPoint: '/mnt2', type: 'ext3', root: '/mnt1' },
+      { device: '/dev/sdb1', mountPoint: '/media/anna/Field disk', type: 'vfat', root: '/' },
     ]);
+  });
+
+  test.each([
+    ['a camera card', '40 35 8:17 / /media/anna/CARD rw - vfat /dev/sdb1 rw', true],
+    ['a photo CD', '40 35 11:0 / /media/cdrom ro - iso9660 /dev/sr0 ro', true],
+    ['a share', '40 35 0:50 / /mnt/nas rw - cifs //nas/photos rw', true],
+    ['a network folder', '40 35 0:51 / /mnt/nfs rw - nfs4 nas:/photos rw', true],
+    ['a subvolume', '40 35 0:52 /@photos /mnt/photos rw - btrfs /dev/sdc1 rw', true],
+    ['what a machine keeps in memory', '28 27 0:25 / /mnt/tools/python ro - tmpfs tools ro', false],
+    ['a folder bound into a container', '40 35 8:1 /var/lib/x /mnt/secrets ro - ext4 /dev/sda1 rw', false],
+    ['the image of a program', '40 35 7:1 / /media/core20 ro - squashfs /dev/loop1 ro', false],
+    ['a container’s own layers', '40 35 0:60 / /mnt/root rw - overlay overlay rw', false],
+    ['a pseudo file system', '40 35 0:61 / /mnt/cgroup rw - cgroup2 cgroup2 rw', false],
+  ])('%s: may it hold pictures?', (_what, line, may) => {
+    expect(parseMountTable(line).map(mayHoldPictures)).toEqual([may]);
   });
 
   test('size, free space, and a name for what has no marker', async () => {

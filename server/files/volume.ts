@@ -36,6 +36,10 @@ export async function volumeOf(mountPoint: string): Promise<Volume> {
 export interface Mount {
   device: string;
   mountPoint: string;
+  /** The type of its file system. */
+  type: string;
+  /** The folder of the file system that is mounted; `/` for all of it. */
+  root: string;
 }
 
 /** The mount table of this process (proc(5), mountinfo). Empty where there is none. */
@@ -48,10 +52,28 @@ export async function mountTable(): Promise<Mount[]> {
 export function parseMountTable(text: string): Mount[] {
   return text.split('\n').flatMap((line) => {
     const [left, right] = line.split(' - ');
-    const mountPoint = left?.split(' ')[4];
-    const device = right?.split(' ')[1];
-    return mountPoint && device ? [{ device: unescaped(device), mountPoint: unescaped(mountPoint) }] : [];
+    const [, , , root, mountPoint] = left?.split(' ') ?? [];
+    const [type, device] = right?.split(' ') ?? [];
+    return root && mountPoint && type && device
+      ? [{ device: unescaped(device), mountPoint: unescaped(mountPoint), type, root: unescaped(root) }]
+      : [];
   });
+}
+
+/** File systems that hold no files of people: they are made by the kernel or by programs, or are images of a system. */
+const SYSTEM_TYPES: ReadonlySet<string> = new Set([
+  ...['autofs', 'binfmt_misc', 'bpf', 'cgroup', 'cgroup2', 'configfs', 'debugfs', 'devpts', 'devtmpfs', 'efivarfs'],
+  ...['fusectl', 'hugetlbfs', 'mqueue', 'nsfs', 'proc', 'pstore', 'ramfs', 'rpc_pipefs', 'securityfs', 'selinuxfs'],
+  ...['sysfs', 'tmpfs', 'tracefs'],
+  ...['fuse.gvfsd-fuse', 'fuse.lxcfs', 'fuse.portal', 'fuse.snapfuse'],
+  ...['cramfs', 'erofs', 'overlay', 'squashfs'],
+]);
+/** File systems of which usually one of several roots is mounted. */
+const WITH_SUBVOLUMES: ReadonlySet<string> = new Set(['btrfs', 'bcachefs']);
+
+/** Whether a mount may be a drive with pictures: no pseudo file system, no system image, no folder bound from elsewhere. */
+export function mayHoldPictures({ type, root }: Mount): boolean {
+  return !SYSTEM_TYPES.has(type) && (root === '/' || WITH_SUBVOLUMES.has(type));
 }
 
 function unescaped(text: string): string {

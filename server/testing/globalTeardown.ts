@@ -4,6 +4,6 @@ declare global {
   var testCluster: Cluster | undefined;
 }
 
-export default function tearDown(): void {
-  globalThis.testCluster?.stop();
+export default async function tearDown(): Promise<void> {
+  await globalThis.testCluster?.stop();
 }
