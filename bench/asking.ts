@@ -5,8 +5,10 @@ import { BENCH_ACCOUNT } from './catalogue';
 /** Asks a path, or posts to it; gives the milliseconds until the whole answer was there. */
 export type Ask = (path: string, body?: unknown) => Promise<number>;
 
-export async function signedIn(url: string): Promise<Ask> {
-  const { name, password } = BENCH_ACCOUNT;
+export async function signedIn(
+  url: string,
+  { name, password }: { name: string; password: string } = BENCH_ACCOUNT,
+): Promise<Ask> {
   const answer = await fetch(`${url}/api/session`, {
     method: 'POST',
     headers: { 'content-type': 'application/json' },

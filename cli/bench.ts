@@ -3,6 +3,7 @@
 import { parseArgs } from 'node:util';
 import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
+import { benchDemo } from '@stellin/bench/demo';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchPeople } from '@stellin/bench/people';
@@ -40,6 +41,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',
     run: benchPeople,
+  },
+  demo: {
+    help: 'the first minutes: a new demo until it opens, and its answers while the rest is prepared',
+    run: benchDemo,
   },
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };

@@ -5,11 +5,16 @@ import { chmod, mkdtemp, rm } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { promisify } from 'node:util';
+import { places } from '@stellin/server/config';
 import { freePort } from '@stellin/server/database/cluster';
 
 export interface RunningDemo {
   url: string;
+  /** The data folder it was started with, and the demo's own below it. */
+  base: string;
   home: string;
+  /** Resolves when it has printed a text. */
+  printed(text: string): Promise<void>;
   /** What it printed so far. */
   output(): string;
   /** Sends Ctrl-C and waits; returns the exit code. */
@@ -27,7 +32,7 @@ export async function makeHome(): Promise<string> {
   // With owners and times: PostgreSQL's user owns its part, and the catalogue knows the times of files.
   await run('cp', ['-a', `${prepared}/.`, home]);
   // Copies that start side by side each take a port of their own.
-  await rm(join(home, 'postgres-port'), { force: true });
+  await rm(join(places.demo(home), 'postgres-port'), { force: true });
   return home;
 }
 
@@ -38,8 +43,9 @@ export async function makeEmptyHome(): Promise<string> {
   return home;
 }
 
+/** Removes the data folder of a demo with the one above it. */
 export function removeHome(home: string): Promise<void> {
-  return rm(home, { recursive: true, force: true });
+  return rm(join(home, '..'), { recursive: true, force: true });
 }
 
 /** Starts the demo and resolves when it says that it is there. */
@@ -60,16 +66,32 @@ export async function startDemo(home: string): Promise<RunningDemo> {
   });
   let output = '';
   const ended = new Promise<number | null>((resolve) => child.on('exit', resolve));
-  await new Promise<void>((resolve, reject) => {
-    const read = (chunk: Buffer) => {
+  const waiting = new Set<() => void>();
+  for (const stream of [child.stdout, child.stderr])
+    stream.on('data', (chunk: Buffer) => {
       output += chunk.toString();
-      if (output.includes('Stellin is at')) resolve();
-    };
-    child.stdout.on('data', read);
-    child.stderr.on('data', read);
-    void ended.then((code) => reject(new Error(`the demo ended with ${code}:\n${output}`)));
-  });
-  return { url: `http://127.0.0.1:${port}`, home, output: () => output, stop: () => stop(child, ended) };
+      for (const look of waiting) look();
+    });
+  const printed = (text: string) =>
+    new Promise<void>((resolve, reject) => {
+      const look = () => {
+        if (!output.includes(text)) return;
+        waiting.delete(look);
+        resolve();
+      };
+      waiting.add(look);
+      look();
+      void ended.then((code) => reject(new Error(`the demo ended with ${code}:\n${output}`)));
+    });
+  await printed('Stellin is at');
+  return {
+    url: `http://127.0.0.1:${port}`,
+    base: home,
+    home: places.demo(home),
+    printed,
+    output: () => output,
+    stop: () => stop(child, ended),
+  };
 }
 
 function stop(child: ChildProcess, ended: Promise<number | null>): Promise<number | null> {

@@ -48,6 +48,7 @@ test('by keyboard alone: trash two photos, restore one, undo', async ({ page }) 
 
   await page.getByRole('button', { name: /^Trash 2$/ }).click();
   await expect(found(page)).toContainText('2 photos');
+  await expect(photo(page, 0)).toHaveAttribute('aria-label', new RegExp(`^(${first}|${second})`));
   await photo(page, 0).click();
   await page.getByRole('button', { name: 'Files', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Restore …' }).click();

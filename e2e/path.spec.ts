@@ -160,6 +160,8 @@ test('by keyboard alone: find, choose, describe, rate, fold the drawer, look up 
   await page.keyboard.press('Enter');
   await expect(page.getByRole('button', { name: 'Remove drive:"Vault 2"' })).toBeVisible();
   await page.keyboard.press('Escape');
+  await expect(page.getByRole('combobox', { name: 'Query' })).not.toBeFocused();
+  await page.waitForLoadState('networkidle');
   await page.keyboard.press('ArrowRight');
   await expect(photo(page, 0)).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('ArrowDown');
@@ -281,7 +283,7 @@ test('axe finds nothing serious on any screen, light or dark', async ({ page }) 
 test('a second start takes seconds and keeps what was done', async ({ page }) => {
   test.setTimeout(120_000);
   expect(await demo.stop()).toBe(0);
-  demo = await startDemo(demo.home);
+  demo = await startDemo(demo.base);
   expect(demo.output()).not.toContain('Painting');
   await signIn(page);
   await expect(page.getByRole('button', { name: /^All sky things/ })).toContainText('1');

@@ -300,7 +300,7 @@ function turf(context: Context, land: Land, top: number, colour: Colour, random:
 function tufts(context: Context, land: Land, random: Random, count: number, scale = 1): void {
   const { light, width, height, horizon } = land;
   const colour = litBy(DUNE_GREEN, light);
-  const downs = Array.from({ length: count }, () => random.next()).sort();
+  const downs = Array.from({ length: count }, () => random.next()).sort((a, b) => a - b);
   for (const down of downs)
     tuft(
       context,

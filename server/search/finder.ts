@@ -1,12 +1,10 @@
 // The finder index as the server asks it: a thread of its own, started with the first question, and anew should it die.
 
-import { createHash } from 'node:crypto';
-import { readFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { Worker } from 'node:worker_threads';
 import { StellinError } from '../errors';
 import { ROOT } from '../root';
-import { programOf } from '../threads/program';
+import { programOf, versionOf } from '../threads/program';
 import type { Kept } from './keeping';
 import type { Answer, Ask, QuestionName, Questions } from './questions';
 
@@ -39,7 +37,7 @@ export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM)
   const begin = () => {
     const file = programOf(FILE);
     // An index that another program has written is not read.
-    const program = `${createHash('sha256').update(readFileSync(file)).digest('hex')} ${process.version}`;
+    const program = `${versionOf(file)} ${process.version}`;
     const kept = folder === undefined ? {} : { kept: { path: join(folder, 'index'), from: keptFrom, program } };
     return new Worker(file, { workerData: { url, ...kept } satisfies FinderData, execArgv: [] });
   };

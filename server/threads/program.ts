@@ -1,6 +1,7 @@
 // What threads and processes of ours run: JavaScript that ./stellin has built from their TypeScript (cli/build.ts).
 
-import { existsSync } from 'node:fs';
+import { createHash } from 'node:crypto';
+import { existsSync, readFileSync } from 'node:fs';
 import { join, relative } from 'node:path';
 import { ROOT } from '../root';
 
@@ -15,4 +16,9 @@ export function programOf(file: string): string {
   const program = join(DIST, relative(ROOT, file).replace(/\.ts$/, '.cjs'));
   if (!existsSync(program)) throw new Error(`${program} is missing; ./stellin build makes it`);
   return program;
+}
+
+/** Tells a built program from every other, by what is in it. */
+export function versionOf(program: string): string {
+  return createHash('sha256').update(readFileSync(program)).digest('hex');
 }

@@ -16,7 +16,7 @@ import { DriveBay } from './DriveBay';
 import { DriveCard } from './DriveCard';
 import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
 
-const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'proveSource', 'emptySource', 'largePictures'];
+const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'emptySource', 'largePictures'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];
 
 export function IntakeScreen() {
