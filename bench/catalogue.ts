@@ -3,6 +3,7 @@
 
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import { ROOT } from '@stellin/server/root';
 import { places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
 import { openDatabase, type Database } from '@stellin/server/database/database';
@@ -32,7 +33,7 @@ export async function withCatalogue<Result>(
   photos: number,
   work: (services: Services, config: Config) => Promise<Result>,
 ): Promise<Result> {
-  const home = join(__dirname, '..', '.stellin', `bench-${photos}`);
+  const home = join(ROOT, '.stellin', `bench-${photos}`);
   mkdirSync(home, { recursive: true, mode: 0o755 });
   const cluster = await startCluster(home);
   try {

@@ -12,6 +12,7 @@ import { calibrationBins, groupFigures, verification } from '@stellin/core/peopl
 import { highest, VectorTable } from '@stellin/core/people/nearest';
 import { tilesOf } from '@stellin/core/people/tiles';
 import { certaintyOf, References, type Calibration } from '@stellin/core/people/suggesting';
+import { ROOT } from '@stellin/server/root';
 import { faceLooker, type Looker } from '@stellin/server/people/looking';
 import { openModels } from '@stellin/server/people/models';
 import type { FoundFace } from '@stellin/server/people/faces.worker';
@@ -19,8 +20,8 @@ import { z } from 'zod';
 import { namingEffort } from './naming';
 import { atLeast, atMost, quantiles, report, type Part, type Report, type Row } from './report';
 
-const PORTRAITS = join(__dirname, '..', 'demo', 'portraits');
-const CORE = join(__dirname, '..', 'core', 'people');
+const PORTRAITS = join(ROOT, 'demo', 'portraits');
+const CORE = join(ROOT, 'core', 'people');
 
 const manifestSchema = z.object({
   shots: z.array(

@@ -36,7 +36,8 @@ export async function paintPhoto(photo: PlannedPhoto): Promise<PaintedPhoto> {
   const canvas = createCanvas(photo.width, photo.height);
   const painter = { photo, canvas, context: canvas.getContext('2d'), random };
   const faces = await SETTINGS[photo.setting.kind](painter);
-  develop(canvas, photo, random);
+  // Of a burst no two frames are the same.
+  develop(canvas, photo, randomOf(`develop ${photo.scene} ${photo.moment}`));
   return { canvas, faces };
 }
 
