@@ -1,23 +1,25 @@
 // `demo --fresh`: removes the demo, and nothing that does not say it is one.
 
 import { existsSync, rmSync } from 'node:fs';
+import { join } from 'node:path';
 import type { Config } from '@stellin/server/config';
 import { clusterFolder, postgresPrograms, startCluster } from '@stellin/server/database/cluster';
 import { openDatabase } from '@stellin/server/database/database';
-import { eraseDemo, kindOfFolder } from '@stellin/server/identity';
+import { contentsOf, eraseDemo, kindOfFolder } from '@stellin/server/identity';
 import { step } from './steps';
 
-/** Removes the demo: its folder, or its tables from the database that is given. Nothing that does not say it holds a demo is touched. */
+/** Removes the demo: what is in its folder, or its tables from the database that is given. Nothing that does not say it holds a demo is touched. */
 export async function beginAnew(config: Config): Promise<void> {
   const { home, databaseUrl } = config;
-  if (existsSync(home) && kindOfFolder(home) !== 'demo')
+  const entries = contentsOf(home);
+  if (entries.length > 0 && kindOfFolder(home) !== 'demo')
     throw new Error(
       `${home} does not say that it holds a demo; --fresh leaves it alone. Remove it yourself if it does.`,
     );
   await step('Removing the old demo', async () => {
     if (databaseUrl) await emptyGivenDatabase(databaseUrl);
     else await removeCluster(home);
-    rmSync(home, { recursive: true, force: true });
+    for (const name of entries) rmSync(join(home, name), { recursive: true, force: true });
   });
 }
 

@@ -3,7 +3,7 @@
 import { parseArgs } from 'node:util';
 import { freePort } from '@stellin/server/database/cluster';
 import { readConfig, type Config, type DataKind } from '@stellin/server/config';
-import { requireFolder } from '@stellin/server/identity';
+import { markNewFolder, requireFolder } from '@stellin/server/identity';
 import { beTheServer, requireNotRunning, serveInBackground } from './background';
 import { useDatabase } from './database';
 import { stopSignal } from './stopSignal';
@@ -24,6 +24,7 @@ export async function serveCommand(kind: DataKind, args: string[]): Promise<numb
   if (values['background']) return serveInBackground(kind, config, args);
   const stopping = stopSignal();
   if (values['fresh']) await (await import('./freshDemo')).beginAnew(config);
+  markNewFolder(config.home, kind);
   const process = beTheServer(config);
   try {
     const loading = import('./serving');

@@ -41,7 +41,8 @@ export function startWorkerBeside(assignment: Assignment, log: Services['log']):
     const started = spawn(
       'nice',
       ['-n', String(NICENESS), process.execPath, programOf(join(ROOT, 'cli', 'main.ts')), 'beside'],
-      { cwd: ROOT, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] },
+      // In a group of its own: Ctrl-C at the terminal is for the server, which tells it.
+      { cwd: ROOT, detached: true, stdio: ['ignore', 'inherit', 'inherit', 'ipc'] },
     );
     child = started;
     const ready = new Promise<void>((resolve, reject) => {

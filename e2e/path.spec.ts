@@ -280,6 +280,36 @@ test('axe finds nothing serious on any screen, light or dark', async ({ page }) 
   }
 });
 
+test('who changes the password is signed out everywhere, and signs in with the new one', async ({ page, browser }) => {
+  await signIn(page, 'viewer');
+  const elsewhere = await browser.newPage();
+  await signInTo(demo, elsewhere, 'viewer');
+  await page.getByRole('button', { name: 'Elin Dorsey' }).click();
+  await page.getByRole('menuitem', { name: 'Change your password …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Change your password' });
+  const action = dialog.getByRole('button', { name: 'Change the password' });
+  await dialog.getByLabel('Present password').fill('not this one');
+  await dialog.getByLabel('New password', { exact: true }).fill('too short');
+  await expect(action).toBeDisabled();
+  await dialog.getByLabel('New password', { exact: true }).fill('kites over the sands');
+  await dialog.getByLabel('New password again').fill('kites over the sea');
+  await expect(dialog.getByText('The two are not the same.')).toBeVisible();
+  await dialog.getByLabel('New password again').fill('kites over the sands');
+  expect(await axeFinds(page)).toEqual([]);
+  await action.click();
+  await expect(dialog.getByRole('alert')).toContainText('Your present password is another one.');
+  await dialog.getByLabel('Present password').fill('saltmarsh-viewer');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('This is the demo. Everybody may sign in as')).toBeVisible();
+  await elsewhere.reload();
+  await expect(elsewhere.getByRole('button', { name: 'Sign in' })).toBeVisible();
+  await elsewhere.close();
+  await page.getByLabel('Name').fill('viewer');
+  await page.getByLabel('Password').fill('kites over the sands');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
+});
+
 test('a second start takes seconds and keeps what was done', async ({ page }) => {
   test.setTimeout(120_000);
   expect(await demo.stop()).toBe(0);

@@ -6,6 +6,8 @@ import { places } from './config';
 import { writeSetting } from './database/settings';
 import {
   adoptDatabase,
+  contentsOf,
+  markNewFolder,
   eraseDemo,
   kindOfDatabase,
   kindOfFolder,
@@ -31,6 +33,17 @@ describe('a data folder', () => {
     expect(() => requireFolder(home, 'archive')).toThrow('holds the demo, which ./stellin demo opens');
     expect(() => markFolder(home, 'archive')).toThrow('Nothing was changed');
     expect(kindOfFolder(home)).toBe('demo');
+  });
+
+  test('that is new is marked before anything is in it; one with something in it only once that is known', async () => {
+    await writeFile(places.log(home), 'starting');
+    markNewFolder(home, 'demo');
+    expect(kindOfFolder(home)).toBe('demo');
+    await rm(places.identity(home));
+    await writeFile(join(home, 'mine.txt'), 'mine');
+    markNewFolder(home, 'demo');
+    expect(kindOfFolder(home)).toBeUndefined();
+    expect(contentsOf(home)).toEqual(['mine.txt']);
   });
 
   test('that can’t be understood is opened as nothing', async () => {

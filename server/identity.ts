@@ -1,7 +1,8 @@
 // What a data folder and a database hold: an archive, or the demo with its published passwords. Each says so itself, so that
 // the one is never opened, or erased, as the other.
 
-import { existsSync, mkdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { basename } from 'node:path';
 import { z } from 'zod';
 import { DATA_KINDS, places, type DataKind } from './config';
 import type { Database } from './database/database';
@@ -35,6 +36,16 @@ export function kindOfFolder(home: string): DataKind | undefined {
 export function requireFolder(home: string, kind: DataKind): void {
   const holds = kindOfFolder(home);
   if (holds !== undefined && holds !== kind) throw refusal(`The data folder ${home}`, holds, 'STELLIN_HOME');
+}
+
+/** What is in a data folder but for the log, which a server in the background writes before all else. */
+export function contentsOf(home: string): string[] {
+  return existsSync(home) ? readdirSync(home).filter((name) => name !== basename(places.log(home))) : [];
+}
+
+/** Writes down what a data folder is going to hold while there is nothing in it yet. */
+export function markNewFolder(home: string, kind: DataKind): void {
+  if (contentsOf(home).length === 0) markFolder(home, kind);
 }
 
 /** Writes down what a data folder holds, made if it is not there. */
