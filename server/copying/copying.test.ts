@@ -91,6 +91,22 @@ test('names by pattern with one number for files that belong together; nothing i
   expect(await readFile(join(vault, 'in/kite_0002.jpg'))).toEqual(there);
 });
 
+test('of more files than fit into one step each is copied once, in their order, and proven once', async () => {
+  const jpeg = await realJpeg({}, 33);
+  const names = Array.from({ length: 60 }, (_, i) => `k${String(i + 1).padStart(3, '0')}.jpg`);
+  await putFiles(
+    card,
+    Object.fromEntries(names.map((name, i) => [`many/${name}`, Buffer.concat([jpeg, Buffer.of(i)])])),
+  );
+  const job = await copyIn({ folder: 'many', toFolder: 'in', name: '{number:3}', skipKnown: false });
+  expect(job).toMatchObject({ total: 120, result: { copied: 60, failed: 0 } });
+  for (const [i, name] of names.entries())
+    expect(await readFile(join(vault, 'in', `${String(i + 1).padStart(3, '0')}.jpg`))).toEqual(
+      await readFile(join(card, 'many', name)),
+    );
+  expect((await run(job.id, 'prove')).result).toEqual({ proven: 60, unproven: 0 });
+});
+
 const run = async (jobId: string, which: 'prove' | 'empty') => {
   const { id } = await world.services.copying[which](jobId, world.keeperId);
   return world.until(id, ['done']);

@@ -16,7 +16,8 @@ export interface CopyStep {
   pictureHash: Buffer | null;
 }
 
-const COLUMNS = `id::text, folder, name, sidecar, size_bytes::float8 as "sizeBytes", mtime_ms as "mtimeMs", state, to_folder as "toFolder", to_name as "toName",
+// Ids are texts in rows, and numbers where they are put in order: `order by id` would be that of the texts.
+const COLUMNS = `s.id::text, folder, name, sidecar, size_bytes::float8 as "sizeBytes", mtime_ms as "mtimeMs", state, to_folder as "toFolder", to_name as "toName",
   second_name as "secondName", hash, sidecar_hash as "sidecarHash", picture_hash as "pictureHash"`;
 
 /** Notes files of the source; those noted before stay as they are. */
@@ -43,7 +44,7 @@ export async function stepsOf(
   limit: number,
 ): Promise<CopyStep[]> {
   return database.rows<CopyStep>(
-    `select ${COLUMNS} from copy_step where job_id = $1 and state = any($2) and id > $3::bigint order by id limit $4`,
+    `select ${COLUMNS} from copy_step s where job_id = $1 and state = any($2) and s.id > $3::bigint order by s.id limit $4`,
     [jobId, states, after, limit],
   );
 }
