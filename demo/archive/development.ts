@@ -31,7 +31,7 @@ export function develop(canvas: Canvas, { look, setting }: PlannedPhoto, random:
   if (look === 'dark') fill('multiply', 'rgb(64, 66, 74)');
   context.globalCompositeOperation = 'source-over';
   if (setting.kind !== 'paper') corners(canvas, random.between(0.15, 0.42));
-  speckle(canvas, look === 'scan' ? random.between(0.2, 0.36) : random.between(0.05, 0.12), random);
+  speckle(canvas, look === 'scan' ? random.between(0.12, 0.24) : random.between(0.03, 0.07), random);
   if (look === 'scan') print(canvas, random);
 }
 

@@ -301,7 +301,7 @@ function reel(context: Context, x: number, y: number, size: number): void {
 function lightOver(context: Context, canvas: Canvas, { light, far, lightFrom }: Placed): void {
   const { width, height } = canvas;
   context.globalCompositeOperation = 'source-atop';
-  const strength = light.sun > 0.3 ? 0.34 : 0.2;
+  const strength = light.sun > 0.3 ? 0.16 : 0.08;
   const side = context.createLinearGradient(
     lightFrom < 0 ? width * 0.2 : width * 0.8,
     0,
@@ -319,7 +319,7 @@ function lightOver(context: Context, canvas: Canvas, { light, far, lightFrom }: 
   const strongest = Math.max(red, green, blue);
   context.fillStyle = css(
     [(red / strongest) * 60, (green / strongest) * 60, (blue / strongest) * 60],
-    Math.min(0.8, dim * 1.1),
+    Math.min(0.5, dim * 0.75),
   );
   context.fillRect(0, 0, width, height);
   if (far > 0) {

@@ -116,8 +116,8 @@ interface Stage {
 
 const PERSON_HEIGHT: Record<PlannedPhoto['distance'], readonly [number, number]> = {
   near: [1.2, 1.6],
-  middle: [0.64, 0.84],
-  far: [0.42, 0.56],
+  middle: [0.7, 0.86],
+  far: [0.48, 0.62],
 };
 /** From one person to the next, as a part of their height: shoulders touch. */
 const APART = 0.235;
@@ -164,7 +164,7 @@ async function figuresOf(
           foot: Math.max(stands, own * 1.005 + height * 0.02),
           height: own,
           light,
-          far: distance === 'far' ? 0.22 : 0,
+          far: distance === 'far' ? 0.13 : 0,
           bottom: height,
           lightFrom,
         },

@@ -622,10 +622,11 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
   const people = peopleOf(outing, random);
   // Takes chance of its own, so that who and what is on a photo stays.
   const view = randomOf(`${scene} view`);
+  const distance = distanceOf(people, view);
   const isDetail = kites.length > 0 && people.length === 0 && !scan && view.chance(0.13);
   if (setting.kind === 'outdoors') setting.horizon = view.between(...view.pick<readonly [number, number]>(HORIZONS));
   const format = formatOf(outing, own);
-  const [width, height] = sizeOf(outing, format, random);
+  const [width, height] = sizeOf(outing, format, people.length > 0 && distance !== 'near', random);
   const terms = [...termsOf(outing, setting, kites, people), ...(isDetail ? ['Detail'] : [])];
   const mess =
     format === 'jpeg'
@@ -651,7 +652,7 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
     setting,
     kites,
     people,
-    distance: distanceOf(people, view),
+    distance,
     view: isDetail ? 'detail' : 'whole',
     festive: outing.event !== undefined && !scan,
     look: scan ? 'scan' : own.chance(0.035) ? 'blurred' : own.chance(0.03) ? 'dark' : 'colour',
@@ -682,9 +683,9 @@ const HORIZONS = [
 
 /** The more people the further away; most are seen as a whole. */
 function distanceOf(people: readonly string[], random: Random): PlannedPhoto['distance'] {
-  if (people.length > 3) return random.pick(['middle', 'middle', 'middle', 'far']);
-  if (people.length === 3) return random.pick(['near', 'middle', 'middle', 'far']);
-  return random.pick(['near', 'near', 'near', 'middle', 'middle', 'middle', 'far']);
+  if (people.length > 3) return random.pick(['middle', 'middle', 'middle', 'middle', 'middle', 'far']);
+  if (people.length === 3) return random.pick(['near', 'near', 'middle', 'middle', 'far']);
+  return random.pick(['near', 'near', 'near', 'near', 'middle', 'middle', 'middle', 'far']);
 }
 
 function settingOf(outing: Outing, second: number, random: Random): Setting {
@@ -755,9 +756,18 @@ function formatOf(outing: Outing, random: Random): PlannedPhoto['format'] {
   return 'jpeg';
 }
 
-function sizeOf(outing: Outing, format: PlannedPhoto['format'], random: Random): [number, number] {
+/** Pictures of people who are seen as a whole have more pixels: their faces are to be recognised. */
+function sizeOf(
+  outing: Outing,
+  format: PlannedPhoto['format'],
+  ofSmallPeople: boolean,
+  random: Random,
+): [number, number] {
   if (format !== 'jpeg') return [1600, random.pick([1200, 1067])];
-  const long = random.chance(0.006) ? 6000 : random.pick([1440, 1440, 1440, 1440, 1440, 1440, 1440, 1600, 1920, 2400]);
+  const usual = ofSmallPeople ? 1920 : 1440;
+  const long = random.chance(0.006)
+    ? 6000
+    : random.pick([usual, usual, usual, usual, usual, usual, usual, 1600, 1920, 2400]);
   const ratio =
     outing.kind === 'scan'
       ? random.pick([1.4, 1.33, 0.72])

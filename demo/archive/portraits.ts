@@ -39,7 +39,7 @@ const kept = new Map<string, Promise<Portrait>>();
 /** A shot of a person; with `turnedTo` (−1 left, 1 right) one that looks there if there is one. */
 export function shotOf(person: string, random: Random, turnedTo?: -1 | 1): Shot {
   const shots = SHOTS.filter(({ identity }) => identity === person);
-  const turned = turnedTo === undefined ? [] : shots.filter(({ yaw }) => yaw * turnedTo > 15);
+  const turned = turnedTo === undefined ? [] : shots.filter(({ yaw }) => yaw * turnedTo > 12 && yaw * turnedTo < 38);
   return random.pick(turned.length > 0 ? turned : shots);
 }
 
