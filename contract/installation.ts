@@ -1,3 +1,5 @@
+// What an installation serves.
+
 import { z } from 'zod';
 import { route } from './route';
 

@@ -1,4 +1,4 @@
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { createContext, useContext } from 'react';
 import { accountRoutes, type SignedIn } from '@stellin/contract/accounts';
 import { mayDo, type Access } from '@stellin/contract/route';
@@ -27,11 +27,15 @@ export function useSignOut() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: () => call(accountRoutes.signOut, {}),
-    onSuccess: () => {
-      client.clear();
-      client.setQueryData(SESSION_KEY, null);
-    },
+    onSuccess: () => leave(client),
   });
+}
+
+/** Nobody is signed in any more, and nothing of what somebody saw is kept. */
+function leave(client: QueryClient): void {
+  // First, so that what shows the rest is gone before it is.
+  client.setQueryData(SESSION_KEY, null);
+  client.removeQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION_KEY[0] });
 }
 
 /** Changes one's own password; nobody is signed in after it. */
@@ -39,10 +43,7 @@ export function useChangePassword() {
   const client = useQueryClient();
   return useMutation({
     mutationFn: (body: { present: string; password: string }) => call(accountRoutes.changePassword, { body }),
-    onSuccess: () => {
-      client.clear();
-      client.setQueryData(SESSION_KEY, null);
-    },
+    onSuccess: () => leave(client),
   });
 }
 
