@@ -85,6 +85,8 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
   await app.register(fastifyRateLimit, {
     max: REQUESTS_A_MINUTE,
     timeWindow: '1 minute',
+    // Who has gone already has no address any more.
+    keyGenerator: ({ socket }) => socket.remoteAddress ?? 'gone',
     errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
   });
   await app.register(fastifySwagger, {

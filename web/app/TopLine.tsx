@@ -29,7 +29,7 @@ export function TopLine() {
   const waiting = useWaiting();
   return (
     <header className="flex h-11 shrink-0 items-center gap-1 bg-bar px-3 text-[#e6ebe9]">
-      <span className="mr-5 flex items-center gap-2 font-title text-[17px] font-semibold">
+      <span className="mr-2 flex items-center gap-2 font-title text-[17px] font-semibold xl:mr-5">
         <Mark /> Stellin
       </span>
       <nav aria-label="Places" className="flex h-full">
@@ -38,7 +38,7 @@ export function TopLine() {
             key={path}
             to={path}
             className={({ isActive }) =>
-              `flex items-center gap-2 border-b-3 px-3 pt-[3px] ${isActive ? 'border-here bg-white/5 font-semibold' : 'border-transparent text-[#c3ccc8] hover:text-white'}`
+              `flex items-center gap-2 border-b-3 px-2 pt-[3px] whitespace-nowrap xl:px-3 ${isActive ? 'border-here bg-white/5 font-semibold' : 'border-transparent text-[#c3ccc8] hover:text-white'}`
             }
           >
             {label}
@@ -70,14 +70,12 @@ function DrivesChip() {
   const { data } = useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
   if (!data) return null;
   const count = (state: string) => data.drives.filter((drive) => drive.state === state).length;
-  const parts = [
-    `${countText(count('attached'), 'drive')} attached`,
-    `${count('away')} away`,
-    ...(count('new') ? [`${count('new')} new`] : []),
-  ];
+  const others = [`${count('away')} away`, ...(count('new') ? [`${count('new')} new`] : [])];
   return (
     <NavLink to="/intake" className={CHIP}>
-      {parts.join(' · ')}
+      {countText(count('attached'), 'drive')}
+      {/* Where the line is short there is room for the first count only. */}
+      <span className="max-xl:hidden"> attached · {others.join(' · ')}</span>
     </NavLink>
   );
 }
