@@ -28,8 +28,9 @@ export async function serveCommand(kind: DataKind, args: string[]): Promise<numb
   const process = beTheServer(config);
   try {
     const loading = import('./serving');
-    const [database, { serve }] = await Promise.all([useDatabase(config), loading]);
+    const database = await useDatabase(config);
     try {
+      const { serve } = await loading;
       if (values['adopt']) await (await import('./adopt')).adopt(database.url);
       await serve({ config, databaseUrl: database.url, small: values['small'] === true, stopping, process });
       return 0;

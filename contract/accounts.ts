@@ -1,3 +1,5 @@
+// Signing in, and one’s own password.
+
 import { z } from 'zod';
 import { done, ROLES, route } from './route';
 

@@ -1,3 +1,5 @@
+// Copying in from a card or folder, and emptying it.
+
 import { z } from 'zod';
 import { folderPath, namePattern } from './filing';
 import { job } from './jobs';

@@ -1,3 +1,5 @@
+// Drives, their folders, and the drive bay of the demo.
+
 import { z } from 'zod';
 import { done, route } from './route';
 

@@ -1,3 +1,5 @@
+// How the interface is built, and served while it is developed.
+
 import tailwindcss from '@tailwindcss/vite';
 import react from '@vitejs/plugin-react';
 import { defineConfig } from 'vite';

@@ -41,7 +41,7 @@ export interface Making {
 const WORKERS = 2;
 /** Photos under way in one worker: while one waits for sharp, another is painted. */
 const AT_ONCE = 2;
-/** Threads without a task end after so many milliseconds. */
+/** After this time without a task a thread ends. */
 const IDLE_MS = 1000;
 
 function manifestPath(home: string): string {
@@ -67,7 +67,7 @@ export async function readManifest(home: string): Promise<Manifest> {
 /** Makes all drives of the archive on the shelf, or of each folder of them the share given. */
 export async function makeArchive(home: string, share: number, making: Making): Promise<Manifest> {
   const plan = planArchive(share);
-  for (const { label } of DRIVES) await makeDrive(home, plan, label, making);
+  for (const label of DRIVES) await makeDrive(home, plan, label, making);
   return readManifest(home);
 }
 

@@ -296,7 +296,7 @@ function scaledBy(land: Land, part: number): Land {
   return { ...land, width: land.width * part, height: land.height * part, horizon: land.horizon * part };
 }
 
-/** An empty canvas of a part of the size of a picture of 1600 pixels. */
+/** An empty canvas of a part of a picture's width and height. */
 function smaller({ width, height }: Canvas, part: number): Canvas {
   return createCanvas(Math.max(8, Math.ceil(width * part)), Math.max(8, Math.ceil(height * part)));
 }

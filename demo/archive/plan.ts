@@ -5,19 +5,8 @@ import { LIGHTS, type Ground, type Light } from './light';
 import { KITE_KINDS, TERM_OF_KIND, type KiteKind } from './kites';
 import { randomOf, type Random } from './random';
 
-export interface DemoDrive {
-  label: string;
-}
-
-export const DRIVES = [
-  { label: 'Vault 1' },
-  { label: 'Vault 2' },
-  { label: 'Studio disk' },
-  { label: 'Kessel bequest' },
-  { label: 'Field disk' },
-  { label: 'Camera card A' },
-] as const satisfies readonly DemoDrive[];
-export type DriveLabel = (typeof DRIVES)[number]['label'];
+export const DRIVES = ['Vault 1', 'Vault 2', 'Studio disk', 'Kessel bequest', 'Field disk', 'Camera card A'] as const;
+export type DriveLabel = (typeof DRIVES)[number];
 
 export interface Camera {
   make: string;

@@ -14,7 +14,6 @@ export interface Shot {
   height: number;
   /** Degrees; above 0 the face is turned to the right of the picture. */
   yaw: number;
-  gender: string;
   face: { x: number; y: number; w: number; h: number };
 }
 

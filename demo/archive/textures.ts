@@ -116,7 +116,7 @@ export function grass(colour: Colour): Canvas {
   });
 }
 
-/** A quarter of a picture's width and height: drawn back it is a soft blur of it at little cost. */
+/** A picture at a part of its width and height: drawn back it is a soft blur of it at little cost. */
 export function shrunk(source: Canvas, part: number): Canvas {
   const canvas = createCanvas(
     Math.max(2, Math.round(source.width * part)),

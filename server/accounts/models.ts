@@ -1,3 +1,5 @@
+// The tables of accounts and their sessions.
+
 import {
   DataTypes,
   type Model,

@@ -1,3 +1,5 @@
+// The routes of signing in, and finding out who asks.
+
 import type { FastifyInstance } from 'fastify';
 import { accountRoutes } from '@stellin/contract/accounts';
 import { serve } from '../serve';

@@ -2,7 +2,7 @@ import { link, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile 
 import { join } from 'node:path';
 import { copyingRoutes, copyRequest, type CopyRequest } from '@stellin/contract/copying';
 import type { z } from 'zod';
-import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { openWorld, PASSWORDS, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 
 let world: World;
 let card: string;
@@ -186,7 +186,18 @@ describe('emptying the source', () => {
   });
 
   test('only keepers may', async () => {
-    for (const route of [copyingRoutes.proveSource, copyingRoutes.emptySource]) expect(route.access).toBe('keeper');
+    const { headers } = await world.app.inject({
+      method: 'POST',
+      url: '/api/session',
+      payload: { name: 'cataloguer', password: PASSWORDS.cataloguer },
+    });
+    const cookie = String(headers['set-cookie']).split(';')[0];
+    const payload = { jobId: (await copyIn()).id };
+    for (const { path } of [copyingRoutes.proveSource, copyingRoutes.emptySource]) {
+      const { statusCode } = await world.app.inject({ method: 'POST', url: path, headers: { cookie }, payload });
+      expect({ path, statusCode }).toEqual({ path, statusCode: 403 });
+    }
+    expect(await tree(card)).toHaveLength(4);
   });
 
   test('what could not be copied stays', async () => {

@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { holdingFiles } from '../database/filesLock';
 import { joinPath, resolveInside } from '../files/drivePath';
+import { fingerprintOf, sameTime } from '../files/fingerprint';
 import { removeFile } from '../files/relocate';
 import { baseName } from '../files/walk';
 import type { JobKind, JobRun } from '../jobs/service';
@@ -15,7 +16,7 @@ import * as store from './store';
 export const PROVE_SOURCE_JOB = 'proveSource';
 export const EMPTY_SOURCE_JOB = 'emptySource';
 export const emptyParameters = z.object({ copyJobId: z.uuid(), copy: copyParameters });
-const BATCH = 100;
+const STEPS_PER_READ = 100;
 const ALL_STATES = ['found', 'known', 'going', 'copied', 'failed'] as const;
 
 /** Looks what of a source could go. */
@@ -36,14 +37,22 @@ export function emptyingSourceJob(services: ProvingServices): JobKind {
     async run(run) {
       // A sidecar goes with the last of the files that share it.
       const staying = new Set<string>();
-      const sidecars = new Map<string, string>();
+      const sidecars = new Map<string, { path: string; print: ReturnType<typeof fingerprintOf> }>();
       const counts = await eachFile(services, run, 'Emptying', async (step, folder, goes) => {
         const shared = join(folder, baseName(step.name));
         if (!goes) return void staying.add(shared);
-        if (step.sidecar !== null) sidecars.set(shared, join(folder, step.sidecar));
+        if (step.sidecar !== null) {
+          const path = join(folder, step.sidecar);
+          sidecars.set(shared, { path, print: fingerprintOf(path) });
+        }
         await removeFile(join(folder, step.name));
       });
-      for (const [shared, sidecar] of sidecars) if (!staying.has(shared)) await removeFile(sidecar);
+      for (const [shared, { path, print }] of sidecars) {
+        const now = fingerprintOf(path);
+        // One that was changed since its proof stays.
+        const isProven = print && now && now.sizeBytes === print.sizeBytes && sameTime(now.mtimeMs, print.mtimeMs);
+        if (isProven && !staying.has(shared)) await removeFile(path);
+      }
       return { deleted: counts.proven, kept: counts.unproven };
     },
   };
@@ -63,7 +72,7 @@ async function eachFile(
   await run.progress({ done: 0, total: Object.values(counts).reduce((sum, count) => sum + count, 0) });
   const result = { proven: 0, unproven: 0 };
   for (let after = '0', done = 0; ;) {
-    const steps = await store.stepsOf(database, copyJobId, ALL_STATES, after, BATCH);
+    const steps = await store.stepsOf(database, copyJobId, ALL_STATES, after, STEPS_PER_READ);
     if (steps.length === 0) return result;
     for (const step of steps) {
       await holdingFiles(database, 'together', async () => {

@@ -1,3 +1,5 @@
+// The routes of copying in.
+
 import type { FastifyInstance } from 'fastify';
 import { copyingRoutes } from '@stellin/contract/copying';
 import { serve } from '../serve';

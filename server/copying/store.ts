@@ -1,3 +1,5 @@
+// What becomes of each file that is copied in (copy_step), and where pictures are known from.
+
 import type { Database } from '../database/database';
 
 export interface CopyStep {

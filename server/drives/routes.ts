@@ -1,3 +1,5 @@
+// The routes of drives and folders.
+
 import type { FastifyInstance } from 'fastify';
 import { driveRoutes } from '@stellin/contract/drives';
 import { serve } from '../serve';

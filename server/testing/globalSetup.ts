@@ -1,3 +1,5 @@
+// Before all tests: what they run is built, and their PostgreSQL started.
+
 import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import type { Cluster } from '../database/cluster';

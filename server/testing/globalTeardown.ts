@@ -1,3 +1,5 @@
+// After all tests: their PostgreSQL is stopped.
+
 import type { Cluster } from '../database/cluster';
 
 declare global {

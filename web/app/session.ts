@@ -1,3 +1,5 @@
+// Who is signed in: signing in and out, the password, what one may do.
+
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { createContext, useContext } from 'react';
 import { accountRoutes, type SignedIn } from '@stellin/contract/accounts';

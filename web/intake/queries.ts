@@ -1,3 +1,5 @@
+// What Intake asks and does.
+
 import { toast } from 'sonner';
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
