@@ -112,6 +112,25 @@ test('copies have a record of their own that says the same; undone, they are in 
   expect(await names(join(other, 'for print'))).toEqual([]);
 });
 
+test('a copy is private, in dossiers, and shows whom the first photo shows', async () => {
+  const photoId = (await world.ids()).get('a.jpg') ?? 0;
+  const selection = { query: 'name:a.jpg' };
+  await world.apply({ kind: 'setPrivate', selection, private: true });
+  const dossier = await world.apply({ kind: 'makeDossier', name: 'Loans' });
+  await world.apply({ kind: 'putInDossier', dossierId: dossier.objectId ?? 0, selection });
+  await world.apply({ kind: 'namePhotos', selection, who: { name: 'Ida Brandt' } });
+  const box = { left: 0.1, top: 0.2, width: 0.25, height: 0.5 };
+  await world.apply({ kind: 'drawFace', photoId, box, who: { name: 'Tomas Rehak' } });
+  await does({ kind: 'copyFiles', selection, driveId: await driveId('Other'), folder: 'for print' });
+  for (const said of ['is:private', 'dossier:Loans', 'person:"Ida Brandt"', 'person:"Tomas Rehak"', 'faces:1'])
+    expect([said, await count(`name:a.jpg ${said}`)]).toEqual([said, 2]);
+  const copyId = (
+    await world.services.photos.list({ query: 'drive:Other name:a.jpg', sort: 'added', offset: 0, limit: 1 })
+  )[0]?.id;
+  const { faces } = await world.services.people.ofSelection({ query: null, plus: [copyId ?? 0], minus: [] });
+  expect(faces).toMatchObject([{ state: 'named', person: { name: 'Tomas Rehak' }, drawn: true, box }]);
+});
+
 test('trashed photos are out of sight, restorable, and deleted for good only by emptying', async () => {
   const { entry } = await does({ kind: 'trashFiles', selection: { query: 'within:Vault/2019' } });
   expect(entry.title).toBe('Trash 2 photos');

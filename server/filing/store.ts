@@ -5,6 +5,7 @@ import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
 import { PLACE_SQL } from '../ledger/store';
 import { baseNameSql } from '../photos/baseName';
+import { COPIED_COLUMNS, PHOTO_TABLES } from '../photos/columns';
 import { selectionSql } from '../photos/selection';
 import { refreshWaiting } from '../writeback/store';
 import { TRASHED_PATH } from './trash';
@@ -354,21 +355,6 @@ export async function recordMoved(
   );
 }
 
-/** Columns of a photo that its copy has as well. */
-const COPIED = `accession_id, kind, size_bytes, mtime_ms, sidecar_mtime_ms, width, height, orientation, taken_at, taken_until, rating, rating_written, mark, mark_folded,
-  mark_written, damaged, has_caption, has_people, has_location, picture_hash, likeness`;
-/** What is said of a photo, by table. */
-const SAID: readonly (readonly [table: string, columns: string])[] = [
-  [
-    'photo_text',
-    'caption, fields, fields_folded, facts, issues, disagreements, name_folded, caption_folded, camera_folded, words',
-  ],
-  ['photo_keyword', 'keyword, folded, position, in_file'],
-  ['photo_term', 'term_id, origin'],
-  ['written_keyword', 'keyword'],
-  ['field_in_file', 'field, value, conflicting'],
-];
-
 /** Makes records of copied files, with all that was said of the first ones. Undone, the copies go to the trash. */
 export async function recordCopied(
   database: Database,
@@ -388,20 +374,21 @@ export async function recordCopied(
   const from = `jsonb_to_recordset($1::jsonb) as r (id int, drive uuid, folder int, name text)`;
   const copies = await database.rows<{ id: number; of: number }>(
     `with copied as (
-       insert into photo (drive_id, folder_id, name, ${COPIED})
-       select r.drive, r.folder, r.name, ${COPIED.replace(/\w+/g, 'p.$&')} from ${from} join photo p on p.id = r.id returning id, folder_id, name)
+       insert into photo (drive_id, folder_id, name, ${listOf('', COPIED_COLUMNS)})
+       select r.drive, r.folder, r.name, ${listOf('p.', COPIED_COLUMNS)} from ${from} join photo p on p.id = r.id returning id, folder_id, name)
      select copied.id, r.id as of from copied join ${from} on r.folder = copied.folder_id and r.name = copied.name`,
     [json],
     tx,
   );
   const pairs = [copies.map(({ id }) => id), copies.map(({ of }) => of)];
-  for (const [table, columns] of SAID)
-    await database.rows(
-      `insert into ${table} (photo_id, ${columns}) select c.id, ${columns.replace(/\w+/g, 's.$&')}
-       from unnest($1::int[], $2::int[]) as c (id, of) join ${table} s on s.photo_id = c.of`,
-      pairs,
-      tx,
-    );
+  for (const [table, { copied }] of Object.entries(PHOTO_TABLES))
+    if (copied.length > 0)
+      await database.rows(
+        `insert into ${table} (photo_id, ${listOf('', copied)}) select c.id, ${listOf('s.', copied)}
+         from unnest($1::int[], $2::int[]) as c (id, of) join ${table} s on s.photo_id = c.of`,
+        pairs,
+        tx,
+      );
   await database.rows(
     `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
      select $1, p.id, 'place', 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
@@ -415,6 +402,10 @@ export async function recordCopied(
     made.map(({ step }) => step.id),
     tx,
   );
+}
+
+function listOf(prefix: string, columns: readonly string[]): string {
+  return columns.map((column) => prefix + column).join(', ');
 }
 
 /** What an entry says of photos that it did nothing to: those that stepped aside are elsewhere now, and undo brings them back. */

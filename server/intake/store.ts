@@ -3,6 +3,7 @@ import { mergeRecords, type ReadingMode } from '../writeback/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
+import { READ_COLUMNS, RECORD_TYPE, TEXT_COLUMNS } from '../photos/columns';
 
 export interface KnownFile {
   id: number;
@@ -98,39 +99,7 @@ export async function knownFiles(database: Database, folderId: number): Promise<
   );
 }
 
-const PHOTO_COLUMNS = [
-  'folder_id',
-  'name',
-  'kind',
-  'size_bytes',
-  'mtime_ms',
-  'sidecar_mtime_ms',
-  'width',
-  'height',
-  'orientation',
-  'taken_at',
-  'taken_until',
-  'damaged',
-  'has_caption',
-  'has_people',
-  'has_location',
-];
-const TEXT_COLUMNS = [
-  'caption',
-  'fields',
-  'fields_folded',
-  'facts',
-  'issues',
-  'disagreements',
-  'name_folded',
-  'caption_folded',
-  'camera_folded',
-  'words',
-];
-const RECORD_TYPE = `(folder_id int, name text, kind text, size_bytes bigint, mtime_ms float8, sidecar_mtime_ms float8, width int, height int,
-  orientation smallint, taken_at timestamp, taken_until timestamp, rating smallint, mark text, mark_folded text, damaged boolean, has_caption boolean, has_people boolean, has_location boolean,
-  caption text, fields jsonb, fields_folded jsonb, facts jsonb, issues jsonb, disagreements jsonb, name_folded text, caption_folded text, camera_folded text,
-  words tsvector, keywords jsonb)`;
+const TEXT_NAMES = Object.keys(TEXT_COLUMNS);
 
 /**
  * Writes a batch of records, each as JSON. A file that was known and has changed keeps what was said of it here: what only
@@ -150,19 +119,19 @@ export async function saveRecords(
   const saved = await database.rows<{ id: number; fresh: boolean }>(
     `with r as materialized (select * from jsonb_to_recordset($1::jsonb) as r ${RECORD_TYPE}),
      saved as (
-       insert into photo (drive_id, accession_id, rating, rating_written, mark, mark_written, mark_folded, ${PHOTO_COLUMNS.join(', ')})
-       select $2, $3, r.rating, r.rating, r.mark, r.mark, r.mark_folded, ${PHOTO_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
+       insert into photo (drive_id, accession_id, rating, rating_written, mark, mark_written, mark_folded, ${READ_COLUMNS.join(', ')})
+       select $2, $3, r.rating, r.rating, r.mark, r.mark, r.mark_folded, ${READ_COLUMNS.map((column) => `r.${column}`).join(', ')} from r
        on conflict (folder_id, name) do update set
          rating = case when ${stays} photo.rating <> photo.rating_written then photo.rating else excluded.rating end,
          mark = case when ${stays} photo.mark <> photo.mark_written then photo.mark else excluded.mark end,
          mark_folded = case when ${stays} photo.mark <> photo.mark_written then photo.mark_folded else excluded.mark_folded end,
          mark_written = excluded.mark, rating_written = excluded.rating, missing_since = null, preview_state = case when $3::int is null then photo.preview_state else 0 end,
-         ${PHOTO_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
+         ${READ_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}
        returning id, folder_id, name, (xmax = 0) as fresh),
      texts as (
-       insert into photo_text (photo_id, ${TEXT_COLUMNS.join(', ')})
-       select saved.id, ${TEXT_COLUMNS.map((column) => `r.${column}`).join(', ')} from r join saved using (folder_id, name)
-       on conflict (photo_id) do update set ${TEXT_COLUMNS.map((column) => `${column} = excluded.${column}`).join(', ')}),
+       insert into photo_text (photo_id, ${TEXT_NAMES.join(', ')})
+       select saved.id, ${TEXT_NAMES.map((column) => `r.${column}`).join(', ')} from r join saved using (folder_id, name)
+       on conflict (photo_id) do update set ${TEXT_NAMES.map((column) => `${column} = excluded.${column}`).join(', ')}),
      keywords as (
        insert into photo_keyword (photo_id, keyword, folded, position)
        select saved.id, k.keyword, k.folded, k.position from r join saved using (folder_id, name)
