@@ -1,25 +1,8 @@
 import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
+import { SORTS } from '@stellin/core/search/sorts';
 import { id, idParams, route } from './route';
 import { termName } from './termName';
-
-export const SORTS = [
-  'taken',
-  'taken-desc',
-  'name',
-  'name-desc',
-  'folder',
-  'added',
-  'added-desc',
-  'rating',
-  'rating-desc',
-  'size',
-  'size-desc',
-  'kind',
-  'bundle',
-  'hand',
-] as const;
-export type Sort = (typeof SORTS)[number];
 
 /** PostgreSQL has no text with a zero character. */
 export const queryTextSchema = z

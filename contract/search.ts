@@ -2,7 +2,8 @@ import { z } from 'zod';
 import { FACETS, type FacetId } from '@stellin/core/search/facets';
 import type { Explanation as Explained } from '@stellin/core/search/explaining';
 import { RULER_UNITS } from '@stellin/core/search/ruler';
-import { queryTextSchema, SORTS } from './photos';
+import { SORTS } from '@stellin/core/search/sorts';
+import { queryTextSchema } from './photos';
 import { id, route } from './route';
 
 /** Names of folders from the top down, with / between. */

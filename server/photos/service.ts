@@ -1,5 +1,6 @@
 import { compareLabels } from '@stellin/core/vocabulary/tree';
-import type { Photo, PhotoDetails, Selection, Sort } from '@stellin/contract/photos';
+import type { Sort } from '@stellin/core/search/sorts';
+import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import type { Dossiers } from '../dossiers/service';
 import type { Database } from '../database/database';

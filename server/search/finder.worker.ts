@@ -17,7 +17,8 @@ import type { FinderData } from './finder';
 import { forgetChanges, keep, readKept } from './keeping';
 import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
 import { readNotices, type Notice } from './notices';
-import type { Answer, Ask, ChoiceDescription, GroupBy, Questions, SeenPhoto } from './questions';
+import type { GroupBy } from '@stellin/core/search/sorts';
+import type { Answer, Ask, ChoiceDescription, Questions, SeenPhoto } from './questions';
 
 const { url, kept } = workerData as FinderData;
 const client = new Client({ connectionString: url, application_name: 'stellin finder' });

@@ -6,9 +6,7 @@ import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/search/query';
-
-/** What the photos of a group have in common. */
-export type GroupBy = 'day' | 'folder' | 'kind' | 'rating' | 'bundle';
+import type { GroupBy } from '@stellin/core/search/sorts';
 
 /** What the photos of a choice have, each photo counted for itself. */
 export interface ChoiceDescription {

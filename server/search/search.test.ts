@@ -6,7 +6,7 @@ import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/search/query';
 import { ALL_CONDITIONS, anyQuery } from '@stellin/core/search/testing';
-import { SORTS } from '@stellin/contract/photos';
+import { SORTS } from '@stellin/core/search/sorts';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { today } from './clock';
 import { foundSql } from './found';

@@ -6,7 +6,8 @@ import { conjuncts, criterion, allOf, type Query } from '@stellin/core/search/qu
 import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
 import { foldText } from '@stellin/core/search/words';
 import type { Order } from '@stellin/core/search/index/finder';
-import type { Selection, Sort } from '@stellin/contract/photos';
+import { sortOrder, type Sort } from '@stellin/core/search/sorts';
+import type { Selection } from '@stellin/contract/photos';
 import type { SavedSearch, SearchDefinition } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
@@ -15,7 +16,6 @@ import { today } from './clock';
 import { explainer } from './explaining';
 import { facetCounter } from './facets';
 import type { FinderClient } from './finder';
-import type { GroupBy } from './questions';
 import * as store from './store';
 import { suggester } from './suggesting';
 
@@ -27,33 +27,6 @@ export interface Opened {
   errors: QueryError[];
 }
 
-const ORDERS: Record<Sort, Order> = {
-  taken: { id: 'taken', descending: false },
-  'taken-desc': { id: 'taken', descending: true },
-  name: { id: 'name', descending: false },
-  'name-desc': { id: 'name', descending: true },
-  folder: { id: 'folder', descending: false },
-  added: { id: 'added', descending: false },
-  'added-desc': { id: 'added', descending: true },
-  rating: { id: 'rating', descending: false },
-  'rating-desc': { id: 'rating-desc', descending: false },
-  size: { id: 'size', descending: false },
-  'size-desc': { id: 'size', descending: true },
-  kind: { id: 'kind', descending: false },
-  bundle: { id: 'bundle', descending: false },
-  hand: { id: 'hand', descending: false },
-};
-
-/** What the photos of a group have in common, for orders that begin with it. */
-const GROUPS: Partial<Record<Sort, GroupBy>> = {
-  taken: 'day',
-  'taken-desc': 'day',
-  folder: 'folder',
-  kind: 'kind',
-  rating: 'rating',
-  'rating-desc': 'rating',
-  bundle: 'bundle',
-};
 const MOST_GROUPS = 50_000;
 const MAX_KEYWORDS = 30;
 
@@ -79,7 +52,7 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
   }
 
   async function orderOf(query: Query, sort: Sort): Promise<Order> {
-    const order = ORDERS[sort];
+    const order = sortOrder(sort).order;
     return sort === 'hand' ? { ...order, byHand: await orderByHand(query) } : order;
   }
 
@@ -150,10 +123,10 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
 
     /** The groups of a result in its order; none for orders without. */
     async groups(text: string, sort: Sort): Promise<{ key: string | null; count: number }[]> {
-      const by = GROUPS[sort];
+      const by = sortOrder(sort).groupBy;
       if (!by) return [];
       const { query } = await open(text);
-      const groups = await finder.ask('groups', { asked: { query }, order: ORDERS[sort], by, today: today() });
+      const groups = await finder.ask('groups', { asked: { query }, order: sortOrder(sort).order, by, today: today() });
       return groups.length > MOST_GROUPS ? [] : groups;
     },
 

@@ -5,7 +5,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
 import { Link } from 'react-router';
-import type { Photo, Sort } from '@stellin/contract/photos';
+import { sortOrder, type Sort } from '@stellin/core/search/sorts';
+import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { useKeys } from '../app/keys';
@@ -212,13 +213,16 @@ function Block({
 }
 
 function GroupHeading({ group, top, sort }: { group: PlacedGroup; top: number; sort: Sort }) {
+  const { groupBy } = sortOrder(sort);
   return (
     <div
       role="presentation"
       className="absolute right-0 left-0 flex items-baseline gap-2.5 border-b border-line pb-1"
       style={{ top: top + 6, height: HEADING_HEIGHT - 12 }}
     >
-      <span className="truncate font-title text-[14px] font-semibold">{GROUP_LABELS[sort]?.(group.key)}</span>
+      <span className="truncate font-title text-[14px] font-semibold">
+        {groupBy && GROUP_LABELS[groupBy](group.key)}
+      </span>
       <span className="figures text-[12px] whitespace-nowrap text-ink-2">{numberText(group.count)}</span>
     </div>
   );

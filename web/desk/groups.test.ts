@@ -55,8 +55,8 @@ test.each([
 });
 
 test('groups are called as people read them', () => {
-  expect(GROUP_LABELS.taken?.('2019-06-15')).toMatch(/^Saturday,? 15 June 2019$/);
-  expect(GROUP_LABELS.taken?.(null)).toBe('Without a date');
-  expect(GROUP_LABELS.kind?.('jpeg')).toBe('JPEG');
-  expect(GROUP_LABELS.rating?.('-1')).toBe('Rejected');
+  expect(GROUP_LABELS.day('2019-06-15')).toMatch(/^Saturday,? 15 June 2019$/);
+  expect(GROUP_LABELS.day(null)).toBe('Without a date');
+  expect(GROUP_LABELS.kind('jpeg')).toBe('JPEG');
+  expect(GROUP_LABELS.rating('-1')).toBe('Rejected');
 });

@@ -2,7 +2,8 @@
 // stepping from one to the next.
 
 import { kindLabel, type FileKind } from '@stellin/core/metadata/containers/index';
-import type { PhotoGroup, Sort } from '@stellin/contract/photos';
+import type { GroupBy } from '@stellin/core/search/sorts';
+import type { PhotoGroup } from '@stellin/contract/photos';
 
 export interface PlacedGroup extends PhotoGroup {
   /** The position of its first photo in the result. */
@@ -83,13 +84,11 @@ const days = new Intl.DateTimeFormat('en-GB', {
 const dayLabel = (key: string | null) => (key === null ? 'Without a date' : days.format(new Date(`${key}T00:00:00Z`)));
 const ratingLabel = (key: string | null) => (key === '-1' ? 'Rejected' : key === '0' ? 'Not rated' : `Rated ${key}`);
 
-/** How the groups of an order are called; orders that are not here have none. */
-export const GROUP_LABELS: Partial<Record<Sort, (key: string | null) => string>> = {
-  taken: dayLabel,
-  'taken-desc': dayLabel,
+/** How groups are called, by what their photos have in common. */
+export const GROUP_LABELS: Record<GroupBy, (key: string | null) => string> = {
+  day: dayLabel,
   folder: (key) => key ?? '',
   kind: (key) => kindLabel(key as FileKind),
   rating: ratingLabel,
-  'rating-desc': ratingLabel,
   bundle: (key) => (key === null ? 'Not bundled' : 'Bundle'),
 };

@@ -3,7 +3,8 @@
 import { keepPreviousData, useQuery, type QueryClient } from '@tanstack/react-query';
 import { driveRoutes } from '@stellin/contract/drives';
 import { ledgerRoutes } from '@stellin/contract/ledger';
-import { photoRoutes, type Photo, type Selection, type Sort } from '@stellin/contract/photos';
+import type { Sort } from '@stellin/core/search/sorts';
+import { photoRoutes, type Photo, type Selection } from '@stellin/contract/photos';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { call } from '../api';

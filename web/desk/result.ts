@@ -2,28 +2,11 @@
 
 import { useCallback } from 'react';
 import { useSearchParams } from 'react-router';
-import { SORTS, type Sort } from '@stellin/contract/photos';
+import { SORTS, type Sort } from '@stellin/core/search/sorts';
 import type { Result } from './queries';
 
 /** The order of a result that says nothing of its order. */
 export const USUAL_SORT: Sort = 'taken-desc';
-
-export const SORT_LABELS: Record<Sort, string> = {
-  taken: 'Capture time ↑',
-  'taken-desc': 'Capture time ↓',
-  name: 'File name ↑',
-  'name-desc': 'File name ↓',
-  added: 'Taken in ↑',
-  'added-desc': 'Taken in ↓',
-  folder: 'Folder and name',
-  rating: 'Rating ↑',
-  'rating-desc': 'Rating ↓',
-  size: 'File size ↑',
-  'size-desc': 'File size ↓',
-  kind: 'Kind of file',
-  bundle: 'Bundles first',
-  hand: 'By hand',
-};
 
 export function useResult(): Result & { show: (change: Partial<Result>) => void } {
   const [params, setParams] = useSearchParams();
