@@ -105,7 +105,8 @@ test('while the database is away it is asked for once at a time; when it is back
 });
 
 test('what is no message of ours is passed over', async () => {
-  await world.services.database.rows(`select pg_notify('stellin_changes', '{"topics": ["kites"]}')`);
+  for (const message of ['{"topics": ["kites"]}', 'no JSON {', ''])
+    await world.services.database.rows(`select pg_notify('stellin_changes', $1)`, [message]);
   await world.services.database.notify(['drives']);
   await toldOf(({ topics }) => topics.includes('drives'));
   expect(told).toHaveLength(1);

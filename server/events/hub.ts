@@ -14,6 +14,15 @@ export interface EventHub {
 
 const RECONNECT_MS = 1000;
 
+/** The event of a message; undefined where somebody else has sent something else. */
+function eventOf(payload: string | undefined): LiveEvent | undefined {
+  try {
+    return liveEvent.safeParse(JSON.parse(payload ?? '')).data;
+  } catch {
+    return undefined;
+  }
+}
+
 export async function openEventHub(url: string, log: Logger): Promise<EventHub> {
   const listeners = new Set<(event: LiveEvent) => void>();
   let closed = false;
@@ -26,8 +35,9 @@ export async function openEventHub(url: string, log: Logger): Promise<EventHub> 
   const connect = async (): Promise<void> => {
     const next = new Client({ connectionString: url, application_name: 'stellin events' });
     next.on('notification', ({ payload }) => {
-      const event = liveEvent.safeParse(JSON.parse(payload ?? '{}'));
-      if (event.success) tell(event.data);
+      const event = eventOf(payload);
+      if (event) tell(event);
+      else log.warn(`live changes: a message that is none of ours (${payload})`);
     });
     next.on('error', (error) => log.warn(`live changes: connection lost (${error.message})`));
     // One that never came to be has ended, too: only the one that listened is followed by another.

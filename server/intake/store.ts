@@ -1,7 +1,7 @@
 import type { Accession } from '@stellin/contract/intake';
 import { mergeRecords, type ReadingMode } from '../writeback/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
-import type { Database, Transaction } from '../database/database';
+import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { READ_COLUMNS, RECORD_TYPE, TEXT_COLUMNS } from '../photos/columns';
 
@@ -39,7 +39,7 @@ export async function ensureAccession(
 /** Ends an accession. With `quiet` it is kept only if something happened in it. */
 export async function finishAccession(database: Database, id: number, quiet: boolean): Promise<Accession | undefined> {
   await database.rows('update accession set finished_at = now() where id = $1', [id]);
-  const accession = (await listAccessions(database)).find((candidate) => candidate.id === id);
+  const [accession] = await accessions(database, 'where c.id = $1', [id]);
   if (quiet && accession && isEmpty(accession)) await database.rows('delete from accession where id = $1', [id]);
   return accession;
 }
@@ -49,7 +49,14 @@ function isEmpty(accession: Accession): boolean {
   return photosNew + photosChanged + photosMoved + photosMissing + photosReturned + failures === 0;
 }
 
-export async function listAccessions(database: Database): Promise<Accession[]> {
+const ACCESSIONS_LISTED = 200;
+
+export function listAccessions(database: Database): Promise<Accession[]> {
+  return accessions(database, `order by c.id desc limit ${ACCESSIONS_LISTED}`, []);
+}
+
+/** Accessions, by a condition or order. */
+function accessions(database: Database, which: string, bind: Bind): Promise<Accession[]> {
   return database.rows<Accession>(
     `select c.id, d.label as "driveLabel", c.folder, c.source, coalesce(a.display_name, 'Stellin') as by,
        ${isoSql('c.started_at')} as "startedAt", ${isoSql('c.finished_at')} as "finishedAt",
@@ -59,8 +66,8 @@ export async function listAccessions(database: Database): Promise<Accession[]> {
        (select count(*)::int from photo p join photo_text t on t.photo_id = p.id where p.accession_id = c.id and p.shown and t.disagreements <> '[]') as disagreeing,
        (select count(*)::int from photo p where p.accession_id = c.id and p.shown and p.damaged) as damaged,
        (select count(*)::int from job_failure f where f.job_id = c.job_id) as failures
-     from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id
-     order by c.id desc limit 200`,
+     from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id ${which}`,
+    bind,
   );
 }
 

@@ -8,7 +8,7 @@ afterEach(() => world.close());
 
 test('a job whose steps take longer than a sign of life is due is not taken up a second time', async () => {
   let begun = 0;
-  const slow: JobKind = {
+  const slow: JobKind<'slow'> = {
     kind: 'slow',
     async run() {
       begun += 1;

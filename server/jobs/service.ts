@@ -5,6 +5,7 @@ import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
 import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
+import type { JobKindName } from '@stellin/contract/jobKinds';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
@@ -25,8 +26,8 @@ export interface JobRun {
 }
 
 /** A kind of job. `run` returns figures that are kept as its result. */
-export interface JobKind {
-  kind: string;
+export interface JobKind<Name extends string = JobKindName> {
+  kind: Name;
   run(run: JobRun): Promise<Job['result']>;
 }
 
@@ -65,7 +66,7 @@ const STALE_SECONDS = 10;
 
 export async function jobService(
   database: Database,
-  kinds: readonly JobKind[],
+  kinds: readonly JobKind<string>[],
   log: Logger,
   staleSeconds = STALE_SECONDS,
 ) {
@@ -127,7 +128,7 @@ export async function jobService(
     };
   };
 
-  const endingOf = async (kind: JobKind, run: JobRun & { flush(): Promise<void> }): Promise<store.Ending> => {
+  const endingOf = async (kind: JobKind<string>, run: JobRun & { flush(): Promise<void> }): Promise<store.Ending> => {
     try {
       const result = await kind.run(run);
       await run.flush();

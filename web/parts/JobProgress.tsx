@@ -2,6 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { jobRoutes, type Job } from '@stellin/contract/jobs';
+import { resultSentence } from '@stellin/contract/jobKinds';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { showError } from '../app/changes';
@@ -77,7 +78,7 @@ export function JobProgress({ job, children }: { job: Job; children?: ReactNode 
         />
       </div>
       <p className="mt-1.5 truncate text-[12px] text-ink-2">
-        {job.current || (job.state === 'done' ? resultText(job) : ' ')}
+        {job.current || (job.state === 'done' && resultSentence(job)) || ' '}
       </p>
     </section>
   );
@@ -94,35 +95,6 @@ function timing({ done, total, secondsActive, state }: Job): string {
 function durationText(seconds: number): string {
   if (seconds < 90) return `${Math.ceil(seconds)} s`;
   return seconds < 5400 ? `${Math.ceil(seconds / 60)} min` : `${(seconds / 3600).toFixed(1)} h`;
-}
-
-const RESULT_TEXTS: Record<string, (count: number) => string> = {
-  photos: (count) => `${countText(count, 'photo')} changed`,
-  new: (count) => `${countText(count, 'new photo')}`,
-  changed: (count) => `${numberText(count)} changed`,
-  moved: (count) => `${numberText(count)} moved`,
-  known: (count) => `${numberText(count)} known before`,
-  copied: (count) => `${numberText(count)} copied`,
-  made: (count) => `${numberText(count)} made`,
-  deleted: (count) => `${numberText(count)} deleted`,
-  kept: (count) => `${numberText(count)} left where they are`,
-  proven: (count) => `${countText(count, 'file')} proven`,
-  unproven: (count) => `${numberText(count)} without proof`,
-  returned: (count) => `${numberText(count)} there again`,
-  missing: (count) => `${numberText(count)} not found`,
-  damaged: (count) => `${numberText(count)} damaged`,
-  written: (count) => `${countText(count, 'file')} written`,
-  conflict: (count) => `${numberText(count)} in conflict`,
-  failed: (count) => `${numberText(count)} failed`,
-};
-
-/** What came out of a job, in words. */
-function resultText(job: Job): string {
-  const parts = Object.entries(RESULT_TEXTS).flatMap(([name, text]) => {
-    const count = job.result[name];
-    return typeof count === 'number' && (count > 0 || name === 'new' || name === 'written') ? [text(count)] : [];
-  });
-  return parts.join(', ') || ' ';
 }
 
 function Failures({ job }: { job: Job }) {
