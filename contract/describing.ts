@@ -225,7 +225,14 @@ export const describingRoutes = {
       meant: z.number(),
       changing: z.number().describe('Of those looked at'),
       cuts: z.number().describe('Photos of which IIM will cut something'),
-      photos: z.array(z.object({ photoId: z.number(), name: z.string(), fields: z.array(changedField) })),
+      photos: z.array(
+        z.object({
+          photoId: z.number(),
+          name: z.string(),
+          previewVersion: z.number(),
+          fields: z.array(changedField),
+        }),
+      ),
     }),
   }),
 };

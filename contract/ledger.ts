@@ -8,8 +8,9 @@ import { folderPath, namePattern, renaming } from './filing';
 import { job } from './jobs';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { peopleChanges } from './people';
-import { queryTextSchema, selection, SORTS } from './photos';
-import { id, idParams, route } from './route';
+import { SORTS } from '@stellin/core/search/sorts';
+import { queryTextSchema, selection } from './photos';
+import { id, idParams, route, type Role } from './route';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
 
@@ -86,29 +87,88 @@ export type ChangeInput = z.input<typeof change>;
 export type ChangeKind = Change['kind'];
 export type ChangeOf<Kind extends ChangeKind> = Extract<Change, { kind: Kind }>;
 
-/** Changes that only keepers make: to what everybody works with. Cataloguers propose terms instead. */
-export const KEEPER_CHANGES: ReadonlySet<ChangeKind> = new Set<ChangeKind>([
-  'addTerms',
-  'renameTerm',
-  'editTerm',
-  'swapLabels',
-  'moveTerms',
-  'mergeTerms',
-  'splitTerm',
-  'setHeading',
-  'deprecateTerm',
-  'removeTerm',
-  'relateTerms',
-  'acceptTerms',
-  'refuseTerm',
-  'defineVocabulary',
-  'removeVocabulary',
-  'importTerms',
-  'saveFieldSet',
-  'removeFieldSet',
-  'saveQualityRule',
-  'removeQualityRule',
-]);
+/** Who makes which change, and may take it back: keepers what everybody works with; cataloguers propose terms instead. */
+export const CHANGE_ACCESS: Readonly<Record<ChangeKind, Role>> = {
+  addTerms: 'keeper',
+  renameTerm: 'keeper',
+  editTerm: 'keeper',
+  swapLabels: 'keeper',
+  moveTerms: 'keeper',
+  mergeTerms: 'keeper',
+  splitTerm: 'keeper',
+  setHeading: 'keeper',
+  deprecateTerm: 'keeper',
+  removeTerm: 'keeper',
+  relateTerms: 'keeper',
+  acceptTerms: 'keeper',
+  refuseTerm: 'keeper',
+  defineVocabulary: 'keeper',
+  removeVocabulary: 'keeper',
+  importTerms: 'keeper',
+  saveFieldSet: 'keeper',
+  removeFieldSet: 'keeper',
+  saveQualityRule: 'keeper',
+  removeQualityRule: 'keeper',
+  giveTerms: 'cataloguer',
+  takeTerms: 'cataloguer',
+  proposeTerm: 'cataloguer',
+  definePad: 'cataloguer',
+  removePad: 'cataloguer',
+  makeDossier: 'cataloguer',
+  changeDossier: 'cataloguer',
+  placeDossier: 'cataloguer',
+  copyDossier: 'cataloguer',
+  removeDossier: 'cataloguer',
+  putInDossier: 'cataloguer',
+  takeFromDossier: 'cataloguer',
+  arrangeDossier: 'cataloguer',
+  setFields: 'cataloguer',
+  replaceText: 'cataloguer',
+  tidyText: 'cataloguer',
+  changeTime: 'cataloguer',
+  fillTemplate: 'cataloguer',
+  applyTemplate: 'cataloguer',
+  saveTemplate: 'cataloguer',
+  removeTemplate: 'cataloguer',
+  nameFaces: 'cataloguer',
+  refuseFaces: 'cataloguer',
+  setFaces: 'cataloguer',
+  drawFace: 'cataloguer',
+  moveFace: 'cataloguer',
+  namePhotos: 'cataloguer',
+  takePersons: 'cataloguer',
+  savePerson: 'cataloguer',
+  mergePersons: 'cataloguer',
+  splitPerson: 'cataloguer',
+  removePerson: 'cataloguer',
+  settleNames: 'cataloguer',
+  setRating: 'cataloguer',
+  setPrivate: 'cataloguer',
+  setMark: 'cataloguer',
+  defineMark: 'cataloguer',
+  removeMark: 'cataloguer',
+  settleConflicts: 'cataloguer',
+  moveFiles: 'cataloguer',
+  copyFiles: 'cataloguer',
+  renameFiles: 'cataloguer',
+  trashFiles: 'cataloguer',
+  restoreFiles: 'cataloguer',
+  removePhotos: 'cataloguer',
+  returnPhotos: 'cataloguer',
+  bundlePhotos: 'cataloguer',
+  unbundlePhotos: 'cataloguer',
+  chooseLead: 'cataloguer',
+  tellApart: 'cataloguer',
+  openBundles: 'cataloguer',
+  closeBundles: 'cataloguer',
+  makeFolder: 'cataloguer',
+  renameFolder: 'cataloguer',
+  settleKeywords: 'cataloguer',
+  saveSearch: 'cataloguer',
+  changeSearch: 'cataloguer',
+  removeSearch: 'cataloguer',
+  importSearches: 'cataloguer',
+};
 
 export const ledgerEntry = z.object({
   id: z.number(),
@@ -127,6 +187,8 @@ export type LedgerEntry = z.infer<typeof ledgerEntry>;
 const applied = z.union([z.object({ entry: ledgerEntry, job: z.null() }), z.object({ entry: z.null(), job })]);
 
 const step = z.object({ id: z.number(), title: z.string() }).nullable();
+
+const shownChange = z.object({ what: z.string(), before: z.string(), after: z.string() });
 
 export const ledgerRoutes = {
   apply: route({
@@ -174,12 +236,36 @@ export const ledgerRoutes = {
     method: 'GET',
     path: '/api/ledger/:id',
     access: 'viewer',
-    summary: 'Before and after of an entry, for the first 200 photos',
+    summary: 'What an entry changed, before and after (the first 200 rows), and whether it can be taken back',
     params: idParams,
+    query: z.object({ photoId: id.optional().describe('Only what it changed of this photo') }),
     response: z.object({
-      photos: z.array(
-        z.object({ photoId: z.number(), name: z.string(), what: z.string(), before: z.string(), after: z.string() }),
-      ),
+      photos: z.array(shownChange.extend({ photoId: z.number(), name: z.string(), previewVersion: z.number() })),
+      objects: z.array(shownChange.extend({ object: z.string().describe('Which: Term “Delta”') })),
+      standing: z.object({
+        step: z
+          .enum(['undo', 'redo'])
+          .nullable()
+          .describe('It can be taken back, or repeated; null: it is itself a step back, or not for the one who asks'),
+        later: z.array(ledgerEntry).describe('Entries that built on it and stand in the way, the first few'),
+        laterCount: z.number(),
+      }),
     }),
+  }),
+  takeBack: route({
+    method: 'POST',
+    path: '/api/ledger/:id/undo',
+    access: 'cataloguer',
+    summary: 'Take back an entry that nothing later built on',
+    params: idParams,
+    response: applied,
+  }),
+  repeat: route({
+    method: 'POST',
+    path: '/api/ledger/:id/redo',
+    access: 'cataloguer',
+    summary: 'Repeat an entry that was taken back',
+    params: idParams,
+    response: applied,
   }),
 };

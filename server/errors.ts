@@ -38,6 +38,7 @@ export const ERRORS = {
   ],
   nothingToUndo: [409, 'There is nothing to undo.'],
   nothingToRedo: [409, 'There is nothing to redo.'],
+  builtOn: [409, '“{title}” can’t be {reversed}: later entries built on it: {later}{more}. Take these back first.'],
   changedSince: [409, '“{title}” can’t be taken back: {why}.'],
   termExists: [409, '“{label}” stands there already, below {parent}.'],
   termInUse: [409, '“{label}” can’t be removed: {why}.'],

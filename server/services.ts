@@ -57,6 +57,7 @@ import { vocabularyService } from './vocabulary/service';
 import { vocabularyIndex } from './vocabulary/snapshot';
 import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
+import { LEDGER_KINDS } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import { writingJob, type Reread } from './writeback/writing';
@@ -127,9 +128,10 @@ export async function openServices(
   const late: { jobs?: Jobs } = {};
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
-  const ledger = ledgerService(
+  const ledger = ledgerService({
     database,
-    {
+    kinds: LEDGER_KINDS,
+    handlers: {
       ...termChanges,
       ...settlingChanges(database, terms, personChanges.settleNames),
       ...padChanges(database),
@@ -144,7 +146,7 @@ export async function openServices(
       ...doubleChanges(database),
       ...personChanges,
     },
-    [
+    afterChange: [
       describing.afterChange,
       people.afterChange,
       vocabulary.afterChange,
@@ -152,16 +154,16 @@ export async function openServices(
       filing.afterChange,
       bundles.afterChange,
     ],
-    [vocabulary.beforeReverse],
-    async (entry, accountId) => {
+    beforeReverse: [vocabulary.beforeReverse],
+    afterCommit: async (entry, accountId) => {
       if (late.jobs) await filing.start(late.jobs, entry, accountId);
       void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
     },
-    async (change) =>
+    settled: async (change) =>
       'selection' in change && change.selection
         ? { ...change, selection: await search.settled(change.selection) }
         : change,
-  );
+  });
   const large = largePictures(database, drives, places.previews(config.home), config.largeBytes);
   const indexing = indexingJob({
     database,

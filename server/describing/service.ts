@@ -76,15 +76,21 @@ export function describingService(database: Database, search: Search, vocabulary
       const selection = await search.settled(asked.selection);
       const key = JSON.stringify([selection, description, today(), user]);
       const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, user));
+      const page = changes.slice(offset, offset + limit);
+      const versions = await store.previewVersions(
+        database,
+        page.map(({ id }) => id),
+      );
       return {
         problem: null,
         looked,
         meant,
         changing: changes.length,
         cuts: changes.filter(({ fields }) => fields.some(({ cut }) => cut)).length,
-        photos: changes.slice(offset, offset + limit).map(({ id, name, fields }) => ({
+        photos: page.map(({ id, name, fields }) => ({
           photoId: id,
           name,
+          previewVersion: versions.get(id) ?? 0,
           fields: fields.map((change) => ({ ...change, label: fieldOf(change.field).label })),
         })),
       };

@@ -3,7 +3,7 @@
 import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
-import { PLACE_SQL } from '../ledger/store';
+import { PLACE_SQL } from './ledger';
 import { baseNameSql } from '../photos/baseName';
 import { COPIED_COLUMNS, PHOTO_TABLES } from '../photos/columns';
 import { selectionSql } from '../photos/selection';

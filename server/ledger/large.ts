@@ -17,8 +17,7 @@ const LOOK_MS = 400;
 
 const parameters = z.discriminatedUnion('step', [
   z.object({ step: z.literal('do'), change: changeSchema }),
-  z.object({ step: z.literal('undo') }),
-  z.object({ step: z.literal('redo') }),
+  z.object({ step: z.enum(['undo', 'redo']), entryId: z.number().optional() }),
 ]);
 
 /** What came of a change that was asked for: its entry, or the job that makes it. */
@@ -32,10 +31,10 @@ export function largeChanges(ledger: Ledger, search: Search, jobs: Jobs, large =
     entry: null,
     job: await jobs.start(CHANGE_JOB, title, given, accountId, null),
   });
+  const titleOf = (step: 'undo' | 'redo', title: string) => `${step === 'undo' ? 'Undo' : 'Redo'}: ${title}`;
   const stepBack = async (step: 'undo' | 'redo', accountId: number): Promise<Applied> => {
     const next = (await ledger.nextSteps(accountId))[step];
-    if (next && next.photos > large)
-      return byJob(`${step === 'undo' ? 'Undo' : 'Redo'}: ${next.title}`, { step }, accountId);
+    if (next && next.photos > large) return byJob(titleOf(step, next.title), { step }, accountId);
     return { entry: await ledger[step](accountId), job: null };
   };
   return {
@@ -48,6 +47,13 @@ export function largeChanges(ledger: Ledger, search: Search, jobs: Jobs, large =
     },
     undo: (accountId: number) => stepBack('undo', accountId),
     redo: (accountId: number) => stepBack('redo', accountId),
+
+    /** Takes back or repeats any entry that nothing later built on. */
+    async reverse(entryId: number, step: 'undo' | 'redo', accountId: number): Promise<Applied> {
+      const { title, photos } = await ledger.standing(entryId);
+      if (photos > large) return byJob(titleOf(step, title), { step, entryId }, accountId);
+      return { entry: await ledger.reverse(entryId, step, accountId), job: null };
+    },
   };
 }
 
@@ -87,7 +93,9 @@ export function changeJob(database: Database, ledger: Ledger): JobKind {
           known ??
           (given.step === 'do'
             ? await ledger.apply(given.change, accountId, running)
-            : await ledger[given.step](accountId, running));
+            : given.entryId === undefined
+              ? await ledger[given.step](accountId, running)
+              : await ledger.reverse(given.entryId, given.step, accountId, running));
         return { photos: entry.photos, title: entry.title };
       } catch (error) {
         throw stop.reason ?? error;

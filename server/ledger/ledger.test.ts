@@ -86,7 +86,7 @@ test('a selection is a query less exceptions, plus some', async () => {
 
 test('before and after of each photo stand in the ledger', async () => {
   const entry = await world.apply({ kind: 'setRating', selection: { query: 'name:3.jpg' }, rating: -1 });
-  expect(await world.services.ledger.photosOf(entry.id)).toEqual([
+  expect((await world.services.ledger.changesOf(entry.id)).photos).toMatchObject([
     { photoId: id('3.jpg'), name: '3.jpg', what: 'Rating', before: '3', after: '-1' },
   ]);
   expect((await world.services.ledger.list({ photoId: id('3.jpg'), limit: 1 }))[0]?.id).toBe(entry.id);

@@ -7,6 +7,9 @@ import type { Topic } from '@stellin/contract/events';
 import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
 import { StellinError, systemCode } from '../errors';
+import type { LedgerKinds } from './kinds';
+import { laterEntries } from './later';
+import { shownChanges } from './showing';
 import * as store from './store';
 
 /** What is told of a change while it is made by a job. */
@@ -38,10 +41,20 @@ export type ChangeHandlers = { [Kind in ChangeKind]: ChangeHandler<Kind> };
 /** Runs inside the transaction of every change, after it took effect: brings derived data in line. */
 export type AfterChange = (entryId: number, tx: Transaction, progress?: Running['progress']) => Promise<void>;
 
+/** Whether an entry can be taken back or repeated (else null), and the later entries that stand in the way. */
+export interface Standing {
+  step: 'undo' | 'redo' | null;
+  kind: string;
+  title: string;
+  photos: number;
+  later: LedgerEntry[];
+  laterCount: number;
+}
+
 export type Ledger = ReturnType<typeof ledgerService>;
 
 /** A single statement of a change that takes longer is given up, and the change with it. */
-const MOST_SECONDS = 600;
+const STATEMENT_TIMEOUT_SECONDS = 600;
 
 const TOPICS: readonly Topic[] = [
   'ledger',
@@ -55,17 +68,29 @@ const TOPICS: readonly Topic[] = [
   'writeBack',
 ];
 
-export function ledgerService(
-  database: Database,
-  handlers: ChangeHandlers,
-  afterChange: readonly AfterChange[],
+interface LedgerParts {
+  database: Database;
+  /** What changes touch. */
+  kinds: LedgerKinds;
+  handlers: ChangeHandlers;
+  afterChange: readonly AfterChange[];
   /** Runs before an entry is taken back or repeated: keeps others away from what it touches. */
-  beforeReverse: readonly AfterChange[] = [],
+  beforeReverse: readonly AfterChange[];
   /** Told when a change is in the catalogue for good. */
-  afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void> = () => Promise.resolve(),
+  afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void>;
   /** Makes a change say by itself what it means: what its selections find must not hang on anything that may change meanwhile. */
-  settled: (change: Change) => Promise<Change> = (change) => Promise.resolve(change),
-) {
+  settled: (change: Change) => Promise<Change>;
+}
+
+export function ledgerService({
+  database,
+  kinds,
+  handlers,
+  afterChange,
+  beforeReverse,
+  afterCommit,
+  settled,
+}: LedgerParts) {
   const committed = async (accountId: number, change: Promise<LedgerEntry>): Promise<LedgerEntry> => {
     const entry = await change;
     await afterCommit(entry, accountId);
@@ -78,7 +103,7 @@ export function ledgerService(
     tx: Transaction,
     progress?: Running['progress'],
   ): Promise<LedgerEntry> => {
-    await store.takeEffect(database, entryId, tx);
+    await store.takeEffect(database, kinds, entryId, tx);
     for (const hook of afterChange) await hook(entryId, tx, progress);
     const { photos } = await store.countOf(database, entryId, tx);
     await store.finishEntry(database, entryId, title(photos), tx);
@@ -97,7 +122,7 @@ export function ledgerService(
     running?: Running,
   ) => {
     for (const hook of beforeReverse) await hook(reversed, tx);
-    const changed = await store.objectsChangedSince(database, reversed, tx);
+    const changed = await store.objectsChangedSince(database, kinds, reversed, tx);
     if (changed.length)
       throw new StellinError('changedSince', {
         title: target.title,
@@ -108,7 +133,7 @@ export function ledgerService(
       { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step, jobId: running?.jobId ?? null },
       tx,
     );
-    await store.recordReverse(database, reversed, entryId, tx);
+    await store.recordReverse(database, kinds, reversed, entryId, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
     return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx, running?.progress);
   };
@@ -153,7 +178,14 @@ export function ledgerService(
           await begin(tx, running);
           const target = await store.nextUndo(database, accountId, tx);
           if (!target) throw new StellinError('nothingToUndo');
-          return reverse(accountId, 'undo', target, await lastEffect(target.id, tx), tx, running);
+          return reverse(
+            accountId,
+            'undo',
+            target,
+            await store.lastEffect(database, target.id, 'redo', tx),
+            tx,
+            running,
+          );
         }),
       );
       return committed(accountId, undone);
@@ -191,22 +223,61 @@ export function ledgerService(
       return (await store.listEntries(database, filter)).map(entryOf);
     },
 
-    photosOf: (id: number) => store.photosOfEntry(database, id),
+    /** What an entry changed, readable; with a photo only of that. */
+    changesOf: (id: number, photoId?: number) => shownChanges(database, kinds, id, photoId),
+
+    /** Whether an entry can be taken back, or repeated once it was, and which later entries stand in the way. */
+    async standing(id: number): Promise<Standing> {
+      const entry = await requireEntry(id);
+      if (entry.step !== 'do')
+        return { step: null, kind: entry.kind, title: entry.title, photos: 0, later: [], laterCount: 0 };
+      const effectId = await store.lastEffect(database, id, entry.undone ? 'undo' : 'redo');
+      const { entries, count } = await laterEntries(database, kinds, effectId);
+      return {
+        step: entry.undone ? 'redo' : 'undo',
+        kind: entry.kind,
+        title: entry.title,
+        photos: entry.photos,
+        later: entries.map(entryOf),
+        laterCount: count,
+      };
+    },
+
+    /** Takes back any entry that nothing later built on, or repeats one that was taken back. */
+    async reverse(id: number, step: 'undo' | 'redo', accountId: number, running?: Running): Promise<LedgerEntry> {
+      const { title } = await requireEntry(id);
+      const reversed = withoutForeignKeyErrors(title, () =>
+        database.transaction(async (tx) => {
+          await begin(tx, running);
+          await store.lockEntry(database, id, tx);
+          const target = await requireEntry(id, tx);
+          if (target.step !== 'do' || target.undone !== (step === 'redo'))
+            throw new StellinError(step === 'undo' ? 'nothingToUndo' : 'nothingToRedo');
+          const effectId = await store.lastEffect(database, id, step === 'undo' ? 'redo' : 'undo', tx);
+          const { entries, count } = await laterEntries(database, kinds, effectId, tx);
+          if (count > 0)
+            throw new StellinError('builtOn', {
+              title,
+              reversed: step === 'undo' ? 'taken back' : 'repeated',
+              later: entries.map((entry) => `“${entry.title}” (${entry.by})`).join(', '),
+              more: count > entries.length ? ` and ${count - entries.length} more` : '',
+            });
+          return reverse(accountId, step, target, effectId, tx, running);
+        }),
+      );
+      return committed(accountId, reversed);
+    },
   };
 
-  async function begin(tx: Transaction, running: Running | undefined): Promise<void> {
-    await store.limitTime(database, MOST_SECONDS, tx);
-    if (running) running.backend(await store.backendOf(database, tx));
+  async function requireEntry(id: number, tx?: Transaction): Promise<store.EntryRow> {
+    const entry = await store.findEntry(database, id, tx);
+    if (!entry) throw new StellinError('notFound', { what: 'such entry in the ledger' });
+    return entry;
   }
 
-  /** The entry whose record holds what a change last did: itself, or its last redo, which may have reached fewer photos. */
-  async function lastEffect(id: number, tx: Transaction): Promise<number> {
-    const row = await database.row<{ id: number | null }>(
-      `select max(id) as id from ledger_entry where reverses = $1 and step = 'redo'`,
-      [id],
-      tx,
-    );
-    return row?.id ?? id;
+  async function begin(tx: Transaction, running: Running | undefined): Promise<void> {
+    await store.limitTime(database, STATEMENT_TIMEOUT_SECONDS, tx);
+    if (running) running.backend(await store.backendOf(database, tx));
   }
 }
 
@@ -219,7 +290,7 @@ async function withoutForeignKeyErrors<Result>(title: string, work: () => Promis
   try {
     return await work();
   } catch (error) {
-    if (isTimeOut(error)) throw new StellinError('tookTooLong', { minutes: MOST_SECONDS / 60 });
+    if (isTimeOut(error)) throw new StellinError('tookTooLong', { minutes: STATEMENT_TIMEOUT_SECONDS / 60 });
     if (!(error instanceof Error) || error.name !== 'SequelizeForeignKeyConstraintError') throw error;
     throw new StellinError('changedSince', { title, why: 'photos or narrower terms have come to depend on it' });
   }

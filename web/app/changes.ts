@@ -53,6 +53,13 @@ export function useRedo() {
   return useLedgerStep((_: undefined) => call(ledgerRoutes.redo, {}));
 }
 
+/** Takes back or repeats any entry that nothing later built on. */
+export function useReverse() {
+  return useLedgerStep(({ id, step }: { id: number; step: 'undo' | 'redo' }) =>
+    call(step === 'undo' ? ledgerRoutes.takeBack : ledgerRoutes.repeat, { params: { id } }),
+  );
+}
+
 /** What undo and redo would do, by name. */
 export function useNextSteps() {
   return useQuery({ queryKey: ['ledger', 'next'], queryFn: () => call(ledgerRoutes.nextSteps, {}) });

@@ -6,6 +6,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChosenDescription } from '../desk/queries';
 import { Button } from '../parts/Button';
+import { RowPicture } from '../parts/RowPicture';
 import type { usePreview } from './queries';
 
 interface Props {
@@ -56,14 +57,14 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
                 <th className="w-8 py-1 pl-2">
                   <span className="sr-only">Changes</span>
                 </th>
-                <th className="w-44 py-1 font-normal">Photo</th>
+                <th className="w-56 py-1 font-normal">Photo</th>
                 <th className="w-28 py-1 font-normal">Field</th>
                 <th className="py-1 font-normal">Before</th>
                 <th className="py-1 pl-2 font-normal">After</th>
               </tr>
             </thead>
             <tbody>
-              {data.photos.flatMap(({ photoId, name, fields }) =>
+              {data.photos.flatMap(({ photoId, name, previewVersion, fields }) =>
                 fields.map(({ field, label, before, after, cut }, i) => (
                   <tr
                     key={`${photoId} ${field}`}
@@ -81,7 +82,12 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
                       )}
                     </td>
                     <td className="truncate py-1 pr-2 font-mono" title={name}>
-                      {i === 0 && name}
+                      {i === 0 && (
+                        <>
+                          <RowPicture photoId={photoId} previewVersion={previewVersion} className="mr-2" />
+                          {name}
+                        </>
+                      )}
                     </td>
                     <td className="truncate py-1 pr-2 text-ink-2">{label}</td>
                     <td className="py-1 pr-2 break-words whitespace-pre-wrap">{shown(before)}</td>

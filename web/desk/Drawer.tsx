@@ -154,7 +154,7 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
             <BlocksTab photoId={focused} />
           </Tabs.Content>
           <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
-            <HistoryTab photoId={focused} />
+            <HistoryTab photo={photo} count={described?.count ?? 1} />
           </Tabs.Content>
         </>
       )}

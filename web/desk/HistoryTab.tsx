@@ -3,27 +3,46 @@
 import { dateTimeText } from '../parts/dateTimeText';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Undo2 } from 'lucide-react';
+import { useState } from 'react';
+import type { LedgerEntry } from '@stellin/contract/ledger';
+import type { Photo } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
 import { writeBackRoutes, type MetadataVersion } from '@stellin/contract/writeback';
 import { call } from '../api';
 import { showError } from '../app/changes';
 import { useMay } from '../app/session';
+import { EntryDialog } from '../ledger/EntryDialog';
 import { EntryList } from '../ledger/EntryList';
 import { Button } from '../parts/Button';
 import { useHistory, useVersions } from './queries';
 
-export function HistoryTab({ photoId }: { photoId: number | undefined }) {
-  const { data: entries } = useHistory(photoId);
-  const { data: versions } = useVersions(photoId);
-  if (photoId === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what was done to it.</p>;
+interface Props {
+  photo: Photo | undefined;
+  /** How many photos are chosen; the history is that of the one in focus. */
+  count: number;
+}
+
+export function HistoryTab({ photo, count }: Props) {
+  const { data: entries } = useHistory(photo?.id);
+  const { data: versions } = useVersions(photo?.id);
+  const [open, setOpen] = useState<LedgerEntry | null>(null);
+  if (photo === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what was done to it.</p>;
   if (!entries || !versions) return null;
   return (
     <div className="grid grid-cols-[2fr_1fr] gap-6">
-      {entries.length ? (
-        <EntryList entries={entries} />
-      ) : (
-        <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
-      )}
-      <Writes photoId={photoId} versions={versions} />
+      <div>
+        <p className="px-3 pt-2 text-ink-2">
+          What was done to <span className="font-mono text-[12px] text-ink">{photo.name}</span>
+          {count > 1 && `, the one in focus of ${countText(count, 'photo')} that are chosen`}
+        </p>
+        {entries.length ? (
+          <EntryList entries={entries} onOpen={setOpen} />
+        ) : (
+          <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
+        )}
+      </div>
+      <Writes photoId={photo.id} versions={versions} />
+      {open && <EntryDialog key={open.id} entry={open} photo={photo} onClose={() => setOpen(null)} />}
     </div>
   );
 }

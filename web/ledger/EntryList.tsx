@@ -4,8 +4,8 @@ import { numberText } from '@stellin/contract/wording';
 
 const STATES: Record<LedgerEntry['state'], string> = { done: '', undone: 'taken back', undo: '', redo: '' };
 
-/** Entries of the ledger as a table; with `onOpen` each can be opened. */
-export function EntryList({ entries, onOpen }: { entries: LedgerEntry[]; onOpen?: (entry: LedgerEntry) => void }) {
+/** Entries of the ledger as a table; each can be opened. */
+export function EntryList({ entries, onOpen }: { entries: LedgerEntry[]; onOpen: (entry: LedgerEntry) => void }) {
   return (
     <table className="w-full">
       <thead className="text-left text-[12px] text-ink-2">
@@ -23,17 +23,13 @@ export function EntryList({ entries, onOpen }: { entries: LedgerEntry[]; onOpen?
             <td className="figures py-1.5 pr-4 pl-3 whitespace-nowrap">{dateTimeText(entry.at)}</td>
             <td className="pr-4 whitespace-nowrap">{entry.by}</td>
             <td className={`pr-4 ${entry.state === 'undone' ? 'text-ink-3 line-through' : ''}`}>
-              {onOpen && entry.photos > 0 ? (
-                <button
-                  type="button"
-                  className="text-left hover:text-slate hover:underline"
-                  onClick={() => onOpen(entry)}
-                >
-                  {entry.title}
-                </button>
-              ) : (
-                entry.title
-              )}
+              <button
+                type="button"
+                className="text-left hover:text-slate hover:underline"
+                onClick={() => onOpen(entry)}
+              >
+                {entry.title}
+              </button>
             </td>
             <td className="figures pr-6 text-right">{entry.photos ? numberText(entry.photos) : ''}</td>
             <td className="text-[12px] text-amber">{STATES[entry.state]}</td>

@@ -7,7 +7,8 @@ import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS, type FieldValue } from '@stellin/core/metadata/fields';
 import { sameValue } from '@stellin/core/metadata/values';
 import { writeBackRoutes, type PendingWrite, type WritePreview } from '@stellin/contract/writeback';
-import { call, previewUrl } from '../api';
+import { call } from '../api';
+import { RowPicture } from '../parts/RowPicture';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { BLOCKS } from '../parts/blocks';
@@ -36,16 +37,11 @@ export function PendingRow({ write }: { write: PendingWrite }) {
         >
           {open ? <ChevronDown size={14} /> : <ChevronRight size={14} />}
         </button>
-        <span className="flex h-9 w-13 shrink-0 items-center justify-center overflow-hidden bg-ground">
-          {write.previewVersion > 0 && (
-            <img
-              src={previewUrl(write.photoId, write.previewVersion)}
-              alt=""
-              loading="lazy"
-              className={`max-h-full max-w-full ${write.attached ? '' : 'opacity-55'}`}
-            />
-          )}
-        </span>
+        <RowPicture
+          photoId={write.photoId}
+          previewVersion={write.previewVersion}
+          className={write.attached ? '' : 'opacity-55'}
+        />
         <span className="w-72 min-w-0 shrink-0">
           <span className="block truncate font-mono text-[12px]">{write.name}</span>
           <span className="block truncate text-[11px] text-ink-2">

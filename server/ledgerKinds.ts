@@ -1,0 +1,44 @@
+// What changes touch, put together from what each subject says of its own.
+
+import { bundleAspects } from './bundles/ledger';
+import { describingAspects, describingObjects } from './describing/ledger';
+import { dossierAspects, dossierObjects } from './dossiers/ledger';
+import { doubleObjects } from './doubles/ledger';
+import { filingAspects, filingObjects } from './filing/ledger';
+import type { LedgerKinds } from './ledger/kinds';
+import { markAspects, markObjects } from './marks/ledger';
+import { peopleAspects, peopleObjects } from './people/ledger';
+import { photoAspects } from './photos/ledger';
+import { searchObjects } from './search/ledger';
+import { vocabularyAspects, vocabularyObjects } from './vocabulary/ledger';
+import { conflictAspects } from './writeback/ledger';
+
+export const LEDGER_KINDS: LedgerKinds = {
+  aspects: {
+    ...vocabularyAspects,
+    ...markAspects,
+    ...filingAspects,
+    ...bundleAspects,
+    ...photoAspects,
+    ...describingAspects,
+    ...conflictAspects,
+    ...dossierAspects,
+    ...peopleAspects,
+  },
+  objects: {
+    ...filingObjects,
+    ...vocabularyObjects,
+    ...markObjects,
+    ...doubleObjects,
+    ...dossierObjects,
+    ...peopleObjects,
+    ...describingObjects,
+    ...searchObjects,
+  },
+  names: {
+    account: { id: 'int', column: 'display_name' },
+    drive: { id: 'uuid', column: 'label' },
+    incoming_keyword: { id: 'int', column: 'keyword' },
+    photo: { id: 'int', column: 'name' },
+  },
+};

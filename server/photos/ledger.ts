@@ -1,0 +1,20 @@
+// How ratings and privacy stand in the ledger.
+
+import { showAs, type PhotoAspect } from '../ledger/kinds';
+
+export const photoAspects = {
+  private: {
+    effect: (isMeant) => [
+      `update photo p set private = (l.after)::boolean from ledger_photo l where ${isMeant} and l.aspect = 'private' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select to_jsonb(p.private) from photo p where p.id = l.photo_id) = l.before`,
+    show: showAs('Private'),
+  },
+  rating: {
+    effect: (isMeant) => [
+      `update photo p set rating = (l.after)::int from ledger_photo l where ${isMeant} and l.aspect = 'rating' and p.id = l.photo_id`,
+    ],
+    stillBefore: `(select to_jsonb(p.rating) from photo p where p.id = l.photo_id) = l.before`,
+    show: showAs('Rating'),
+  },
+} as const satisfies Record<string, PhotoAspect>;
