@@ -3,7 +3,7 @@ import { CRITERIA } from './criteria';
 import { dateInterval } from './dates';
 import { evaluate } from './evaluate';
 import type { SearchablePhoto } from './photo';
-import { parseQuery, queryText, tokensOf } from './language';
+import { asWords, parseQuery, queryText, tokensOf } from './language';
 import { allOf, criterion, type Query } from './query';
 import { formsOf, textMatches } from './words';
 
@@ -278,4 +278,11 @@ test('a date is the interval it names, and impossible ones are none', () => {
   expect(dateInterval('2020-02-29', TODAY)).toEqual({ from: '2020-02-29T00:00:00', to: '2020-03-01T00:00:00' });
   for (const impossible of ['2019-13', '2019-02-29', '0000', '19', '2019-6'])
     expect(dateInterval(impossible, TODAY)).toBeUndefined();
+});
+
+test('any text can be searched for as words, whatever else it means in the language', () => {
+  expect(asWords('foo:"bar baz"')).toBe('foo bar baz');
+  expect(asWords('(kite or')).toBe('kite "or"');
+  expect(asWords('" ( :')).toBe('');
+  fc.assert(fc.property(fc.string(), (text) => parseQuery(asWords(text)).errors.length === 0));
 });

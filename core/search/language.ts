@@ -65,6 +65,12 @@ export function tokensOf(text: string): string[] {
   );
 }
 
+/** A query for the words of a text, whatever else it would mean in the language: of `foo:"bar baz"` foo, bar and baz. */
+export function asWords(text: string): string {
+  const words = text.split(/[\s():"\\]+/).filter((word) => patternsOf(word).length > 0);
+  return words.map((word) => (WORDS_OF_LANGUAGE.has(word.toLowerCase()) ? quote(word) : word)).join(' ');
+}
+
 function nested(query: Query, brackets: boolean): string {
   return brackets ? `(${queryText(query)})` : queryText(query);
 }

@@ -6,16 +6,15 @@ import { useId, useImperativeHandle, useRef, useState, type KeyboardEvent, type 
 import { criterionOf } from '@stellin/core/search/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
-import { SORTS, type Sort } from '@stellin/contract/photos';
+import { sortOrder, SORTS, type Sort } from '@stellin/core/search/sorts';
 import { numberText } from '@stellin/contract/wording';
 import { shownKey } from '../app/keys';
-import { GROUP_LABELS } from '../desk/groups';
 import type { Result } from '../desk/queries';
-import { SORT_LABELS } from '../desk/result';
 import { SHEET_SIZES } from '../desk/sheetSize';
 import { Button } from '../parts/Button';
 import { Tooltip } from '../parts/Tooltip';
 import { useRecentSearches, useSuggestions } from './queries';
+import { Misunderstood } from './Misunderstood';
 import { joined, replaced } from './tokens';
 
 export interface QueryLineHandle {
@@ -40,12 +39,18 @@ export function QueryLine(props: Props) {
   const { ref, query, sort, show, size, onSize, headings, onHeadings, found, changed, onBuild, onSave } = props;
   const [asText, setAsText] = useState(false);
   const input = useRef<HTMLInputElement>(null);
+  // Tokens would show only what is understood of it.
+  const isMistyped = parseQuery(query).errors.length > 0;
   useImperativeHandle(ref, () => ({ focus: () => input.current?.focus() }));
   const field = { query, sort, show, input, problem: found?.errors[0]?.message };
   return (
     <div className="flex shrink-0 items-start gap-3 border-b border-line bg-card px-3 py-2">
       <div className="relative flex min-w-0 flex-1 items-start gap-1">
-        {asText ? <QueryText {...field} onClose={() => setAsText(false)} /> : <Tokens {...field} />}
+        {asText || isMistyped ? (
+          <QueryText {...field} onClose={isMistyped ? undefined : () => setAsText(false)} />
+        ) : (
+          <Tokens {...field} />
+        )}
         <Tooltip text={asText ? 'The query as tokens' : 'The query as text'}>
           <button
             type="button"
@@ -86,11 +91,11 @@ export function QueryLine(props: Props) {
       >
         {SORTS.map((value) => (
           <option key={value} value={value}>
-            {SORT_LABELS[value]}
+            {sortOrder(value).label}
           </option>
         ))}
       </select>
-      {GROUP_LABELS[sort] && (
+      {sortOrder(sort).groupBy && (
         <label className="flex h-8 items-center gap-1.5 whitespace-nowrap">
           <input
             type="checkbox"
@@ -132,7 +137,7 @@ interface FieldProps extends Result {
 }
 
 /** The whole query as it is written. */
-function QueryText({ query, show, input, problem, onClose }: FieldProps & { onClose: () => void }) {
+function QueryText({ query, show, input, problem, onClose }: FieldProps & { onClose: (() => void) | undefined }) {
   const [text, setText] = useState(query);
   const [shown, setShown] = useState(query);
   // Changed elsewhere, by a facet or by going back.
@@ -141,32 +146,34 @@ function QueryText({ query, show, input, problem, onClose }: FieldProps & { onCl
     setText(query);
   }
   const error = parseQuery(text).errors[0];
+  const commit = () => {
+    if (!error && text.trim() !== query) show({ query: text.trim() });
+  };
   const onKeyDown = (event: KeyboardEvent) => {
-    if (event.key === 'Enter') show({ query: text.trim() });
-    else if (event.key === 'Escape') onClose();
-    else return;
+    if (event.key === 'Enter') commit();
+    else if (event.key !== 'Escape') return;
+    else if (text !== query) setText(query);
+    else if (onClose) onClose();
+    else input.current?.blur();
     event.preventDefault();
   };
   return (
     <div className="min-w-0 flex-1">
       <input
         ref={input}
-        autoFocus
+        autoFocus={onClose !== undefined}
         aria-label="Query"
         aria-invalid={error !== undefined}
-        className="h-8 w-full rounded border border-ink-3 bg-card px-2.5 font-mono text-[12px] outline-none focus:border-spruce"
+        className={`h-8 w-full rounded border bg-card px-2.5 font-mono text-[12px] outline-none ${error ? 'border-red' : 'border-ink-3 focus:border-spruce'}`}
         value={text}
         spellCheck={false}
         placeholder="term:Delta rating:>=3"
         onChange={(event) => setText(event.target.value)}
         onKeyDown={onKeyDown}
-        onBlur={() => text.trim() !== query && show({ query: text.trim() })}
+        onBlur={commit}
       />
       {error ? (
-        <p role="status" className="mt-1 px-1 text-[12px] text-red">
-          Not understood{text.length > error.length ? ` (“${text.slice(error.at, error.at + error.length)}”)` : ''}:{' '}
-          {error.message}.
-        </p>
+        <Misunderstood text={text} error={error} onWords={(words) => show({ query: words })} />
       ) : (
         problem && <Problem message={problem} />
       )}
@@ -201,7 +208,7 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
         .map((search) => ({ kind: 'search', label: search.query, detail: '', query: search.query, photos: null }))
     : suggested;
   const shown = open ? suggestions : [];
-  const error = (isEmpty ? undefined : parseQuery(text).errors[0]?.message) ?? problem;
+  const error = isEmpty ? undefined : parseQuery(text).errors[0];
 
   const finish = () => {
     setText('');
@@ -237,10 +244,11 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
       setAt((at + 1) % Math.max(1, suggestions.length));
     } else if (event.key === 'ArrowUp') setAt(at <= 0 ? shown.length - 1 : at - 1);
     else if (event.key === 'Enter' && chosen) take(chosen);
+    else if (event.key === 'Enter' && error) setOpen(false);
     else if (event.key === 'Enter' && (text.trim() || edited !== null)) commit(text.trim());
     else if (event.key === 'Escape') {
       if (shown.length > 0) setOpen(false);
-      else if (edited !== null) finish();
+      else if (edited !== null || text !== '') finish();
       else input.current?.blur();
     } else if (
       (event.key === 'Backspace' || event.key === 'ArrowLeft') &&
@@ -277,15 +285,15 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
       onKeyDown={onKeyDown}
       onBlur={() => {
         setOpen(false);
-        // What was typed into a token is not lost; what was typed for a new one stays in the line.
-        if (edited !== null) commit(text);
+        // What was typed into a token is not lost; what was typed for a new one, or is not understood, stays in the line.
+        if (edited !== null && !error) commit(text);
       }}
     />
   );
   return (
     <div className="min-w-0 flex-1">
       <div
-        className="flex min-h-8 flex-wrap items-center gap-1 rounded border border-ink-3 px-1.5 py-[3px] focus-within:border-spruce"
+        className={`flex min-h-8 flex-wrap items-center gap-1 rounded border px-1.5 py-[3px] ${error ? 'border-red' : 'border-ink-3 focus-within:border-spruce'}`}
         onClick={() => input.current?.focus()}
       >
         {tokens.map((token, i) =>
@@ -302,7 +310,7 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
         )}
         {edited === null && field}
       </div>
-      {error && <Problem message={error} />}
+      {error ? <Misunderstood text={text} error={error} onWords={commit} /> : problem && <Problem message={problem} />}
       {shown.length > 0 && (
         <ul
           id={listId}

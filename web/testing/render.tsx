@@ -1,0 +1,95 @@
+// Renders a part of the interface in a test, with a client of queries of its own and an address to be at. What it asks of the
+// server is answered by a table of routes, held to the contract on both ways.
+
+import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { render, type RenderResult } from '@testing-library/react';
+import userEvent, { type UserEvent } from '@testing-library/user-event';
+import { Tooltip } from 'radix-ui';
+import type { ReactNode } from 'react';
+import { MemoryRouter } from 'react-router';
+import { api } from '@stellin/contract/index';
+import type { Route } from '@stellin/contract/route';
+
+// jsdom has no layout, so what watches it has nothing to do.
+globalThis.ResizeObserver ??= class {
+  observe(): void {}
+  unobserve(): void {}
+  disconnect(): void {}
+};
+Element.prototype.scrollIntoView ??= () => undefined;
+Element.prototype.hasPointerCapture ??= () => false;
+
+/** What the server would answer, by the name of the route: a value, or what makes one of the request. */
+export type Answers = Readonly<Partial<Record<keyof typeof api, unknown>>>;
+
+export interface Asked {
+  name: string;
+  params: unknown;
+  query: unknown;
+  body: unknown;
+}
+
+/** Answers requests of the interface until the test ends; every request is kept in `asked`. */
+export function answering(answers: Answers): Asked[] {
+  const asked: Asked[] = [];
+  globalThis.fetch = async (input, init) => {
+    const url = new URL(String(input), 'http://localhost');
+    const method = init?.method ?? 'GET';
+    const found = Object.entries<Route>(api).flatMap(([name, route]) => {
+      const values = new RegExp(`^${route.path.replace(/:(\w+)/g, '(?<$1>[^/]+)')}$`).exec(url.pathname);
+      return route.method === method && values ? [{ name, route, params: values.groups }] : [];
+    })[0];
+    if (!found) throw new Error(`no route answers ${method} ${url.pathname}`);
+    const { name, route } = found;
+    const request = {
+      name,
+      params: route.params.parse(found.params),
+      query: route.query.parse(Object.fromEntries(url.searchParams)),
+      body: route.body.parse(typeof init?.body === 'string' ? JSON.parse(init.body) : undefined),
+    };
+    asked.push(request);
+    if (!(name in answers))
+      return respond(404, { error: { code: 'notFound', message: `The test does not answer ${name}.` } });
+    const answer = answers[name as keyof Answers];
+    const value: unknown =
+      typeof answer === 'function' ? await (answer as (request: Asked) => unknown)(request) : answer;
+    return value instanceof Refused
+      ? respond(value.status, { error: { code: value.code, message: value.message } })
+      : respond(200, route.response.parse(value));
+  };
+  return asked;
+}
+
+/** An answer that refuses. */
+export class Refused extends Error {
+  constructor(
+    readonly status: number,
+    readonly code: string,
+    message: string,
+  ) {
+    super(message);
+  }
+}
+
+function respond(status: number, body: unknown): Response {
+  return {
+    ok: status < 400,
+    status,
+    json: () => Promise.resolve(body),
+    text: () => Promise.resolve(JSON.stringify(body)),
+  } as Response;
+}
+
+/** Renders with all that parts of the interface stand in. */
+export function show(children: ReactNode, at = '/'): RenderResult & { user: UserEvent } {
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const user = userEvent.setup();
+  const shown = render(
+    <QueryClientProvider client={client}>
+      <Tooltip.Provider>
+        <MemoryRouter initialEntries={[at]}>{children}</MemoryRouter>
+      </Tooltip.Provider>
+    </QueryClientProvider>,
+  );
+  return { ...shown, user };
+}
