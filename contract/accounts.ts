@@ -1,7 +1,7 @@
 // Signing in, and one’s own password.
 
 import { z } from 'zod';
-import { done, ROLES, route } from './route';
+import { done, ROLES, route, text } from './route';
 
 export const person = z.object({
   id: z.number(),
@@ -12,8 +12,7 @@ export const person = z.object({
 export type SignedIn = z.infer<typeof person>;
 
 /** A sign-in name. */
-export const accountName = z
-  .string()
+export const accountName = text
   .trim()
   .toLowerCase()
   .regex(/^[a-z0-9][a-z0-9._-]{0,63}$/, 'a sign-in name has letters, digits, dots, dashes and underscores, 64 at most');
@@ -21,12 +20,11 @@ export const accountName = z
 export const MIN_PASSWORD_LENGTH = 10;
 
 /** A password that somebody chooses. Length counts, not which signs are in it. */
-export const newPassword = z
-  .string()
+export const newPassword = text
   .min(MIN_PASSWORD_LENGTH, `it needs ${MIN_PASSWORD_LENGTH} characters at least`)
   .max(200, 'it has 200 characters at most');
 
-const anyPassword = z.string().min(1).max(200);
+const anyPassword = text.min(1).max(200);
 
 export const accountRoutes = {
   signIn: route({
@@ -34,7 +32,7 @@ export const accountRoutes = {
     path: '/api/session',
     access: 'public',
     summary: 'Sign in; the answer sets the session cookie',
-    body: z.object({ name: z.string().min(1).max(100), password: anyPassword }),
+    body: z.object({ name: text.min(1).max(100), password: anyPassword }),
     response: person,
   }),
   whoAmI: route({

@@ -3,14 +3,14 @@
 import { z } from 'zod';
 import { folderPath, namePattern } from './filing';
 import { job } from './jobs';
-import { id, route } from './route';
+import { id, route, text } from './route';
 
 export const copyRequest = z.object({
-  driveKey: z.string().min(1).max(300).describe('Of the drive that is copied from; it need not be catalogued'),
+  driveKey: text.min(1).max(300).describe('Of the drive that is copied from; it need not be catalogued'),
   folder: folderPath.default(''),
   subFolders: z.boolean().default(true),
   toDriveId: z.uuid(),
-  toFolder: z.string().trim().max(300).describe('With placeholders: {year}/{year}-{month}-{day}'),
+  toFolder: text.trim().max(300).describe('With placeholders: {year}/{year}-{month}-{day}'),
   name: namePattern.describe('With placeholders; the extension stays'),
   start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
   secondDriveId: z.uuid().nullable().default(null).describe('A drive that gets a second copy of each file'),

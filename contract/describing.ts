@@ -5,7 +5,7 @@ import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { isTarget, type Target } from '@stellin/core/describing/targets';
 import { FIND_MODES, TIDY_RULES, type TidyRule } from '@stellin/core/describing/replacing';
 import { fieldValue, queryTextSchema, selection } from './photos';
-import { id, route } from './route';
+import { id, route, text, rowCount } from './route';
 import { termName } from './termName';
 
 const MAX_TEXT = 100_000;
@@ -21,8 +21,7 @@ export const fieldEdit = z.object({
   target,
   mode: z.enum(EDIT_MODES),
   value: fieldValue.nullable().describe('Null: nothing'),
-  language: z
-    .string()
+  language: text
     .regex(/^[A-Za-z]{1,8}(-[A-Za-z0-9]{1,8})*$/)
     .optional()
     .describe('Of texts by language: a tag after BCP 47; without it the default one'),
@@ -30,13 +29,13 @@ export const fieldEdit = z.object({
 
 const edits = z.array(fieldEdit).max(200);
 const targets = z.array(target).min(1).max(100);
-const zone = z.string().max(6);
+const zone = text.max(6);
 
 export const timeChange = z.discriminatedUnion('how', [
   z.object({ how: z.literal('shift'), seconds: z.number().int().min(-4e9).max(4e9) }),
   z.object({ how: z.literal('zone'), zone }),
   z.object({ how: z.literal('toZone'), zone }),
-  z.object({ how: z.literal('date'), date: z.string().trim().max(40) }),
+  z.object({ how: z.literal('date'), date: text.trim().max(40) }),
 ]);
 
 /** What can be done to the fields of photos. */
@@ -49,17 +48,17 @@ const descriptionKinds = [
   z.object({
     kind: z.literal('replaceText'),
     targets,
-    find: z.string().min(1).max(1000),
+    find: text.min(1).max(1000),
     how: z.enum(FIND_MODES),
     matchCase: z.boolean().default(false),
-    replace: z.string().max(MAX_TEXT),
+    replace: text.max(MAX_TEXT),
   }),
   z.object({
     kind: z.literal('tidyText'),
     targets,
     rules: z.array(z.enum(Object.keys(TIDY_RULES) as [TidyRule, ...TidyRule[]])).min(1),
   }),
-  z.object({ kind: z.literal('changeTime'), change: timeChange, camera: z.string().max(200).optional() }),
+  z.object({ kind: z.literal('changeTime'), change: timeChange, camera: text.max(200).optional() }),
   z.object({ kind: z.literal('fillTemplate'), edits: edits.describe('Their texts may hold placeholders') }),
 ] as const;
 const [setFields, replaceText, tidyText, changeTime, fillTemplate] = descriptionKinds;
@@ -67,8 +66,8 @@ const [setFields, replaceText, tidyText, changeTime, fillTemplate] = description
 export const description = z.discriminatedUnion('kind', descriptionKinds);
 
 export const templateShape = z.object({
-  name: z.string().trim().min(1).max(100),
-  note: z.string().max(2000).default(''),
+  name: text.trim().min(1).max(100),
+  note: text.max(2000).default(''),
   edits: edits.default([]).describe('Their texts may hold placeholders'),
   termIds: z.array(id).max(200).default([]).describe('Terms that are given along'),
 });
@@ -86,16 +85,16 @@ export const FIELD_KINDS = ['text', 'number', 'date', 'choice', 'several'] as co
 export const fieldSetEntry = z.object({
   target,
   required: z.boolean().default(false),
-  help: z.string().max(500).default(''),
-  initial: z.string().max(2000).default('').describe('What a new description begins with'),
+  help: text.max(500).default(''),
+  initial: text.max(2000).default('').describe('What a new description begins with'),
   kind: z.enum(FIELD_KINDS).default('text').describe('Of fields of the project: what their values are'),
-  choices: z.array(z.string().trim().min(1).max(200)).max(500).default([]).describe('The values to choose from'),
+  choices: z.array(text.trim().min(1).max(200)).max(500).default([]).describe('The values to choose from'),
   branch: id.nullable().default(null).describe('The term whose narrower ones are to choose from'),
 });
 export type FieldSetEntry = z.infer<typeof fieldSetEntry>;
 
 export const fieldSetShape = z.object({
-  name: z.string().trim().min(1).max(100),
+  name: text.trim().min(1).max(100),
   entries: z.array(fieldSetEntry).max(100),
 });
 export const fieldSet = fieldSetShape.extend({
@@ -109,9 +108,9 @@ export const fieldSet = fieldSetShape.extend({
 export type FieldSet = z.infer<typeof fieldSet>;
 
 export const qualityRuleShape = z.object({
-  name: z.string().trim().min(1).max(100),
+  name: text.trim().min(1).max(100),
   query: queryTextSchema.describe('Which photos it is about; empty for all'),
-  requires: z.array(z.string().min(1).max(100)).min(1).max(50).describe('What they must have, as `has:` takes it'),
+  requires: z.array(text.min(1).max(100)).min(1).max(50).describe('What they must have, as `has:` takes it'),
 });
 export const qualityRule = qualityRuleShape.extend({ id: z.number() });
 export type QualityRule = z.infer<typeof qualityRule>;
@@ -216,7 +215,7 @@ export const describingRoutes = {
     body: z.object({
       selection,
       description,
-      offset: z.number().int().min(0).default(0),
+      offset: rowCount.default(0),
       limit: z.number().int().min(0).max(500).default(100),
     }),
     response: z.object({

@@ -1,15 +1,14 @@
 import { z } from 'zod';
 import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { selection } from './photos';
-import { id, route } from './route';
+import { id, route, text } from './route';
 
-const name = z
-  .string()
+const name = text
   .trim()
   .min(1)
   .max(200)
   .refine((text) => !text.includes('/'), 'a name has no /');
-const note = z.string().max(5000);
+const note = text.max(5000);
 const colour = z.enum(['', ...MARK_COLOURS]);
 
 /** The changes to dossiers: entries of the union of changes. */

@@ -1,7 +1,7 @@
 // Drives, their folders, and the drive bay of the demo.
 
 import { z } from 'zod';
-import { done, route } from './route';
+import { done, route, text } from './route';
 
 export const DRIVE_STATES = ['attached', 'away', 'new', 'copy'] as const;
 
@@ -63,7 +63,7 @@ export const driveRoutes = {
     access: 'keeper',
     summary: 'Rename a drive, or change its note',
     params: z.object({ id: z.uuid() }),
-    body: z.object({ label: z.string().trim().min(1).max(100).optional(), note: z.string().max(2000).optional() }),
+    body: z.object({ label: text.trim().min(1).max(100).optional(), note: text.max(2000).optional() }),
     response: done,
   }),
   separateDrive: route({
@@ -71,7 +71,7 @@ export const driveRoutes = {
     path: '/api/drives/separate',
     access: 'keeper',
     summary: 'Make a drive of its own of one that carries the marker of another',
-    body: z.object({ mountPoint: z.string().min(1).max(4000) }),
+    body: z.object({ mountPoint: text.min(1).max(4000) }),
     response: done,
   }),
   addPlace: route({
@@ -79,7 +79,7 @@ export const driveRoutes = {
     path: '/api/drives/places',
     access: 'keeper',
     summary: 'Look at a folder of this machine or of the network as at a drive',
-    body: z.object({ path: z.string().trim().min(1).max(4000) }),
+    body: z.object({ path: text.trim().min(1).max(4000) }),
     response: done,
   }),
 };
@@ -98,7 +98,7 @@ export const bayRoutes = {
     path: '/api/bay/attach',
     access: 'cataloguer',
     summary: 'Plug a drive of the demo bay in',
-    body: z.object({ name: z.string().max(100), slot: z.string().max(100).optional() }),
+    body: z.object({ name: text.max(100), slot: text.max(100).optional() }),
     response: bayDrive,
   }),
   touch: route({
@@ -106,7 +106,7 @@ export const bayRoutes = {
     path: '/api/bay/touch',
     access: 'cataloguer',
     summary: 'Let a stand-in for another program change files of a drive of the demo bay',
-    body: z.object({ name: z.string().max(100), count: z.number().int().min(1).max(1000) }),
+    body: z.object({ name: text.max(100), count: z.number().int().min(1).max(1000) }),
     response: z.object({ files: z.array(z.string()) }),
   }),
   detach: route({
@@ -114,7 +114,7 @@ export const bayRoutes = {
     path: '/api/bay/detach',
     access: 'cataloguer',
     summary: 'Unplug a drive of the demo bay',
-    body: z.object({ name: z.string().max(100) }),
+    body: z.object({ name: text.max(100) }),
     response: bayDrive,
   }),
 };

@@ -1,6 +1,6 @@
 import { z } from 'zod';
 import { FIND_MODES } from '@stellin/core/describing/replacing';
-import { route } from './route';
+import { route, text } from './route';
 import { job } from './jobs';
 import { selection } from './photos';
 
@@ -9,28 +9,25 @@ export const FILING_ACTIONS = ['move', 'copy', 'rename', 'trash', 'restore', 're
 export type FilingAction = (typeof FILING_ACTIONS)[number];
 
 /** A folder below a drive, with / between; empty for the drive itself. */
-export const folderPath = z
-  .string()
-  .max(2000)
-  .transform((path) => path.replace(/^\/+|\/+$/g, ''));
+export const folderPath = text.max(2000).transform((path) => path.replace(/^\/+|\/+$/g, ''));
 /** Text with placeholders, see core/filing/namePattern. */
-export const namePattern = z.string().trim().min(1).max(300);
+export const namePattern = text.trim().min(1).max(300);
 
 /** When the numbers of new names begin anew. */
 export const RESTARTS = ['never', 'folder', 'day'] as const;
 
 /** How files get new names. */
 export const renaming = z.object({
-  pattern: z.string().trim().max(300).default('').describe('Of the new names; empty is refused'),
+  pattern: text.trim().max(300).default('').describe('Of the new names; empty is refused'),
   start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
   step: z.number().int().min(1).max(1000).default(1),
   restart: z.enum(RESTARTS).default('never'),
   replacing: z
     .object({
-      find: z.string().min(1).max(300),
+      find: text.min(1).max(300),
       how: z.enum(FIND_MODES),
       matchCase: z.boolean().default(false),
-      replace: z.string().max(300),
+      replace: text.max(300),
     })
     .optional()
     .describe('What is replaced in the name so far, before it stands in the pattern as {name}'),

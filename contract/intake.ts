@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
 import { folderPath } from './filing';
-import { done, id, idParams, route } from './route';
+import { done, id, idParams, route, text } from './route';
 
 export const accession = z.object({
   id: z.number(),
@@ -65,7 +65,7 @@ export const intakeRoutes = {
     body: z.object({
       driveId: z.uuid(),
       folder: folderPath,
-      name: z.string().min(1).max(255),
+      name: text.min(1).max(255),
       otherPicture: z.boolean().default(false).describe('The picture may be another one than it was'),
     }),
     response: done,
@@ -76,12 +76,12 @@ export const intakeRoutes = {
     access: 'cataloguer',
     summary: 'Index a drive, or a folder of it, in place',
     body: z.object({
-      driveKey: z.string().min(1).max(300),
-      folder: z.string().max(4000).default('').describe('Below the drive, with / between; empty for all of it'),
+      driveKey: text.min(1).max(300),
+      folder: text.max(4000).default('').describe('Below the drive, with / between; empty for all of it'),
       subFolders: z.boolean().default(true),
       leaveOut: z.array(z.enum(FILE_KINDS)).default([]).describe('Kinds of files that are not taken in'),
       ignore: z
-        .array(z.string().max(500))
+        .array(text.max(500))
         .max(100)
         .default([])
         .describe('Patterns of files and folders to pass over: * and ? for letters, ** for any folders'),
@@ -103,7 +103,7 @@ export const intakeRoutes = {
     path: '/api/intake/survey',
     access: 'cataloguer',
     summary: 'What a drive holds, before it is taken in',
-    query: z.object({ driveKey: z.string().min(1).max(300) }),
+    query: z.object({ driveKey: text.min(1).max(300) }),
     response: z.object({
       files: z.number(),
       bytes: z.number(),

@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { REASONS } from '@stellin/core/vocabulary/matching';
 import { who } from './people';
-import { id, route } from './route';
+import { id, route, text } from './route';
 import { termName } from './termName';
 
 export const KEYWORD_SOURCES = ['keywords', 'folders'] as const;
@@ -24,20 +24,20 @@ export const DECISIONS = ['term', 'keep', 'drop'] as const;
 
 /** What becomes of a keyword: a term of the vocabulary (there already, or made now), a person, a free keyword, or nothing. */
 export const keywordDecision = z.discriminatedUnion('decision', [
-  z.object({ keyword: z.string().min(1), decision: z.literal('term'), termId: id }),
+  z.object({ keyword: text.min(1), decision: z.literal('term'), termId: id }),
   z.object({
-    keyword: z.string().min(1),
+    keyword: text.min(1),
     decision: z.literal('new'),
-    label: z.string().trim().min(1).max(200),
+    label: text.trim().min(1).max(200),
     parentId: id.nullable(),
   }),
   z.object({
-    keyword: z.string().min(1),
+    keyword: text.min(1),
     decision: z.literal('person').describe('It names somebody; as a keyword it stays in the files'),
     who,
   }),
-  z.object({ keyword: z.string().min(1), decision: z.literal('keep') }),
-  z.object({ keyword: z.string().min(1), decision: z.literal('drop') }),
+  z.object({ keyword: text.min(1), decision: z.literal('keep') }),
+  z.object({ keyword: text.min(1), decision: z.literal('drop') }),
 ]);
 export type KeywordDecision = z.infer<typeof keywordDecision>;
 

@@ -10,7 +10,7 @@ import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { peopleChanges } from './people';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
-import { id, idParams, route, type Role } from './route';
+import { id, idParams, route, type Role, text } from './route';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
 
@@ -24,12 +24,12 @@ export const change = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('setMark'),
     selection,
-    mark: z.string().trim().max(64).describe('Empty takes the mark off'),
+    mark: text.trim().max(64).describe('Empty takes the mark off'),
   }),
   z.object({
     kind: z.literal('defineMark'),
     markId: id.nullable().describe('Null defines a new one'),
-    name: z.string().trim().min(1).max(64),
+    name: text.trim().min(1).max(64),
     letter: z.enum(MARK_LETTERS as [string, ...string[]]),
     colour: z.enum(MARK_COLOURS),
   }),
@@ -37,7 +37,7 @@ export const change = z.discriminatedUnion('kind', [
   z.object({
     kind: z.literal('settleConflicts'),
     selection,
-    field: z.string().max(100).optional().describe('Only this field; else all that are in conflict'),
+    field: text.max(100).optional().describe('Only this field; else all that are in conflict'),
     keep: z.enum(['catalogue', 'file']),
   }),
   z.object({ kind: z.literal('moveFiles'), selection, driveId: z.uuid(), folder: folderPath }),
@@ -56,8 +56,8 @@ export const change = z.discriminatedUnion('kind', [
   }),
   z.object({ kind: z.literal('openBundles'), selection }),
   z.object({ kind: z.literal('closeBundles'), selection }),
-  z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: z.string().max(255) }),
-  z.object({ kind: z.literal('renameFolder'), folderId: id, name: z.string().max(255) }),
+  z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: text.max(255) }),
+  z.object({ kind: z.literal('renameFolder'), folderId: id, name: text.max(255) }),
   z.object({
     kind: z.literal('settleKeywords'),
     source: z.enum(KEYWORD_SOURCES).default('keywords'),
@@ -73,7 +73,7 @@ export const change = z.discriminatedUnion('kind', [
     name: searchDefinition.shape.name.optional(),
     query: queryTextSchema.optional(),
     sort: z.enum(SORTS).optional(),
-    note: z.string().max(5000).optional(),
+    note: text.max(5000).optional(),
     folder: searchFolder.optional(),
     pinned: z.boolean().optional(),
     scope: queryTextSchema.optional(),
@@ -252,7 +252,7 @@ export const ledgerRoutes = {
       }),
     }),
   }),
-  takeBack: route({
+  takeBackEntry: route({
     method: 'POST',
     path: '/api/ledger/:id/undo',
     access: 'cataloguer',
@@ -260,7 +260,7 @@ export const ledgerRoutes = {
     params: idParams,
     response: applied,
   }),
-  repeat: route({
+  repeatEntry: route({
     method: 'POST',
     path: '/api/ledger/:id/redo',
     access: 'cataloguer',

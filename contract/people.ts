@@ -3,9 +3,9 @@
 import { z } from 'zod';
 import { STRICTNESS } from '@stellin/core/people/grouping';
 import { queryTextSchema, selection } from './photos';
-import { done, id, idParams, route } from './route';
+import { done, id, idParams, route, text, rowCount } from './route';
 
-const name = z.string().trim().min(1).max(200).describe('The name of a person');
+const name = text.trim().min(1).max(200).describe('The name of a person');
 const part = z.number().min(0).max(1);
 const box = z
   .object({ left: part, top: part, width: part, height: part })
@@ -17,12 +17,12 @@ export const who = z.union([z.object({ personId: id }), z.object({ name })]);
 export type Who = z.infer<typeof who>;
 
 /** A date as people know it: a year, about a year, a day (EDTF). */
-const edtf = z.string().trim().max(40);
+const edtf = text.trim().max(40);
 
 const personShape = z.object({
   name,
   otherNames: z.array(name).max(50).default([]),
-  note: z.string().max(5000).default(''),
+  note: text.max(5000).default(''),
   born: edtf.default(''),
   died: edtf.default(''),
   private: z.boolean().default(false).describe('Never written into files, never shown outside'),
@@ -58,9 +58,7 @@ export const peopleChanges = [
   z.object({
     kind: z.literal('settleNames'),
     decisions: z
-      .array(
-        z.object({ name: z.string().min(1).max(500), who: who.nullable().describe('Null: nobody of the catalogue') }),
-      )
+      .array(z.object({ name: text.min(1).max(500), who: who.nullable().describe('Null: nobody of the catalogue') }))
       .min(1)
       .max(1000),
   }),
@@ -141,7 +139,7 @@ export const peopleRoutes = {
     summary: 'Faces nobody has named, by likeness: the largest groups first',
     query: z.object({
       strictness: strictness.default('close'),
-      offset: z.coerce.number().int().min(0).default(0),
+      offset: rowCount.default(0),
       limit: z.coerce.number().int().min(1).max(100).default(20),
     }),
     response: z.object({
@@ -180,7 +178,7 @@ export const peopleRoutes = {
     summary: 'Faces like one, the likeliest first',
     body: z.object({
       faceId: id.optional(),
-      picture: z.string().max(1_900_000).optional().describe('A picture with a face, as base64, instead'),
+      picture: text.max(1_900_000).optional().describe('A picture with a face, as base64, instead'),
       strictness: z.number().min(0).max(1).default(0.5).describe('0 wide, 1 exact'),
       smiling: z.boolean().default(false),
       eyesOpen: z.boolean().default(false),
@@ -236,7 +234,7 @@ export const peopleRoutes = {
     path: '/api/people/exceptions',
     access: 'keeper',
     summary: 'Switch looking for faces off, or on again, for a drive or a folder with all below it',
-    body: z.object({ driveId: z.uuid(), folder: z.string().max(4000).default(''), off: z.boolean() }),
+    body: z.object({ driveId: z.uuid(), folder: text.max(4000).default(''), off: z.boolean() }),
     response: done,
   }),
   forgetFaces: route({

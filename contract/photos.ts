@@ -1,15 +1,10 @@
 import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { SORTS } from '@stellin/core/search/sorts';
-import { id, idParams, route } from './route';
+import { id, idParams, route, text, rowCount } from './route';
 import { termName } from './termName';
 
-/** PostgreSQL has no text with a zero character. */
-export const queryTextSchema = z
-  .string()
-  .max(10_000)
-  .overwrite((text) => text.replaceAll('\0', ''))
-  .describe('In the query language');
+export const queryTextSchema = text.max(10_000).describe('In the query language');
 
 /**
  * Photos that are meant: what a query finds less some, plus some clicked one by one. Ids stand in lists only for what a
@@ -26,7 +21,7 @@ export const WRITE_STATES = ['waiting', 'conflict', 'failed'] as const;
 
 /** A field’s value: text, number, yes or no, a list, or an object (languages, members of a structure). */
 export const fieldValue: z.ZodType<FieldValue> = z.lazy(() =>
-  z.union([z.string(), z.number(), z.boolean(), z.array(fieldValue), z.record(z.string(), fieldValue)]),
+  z.union([text, z.number(), z.boolean(), z.array(fieldValue), z.record(text, fieldValue)]),
 );
 
 export const photo = z.object({
@@ -123,7 +118,7 @@ export const photoRoutes = {
     query: z.object({
       query: queryTextSchema.default(''),
       sort: z.enum(SORTS).default('taken'),
-      offset: z.coerce.number().int().min(0).default(0),
+      offset: rowCount.default(0),
       limit: z.coerce.number().int().min(1).max(200).default(60),
     }),
     response: z.object({ photos: z.array(photo) }),

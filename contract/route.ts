@@ -76,6 +76,13 @@ export const errorBody = z.object({
   }),
 });
 
-export const id = z.coerce.number().int().positive();
+/** The largest number that PostgreSQL counts rows with (integer). */
+const MAX_ID = 2 ** 31 - 1;
+/** The number of a row. */
+export const id = z.coerce.number().int().min(1).max(MAX_ID);
+/** A place in a list, or how many rows. */
+export const rowCount = z.coerce.number().int().min(0).max(MAX_ID);
+/** A text that somebody gives. PostgreSQL has no text with a zero character, and halves of characters are none: both go. */
+export const text = z.string().overwrite((given) => given.replaceAll('\0', '').toWellFormed());
 export const idParams = z.object({ id });
 export const isoTime = z.string().describe('ISO 8601 with zone');

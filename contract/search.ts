@@ -4,11 +4,10 @@ import type { Explanation as Explained } from '@stellin/core/search/explaining';
 import { RULER_UNITS } from '@stellin/core/search/ruler';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema } from './photos';
-import { id, route } from './route';
+import { id, route, text } from './route';
 
 /** Names of folders from the top down, with / between. */
-export const searchFolder = z
-  .string()
+export const searchFolder = text
   .trim()
   .max(300)
   .overwrite((text) =>
@@ -21,10 +20,10 @@ export const searchFolder = z
 
 /** What a saved search is, without what it finds: also the form in which it is exported. */
 export const searchDefinition = z.object({
-  name: z.string().trim().min(1).max(200),
+  name: text.trim().min(1).max(200),
   query: queryTextSchema,
   sort: z.enum(SORTS),
-  note: z.string().max(5000).default(''),
+  note: text.max(5000).default(''),
   folder: searchFolder.default(''),
   pinned: z.boolean().default(false).describe('Stands on Holdings'),
   scope: queryTextSchema.default('').describe('What it is asked within; empty for the whole catalogue'),
@@ -90,7 +89,7 @@ export const explanation: z.ZodType<Explained> = z.lazy(() =>
 );
 
 const query = queryTextSchema.default('');
-const time = z.string().regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/);
+const time = text.regex(/^\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2}$/);
 
 export const searchRoutes = {
   listSearches: route({
@@ -128,7 +127,7 @@ export const searchRoutes = {
     access: 'viewer',
     summary: 'What the text being typed could mean',
     query: z.object({
-      text: z.string().max(200),
+      text: text.max(200),
       query: query.describe('What the result is narrowed to already'),
     }),
     response: z.object({ suggestions: z.array(suggestion) }),
@@ -140,14 +139,13 @@ export const searchRoutes = {
     summary: 'What the photos of a result have, by facet: each counted without its own choice in the query',
     query: z.object({
       query,
-      facets: z
-        .string()
+      facets: text
         .max(300)
         .transform((text) => text.split(','))
         .pipe(z.array(facetId).min(1))
         .describe('Ids with commas between'),
       limit: z.coerce.number().int().min(1).max(500).default(12),
-      containing: z.string().max(200).default('').describe('Only values whose label has this'),
+      containing: text.max(200).default('').describe('Only values whose label has this'),
       under: id.optional().describe('Of terms: those directly below this one; else the top ones'),
     }),
     response: z.object({ facets: z.array(facet), milliseconds: z.number() }),
@@ -173,7 +171,7 @@ export const searchRoutes = {
     summary: 'Why a photo is in a result, or is not',
     body: z.object({
       query: queryTextSchema,
-      photo: z.union([id, z.string().trim().min(1).max(1000)]).describe('Its id; or its name, or drive and path'),
+      photo: z.union([id, text.trim().min(1).max(1000)]).describe('Its id; or its name, or drive and path'),
     }),
     response: z.object({
       candidates: z

@@ -3,12 +3,11 @@
 import { z } from 'zod';
 import { LABEL_KINDS, TERM_COLOURS, WRITTEN_OTHERS } from '@stellin/core/vocabulary/term';
 import { selection } from './photos';
-import { id } from './route';
+import { id, text } from './route';
 
-const label = z.string().trim().min(1).max(200);
-const note = z.string().max(5000);
-const languageTag = z
-  .string()
+const label = text.trim().min(1).max(200);
+const note = text.max(5000);
+const languageTag = text
   .regex(/^([A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*)?$/, 'is no language tag like en or pt-BR')
   .max(35)
   .describe('BCP 47; empty for the vocabulary’s own language');
@@ -17,7 +16,7 @@ const termIds = z.array(id).min(1).max(1000);
 export const otherLabel = z.object({
   kind: z.enum(LABEL_KINDS),
   language: languageTag,
-  label: z.string().min(1).max(200),
+  label: text.min(1).max(200),
 });
 
 export interface NewTermInput {
@@ -48,7 +47,7 @@ export const termFacts = z.object({
   otherLabels: z.array(otherLabel).max(500),
   scopeNote: note,
   definition: note,
-  notation: z.string().max(200),
+  notation: text.max(200),
   uri: z.url().max(2000),
   colour: z.enum(['', ...TERM_COLOURS]),
   examplePhoto: id.nullable(),
@@ -144,7 +143,7 @@ export const termChanges = [
     on: z.boolean().default(true),
   }),
   z.object({ kind: z.literal('acceptTerms'), termIds }),
-  z.object({ kind: z.literal('refuseTerm'), termId: id, word: z.string().max(1000).default('') }),
+  z.object({ kind: z.literal('refuseTerm'), termId: id, word: text.max(1000).default('') }),
   z.object({
     kind: z.literal('defineVocabulary'),
     vocabularyId: id.nullable(),
@@ -160,8 +159,8 @@ export const termChanges = [
     importId: z.uuid(),
     vocabularyId: id.nullable().describe('Null: it becomes a new vocabulary'),
     gone: z.enum(['keep', 'deprecate', 'remove']).default('keep'),
-    same: z.array(z.string()).max(100_000).default([]).describe('Doubtful ones that are what they might be, by key'),
-    without: z.array(z.string()).max(100_000).default([]).describe('Left out, by key'),
+    same: z.array(text).max(100_000).default([]).describe('Doubtful ones that are what they might be, by key'),
+    without: z.array(text).max(100_000).default([]).describe('Left out, by key'),
   }),
   z.object({
     kind: z.literal('definePad'),

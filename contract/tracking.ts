@@ -1,7 +1,7 @@
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { folderPath } from './filing';
-import { done, id, idParams, route } from './route';
+import { done, id, idParams, route, text } from './route';
 
 export const trackedFolder = z.object({
   id,
@@ -35,7 +35,7 @@ export const trackingRoutes = {
       folder: folderPath.default(''),
       subFolders: z.boolean().default(true),
       leaveOut: z.array(z.enum(FILE_KINDS)).default([]),
-      ignore: z.array(z.string().max(500)).max(100).default([]),
+      ignore: z.array(text.max(500)).max(100).default([]),
     }),
     response: done,
   }),

@@ -3,7 +3,7 @@ import { FINDING_KINDS } from '@stellin/core/vocabulary/lint';
 import { FORMAT_IDS } from '@stellin/core/vocabulary/formatIds';
 import { IMPORT_KINDS } from '@stellin/core/vocabulary/importKinds';
 import { selection } from './photos';
-import { id, idParams, isoTime, route } from './route';
+import { id, idParams, isoTime, route, text } from './route';
 import { change } from './ledger';
 import { PAD_KEYS, termFacts } from './termChanges';
 import { termName } from './termName';
@@ -164,7 +164,7 @@ export const vocabularyRoutes = {
     access: 'viewer',
     summary: 'Terms by the beginning of any of their labels, the likeliest first',
     query: z.object({
-      text: z.string().max(300),
+      text: text.max(300),
       assignable: z.enum(['yes', 'no']).default('no').describe('yes: only such as can be given to photos'),
       limit: z.coerce.number().int().min(1).max(100).default(10),
     }),
@@ -257,7 +257,7 @@ export const vocabularyRoutes = {
     path: '/api/vocabulary/imports',
     access: 'keeper',
     summary: 'Reads the file of a vocabulary and keeps it until it is taken in',
-    body: z.object({ name: z.string().max(255), format: z.enum(FORMAT_IDS).optional(), text: z.string().min(1) }),
+    body: z.object({ name: text.max(255), format: z.enum(FORMAT_IDS).optional(), text: text.min(1) }),
     response: z.object({
       importId: z.uuid(),
       format: z.enum(FORMAT_IDS),

@@ -2,7 +2,7 @@ import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';
 import { fieldValue, photoBlocks, selection, WRITE_STATES } from './photos';
-import { idParams, route } from './route';
+import { idParams, route, text, rowCount } from './route';
 
 export const writeBackDrive = z.object({
   id: z.uuid(),
@@ -64,7 +64,7 @@ export const writePolicies = z.object({
     .describe('Kinds that could hold it and get a sidecar all the same'),
   keepTimes: z.boolean().default(true).describe('The file’s time of change stays as it was'),
   withheld: z
-    .array(z.string().max(210))
+    .array(text.max(210))
     .max(200)
     .default([])
     .describe('Ids of fields that are never written, and own fields of the project as `custom:NAME`'),
@@ -151,7 +151,7 @@ export const writeBackRoutes = {
     query: z.object({
       state: z.enum(WRITE_STATES).optional(),
       driveId: z.uuid().optional(),
-      offset: z.coerce.number().int().min(0).default(0),
+      offset: rowCount.default(0),
       limit: z.coerce.number().int().min(1).max(200).default(100),
     }),
     response: z.object({ photos: z.array(pendingWrite), total: z.number() }),

@@ -32,6 +32,6 @@ export function ledgerRoutesFor(app: FastifyInstance, ledger: Ledger, large: Lar
     if (!mayChange(person.role, kind)) throw new StellinError('keepersOnly');
     return large.reverse(id, step, person.id);
   };
-  serve(app, ledgerRoutes.takeBack, ({ params, person }) => reversing('undo', params.id, person));
-  serve(app, ledgerRoutes.repeat, ({ params, person }) => reversing('redo', params.id, person));
+  serve(app, ledgerRoutes.takeBackEntry, ({ params, person }) => reversing('undo', params.id, person));
+  serve(app, ledgerRoutes.repeatEntry, ({ params, person }) => reversing('redo', params.id, person));
 }

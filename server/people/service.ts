@@ -193,6 +193,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
     scanState: async () => ({ ...(await scanning.state()), exceptions: await store.listExceptions(database) }),
 
     async setException(given: { driveId: string; folder: string; off: boolean }): Promise<void> {
+      if (!(await store.isDrive(database, given.driveId))) throw new StellinError('notFound', { what: 'such drive' });
       await store.setException(database, given);
       await database.notify(['people']);
     },

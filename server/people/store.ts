@@ -152,6 +152,10 @@ export function listExceptions(database: Database): Promise<Exception[]> {
   );
 }
 
+export async function isDrive(database: Database, id: string): Promise<boolean> {
+  return (await database.row('select 1 as found from drive where id = $1', [id])) !== undefined;
+}
+
 export async function setException(
   database: Database,
   { driveId, folder, off }: { driveId: string; folder: string; off: boolean },

@@ -333,8 +333,12 @@ function inText(condition: string): string {
   return `exists (select 1 from photo_text t where t.photo_id = p.id and ${condition})`;
 }
 
+/** PostgreSQL has no longer words in a tsvector (text search limitations, 12.11); such a one is in no text. */
+const MAX_WORD_BYTES = 2046;
+
 /** A pattern of core/search/words: a plain word in its forms and a beginning by index, others by looking at each word. */
 function withWord(pattern: string, param: Param): string {
+  if (Buffer.byteLength(pattern) > MAX_WORD_BYTES) return 'false';
   if (!hasWildcard(pattern))
     return inWords(
       formsOf(pattern)

@@ -56,7 +56,7 @@ export function useRedo() {
 /** Takes back or repeats any entry that nothing later built on. */
 export function useReverse() {
   return useLedgerStep(({ id, step }: { id: number; step: 'undo' | 'redo' }) =>
-    call(step === 'undo' ? ledgerRoutes.takeBack : ledgerRoutes.repeat, { params: { id } }),
+    call(step === 'undo' ? ledgerRoutes.takeBackEntry : ledgerRoutes.repeatEntry, { params: { id } }),
   );
 }
 
