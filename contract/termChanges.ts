@@ -82,6 +82,7 @@ export const termChanges = [
     ...place,
     after: id.optional().describe('Where the order is made by hand: behind which term'),
     terms: z.array(newTerm).min(1).max(5000),
+    selection: selection.optional().describe('Photos that get the new terms at once'),
   }),
   z.object({
     kind: z.literal('renameTerm'),

@@ -176,6 +176,29 @@ test('what a cataloguer proposes while typing, a keeper accepts, and the photos 
   await expect(found(page)).toContainText('1 photo');
 });
 
+test('a keeper who types an unknown term creates it on the spot', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', '/desk?q=missing%3Aterms');
+  await photo(page, 1).click();
+  await page.keyboard.press('t');
+  await page.keyboard.type('Squall');
+  await page.getByRole('option', { name: 'Create “Squall” as a new term …' }).click();
+  await page.getByLabel('Below which term').fill('coll');
+  await page.getByRole('option', { name: /^Collecting and museum work/ }).click();
+  await page.getByRole('button', { name: 'Create', exact: true }).click();
+  await expect(page.getByRole('list', { name: 'Terms of the chosen photos' })).toContainText('Squall');
+  await expect(row(page, 'Squall')).toBeVisible();
+  await page.goto(`${demo.url}/ledger`);
+  await page.getByRole('button', { name: /^Add “Squall”.*given to 1 photo$/ }).click();
+  const entry = page.getByRole('dialog');
+  await expect(
+    entry.getByRole('row', { name: /Term “Squall” Broader term – Collecting and museum work/ }),
+  ).toBeVisible();
+  await entry.getByRole('button', { name: 'Take back' }).click();
+  await expect(entry).toBeHidden();
+  await page.goto(`${demo.url}/desk?q=${encodeURIComponent('term:Squall')}`);
+  await expect(found(page)).toContainText('0 photos');
+});
+
 test('axe finds nothing serious on the parts of the screen', async ({ page }) => {
   await signInTo(demo, page, 'keeper', '/vocabulary');
   const looks: Record<string, () => Promise<void>> = {

@@ -38,10 +38,13 @@ export function vocabularyChanges(
           { from: change.termId, to: made[i] ?? 0 },
           tx,
         );
-    if (change.kind === 'proposeTerm' && change.selection)
-      await store.recordTermsOfPhotos(database, entryId, selectionSql(change.selection), made, true, tx);
     const title = titleOf(change, state, plan);
-    return () => title;
+    if (!(change.kind === 'proposeTerm' || change.kind === 'addTerms') || !change.selection) return () => title;
+    const given = plan.terms.flatMap(({ before, after }) =>
+      before === null && after?.heading === false ? [after.id] : [],
+    );
+    await store.recordTermsOfPhotos(database, entryId, selectionSql(change.selection), given, true, tx);
+    return (photos: number) => `${title}, given to ${countText(photos, 'photo')}`;
   };
 
   return {

@@ -182,6 +182,20 @@ test('a deprecated term is no longer given, and says what is', async () => {
   await expect(give('Old word', 'name:5.jpg')).rejects.toThrow('“Old word” is no longer given; give “New word”.');
 });
 
+test('a term that is created while describing is given to the photos in the same step', async () => {
+  const made = await world.apply({
+    kind: 'addTerms',
+    parentId: null,
+    terms: [{ label: 'Storm kites', heading: true, narrower: [{ label: 'Gale kite' }] }],
+    selection: { query: 'name:9.jpg' },
+  });
+  expect([made.title, made.photos]).toEqual([expect.stringContaining('given to 1 photo'), 1]);
+  // Headings are no terms to be given.
+  expect([await count('only:"Gale kite"'), await count('only:"Storm kites"')]).toEqual([1, 0]);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await count('keyword:"Gale kite" or term:"Gale kite"')).toBe(0);
+});
+
 describe('proposals', () => {
   const as = (role: 'keeper' | 'cataloguer') => world.services.accounts.find(role).then((account) => account?.id ?? 0);
   const propose = async (label: string, query: string) =>

@@ -1,5 +1,6 @@
 // One field of the form: what the chosen photos say of it, what is typed, how it is put in, and what is to be said of that.
 
+import { Languages } from 'lucide-react';
 import { useId, useState } from 'react';
 import { EDIT_MODES, type EditMode } from '@stellin/core/describing/editing';
 import { editOf, languagesOf, typedText, type Draft } from '@stellin/core/describing/drafts';
@@ -50,14 +51,12 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
     <div
       className={`relative break-inside-avoid border-l-2 py-1 pl-2 ${draft ? 'border-spruce' : missing ? 'border-amber' : 'border-transparent'}`}
     >
-      <div className="flex items-baseline gap-2 text-[12px]">
-        <label htmlFor={id} className="min-w-0 truncate text-ink-2" title={entry?.help || shape.label}>
+      <div className="flex min-h-6 flex-wrap items-center gap-x-2 text-[12px]">
+        <label id={`${id}-label`} htmlFor={id} className="text-ink-2" title={entry?.help || undefined}>
           {shape.label}
           {entry?.required && <span className="text-amber"> · required</span>}
         </label>
-        <span
-          className={`ml-auto flex shrink-0 items-baseline gap-2 whitespace-nowrap ${shape.type === 'langAlt' ? 'pr-20' : ''}`}
-        >
+        <span className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap">
           {says === 'several' && !draft && agreement && (
             <Values agreement={agreement} photos={photos} onUse={(value) => onDraft({ mode, typed: { value } })} />
           )}
@@ -81,11 +80,26 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
               Reset
             </button>
           )}
+          {shape.type === 'langAlt' && !(readOnly && languagesOf(common).length < 2) && (
+            <LanguageChooser
+              label={shape.label}
+              languages={languagesOf(common)}
+              language={draft?.language ?? language}
+              readOnly={readOnly}
+              onChoose={(chosen) => {
+                setLanguage(chosen);
+                onDraft(undefined);
+              }}
+            />
+          )}
         </span>
       </div>
       {structured || (draft && typeof draft.typed !== 'string' && draft.typed.value !== null && typed === undefined) ? (
         <div className="flex items-center gap-2">
-          <span className="min-w-0 flex-1 truncate rounded border border-line bg-sheet px-2 py-0.5">
+          <output
+            aria-labelledby={`${id}-label`}
+            className="min-w-0 flex-1 truncate rounded border border-line bg-sheet px-2 py-0.5"
+          >
             {draft && typeof draft.typed !== 'string'
               ? draft.typed.value === null
                 ? 'nothing'
@@ -95,12 +109,13 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
                   ? 'different'
                   : '–'
                 : fieldText(common)}
-          </span>
+          </output>
           {!readOnly && structured && (
             <button
               id={id}
               data-value
               type="button"
+              aria-label={`Edit ${shape.label}`}
               className="h-6 rounded border border-line bg-card px-2 hover:border-ink-3"
               onClick={() => setEditing(true)}
             >
@@ -148,19 +163,6 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           onBlur={() => setAsked(false)}
           onChange={(event) => set(event.target.value)}
         />
-      )}
-      {shape.type === 'langAlt' && (
-        <span className="absolute top-1 right-0 flex">
-          <LanguageChooser
-            label={shape.label}
-            languages={languagesOf(common)}
-            language={draft?.language ?? language}
-            onChoose={(chosen) => {
-              setLanguage(chosen);
-              onDraft(undefined);
-            }}
-          />
-        </span>
       )}
       {asked && !readOnly && <InUse id={`${id}-values`} target={target} typed={text} />}
       {entry?.help && draft && <p className="text-[11px] text-ink-2">{entry.help}</p>}
@@ -275,17 +277,23 @@ function InUse({ id, target, typed }: { id: string; target: Target; typed: strin
   );
 }
 
-function LanguageChooser({
-  label,
-  languages,
-  language,
-  onChoose,
-}: {
+const languageNames = new Intl.DisplayNames('en', { type: 'language' });
+
+/** A language as people call it; of a text in several languages the one that holds where no other fits is the first of all. */
+function languageName(tag: string): string {
+  return tag === DEFAULT_LANGUAGE ? 'All languages' : (languageNames.of(tag) ?? tag);
+}
+
+interface LanguageProps {
   label: string;
   languages: readonly string[];
   language: string;
+  readOnly: boolean;
   onChoose: (language: string) => void;
-}) {
+}
+
+/** Which language of a text is shown and typed. While there is but one, only a sign that there can be others. */
+function LanguageChooser({ label, languages, language, readOnly, onChoose }: LanguageProps) {
   const [adding, setAdding] = useState(false);
   if (adding)
     return (
@@ -307,19 +315,31 @@ function LanguageChooser({
       />
     );
   const all = languages.includes(language) ? languages : [...languages, language];
+  if (all.length < 2)
+    return (
+      <button
+        type="button"
+        aria-label={`Add a language to ${label}`}
+        title="Add a language"
+        className="rounded p-0.5 text-ink-3 hover:bg-ground hover:text-ink"
+        onClick={() => setAdding(true)}
+      >
+        <Languages size={13} />
+      </button>
+    );
   return (
     <select
       aria-label={`Language of ${label}`}
-      className="h-[18px] w-18 rounded border border-line bg-card text-[11px] text-ink-2"
+      className="h-5 max-w-28 rounded border border-line bg-card px-0.5 text-[11px] text-ink-2"
       value={language}
       onChange={(event) => (event.target.value === '+' ? setAdding(true) : onChoose(event.target.value))}
     >
       {all.map((each) => (
         <option key={each} value={each}>
-          {each === DEFAULT_LANGUAGE ? 'default' : each}
+          {languageName(each)}
         </option>
       ))}
-      <option value="+">another …</option>
+      {!readOnly && <option value="+">another …</option>}
     </select>
   );
 }

@@ -16,7 +16,7 @@ import { selectionOf } from './chosen';
 import { CheckMark, STATE_LABELS, type GivenState } from './CheckMark';
 import { GivenTerms } from './GivenTerms';
 import { OfferedTerms } from './OfferedTerms';
-import { ProposeTerm } from './ProposeTerm';
+import { NewTerm } from './NewTerm';
 import { useResult } from './result';
 import { useSelection } from './selection';
 import { TermPad } from './TermPad';
@@ -39,7 +39,9 @@ interface Props {
 export function TermsTab({ wantsFocus, onFocused, selection, described }: Props) {
   const [open, setOpen] = useState<number[]>([]);
   const [padOpen, setPadOpen] = useState(false);
-  const [proposing, setProposing] = useState<string | null>(null);
+  /** The label of a term that is not there yet. */
+  const [unknown, setUnknown] = useState<string | null>(null);
+  const isKeeper = useMay('keeper');
   /** The term given last: its narrower terms are offered next. */
   const [givenLast, setGivenLast] = useState<number | null>(null);
   const mayChange = useMay('cataloguer');
@@ -135,7 +137,12 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
                 wantsFocus={wantsFocus}
                 onFocused={onFocused}
                 onPick={({ id }) => give(id)}
-                offers={(text) => [{ text: `Propose “${text}” as a new term …`, onPick: () => setProposing(text) }]}
+                offers={(text) => [
+                  {
+                    text: `${isKeeper ? 'Create' : 'Propose'} “${text}” as a new term …`,
+                    onPick: () => setUnknown(text),
+                  },
+                ]}
               />
             )}
             {described && (
@@ -156,7 +163,17 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
           </p>
         )}
       </div>
-      {proposing !== null && <ProposeTerm label={proposing} selection={selection} onClose={() => setProposing(null)} />}
+      {unknown !== null && (
+        <NewTerm
+          label={unknown}
+          selection={selection}
+          onClose={() => setUnknown(null)}
+          onCreated={(id) => {
+            if (selection) setGivenLast(id);
+            reveal(id);
+          }}
+        />
+      )}
     </div>
   );
 }

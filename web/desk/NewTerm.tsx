@@ -1,6 +1,8 @@
-// Proposing a term while describing: the chosen photos get it at once; a keeper accepts, renames, maps or refuses it.
+// A term that is not there yet, while describing: a keeper creates it on the spot, a cataloguer proposes it to the keepers. The
+// chosen photos get it at once.
 
 import { useState } from 'react';
+import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
@@ -12,30 +14,32 @@ interface Props {
   label: string;
   selection: Selection | null;
   onClose: () => void;
+  /** The term that was created; a proposed one has no place yet. */
+  onCreated: (id: number) => void;
 }
 
-export function ProposeTerm({ label: typed, selection, onClose }: Props) {
+export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) {
   const [label, setLabel] = useState(typed);
   const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
   const [scopeNote, setScopeNote] = useState('');
-  const isKeeper = useMay('keeper');
+  const creates = useMay('keeper');
   const change = useChange();
+  const given = { parentId: parent?.id ?? null, ...(selection ? { selection } : {}) };
+  const wanted: ChangeInput = creates
+    ? { kind: 'addTerms', ...given, terms: [{ label, scopeNote }] }
+    : { kind: 'proposeTerm', ...given, label, scopeNote };
   return (
-    <Dialog open onOpenChange={onClose} title="Propose a term">
+    <Dialog open onOpenChange={onClose} title={creates ? 'Create a term' : 'Propose a term'}>
       <form
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          change.mutate(
-            {
-              kind: 'proposeTerm',
-              label,
-              scopeNote,
-              parentId: parent?.id ?? null,
-              ...(selection ? { selection } : {}),
+          change.mutate(wanted, {
+            onSuccess: ({ entry }) => {
+              onClose();
+              if (creates && entry?.objectId) onCreated(entry.objectId);
             },
-            { onSuccess: onClose },
-          );
+          });
         }}
       >
         <label className="block text-[12px] text-ink-2">
@@ -50,7 +54,14 @@ export function ProposeTerm({ label: typed, selection, onClose }: Props) {
         </label>
         <div>
           <p className="mb-1 text-[12px] text-ink-2">
-            Below {parent ? <b className="text-ink">{parent.label}</b> : 'the top, until a keeper places it'}
+            Below{' '}
+            {parent ? (
+              <b className="text-ink">{parent.label}</b>
+            ) : creates ? (
+              'no other: a top term'
+            ) : (
+              'the top, until a keeper places it'
+            )}
           </p>
           <TermPicker label="Below which term" placeholder="Find a broader term …" onPick={setParent} />
         </div>
@@ -65,10 +76,14 @@ export function ProposeTerm({ label: typed, selection, onClose }: Props) {
           />
         </label>
         <p className="text-[12px] text-ink-2">
-          The chosen photos get it now. It is written into files once a keeper has accepted it.
-          {isKeeper && ' As a keeper you can also add it in Vocabulary straight away.'}
+          {selection && 'The chosen photos get it now. '}
+          {!creates && 'It is written into files once a keeper has accepted it.'}
         </p>
-        <FormActions onCancel={onClose} action="Propose" disabled={label.trim() === '' || change.isPending} />
+        <FormActions
+          onCancel={onClose}
+          action={creates ? 'Create' : 'Propose'}
+          disabled={label.trim() === '' || change.isPending}
+        />
       </form>
     </Dialog>
   );
