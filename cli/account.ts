@@ -3,7 +3,6 @@
 import { randomBytes } from 'node:crypto';
 import { createInterface } from 'node:readline/promises';
 import { Writable } from 'node:stream';
-import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { accountName } from '@stellin/contract/accounts';
 import { ROLES } from '@stellin/contract/route';
@@ -14,77 +13,52 @@ import { migrate } from '@stellin/server/database/migrate';
 import { requireDatabase, requireFolder } from '@stellin/server/identity';
 import { borrowDatabase } from './database';
 
-interface Options {
+export function listAccounts(): Promise<number> {
+  return withAccounts(async (accounts) => {
+    for (const { name, displayName, role, disabled } of await accounts.list())
+      console.log(`${name.padEnd(20)} ${role.padEnd(11)} ${displayName}${disabled ? ' (disabled)' : ''}`);
+  });
+}
+
+interface NewAccount {
   role: string;
-  display: string | undefined;
+  display?: string;
+  /** Whether a password is made and shown, instead of asked for. */
   generate: boolean;
 }
 
-const ACTIONS: Record<
-  string,
-  { usage: string; run(accounts: Accounts, name: string, options: Options): Promise<void> }
-> = {
-  list: {
-    usage: 'list                                                          who may sign in',
-    async run(accounts) {
-      for (const { name, displayName, role, disabled } of await accounts.list())
-        console.log(`${name.padEnd(20)} ${role.padEnd(11)} ${displayName}${disabled ? ' (disabled)' : ''}`);
-    },
-  },
-  add: {
-    usage: 'add NAME [--role keeper|cataloguer|viewer] [--display NAME]   add an account',
-    async run(accounts, given, { role, display, generate }) {
-      const name = accountName.parse(given);
-      const account = { name, displayName: display ?? given, role: z.enum(ROLES).parse(role) };
-      await accounts.add({ ...account, password: await chosenPassword(name, generate) });
-      console.log(`${name} may sign in as ${role}.`);
-    },
-  },
-  password: {
-    usage: 'password NAME                                                 set another password',
-    async run(accounts, name, { generate }) {
-      await accounts.setPassword(name, await chosenPassword(name, generate));
-      console.log(`The password of ${name} is changed; all its sessions have ended.`);
-    },
-  },
-  disable: {
-    usage: 'disable NAME                                                  let nobody sign in with it',
-    async run(accounts, name) {
-      await accounts.disable(name);
-      console.log(`Nobody can sign in as ${name} any more; all its sessions have ended.`);
-    },
-  },
-  enable: {
-    usage: 'enable NAME                                                   let it be used again',
-    async run(accounts, name) {
-      await accounts.enable(name);
-      console.log(`${name} may sign in again.`);
-    },
-  },
-};
-
-const HELP = `Usage: ./stellin account
-${Object.values(ACTIONS)
-  .map(({ usage }) => `  ${usage}`)
-  .join('\n')}
-A password is asked for, or read from standard input; --generate makes one and shows it.`;
-
-export async function accountCommand(args: string[]): Promise<number> {
-  const { values, positionals } = parseArgs({
-    args,
-    options: {
-      role: { type: 'string', default: 'cataloguer' },
-      display: { type: 'string' },
-      generate: { type: 'boolean', default: false },
-    },
-    allowPositionals: true,
+export function addAccount(given: string, { role, display, generate }: NewAccount): Promise<number> {
+  return withAccounts(async (accounts) => {
+    const name = accountName.parse(given);
+    const account = { name, displayName: display ?? given, role: z.enum(ROLES).parse(role) };
+    await accounts.add({ ...account, password: await chosenPassword(name, generate) });
+    console.log(`${name} may sign in as ${role}.`);
   });
-  const [wanted = '', name = ''] = positionals;
-  const action = ACTIONS[wanted];
-  if (!action || positionals.length !== (wanted === 'list' ? 1 : 2)) {
-    console.error(HELP);
-    return 2;
-  }
+}
+
+export function changePassword(name: string, generate: boolean): Promise<number> {
+  return withAccounts(async (accounts) => {
+    await accounts.setPassword(name, await chosenPassword(name, generate));
+    console.log(`The password of ${name} is changed; all its sessions have ended.`);
+  });
+}
+
+export function disableAccount(name: string): Promise<number> {
+  return withAccounts(async (accounts) => {
+    await accounts.disable(name);
+    console.log(`Nobody can sign in as ${name} any more; all its sessions have ended.`);
+  });
+}
+
+export function enableAccount(name: string): Promise<number> {
+  return withAccounts(async (accounts) => {
+    await accounts.enable(name);
+    console.log(`${name} may sign in again.`);
+  });
+}
+
+/** Works on the accounts of the archive, whether it is served meanwhile or not. */
+async function withAccounts(work: (accounts: Accounts) => Promise<void>): Promise<number> {
   const config = readConfig();
   requireFolder(config.home, config.kind);
   const used = await borrowDatabase(config);
@@ -92,11 +66,7 @@ export async function accountCommand(args: string[]): Promise<number> {
   try {
     await requireDatabase(database, config.kind);
     await migrate(database);
-    await action.run(accountService(database), name, {
-      role: values.role,
-      display: values.display,
-      generate: values.generate,
-    });
+    await work(accountService(database));
     return 0;
   } catch (error) {
     if (error instanceof z.ZodError)

@@ -13,7 +13,6 @@ import {
   writeFileSync,
 } from 'node:fs';
 import { join } from 'node:path';
-import { parseArgs } from 'node:util';
 import { z } from 'zod';
 import { places, readConfig, type Config, type DataKind } from '@stellin/server/config';
 import { ROOT } from '@stellin/server/root';
@@ -77,18 +76,18 @@ export function requireNotRunning(config: Config): void {
 }
 
 /** Starts the server as a process of its own and waits until it can be looked at. */
-export async function serveInBackground(kind: DataKind, config: Config, args: readonly string[]): Promise<number> {
+export async function serveInBackground(kind: DataKind, config: Config, flags: readonly string[]): Promise<number> {
   const log = places.log(config.home);
   mkdirSync(config.home, { recursive: true });
   if (existsSync(log) && statSync(log).size > MAX_LOG_BYTES) renameSync(log, `${log}.1`);
   const before = existsSync(log) ? statSync(log).size : 0;
   const file = openSync(log, 'a', 0o600);
   const command = kind === 'demo' ? 'demo' : 'start';
-  const child = spawn(
-    process.execPath,
-    [programOf(PROGRAM), command, ...args.filter((arg) => arg !== '--background')],
-    { cwd: ROOT, detached: true, stdio: ['ignore', file, file, 'ipc'] },
-  );
+  const child = spawn(process.execPath, [programOf(PROGRAM), command, ...flags], {
+    cwd: ROOT,
+    detached: true,
+    stdio: ['ignore', file, file, 'ipc'],
+  });
   closeSync(file);
   const url = await new Promise<string | undefined>((resolve, reject) => {
     child.on('message', (message) => resolve(greeting.parse(message).url));
@@ -106,9 +105,14 @@ export async function serveInBackground(kind: DataKind, config: Config, args: re
   return 0;
 }
 
+/** Which server is meant. */
+interface Which {
+  demo?: boolean;
+}
+
 /** `./stellin stop`: ends the server and waits until it has ended. */
-export async function stopCommand(args: string[]): Promise<number> {
-  const { config } = served(args);
+export async function stopCommand({ demo }: Which): Promise<number> {
+  const config = configOf(demo);
   const running = runningProcess(config);
   if (!running) {
     console.log(`Nothing is running for ${config.home}.`);
@@ -121,8 +125,8 @@ export async function stopCommand(args: string[]): Promise<number> {
 }
 
 /** `./stellin status`: whether a server runs, and where. */
-export function statusCommand(args: string[]): number {
-  const { config } = served(args);
+export function statusCommand({ demo }: Which): number {
+  const config = configOf(demo);
   const running = runningProcess(config);
   if (!running) {
     console.log(`Stellin is not running for ${config.home}.`);
@@ -136,8 +140,8 @@ export function statusCommand(args: string[]): number {
 }
 
 /** `./stellin logs`: what a server in the background has printed. */
-export async function logsCommand(args: string[]): Promise<number> {
-  const { config, follow } = served(args);
+export async function logsCommand({ demo, follow }: Which & { follow?: boolean }): Promise<number> {
+  const config = configOf(demo);
   const log = places.log(config.home);
   if (!existsSync(log)) {
     console.log(`There is no log at ${log}; a server in the background, or a service, writes one.`);
@@ -147,12 +151,8 @@ export async function logsCommand(args: string[]): Promise<number> {
   return new Promise((resolve) => child.on('close', (code) => resolve(code ?? 0)));
 }
 
-function served(args: string[]): { config: Config; follow: boolean } {
-  const { values } = parseArgs({
-    args,
-    options: { demo: { type: 'boolean', default: false }, follow: { type: 'boolean', short: 'f', default: false } },
-  });
-  return { config: readConfig(values.demo ? 'demo' : 'archive'), follow: values.follow };
+function configOf(demo: boolean | undefined): Config {
+  return readConfig(demo ? 'demo' : 'archive');
 }
 
 function placeOf({ url }: ProcessNote): string {

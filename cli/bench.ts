@@ -1,6 +1,5 @@
 // `./stellin bench NAME [--json] [--photos 1000000]`: the table of benchmarks.
 
-import { parseArgs } from 'node:util';
 import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
 import { benchDemo } from '@stellin/bench/demo';
@@ -49,29 +48,21 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };
 
-export async function bench(args: string[]): Promise<number> {
-  const { values, positionals } = parseArgs({
-    args,
-    options: {
-      json: { type: 'boolean', default: false },
-      fit: { type: 'boolean', default: false },
-      photos: { type: 'string', default: '1000000' },
-    },
-    allowPositionals: true,
-  });
-  const [name = ''] = positionals;
-  const chosen = BENCHES[name];
+export interface BenchOptions {
+  json: boolean;
+  photos: number;
+  fit: boolean;
+}
+
+/** Runs a benchmark, or lists them. Returns the exit status. */
+export async function bench(name: string | undefined, { json, photos, fit }: BenchOptions): Promise<number> {
+  const chosen = BENCHES[name ?? ''];
   if (!chosen) {
     for (const [id, { help }] of Object.entries(BENCHES)) console.log(`${id.padEnd(12)} ${help}`);
-    return name === '' ? 0 : 2;
-  }
-  const photos = Number(values.photos);
-  if (!Number.isInteger(photos) || photos < 1000) {
-    console.error(`--photos takes a number from 1,000 on, not “${values.photos}”`);
-    return 2;
+    return name === undefined ? 0 : 2;
   }
   await ensureInstalled([NEEDS.postgres]);
-  const result = await chosen.run(photos, values.fit);
-  console.log(values.json ? JSON.stringify(result) : tableOf(result));
+  const result = await chosen.run(photos, fit);
+  console.log(json ? JSON.stringify(result) : tableOf(result));
   return 0;
 }

@@ -1,6 +1,5 @@
 // `start` and `demo`: the command. What serves is loaded while PostgreSQL starts.
 
-import { parseArgs } from 'node:util';
 import { freePort } from '@stellin/server/database/cluster';
 import { readConfig, type Config, type DataKind } from '@stellin/server/config';
 import { markNewFolder, requireFolder } from '@stellin/server/identity';
@@ -8,22 +7,26 @@ import { beTheServer, requireNotRunning, serveInBackground } from './background'
 import { useDatabase } from './database';
 import { stopSignal } from './stopSignal';
 
-const FLAGS: Record<DataKind, readonly string[]> = {
-  archive: ['background', 'adopt'],
-  demo: ['background', 'fresh', 'small'],
-};
+/** Options of `start` and `demo`. */
+export interface ServeFlags {
+  background?: boolean;
+  /** Of start. */
+  adopt?: boolean;
+  /** Of the demo. */
+  fresh?: boolean;
+  small?: boolean;
+}
 
 /** Serves until SIGINT or SIGTERM, then closes everything in order. */
-export async function serveCommand(kind: DataKind, args: string[]): Promise<number> {
-  const options = Object.fromEntries(FLAGS[kind].map((flag) => [flag, { type: 'boolean' as const }]));
-  const { values } = parseArgs({ args, options });
+export async function serveCommand(kind: DataKind, flags: ServeFlags): Promise<number> {
+  const { background, adopt: adopts, fresh, small = false } = flags;
   const config = readConfig(kind);
   requireFolder(config.home, kind);
   requireNotRunning(config);
   await requireFreePort(config);
-  if (values['background']) return serveInBackground(kind, config, args);
+  if (background) return serveInBackground(kind, config, flagsOf(flags));
   const stopping = stopSignal();
-  if (values['fresh']) await (await import('./freshDemo')).beginAnew(config);
+  if (fresh) await (await import('./freshDemo')).beginAnew(config);
   markNewFolder(config.home, kind);
   const process = beTheServer(config);
   try {
@@ -31,8 +34,8 @@ export async function serveCommand(kind: DataKind, args: string[]): Promise<numb
     const database = await useDatabase(config);
     try {
       const { serve } = await loading;
-      if (values['adopt']) await (await import('./adopt')).adopt(database.url);
-      await serve({ config, databaseUrl: database.url, small: values['small'] === true, stopping, process });
+      if (adopts) await (await import('./adopt')).adopt(database.url);
+      await serve({ config, databaseUrl: database.url, small, stopping, process });
       return 0;
     } finally {
       await database.stop();
@@ -43,6 +46,11 @@ export async function serveCommand(kind: DataKind, args: string[]): Promise<numb
   } finally {
     process.ended();
   }
+}
+
+/** The flags of the same command in the foreground. */
+function flagsOf({ background: _, ...flags }: ServeFlags): string[] {
+  return Object.entries(flags).flatMap(([name, isSet]) => (isSet ? [`--${name}`] : []));
 }
 
 async function requireFreePort({ port }: Config): Promise<void> {

@@ -4,11 +4,9 @@
 import { mkdirSync, rmSync, existsSync, writeFileSync } from 'node:fs';
 import { userInfo } from 'node:os';
 import { delimiter, dirname, join } from 'node:path';
-import { parseArgs } from 'node:util';
 import { places, readConfig } from '@stellin/server/config';
 import { ROOT } from '@stellin/server/root';
 
-const FOLDER = '/etc/systemd/system';
 const NAME = 'stellin.service';
 
 /** What a unit is made of. */
@@ -23,23 +21,16 @@ export interface Unit {
 }
 
 /** `service install|remove [--user NAME] [--folder DIR]` */
-export function serviceCommand(args: string[]): number {
-  const { values, positionals } = parseArgs({
-    args,
-    options: { user: { type: 'string' }, folder: { type: 'string', default: FOLDER } },
-    allowPositionals: true,
-  });
-  const action = ACTIONS[positionals[0] ?? ''];
-  if (!action || positionals.length !== 1) {
-    console.error('Usage: ./stellin service install|remove [--user NAME] [--folder DIR]');
-    return 2;
-  }
-  action(join(values.folder, NAME), values.user ?? process.env['SUDO_USER'] ?? userInfo().username);
+export function serviceCommand(
+  action: keyof typeof ACTIONS,
+  { user, folder }: { user?: string; folder: string },
+): number {
+  ACTIONS[action](join(folder, NAME), user ?? process.env['SUDO_USER'] ?? userInfo().username);
   return 0;
 }
 
-const ACTIONS: Record<string, (file: string, user: string) => void> = {
-  install(file, user) {
+const ACTIONS = {
+  install(file: string, user: string): void {
     const { home } = readConfig();
     const unit = unitText({
       root: ROOT,
@@ -55,7 +46,7 @@ const ACTIONS: Record<string, (file: string, user: string) => void> = {
       `Written: ${file}\nsystemctl daemon-reload && systemctl enable --now stellin   starts it now and with the machine.`,
     );
   },
-  remove(file) {
+  remove(file: string): void {
     if (!existsSync(file)) throw new Error(`There is no ${file}`);
     rmSync(file);
     console.log(`Removed: ${file}\nsystemctl disable --now stellin; systemctl daemon-reload   ends what runs.`);

@@ -87,7 +87,6 @@ export async function eraseDemo(database: Database): Promise<void> {
   if ((await kindOfDatabase(database)) === undefined) return;
   await database.rows('drop schema public cascade');
   await database.rows('create schema public');
-  await database.rows('drop schema if exists pgboss cascade');
 }
 
 /** What a database holds: `mixed` is what an earlier version left that kept demo and archive together; undefined: it is new. */

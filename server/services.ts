@@ -180,7 +180,8 @@ export async function openServices(
       if (late.jobs) await scanning.follow(late.jobs, accountId);
     },
   });
-  const jobs = await jobService(
+  const events = await openEventHub(databaseUrl, log);
+  const jobs = jobService(
     database,
     [
       indexing,
@@ -197,6 +198,7 @@ export async function openServices(
       ...otherJobs,
     ],
     log,
+    { onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()) },
   );
   late.jobs = jobs;
   const largeLedger = largeChanges(ledger, search, jobs);
@@ -205,7 +207,6 @@ export async function openServices(
   const copying = copyingService(drives, reader, jobs);
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
-  const events = await openEventHub(databaseUrl, log);
   const guesses = guessKeeper(database, likeness, events, log);
 
   return {

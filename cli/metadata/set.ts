@@ -10,14 +10,14 @@ import type { WriteRequest } from '@stellin/server/files/planWrite';
 import { problemOf } from '@stellin/server/files/problem';
 import { tryBatch, writeBatch, type BatchResult } from '@stellin/server/files/writeBatch';
 import { listingOfFile } from './show';
-import { UsageError, type Options } from './options';
+import { UsageError, type SetOptions } from './options';
 
 /** As many files share one journal. */
 const BATCH = 64;
 
-export async function set(files: readonly string[], options: Options): Promise<number> {
+export async function set(files: readonly string[], options: SetOptions): Promise<number> {
   const changes = changesOf(options);
-  const keywords = { add: options['add-keyword'], remove: options['remove-keyword'] };
+  const keywords = { add: options.addKeyword, remove: options.removeKeyword };
   if (Object.keys(changes).length === 0 && keywords.add.length === 0 && keywords.remove.length === 0)
     throw new UsageError('nothing is to be set: give --field, --add-keyword or --remove-keyword');
   const now = new Date().toISOString().replace(/\.\d+Z$/, 'Z');
@@ -25,11 +25,11 @@ export async function set(files: readonly string[], options: Options): Promise<n
   for (let at = 0; at < files.length; at += BATCH) {
     const { requests, problems } = requestsFor(files.slice(at, at + BATCH), changes, keywords, options.sidecar, now);
     for (const [file, problem] of problems) console.error(`✗ ${file}: ${problem}`);
-    const results = options['dry-run'] ? tryBatch(requests) : await writeBatch(options.journals, requests);
+    const results = options.dryRun ? tryBatch(requests) : await writeBatch(options.journals, requests);
     results.forEach((result, i) => {
       const file = requests[i]?.path ?? '';
       if (!result.ok) return console.error(`✗ ${file}: ${result.message}`);
-      console.log(`${file}: ${outcome(result, options['dry-run'])}`);
+      console.log(`${file}: ${outcome(result, options.dryRun)}`);
       tellCuts(file, result);
     });
     failed += problems.length + results.filter(({ ok }) => !ok).length;
@@ -38,7 +38,7 @@ export async function set(files: readonly string[], options: Options): Promise<n
   return failed > 0 ? 1 : 0;
 }
 
-function changesOf({ field }: Options): FieldChanges {
+function changesOf({ field }: SetOptions): FieldChanges {
   const changes: FieldChanges = {};
   for (const assignment of field) {
     const at = assignment.indexOf('=');
@@ -57,7 +57,7 @@ function changesOf({ field }: Options): FieldChanges {
 function requestsFor(
   files: readonly string[],
   changes: FieldChanges,
-  keywords: { add: string[]; remove: string[] },
+  keywords: { add: readonly string[]; remove: readonly string[] },
   sidecarOnly: boolean,
   now: string,
 ): { requests: WriteRequest[]; problems: [file: string, problem: string][] } {

@@ -9,12 +9,12 @@ import { openFile } from '@stellin/core/metadata/open';
 import { sidecarPath } from '@stellin/server/files/planWrite';
 import { problemOf } from '@stellin/server/files/problem';
 import { readSidecar, withSource } from '@stellin/server/files/source';
-import type { Options } from './options';
+import type { ShowOptions } from './options';
 
 const BLOCK_TITLES = { exif: 'EXIF', iim: 'IIM', xmp: 'XMP', sidecar: 'Sidecar' } as const;
 type Block = keyof typeof BLOCK_TITLES;
 
-export async function show(files: readonly string[], { json, blocks }: Options): Promise<number> {
+export async function show(files: readonly string[], { json, blocks }: ShowOptions): Promise<number> {
   let status = 0;
   for (const file of files) {
     try {

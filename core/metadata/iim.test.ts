@@ -1,6 +1,6 @@
 import { asciiBytes, cutBytes, NO_BYTES, utf8Bytes } from './bytes';
 import { iimFields, iimListing, parseIim, serializeIim, setIimFields, type Dataset, type IimBlock } from './blocks/iim';
-import { md5 } from './md5';
+import { md5 } from '@noble/hashes/legacy.js';
 
 const keyword = (data: Uint8Array): Dataset => ({ record: 2, dataset: 25, data });
 const block = (...datasets: Dataset[]): IimBlock => ({ datasets, rest: NO_BYTES });

@@ -10,7 +10,7 @@ import { parseXmp, type XmpPacket } from './blocks/xmp/packet';
 import { containerOf, type RawBlocks } from './containers';
 import type { Container } from './containers/container';
 import type { FieldValues } from './fields';
-import { md5 } from './md5';
+import { md5 } from '@noble/hashes/legacy.js';
 
 export interface OpenFile {
   source: ByteSource;

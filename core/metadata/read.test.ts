@@ -4,7 +4,7 @@ import { asciiBytes, concatBytes, memorySource, uint32, utf8Bytes, viewOf, type 
 import { XMP_PREFIX } from './containers/jpeg';
 import { inflate } from './inflate';
 import { listingOf } from './listing';
-import { md5 } from './md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import { openFile } from './open';
 import { readMetadata } from './read';
 import {

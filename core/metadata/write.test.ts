@@ -14,7 +14,7 @@ import { codedRanges, readTiff } from './blocks/tiff';
 import { EXIF_PREFIX, XMP_PREFIX } from './containers/jpeg';
 import { FIELDS, type FieldId, type FieldValue, type FieldValues } from './fields';
 import { listingOf } from './listing';
-import { md5 } from './md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import { openFile } from './open';
 import { assemble, patchesOf, reversed, sizeOf } from './pieces';
 import { readMetadata } from './read';

@@ -1,5 +1,6 @@
 // What the files of the archive say of themselves, in the ways that archives find their files in.
 
+import { createHash } from 'node:crypto';
 import { asciiBytes, concatBytes, NO_BYTES, viewOf } from '@stellin/core/metadata/bytes';
 import { parseIim, serializeIim, setIimFields, type Dataset } from '@stellin/core/metadata/blocks/iim';
 import { serializeResources, setResource, RESOURCE, APP13_PREFIX } from '@stellin/core/metadata/blocks/resources';
@@ -7,7 +8,6 @@ import { setXmpField } from '@stellin/core/metadata/blocks/xmp/fields';
 import { emptyXmp, serializeXmp } from '@stellin/core/metadata/blocks/xmp/packet';
 import { EXIF_PREFIX, XMP_PREFIX } from '@stellin/core/metadata/containers/jpeg';
 import { fieldOf, type FieldId, type FieldValues } from '@stellin/core/metadata/fields';
-import { md5 } from '@stellin/core/metadata/md5';
 import { textsOf } from '@stellin/core/metadata/values';
 import { exifBlock, type ExifContent } from './exifBlock';
 import type { PaintedFace } from './paint';
@@ -181,4 +181,8 @@ function segment(marker: number, prefix: Uint8Array, payload: Uint8Array): Uint8
   const head = Uint8Array.of(0xff, marker, 0, 0);
   viewOf(head).setUint16(2, prefix.length + payload.length + 2);
   return concatBytes([head, prefix, payload]);
+}
+
+function md5(bytes: Uint8Array): Uint8Array {
+  return createHash('md5').update(bytes).digest();
 }

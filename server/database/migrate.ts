@@ -22,6 +22,7 @@ import * as aside from './migrations/0018-aside';
 import * as quicker from './migrations/0019-quicker';
 import * as deltas from './migrations/0020-deltas';
 import * as accounts from './migrations/0021-accounts';
+import * as queue from './migrations/0022-queue';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -45,6 +46,7 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0019-quicker', sql: quicker.sql },
   { name: '0020-deltas', sql: deltas.sql },
   { name: '0021-accounts', sql: accounts.sql },
+  { name: '0022-queue', sql: queue.sql },
 ];
 
 const TABLE = 'migration';

@@ -14,7 +14,7 @@ import { StellinError } from '../errors';
 import { recordFields } from '../ledger/fields';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { today } from '../search/clock';
-import { ahead } from './ahead';
+import { prefetch } from './prefetch';
 import type { Planner } from './planner';
 import * as store from './store';
 
@@ -148,7 +148,7 @@ export function describingChanges(
     const user = await displayName(accountId, tx);
     const inOrder = description.kind === 'fillTemplate';
     const pages = store.photosToDescribe(database, selection, { inOrder, locked: true }, tx);
-    const planned = ahead(pages, async (photos) => ({
+    const planned = prefetch(pages, async (photos) => ({
       ...(await planner.plan({ description, photos, today: today(), user })),
       photos: photos.length,
     }));

@@ -20,10 +20,10 @@ import type { AfterChange } from '../ledger/service';
 import { today } from '../search/clock';
 import type { Search } from '../search/service';
 import type { VocabularyIndex } from '../vocabulary/snapshot';
-import { ahead } from './ahead';
+import { prefetch } from './prefetch';
 import type { Planner } from './planner';
 import type { PlannedChange } from './planner.worker';
-import { rememberedPreviews, type WorkedOut } from './remembering';
+import { previewCache, type WorkedOut } from './previewCache';
 import * as store from './store';
 
 export type Describing = ReturnType<typeof describingService>;
@@ -32,7 +32,7 @@ export type Describing = ReturnType<typeof describingService>;
 const MOST_PREVIEWED = 20_000;
 
 export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {
-  const remembered = rememberedPreviews(database);
+  const remembered = previewCache(database);
 
   const workOut = (selection: Selection, description: Description, user: string): Promise<WorkedOut> =>
     database.transaction(async (tx) => {
@@ -51,7 +51,7 @@ export function describingService(database: Database, search: Search, vocabulary
   return {
     /** Brings photos whose fields an entry changes in line with its record: the fields, and by what they are found. */
     afterChange: (async (entryId, tx, progress) => {
-      const derived = ahead(store.photosChanged(database, entryId, tx), async (photos) => ({
+      const derived = prefetch(store.photosChanged(database, entryId, tx), async (photos) => ({
         json: await planner.derive(photos),
         photos: photos.length,
       }));

@@ -16,7 +16,7 @@ test('a job whose steps take longer than a sign of life is due is not taken up a
       return { begun };
     },
   };
-  const jobs = await jobService(world.services.database, [slow], pino({ level: 'silent' }), 2);
+  const jobs = jobService(world.services.database, [slow], pino({ level: 'silent' }), { staleSeconds: 2 });
   try {
     await jobs.work();
     const { id } = await jobs.start('slow', 'A slow one', {}, world.keeperId);

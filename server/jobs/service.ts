@@ -1,9 +1,9 @@
-// Jobs: long work that survives the process. pg-boss hands them out; our own table holds progress, wishes and results.
-// A job is made of small steps that can be repeated, so one that was cut off anywhere goes on by being run again.
+// Jobs: long work that survives the process. The table of jobs is the queue as well: whoever works takes the oldest that
+// nobody has, and holds it by a sign of life. A job is made of small steps that can be repeated, so one that was cut off
+// anywhere goes on by being run again.
 
 import { randomUUID } from 'node:crypto';
 import { hostname } from 'node:os';
-import PgBoss from 'pg-boss';
 import type { Logger } from 'pino';
 import type { JobKindName } from '@stellin/contract/jobKinds';
 import type { Job } from '@stellin/contract/jobs';
@@ -56,41 +56,62 @@ class Stopped extends Error {
   }
 }
 
-export type Jobs = Awaited<ReturnType<typeof jobService>>;
+export type Jobs = ReturnType<typeof jobService>;
 
-const QUEUE = 'stellin';
-const WORKERS = 2;
+/** Jobs that one process works on at a time. */
+const MAX_RUNNING = 2;
 const REPORT_MS = 250;
 const TEND_MS = 1000;
 const STALE_SECONDS = 10;
 
-export async function jobService(
+interface JobOptions {
+  /** A job whose process has given no sign of life for so long is taken up by another. */
+  staleSeconds?: number;
+  /** Calls back when other processes may have queued a job; returns the way to stop. Else it is looked for every second. */
+  onQueued?: (listener: () => void) => () => void;
+}
+
+export function jobService(
   database: Database,
   kinds: readonly JobKind<string>[],
   log: Logger,
-  staleSeconds = STALE_SECONDS,
+  { staleSeconds = STALE_SECONDS, onQueued }: JobOptions = {},
 ) {
   const byKind = new Map(kinds.map((kind) => [kind.kind, kind]));
   const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
-  const boss = new PgBoss({ connectionString: database.url, application_name: 'stellin jobs', max: 4 });
-  boss.on('error', (error) => log.warn(`jobs: ${error.message}`));
-  await boss.start();
-  // With this policy a job that is in the queue already is not put in again.
-  await boss.createQueue(QUEUE, { name: QUEUE, policy: 'short' });
+  const running = new Set<Promise<void>>();
+  let working = false;
   let closing = false;
-  const workers: string[] = [];
-  const active = new Set<Promise<void>>();
+  let stopListening: (() => void) | undefined;
 
-  const send = async (id: string) => {
-    await boss.send(QUEUE, { id }, { singletonKey: id, expireInHours: 23, retryLimit: 0 });
-    // Workers of this process need not wait for their next look into the queue.
-    for (const worker of workers) boss.notifyWorker(worker);
+  /** Takes jobs up until none is left or as many run as may. Asked for while it looks, it looks once more. */
+  let looking: Promise<void> | undefined;
+  let lookAgain = false;
+  const takeUp = (): void => {
+    lookAgain = true;
+    looking ??= (async () => {
+      while (lookAgain && working && !closing && running.size < MAX_RUNNING) {
+        lookAgain = false;
+        const id = await store.claimNext(database, owner, [...byKind.keys()]);
+        if (id === undefined) continue;
+        lookAgain = true;
+        const performed = perform(id)
+          .catch((error: unknown) => log.error(error, 'job'))
+          .finally(() => {
+            running.delete(performed);
+            takeUp();
+          });
+        running.add(performed);
+      }
+    })()
+      .catch((error: unknown) => log.warn(`jobs: ${messageOf(error)}`))
+      .finally(() => (looking = undefined));
   };
 
   const perform = async (id: string): Promise<void> => {
-    const row = await store.findJob(database, id);
-    const kind = row && byKind.get(row.kind);
-    if (closing || !kind || !(await store.claimJob(database, id, owner))) return;
+    const row = await requireRow(database, id);
+    const kind = byKind.get(row.kind);
+    if (!kind) return;
     const ending = await endingOf(kind, await openRun(row));
     await store.leaveJob(database, id, owner, ending);
     await database.notify(['jobs']);
@@ -149,7 +170,8 @@ export async function jobService(
     await store.beat(database, owner);
     const orphans = await store.requeueOrphans(database, staleSeconds, (other) => isDeadProcess(other, owner));
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
-    for (const id of await store.releaseWaiting(database)) await send(id);
+    await store.releaseWaiting(database);
+    takeUp();
   };
 
   let timer: NodeJS.Timeout | undefined;
@@ -163,18 +185,10 @@ export async function jobService(
   };
 
   return {
-    /** Starts handing out jobs in this process. */
+    /** Starts working on jobs in this process. */
     async work(): Promise<void> {
-      for (let i = 0; i < WORKERS; i++) {
-        const worker = await boss.work<{ id: string }>(QUEUE, { pollingIntervalSeconds: 0.5 }, async ([job]) => {
-          if (!job) return;
-          const performed = perform(job.data.id).catch((error: unknown) => log.error(error, 'job'));
-          active.add(performed);
-          await performed;
-          active.delete(performed);
-        });
-        workers.push(worker);
-      }
+      working = true;
+      stopListening = onQueued?.(takeUp);
       await tendAgain();
     },
 
@@ -186,20 +200,20 @@ export async function jobService(
       accountId: number | null,
       unique: object | null = parameters,
     ): Promise<Job> {
-      const running = unique && (await store.openJob(database, kind, unique));
-      if (running) throw new StellinError('alreadyRunning', { job: running.title });
+      const like = unique && (await store.openJob(database, kind, unique));
+      if (like) throw new StellinError('alreadyRunning', { job: like.title });
       const id = randomUUID();
       await store.insertJob(database, { id, kind, title, parameters, accountId });
-      await send(id);
       await database.notify(['jobs']);
+      takeUp();
       return requireJob(database, id);
     },
 
     async control(id: string, wish: store.JobRow['wish']): Promise<Job> {
       await requireJob(database, id);
       await store.setWish(database, id, wish);
-      if (wish === 'run') await send(id);
       await database.notify(['jobs']);
+      takeUp();
       return requireJob(database, id);
     },
 
@@ -212,8 +226,9 @@ export async function jobService(
     async close(): Promise<void> {
       closing = true;
       clearTimeout(timer);
-      await Promise.all(active);
-      await boss.stop({ graceful: false, wait: true, close: true });
+      stopListening?.();
+      await looking;
+      await Promise.all(running);
     },
   };
 }

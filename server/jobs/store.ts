@@ -39,14 +39,20 @@ export async function recentJobs(database: Database): Promise<JobRow[]> {
   );
 }
 
-/** Takes a queued job for this process. False when another has it or it is not queued. */
-export async function claimJob(database: Database, id: string, owner: string): Promise<boolean> {
-  const claimed = await database.row(
-    `update job_run set state = 'running', owner = $2, heartbeat_at = now(), started_at = coalesce(started_at, now()), current = '', waits_for = null
-     where id = $1 and state = 'queued' and wish = 'run' returning id`,
-    [id, owner],
+/** Takes the oldest queued job of some kinds for this process. Undefined when there is none that nobody else has. */
+export async function claimNext(
+  database: Database,
+  owner: string,
+  kinds: readonly string[],
+): Promise<string | undefined> {
+  const claimed = await database.row<{ id: string }>(
+    `update job_run set state = 'running', owner = $1, heartbeat_at = now(), started_at = coalesce(started_at, now()), current = '', waits_for = null
+     where id = (select id from job_run where state = 'queued' and wish = 'run' and kind = any($2)
+       order by created_at, id limit 1 for update skip locked)
+     returning id`,
+    [owner, kinds],
   );
-  return claimed !== undefined;
+  return claimed?.id;
 }
 
 /** Writes progress and tells what a person wishes meanwhile; undefined when the job is no longer this process's. */
@@ -115,14 +121,12 @@ export async function requeueOrphans(
   return requeued.map(({ id }) => id);
 }
 
-/** Jobs that should be in the queue: queued ones, and ones that waited for a drive that is there now. */
-export async function releaseWaiting(database: Database): Promise<string[]> {
+/** Queues jobs that waited for a drive that is there now. */
+export async function releaseWaiting(database: Database): Promise<void> {
   await database.rows(
     `update job_run set state = 'queued', waits_for = null
      where state = 'waiting' and waits_for in (select id from drive where attached)`,
   );
-  const queued = await database.rows<{ id: string }>(`select id from job_run where state = 'queued' and wish = 'run'`);
-  return queued.map(({ id }) => id);
 }
 
 export async function recordFailure(database: Database, id: string, subject: string, message: string): Promise<void> {

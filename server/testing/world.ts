@@ -19,7 +19,6 @@ import { openDatabase } from '../database/database';
 import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
 import { markDatabase } from '../identity';
-import { jobService } from '../jobs/service';
 import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
 import { programOf } from '../threads/program';
@@ -88,7 +87,6 @@ function at(server: string, database: string): string {
 }
 
 async function fillTemplate(databaseUrl: string): Promise<void> {
-  const log = pino({ level: 'silent' });
   const database = openDatabase(databaseUrl);
   await migrate(database);
   await accountService(database).ensure(
@@ -99,7 +97,6 @@ async function fillTemplate(databaseUrl: string): Promise<void> {
       password: PASSWORDS[role],
     })),
   );
-  await (await jobService(database, [], log)).close();
   await database.close();
 }
 

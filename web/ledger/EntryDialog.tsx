@@ -110,7 +110,7 @@ function Row({
   children: React.ReactNode;
 }) {
   return (
-    <tr className="border-b border-line/60 align-top">
+    <tr className="border-b border-line/60 align-middle">
       <td className="py-1 pr-4">{children}</td>
       <td className="py-1 pr-4 break-words">{what}</td>
       <td className="py-1 break-words whitespace-pre-wrap text-ink-2">{before}</td>

@@ -25,7 +25,7 @@ import { readTiff } from '../blocks/tiff';
 import { editedExif } from '../blocks/tiffEdit';
 import { extensionId, splitPacket } from '../blocks/xmp/extended';
 import { packetBody, PADDING_BYTES, parseXmp, wrapBody, WRAPPER_BYTES, type XmpPacket } from '../blocks/xmp/packet';
-import { md5 } from '../md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import { joinPieces, type Piece } from '../pieces';
 import type { Container, ContainerWriter, NewBlocks, Range, RawBlocks, Colour } from './container';
 

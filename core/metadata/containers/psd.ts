@@ -6,7 +6,7 @@ import { parseResources, RESOURCE, resourceData, serializeResources, setResource
 import { readTiff } from '../blocks/tiff';
 import { editedExif } from '../blocks/tiffEdit';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
-import { md5 } from '../md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import { joinPieces } from '../pieces';
 import type { Container, ContainerWriter, RawBlocks, Colour } from './container';
 

@@ -18,7 +18,7 @@ import {
 import { editTiff } from '../blocks/tiffEdit';
 import type { TagEdit } from '../blocks/exif';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
-import { md5 } from '../md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import type { Container, ContainerWriter, FileKind, NewBlocks, Range, RawBlocks, Colour } from './container';
 import { parseJpegHead } from './jpeg';
 

@@ -19,7 +19,7 @@ import { meeting } from './meeting';
 import { byHand } from './ordering';
 import { Orders, type OrderId } from './orders';
 import type { PhotoSet } from './photoSet';
-import { Memory } from './remembering';
+import { ResultCache } from './cache';
 
 /** A query and, by hand, photos less and more. */
 export interface Asked {
@@ -48,21 +48,21 @@ const BEGINNINGS = [2000, 16_000];
 
 export class Finder {
   private readonly orders: Orders;
-  private readonly sets: Memory<PhotoSet>;
-  private readonly lists: Memory<Int32Array>;
-  private readonly mets: Memory<Met>;
+  private readonly sets: ResultCache<PhotoSet>;
+  private readonly lists: ResultCache<Int32Array>;
+  private readonly mets: ResultCache<Met>;
   private version = -1;
 
   constructor(readonly index: FinderIndex) {
     this.orders = new Orders(index);
     const { sets: storage } = index;
-    this.sets = new Memory(
+    this.sets = new ResultCache(
       REMEMBERED_SETS,
       (set) => storage.keep(set),
       (set) => storage.giveUp(set),
     );
-    this.lists = new Memory(REMEMBERED_ORDERS);
-    this.mets = new Memory(
+    this.lists = new ResultCache(REMEMBERED_ORDERS);
+    this.mets = new ResultCache(
       REMEMBERED_ORDERS,
       ({ visible, hidden }) => ({ visible: storage.keep(visible), hidden: storage.keep(hidden) }),
       ({ visible, hidden }) => [visible, hidden].forEach((set) => storage.giveUp(set)),

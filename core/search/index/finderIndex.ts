@@ -9,7 +9,7 @@ import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
 import { ListedTexts, TextList, type ListedId } from './listedTexts';
 import { PhotoSet } from './photoSet';
-import { OrdinalLists, SetStorage } from './remembering';
+import { OrdinalLists, SetStorage } from './cache';
 import { STATE_BITS, type ChangePart, type FolderFacts, type RowPart, type TextPart } from './records';
 import { SingleTexts } from './singleTexts';
 import { WordLists } from './wordLists';

@@ -2,6 +2,7 @@
 // a parent column that names labels, or as path columns: each row the labels from the top down to one term.
 
 import { parse } from 'csv-parse/sync';
+import { stringify } from 'csv-stringify/sync';
 import { tidyLabel, TERM_COLOURS, WRITTEN_OTHERS } from '../term';
 import { DRAFT_PARTS, draftTerm, emptyDraft, type Draft, type DraftPart, type DraftTerm } from './draft';
 import { otherText, parseOther, splitAt } from './indented';
@@ -110,7 +111,7 @@ const COLUMNS: readonly Column[] = [
 /** A draft as CSV with a header. Texts that a spreadsheet would take for formulas are led by an apostrophe. */
 export function writeCsv({ terms }: Draft): string {
   const rows = [COLUMNS.map(({ name }) => name), ...terms.map((term) => COLUMNS.map(({ write }) => safe(write(term))))];
-  return rows.map((row) => `${row.map(quoted).join(',')}\r\n`).join('');
+  return stringify(rows, { record_delimiter: 'windows' });
 }
 
 function safe(text: string): string {
@@ -119,10 +120,6 @@ function safe(text: string): string {
 
 function unsafe(text: string): string {
   return /^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text;
-}
-
-function quoted(text: string): string {
-  return /[",\r\n]|^\s|\s$/.test(text) ? `"${text.replaceAll('"', '""')}"` : text;
 }
 
 /** CSV as a draft. Throws an Error with a sentence when the text is no CSV. */

@@ -1,7 +1,7 @@
 // Extended XMP (ISO 16684-3, 4.5.2): a packet too large for a JPEG segment is split in two, and put together when read.
 
 import { hexText } from '../../bytes';
-import { md5 } from '../../md5';
+import { md5 } from '@noble/hashes/legacy.js';
 import { xmpName } from '../../namespaces';
 import { joinPackets, packetBody, packetOf, parseXmp, propertyOf, setProperty, type XmpPacket } from './packet';
 import { textValue } from './tree';

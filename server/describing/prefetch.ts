@@ -1,5 +1,5 @@
 /** Works on what a source gives, in order, one piece ahead: while a result is used, the next piece is being worked on. */
-export async function* ahead<Piece, Result>(
+export async function* prefetch<Piece, Result>(
   source: AsyncIterable<Piece>,
   work: (piece: Piece) => Promise<Result>,
 ): AsyncGenerator<Result> {

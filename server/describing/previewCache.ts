@@ -1,5 +1,6 @@
-// What was worked out for a preview is remembered, so that its further pages need not be worked out again.
+// The cache of previews: what was worked out for one, so that its further pages need not be worked out again.
 
+import { LRUCache } from 'lru-cache';
 import type { Database } from '../database/database';
 import type { PlannedChange } from './planner.worker';
 
@@ -10,11 +11,11 @@ export interface WorkedOut {
   meant: number;
 }
 
-/** So many previews are kept; each may hold 20,000 photos. */
-const KEPT = 3;
+/** Previews that are kept; each may hold 20,000 photos. */
+const MAX_PREVIEWS = 3;
 
-export function rememberedPreviews(database: Database) {
-  const kept = new Map<string, { version: string; found: Promise<WorkedOut> }>();
+export function previewCache(database: Database) {
+  const kept = new LRUCache<string, { version: string; found: Promise<WorkedOut> }>({ max: MAX_PREVIEWS });
   return {
     /** What was worked out under a key, if nothing has changed in the catalogue since; else works it out. */
     async of(key: string, workOut: () => Promise<WorkedOut>): Promise<WorkedOut> {
@@ -25,11 +26,8 @@ export function rememberedPreviews(database: Database) {
       const known = kept.get(key);
       if (known?.version === version) return known.found;
       const found = workOut();
-      kept.delete(key);
       kept.set(key, { version, found });
       found.catch(() => kept.delete(key));
-      const [oldest] = kept.keys();
-      if (kept.size > KEPT && oldest !== undefined) kept.delete(oldest);
       return found;
     },
   };

@@ -4,7 +4,7 @@
 import { PhotoSet, wordsFor } from './photoSet';
 
 /** Remembers what was found last for so many keys; `keep` makes a value one's own, `giveUp` is told of those forgotten. */
-export class Memory<Value> {
+export class ResultCache<Value> {
   private readonly found = new Map<string, Value>();
 
   constructor(

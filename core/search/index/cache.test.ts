@@ -1,5 +1,5 @@
 import { PhotoSet } from './photoSet';
-import { Memory, OrdinalLists, SetStorage } from './remembering';
+import { ResultCache, OrdinalLists, SetStorage } from './cache';
 
 function setOf(...ordinals: number[]): PhotoSet {
   const set = new PhotoSet(100);
@@ -11,7 +11,7 @@ const ordinalsOf = (set: PhotoSet) => Array.from(set.ordinals());
 
 test('what was asked for longest ago is forgotten first, and told', () => {
   const forgotten: string[] = [];
-  const memory = new Memory<string>(2, undefined, (value) => forgotten.push(value));
+  const memory = new ResultCache<string>(2, undefined, (value) => forgotten.push(value));
   for (const key of ['a', 'b', 'a', 'c']) memory.of(key, () => key.toUpperCase());
   expect(forgotten).toEqual(['B']);
   expect(memory.of('a', () => 'again')).toBe('A');
@@ -27,7 +27,7 @@ function filled(set: PhotoSet, ...ordinals: number[]): PhotoSet {
 
 test('a set that was given up stays as it is until the next question; then its memory is used again', () => {
   const storage = new SetStorage();
-  const memory = new Memory<PhotoSet>(
+  const memory = new ResultCache<PhotoSet>(
     1,
     (set) => storage.keep(set),
     (set) => storage.giveUp(set),
