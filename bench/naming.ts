@@ -131,8 +131,11 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
       const face = faces[id];
       if (face && !strangers.includes(id)) take(id, face);
     }
-    // The way to one that does not belong, and X.
-    const takenOut = strangers.reduce((sum, id) => sum + ids.indexOf(id) + 1, 0);
+    // The way to one that does not belong, from the first or (End) the last, and X.
+    const takenOut = strangers.reduce(
+      (sum, id) => sum + Math.min(ids.indexOf(id), ids.length - ids.indexOf(id)) + 1,
+      0,
+    );
     if (most === undefined) return takenOut + 1;
     if (asked === most) return takenOut + 1;
     const isKnown = named.has(most);

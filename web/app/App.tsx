@@ -15,14 +15,17 @@ import { LikeScreen } from '../people/LikeScreen';
 import { NamesScreen } from '../people/NamesScreen';
 import { PeopleScreen } from '../people/PeopleScreen';
 import { PersonScreen } from '../people/PersonScreen';
+import { Failure } from '../parts/Queried';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
+import { ScreenBoundary } from './Broken';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from './live';
 import { PersonContext, useSession } from './session';
+import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
 const client = new QueryClient({
@@ -55,7 +58,7 @@ export function App() {
 function Entrance() {
   const session = useSession();
   if (session.isPending) return null;
-  if (session.error) return <p className="m-8">{session.error.message}</p>;
+  if (session.error) return <Failure error={session.error} onRetry={() => void session.refetch()} className="m-8" />;
   if (!session.data) return <SignInScreen />;
   return (
     <SignedInApp person={session.data}>
@@ -90,9 +93,12 @@ function Frame() {
     <SelectionProvider>
       <div className="flex h-full flex-col">
         <TopLine />
+        <ServerAway />
         <ReturnNotice />
         <main className="min-h-0 flex-1">
-          <Outlet />
+          <ScreenBoundary>
+            <Outlet />
+          </ScreenBoundary>
         </main>
         <FootLine />
       </div>

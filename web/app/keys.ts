@@ -134,8 +134,15 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'right', key: 'ArrowRight', extends: true, shown: '→', help: 'Next photo', group: 'Photos' },
   { action: 'up', key: 'ArrowUp', extends: true, shown: '↑', help: 'Row above', group: 'Photos' },
   { action: 'down', key: 'ArrowDown', extends: true, shown: '↓', help: 'Row below', group: 'Photos' },
-  { action: 'first', key: 'Home', extends: true, shown: 'Home', help: 'First photo', group: 'Photos' },
-  { action: 'last', key: 'End', extends: true, shown: 'End', help: 'Last photo', group: 'Photos' },
+  { action: 'first', key: 'Home', extends: true, shown: 'Home', help: 'First photo, or face', group: 'Photos' },
+  {
+    action: 'last',
+    key: 'End',
+    extends: true,
+    shown: 'End',
+    help: 'Last photo, or the face least like the others',
+    group: 'Photos',
+  },
   {
     action: 'nextGroup',
     key: 'ArrowRight',

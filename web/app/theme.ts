@@ -1,14 +1,16 @@
 // Light by default, dark where a person chose it; remembered in this browser.
 
-const STORED = 'stellin.theme';
+import { z } from 'zod';
+import { readStored, writeStored } from '../parts/useStored';
 
-export type Theme = 'light' | 'dark';
+const themeSchema = z.enum(['light', 'dark']);
+export type Theme = z.infer<typeof themeSchema>;
 
 export function currentTheme(): Theme {
-  return localStorage.getItem(STORED) === 'dark' ? 'dark' : 'light';
+  return readStored('theme', themeSchema, 'light');
 }
 
 export function applyTheme(theme: Theme = currentTheme()): void {
-  localStorage.setItem(STORED, theme);
+  writeStored('theme', theme);
   document.documentElement.dataset['theme'] = theme;
 }

@@ -2,6 +2,7 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
+import { z } from 'zod';
 import { editOf, type Draft } from '@stellin/core/describing/drafts';
 import { STANDARD_SETS } from '@stellin/core/describing/fieldSets';
 import { isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
@@ -15,6 +16,8 @@ import { chooseOne } from '../desk/chosen';
 import { photosBetween, type Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';
 import { Button } from '../parts/Button';
+import { Failure } from '../parts/Queried';
+import { useStored } from '../parts/useStored';
 import { DescribeDialog } from './DescribeDialog';
 import { FieldRow } from './FieldRow';
 import { rememberDescription } from './last';
@@ -27,8 +30,6 @@ interface Props {
   onFocused: () => void;
 }
 
-const STORED = 'stellin.fieldSet';
-
 interface ShownSet {
   name: string;
   entries: { target: Target; entry: FieldSet['entries'][number] | undefined }[];
@@ -36,10 +37,10 @@ interface ShownSet {
 
 export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   const { data: prepared } = usePrepared();
-  const [chosenSet, setChosenSet] = useState(() => localStorage.getItem(STORED) ?? '');
+  const [chosenSet, setChosenSet] = useStored('fieldSet', z.string(), '');
   const [drafts, setDrafts] = useState<ReadonlyMap<Target, Draft>>(new Map());
   const [asks, setAsks] = useState<DescriptionInput | null>(null);
-  const { data: agreement } = useAgreement(selection);
+  const { data: agreement, error, refetch } = useAgreement(selection);
   const mayChange = useMay('cataloguer');
   const change = useChange();
   const next = useNextPhoto(result);
@@ -61,10 +62,6 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
     })),
   ];
   const shown = sets.find(({ name }) => name === chosenSet) ?? sets[0];
-  const choose = (name: string) => {
-    setChosenSet(name);
-    localStorage.setItem(STORED, name);
-  };
   const setDraft = (target: Target, draft: Draft | undefined) => {
     const changed = new Map(drafts);
     if (draft) changed.set(target, draft);
@@ -72,6 +69,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
     setDrafts(changed);
   };
   if (!selection) return <p className="p-3 text-ink-2">Choose photos on the sheet, then describe them here.</p>;
+  if (error && !agreement) return <Failure error={error} onRetry={() => void refetch()} className="m-3" />;
   if (!agreement || !shown) return null;
 
   const made = [...drafts].map(([target, draft]) => editOf(target, draft));
@@ -149,7 +147,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
             role="radio"
             aria-checked={name === shown.name}
             className={`flex w-full items-baseline gap-2 px-3 py-1 text-left ${name === shown.name ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
-            onClick={() => choose(name)}
+            onClick={() => setChosenSet(name)}
           >
             <span className="min-w-0 flex-1 truncate">{name}</span>
             <span className="figures text-[11px] text-ink-2">{length}</span>

@@ -6,6 +6,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChosenDescription } from '../desk/queries';
 import { Button } from '../parts/Button';
+import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';
 import type { usePreview } from './queries';
 
@@ -36,6 +37,55 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
     else next.delete(id);
     onLeaveOut(next);
   };
+  const rows = data.photos.flatMap(({ fields, ...photo }) => fields.map((change) => ({ ...photo, ...change })));
+  const columns: readonly Column<(typeof rows)[number]>[] = [
+    {
+      id: 'changes',
+      title: <span className="sr-only">Changes</span>,
+      width: 'w-8',
+      cell: ({ photoId, name }, above) =>
+        above?.photoId !== photoId && (
+          <input
+            type="checkbox"
+            className="accent-spruce"
+            aria-label={`Change ${name}`}
+            checked={!leftOut.has(photoId)}
+            onChange={(event) => set(photoId, !event.target.checked)}
+          />
+        ),
+    },
+    {
+      id: 'photo',
+      title: 'Photo',
+      width: 'w-56',
+      className: 'truncate font-mono',
+      cell: ({ photoId, previewVersion, name }, above) =>
+        above?.photoId !== photoId && (
+          <span title={name}>
+            <RowPicture photoId={photoId} previewVersion={previewVersion} className="mr-2" />
+            {name}
+          </span>
+        ),
+    },
+    { id: 'field', title: 'Field', width: 'w-28', className: 'truncate text-ink-2', cell: ({ label }) => label },
+    {
+      id: 'before',
+      title: 'Before',
+      className: 'break-words whitespace-pre-wrap',
+      cell: ({ before }) => shown(before),
+    },
+    {
+      id: 'after',
+      title: 'After',
+      className: 'break-words whitespace-pre-wrap',
+      cell: ({ after, cut }) => (
+        <>
+          {shown(after)}
+          {cut && <span className="ml-1.5 rounded bg-amber-pale px-1 text-amber">IIM cuts</span>}
+        </>
+      ),
+    },
+  ];
   const beyond = data.looked < data.meant;
   return (
     <section aria-label="Before and after" aria-busy={isFetching} className="min-h-0">
@@ -51,55 +101,14 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
       </p>
       {data.photos.length > 0 && (
         <div className="mt-2 max-h-[42vh] overflow-y-auto rounded border border-line" tabIndex={0}>
-          <table className="w-full table-fixed text-[12px]">
-            <thead className="sticky top-0 bg-sheet text-left text-ink-2">
-              <tr>
-                <th className="w-8 py-1 pl-2">
-                  <span className="sr-only">Changes</span>
-                </th>
-                <th className="w-56 py-1 font-normal">Photo</th>
-                <th className="w-28 py-1 font-normal">Field</th>
-                <th className="py-1 font-normal">Before</th>
-                <th className="py-1 pl-2 font-normal">After</th>
-              </tr>
-            </thead>
-            <tbody>
-              {data.photos.flatMap(({ photoId, name, previewVersion, fields }) =>
-                fields.map(({ field, label, before, after, cut }, i) => (
-                  <tr
-                    key={`${photoId} ${field}`}
-                    className={`border-t border-line align-top ${leftOut.has(photoId) ? 'text-ink-3 line-through' : ''}`}
-                  >
-                    <td className="py-1 pl-2">
-                      {i === 0 && (
-                        <input
-                          type="checkbox"
-                          className="accent-spruce"
-                          aria-label={`Change ${name}`}
-                          checked={!leftOut.has(photoId)}
-                          onChange={(event) => set(photoId, !event.target.checked)}
-                        />
-                      )}
-                    </td>
-                    <td className="truncate py-1 pr-2 font-mono" title={name}>
-                      {i === 0 && (
-                        <>
-                          <RowPicture photoId={photoId} previewVersion={previewVersion} className="mr-2" />
-                          {name}
-                        </>
-                      )}
-                    </td>
-                    <td className="truncate py-1 pr-2 text-ink-2">{label}</td>
-                    <td className="py-1 pr-2 break-words whitespace-pre-wrap">{shown(before)}</td>
-                    <td className="py-1 pr-2 pl-2 break-words whitespace-pre-wrap">
-                      {shown(after)}
-                      {cut && <span className="ml-1.5 rounded bg-amber-pale px-1 text-amber">IIM cuts</span>}
-                    </td>
-                  </tr>
-                )),
-              )}
-            </tbody>
-          </table>
+          <DataTable
+            label="Before and after"
+            small
+            rows={rows}
+            keyOf={({ photoId, field }) => `${photoId} ${field}`}
+            columns={columns}
+            rowClass={({ photoId }) => `align-top ${leftOut.has(photoId) ? 'text-ink-3 line-through' : ''}`}
+          />
           {data.photos.length < data.changing && (
             <p className="flex items-center gap-3 p-2 text-ink-2">
               The first {numberText(data.photos.length)} are shown.

@@ -3,6 +3,7 @@
 import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { BLOCKS } from '../parts/blocks';
+import { DataTable, type Column } from '../parts/DataTable';
 import { useBlocks } from './queries';
 
 export function BlocksTab({ photoId }: { photoId: number | undefined }) {
@@ -17,38 +18,40 @@ export function BlocksTab({ photoId }: { photoId: number | undefined }) {
     const value = values?.[id];
     return value === undefined ? '' : fieldText(value);
   };
+  const columns: readonly Column<(typeof rows)[number]>[] = [
+    {
+      id: 'field',
+      title: 'Field',
+      headsRow: true,
+      className: 'whitespace-nowrap text-ink-2',
+      cell: ({ id, label }) => (
+        <>
+          {label}
+          {data.disagreements.includes(id) && <span className="ml-1.5 font-semibold text-amber">differs</span>}
+        </>
+      ),
+    },
+    {
+      id: 'taken',
+      title: 'Taken as',
+      className: 'font-semibold break-words',
+      cell: ({ id }) => text(data.fields, id),
+    },
+    ...present.map(([name, label]): Column<(typeof rows)[number]> => ({
+      id: name,
+      title: label,
+      className: 'break-words',
+      cell: ({ id }) => text(data.blocks[name], id),
+    })),
+  ];
   return (
-    <table className="w-full text-[12px]">
-      <thead className="sticky top-0 bg-card text-left text-ink-2 shadow-[0_1px_0_var(--line)]">
-        <tr>
-          <th className="px-3 py-1 font-semibold">Field</th>
-          <th className="px-3 py-1 font-semibold">Taken as</th>
-          {present.map(([name, label]) => (
-            <th key={name} className="px-3 py-1 font-semibold">
-              {label}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map(({ id, label }) => {
-          const differs = data.disagreements.includes(id);
-          return (
-            <tr key={id} className={`border-t border-line/60 align-top ${differs ? 'bg-amber-pale' : ''}`}>
-              <th scope="row" className="px-3 py-1 text-left font-normal whitespace-nowrap text-ink-2">
-                {label}
-                {differs && <span className="ml-1.5 font-semibold text-amber">differs</span>}
-              </th>
-              <td className="px-3 py-1 font-semibold break-words">{text(data.fields, id)}</td>
-              {present.map(([name]) => (
-                <td key={name} className="px-3 py-1 break-words">
-                  {text(data.blocks[name], id)}
-                </td>
-              ))}
-            </tr>
-          );
-        })}
-      </tbody>
-    </table>
+    <DataTable
+      label="Blocks of the file"
+      small
+      rows={rows}
+      keyOf={({ id }) => id}
+      columns={columns}
+      rowClass={({ id }) => `align-top ${data.disagreements.includes(id) ? 'bg-amber-pale' : ''}`}
+    />
   );
 }

@@ -2,9 +2,11 @@
 
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
+import type { PhotoDetails } from '@stellin/contract/photos';
 import { Link } from 'react-router';
 import { LinkMissing } from '../intake/LinkMissing';
 import { deskLink } from '../parts/deskLink';
+import { Queried } from '../parts/Queried';
 import { usePhoto } from './queries';
 
 const FACT_LABELS: Record<string, string> = {
@@ -46,9 +48,12 @@ const FACT_TEXTS: Record<string, (value: number) => string> = {
 const LEFT_OUT = new Set<string>(['keywords', 'keywordHierarchy', 'regions', 'imageRegion', 'position']);
 
 export function DetailsTab({ photoId }: { photoId: number | undefined }) {
-  const { data: photo } = usePhoto(photoId);
+  const query = usePhoto(photoId);
   if (photoId === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what is known of it.</p>;
-  if (!photo) return null;
+  return <Queried query={query}>{(photo) => <Details photo={photo} />}</Queried>;
+}
+
+function Details({ photo }: { photo: PhotoDetails }) {
   const fields = FIELDS.flatMap(({ id, label }) => {
     const value = photo.fields[id];
     return value === undefined || LEFT_OUT.has(id)

@@ -1,7 +1,8 @@
 // The drawer along the bottom: tabs like index cards. It resizes by its edge, folds away with one key, and remembers.
 
 import { Tabs } from 'radix-ui';
-import { useEffect, useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { z } from 'zod';
 import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey, useKeys } from '../app/keys';
@@ -10,6 +11,7 @@ import { DescribeMenu } from '../describing/DescribeMenu';
 import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
 import { Tooltip } from '../parts/Tooltip';
+import { useStored } from '../parts/useStored';
 import { PeopleTab } from '../people/PeopleTab';
 import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from './chosen';
@@ -20,30 +22,17 @@ import { useBlock, useChosenDescription, BLOCK, type Result } from './queries';
 import { useSelection } from './selection';
 import { TermsTab } from './TermsTab';
 
-const STORED = 'stellin.drawer';
 const [LOWEST, USUAL, HIGHEST] = [150, 262, 620];
 
-interface Kept {
-  height: number;
-  folded: boolean;
-  tab: string;
-}
-
-function keptState(): Kept {
-  try {
-    return {
-      height: USUAL,
-      folded: false,
-      tab: 'terms',
-      ...(JSON.parse(localStorage.getItem(STORED) ?? '{}') as Partial<Kept>),
-    };
-  } catch {
-    return { height: USUAL, folded: false, tab: 'terms' };
-  }
-}
+const keptState = z.object({
+  height: z.number().min(LOWEST).max(HIGHEST),
+  folded: z.boolean(),
+  tab: z.string(),
+});
+type Kept = z.infer<typeof keptState>;
 
 export function Drawer({ result, show }: { result: Result; show: (change: Partial<Result>) => void }) {
-  const [kept, setKept] = useState(keptState);
+  const [kept, setKept] = useStored<Kept>('drawer', keptState, { height: USUAL, folded: false, tab: 'terms' });
   // The key was pressed, and the field for terms has not had the focus since.
   const [wantsTerms, setWantsTerms] = useState(false);
   const [wantsFields, setWantsFields] = useState(false);
@@ -54,8 +43,7 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
   const photo = useFocusedPhoto(result);
   const focused = photo?.id;
   const mayChange = useMay('cataloguer');
-  useEffect(() => localStorage.setItem(STORED, JSON.stringify(kept)), [kept]);
-  const change = (part: Partial<Kept>) => setKept((before) => ({ ...before, ...part }));
+  const change = (part: Partial<Kept>) => setKept({ ...kept, ...part });
   const fold = () => change({ folded: !kept.folded });
   const openTerms = () => {
     change({ folded: false, tab: 'terms' });

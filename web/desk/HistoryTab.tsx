@@ -14,6 +14,7 @@ import { useMay } from '../app/session';
 import { EntryDialog } from '../ledger/EntryDialog';
 import { EntryList } from '../ledger/EntryList';
 import { Button } from '../parts/Button';
+import { Queried } from '../parts/Queried';
 import { useHistory, useVersions } from './queries';
 
 interface Props {
@@ -23,11 +24,10 @@ interface Props {
 }
 
 export function HistoryTab({ photo, count }: Props) {
-  const { data: entries } = useHistory(photo?.id);
-  const { data: versions } = useVersions(photo?.id);
+  const history = useHistory(photo?.id);
+  const written = useVersions(photo?.id);
   const [open, setOpen] = useState<LedgerEntry | null>(null);
   if (photo === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what was done to it.</p>;
-  if (!entries || !versions) return null;
   return (
     <div className="grid grid-cols-[2fr_1fr] gap-6">
       <div>
@@ -35,13 +35,17 @@ export function HistoryTab({ photo, count }: Props) {
           What was done to <span className="font-mono text-[12px] text-ink">{photo.name}</span>
           {count > 1 && `, the one in focus of ${countText(count, 'photo')} that are chosen`}
         </p>
-        {entries.length ? (
-          <EntryList entries={entries} onOpen={setOpen} />
-        ) : (
-          <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
-        )}
+        <Queried query={history}>
+          {(entries) =>
+            entries.length ? (
+              <EntryList entries={entries} onOpen={setOpen} />
+            ) : (
+              <p className="p-3 text-ink-2">Nothing was changed on this photo yet.</p>
+            )
+          }
+        </Queried>
       </div>
-      <Writes photoId={photo.id} versions={versions} />
+      <Queried query={written}>{(versions) => <Writes photoId={photo.id} versions={versions} />}</Queried>
       {open && <EntryDialog key={open.id} entry={open} photo={photo} onClose={() => setOpen(null)} />}
     </div>
   );

@@ -2,12 +2,14 @@
 // chosen photos, and again takes it off.
 
 import { useState } from 'react';
+import { z } from 'zod';
 import { PAD_KEYS } from '@stellin/contract/termChanges';
 import type { Selection } from '@stellin/contract/photos';
 import type { TermPad as Pad } from '@stellin/contract/vocabulary';
 import { useChange } from '../app/changes';
 import { shownKey, useFirstKeys } from '../app/keys';
 import { Button } from '../parts/Button';
+import { useStored } from '../parts/useStored';
 import { Kbd } from '../parts/Kbd';
 import { droppedIds, isDragging } from '../parts/terms/dragging';
 import { TermPicker } from '../parts/terms/TermPicker';
@@ -22,17 +24,15 @@ interface Props {
 }
 
 const ROWS = [PAD_KEYS.slice(0, 10), PAD_KEYS.slice(10, 20), PAD_KEYS.slice(20)];
-const STORED = 'stellin.pad';
 
 export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
   const { data: pads = [] } = usePads();
-  const [padId, setPadId] = useState(() => Number(localStorage.getItem(STORED)) || null);
+  const [padId, setPadId] = useStored('pad', z.number().nullable(), null);
   const [filling, setFilling] = useState<string | null>(null);
   const [naming, setNaming] = useState(false);
   const change = useChange();
   const pad = pads.find(({ id }) => id === padId) ?? pads[0];
   const choose = (id: number) => {
-    localStorage.setItem(STORED, String(id));
     setPadId(id);
     setFilling(null);
   };

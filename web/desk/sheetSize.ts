@@ -1,6 +1,7 @@
 // How large photos are on the sheet, remembered by the browser.
 
-import { useEffect, useState } from 'react';
+import { z } from 'zod';
+import { useStored } from '../parts/useStored';
 
 /** Heights of a row of pictures, in pixels. */
 export const SHEET_SIZES = [
@@ -10,13 +11,8 @@ export const SHEET_SIZES = [
   { height: 330, label: 'Very large' },
 ] as const;
 const USUAL = 132;
-const STORED = 'stellin.sheet';
 
 export function useSheetSize(): [number, (height: number) => void] {
-  const [height, setHeight] = useState(() => {
-    const kept = Number(localStorage.getItem(STORED));
-    return SHEET_SIZES.some((size) => size.height === kept) ? kept : USUAL;
-  });
-  useEffect(() => localStorage.setItem(STORED, String(height)), [height]);
-  return [height, setHeight];
+  const [height, setHeight] = useStored('sheet', z.number(), USUAL);
+  return [SHEET_SIZES.some((size) => size.height === height) ? height : USUAL, setHeight];
 }

@@ -1,14 +1,15 @@
 // What was taken in before: each accession with its counts, which open the photos concerned.
 
-import type { ReactNode } from 'react';
 import { Link } from 'react-router';
 import type { Accession } from '@stellin/contract/intake';
 import { numberText } from '@stellin/contract/wording';
+import { DataTable, type Column } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
+import { Queried } from '../parts/Queried';
 import { useAccessions } from './queries';
 
-interface Column {
+interface Count {
   title: string;
   count: (accession: Accession) => number;
   /** A number above zero asks for a look. */
@@ -17,7 +18,7 @@ interface Column {
   query?: (accession: Accession) => string;
 }
 
-const COLUMNS: readonly Column[] = [
+const COUNTS: readonly Count[] = [
   { title: 'New', count: ({ photosNew }) => photosNew, query: ({ id }) => `accession:${id}` },
   { title: 'Changed', count: ({ photosChanged }) => photosChanged },
   { title: 'Moved', count: ({ photosMoved }) => photosMoved },
@@ -42,78 +43,75 @@ const COLUMNS: readonly Column[] = [
   { title: 'Problems', count: ({ failures }) => failures, alarming: true },
 ];
 
-export function Accessions() {
-  const { data: accessions = [] } = useAccessions();
-  if (accessions.length === 0) return null;
-  return (
-    <section>
-      <h2 className="mb-2 font-title text-[16px] font-semibold">Accessions</h2>
-      <div className="overflow-x-auto">
-        <table className="w-full border border-line bg-card">
-          <thead className="border-b border-line text-left text-[12px] text-ink-2">
-            <tr>
-              {['No.', 'Drive', 'When', 'By'].map((title) => (
-                <th key={title} className="px-3 py-1.5 font-semibold">
-                  {title}
-                </th>
-              ))}
-              {COLUMNS.map(({ title }) => (
-                <th key={title} className="px-2 py-1.5 text-right font-semibold whitespace-nowrap">
-                  {title}
-                </th>
-              ))}
-            </tr>
-          </thead>
-          <tbody>
-            {accessions.map((accession) => (
-              <Row key={accession.id} accession={accession} />
-            ))}
-          </tbody>
-        </table>
-      </div>
-    </section>
-  );
-}
-
-function Row({ accession }: { accession: Accession }) {
-  return (
-    <tr className="border-b border-line/60">
-      <td className="figures px-3 py-1.5">
-        <Link className="text-slate underline" to={deskLink(`accession:${accession.id}`)}>
-          {accession.id}
+const COLUMNS: readonly Column<Accession>[] = [
+  {
+    id: 'number',
+    title: 'No.',
+    className: 'figures',
+    sortBy: ({ id }) => id,
+    cell: ({ id }) => (
+      <Link className="text-slate underline" to={deskLink(`accession:${id}`)}>
+        {id}
+      </Link>
+    ),
+  },
+  {
+    id: 'drive',
+    title: 'Drive',
+    sortBy: ({ driveLabel, folder }) => `${driveLabel}/${folder}`,
+    cell: ({ driveLabel, folder, source }) => (
+      <>
+        {driveLabel}
+        {folder && <span className="font-mono text-[12px] text-ink-2"> /{folder}</span>}
+        {source && <span className="text-ink-2">, copied from {source}</span>}
+      </>
+    ),
+  },
+  {
+    id: 'when',
+    title: 'When',
+    className: 'figures whitespace-nowrap',
+    sortBy: ({ startedAt }) => startedAt,
+    cell: ({ startedAt, finishedAt }) => (
+      <>
+        {dateTimeText(startedAt)}
+        {finishedAt === null && <span className="text-amber"> · not finished</span>}
+      </>
+    ),
+  },
+  { id: 'by', title: 'By', className: 'whitespace-nowrap', sortBy: ({ by }) => by, cell: ({ by }) => by },
+  ...COUNTS.map(({ title, count, alarming, query }): Column<Accession> => ({
+    id: title,
+    title,
+    isNumber: true,
+    className: (accession) => (count(accession) === 0 ? 'text-ink-3' : alarming ? 'text-red' : ''),
+    sortBy: count,
+    cell: (accession) => {
+      const number = count(accession);
+      return number > 0 && query ? (
+        <Link className="underline decoration-line underline-offset-2" to={deskLink(query(accession))}>
+          {numberText(number)}
         </Link>
-      </td>
-      <td className="px-3">
-        {accession.driveLabel}
-        {accession.folder && <span className="font-mono text-[12px] text-ink-2"> /{accession.folder}</span>}
-        {accession.source && <span className="text-ink-2">, copied from {accession.source}</span>}
-      </td>
-      <td className="figures px-3 whitespace-nowrap">
-        {dateTimeText(accession.startedAt)}
-        {accession.finishedAt === null && <span className="text-amber"> · not finished</span>}
-      </td>
-      <td className="px-3 whitespace-nowrap">{accession.by}</td>
-      {COLUMNS.map(({ title, count, alarming, query }) => {
-        const number = count(accession);
-        return (
-          <td
-            key={title}
-            className={`figures px-2 text-right ${number === 0 ? 'text-ink-3' : alarming ? 'text-red' : ''}`}
-          >
-            <Count number={number}>
-              {number > 0 && query && (
-                <Link className="underline decoration-line underline-offset-2" to={deskLink(query(accession))}>
-                  {numberText(number)}
-                </Link>
-              )}
-            </Count>
-          </td>
-        );
-      })}
-    </tr>
-  );
-}
+      ) : (
+        numberText(number)
+      );
+    },
+  })),
+];
 
-function Count({ number, children }: { number: number; children: ReactNode }) {
-  return children || numberText(number);
+export function Accessions() {
+  return (
+    <Queried query={useAccessions()} className="">
+      {(accessions) =>
+        accessions.length > 0 && (
+          <section>
+            <h2 className="mb-2 font-title text-[16px] font-semibold">Accessions</h2>
+            <div className="overflow-x-auto border border-line bg-card">
+              <DataTable label="Accessions" rows={accessions} keyOf={({ id }) => id} columns={COLUMNS} />
+            </div>
+          </section>
+        )
+      }
+    </Queried>
+  );
 }

@@ -9,7 +9,9 @@ import { call } from '../api';
 import { useReverse } from '../app/changes';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
+import { DataTable, type Column } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
+import { Failure } from '../parts/Queried';
 import { RowPicture } from '../parts/RowPicture';
 
 interface Props {
@@ -22,7 +24,7 @@ interface Props {
 export function EntryDialog({ entry: first, photo, onClose }: Props) {
   // Entries that stand in the way are looked at in the same dialog.
   const [entry, setEntry] = useState(first);
-  const { data, error } = useQuery({
+  const { data, error, refetch } = useQuery({
     queryKey: ['ledger', 'entry', entry.id, photo?.id],
     queryFn: () => call(ledgerRoutes.showEntry, { params: { id: entry.id }, query: { photoId: photo?.id } }),
   });
@@ -38,7 +40,7 @@ export function EntryDialog({ entry: first, photo, onClose }: Props) {
           </>
         )}
       </p>
-      {error && <p className="rounded bg-red-pale px-2.5 py-1.5 text-red">{error.message}</p>}
+      {error && <Failure error={error} onRetry={() => void refetch()} />}
       {!data && !error && <p className="text-ink-2">Looking it up …</p>}
       {data && <Changes {...data} />}
       {data && !photo && entry.photos > 0 && shownPhotos(data.photos) < entry.photos && (
@@ -64,58 +66,49 @@ const shownPhotos = (rows: readonly { photoId: number }[]) => new Set(rows.map((
 
 type Shown = Awaited<ReturnType<typeof call<typeof ledgerRoutes.showEntry>>>;
 
+type ShownRow = Shown['photos'][number] | Shown['objects'][number];
+
+const COLUMNS: readonly Column<ShownRow>[] = [
+  {
+    id: 'of',
+    title: 'Of',
+    width: 'w-64',
+    cell: (row, above) => {
+      if ('object' in row)
+        return above && 'object' in above && above.object === row.object ? (
+          ''
+        ) : (
+          <span className="break-words">{row.object}</span>
+        );
+      if (above && 'photoId' in above && above.photoId === row.photoId) return '';
+      return (
+        <span className="flex items-center gap-2.5">
+          <RowPicture photoId={row.photoId} previewVersion={row.previewVersion} />
+          <span className="min-w-0 truncate font-mono text-[12px]" title={row.name}>
+            {row.name}
+          </span>
+        </span>
+      );
+    },
+  },
+  { id: 'what', title: 'What', width: 'w-48', className: 'break-words', cell: ({ what }) => what },
+  {
+    id: 'before',
+    title: 'Before',
+    className: 'break-words whitespace-pre-wrap text-ink-2',
+    cell: ({ before }) => before,
+  },
+  { id: 'after', title: 'After', className: 'break-words whitespace-pre-wrap', cell: ({ after }) => after },
+];
+
 function Changes({ photos, objects }: Pick<Shown, 'photos' | 'objects'>) {
   return (
-    <table className="w-full table-fixed">
-      <thead className="border-b border-line text-left text-[12px] text-ink-2">
-        <tr>
-          <th className="w-64 py-1 font-semibold">{photos.length > 0 ? 'Photo' : 'Of'}</th>
-          <th className="w-48 font-semibold">What</th>
-          <th className="font-semibold">Before</th>
-          <th className="pl-3 font-semibold">After</th>
-        </tr>
-      </thead>
-      <tbody>
-        {objects.map(({ object, what, before, after }, i) => (
-          <Row key={`${object} ${what}`} {...{ what, before, after }}>
-            {objects[i - 1]?.object !== object && <span className="break-words">{object}</span>}
-          </Row>
-        ))}
-        {photos.map(({ photoId, name, previewVersion, what, before, after }, i) => (
-          <Row key={`${photoId} ${what}`} {...{ what, before, after }}>
-            {photos[i - 1]?.photoId !== photoId && (
-              <span className="flex items-center gap-2.5">
-                <RowPicture photoId={photoId} previewVersion={previewVersion} />
-                <span className="min-w-0 truncate font-mono text-[12px]" title={name}>
-                  {name}
-                </span>
-              </span>
-            )}
-          </Row>
-        ))}
-      </tbody>
-    </table>
-  );
-}
-
-function Row({
-  what,
-  before,
-  after,
-  children,
-}: {
-  what: string;
-  before: string;
-  after: string;
-  children: React.ReactNode;
-}) {
-  return (
-    <tr className="border-b border-line/60 align-middle">
-      <td className="py-1 pr-4">{children}</td>
-      <td className="py-1 pr-4 break-words">{what}</td>
-      <td className="py-1 break-words whitespace-pre-wrap text-ink-2">{before}</td>
-      <td className="py-1 pl-3 break-words whitespace-pre-wrap">{after}</td>
-    </tr>
+    <DataTable
+      label="Before and after"
+      rows={[...objects, ...photos]}
+      keyOf={(row) => ('object' in row ? `${row.object} ${row.what}` : `${row.photoId} ${row.what}`)}
+      columns={COLUMNS}
+    />
   );
 }
 

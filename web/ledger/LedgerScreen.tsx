@@ -5,6 +5,7 @@ import { useState } from 'react';
 import { ledgerRoutes, type LedgerEntry } from '@stellin/contract/ledger';
 import { call } from '../api';
 import { Button } from '../parts/Button';
+import { Queried } from '../parts/Queried';
 import { EntryDialog } from './EntryDialog';
 import { EntryList } from './EntryList';
 
@@ -12,7 +13,7 @@ const PAGE = 100;
 
 export function LedgerScreen() {
   const [open, setOpen] = useState<LedgerEntry | null>(null);
-  const { data, hasNextPage, fetchNextPage } = useInfiniteQuery({
+  const query = useInfiniteQuery({
     queryKey: ['ledger', 'all'],
     queryFn: async ({ pageParam }) =>
       (await call(ledgerRoutes.listEntries, { query: { limit: PAGE, before: pageParam } })).entries,
@@ -20,16 +21,20 @@ export function LedgerScreen() {
     getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
     placeholderData: keepPreviousData,
   });
-  const entries = data?.pages.flat() ?? [];
+  const { hasNextPage, fetchNextPage } = query;
   return (
     <div className="h-full overflow-y-auto p-5">
       <h1 className="mb-3 font-title text-[19px] font-semibold">Ledger</h1>
       <div className="overflow-hidden rounded-md border border-line bg-card">
-        {entries.length ? (
-          <EntryList entries={entries} onOpen={setOpen} />
-        ) : (
-          <p className="p-4 text-ink-2">Nothing was changed yet.</p>
-        )}
+        <Queried query={query}>
+          {({ pages }) =>
+            pages.flat().length > 0 ? (
+              <EntryList entries={pages.flat()} onOpen={setOpen} />
+            ) : (
+              <p className="p-4 text-ink-2">Nothing was changed yet.</p>
+            )
+          }
+        </Queried>
       </div>
       {hasNextPage && (
         <Button className="mt-3" onClick={() => void fetchNextPage()}>

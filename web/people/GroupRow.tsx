@@ -39,7 +39,8 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
   const [all, setAll] = useState(false);
   const [asking, setAsking] = useState(false);
   const meant = faceIds.length - out.size;
-  const shown = all ? faces : faces.slice(0, SHOWN);
+  const showsAll = all || (current && faceAt >= SHOWN);
+  const shown = showsAll ? faces : faces.slice(0, SHOWN);
   const years = faces.flatMap(({ takenAt }) => (takenAt ? [Number(takenAt.slice(0, 4))] : []));
   const [from, to] = [Math.min(...years), Math.max(...years)];
   const when = years.length === 0 ? '' : from === to ? `, ${from}` : `, ${from}–${to}`;
@@ -66,12 +67,12 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
             {likenessText(face.likeness)}
           </FaceTile>
         ))}
-        {faces.length > SHOWN && !all && (
+        {faces.length > SHOWN && !showsAll && (
           <Button look="quiet" className="self-center" onClick={() => setAll(true)}>
             {numberText(faceIds.length - SHOWN)} more
           </Button>
         )}
-        {all && faceIds.length > faces.length && (
+        {showsAll && faceIds.length > faces.length && (
           <span className="self-center text-ink-2">and {numberText(faceIds.length - faces.length)} more</span>
         )}
       </div>

@@ -7,7 +7,9 @@ import { previewUrl } from '../api';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
+import { DataTable, type Column } from '../parts/DataTable';
 import { deskLink } from '../parts/deskLink';
+import { Queried } from '../parts/Queried';
 import { Link } from 'react-router';
 import { PeopleFrame } from './PeopleFrame';
 import { PersonPicker } from './PersonPicker';
@@ -15,8 +17,11 @@ import { useNames } from './queries';
 
 type Decision = { who: Who; name: string } | { who: null };
 
+type Name = NonNullable<ReturnType<typeof useNames>['data']>['names'][number];
+
 export function NamesScreen() {
-  const { data } = useNames();
+  const query = useNames();
+  const { data } = query;
   const names = data?.names ?? [];
   const [decided, setDecided] = useState<ReadonlyMap<string, Decision>>(new Map());
   const change = useChange();
@@ -42,6 +47,77 @@ export function NamesScreen() {
         ]),
       ),
     );
+  const columns: readonly Column<Name>[] = [
+    {
+      id: 'name',
+      title: 'Name in files',
+      className: 'font-semibold',
+      sortBy: ({ name }) => name.toLowerCase(),
+      cell: ({ name }) => name,
+    },
+    {
+      id: 'photos',
+      title: 'Photos',
+      sortBy: ({ photos }) => photos,
+      cell: ({ name, photos }) => (
+        <Link to={deskLink(`personInImage:"${name}"`)} className="figures text-slate underline">
+          {photos}
+        </Link>
+      ),
+    },
+    {
+      id: 'samples',
+      title: 'For instance',
+      cell: ({ samples }) => (
+        <span className="flex gap-1">
+          {samples.map(({ photoId, version }) => (
+            <img key={photoId} src={previewUrl(photoId, version)} alt="" loading="lazy" className="h-11 rounded-sm" />
+          ))}
+        </span>
+      ),
+    },
+    {
+      id: 'is',
+      title: 'Is',
+      cell: ({ name, proposed }) => {
+        const decision = decided.get(name);
+        return decision ? (
+          <span className="flex items-center gap-2">
+            <b>{decision.who === null ? 'Nobody of the catalogue' : decision.name}</b>
+            {decision.who && 'name' in decision.who && <span className="text-ink-2">new</span>}
+            <Button look="quiet" className="!h-7" onClick={() => decide(name, null)}>
+              Change
+            </Button>
+          </span>
+        ) : (
+          mayChange && (
+            <span className="flex items-center gap-1.5">
+              <Button
+                className="!h-7"
+                onClick={() =>
+                  decide(
+                    name,
+                    proposed ? { who: { personId: proposed.id }, name: proposed.name } : { who: { name }, name },
+                  )
+                }
+              >
+                {proposed ? proposed.name : 'New person'}
+              </Button>
+              <PersonPicker
+                label={`Who ${name} is`}
+                placeholder="Someone else …"
+                className="w-40"
+                onPick={(who, picked) => decide(name, { who, name: picked })}
+              />
+              <Button look="quiet" className="!h-7" onClick={() => decide(name, { who: null })}>
+                Nobody
+              </Button>
+            </span>
+          )
+        );
+      },
+    },
+  ];
   return (
     <PeopleFrame>
       <div className="flex items-baseline gap-3">
@@ -60,85 +136,19 @@ export function NamesScreen() {
         Names that stand in files as persons shown, or beside regions. Once settled, a name is recognised in all files
         to come; regions name the faces they fit.
       </p>
-      {data && names.length === 0 && <p className="mt-4 text-ink-2">Every name is settled.</p>}
-      {names.length > 0 && (
-        <table className="mt-3 w-full border-collapse text-left">
-          <thead>
-            <tr className="border-b border-line text-[12px] text-ink-2">
-              <th className="py-1.5 font-semibold">Name in files</th>
-              <th className="font-semibold">Photos</th>
-              <th className="font-semibold">For instance</th>
-              <th className="font-semibold">Is</th>
-            </tr>
-          </thead>
-          <tbody>
-            {names.map(({ name, photos, samples, proposed }) => {
-              const decision = decided.get(name);
-              return (
-                <tr key={name} className="border-b border-line align-middle">
-                  <td className="py-1.5 pr-3 font-semibold">{name}</td>
-                  <td className="pr-3">
-                    <Link to={deskLink(`personInImage:"${name}"`)} className="figures text-slate underline">
-                      {photos}
-                    </Link>
-                  </td>
-                  <td className="pr-3">
-                    <span className="flex gap-1">
-                      {samples.map(({ photoId, version }) => (
-                        <img
-                          key={photoId}
-                          src={previewUrl(photoId, version)}
-                          alt=""
-                          loading="lazy"
-                          className="h-11 rounded-sm"
-                        />
-                      ))}
-                    </span>
-                  </td>
-                  <td className="w-105">
-                    {decision ? (
-                      <span className="flex items-center gap-2">
-                        <b>{decision.who === null ? 'Nobody of the catalogue' : decision.name}</b>
-                        {decision.who && 'name' in decision.who && <span className="text-ink-2">new</span>}
-                        <Button look="quiet" className="!h-7" onClick={() => decide(name, null)}>
-                          Change
-                        </Button>
-                      </span>
-                    ) : (
-                      mayChange && (
-                        <span className="flex items-center gap-1.5">
-                          <Button
-                            className="!h-7"
-                            onClick={() =>
-                              decide(
-                                name,
-                                proposed
-                                  ? { who: { personId: proposed.id }, name: proposed.name }
-                                  : { who: { name }, name },
-                              )
-                            }
-                          >
-                            {proposed ? proposed.name : 'New person'}
-                          </Button>
-                          <PersonPicker
-                            label={`Who ${name} is`}
-                            placeholder="Someone else …"
-                            className="w-40"
-                            onPick={(who, picked) => decide(name, { who, name: picked })}
-                          />
-                          <Button look="quiet" className="!h-7" onClick={() => decide(name, { who: null })}>
-                            Nobody
-                          </Button>
-                        </span>
-                      )
-                    )}
-                  </td>
-                </tr>
-              );
-            })}
-          </tbody>
-        </table>
-      )}
+      <Queried query={query} className="mt-4">
+        {() => (
+          <div className="mt-3">
+            <DataTable
+              label="Names from files"
+              rows={names}
+              keyOf={({ name }) => name}
+              columns={columns}
+              empty={<p className="text-ink-2">Every name is settled.</p>}
+            />
+          </div>
+        )}
+      </Queried>
     </PeopleFrame>
   );
 }

@@ -87,6 +87,8 @@ export function PeopleScreen() {
     down: go(1),
     left: () => setFaceAt(Math.max(0, faceAt - 1)),
     right: () => setFaceAt(Math.min((group?.faces.length ?? 1) - 1, faceAt + 1)),
+    first: () => setFaceAt(0),
+    last: () => setFaceAt(Math.max(0, (group?.faces.length ?? 1) - 1)),
     yes: () => (group?.guess ? acts?.yes() : setFocusKey((before) => before + 1)),
     no: () => acts?.no(),
     who: () => acts && setFocusKey((before) => before + 1),
@@ -130,8 +132,8 @@ export function PeopleScreen() {
       )}
       {groups.length > 0 && (
         <p className="mt-2 text-[12px] text-ink-2">
-          ↑ ↓ from group to group, ← → from face to face, {shownKey('dropOut')} leaves a face out, {shownKey('like')}{' '}
-          finds faces like it.
+          ↑ ↓ from group to group, ← → from face to face, {shownKey('last')} to the one least like the others,{' '}
+          {shownKey('dropOut')} leaves a face out, {shownKey('like')} finds faces like it.
         </p>
       )}
       <ul ref={list} aria-label="Likeness groups" className="mt-3 space-y-2.5">

@@ -9,6 +9,7 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { showError, useChange } from '../app/changes';
 import { Button } from '../parts/Button';
+import { DataTable, type Column } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';
 import { useComparedImport } from './queries';
@@ -126,6 +127,43 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
   const touched = counts
     ? counts.new + counts.changed + counts.moved + counts.doubtful + (gone === 'keep' ? 0 : counts.gone) - without.size
     : 0;
+  const columns: readonly Column<ImportRow>[] = [
+    {
+      id: 'term',
+      title: 'Term',
+      cell: ({ path, label }) => (
+        <>
+          <span className="text-ink-2">{path.slice(0, -1).map((above) => `${above} › `)}</span>
+          <b>{label}</b>
+        </>
+      ),
+    },
+    {
+      id: 'stands',
+      title: 'How it stands',
+      cell: ({ kind: own, what }) => (
+        <>
+          <span className={own === 'doubtful' ? 'text-amber' : ''}>{KIND_LABELS[own]}</span>
+          {what.length > 0 && `: ${what.join(', ')}`}
+        </>
+      ),
+    },
+    {
+      id: 'decision',
+      title: 'What becomes of it',
+      className: 'w-44',
+      cell: (row) => (
+        <Decision
+          row={row}
+          gone={gone}
+          isSame={same.has(row.key)}
+          isWithout={without.has(row.key)}
+          onSame={() => setSame(flip(same, row.key))}
+          onWithout={() => setWithout(flip(without, row.key))}
+        />
+      ),
+    },
+  ];
   return (
     <div>
       <p className="mb-2">
@@ -180,39 +218,13 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
         ))}
       </div>
       <div className="h-72 overflow-y-auto rounded border border-line">
-        <table className="w-full text-left text-[12px]">
-          <thead className="sticky top-0 bg-sheet">
-            <tr>
-              <th className="px-2 py-1 font-semibold">Term</th>
-              <th className="px-2 py-1 font-semibold">How it stands</th>
-              <th className="w-44 px-2 py-1 font-semibold">What becomes of it</th>
-            </tr>
-          </thead>
-          <tbody>
-            {compared?.rows.map((row) => (
-              <tr key={row.key} className="border-t border-line/60 align-top">
-                <td className="px-2 py-1">
-                  <span className="text-ink-2">{row.path.slice(0, -1).map((label) => `${label} › `)}</span>
-                  <b>{row.label}</b>
-                </td>
-                <td className="px-2 py-1">
-                  <span className={row.kind === 'doubtful' ? 'text-amber' : ''}>{KIND_LABELS[row.kind]}</span>
-                  {row.what.length > 0 && `: ${row.what.join(', ')}`}
-                </td>
-                <td className="px-2 py-1">
-                  <Decision
-                    row={row}
-                    gone={gone}
-                    isSame={same.has(row.key)}
-                    isWithout={without.has(row.key)}
-                    onSame={() => setSame(flip(same, row.key))}
-                    onWithout={() => setWithout(flip(without, row.key))}
-                  />
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          label="Terms of the file"
+          small
+          rows={compared?.rows ?? []}
+          keyOf={({ key }) => key}
+          columns={columns}
+        />
         {compared?.rows.length === 0 && <p className="p-3 text-ink-2">Everything in it is here already, just so.</p>}
       </div>
       {into !== null && (

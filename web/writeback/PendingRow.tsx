@@ -8,6 +8,7 @@ import { FIELDS, type FieldValue } from '@stellin/core/metadata/fields';
 import { sameValue } from '@stellin/core/metadata/values';
 import { writeBackRoutes, type PendingWrite, type WritePreview } from '@stellin/contract/writeback';
 import { call } from '../api';
+import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
@@ -109,55 +110,49 @@ function ConflictTable({ write }: { write: PendingWrite }) {
       field,
       keep,
     });
-  return (
-    <table className="w-full table-fixed text-[12px]">
-      <thead className="text-left text-ink-2">
-        <tr>
-          <th className="w-36 px-2 py-1 font-normal">Field</th>
-          <th className="px-2 py-1 font-normal">At last reading</th>
-          <th className="px-2 py-1 font-normal">Catalogue</th>
-          <th className="px-2 py-1 font-normal">File</th>
-          <th className="w-52 px-2 py-1 font-normal">Keep</th>
-        </tr>
-      </thead>
-      <tbody>
-        {write.fields.map(({ field, before, after, file, conflicts }) => (
-          <tr key={field} className="border-t border-line/60 align-top">
-            <th scope="row" className="px-2 py-1 text-left font-normal text-ink-2">
-              {labelOf(field)}
-            </th>
-            <td className="px-2 py-1 break-words">{said(before)}</td>
-            <td className="px-2 py-1 font-semibold break-words">{said(after)}</td>
-            <td className="px-2 py-1 font-semibold break-words">{conflicts ? said(file) : said(before)}</td>
-            <td className="px-2 py-1">
-              {!conflicts ? (
-                <span className="text-spruce">merged: only the catalogue changed it</span>
-              ) : (
-                mayChange && (
-                  <span className="flex gap-1.5">
-                    <Button
-                      className="!h-6 !px-2 text-[12px]"
-                      disabled={change.isPending}
-                      onClick={() => settle('catalogue', field)}
-                    >
-                      Catalogue
-                    </Button>
-                    <Button
-                      className="!h-6 !px-2 text-[12px]"
-                      disabled={change.isPending}
-                      onClick={() => settle('file', field)}
-                    >
-                      File
-                    </Button>
-                  </span>
-                )
-              )}
-            </td>
-          </tr>
-        ))}
-      </tbody>
-    </table>
-  );
+  const columns: readonly Column<PendingWrite['fields'][number]>[] = [
+    {
+      id: 'field',
+      title: 'Field',
+      width: 'w-36',
+      headsRow: true,
+      className: 'text-ink-2',
+      cell: ({ field }) => labelOf(field),
+    },
+    { id: 'before', title: 'At last reading', className: 'break-words', cell: ({ before }) => said(before) },
+    { id: 'after', title: 'Catalogue', className: 'font-semibold break-words', cell: ({ after }) => said(after) },
+    {
+      id: 'file',
+      title: 'File',
+      className: 'font-semibold break-words',
+      cell: ({ before, file, conflicts }) => said(conflicts ? file : before),
+    },
+    {
+      id: 'keep',
+      title: 'Keep',
+      width: 'w-52',
+      cell: ({ field, conflicts }) =>
+        !conflicts ? (
+          <span className="text-spruce">merged: only the catalogue changed it</span>
+        ) : (
+          mayChange && (
+            <span className="flex gap-1.5">
+              {(['catalogue', 'file'] as const).map((keep) => (
+                <Button
+                  key={keep}
+                  className="!h-6 !px-2 text-[12px]"
+                  disabled={change.isPending}
+                  onClick={() => settle(keep, field)}
+                >
+                  {keep === 'catalogue' ? 'Catalogue' : 'File'}
+                </Button>
+              ))}
+            </span>
+          )
+        ),
+    },
+  ];
+  return <DataTable label="Conflict" small rows={write.fields} keyOf={({ field }) => field} columns={columns} />;
 }
 
 const WAYS: Record<WritePreview['way'], string> = {
@@ -167,6 +162,25 @@ const WAYS: Record<WritePreview['way'], string> = {
   'new sidecar': 'The description goes into a new sidecar.',
   nothing: 'The file says it all already.',
 };
+
+interface BlockChange {
+  block: string;
+  label: string;
+  before: FieldValue | undefined;
+  after: FieldValue | undefined;
+}
+
+const BLOCK_COLUMNS: readonly Column<BlockChange>[] = [
+  { id: 'block', title: 'Block', width: 'w-20', cell: ({ block }) => block },
+  { id: 'field', title: 'Field', width: 'w-36', className: 'text-ink-2', cell: ({ label }) => label },
+  { id: 'before', title: 'Now in the file', className: 'break-words', cell: ({ before }) => said(before ?? null) },
+  {
+    id: 'after',
+    title: 'After the write',
+    className: 'font-semibold break-words',
+    cell: ({ after }) => said(after ?? null),
+  },
+];
 
 /** What each block says now and will say, where that differs. */
 function Blocks({ photoId }: { photoId: number }) {
@@ -191,26 +205,13 @@ function Blocks({ photoId }: { photoId: number }) {
           ` IIM cuts ${data.cuts.map(({ field, maxBytes }) => `${labelOf(field)} at ${maxBytes} bytes`).join(', ')}; XMP keeps it whole.`}
       </p>
       {rows.length > 0 && (
-        <table className="w-full table-fixed text-[12px]">
-          <thead className="text-left text-ink-2">
-            <tr>
-              <th className="w-20 px-2 py-1 font-normal">Block</th>
-              <th className="w-36 px-2 py-1 font-normal">Field</th>
-              <th className="px-2 py-1 font-normal">Now in the file</th>
-              <th className="px-2 py-1 font-normal">After the write</th>
-            </tr>
-          </thead>
-          <tbody>
-            {rows.map(({ block, label, before, after }) => (
-              <tr key={`${block} ${label}`} className="border-t border-line/60 align-top">
-                <td className="px-2 py-1">{block}</td>
-                <td className="px-2 py-1 text-ink-2">{label}</td>
-                <td className="px-2 py-1 break-words">{said(before ?? null)}</td>
-                <td className="px-2 py-1 font-semibold break-words">{said(after ?? null)}</td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
+        <DataTable
+          label="What the write does"
+          small
+          rows={rows}
+          keyOf={({ block, label }) => `${block} ${label}`}
+          columns={BLOCK_COLUMNS}
+        />
       )}
     </>
   );

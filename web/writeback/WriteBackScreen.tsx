@@ -8,14 +8,17 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../api';
 import { useMay } from '../app/session';
 import { Button } from '../parts/Button';
+import { DataTable, type Column } from '../parts/DataTable';
 import { JobProgress } from '../parts/JobProgress';
+import { Queried } from '../parts/Queried';
 import { Conflicts } from './Conflicts';
 import { Pending, type PendingFilter, type WriteState } from './Pending';
 import { PoliciesDialog } from './PoliciesDialog';
 import { useOverview, useRun } from './queries';
 
 export function WriteBackScreen() {
-  const { data } = useOverview();
+  const overview = useOverview();
+  const { data } = overview;
   const { data: jobs } = useQuery({
     queryKey: ['jobs', 'list'],
     queryFn: () => call(jobRoutes.listJobs, {}),
@@ -30,6 +33,42 @@ export function WriteBackScreen() {
     drives.filter(({ attached }) => attached),
     'waiting',
   );
+  const figure = (state: WriteState, title: string, look: string): Column<WriteBackDrive> => ({
+    id: state,
+    title,
+    isNumber: true,
+    sortBy: (drive) => drive[state],
+    cell: (drive) => (
+      <button
+        type="button"
+        disabled={drive[state] === 0}
+        className={drive[state] ? `${look} font-semibold underline-offset-2 hover:underline` : 'text-ink-3'}
+        onClick={() => setFilter({ driveId: drive.id, state })}
+      >
+        {numberText(drive[state])}
+      </button>
+    ),
+  });
+  const columns: readonly Column<WriteBackDrive>[] = [
+    { id: 'drive', title: 'Drive', sortBy: ({ label }) => label, cell: (drive) => <DriveName drive={drive} /> },
+    figure('waiting', 'Waiting', 'text-amber'),
+    figure('conflict', 'In conflict', 'text-red'),
+    figure('failed', 'Failed', 'text-red'),
+    {
+      id: 'written',
+      title: 'Written',
+      isNumber: true,
+      className: 'text-ink-2',
+      sortBy: ({ written }) => written,
+      cell: ({ written }) => numberText(written),
+    },
+    {
+      id: 'run',
+      title: '',
+      className: 'w-64 text-right',
+      cell: (drive) => <RunDrive drive={drive} busy={running !== undefined} />,
+    },
+  ];
   return (
     <div className="h-full space-y-5 overflow-y-auto p-5">
       <div className="flex items-center gap-4">
@@ -40,30 +79,18 @@ export function WriteBackScreen() {
         <PoliciesDialog />
       </div>
       <section className="rounded-md border border-line bg-card">
-        <table className="w-full">
-          <thead className="border-b border-line text-left text-[12px] text-ink-2">
-            <tr>
-              <th className="px-3 py-1.5 font-semibold">Drive</th>
-              {['Waiting', 'In conflict', 'Failed', 'Written'].map((title) => (
-                <th key={title} className="px-3 text-right font-semibold">
-                  {title}
-                </th>
-              ))}
-              <th />
-            </tr>
-          </thead>
-          <tbody>
-            {drives.map((drive) => (
-              <DriveRow
-                key={drive.id}
-                drive={drive}
-                filter={filter}
-                onFilter={setFilter}
-                busy={running !== undefined}
-              />
-            ))}
-          </tbody>
-        </table>
+        <Queried query={overview}>
+          {() => (
+            <DataTable
+              label="Drives"
+              rows={drives}
+              keyOf={({ id }) => id}
+              columns={columns}
+              rowClass={({ id }) => (filter.driveId === id ? 'bg-spruce-pale/50' : '')}
+              empty=""
+            />
+          )}
+        </Queried>
         {data && drives.length === 0 && (
           <p className="p-4 text-ink-2">
             Nothing waits. Give terms to photos on the Desk, and what their files lack shows up here.
@@ -114,61 +141,40 @@ function RunButton({ label, disabled }: { count: number; label: string; disabled
   );
 }
 
-interface DriveRowProps {
-  drive: WriteBackDrive;
-  filter: PendingFilter;
-  onFilter: (filter: PendingFilter) => void;
-  busy: boolean;
+function DriveName({ drive: { label, attached } }: { drive: WriteBackDrive }) {
+  return (
+    <span className="flex items-center gap-2.5">
+      <span
+        aria-hidden="true"
+        className={`size-2.5 rounded-xs ${attached ? 'bg-spruce' : 'border border-dashed border-ink-3'}`}
+      />
+      {label}
+      {!attached && <span className="text-ink-2">away</span>}
+    </span>
+  );
 }
 
-function DriveRow({ drive, filter, onFilter, busy }: DriveRowProps) {
+function RunDrive({ drive, busy }: { drive: WriteBackDrive; busy: boolean }) {
   const mayChange = useMay('cataloguer');
   const run = useRun();
-  const chosen = filter.driveId === drive.id;
-  const figure = (state: WriteState, look: string) => (
-    <td className="px-3 text-right">
-      <button
-        type="button"
-        disabled={drive[state] === 0}
-        className={`figures ${drive[state] ? `${look} underline-offset-2 hover:underline` : 'text-ink-3'}`}
-        onClick={() => onFilter({ driveId: drive.id, state })}
-      >
-        {numberText(drive[state])}
-      </button>
-    </td>
-  );
+  if (!mayChange || !drive.attached) return null;
+  const disabled = busy || run.isPending;
   return (
-    <tr className={`border-b border-line/60 ${chosen ? 'bg-spruce-pale/50' : ''}`}>
-      <td className="px-3 py-1.5">
-        <span className="flex items-center gap-2.5">
-          <span
-            aria-hidden="true"
-            className={`size-2.5 rounded-xs ${drive.attached ? 'bg-spruce' : 'border border-dashed border-ink-3'}`}
-          />
-          {drive.label}
-          {!drive.attached && <span className="text-ink-2">away</span>}
-        </span>
-      </td>
-      {figure('waiting', 'text-amber font-semibold')}
-      {figure('conflict', 'text-red font-semibold')}
-      {figure('failed', 'text-red font-semibold')}
-      <td className="figures px-3 text-right text-ink-2">{numberText(drive.written)}</td>
-      <td className="w-64 px-3 text-right">
-        {mayChange && drive.attached && drive.waiting > 0 && (
-          <Button className="!h-7" disabled={busy || run.isPending} onClick={() => run.mutate({ driveId: drive.id })}>
-            Write {countText(drive.waiting, 'photo')}
-          </Button>
-        )}
-        {mayChange && drive.attached && drive.failed > 0 && (
-          <Button
-            className="ml-2 !h-7"
-            disabled={busy || run.isPending}
-            onClick={() => run.mutate({ driveId: drive.id, retryFailed: true })}
-          >
-            Try failed again
-          </Button>
-        )}
-      </td>
-    </tr>
+    <>
+      {drive.waiting > 0 && (
+        <Button className="!h-7" disabled={disabled} onClick={() => run.mutate({ driveId: drive.id })}>
+          Write {countText(drive.waiting, 'photo')}
+        </Button>
+      )}
+      {drive.failed > 0 && (
+        <Button
+          className="ml-2 !h-7"
+          disabled={disabled}
+          onClick={() => run.mutate({ driveId: drive.id, retryFailed: true })}
+        >
+          Try failed again
+        </Button>
+      )}
+    </>
   );
 }
