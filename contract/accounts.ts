@@ -21,8 +21,8 @@ export const MIN_PASSWORD_LENGTH = 10;
 
 /** A password that somebody chooses. Length counts, not which signs are in it. */
 export const newPassword = text
-  .min(MIN_PASSWORD_LENGTH, `it needs ${MIN_PASSWORD_LENGTH} characters at least`)
-  .max(200, 'it has 200 characters at most');
+  .min(MIN_PASSWORD_LENGTH, `It needs ${MIN_PASSWORD_LENGTH} characters at least.`)
+  .max(200, 'It has 200 characters at most.');
 
 const anyPassword = text.min(1).max(200);
 

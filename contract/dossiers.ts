@@ -7,9 +7,12 @@ const name = text
   .trim()
   .min(1)
   .max(200)
-  .refine((text) => !text.includes('/'), 'a name has no /');
+  .refine((given) => !given.includes('/'), 'A name has no “/”.');
 const note = text.max(5000);
 const colour = z.enum(['', ...MARK_COLOURS]);
+
+/** What a person says of a dossier. */
+export const dossierShape = z.object({ name, note, colour });
 
 /** The changes to dossiers: entries of the union of changes. */
 export const dossierChanges = [

@@ -17,9 +17,9 @@ export const who = z.union([z.object({ personId: id }), z.object({ name })]);
 export type Who = z.infer<typeof who>;
 
 /** A date as people know it: a year, about a year, a day (EDTF). */
-const edtf = text.trim().max(40);
+export const edtf = text.trim().max(40);
 
-const personShape = z.object({
+export const personShape = z.object({
   name,
   otherNames: z.array(name).max(50).default([]),
   note: text.max(5000).default(''),

@@ -31,6 +31,14 @@ export const searchDefinition = z.object({
 });
 export type SearchDefinition = z.infer<typeof searchDefinition>;
 
+/** What a person says of a saved search besides what it asks. */
+export const searchDescription = z.object({
+  name: searchDefinition.shape.name,
+  folder: searchFolder,
+  note: text.max(5000),
+  pinned: z.boolean(),
+});
+
 /** A file of saved searches. */
 export const searchFile = z.object({
   kind: z.literal('stellin saved searches'),

@@ -293,6 +293,7 @@ test('who changes the password is signed out everywhere, and signs in with the n
   await expect(action).toBeDisabled();
   await dialog.getByLabel('New password', { exact: true }).fill('kites over the sands');
   await dialog.getByLabel('New password again').fill('kites over the sea');
+  await page.keyboard.press('Tab');
   await expect(dialog.getByText('The two are not the same.')).toBeVisible();
   await dialog.getByLabel('New password again').fill('kites over the sands');
   expect(await axeFinds(page)).toEqual([]);

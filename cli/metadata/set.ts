@@ -78,7 +78,7 @@ function requestsFor(
 function keywordsOf(
   path: string,
   changes: FieldChanges,
-  { add, remove }: { add: string[]; remove: string[] },
+  { add, remove }: { add: readonly string[]; remove: readonly string[] },
 ): string[] {
   const before = changes.keywords === undefined ? listingOfFile(path).fields.keywords : (changes.keywords ?? undefined);
   return [...new Set([...textsOf(before), ...add])].filter((keyword) => !remove.includes(keyword));

@@ -8,7 +8,7 @@
 // Reading never fails: what can’t be understood is left out and named in `errors` with its place, so half-typed text
 // still finds something.
 
-import { criterionOf, OWN_CRITERIA, type Criterion, type CriterionType } from './criteria';
+import { criterionOf, type Criterion, type CriterionId, type CriterionType } from './criteria';
 import { isDate } from './dates';
 import { numberBounds } from './evaluate';
 import { areaOf } from './places';
@@ -27,6 +27,8 @@ export interface ParsedQuery {
   errors: QueryError[];
 }
 
+/** Named where a field that there is not was typed. */
+const FIELDS_NAMED: readonly CriterionId[] = ['term', 'person', 'keyword', 'taken', 'rating', 'place', 'is', 'missing'];
 const MAX_NESTING = 50;
 const MAX_CONDITIONS = 1000;
 
@@ -191,7 +193,7 @@ class Parser {
       this.fail(
         start,
         name.length,
-        `there is no field “${name}”; fields are ${OWN_CRITERIA.map((criterion) => criterion.id).join(', ')} and those of the metadata, like headline`,
+        `there is no field “${name}”; a field is expected here such as ${listed(FIELDS_NAMED, 'or')}`,
       );
       return { kind: 'everything' };
     }

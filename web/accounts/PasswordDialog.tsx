@@ -1,68 +1,50 @@
 // Changing one's own password. All sessions of the account end with it, so one signs in anew.
 
-import { useState, type FormEvent } from 'react';
 import { toast } from 'sonner';
-import { MIN_PASSWORD_LENGTH } from '@stellin/contract/accounts';
+import { accountRoutes, MIN_PASSWORD_LENGTH } from '@stellin/contract/accounts';
+import { text } from '@stellin/contract/route';
 import { useChangePassword } from '../app/session';
 import { Dialog } from '../parts/Dialog';
+import { TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
+import { useFormOf } from '../parts/useFormOf';
 
-const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2.5';
+const schema = accountRoutes.changePassword.body
+  .extend({ again: text })
+  .refine(({ password, again }) => again === password, { path: ['again'], message: 'The two are not the same.' });
 
 export function PasswordDialog({ onClose }: { onClose: () => void }) {
-  const [present, setPresent] = useState('');
-  const [password, setPassword] = useState('');
-  const [again, setAgain] = useState('');
   const change = useChangePassword();
-  const tooShort = password !== '' && password.length < MIN_PASSWORD_LENGTH;
-  const differs = again !== '' && !password.startsWith(again) && again !== password;
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    change.mutate({ present, password }, { onSuccess: () => void toast('Your password is changed. Sign in with it.') });
-  };
+  const { register, handleSubmit, formState } = useFormOf(schema, { present: '', password: '', again: '' });
+  const { errors } = formState;
+  const submit = handleSubmit(({ present, password }) =>
+    change.mutate({ present, password }, { onSuccess: () => void toast('Your password is changed. Sign in with it.') }),
+  );
   return (
     <Dialog open onOpenChange={onClose} title="Change your password">
       <form onSubmit={submit} className="space-y-3">
-        <label className="block">
-          Present password
-          <input
-            className={INPUT}
-            type="password"
-            autoComplete="current-password"
-            value={present}
-            onChange={(event) => setPresent(event.target.value)}
-            required
-          />
-        </label>
-        <label className="block">
-          New password
-          <input
-            className={INPUT}
-            type="password"
-            autoComplete="new-password"
-            aria-describedby="password-rule"
-            aria-invalid={tooShort}
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            required
-          />
-        </label>
-        <p id="password-rule" className={`!mt-1 text-[12px] ${tooShort ? 'text-red' : 'text-ink-2'}`}>
-          {MIN_PASSWORD_LENGTH} characters or more; a few words that belong to no saying are good.
-        </p>
-        <label className="block">
-          New password again
-          <input
-            className={INPUT}
-            type="password"
-            autoComplete="new-password"
-            aria-invalid={differs}
-            value={again}
-            onChange={(event) => setAgain(event.target.value)}
-            required
-          />
-        </label>
-        {differs && <p className="!mt-1 text-[12px] text-red">The two are not the same.</p>}
+        <TextField
+          label="Present password"
+          type="password"
+          autoComplete="current-password"
+          error={errors.present?.message}
+          {...register('present')}
+        />
+        <TextField
+          label="New password"
+          type="password"
+          autoComplete="new-password"
+          help={`${MIN_PASSWORD_LENGTH} characters or more; a few words that belong to no saying are good.`}
+          error={errors.password?.message}
+          {...register('password', { deps: ['again'] })}
+        />
+        <TextField
+          label="New password again"
+          type="password"
+          autoComplete="new-password"
+          error={errors.again?.message}
+          {...register('again')}
+        />
         {change.error && (
           <p role="alert" className="rounded bg-red-pale px-3 py-2 text-red">
             {change.error.message}
@@ -72,7 +54,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
         <FormActions
           onCancel={onClose}
           action="Change the password"
-          disabled={change.isPending || present === '' || password.length < MIN_PASSWORD_LENGTH || again !== password}
+          disabled={change.isPending || !formState.isValid}
         />
       </form>
     </Dialog>

@@ -2,13 +2,20 @@
 // chosen photos get it at once.
 
 import { useState } from 'react';
+import { z } from 'zod';
+import { MAX_LABEL_LENGTH } from '@stellin/core/vocabulary/term';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
+import { text } from '@stellin/contract/route';
 import { useChange } from '../app/changes';
 import { useMay } from '../app/session';
 import { Dialog } from '../parts/Dialog';
+import { TextArea, TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
+import { useFormOf } from '../parts/useFormOf';
 import { TermPicker } from '../parts/terms/TermPicker';
+
+const schema = z.object({ label: text.trim().min(1).max(MAX_LABEL_LENGTH), scopeNote: text.max(5000) });
 
 interface Props {
   label: string;
@@ -19,39 +26,26 @@ interface Props {
 }
 
 export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) {
-  const [label, setLabel] = useState(typed);
+  const { register, handleSubmit, formState } = useFormOf(schema, { label: typed, scopeNote: '' });
   const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
-  const [scopeNote, setScopeNote] = useState('');
   const creates = useMay('keeper');
   const change = useChange();
   const given = { parentId: parent?.id ?? null, ...(selection ? { selection } : {}) };
-  const wanted: ChangeInput = creates
-    ? { kind: 'addTerms', ...given, terms: [{ label, scopeNote }] }
-    : { kind: 'proposeTerm', ...given, label, scopeNote };
+  const submit = handleSubmit(({ label, scopeNote }) => {
+    const wanted: ChangeInput = creates
+      ? { kind: 'addTerms', ...given, terms: [{ label, scopeNote }] }
+      : { kind: 'proposeTerm', ...given, label, scopeNote };
+    change.mutate(wanted, {
+      onSuccess: ({ entry }) => {
+        onClose();
+        if (creates && entry?.objectId) onCreated(entry.objectId);
+      },
+    });
+  });
   return (
     <Dialog open onOpenChange={onClose} title={creates ? 'Create a term' : 'Propose a term'}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          change.mutate(wanted, {
-            onSuccess: ({ entry }) => {
-              onClose();
-              if (creates && entry?.objectId) onCreated(entry.objectId);
-            },
-          });
-        }}
-      >
-        <label className="block text-[12px] text-ink-2">
-          Label
-          <input
-            autoFocus
-            maxLength={200}
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-            value={label}
-            onChange={(event) => setLabel(event.target.value)}
-          />
-        </label>
+      <form className="space-y-3" onSubmit={submit}>
+        <TextField label="Label" autoFocus error={formState.errors.label?.message} {...register('label')} />
         <div>
           <p className="mb-1 text-[12px] text-ink-2">
             Below{' '}
@@ -65,16 +59,12 @@ export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) 
           </p>
           <TermPicker label="Below which term" placeholder="Find a broader term …" onPick={setParent} />
         </div>
-        <label className="block text-[12px] text-ink-2">
-          What it is for
-          <textarea
-            rows={3}
-            maxLength={5000}
-            className="mt-1 block w-full rounded border border-line bg-card p-2 text-base text-ink"
-            value={scopeNote}
-            onChange={(event) => setScopeNote(event.target.value)}
-          />
-        </label>
+        <TextArea
+          label="What it is for"
+          rows={3}
+          error={formState.errors.scopeNote?.message}
+          {...register('scopeNote')}
+        />
         <p className="text-[12px] text-ink-2">
           {selection && 'The chosen photos get it now. '}
           {!creates && 'It is written into files once a keeper has accepted it.'}
@@ -82,7 +72,7 @@ export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) 
         <FormActions
           onCancel={onClose}
           action={creates ? 'Create' : 'Propose'}
-          disabled={label.trim() === '' || change.isPending}
+          disabled={!formState.isValid || change.isPending}
         />
       </form>
     </Dialog>

@@ -1,15 +1,31 @@
 // What is known of a person.
 
 import { useState } from 'react';
-import type { Person } from '@stellin/contract/people';
+import { Controller } from 'react-hook-form';
+import { z } from 'zod';
+import { edtf, personShape, type Person } from '@stellin/contract/people';
+import { text } from '@stellin/contract/route';
 import { useChange } from '../app/changes';
 import { Button } from '../parts/Button';
+import { Checkbox } from '../parts/Checkbox';
+import { TextArea, TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
+import { useFormOf } from '../parts/useFormOf';
 import { TermPicker } from '../parts/terms/TermPicker';
+
+const schema = z.object({
+  ...personShape.pick({ name: true }).shape,
+  otherNames: text.max(20_000),
+  note: text.max(5000),
+  born: edtf,
+  died: edtf,
+  private: z.boolean(),
+  detailed: z.boolean(),
+});
 
 export function PersonForm({ person, onClose }: { person: Person; onClose: () => void }) {
   const change = useChange();
-  const [draft, setDraft] = useState({
+  const { register, control, watch, setValue, handleSubmit, formState } = useFormOf(schema, {
     name: person.name,
     otherNames: person.otherNames.join('\n'),
     note: person.note,
@@ -17,73 +33,52 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
     died: person.died,
     private: person.private,
     detailed: person.detailed,
-    term: person.termId === null ? null : { id: person.termId, label: person.termLabel ?? '' },
   });
-  const put = (part: Partial<typeof draft>) => setDraft({ ...draft, ...part });
-  const save = () =>
+  const { errors } = formState;
+  const [term, setTerm] = useState(
+    person.termId === null ? null : { id: person.termId, label: person.termLabel ?? '' },
+  );
+  const draft = watch();
+  const save = handleSubmit(({ otherNames, ...said }) =>
     change.mutate(
       {
         kind: 'savePerson',
         personId: person.id,
-        name: draft.name,
-        note: draft.note,
-        born: draft.born,
-        died: draft.died,
-        private: draft.private,
-        detailed: draft.detailed,
-        otherNames: draft.otherNames
+        ...said,
+        otherNames: otherNames
           .split('\n')
           .map((line) => line.trim())
           .filter(Boolean),
-        termId: draft.term?.id ?? null,
+        termId: term?.id ?? null,
       },
       { onSuccess: onClose },
-    );
-  const field = 'mt-0.5 w-full rounded border border-line bg-card px-2.5 py-1';
+    ),
+  );
   const renamed = draft.name.trim() !== person.name && draft.name.trim() !== '';
   return (
     <form
       aria-label={`Edit ${person.name}`}
       className="mt-3 grid max-w-190 grid-cols-2 gap-x-4 gap-y-2 rounded-md border border-line bg-card p-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
+      onSubmit={save}
     >
-      <label>
-        Name
-        <input autoFocus className={field} value={draft.name} onChange={(event) => put({ name: event.target.value })} />
-      </label>
-      <label className="row-span-2">
-        Other names, one a line
-        <textarea
-          rows={4}
-          className={field}
-          value={draft.otherNames}
-          onChange={(event) => put({ otherNames: event.target.value })}
-        />
-      </label>
+      <TextField label="Name" autoFocus error={errors.name?.message} {...register('name')} />
+      <TextArea
+        label="Other names, one a line"
+        className="row-span-2"
+        rows={4}
+        error={errors.otherNames?.message}
+        {...register('otherNames')}
+      />
       <div className="grid grid-cols-2 gap-3">
-        <label>
-          Born
-          <input
-            className={field}
-            placeholder="1932~"
-            value={draft.born}
-            onChange={(event) => put({ born: event.target.value })}
-          />
-        </label>
-        <label>
-          Died
-          <input className={field} value={draft.died} onChange={(event) => put({ died: event.target.value })} />
-        </label>
+        <TextField label="Born" placeholder="1932~" error={errors.born?.message} {...register('born')} />
+        <TextField label="Died" error={errors.died?.message} {...register('died')} />
       </div>
       <div className="col-span-2 flex items-center gap-2">
         <span>Term that stands for this person:</span>
-        {draft.term ? (
+        {term ? (
           <>
-            <b>{draft.term.label}</b>
-            <Button look="quiet" className="!h-7" onClick={() => put({ term: null })}>
+            <b>{term.label}</b>
+            <Button look="quiet" className="!h-7" onClick={() => setTerm(null)}>
               None
             </Button>
           </>
@@ -92,38 +87,41 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
             label="Term that stands for this person"
             placeholder="none; find one …"
             className="w-56"
-            onPick={({ id, label }) => put({ term: { id, label } })}
+            onPick={({ id, label }) => setTerm({ id, label })}
           />
         )}
       </div>
-      <label className="col-span-2">
-        Note
-        <textarea
-          rows={2}
-          className={field}
-          value={draft.note}
-          onChange={(event) => put({ note: event.target.value })}
-        />
-      </label>
-      <label className="col-span-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-spruce"
-          checked={draft.private}
-          onChange={(event) => put({ private: event.target.checked })}
-        />
-        Private: the name is never written into files
-      </label>
-      <label className="col-span-2 flex items-center gap-2">
-        <input
-          type="checkbox"
-          className="accent-spruce"
-          disabled={draft.private}
-          checked={draft.detailed && !draft.private}
-          onChange={(event) => put({ detailed: event.target.checked })}
-        />
-        Files also say who this is: the note and the term go along with the name
-      </label>
+      <TextArea label="Note" className="col-span-2" rows={2} error={errors.note?.message} {...register('note')} />
+      <Controller
+        control={control}
+        name="private"
+        render={({ field }) => (
+          <Checkbox
+            className="col-span-2"
+            checked={field.value}
+            onChange={(on) => {
+              field.onChange(on);
+              if (on) setValue('detailed', false);
+            }}
+          >
+            Private: the name is never written into files
+          </Checkbox>
+        )}
+      />
+      <Controller
+        control={control}
+        name="detailed"
+        render={({ field }) => (
+          <Checkbox
+            className="col-span-2"
+            disabled={draft.private}
+            checked={field.value && !draft.private}
+            onChange={field.onChange}
+          >
+            Files also say who this is: the note and the term go along with the name
+          </Checkbox>
+        )}
+      />
       {(renamed || draft.private !== person.private) && person.photos > 0 && (
         <p className="col-span-2 rounded bg-amber-pale px-2.5 py-1 text-amber">
           {renamed
@@ -134,7 +132,7 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
         </p>
       )}
       <div className="col-span-2">
-        <FormActions action="Save" disabled={draft.name.trim() === '' || change.isPending} onCancel={onClose} />
+        <FormActions action="Save" disabled={!formState.isValid || change.isPending} onCancel={onClose} />
       </div>
     </form>
   );

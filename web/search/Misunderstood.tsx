@@ -6,11 +6,13 @@ import { asWords, type QueryError } from '@stellin/core/search/language';
 interface Props {
   text: string;
   error: QueryError;
+  /** It stands in the address and was asked already, as far as it is understood. */
+  asked?: boolean;
   /** Searches for the words instead. */
   onWords: (query: string) => void;
 }
 
-export function Misunderstood({ text, error: { at, length, message }, onWords }: Props) {
+export function Misunderstood({ text, error: { at, length, message }, asked = false, onWords }: Props) {
   const words = asWords(text);
   const place = text.slice(at, at + length);
   return (
@@ -22,7 +24,9 @@ export function Misunderstood({ text, error: { at, length, message }, onWords }:
         </mark>
         {text.slice(at + length)}
       </span>
-      <span>Not understood: {message}. Nothing was searched.</span>
+      <span>
+        Not understood: {message}. {asked ? 'What is shown is found by the rest.' : 'Nothing was searched.'}
+      </span>
       {words !== '' && (
         <button
           type="button"

@@ -173,7 +173,7 @@ function QueryText({ query, show, input, problem, onClose }: FieldProps & { onCl
         onBlur={commit}
       />
       {error ? (
-        <Misunderstood text={text} error={error} onWords={(words) => show({ query: words })} />
+        <Misunderstood text={text} error={error} asked={text === query} onWords={(words) => show({ query: words })} />
       ) : (
         problem && <Problem message={problem} />
       )}

@@ -1,14 +1,18 @@
 // Keeping the present query as a saved search, or changing one.
 
-import { useState, type FormEvent } from 'react';
+import { useState } from 'react';
+import { Controller } from 'react-hook-form';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, type Query } from '@stellin/core/search/query';
-import type { SavedSearch } from '@stellin/contract/search';
+import { searchDescription as described, type SavedSearch } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../app/changes';
 import { useCount, type Result } from '../desk/queries';
 import { Button } from '../parts/Button';
+import { Checkbox } from '../parts/Checkbox';
 import { Dialog } from '../parts/Dialog';
+import { TextArea, TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 import { useSearches } from './queries';
 
 interface Props extends Result {
@@ -20,10 +24,14 @@ interface Props extends Result {
 
 export function SearchDialog({ query, sort, size, search, onClose }: Props) {
   const { branch, rest } = branchOf(query);
-  const [name, setName] = useState(search?.name ?? '');
-  const [folder, setFolder] = useState(search?.folder ?? '');
-  const [note, setNote] = useState(search?.note ?? '');
-  const [pinned, setPinned] = useState(search?.pinned ?? false);
+  const { register, control, watch, handleSubmit, formState } = useFormOf(described, {
+    name: search?.name ?? '',
+    folder: search?.folder ?? '',
+    note: search?.note ?? '',
+    pinned: search?.pinned ?? false,
+  });
+  const { errors } = formState;
+  const name = watch('name');
   const [scoped, setScoped] = useState(search ? search.scope !== '' : false);
   const change = useChange();
   const asked = search ? search.asks : query;
@@ -32,14 +40,12 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
   const known = search ? undefined : searches.find((each) => each.name.toLowerCase() === name.trim().toLowerCase());
   const folders = [...new Set(searches.map((each) => each.folder).filter(Boolean))];
   const scope = search ? search.scope : branch;
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    const said = { name, folder, note, pinned };
+  const submit = handleSubmit((said) => {
     const asks = search ? {} : { query: scoped ? rest : query, scope: scoped ? scope : '', sort, size };
     const target = search ?? known;
     if (target)
       change.mutate(
-        { kind: 'changeSearch', searchId: target.id, ...said, ...asks, name: known?.name ?? name },
+        { kind: 'changeSearch', searchId: target.id, ...said, ...asks, name: known?.name ?? said.name },
         { onSuccess: onClose },
       );
     else
@@ -47,7 +53,7 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
         { kind: 'saveSearch', ...said, query: scoped ? rest : query, scope: scoped ? scope : '', sort, size },
         { onSuccess: onClose },
       );
-  };
+  });
   return (
     <Dialog
       open
@@ -61,64 +67,33 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
         <p className="rounded border border-line bg-sheet px-2.5 py-1.5 font-mono text-[12px] break-words">
           {asked || 'all photos'}
         </p>
-        <label className="block">
-          Name
-          <input
-            autoFocus
-            required
-            maxLength={200}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2.5"
-          />
-        </label>
-        <label className="block">
-          Folder
-          <input
-            maxLength={300}
-            list="search-folders"
-            placeholder="none, or like Work/Gaps"
-            value={folder}
-            onChange={(event) => setFolder(event.target.value)}
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2.5 placeholder:text-ink-3"
-          />
-          <datalist id="search-folders">
-            {folders.map((each) => (
-              <option key={each} value={each} />
-            ))}
-          </datalist>
-        </label>
-        <label className="block">
-          Note
-          <textarea
-            rows={2}
-            maxLength={5000}
-            value={note}
-            onChange={(event) => setNote(event.target.value)}
-            className="mt-1 block w-full rounded border border-line bg-card px-2.5 py-1"
-          />
-        </label>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={pinned}
-            onChange={(event) => setPinned(event.target.checked)}
-          />
-          Stands on Holdings
-        </label>
+        <TextField label="Name" autoFocus error={errors.name?.message} {...register('name')} />
+        <TextField
+          label="Folder"
+          list="search-folders"
+          placeholder="none, or like Work/Gaps"
+          error={errors.folder?.message}
+          {...register('folder')}
+        />
+        <datalist id="search-folders">
+          {folders.map((each) => (
+            <option key={each} value={each} />
+          ))}
+        </datalist>
+        <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
+        <Controller
+          control={control}
+          name="pinned"
+          render={({ field }) => (
+            <Checkbox checked={field.value} onChange={field.onChange}>
+              Stands on Holdings
+            </Checkbox>
+          )}
+        />
         {!search && branch !== '' && (
-          <label className="flex items-start gap-2">
-            <input
-              type="checkbox"
-              className="mt-0.5 accent-spruce"
-              checked={scoped}
-              onChange={(event) => setScoped(event.target.checked)}
-            />
-            <span>
-              Keep <span className="font-mono text-[12px]">{branch}</span> as its branch, apart from the query
-            </span>
-          </label>
+          <Checkbox checked={scoped} onChange={setScoped}>
+            Keep <span className="font-mono text-[12px]">{branch}</span> as its branch, apart from the query
+          </Checkbox>
         )}
         {search && search.scope !== '' && (
           <p className="flex items-center justify-between gap-2">
@@ -140,7 +115,7 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
           </p>
         )}
         <div className="flex gap-2">
-          <Button type="submit" look="primary" disabled={change.isPending || name.trim() === ''}>
+          <Button type="submit" look="primary" disabled={change.isPending || name.trim() === '' || !formState.isValid}>
             {search ? 'Keep the changes' : known ? 'Replace the saved search' : 'Save search'}
           </Button>
           <Button onClick={onClose}>Not now</Button>

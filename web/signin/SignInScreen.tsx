@@ -1,50 +1,42 @@
 // Signing in, and what to do when that is not possible.
 
-import { useState, type FormEvent } from 'react';
+import { accountRoutes } from '@stellin/contract/accounts';
 import { useInstallation } from '../app/installation';
 import { useSignIn } from '../app/session';
 import { Button } from '../parts/Button';
+import { TextField } from '../parts/Field';
 import { Mark } from '../parts/Mark';
-
-const INPUT = 'border-line bg-card mt-1 block h-9 w-full rounded border px-2.5 text-[14px]';
+import { useFormOf } from '../parts/useFormOf';
 
 export function SignInScreen() {
-  const [name, setName] = useState('');
-  const [password, setPassword] = useState('');
   const signIn = useSignIn();
-  const submit = (event: FormEvent) => {
-    event.preventDefault();
-    signIn.mutate({ name, password });
-  };
+  const { register, handleSubmit, formState } = useFormOf(accountRoutes.signIn.body, { name: '', password: '' });
   return (
     <main className="flex h-full items-center justify-center bg-ground">
-      <form onSubmit={submit} className="w-90 rounded-lg border border-line bg-card p-7 shadow-sm">
+      <form
+        onSubmit={handleSubmit((given) => signIn.mutate(given))}
+        className="w-90 rounded-lg border border-line bg-card p-7 shadow-sm"
+      >
         <h1 className="mb-1 flex items-center gap-2 font-title text-[22px] font-semibold">
           <Mark /> Stellin
         </h1>
         <p className="mb-5 text-ink-2">Sign in to your picture archive.</p>
-        <label className="mb-3 block">
-          Name
-          <input
-            className={INPUT}
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-            autoComplete="username"
-            autoFocus
-            required
-          />
-        </label>
-        <label className="mb-4 block">
-          Password
-          <input
-            className={INPUT}
-            type="password"
-            value={password}
-            onChange={(event) => setPassword(event.target.value)}
-            autoComplete="current-password"
-            required
-          />
-        </label>
+        <TextField
+          label="Name"
+          className="mb-3"
+          autoComplete="username"
+          autoFocus
+          error={formState.errors.name?.message}
+          {...register('name')}
+        />
+        <TextField
+          label="Password"
+          className="mb-4"
+          type="password"
+          autoComplete="current-password"
+          error={formState.errors.password?.message}
+          {...register('password')}
+        />
         {signIn.error && (
           <p role="alert" className="mb-4 rounded bg-red-pale px-3 py-2 text-red">
             {signIn.error.message}

@@ -8,7 +8,8 @@ import { Tooltip } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { api } from '@stellin/contract/index';
-import type { Route } from '@stellin/contract/route';
+import type { Role, Route } from '@stellin/contract/route';
+import { PersonContext } from '../app/session';
 
 // jsdom has no layout, so what watches it has nothing to do.
 globalThis.ResizeObserver ??= class {
@@ -80,14 +81,26 @@ function respond(status: number, body: unknown): Response {
   } as Response;
 }
 
+interface Stage {
+  /** The address one is at. */
+  at?: string;
+  /** Who is signed in. */
+  role?: Role;
+}
+
 /** Renders with all that parts of the interface stand in. */
-export function show(children: ReactNode, at = '/'): RenderResult & { user: UserEvent } {
+export function show(
+  children: ReactNode,
+  { at = '/', role = 'keeper' }: Stage = {},
+): RenderResult & { user: UserEvent } {
   const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
   const user = userEvent.setup();
   const shown = render(
     <QueryClientProvider client={client}>
       <Tooltip.Provider>
-        <MemoryRouter initialEntries={[at]}>{children}</MemoryRouter>
+        <PersonContext value={{ id: 1, name: role, displayName: role, role }}>
+          <MemoryRouter initialEntries={[at]}>{children}</MemoryRouter>
+        </PersonContext>
       </Tooltip.Provider>
     </QueryClientProvider>,
   );
