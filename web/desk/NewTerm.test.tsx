@@ -47,7 +47,7 @@ function open(role: 'keeper' | 'cataloguer') {
 test('a keeper creates it, below a term that was picked, and the photos get it', async () => {
   const { asked, created, user } = open('keeper');
   await user.type(screen.getByLabelText('Below which term'), 'kit');
-  await user.click(await screen.findByRole('option', { name: /Kites/ }));
+  await user.click(await screen.findByRole('option', { name: /^Kit/ }));
   await user.click(screen.getByRole('button', { name: 'Create' }));
   await waitFor(() => expect(created).toHaveBeenCalledWith(31));
   expect(changes(asked)).toEqual([
