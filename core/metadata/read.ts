@@ -8,6 +8,7 @@ import type { FieldId, FieldValues } from './fields';
 import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
 import { positionOf, sameValue } from './values';
+import { kindFacts } from './containers/kinds';
 
 export interface FileMetadata {
   /** Undefined when the bytes are of no kind we know. */
@@ -38,9 +39,6 @@ export interface FileFacts extends ExifFacts {
   bitDepth?: number;
   colour?: Colour;
 }
-
-/** Kinds that tell the size of a picture. */
-const WITHOUT_SIZE = new Set<FileKind | undefined>(['pdf', 'raw', 'mp4', 'mov', 'xmp']);
 
 /** Reads the metadata of a file and its sidecar. Never throws on content: what could not be read stands in `issues`. Errors of the source itself (a lost drive) pass through. */
 export function readMetadata(source: ByteSource, sidecar?: Uint8Array): FileMetadata {
@@ -78,7 +76,7 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
     blocks,
     issues,
     preview: raw.preview,
-    damaged: raw.damaged === true || (!WITHOUT_SIZE.has(kind) && !(raw.width && raw.height)),
+    damaged: raw.damaged === true || (tellsSize(kind) && !(raw.width && raw.height)),
   };
 }
 
@@ -89,4 +87,9 @@ function sayOtherwise({ xmp, iim }: BlockValues): boolean {
     const other = xmp[id as FieldId];
     return other !== undefined && !sameValue(other, value);
   });
+}
+
+/** Whether a file without the size of its picture is damaged; what is no kind at all should have been one. */
+function tellsSize(kind: FileKind | undefined): boolean {
+  return kind === undefined || kindFacts(kind).tellsSize;
 }

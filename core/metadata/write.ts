@@ -14,6 +14,7 @@ import { openFile, type OpenFile } from './open';
 import { changesNothing, type Piece } from './pieces';
 import { metadataOf, type FileMetadata } from './read';
 import { normalFieldValue, sameValue, textsOf } from './values';
+import { kindFacts } from './containers/kinds';
 
 /** The fields to write; null removes one, a field not named stays as it is. */
 export type FieldChanges = { [Id in FieldId]?: FieldValue | null };
@@ -37,9 +38,9 @@ export interface WritePlan {
 const METADATA_DATE = xmpName('xmp:MetadataDate');
 
 /** Whether descriptions can go into a file of this kind itself; else they go into a sidecar. */
-export function isEmbeddable(file: OpenFile): boolean {
-  const [tiff] = file.raw.exif;
-  return file.container?.writer !== undefined && file.raw.kind !== 'raw' && !tiff?.big;
+export function isEmbeddable({ container, raw }: OpenFile): boolean {
+  const [tiff] = raw.exif;
+  return container?.writer !== undefined && (raw.kind === undefined || kindFacts(raw.kind).embeds) && !tiff?.big;
 }
 
 /**

@@ -3,11 +3,18 @@
 import type { Database, Transaction } from '../database/database';
 import { baseNameSql } from '../photos/baseName';
 import { setState, derivedStates } from './states';
+import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
 
 export type Bundles = ReturnType<typeof bundleService>;
 
 const BASE = baseNameSql('p.name');
-const RAW = `('raw', 'dng')`;
+const RAW = sqlList(kindsWhere(({ raw }) => raw));
+/** What a program shows at once beside them. */
+const SHOWN: FileKind = 'jpeg';
+
+function sqlList(kinds: readonly FileKind[]): string {
+  return `(${kinds.map((kind) => `'${kind}'`).join(', ')})`;
+}
 
 export function bundleService(database: Database) {
   return {
@@ -19,8 +26,8 @@ export function bundleService(database: Database) {
              and exists (select 1 from photo r where r.folder_id = p.folder_id and r.kind in ${RAW})),
          pairs as materialized (
            select array_agg(p.id) as ids from read join photo p on p.folder_id = read.folder_id and ${BASE} = read.base
-           where p.kind in ('jpeg', 'raw', 'dng') and p.shown group by read.folder_id, read.base
-           having bool_or(p.kind = 'jpeg') and bool_or(p.kind in ${RAW}) and bool_and(p.bundle is null and not p.unbundled)),
+           where (p.kind = '${SHOWN}' or p.kind in ${RAW}) and p.shown group by read.folder_id, read.base
+           having bool_or(p.kind = '${SHOWN}') and bool_or(p.kind in ${RAW}) and bool_and(p.bundle is null and not p.unbundled)),
          numbered as materialized (select ids, nextval('bundle_number')::int as number from pairs),
          derived as (${derivedStates(
            `select p.id, p.kind, p.shown, p.leads, n.number as bundle, false as unbundled, true as closed, false as wish

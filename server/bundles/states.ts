@@ -1,10 +1,14 @@
 // What bundles photos are in, derived in one place: who leads, and who is folded into the lead while it is closed.
 
+import { kindFacts, kindsWhere } from '@stellin/core/metadata/containers/index';
+
 /** The state of a photo `p` as the ledger keeps it. */
 export const BUNDLE_STATE = stateOf('p.bundle', 'p.leads', 'p.folded_into', 'p.unbundled');
 
 /** Which photo of a bundle leads when nobody chose: what every program shows comes first, then the rest, raw files last. */
-const LEADING = `coalesce(array_position(array['jpeg', 'tiff', 'png', 'webp', 'heic', 'avif', 'psd'], kind), 99)`;
+const LEADING = `case kind ${kindsWhere(() => true)
+  .map((kind) => `when '${kind}' then ${kindFacts(kind).leads}`)
+  .join(' ')} else 99 end`;
 
 /**
  * The state photos are to be in, from what is wanted of them.

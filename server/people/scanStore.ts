@@ -1,9 +1,13 @@
 // Which pictures have been looked at for faces, and what was found in them.
 
 import { VECTORS_BY } from '@stellin/core/people/likeness';
-import type { FileKind } from '@stellin/core/metadata/containers/index';
+import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database, Transaction } from '../database/database';
 import type { FoundFace } from './faces.worker';
+
+const STILLS = kindsWhere(({ media }) => media === 'still')
+  .map((kind) => `'${kind}'`)
+  .join(', ');
 
 export interface ScanTask {
   id: number;
@@ -17,7 +21,7 @@ export interface ScanTask {
 
 /** Pictures that can be looked at and have not been, as they are now: on attached drives, where nobody has switched it off. */
 const WAITING = `from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join face_scan s on s.photo_id = p.id
-  where d.attached and p.preview_state = 1 and p.missing_since is null and p.shown and p.kind not in ('mp4', 'mov', 'pdf')
+  where d.attached and p.preview_state = 1 and p.missing_since is null and p.shown and p.kind in (${STILLS})
     and (s.photo_id is null or s.model <> '${VECTORS_BY}' or s.picture_hash is distinct from p.picture_hash)
     and not exists (select 1 from face_exception e where e.drive_id = p.drive_id and (e.folder = '' or f.path = e.folder or f.path like replace(replace(replace(e.folder, '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '/%'))`;
 

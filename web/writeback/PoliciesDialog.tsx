@@ -13,15 +13,10 @@ import { usePrepared } from '../describing/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
+import { kindLabel, kindsWhere } from '@stellin/core/metadata/containers/index';
 
-const EMBEDDED = [
-  ['jpeg', 'JPEG'],
-  ['tiff', 'TIFF'],
-  ['dng', 'DNG'],
-  ['png', 'PNG'],
-  ['webp', 'WebP'],
-  ['psd', 'PSD'],
-] as const;
+/** Kinds whose files can hold a description themselves. */
+const EMBEDDING = kindsWhere(({ embeds }) => embeds).map((kind) => [kind, kindLabel(kind)] as const);
 
 /** Fields that belong together, and whether files get them. Regions bear names, so without names there are none. */
 const CONTENTS: readonly { label: string; fields: readonly FieldId[] }[] = [
@@ -104,7 +99,7 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
           <fieldset>
             <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
             <div className="flex flex-wrap gap-x-4">
-              {EMBEDDED.map(([kind, label]) => (
+              {EMBEDDING.map(([kind, label]) => (
                 <label key={kind} className="flex items-center gap-1.5 py-0.5">
                   <input
                     type="checkbox"

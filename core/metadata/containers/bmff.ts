@@ -3,7 +3,8 @@
 
 import { asciiText, hasAscii, hexText, partOf, viewOf, type ByteSource } from '../bytes';
 import { looksLikeTiff, readTiff } from '../blocks/tiff';
-import type { Container, FileKind, RawBlocks } from './container';
+import type { Container, RawBlocks } from './container';
+import type { FileKind } from './kinds';
 import { parseJpegHead } from './jpeg';
 
 interface Box {
@@ -263,11 +264,11 @@ function readBlocks(source: ByteSource): RawBlocks {
 
 export const bmff: Container = {
   kinds: [
-    { kind: 'heic', label: 'HEIC', extensions: ['heic', 'heif', 'hif'] },
-    { kind: 'avif', label: 'AVIF', extensions: ['avif'] },
-    { kind: 'mp4', label: 'MP4', extensions: ['mp4', 'm4v'] },
-    { kind: 'mov', label: 'MOV', extensions: ['mov'] },
-    { kind: 'raw', label: 'Raw', extensions: ['cr3'] },
+    { kind: 'heic', extensions: ['heic', 'heif', 'hif'] },
+    { kind: 'avif', extensions: ['avif'] },
+    { kind: 'mp4', extensions: ['mp4', 'm4v'] },
+    { kind: 'mov', extensions: ['mov'] },
+    { kind: 'raw', extensions: ['cr3'] },
   ],
   canHandle: (head) => hasAscii(head, 4, 'ftyp'),
   readBlocks,

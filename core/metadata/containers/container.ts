@@ -5,22 +5,7 @@ import type { TagEdit } from '../blocks/exif';
 import type { TiffStructure } from '../blocks/tiff';
 import type { XmpPacket } from '../blocks/xmp/packet';
 import type { Piece } from '../pieces';
-
-export type FileKind =
-  | 'jpeg'
-  | 'tiff'
-  | 'dng'
-  | 'png'
-  | 'webp'
-  | 'psd'
-  | 'heic'
-  | 'avif'
-  | 'gif'
-  | 'mp4'
-  | 'mov'
-  | 'pdf'
-  | 'raw'
-  | 'xmp';
+import type { FileKind } from './kinds';
 
 /** A range of the file. */
 export interface Range {
@@ -70,7 +55,7 @@ export interface NewBlocks {
 
 /** An entry of the container table. */
 export interface Container {
-  kinds: readonly { kind: FileKind; label: string; extensions: readonly string[] }[];
+  kinds: readonly { kind: FileKind; extensions: readonly string[] }[];
   /** Whether the first bytes of a file are of this kind. */
   canHandle(head: Uint8Array): boolean;
   readBlocks(source: ByteSource): RawBlocks;

@@ -52,7 +52,7 @@ function skipSubBlocks(source: ByteSource, start: number): number {
 }
 
 export const gif: Container = {
-  kinds: [{ kind: 'gif', label: 'GIF', extensions: ['gif'] }],
+  kinds: [{ kind: 'gif', extensions: ['gif'] }],
   canHandle: (head) => hasAscii(head, 0, 'GIF8'),
   readBlocks,
 };

@@ -1,9 +1,10 @@
 // The table of containers. Another kind of file is another entry.
 
 import { bmff } from './bmff';
-import type { Container, FileKind } from './container';
+import type { Container } from './container';
 import { gif } from './gif';
 import { jpeg } from './jpeg';
+import type { FileKind } from './kinds';
 import { pdf } from './pdf';
 import { png } from './png';
 import { psd } from './psd';
@@ -12,7 +13,8 @@ import { tiff } from './tiff';
 import { webp } from './webp';
 import { xmp } from './xmp';
 
-export type { Container, ContainerWriter, FileKind, Range, RawBlocks } from './container';
+export type { Container, ContainerWriter, Range, RawBlocks } from './container';
+export { kindFacts, kindLabel, kindsWhere, type FileKind } from './kinds';
 
 export const CONTAINERS: readonly Container[] = [jpeg, tiff, png, webp, psd, bmff, gif, pdf, raf, xmp];
 
@@ -32,9 +34,4 @@ export function containerOf(head: Uint8Array): Container | undefined {
 export function kindByName(name: string): FileKind | undefined {
   const extension = name.slice(name.lastIndexOf('.') + 1).toLowerCase();
   return KINDS.find(({ extensions }) => extensions.includes(extension))?.kind;
-}
-
-/** How a kind is called. */
-export function kindLabel(kind: FileKind): string {
-  return KINDS.find((entry) => entry.kind === kind)?.label ?? kind;
 }

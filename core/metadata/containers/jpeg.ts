@@ -354,7 +354,7 @@ function isFrame(marker: number): boolean {
 }
 
 export const jpeg: Container = {
-  kinds: [{ kind: 'jpeg', label: 'JPEG', extensions: ['jpg', 'jpeg', 'jpe'] }],
+  kinds: [{ kind: 'jpeg', extensions: ['jpg', 'jpeg', 'jpe'] }],
   canHandle: (head) => head[0] === 0xff && head[1] === 0xd8 && head[2] === 0xff,
   readBlocks,
   writer,

@@ -73,7 +73,7 @@ function belongsTo(source: ByteSource, start: number, reference: string): boolea
 }
 
 export const pdf: Container = {
-  kinds: [{ kind: 'pdf', label: 'PDF', extensions: ['pdf'] }],
+  kinds: [{ kind: 'pdf', extensions: ['pdf'] }],
   canHandle: (head) => hasAscii(head, 0, '%PDF-'),
   readBlocks,
 };

@@ -196,7 +196,7 @@ const writer: ContainerWriter = {
 };
 
 export const png: Container = {
-  kinds: [{ kind: 'png', label: 'PNG', extensions: ['png'] }],
+  kinds: [{ kind: 'png', extensions: ['png'] }],
   canHandle: (head) => hasAscii(head, 0, SIGNATURE),
   readBlocks,
   writer,

@@ -98,7 +98,7 @@ const writer: ContainerWriter = {
 };
 
 export const psd: Container = {
-  kinds: [{ kind: 'psd', label: 'PSD', extensions: ['psd', 'psb'] }],
+  kinds: [{ kind: 'psd', extensions: ['psd', 'psb'] }],
   canHandle: (head) => hasAscii(head, 0, '8BPS'),
   readBlocks,
   writer,

@@ -17,7 +17,7 @@ function readBlocks(source: ByteSource): RawBlocks {
 }
 
 export const raf: Container = {
-  kinds: [{ kind: 'raw', label: 'Raw', extensions: ['raf'] }],
+  kinds: [{ kind: 'raw', extensions: ['raf'] }],
   canHandle: (head) => hasAscii(head, 0, MAGIC),
   readBlocks,
 };

@@ -19,7 +19,8 @@ import { editTiff } from '../blocks/tiffEdit';
 import type { TagEdit } from '../blocks/exif';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
 import { md5 } from '@noble/hashes/legacy.js';
-import type { Container, ContainerWriter, FileKind, NewBlocks, Range, RawBlocks, Colour } from './container';
+import type { Container, ContainerWriter, NewBlocks, Range, RawBlocks, Colour } from './container';
+import type { FileKind } from './kinds';
 import { parseJpegHead } from './jpeg';
 
 /** Photometric interpretations of sensor data: CFA and linear raw (DNG 1.7, chapter 4). */
@@ -198,9 +199,9 @@ const RAW_EXTENSIONS = [
 
 export const tiff: Container = {
   kinds: [
-    { kind: 'tiff', label: 'TIFF', extensions: ['tif', 'tiff'] },
-    { kind: 'dng', label: 'DNG', extensions: ['dng'] },
-    { kind: 'raw', label: 'Raw', extensions: RAW_EXTENSIONS },
+    { kind: 'tiff', extensions: ['tif', 'tiff'] },
+    { kind: 'dng', extensions: ['dng'] },
+    { kind: 'raw', extensions: RAW_EXTENSIONS },
   ],
   canHandle: (head) => looksLikeTiff(head),
   readBlocks,

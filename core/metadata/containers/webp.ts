@@ -166,7 +166,7 @@ const writer: ContainerWriter = {
 };
 
 export const webp: Container = {
-  kinds: [{ kind: 'webp', label: 'WebP', extensions: ['webp'] }],
+  kinds: [{ kind: 'webp', extensions: ['webp'] }],
   canHandle: (head) => hasAscii(head, 0, 'RIFF') && hasAscii(head, 8, 'WEBP'),
   readBlocks,
   writer,

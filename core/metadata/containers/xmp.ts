@@ -12,7 +12,7 @@ function readBlocks(source: ByteSource): RawBlocks {
 
 export const xmp: Container = {
   // No extension: beside a photo it is a part of it, and it is catalogued with it.
-  kinds: [{ kind: 'xmp', label: 'XMP', extensions: [] }],
+  kinds: [{ kind: 'xmp', extensions: [] }],
   canHandle: (head) => /^\ufeff?\s*<(?:\?xpacket|\?xml|x:xmpmeta|x:xapmeta|rdf:RDF|!--)/.test(utf8Text(head) ?? ''),
   readBlocks,
   writer: {

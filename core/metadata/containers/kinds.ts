@@ -1,0 +1,59 @@
+// The kinds of files, each with what the rest of the program asks about kinds. Nobody else lists them: who needs some asks for a
+// property. A new kind without an entry does not compile.
+
+interface KindFacts {
+  label: string;
+  /** A picture that stands still, one that moves, pages, or a description beside another file. */
+  media: 'still' | 'film' | 'document' | 'sidecar';
+  /** What a sensor recorded: developed by every program in its own way. */
+  raw: boolean;
+  /** Descriptions can go into the file itself; else they go into a sidecar. */
+  embeds: boolean;
+  /** The file says how large its picture is. */
+  tellsSize: boolean;
+  /** Which of several files of one picture leads a bundle: the lower goes first; what every program shows comes before the rest. */
+  leads: number;
+}
+
+const facts = (
+  label: string,
+  media: KindFacts['media'],
+  leads: number,
+  { raw = false, embeds = false, tellsSize = true }: Partial<Pick<KindFacts, 'raw' | 'embeds' | 'tellsSize'>> = {},
+): KindFacts => ({ label, media, raw, embeds, tellsSize, leads });
+
+const OTHERS_LEAD = 99;
+
+export const KIND_FACTS = {
+  jpeg: facts('JPEG', 'still', 1, { embeds: true }),
+  tiff: facts('TIFF', 'still', 2, { embeds: true }),
+  png: facts('PNG', 'still', 3, { embeds: true }),
+  webp: facts('WebP', 'still', 4, { embeds: true }),
+  heic: facts('HEIC', 'still', 5),
+  avif: facts('AVIF', 'still', 6),
+  psd: facts('PSD', 'still', 7, { embeds: true }),
+  dng: facts('DNG', 'still', OTHERS_LEAD, { raw: true, embeds: true }),
+  raw: facts('Raw', 'still', OTHERS_LEAD, { raw: true, tellsSize: false }),
+  gif: facts('GIF', 'still', OTHERS_LEAD),
+  mp4: facts('MP4', 'film', OTHERS_LEAD, { tellsSize: false }),
+  mov: facts('MOV', 'film', OTHERS_LEAD, { tellsSize: false }),
+  pdf: facts('PDF', 'document', OTHERS_LEAD, { tellsSize: false }),
+  xmp: facts('XMP', 'sidecar', OTHERS_LEAD, { tellsSize: false }),
+} as const satisfies Record<string, KindFacts>;
+
+export type FileKind = keyof typeof KIND_FACTS;
+
+/** What is known of a kind. */
+export function kindFacts(kind: FileKind): KindFacts {
+  return KIND_FACTS[kind];
+}
+
+/** The kinds of which something is so. */
+export function kindsWhere(isSo: (of: KindFacts) => boolean): FileKind[] {
+  return (Object.keys(KIND_FACTS) as FileKind[]).filter((kind) => isSo(KIND_FACTS[kind]));
+}
+
+/** How a kind is called. */
+export function kindLabel(kind: FileKind): string {
+  return (KIND_FACTS as Partial<Record<string, KindFacts>>)[kind]?.label ?? kind;
+}
