@@ -20,19 +20,28 @@ const BATCH_OF_ALL = 2000;
 /** 62 digits of a hash are more than enough to tell a million pictures apart. */
 const HASH_BYTES = 16;
 const GAP = '';
+/** What the id of the photo is called among the columns of a part. */
+const ID = 'photoId';
 
+/** As PostgreSQL writes it. */
 type Value = string | null;
-type Row = readonly Value[];
 
-/** How a part of photos is read: the first column is the id. `from` says of which photos, by the column there. */
-interface Source<Part, Context = undefined> {
-  columns: readonly string[];
+/** How a part of photos is read: its columns by name, and what is made of them. `from` says of which photos, by the column there. */
+interface Source<Part, Column extends string = string, Context = undefined> {
+  columns: Readonly<Record<Column, string>>;
   from: string;
   id: string;
   groupBy?: string;
   /** What is read once for all of them. */
   prepare?: (client: Client) => Promise<Context>;
-  part: (row: Row, context: Context) => Part;
+  part: (row: Readonly<Record<Column, Value>>, context: Context) => Part;
+}
+
+/** Lets the names of the columns be those that the part may ask for. */
+function source<Part, Column extends string, Context = undefined>(
+  described: Source<Part, Column, Context>,
+): Source<Part, Column, Context> {
+  return described;
 }
 
 /** The bits of a photo’s states as SQL. */
@@ -52,64 +61,63 @@ const STATES = [
   .map(([state, condition]) => `(${condition})::int * ${STATE_BITS[state as RowState]}`)
   .join(' + ');
 
-/** In the rows of a part the id comes first. */
-const ROW: Source<RowPart> = {
-  columns: [
-    'p.name',
-    'p.folder_id',
-    'p.kind',
-    'p.mark',
-    'extract(epoch from p.taken_at)::float8',
-    'extract(epoch from p.taken_until)::float8',
-    `extract(epoch from ${localSql('c.started_at')})::float8`,
-    'p.rating',
-    'p.accession_id',
-    NUMBERS.width,
-    NUMBERS.height,
-    NUMBERS.size,
-    'p.folded_into',
-    'p.bundle',
-    `encode(substr(p.picture_hash, 1, ${HASH_BYTES}), 'hex')`,
-    STATES,
-  ],
+const ROW = source({
+  columns: {
+    name: 'p.name',
+    folderId: 'p.folder_id',
+    kind: 'p.kind',
+    mark: 'p.mark',
+    takenFrom: 'extract(epoch from p.taken_at)::float8',
+    takenUntil: 'extract(epoch from p.taken_until)::float8',
+    added: `extract(epoch from ${localSql('c.started_at')})::float8`,
+    rating: 'p.rating',
+    accession: 'p.accession_id',
+    width: NUMBERS.width,
+    height: NUMBERS.height,
+    size: NUMBERS.size,
+    foldedInto: 'p.folded_into',
+    bundle: 'p.bundle',
+    pictureHash: `encode(substr(p.picture_hash, 1, ${HASH_BYTES}), 'hex')`,
+    states: STATES,
+  },
   from: 'photo p left join write_back w on w.photo_id = p.id left join accession c on c.id = p.accession_id',
   id: 'p.id',
-  part: (row) => ({
-    name: row[1] ?? '',
-    folderId: Number(row[2]),
-    kind: row[3] ?? '',
-    mark: row[4] ?? '',
-    takenFrom: numberOf(row[5]),
-    takenUntil: numberOf(row[6]),
-    added: numberOf(row[7]),
-    rating: Number(row[8]),
-    accession: numberOf(row[9]),
-    width: numberOf(row[10]),
-    height: numberOf(row[11]),
-    size: Number(row[12]),
-    foldedInto: numberOf(row[13]),
-    bundle: numberOf(row[14]),
-    pictureHash: row[15] ?? '',
-    states: Number(row[16]),
+  part: (row): RowPart => ({
+    name: row.name ?? '',
+    folderId: Number(row.folderId),
+    kind: row.kind ?? '',
+    mark: row.mark ?? '',
+    takenFrom: numberOf(row.takenFrom),
+    takenUntil: numberOf(row.takenUntil),
+    added: numberOf(row.added),
+    rating: Number(row.rating),
+    accession: numberOf(row.accession),
+    width: numberOf(row.width),
+    height: numberOf(row.height),
+    size: Number(row.size),
+    foldedInto: numberOf(row.foldedInto),
+    bundle: numberOf(row.bundle),
+    pictureHash: row.pictureHash ?? '',
+    states: Number(row.states),
   }),
-};
+});
 
-const TEXTS: Source<TextPart, PersonNames> = {
-  columns: [
-    't.caption',
-    't.fields::text',
-    't.facts::text',
-    't.words::text',
-    `(select json_agg(k.keyword)::text from photo_keyword k where k.photo_id = t.photo_id)`,
-    `t.disagreements <> '[]'`,
-    `(select json_agg(json_build_array(f.state, coalesce(f.person_id, g.person_id)))::text from face f left join face_guess g on g.face_id = f.id
+const TEXTS = source({
+  columns: {
+    caption: 't.caption',
+    fields: 't.fields::text',
+    facts: 't.facts::text',
+    words: 't.words::text',
+    keywords: `(select json_agg(k.keyword)::text from photo_keyword k where k.photo_id = t.photo_id)`,
+    disagreeing: `t.disagreements <> '[]'`,
+    faces: `(select json_agg(json_build_array(f.state, coalesce(f.person_id, g.person_id)))::text from face f left join face_guess g on g.face_id = f.id
       where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
-    `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
-  ],
+    persons: `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
+  },
   from: 'photo_text t',
   id: 't.photo_id',
   prepare: namesOfPersons,
-  part: ([, caption, fields, facts, words, keywords, disagreeing, faces, persons], names) => ({
+  part: ({ caption, fields, facts, words, keywords, disagreeing, faces, persons }, names): TextPart => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
@@ -118,34 +126,34 @@ const TEXTS: Source<TextPart, PersonNames> = {
     disagreeing: disagreeing === 't',
     people: peopleOf(faces, persons, names),
   }),
-};
+});
 
-const TERMS: Source<readonly number[]> = {
-  columns: ['array_agg(g.term_id)'],
+const TERMS = source({
+  columns: { terms: 'array_agg(g.term_id)' },
   from: 'photo_term g',
   id: 'g.photo_id',
   groupBy: 'g.photo_id',
-  part: ([, ids]) => numbersIn(ids),
-};
+  part: ({ terms }): readonly number[] => numbersIn(terms),
+});
 
-const DOSSIERS: Source<readonly number[]> = {
-  columns: ['array_agg(d.dossier_id)'],
+const DOSSIERS = source({
+  columns: { dossiers: 'array_agg(d.dossier_id)' },
   from: 'dossier_photo d',
   id: 'd.photo_id',
   groupBy: 'd.photo_id',
-  part: ([, ids]) => numbersIn(ids),
-};
+  part: ({ dossiers }): readonly number[] => numbersIn(dossiers),
+});
 
-const CHANGES: Source<ChangePart> = {
-  columns: [
-    `array_to_json(array_remove(array_agg(distinct a.display_name), null))::text`,
-    `extract(epoch from ${localSql('max(e.at)')})::float8`,
-  ],
+const CHANGES = source({
+  columns: {
+    by: `array_to_json(array_remove(array_agg(distinct a.display_name), null))::text`,
+    at: `extract(epoch from ${localSql('max(e.at)')})::float8`,
+  },
   from: 'ledger_photo l join ledger_entry e on e.id = l.entry_id left join account a on a.id = e.account_id',
   id: 'l.photo_id',
   groupBy: 'l.photo_id',
-  part: ([, by, at]) => ({ by: parsed(by, []) as string[], at: numberOf(at) }),
-};
+  part: ({ by, at }): ChangePart => ({ by: parsed(by, []) as string[], at: numberOf(at) }),
+});
 
 /** Parts of photos by what `catalogue_change` calls them. */
 export const SOURCES = { row: ROW, texts: TEXTS, terms: TERMS, dossiers: DOSSIERS, changes: CHANGES } as const;
@@ -159,15 +167,18 @@ export async function loadPart<Name extends PartName>(
   ids: readonly number[] | undefined,
   tell: (id: number, part: PartOf<Name>) => void,
 ): Promise<void> {
-  const source = SOURCES[name] as unknown as Source<PartOf<Name>, unknown>;
-  const { columns, from, id, groupBy, part } = source;
-  const context = await source.prepare?.(client);
+  const { columns, from, id, groupBy, prepare, part } = SOURCES[name] as unknown as Source<
+    PartOf<Name>,
+    string,
+    unknown
+  >;
+  const context = await prepare?.(client);
+  const selected = Object.entries(columns).map(([column, sql]) => `${sql} as "${column}"`);
   const read = (where: string, values: unknown[]) =>
-    client.query<Value[]>({
+    client.query<Record<string, Value>>({
       name: `${name} ${where}`,
-      text: `select ${[id, ...columns].join(', ')} from ${from} where ${where} ${groupBy ? `group by ${groupBy}` : ''} order by ${id}`,
+      text: `select ${[`${id} as "${ID}"`, ...selected].join(', ')} from ${from} where ${where} ${groupBy ? `group by ${groupBy}` : ''} order by ${id}`,
       values,
-      rowMode: 'array',
       types: AS_TEXT,
     });
   const batches: [where: string, values: unknown[]][] = [];
@@ -184,7 +195,7 @@ export async function loadPart<Name extends PartName>(
     const { rows } = await next;
     const following = batches[i + 1];
     next = following && read(...following);
-    for (const row of rows) tell(Number(row[0]), part(row, context));
+    for (const row of rows) tell(Number(row[ID]), part(row, context));
   }
 }
 
