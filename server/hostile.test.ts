@@ -25,8 +25,8 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
-const TEXTS = ['kite', '', 'a\0b', 'half \ud83d', '../../etc', `${'x'.repeat(5000)}`, '%_\\', '{"a":'];
-const NUMBERS = [1, 0, -1, 2 ** 31 - 1, 2 ** 31, 2 ** 53, 1e300, 0.5];
+const TEXTS = ['kite', '', 'a\0b, half \ud83d', '../../etc', 'x'.repeat(5000), '%_\\'];
+const NUMBERS = [1, -1, 2 ** 31, 2 ** 53, 0.5];
 
 interface Schema {
   type?: string;
