@@ -7,6 +7,7 @@ import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
 import { BUNDLE_STATE, derivedStates } from './states';
+import { recordPhotos } from '../ledger/recording';
 
 type Kinds = 'bundlePhotos' | 'unbundlePhotos' | 'chooseLead' | 'openBundles' | 'closeBundles';
 
@@ -24,9 +25,7 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
   const record = async (selection: Selection, wanted: Wanted, { tx, entryId }: ChangeContext): Promise<void> => {
     const chosen = selectionSql(selection);
     const bind = [...chosen.bind];
-    const entry = `$${bind.push(entryId)}`;
-    await database.rows(
-      `with meant as materialized (select id from (${chosen.sql}) chosen),
+    const sql = `with meant as materialized (select id from (${chosen.sql}) chosen),
        concerned as (
          select p.id, p.kind, p.shown, p.leads, p.bundle, p.unbundled, m.id is not null as meant,
            bool_or(p.folded_into is not null) over (partition by p.bundle) as was_closed
@@ -35,12 +34,8 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
        derived as (${derivedStates(
          `select id, kind, shown, leads, ${wanted.bundle} as bundle, ${wanted.unbundled} as unbundled, ${wanted.closed} as closed, ${wanted.wish} as wish from concerned`,
        )})
-       insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select ${entry}::int, p.id, 'bundle', 0, ${BUNDLE_STATE}, d.state from derived d join photo p on p.id = d.id
-       where ${BUNDLE_STATE} <> d.state`,
-      bind,
-      tx,
-    );
+       select p.id, 0, ${BUNDLE_STATE}, d.state from derived d join photo p on p.id = d.id where ${BUNDLE_STATE} <> d.state`;
+    await recordPhotos(database, entryId, 'bundle', { sql, bind }, tx);
   };
   const opening =
     (closed: boolean, verb: string): ChangeHandlers['openBundles'] & ChangeHandlers['closeBundles'] =>

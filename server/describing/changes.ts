@@ -11,7 +11,7 @@ import { templateShape } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { recordFields } from '../ledger/fields';
+import { recordFields, recordObject } from '../ledger/recording';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { today } from '../search/clock';
 import { prefetch } from './prefetch';
@@ -89,13 +89,20 @@ export function describingChanges(
       if (all.some((other) => other.id !== templateId && other.owner_id === owner_id && other.name === given.name))
         throw new StellinError('preparedExists', { what: 'a template', name: given.name });
       const { termIds, ...others } = given;
-      await store.recordPrepared(database, entryId, 'template', before, { ...others, term_ids: termIds, owner_id }, tx);
+      await recordObject<store.TemplateRow>(
+        database,
+        entryId,
+        'template',
+        before,
+        { ...others, term_ids: termIds, owner_id },
+        tx,
+      );
       return () => `${before ? 'Change' : 'Make'} the template “${given.name}”`;
     },
 
     async removeTemplate({ templateId }, context) {
       const before = await requireTemplate(templateId, context);
-      await store.recordPrepared(database, context.entryId, 'template', before, null, context.tx);
+      await recordObject<store.TemplateRow>(database, context.entryId, 'template', before, null, context.tx);
       return () => `Remove the template “${before.name}”`;
     },
 
@@ -105,13 +112,13 @@ export function describingChanges(
       if (all.some((other) => other.id !== fieldSetId && other.name === name))
         throw new StellinError('preparedExists', { what: 'a field set', name });
       const position = before?.position ?? Math.max(0, ...all.map((other) => other.position)) + 1;
-      await store.recordPrepared(database, entryId, 'field_set', before, { name, entries, position }, tx);
+      await recordObject<store.FieldSetRow>(database, entryId, 'field_set', before, { name, entries, position }, tx);
       return () => `${before ? 'Change' : 'Make'} the field set “${name}”`;
     },
 
     async removeFieldSet({ fieldSetId }, { tx, entryId }) {
       const before = find(await store.listPrepared(database, 'field_set', tx), fieldSetId, 'field set');
-      await store.recordPrepared(database, entryId, 'field_set', before, null, tx);
+      await recordObject<store.FieldSetRow>(database, entryId, 'field_set', before, null, tx);
       return () => `Remove the field set “${before?.name ?? ''}”; photos keep what they say`;
     },
 
@@ -126,13 +133,20 @@ export function describingChanges(
       const unknown = requires.find((part) => !known.includes(part));
       if (unknown !== undefined)
         throw new StellinError('describingRefused', { why: `“${unknown}” can’t be asked for` });
-      await store.recordPrepared(database, entryId, 'quality_rule', before, { name, query, requires }, tx);
+      await recordObject<store.QualityRuleRow>(
+        database,
+        entryId,
+        'quality_rule',
+        before,
+        { name, query, requires },
+        tx,
+      );
       return () => `${before ? 'Change' : 'Make'} the rule “${name}”`;
     },
 
     async removeQualityRule({ ruleId }, { tx, entryId }) {
       const before = find(await store.listPrepared(database, 'quality_rule', tx), ruleId, 'rule');
-      await store.recordPrepared(database, entryId, 'quality_rule', before, null, tx);
+      await recordObject<store.QualityRuleRow>(database, entryId, 'quality_rule', before, null, tx);
       return () => `Remove the rule “${before?.name ?? ''}”`;
     },
   };

@@ -185,24 +185,6 @@ export function listPrepared<Kind extends PreparedKind>(
   return database.rows<Prepared[Kind]>(`select * from ${kind} order by ${ORDERS[kind]}`, [], tx);
 }
 
-/** Records that something prepared is made, changed or removed; takes a new id where it is made. */
-export async function recordPrepared<Kind extends PreparedKind>(
-  database: Database,
-  entryId: number,
-  kind: Kind,
-  before: Prepared[Kind] | null,
-  after: Omit<Prepared[Kind], 'id'> | null,
-  tx: Transaction,
-): Promise<void> {
-  await database.rows(
-    `insert into ledger_object (entry_id, kind, object_id, before, after)
-     select $1, $2, n.id, $4::jsonb, case when $5::jsonb is not null then $5::jsonb || jsonb_build_object('id', n.id) end
-     from (select coalesce($3::int, nextval(pg_get_serial_sequence($2, 'id'))::int) as id) n`,
-    [entryId, kind, before?.id ?? null, before && JSON.stringify(before), after && JSON.stringify(after)],
-    tx,
-  );
-}
-
 export interface VersionRow {
   at: string;
   by: string;

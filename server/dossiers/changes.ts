@@ -10,6 +10,7 @@ import { selectionSql } from '../photos/selection';
 import type { Search } from '../search/service';
 import { namesOf } from './service';
 import * as store from './store';
+import { recordObject } from '../ledger/recording';
 
 type DossierChanges = Pick<
   ChangeHandlers,
@@ -42,7 +43,7 @@ export function dossierChanges(database: Database, search: Search): DossierChang
         position,
         created_by: accountId,
       };
-      await store.recordDossier(database, entryId, null, made, tx);
+      await recordObject<store.DossierRow>(database, entryId, 'dossier', null, made, tx);
       if (selection) await store.recordPut(database, entryId, id, selectionSql(selection), tx);
       return (photos) => `Make the dossier “${name}”${photos ? ` of ${countText(photos, 'photo')}` : ''}`;
     },
@@ -91,7 +92,7 @@ export function dossierChanges(database: Database, search: Search): DossierChang
       const siblings = rows.filter(({ parent_id }) => parent_id === dossier.parent_id);
       const position = between(siblings, siblings.findIndex((row) => row.id === dossierId) + 1);
       const copy = { ...dossier, id, name, name_folded: foldText(name), position, created_by: accountId };
-      await store.recordDossier(database, entryId, null, copy, tx);
+      await recordObject<store.DossierRow>(database, entryId, 'dossier', null, copy, tx);
       await store.recordCopied(database, entryId, dossierId, id, tx);
       return () => `Copy the dossier “${dossier.name}” as “${name}”`;
     },
@@ -105,7 +106,7 @@ export function dossierChanges(database: Database, search: Search): DossierChang
       // The lowest first: each goes before what it lies in.
       for (const row of gone.sort((a, b) => names.path(b.id).length - names.path(a.id).length)) {
         await store.recordTaken(database, entryId, row.id, all, tx);
-        await store.recordDossier(database, entryId, row, null, tx);
+        await recordObject<store.DossierRow>(database, entryId, 'dossier', row, null, tx);
       }
       const below = gone.length - 1;
       return () => `Remove the dossier “${dossier.name}”${below ? ` with ${countText(below, 'dossier')} in it` : ''}`;
@@ -139,7 +140,7 @@ export function dossierChanges(database: Database, search: Search): DossierChang
     after: store.DossierRow,
     tx: Transaction,
   ): Promise<void> {
-    await store.recordDossier(database, entryId, require(rows, after.id), after, tx);
+    await recordObject<store.DossierRow>(database, entryId, 'dossier', require(rows, after.id), after, tx);
     const [then, now] = [namesOf(rows), namesOf(rows.map((row) => (row.id === after.id ? after : row)))];
     await search.rewrite(entryId, (query) => followDossiers(query, then, now), tx);
   }

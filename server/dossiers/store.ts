@@ -1,6 +1,7 @@
 // The SQL of dossiers.
 
 import type { Database, Transaction } from '../database/database';
+import { recordPhotos } from '../ledger/recording';
 import type { SqlCondition } from '../search/compile';
 
 /** A row as the ledger keeps it. */
@@ -43,20 +44,6 @@ export async function nextId(database: Database, tx: Transaction): Promise<numbe
   return Number(row?.id);
 }
 
-export async function recordDossier(
-  database: Database,
-  entryId: number,
-  before: DossierRow | null,
-  after: DossierRow | null,
-  tx: Transaction,
-): Promise<void> {
-  await database.rows(
-    `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'dossier', $2, $3, $4)`,
-    [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
-    tx,
-  );
-}
-
 /** Records that photos (a statement) come into a dossier, behind those in it, by the time they were taken. */
 export async function recordPut(
   database: Database,
@@ -66,17 +53,13 @@ export async function recordPut(
   tx: Transaction,
 ): Promise<void> {
   const bind = [...photos.bind];
-  const [entry, dossier] = [`$${bind.push(entryId)}`, `$${bind.push(dossierId)}`];
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}::int, p.id, 'dossier', ${dossier}::int, 'false',
-       to_jsonb((select coalesce(max(position), 0) from dossier_photo where dossier_id = ${dossier}::int)
-         + row_number() over (order by p.taken_at nulls last, p.id))
-     from (${photos.sql}) chosen join photo p on p.id = chosen.id
-     where not exists (select 1 from dossier_photo d where d.dossier_id = ${dossier}::int and d.photo_id = p.id)`,
-    bind,
-    tx,
-  );
+  const dossier = `$${bind.push(dossierId)}::int`;
+  const sql = `select p.id, ${dossier}, 'false',
+      to_jsonb((select coalesce(max(position), 0) from dossier_photo where dossier_id = ${dossier})
+        + row_number() over (order by p.taken_at nulls last, p.id))
+    from (${photos.sql}) chosen join photo p on p.id = chosen.id
+    where not exists (select 1 from dossier_photo d where d.dossier_id = ${dossier} and d.photo_id = p.id)`;
+  await recordPhotos(database, entryId, 'dossier', { sql, bind }, tx);
 }
 
 /** Records that photos (a statement) leave a dossier. */
@@ -88,14 +71,10 @@ export async function recordTaken(
   tx: Transaction,
 ): Promise<void> {
   const bind = [...photos.bind];
-  const [entry, dossier] = [`$${bind.push(entryId)}`, `$${bind.push(dossierId)}`];
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}::int, d.photo_id, 'dossier', d.dossier_id, to_jsonb(d.position), 'false'
-     from (${photos.sql}) chosen join dossier_photo d on d.photo_id = chosen.id where d.dossier_id = ${dossier}::int`,
-    bind,
-    tx,
-  );
+  const dossier = `$${bind.push(dossierId)}::int`;
+  const sql = `select d.photo_id, d.dossier_id, to_jsonb(d.position), 'false'
+    from (${photos.sql}) chosen join dossier_photo d on d.photo_id = chosen.id where d.dossier_id = ${dossier}`;
+  await recordPhotos(database, entryId, 'dossier', { sql, bind }, tx);
 }
 
 /** Records that another dossier gets the photos of one, in their order. */
@@ -106,12 +85,8 @@ export async function recordCopied(
   to: number,
   tx: Transaction,
 ): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1::int, photo_id, 'dossier', $3::int, 'false', to_jsonb(position) from dossier_photo where dossier_id = $2`,
-    [entryId, from, to],
-    tx,
-  );
+  const sql = `select photo_id, $2::int, 'false', to_jsonb(position) from dossier_photo where dossier_id = $1`;
+  await recordPhotos(database, entryId, 'dossier', { sql, bind: [from, to] }, tx);
 }
 
 /** The photos of a dossier in their order. */
@@ -135,13 +110,9 @@ export async function recordPlaces(
   places: readonly { id: number; before: number; after: number }[],
   tx: Transaction,
 ): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1::int, r.id, 'dossier', $2::int, to_jsonb(r.before), to_jsonb(r.after)
-     from jsonb_to_recordset($3::jsonb) as r (id int, before float8, after float8)`,
-    [entryId, dossierId, JSON.stringify(places)],
-    tx,
-  );
+  const sql = `select r.id, $1::int, to_jsonb(r.before), to_jsonb(r.after)
+    from jsonb_to_recordset($2::jsonb) as r (id int, before float8, after float8)`;
+  await recordPhotos(database, entryId, 'dossier', { sql, bind: [dossierId, JSON.stringify(places)] }, tx);
 }
 
 /** The dossiers that a photo is in, by id. */

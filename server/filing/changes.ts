@@ -13,6 +13,7 @@ import { isInTrash } from './trash';
 import { newNames } from './renaming';
 import { FILING_JOB } from './job';
 import * as store from './store';
+import { objectRows, recordObjects } from '../ledger/recording';
 
 type Kinds =
   | 'moveFiles'
@@ -151,13 +152,8 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
     entryId: number,
     tx: Transaction,
   ): Promise<void> {
-    await database.rows(
-      `insert into ledger_object (entry_id, kind, object_id, before, after)
-       select $1, 'folder', (r.after ->> 'id')::int, nullif(r.before, 'null'::jsonb), r.after
-       from jsonb_to_recordset($2::jsonb) as r (before jsonb, after jsonb)`,
-      [entryId, JSON.stringify(changes)],
-      tx,
-    );
+    const rows = changes.map(({ before, after }) => ({ id: after.id, before, after }));
+    await recordObjects(database, entryId, 'folder', objectRows(rows), tx);
   }
 }
 

@@ -4,6 +4,7 @@ import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
 import { PLACE_SQL } from './ledger';
+import { recordPhotos } from '../ledger/recording';
 import { baseNameSql } from '../photos/baseName';
 import { COPIED_COLUMNS, PHOTO_TABLES } from '../photos/columns';
 import { selectionSql } from '../photos/selection';
@@ -107,11 +108,9 @@ export async function recordAction(
   const { aspect, concerns, before, after, touches } = ACTIONS[action];
   const chosen = selectionSql(selection);
   const bind = [...chosen.bind];
-  const entry = `$${bind.push(entryId)}`;
-  const sql = `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-    select ${entry}::int, p.id, '${aspect}', 0, ${before}, ${after} from (${chosen.sql}) chosen ${JOINS}
+  const sql = `select p.id, 0, ${before}, ${after} from (${chosen.sql}) chosen ${JOINS}
     where ${concerns} and ${HINDRANCE[touches]} is null`;
-  await database.rows(withTarget(sql, bind, target), bind, tx);
+  await recordPhotos(database, entryId, aspect, { sql: withTarget(sql, bind, target), bind }, tx);
 }
 
 type Counts = Omit<FilingPlan, 'examples' | 'problem'>;
@@ -209,14 +208,11 @@ export async function recordNames(
   names: readonly { id: number; name: string }[],
   tx: Transaction,
 ): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, p.id, 'place', 0, ${PLACE_SQL}, ${PLACE_SQL} || jsonb_build_object('name', r.name)
-     from unnest($2::int[], $3::text[]) as r (id, name) join photo p on p.id = r.id join folder f on f.id = p.folder_id
-     where p.name <> r.name`,
-    [entryId, names.map(({ id }) => id), names.map(({ name }) => name)],
-    tx,
-  );
+  const sql = `select p.id, 0, ${PLACE_SQL}, ${PLACE_SQL} || jsonb_build_object('name', r.name)
+    from unnest($1::int[], $2::text[]) as r (id, name) join photo p on p.id = r.id join folder f on f.id = p.folder_id
+    where p.name <> r.name`;
+  const bind = [names.map(({ id }) => id), names.map(({ name }) => name)];
+  await recordPhotos(database, entryId, 'place', { sql, bind }, tx);
 }
 
 /** A file to be moved or copied. */
@@ -389,13 +385,9 @@ export async function recordCopied(
         pairs,
         tx,
       );
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, p.id, 'place', 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
-     from photo p join folder f on f.id = p.folder_id where p.id = any($2)`,
-    [entryId, pairs[0]],
-    tx,
-  );
+  const sql = `select p.id, 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
+    from photo p join folder f on f.id = p.folder_id where p.id = any($1)`;
+  await recordPhotos(database, entryId, 'place', { sql, bind: [pairs[0]] }, tx);
   await refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [pairs[0]] }, tx);
   await removeSteps(
     database,

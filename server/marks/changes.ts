@@ -7,6 +7,7 @@ import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
 import type { SqlCondition } from '../search/compile';
+import { recordObject, recordPhotos } from '../ledger/recording';
 
 interface MarkRow {
   id: number;
@@ -34,16 +35,16 @@ export function markChanges(database: Database): Pick<ChangeHandlers, 'setMark' 
         tx,
       );
       if (taken) throw new StellinError('markTaken', { name: taken.name, letter: taken.letter.toUpperCase() });
-      const id = markId ?? (await nextId(tx));
       if (before && before.name !== name)
         await recordMark(entryId, { sql: 'select id from photo where mark = $1', bind: [before.name] }, name, tx);
-      await record(entryId, before, { id, name, name_folded: foldText(name), letter, colour }, tx);
+      const after = { name, name_folded: foldText(name), letter, colour };
+      await recordObject<MarkRow>(database, entryId, 'mark', before, after, tx);
       return () => (before ? `Change the mark “${before.name}”` : `Define the mark “${name}”`);
     },
 
     async removeMark({ markId }, { tx, entryId }) {
       const before = await requireMark(markId, tx);
-      await record(entryId, before, null, tx);
+      await recordObject<MarkRow>(database, entryId, 'mark', before, null, tx);
       return () => `Remove the mark “${before.name}”; photos keep it as a word`;
     },
   };
@@ -51,42 +52,16 @@ export function markChanges(database: Database): Pick<ChangeHandlers, 'setMark' 
   /** Records that photos (a statement with `bind`) get a mark; only those whose mark differs. */
   async function recordMark(entryId: number, photos: SqlCondition, mark: string, tx: Transaction): Promise<void> {
     const bind = [...photos.bind];
-    const [entry, wanted, folded] = [`$${bind.push(entryId)}`, `$${bind.push(mark)}`, `$${bind.push(foldText(mark))}`];
-    await database.rows(
-      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select ${entry}::int, p.id, 'mark', 0, jsonb_build_object('name', p.mark, 'folded', p.mark_folded),
-         jsonb_build_object('name', ${wanted}::text, 'folded', ${folded}::text)
-       from (${photos.sql}) chosen join photo p on p.id = chosen.id where p.mark <> ${wanted}::text`,
-      bind,
-      tx,
-    );
+    const [wanted, folded] = [`$${bind.push(mark)}::text`, `$${bind.push(foldText(mark))}::text`];
+    const sql = `select p.id, 0, jsonb_build_object('name', p.mark, 'folded', p.mark_folded),
+        jsonb_build_object('name', ${wanted}, 'folded', ${folded})
+      from (${photos.sql}) chosen join photo p on p.id = chosen.id where p.mark <> ${wanted}`;
+    await recordPhotos(database, entryId, 'mark', { sql, bind }, tx);
   }
 
   async function requireMark(id: number, tx: Transaction): Promise<MarkRow> {
     const row = await database.row<MarkRow>('select * from mark where id = $1', [id], tx);
     if (!row) throw new StellinError('notFound', { what: 'such mark (it may have been removed meanwhile)' });
     return row;
-  }
-
-  async function nextId(tx: Transaction): Promise<number> {
-    const row = await database.row<{ id: string }>(
-      `select nextval(pg_get_serial_sequence('mark', 'id')) as id`,
-      [],
-      tx,
-    );
-    return Number(row?.id);
-  }
-
-  async function record(
-    entryId: number,
-    before: MarkRow | null,
-    after: MarkRow | null,
-    tx: Transaction,
-  ): Promise<void> {
-    await database.rows(
-      `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'mark', $2, $3::jsonb, $4::jsonb)`,
-      [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
-      tx,
-    );
   }
 }

@@ -12,7 +12,7 @@ import type { Who } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { recordFields } from '../ledger/fields';
+import { recordFields, recordObject } from '../ledger/recording';
 import type { ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
 import type { Search } from '../search/service';
@@ -112,7 +112,7 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
       const before = personId === null ? null : await requirePerson(personId, tx);
       await requireFree(given.name, personId, tx);
       const after = rowOf(given);
-      await records.recordObject(database, entryId, 'person', before, after, tx);
+      await recordObject<PersonRow>(database, entryId, 'person', before, after, tx);
       if (before && before.name !== after.name) await renameInSearches(entryId, before.name, after.name, tx);
       await follow(entryId, tx);
       if (!before) return () => `Add ${after.name}`;
@@ -126,12 +126,12 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
       const otherNames = [...into.other_names];
       for (const person of gone) {
         await giveAll(entryId, person.id, intoId, tx);
-        await records.recordObject(database, entryId, 'person', person, null, tx);
+        await recordObject<PersonRow>(database, entryId, 'person', person, null, tx);
         await renameInSearches(entryId, person.name, into.name, tx);
         for (const name of [person.name, ...person.other_names])
           if (name !== into.name && !otherNames.includes(name)) otherNames.push(name);
       }
-      await records.recordObject(database, entryId, 'person', into, rowOf({ ...said(into), otherNames }), tx);
+      await recordObject<PersonRow>(database, entryId, 'person', into, rowOf({ ...said(into), otherNames }), tx);
       await follow(entryId, tx);
       return () => `Merge ${gone.map(({ name }) => name).join(', ')} into ${into.name}`;
     },
@@ -152,8 +152,8 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
       await records.recordNotInPhotos(database, entryId, personId, everywhere, tx);
       for (const decision of await incoming.listDecisions(database, tx))
         if (decision.person_id === personId)
-          await records.recordObject(database, entryId, 'name_decision', decision, null, tx);
-      await records.recordObject(database, entryId, 'person', person, null, tx);
+          await recordObject<incoming.DecisionRow>(database, entryId, 'name_decision', decision, null, tx);
+      await recordObject<PersonRow>(database, entryId, 'person', person, null, tx);
       await follow(entryId, tx);
       return () => `Remove ${person.name}; ${countText(faces.length, 'face')} are not named any more`;
     },
@@ -167,7 +167,7 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
         if (person) persons.set(folded, person.id);
         const before = known.find((decision) => decision.name_folded === folded) ?? null;
         const after = { name, name_folded: folded, person_id: person?.id ?? null };
-        await records.recordObject(database, entryId, 'name_decision', before, after, tx);
+        await recordObject<incoming.DecisionRow>(database, entryId, 'name_decision', before, after, tx);
       }
       await nameByFiles(entryId, persons, tx);
       await follow(entryId, tx, persons);
@@ -261,7 +261,14 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     await records.recordNotInPhotos(database, entryId, to, 'with a face', tx);
     for (const decision of await incoming.listDecisions(database, tx))
       if (decision.person_id === from)
-        await records.recordObject(database, entryId, 'name_decision', decision, { ...decision, person_id: to }, tx);
+        await recordObject<incoming.DecisionRow>(
+          database,
+          entryId,
+          'name_decision',
+          decision,
+          { ...decision, person_id: to },
+          tx,
+        );
   }
 
   function renameInSearches(entryId: number, from: string, to: string, tx: Transaction): Promise<unknown> {
@@ -282,7 +289,7 @@ export function peopleChanges(database: Database, search: Search): PeopleChanges
     );
     if (made) return { id: made.id, name: who.name };
     return {
-      id: await records.recordObject(database, entryId, 'person', null, rowOf({ name: who.name }), tx),
+      id: await recordObject<PersonRow>(database, entryId, 'person', null, rowOf({ name: who.name }), tx),
       name: who.name,
     };
   }

@@ -5,32 +5,9 @@ import type { Shown } from '@stellin/core/people/following';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Database, Transaction } from '../database/database';
 import type { SqlCondition } from '../search/compile';
-import type { DecisionRow } from './incoming';
 import { FACE_STATE } from './states';
 import type { PersonRow } from './store';
-
-type Objects = { person: PersonRow; name_decision: DecisionRow };
-
-/** Records that a person or a decision is made, changed or removed; takes a new id where it is made. Returns the id. */
-export async function recordObject<Kind extends keyof Objects>(
-  database: Database,
-  entryId: number,
-  kind: Kind,
-  before: Objects[Kind] | null,
-  after: Omit<Objects[Kind], 'id'> | null,
-  tx: Transaction,
-): Promise<number> {
-  const row = await database.row<{ id: number }>(
-    `insert into ledger_object (entry_id, kind, object_id, before, after)
-     select $1, $2, n.id, $4::jsonb, case when $5::jsonb is not null then $5::jsonb || jsonb_build_object('id', n.id) end
-     from (select coalesce($3::int, nextval(pg_get_serial_sequence($2, 'id'))::int) as id) n
-     on conflict (entry_id, kind, object_id) do update set after = excluded.after returning object_id as id`,
-    [entryId, kind, before?.id ?? null, before && JSON.stringify(before), after && JSON.stringify(after)],
-    tx,
-  );
-  if (!row) throw new Error('nothing was recorded');
-  return row.id;
-}
+import { recordPhotos } from '../ledger/recording';
 
 /** Records what some faces become: parts of their state as the ledger keeps it. Faces that are so already are left out. */
 export async function recordFaces(
@@ -42,16 +19,12 @@ export async function recordFaces(
 ): Promise<void> {
   const { refuse = null, allow = null, box, ...plain } = becoming;
   const said = JSON.stringify({ ...plain, ...(box ? { box: [box.left, box.top, box.width, box.height] } : {}) });
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, n.photo_id, 'face', n.id, n.before, n.after from (
-       select f.photo_id, f.id, ${FACE_STATE} as before, ${FACE_STATE} || $3::jsonb || jsonb_build_object('refused',
-         to_jsonb(array(select distinct r from unnest(f.refused || array_remove(array[$4::int], null)) r where $5::int is null or r <> $5 order by r))) as after
-       from face f where f.id = any($2::int[]) and f.state <> 'removed' order by f.id for update) n
-     where n.before <> n.after on conflict (entry_id, photo_id, aspect, key) do update set after = excluded.after`,
-    [entryId, faceIds, said, refuse, allow],
-    tx,
-  );
+  const sql = `select n.photo_id, n.id, n.before, n.after from (
+      select f.photo_id, f.id, ${FACE_STATE} as before, ${FACE_STATE} || $2::jsonb || jsonb_build_object('refused',
+        to_jsonb(array(select distinct r from unnest(f.refused || array_remove(array[$3::int], null)) r where $4::int is null or r <> $4 order by r))) as after
+      from face f where f.id = any($1::int[]) and f.state <> 'removed' order by f.id for update) n
+    where n.before <> n.after`;
+  await recordPhotos(database, entryId, 'face', { sql, bind: [faceIds, said, refuse, allow] }, tx, 'replaced');
 }
 
 /** A new face that is not there yet: it appears with what is recorded next. Returns its id. */
@@ -72,13 +45,10 @@ export async function recordDrawn(
   person: number | null,
   tx: Transaction,
 ): Promise<void> {
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1, f.photo_id, 'face', f.id, ${FACE_STATE}, ${FACE_STATE} || jsonb_build_object('state', case when $3::int is null then 'open' else 'named' end, 'person', $3::int)
-     from face f where f.id = $2`,
-    [entryId, faceId, person],
-    tx,
-  );
+  const sql = `select f.photo_id, f.id, ${FACE_STATE},
+      ${FACE_STATE} || jsonb_build_object('state', case when $2::int is null then 'open' else 'named' end, 'person', $2::int)
+    from face f where f.id = $1`;
+  await recordPhotos(database, entryId, 'face', { sql, bind: [faceId, person] }, tx);
 }
 
 /** Records that somebody is in photos without a face, where no face of theirs is and they are not yet. */
@@ -91,16 +61,11 @@ export async function recordInPhotos(
 ): Promise<void> {
   const bind = [...photos.bind];
   const [entry, person] = [`$${bind.push(entryId)}::int`, `$${bind.push(personId)}::int`];
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}, p.id, 'person', ${person}, 'false', 'true' from (${photos.sql}) p
-     where not exists (select 1 from photo_person g where g.photo_id = p.id and g.person_id = ${person})
-       and not exists (select 1 from face f where f.photo_id = p.id and f.person_id = ${person} and f.state = 'named')
-       and not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = p.id and l.aspect = 'face' and (l.after ->> 'person')::int = ${person})
-     on conflict do nothing`,
-    bind,
-    tx,
-  );
+  const sql = `select p.id, ${person}, 'false', 'true' from (${photos.sql}) p
+    where not exists (select 1 from photo_person g where g.photo_id = p.id and g.person_id = ${person})
+      and not exists (select 1 from face f where f.photo_id = p.id and f.person_id = ${person} and f.state = 'named')
+      and not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = p.id and l.aspect = 'face' and (l.after ->> 'person')::int = ${person})`;
+  await recordPhotos(database, entryId, 'person', { sql, bind }, tx, 'stays');
 }
 
 /** Records that somebody is no longer in photos without a face: of all, or of those that an entry gives a face of theirs. */
@@ -111,19 +76,15 @@ export async function recordNotInPhotos(
   photos: SqlCondition | 'with a face',
   tx: Transaction,
 ): Promise<void> {
-  const bind: unknown[] = photos === 'with a face' ? [] : [...photos.bind];
-  const [entry, person] = [`$${bind.push(entryId)}::int`, `$${bind.push(personId)}::int`];
+  const bind: unknown[] = photos === 'with a face' ? [entryId] : [...photos.bind];
+  const person = `$${bind.push(personId)}::int`;
   const which =
     photos === 'with a face'
-      ? `select l.photo_id from ledger_photo l where l.entry_id = ${entry} and l.aspect = 'face' and (l.after ->> 'person')::int = ${person}`
+      ? `select l.photo_id from ledger_photo l where l.entry_id = $1::int and l.aspect = 'face' and (l.after ->> 'person')::int = ${person}`
       : photos.sql;
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}, g.photo_id, 'person', ${person}, 'true', 'false' from photo_person g
-     where g.person_id = ${person} and g.photo_id in (${which}) on conflict do nothing`,
-    bind,
-    tx,
-  );
+  const sql = `select g.photo_id, ${person}, 'true', 'false' from photo_person g
+    where g.person_id = ${person} and g.photo_id in (${which})`;
+  await recordPhotos(database, entryId, 'person', { sql, bind }, tx, 'stays');
 }
 
 /** The faces of a person: of all photos, or of some. */

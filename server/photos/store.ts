@@ -1,6 +1,7 @@
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
 import { selectionSql } from './selection';
+import { recordPhotos } from '../ledger/recording';
 
 /** One whose preview is not made yet has a first version already: asking for it makes it at once. */
 const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0 and d.attached and p.missing_since is null then 1 else p.preview_version end`;
@@ -53,12 +54,8 @@ export async function recordValue<Column extends keyof typeof SET_COLUMNS>(
 ): Promise<void> {
   const chosen = selectionSql(selection);
   const bind = [...chosen.bind];
-  const [entry, wanted] = [`$${bind.push(entryId)}`, `$${bind.push(value)}::${SET_COLUMNS[column]}`];
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select ${entry}::int, p.id, '${column}', 0, to_jsonb(p.${column}), to_jsonb(${wanted})
-     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.${column} <> ${wanted}`,
-    bind,
-    tx,
-  );
+  const wanted = `$${bind.push(value)}::${SET_COLUMNS[column]}`;
+  const sql = `select p.id, 0, to_jsonb(p.${column}), to_jsonb(${wanted})
+    from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.${column} <> ${wanted}`;
+  await recordPhotos(database, entryId, column, { sql, bind }, tx);
 }

@@ -11,6 +11,7 @@ import type { Database, Transaction } from '../database/database';
 import type { ChangeHandlers } from '../ledger/service';
 import { asked, type Search } from './service';
 import * as store from './store';
+import { recordObject } from '../ledger/recording';
 
 type SearchChanges = Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch' | 'importSearches'>;
 
@@ -35,7 +36,7 @@ export function searchChanges(database: Database, search: Search): SearchChanges
           all.filter(({ id }) => id !== searchId),
         );
       requireOpen(after, all);
-      await store.recordSearch(database, entryId, before, after, tx);
+      await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', before, after, tx);
       // What names it follows.
       if (renamed) await search.rewrite(entryId, renaming(before.name, after.name), tx);
       return () =>
@@ -49,7 +50,7 @@ export function searchChanges(database: Database, search: Search): SearchChanges
       const before = requireSearch(searchId, all);
       const naming = all.find((other) => other.id !== searchId && names(parseQuery(asked(other)).query, before.name));
       if (naming) throw new StellinError('searchNamed', { name: before.name, by: naming.name });
-      await store.recordSearch(database, entryId, before, null, tx);
+      await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', before, null, tx);
       return () => `Remove the saved search “${before.name}”`;
     },
 
@@ -77,7 +78,7 @@ export function searchChanges(database: Database, search: Search): SearchChanges
     const id = before?.id ?? (await store.nextSearchId(database, tx));
     const after = { ...definition, id, created_by: before ? before.created_by : accountId };
     requireOpen(after, all);
-    await store.recordSearch(database, entryId, before, after, tx);
+    await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', before, after, tx);
   }
 }
 

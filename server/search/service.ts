@@ -18,6 +18,7 @@ import { facetCounter } from './facets';
 import type { FinderClient } from './finder';
 import * as store from './store';
 import { suggester } from './suggesting';
+import { recordObject } from '../ledger/recording';
 
 export type Search = ReturnType<typeof searchService>;
 
@@ -190,7 +191,7 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
       for (const search of await store.listSearches(database, tx)) {
         const after = { ...search, query: rewritten(search.query, follow), scope: rewritten(search.scope, follow) };
         if (after.query !== search.query || after.scope !== search.scope)
-          await store.recordSearch(database, entryId, search, after, tx);
+          await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', search, after, tx);
       }
     },
 

@@ -38,20 +38,6 @@ export async function nextSearchId(database: Database, tx: Transaction): Promise
   return Number(row?.id);
 }
 
-export async function recordSearch(
-  database: Database,
-  entryId: number,
-  before: SavedSearchRow | null,
-  after: SavedSearchRow | null,
-  tx: Transaction,
-): Promise<void> {
-  await database.rows(
-    `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'saved_search', $2, $3, $4)`,
-    [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
-    tx,
-  );
-}
-
 /** Folders and drives whose name begins with the text. */
 export async function suggestFolders(
   database: Database,

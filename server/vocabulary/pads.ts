@@ -8,6 +8,7 @@ import type { ChangeHandlers } from '../ledger/service';
 import { nameOf } from './naming';
 import { requireAssignable } from './required';
 import type { VocabularyIndex } from './snapshot';
+import { recordObject } from '../ledger/recording';
 
 interface PadRow {
   id: number;
@@ -51,13 +52,13 @@ export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad'
         tx,
       );
       if (taken) throw new StellinError('padExists', { name });
-      await record(entryId, before, { id: before?.id ?? (await nextId(tx)), name, owner_id: owner, keys }, tx);
+      await recordObject<PadRow>(database, entryId, 'term_pad', before, { name, owner_id: owner, keys }, tx);
       return () => (before ? `Change the pad “${name}”` : `Make the pad “${name}”`);
     },
 
     async removePad({ padId }, { tx, entryId, accountId }) {
       const before = await requirePad(padId, accountId, tx);
-      await record(entryId, before, null, tx);
+      await recordObject<PadRow>(database, entryId, 'term_pad', before, null, tx);
       return () => `Remove the pad “${before.name}”`;
     },
   };
@@ -70,22 +71,5 @@ export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad'
     );
     if (!pad) throw new StellinError('notFound', { what: 'such pad (it may have been removed meanwhile)' });
     return pad;
-  }
-
-  async function nextId(tx: Transaction): Promise<number> {
-    const row = await database.row<{ id: string }>(
-      `select nextval(pg_get_serial_sequence('term_pad', 'id')) as id`,
-      [],
-      tx,
-    );
-    return Number(row?.id);
-  }
-
-  async function record(entryId: number, before: PadRow | null, after: PadRow | null, tx: Transaction): Promise<void> {
-    await database.rows(
-      `insert into ledger_object (entry_id, kind, object_id, before, after) values ($1, 'term_pad', $2, $3, $4)`,
-      [entryId, (after ?? before)?.id, before && JSON.stringify(before), after && JSON.stringify(after)],
-      tx,
-    );
   }
 }

@@ -9,6 +9,7 @@ import { countText } from '@stellin/contract/wording';
 import type { ChangeOf } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
+import { recordObjects, recordPhotos } from '../ledger/recording';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { folderDecision, folderKeywords } from './incoming';
 import { requireAssignable } from './required';
@@ -104,22 +105,14 @@ export function settlingChanges(
       [settled.map(({ keyword }) => keyword), settled.map(({ keyword }) => foldText(keyword))],
       tx,
     );
-    const bind = [entryId, JSON.stringify(settled), accession];
-    const having = `from jsonb_to_recordset($2::jsonb) as d (keyword text, "termId" int)
-      join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($3::int is null or p.accession_id = $3)`;
-    await database.rows(
-      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select $1::int, k.photo_id, 'keyword', i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`,
-      bind,
-      tx,
-    );
-    await database.rows(
-      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select distinct $1::int, k.photo_id, 'term', d."termId", 'false'::jsonb, '"file"'::jsonb ${having}
-       where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`,
-      bind,
-      tx,
-    );
+    const bind = [JSON.stringify(settled), accession];
+    const having = `from jsonb_to_recordset($1::jsonb) as d (keyword text, "termId" int)
+      join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($2::int is null or p.accession_id = $2)`;
+    const keywords = `select k.photo_id, i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`;
+    await recordPhotos(database, entryId, 'keyword', { sql: keywords, bind }, tx);
+    const terms = `select distinct k.photo_id, d."termId", 'false', '"file"' ${having}
+      where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`;
+    await recordPhotos(database, entryId, 'term', { sql: terms, bind }, tx);
   }
 
   /** Photos in folders of these names get the terms; the folders keep their names. */
@@ -139,28 +132,20 @@ export function settlingChanges(
         return termId === undefined ? [] : [{ folderId: id, termId }];
       }),
     );
-    await database.rows(
-      `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select distinct $1::int, p.id, 'term', g."termId", 'false'::jsonb, '"intake"'::jsonb
-       from jsonb_to_recordset($2::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
-       where ($3::int is null or p.accession_id = $3)
-         and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`,
-      [entryId, JSON.stringify(given), accession ?? null],
-      tx,
-    );
+    const sql = `select distinct p.id, g."termId", 'false', '"intake"'
+      from jsonb_to_recordset($1::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
+      where ($2::int is null or p.accession_id = $2)
+        and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`;
+    await recordPhotos(database, entryId, 'term', { sql, bind: [JSON.stringify(given), accession ?? null] }, tx);
   }
 
   async function recordDecisions(entryId: number, decided: readonly Decided[], tx: Transaction): Promise<void> {
-    await database.rows(
-      `insert into ledger_object (entry_id, kind, object_id, before, after)
-       select $1, 'keyword_decision', x.id, to_jsonb(o), jsonb_build_object('id', x.id, 'keyword', x.keyword, 'decision', x.decision, 'term_id', x."termId")
-       from (select coalesce(k.id, nextval(pg_get_serial_sequence('keyword_decision', 'id'))::int) as id, d.keyword, d.decision, d."termId"
-             from jsonb_to_recordset($2::jsonb) as d (keyword text, decision text, "termId" int)
-             left join keyword_decision k on k.keyword = d.keyword) x
-       left join keyword_decision o on o.id = x.id`,
-      [entryId, JSON.stringify(decided)],
-      tx,
-    );
+    const sql = `select x.id, to_jsonb(o), jsonb_build_object('id', x.id, 'keyword', x.keyword, 'decision', x.decision, 'term_id', x."termId")
+      from (select coalesce(k.id, nextval(pg_get_serial_sequence('keyword_decision', 'id'))::int) as id, d.keyword, d.decision, d."termId"
+            from jsonb_to_recordset($1::jsonb) as d (keyword text, decision text, "termId" int)
+            left join keyword_decision k on k.keyword = d.keyword) x
+      left join keyword_decision o on o.id = x.id`;
+    await recordObjects(database, entryId, 'keyword_decision', { sql, bind: [JSON.stringify(decided)] }, tx);
   }
 }
 

@@ -6,6 +6,7 @@ import { labelsOf, type Relation, type Term, type Vocabulary } from '@stellin/co
 import type { Bind, Database, Rows, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { wordVector } from '../search/vector';
+import { objectRows, recordObjects, recordPhotos } from '../ledger/recording';
 
 /** Parts of a term by the columns that hold them. */
 const TERM_COLUMNS = {
@@ -113,7 +114,7 @@ export async function recordTerms(
     before: before && termRow(before),
     after: after && termRow(after),
   }));
-  await recordObjects(database, entryId, 'term', rows, tx);
+  await recordObjects(database, entryId, 'term', objectRows(rows), tx);
 }
 
 export async function recordVocabularies(
@@ -128,23 +129,7 @@ export async function recordVocabularies(
     before: before && row(before),
     after: after && row(after),
   }));
-  await recordObjects(database, entryId, 'vocabulary', rows, tx);
-}
-
-async function recordObjects(
-  database: Database,
-  entryId: number,
-  kind: string,
-  rows: readonly { id: number | undefined; before: unknown; after: unknown }[],
-  tx: Transaction,
-): Promise<void> {
-  if (rows.length === 0) return;
-  await database.rows(
-    `insert into ledger_object (entry_id, kind, object_id, before, after)
-     select $1, $2, r.id, nullif(r.before, 'null'), nullif(r.after, 'null') from jsonb_to_recordset($3::jsonb) r (id int, before jsonb, after jsonb)`,
-    [entryId, kind, JSON.stringify(rows)],
-    tx,
-  );
+  await recordObjects(database, entryId, 'vocabulary', objectRows(rows), tx);
 }
 
 /** Records links as made or removed. */
@@ -155,16 +140,13 @@ export async function recordRelations(
   tx: Transaction,
 ): Promise<void> {
   if (edits.length === 0) return;
-  await database.rows(
-    `insert into ledger_object (entry_id, kind, object_id, before, after)
-     select $1, 'term_relation', x.id, case when not x.made then x.row end, case when x.made then x.row end
-     from (select i.id, r.made, jsonb_build_object('id', i.id, 'kind', r.kind, 'from_id', r."fromId", 'to_id', r."toId") as row
-           from jsonb_to_recordset($2::jsonb) r (kind text, "fromId" int, "toId" int, made boolean)
-           left join term_relation k on k.kind = r.kind and k.from_id = r."fromId" and k.to_id = r."toId"
-           cross join lateral (select coalesce(k.id, nextval(pg_get_serial_sequence('term_relation', 'id'))::int) as id) i) x`,
-    [entryId, JSON.stringify(edits.map(({ before, after }) => ({ ...(after ?? before), made: after !== null })))],
-    tx,
-  );
+  const sql = `select x.id, case when not x.made then x.row end, case when x.made then x.row end
+    from (select i.id, r.made, jsonb_build_object('id', i.id, 'kind', r.kind, 'from_id', r."fromId", 'to_id', r."toId") as row
+          from jsonb_to_recordset($1::jsonb) r (kind text, "fromId" int, "toId" int, made boolean)
+          left join term_relation k on k.kind = r.kind and k.from_id = r."fromId" and k.to_id = r."toId"
+          cross join lateral (select coalesce(k.id, nextval(pg_get_serial_sequence('term_relation', 'id'))::int) as id) i) x`;
+  const bind = [JSON.stringify(edits.map(({ before, after }) => ({ ...(after ?? before), made: after !== null })))];
+  await recordObjects(database, entryId, 'term_relation', { sql, bind }, tx);
 }
 
 /** Records that photos which have `from` get `to` instead (null: nothing); how it came to them stays. */
@@ -182,14 +164,9 @@ export async function recordRegiven(
     tx,
   );
   if (to === null) return;
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $1::int, g.photo_id, 'term', $3::int, 'false'::jsonb, to_jsonb(g.origin) from photo_term g
-     where g.term_id = $2 and not exists (select 1 from photo_term o where o.photo_id = g.photo_id and o.term_id = $3)
-     on conflict do nothing`,
-    [entryId, from, to],
-    tx,
-  );
+  const sql = `select g.photo_id, $2::int, 'false', to_jsonb(g.origin) from photo_term g
+    where g.term_id = $1 and not exists (select 1 from photo_term o where o.photo_id = g.photo_id and o.term_id = $2)`;
+  await recordPhotos(database, entryId, 'term', { sql, bind: [from, to] }, tx, 'stays');
 }
 
 /** Records that some photos (a statement that returns `id`, with bind) lose a term; those without it are passed over. */
@@ -200,14 +177,10 @@ async function recordTaken(
   photos: { sql: string; bind: Bind },
   tx: Transaction,
 ): Promise<void> {
-  const bind = [...photos.bind, entryId, termId];
-  await database.rows(
-    `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-     select $${bind.length - 1}::int, g.photo_id, 'term', g.term_id, to_jsonb(g.origin), 'false'::jsonb
-     from (${photos.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = $${bind.length}::int on conflict do nothing`,
-    bind,
-    tx,
-  );
+  const bind = [...photos.bind, termId];
+  const sql = `select g.photo_id, g.term_id, to_jsonb(g.origin), 'false'
+    from (${photos.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = $${bind.length}::int`;
+  await recordPhotos(database, entryId, 'term', { sql, bind }, tx, 'stays');
 }
 
 /** Records that photos of a selection which have `from`, and were not divided off before, get `to` instead. Returns how many. */
@@ -220,17 +193,12 @@ export async function recordDivided(
 ): Promise<void> {
   const bind = [...selection.bind, entryId, from, to];
   const [entry, fromId, toId] = [`$${bind.length - 2}::int`, `$${bind.length - 1}::int`, `$${bind.length}::int`];
-  await database.rows(
-    `with divided as materialized (
-       select g.photo_id, g.origin from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = ${fromId}
-       where not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = g.photo_id and l.aspect = 'term' and l.key = ${fromId})),
-     taken as (insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select ${entry}, photo_id, 'term', ${fromId}, to_jsonb(origin), 'false'::jsonb from divided)
-     insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-       select ${entry}, photo_id, 'term', ${toId}, 'false'::jsonb, to_jsonb(origin) from divided`,
-    bind,
-    tx,
-  );
+  const sql = `with divided as materialized (
+      select g.photo_id, g.origin from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = ${fromId}
+      where not exists (select 1 from ledger_photo l where l.entry_id = ${entry} and l.photo_id = g.photo_id and l.aspect = 'term' and l.key = ${fromId}))
+    select photo_id, ${fromId}, to_jsonb(origin), 'false'::jsonb from divided
+    union all select photo_id, ${toId}, 'false'::jsonb, to_jsonb(origin) from divided`;
+  await recordPhotos(database, entryId, 'term', { sql, bind }, tx);
 }
 
 /** Records that photos of a selection (a statement with `bind`) get or lose terms; only those that really change. */
@@ -243,19 +211,14 @@ export async function recordTermsOfPhotos(
   tx: Transaction,
 ): Promise<void> {
   const bind = [...selection.bind];
-  const [entry, terms] = [`$${bind.push(entryId)}`, `$${bind.push(termIds)}`];
-  await database.rows(
-    given
-      ? `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-         select ${entry}::int, chosen.id, 'term', wanted.id, 'false'::jsonb, '"hand"'::jsonb
-         from (${selection.sql}) chosen cross join unnest(${terms}::int[]) wanted (id)
-         where not exists (select 1 from photo_term g where g.term_id = any(${terms}::int[]) and g.photo_id = chosen.id and g.term_id = wanted.id)`
-      : `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-         select ${entry}::int, g.photo_id, 'term', g.term_id, to_jsonb(g.origin), 'false'::jsonb
-         from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = any(${terms}::int[])`,
-    bind,
-    tx,
-  );
+  const terms = `$${bind.push(termIds)}::int[]`;
+  const sql = given
+    ? `select chosen.id, wanted.id, 'false', '"hand"'
+       from (${selection.sql}) chosen cross join unnest(${terms}) wanted (id)
+       where not exists (select 1 from photo_term g where g.term_id = any(${terms}) and g.photo_id = chosen.id and g.term_id = wanted.id)`
+    : `select g.photo_id, g.term_id, to_jsonb(g.origin), 'false'
+       from (${selection.sql}) chosen join photo_term g on g.photo_id = chosen.id and g.term_id = any(${terms})`;
+  await recordPhotos(database, entryId, 'term', { sql, bind }, tx);
 }
 
 export interface TermCounts {

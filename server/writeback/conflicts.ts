@@ -6,6 +6,7 @@ import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../photos/selection';
+import { recordPhotos } from '../ledger/recording';
 
 export function conflictChanges(database: Database): Pick<ChangeHandlers, 'settleConflicts'> {
   return {
@@ -14,17 +15,18 @@ export function conflictChanges(database: Database): Pick<ChangeHandlers, 'settl
       if (field !== undefined && !known) throw new StellinError('notFound', { what: 'such field' });
       const chosen = selectionSql(selection);
       const bind = [...chosen.bind];
-      const [entry, wanted] = [`$${bind.push(entryId)}::int`, `$${bind.push(field ?? null)}::text`];
+      const wanted = `$${bind.push(field ?? null)}::text`;
       const conflicts = (
         joins = '',
         more = '',
       ) => `(${chosen.sql}) chosen join field_in_file i on i.photo_id = chosen.id ${joins}
         where i.conflicting is not null and (${wanted} is null or i.field = ${wanted}) ${more}`;
       const record = (aspect: string, before: string, after: string, from: string) =>
-        database.rows(
-          `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
-           select ${entry}, i.photo_id, '${aspect}', 0, ${before}, ${after} from ${from}`,
-          bind,
+        recordPhotos(
+          database,
+          entryId,
+          aspect,
+          { sql: `select i.photo_id, 0, ${before}, ${after} from ${from}`, bind },
           tx,
         );
       // From then on the file is known to say what it says now: what the catalogue says differs from it alone.
