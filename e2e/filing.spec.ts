@@ -162,7 +162,7 @@ test('a camera card is copied in, then emptied; a tracked folder takes in what c
   await expect(emptying.getByText(/\d+ files are proven to be elsewhere and can go/)).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
   await emptying.getByRole('button', { name: /^Delete \d+ files$/ }).click();
-  await expect(page.getByText(/^\d+ deleted$/)).toBeVisible();
+  await expect(page.getByText(/^\d+ files deleted$/)).toBeVisible();
 
   await page
     .getByRole('button', { name: /^Vault 1/ })

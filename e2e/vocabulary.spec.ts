@@ -188,7 +188,7 @@ test('a keeper who types an unknown term creates it on the spot', async ({ page 
   await expect(page.getByRole('list', { name: 'Terms of the chosen photos' })).toContainText('Squall');
   await expect(row(page, 'Squall')).toBeVisible();
   await page.goto(`${demo.url}/ledger`);
-  await page.getByRole('button', { name: /^Add “Squall”.*given to 1 photo$/ }).click();
+  await page.getByRole('button', { name: /^Add the term “Squall” below .*, given to 1 photo$/ }).click();
   const entry = page.getByRole('dialog');
   await expect(
     entry.getByRole('row', { name: /Term “Squall” Broader term – Collecting and museum work/ }),

@@ -1,5 +1,5 @@
 /** @jest-environment ./web/testing/browser.cjs */
-import { screen, waitFor } from '@testing-library/react';
+import { screen } from '@testing-library/react';
 import { answering, Refused, show, type Asked } from '../testing/render';
 import { PasswordDialog } from './PasswordDialog';
 
@@ -18,7 +18,8 @@ test('what is wrong is said beside its box, once it has been typed', async () =>
   await user.type(box('New password again'), 'another');
   await user.tab();
   expect(await screen.findByText('The two are not the same.')).toBeTruthy();
-  expect([action().disabled, asked]).toEqual([true, []]);
+  await user.click(action());
+  expect(asked).toEqual([]);
 });
 
 test('nothing that was typed is lost when the present password is another one', async () => {
@@ -29,7 +30,6 @@ test('nothing that was typed is lost when the present password is another one', 
   await user.type(box('Present password'), 'not this one');
   await user.type(box('New password'), 'kites over the sands');
   await user.type(box('New password again'), 'kites over the sands');
-  await waitFor(() => expect(action().disabled).toBe(false));
   await user.click(action());
   expect((await screen.findByRole('alert')).textContent).toBe('Your present password is another one.');
   expect(box('New password').value).toBe('kites over the sands');

@@ -51,11 +51,7 @@ export function PasswordDialog({ onClose }: { onClose: () => void }) {
           </p>
         )}
         <p className="text-ink-2">You are signed out everywhere, here too, and sign in with the new one.</p>
-        <FormActions
-          onCancel={onClose}
-          action="Change the password"
-          disabled={change.isPending || !formState.isValid}
-        />
+        <FormActions onCancel={onClose} action="Change the password" disabled={change.isPending} />
       </form>
     </Dialog>
   );

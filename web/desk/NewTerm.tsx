@@ -69,11 +69,7 @@ export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) 
           {selection && 'The chosen photos get it now. '}
           {!creates && 'It is written into files once a keeper has accepted it.'}
         </p>
-        <FormActions
-          onCancel={onClose}
-          action={creates ? 'Create' : 'Propose'}
-          disabled={!formState.isValid || change.isPending}
-        />
+        <FormActions onCancel={onClose} action={creates ? 'Create' : 'Propose'} disabled={change.isPending} />
       </form>
     </Dialog>
   );

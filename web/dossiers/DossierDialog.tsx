@@ -59,7 +59,7 @@ export function DossierDialog({ task, onClose }: { task: DossierTask; onClose: (
           </>
         )}
         <div className="flex gap-2">
-          <Button type="submit" look="primary" disabled={change.isPending || !formState.isValid}>
+          <Button type="submit" look="primary" disabled={change.isPending}>
             {task.kind === 'make' ? 'Make the dossier' : task.kind === 'copy' ? 'Copy it' : 'Keep the changes'}
           </Button>
           <Button onClick={onClose}>Not now</Button>

@@ -132,7 +132,7 @@ export function PersonForm({ person, onClose }: { person: Person; onClose: () =>
         </p>
       )}
       <div className="col-span-2">
-        <FormActions action="Save" disabled={!formState.isValid || change.isPending} onCancel={onClose} />
+        <FormActions action="Save" disabled={change.isPending} onCancel={onClose} />
       </div>
     </form>
   );

@@ -115,7 +115,7 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
           </p>
         )}
         <div className="flex gap-2">
-          <Button type="submit" look="primary" disabled={change.isPending || name.trim() === '' || !formState.isValid}>
+          <Button type="submit" look="primary" disabled={change.isPending}>
             {search ? 'Keep the changes' : known ? 'Replace the saved search' : 'Save search'}
           </Button>
           <Button onClick={onClose}>Not now</Button>
