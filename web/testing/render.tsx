@@ -93,7 +93,7 @@ export function show(
   children: ReactNode,
   { at = '/', role = 'keeper' }: Stage = {},
 ): RenderResult & { user: UserEvent } {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false } } });
+  const client = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: Infinity } } });
   const user = userEvent.setup();
   const shown = render(
     <QueryClientProvider client={client}>
