@@ -139,7 +139,7 @@ export const importRow = z.object({
 export type ImportRow = z.infer<typeof importRow>;
 
 export const vocabularyRoutes = {
-  overview: route({
+  listVocabularies: route({
     method: 'GET',
     path: '/api/vocabulary',
     access: 'viewer',

@@ -7,7 +7,7 @@ import type { Vocabulary } from './service';
 
 export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary): void {
   serve(app, keywordRoutes.listIncoming, ({ query }) => vocabulary.incoming(query));
-  serve(app, vocabularyRoutes.overview, () => vocabulary.overview());
+  serve(app, vocabularyRoutes.listVocabularies, () => vocabulary.overview());
   serve(app, vocabularyRoutes.listColumn, async ({ query }) => ({
     terms: await vocabulary.column(query.parentId ?? null),
   }));

@@ -30,7 +30,7 @@ export function useFoundTerms(text: string, assignable: boolean, limit: number) 
 }
 
 export function useVocabularies() {
-  return useQuery({ queryKey: ['vocabulary', 'overview'], queryFn: () => call(vocabularyRoutes.overview, {}) });
+  return useQuery({ queryKey: ['vocabulary', 'overview'], queryFn: () => call(vocabularyRoutes.listVocabularies, {}) });
 }
 
 /** Asks for the ids from the top down to a term, for opening its columns. */
