@@ -6,8 +6,6 @@ import { messageOf } from '@stellin/server/errors';
 
 /** Exit status of a wrong command line. */
 const WRONG_USAGE = 2;
-/** What commander throws when it has shown the help that was asked for. */
-const HELP_SHOWN = new Set(['commander.helpDisplayed', 'commander.help', 'commander.version']);
 
 let status = 0;
 
@@ -28,7 +26,7 @@ function wholeNumber(least: number) {
 
 const several = (text: string, before: string[]) => [...before, text];
 
-const program = new Command('stellin')
+const program = new Command('./stellin')
   .description('For the person who looks after a large photo archive.')
   .configureHelp({ showGlobalOptions: false })
   .helpCommand(false)
@@ -210,10 +208,8 @@ async function main(args: readonly string[]): Promise<number> {
     await program.parseAsync(args, { from: 'user' });
     return status;
   } catch (error) {
-    if (error instanceof CommanderError)
-      return (HELP_SHOWN.has(error.code) && args.includes('--help')) || args.length === 0 || args.includes('-h')
-        ? 0
-        : WRONG_USAGE;
+    // Help that was asked for, or shown because no command was named, is no error.
+    if (error instanceof CommanderError) return error.exitCode === 0 || args.length === 0 ? 0 : WRONG_USAGE;
     console.error(process.env['STELLIN_LOG'] === 'debug' ? error : `✗ ${messageOf(error)}`);
     return 1;
   }
