@@ -1,3 +1,5 @@
+// Dossiers: what is said of them, and the changes to them.
+
 import { z } from 'zod';
 import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { selection } from './photos';

@@ -1,3 +1,5 @@
+// Moving, copying, renaming, trashing files: what is asked and what would come of it.
+
 import { z } from 'zod';
 import { FIND_MODES } from '@stellin/core/describing/replacing';
 import { route, text } from './route';

@@ -1,3 +1,5 @@
+// Taking in: accessions, surveys of drives, photos whose file is missing.
+
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';

@@ -1,3 +1,5 @@
+// Keywords that files bring, and what is decided about them.
+
 import { z } from 'zod';
 import { REASONS } from '@stellin/core/vocabulary/matching';
 import { who } from './people';

@@ -1,3 +1,5 @@
+// Photos as lists and details show them, and selections of them.
+
 import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { SORTS } from '@stellin/core/search/sorts';

@@ -1,3 +1,5 @@
+// Finding: saved searches, suggestions, facets, the time ruler, why a photo is found.
+
 import { z } from 'zod';
 import { FACETS, type FacetId } from '@stellin/core/search/facets';
 import type { Explanation as Explained } from '@stellin/core/search/explaining';

@@ -1,3 +1,5 @@
+// Folders that the catalogue keeps up with by itself.
+
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { folderPath } from './filing';

@@ -1,3 +1,5 @@
+// Terms as columns, cards and imports show them.
+
 import { z } from 'zod';
 import { FINDING_KINDS } from '@stellin/core/vocabulary/lint';
 import { FORMAT_IDS } from '@stellin/core/vocabulary/formatIds';

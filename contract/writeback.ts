@@ -1,3 +1,5 @@
+// Writing descriptions back into files: policies, what waits, conflicts, versions.
+
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { job } from './jobs';

@@ -1,3 +1,5 @@
+// Where the interface begins.
+
 import './withoutCompiling';
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/hanken-grotesk';

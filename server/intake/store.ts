@@ -1,3 +1,5 @@
+// The SQL of taking in: accessions, folders, records of files, previews.
+
 import type { Accession } from '@stellin/contract/intake';
 import { mergeRecords, type ReadingMode } from '../writeback/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';

@@ -79,7 +79,7 @@ export function jobService(
 ) {
   const byKind = new Map(kinds.map((kind) => [kind.kind, kind]));
   const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
-  const running = new Set<Promise<void>>();
+  const running = new Map<string, Promise<void>>();
   let working = false;
   let closing = false;
   let stopListening: (() => void) | undefined;
@@ -98,14 +98,18 @@ export function jobService(
         const performed = perform(id)
           .catch((error: unknown) => log.error(error, 'job'))
           .finally(() => {
-            running.delete(performed);
+            running.delete(id);
             takeUp();
           });
-        running.add(performed);
+        running.set(id, performed);
       }
     })()
       .catch((error: unknown) => log.warn(`jobs: ${messageOf(error)}`))
-      .finally(() => (looking = undefined));
+      .finally(() => {
+        looking = undefined;
+        // Asked for in the moment between the last look and this.
+        if (lookAgain && working && !closing && running.size < MAX_RUNNING) takeUp();
+      });
   };
 
   const perform = async (id: string): Promise<void> => {
@@ -167,7 +171,8 @@ export function jobService(
 
   /** Looks after jobs whose process died and drives that came back. */
   const tend = async (): Promise<void> => {
-    await store.beat(database, owner);
+    // Of these alone: one whose ending could not be written down grows stale and is taken up anew.
+    await store.beat(database, owner, [...running.keys()]);
     const orphans = await store.requeueOrphans(database, staleSeconds, (other) => isDeadProcess(other, owner));
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
     await store.releaseWaiting(database);
@@ -228,7 +233,7 @@ export function jobService(
       clearTimeout(timer);
       stopListening?.();
       await looking;
-      await Promise.all(running);
+      await Promise.all(running.values());
     },
   };
 }

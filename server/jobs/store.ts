@@ -97,9 +97,12 @@ export async function setWish(database: Database, id: string, wish: JobRow['wish
   );
 }
 
-/** Says that a process is alive and still at its jobs, however long their steps take. */
-export async function beat(database: Database, owner: string): Promise<void> {
-  await database.rows(`update job_run set heartbeat_at = now() where owner = $1 and state = 'running'`, [owner]);
+/** Says that a process is alive and still at some jobs, however long their steps take. */
+export async function beat(database: Database, owner: string, ids: readonly string[]): Promise<void> {
+  await database.rows(
+    `update job_run set heartbeat_at = now() where owner = $1 and state = 'running' and id = any($2::uuid[])`,
+    [owner, ids],
+  );
 }
 
 /** Puts jobs back into the queue whose process is dead: no sign of life for a while, or not among the living. */

@@ -50,7 +50,7 @@ export function largeChanges(ledger: Ledger, search: Search, jobs: Jobs, large =
 
     /** Takes back or repeats any entry that nothing later built on. */
     async reverse(entryId: number, step: 'undo' | 'redo', accountId: number): Promise<Applied> {
-      const { title, photos } = await ledger.standing(entryId);
+      const { title, photos } = await ledger.find(entryId);
       if (photos > large) return byJob(titleOf(step, title), { step, entryId }, accountId);
       return { entry: await ledger.reverse(entryId, step, accountId), job: null };
     },

@@ -1,3 +1,5 @@
+// The routes of the ledger: changes, undo and redo, what entries changed.
+
 import type { FastifyInstance } from 'fastify';
 import { CHANGE_ACCESS, ledgerRoutes, type ChangeKind } from '@stellin/contract/ledger';
 import { mayDo, type Role } from '@stellin/contract/route';
@@ -28,7 +30,7 @@ export function ledgerRoutesFor(app: FastifyInstance, ledger: Ledger, large: Lar
     return { ...changes, standing: { step: may ? step : null, later, laterCount } };
   });
   const reversing = async (step: 'undo' | 'redo', id: number, person: { id: number; role: Role }) => {
-    const { kind } = await ledger.standing(id);
+    const { kind } = await ledger.find(id);
     if (!mayChange(person.role, kind)) throw new StellinError('keepersOnly');
     return large.reverse(id, step, person.id);
   };

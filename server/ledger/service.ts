@@ -45,8 +45,6 @@ export type AfterChange = (entryId: number, tx: Transaction, progress?: Running[
 export interface Standing {
   step: 'undo' | 'redo' | null;
   kind: string;
-  title: string;
-  photos: number;
   later: LedgerEntry[];
   laterCount: number;
 }
@@ -226,18 +224,18 @@ export function ledgerService({
     /** What an entry changed, readable; with a photo only of that. */
     changesOf: (id: number, photoId?: number) => shownChanges(database, kinds, id, photoId),
 
+    /** An entry, with the kind of its change. */
+    find: (id: number): Promise<Pick<store.EntryRow, 'kind' | 'title' | 'photos'>> => requireEntry(id),
+
     /** Whether an entry can be taken back, or repeated once it was, and which later entries stand in the way. */
     async standing(id: number): Promise<Standing> {
       const entry = await requireEntry(id);
-      if (entry.step !== 'do')
-        return { step: null, kind: entry.kind, title: entry.title, photos: 0, later: [], laterCount: 0 };
+      if (entry.step !== 'do') return { step: null, kind: entry.kind, later: [], laterCount: 0 };
       const effectId = await store.lastEffect(database, id, entry.undone ? 'undo' : 'redo');
       const { entries, count } = await laterEntries(database, kinds, effectId);
       return {
         step: entry.undone ? 'redo' : 'undo',
         kind: entry.kind,
-        title: entry.title,
-        photos: entry.photos,
         later: entries.map(entryOf),
         laterCount: count,
       };

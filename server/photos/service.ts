@@ -1,3 +1,5 @@
+// Photos: lists, details, and the changes of ratings and privacy.
+
 import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { Sort } from '@stellin/core/search/sorts';
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';

@@ -1,3 +1,5 @@
+// The SQL of photos as lists and details show them.
+
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
 import { selectionSql } from './selection';

@@ -1,3 +1,5 @@
+// The SQL of saved searches and of folders that are suggested.
+
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
 import type { CriterionQuery } from '@stellin/core/search/query';
 import type { Database, Transaction } from '../database/database';

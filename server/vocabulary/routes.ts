@@ -1,3 +1,5 @@
+// The routes of the vocabulary.
+
 import type { FastifyInstance } from 'fastify';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';

@@ -1,3 +1,5 @@
+// The application: who is signed in, and the screen of each place.
+
 import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';

@@ -1,3 +1,5 @@
+// Entries of the ledger in a table.
+
 import type { LedgerEntry } from '@stellin/contract/ledger';
 import { numberText } from '@stellin/contract/wording';
 import { DataTable, type Column } from '../parts/DataTable';
