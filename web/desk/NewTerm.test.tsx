@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { FoundTerm } from '@stellin/contract/vocabulary';
-import { answering, show, type Asked } from '../testing/render';
+import { answering, changesIn, show } from '../testing/render';
 import { NewTerm } from './NewTerm';
 
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 1, state: 'done', objectId: 31 };
@@ -24,8 +24,6 @@ const found: FoundTerm = {
   from: 0,
   to: 3,
 };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
 const selection = { query: null, plus: [1], minus: [] };
 
 function open(role: 'keeper' | 'cataloguer') {
@@ -50,7 +48,7 @@ test('a keeper creates it, below a term that was picked, and the photos get it',
   await user.click(await screen.findByRole('option', { name: /^Kit/ }));
   await user.click(screen.getByRole('button', { name: 'Create' }));
   await waitFor(() => expect(created).toHaveBeenCalledWith(31));
-  expect(changes(asked)).toEqual([
+  expect(changesIn(asked)).toEqual([
     { kind: 'addTerms', parentId: 5, terms: [{ label: 'Squall', scopeNote: '' }], selection },
   ]);
 });
@@ -64,8 +62,8 @@ test('a cataloguer proposes it; without a label nothing is sent', async () => {
   await user.type(label, 'Squall');
   await user.type(screen.getByLabelText('What it is for'), 'Sudden wind');
   await user.click(screen.getByRole('button', { name: 'Propose' }));
-  await waitFor(() => expect(changes(asked)).toHaveLength(1));
-  expect(changes(asked)).toEqual([
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+  expect(changesIn(asked)).toEqual([
     { kind: 'proposeTerm', parentId: null, label: 'Squall', scopeNote: 'Sudden wind', selection },
   ]);
   expect(created).not.toHaveBeenCalled();

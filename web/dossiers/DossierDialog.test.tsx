@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { Dossier } from '@stellin/contract/dossiers';
-import { answering, Refused, show, type Asked } from '../testing/render';
+import { answering, changesIn, Refused, show } from '../testing/render';
 import { DossierDialog } from './DossierDialog';
 
 const LOANS: Dossier = {
@@ -17,8 +17,6 @@ const LOANS: Dossier = {
   pinned: false,
 };
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 0, state: 'done', objectId: 8 };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
 
 test('a dossier is made with a colour, of photos, within another', async () => {
   const asked = answering({ apply: { entry, job: null } });
@@ -31,7 +29,7 @@ test('a dossier is made with a colour, of photos, within another', async () => {
   await user.click(screen.getByRole('radio', { name: 'green' }));
   await user.click(screen.getByRole('button', { name: 'Make the dossier' }));
   await waitFor(() => expect(closed).toBe(1));
-  expect(changes(asked)).toMatchObject([
+  expect(changesIn(asked)).toMatchObject([
     { kind: 'makeDossier', name: 'Poster', note: '', colour: 'green', parentId: 7, selection },
   ]);
 });
@@ -48,6 +46,6 @@ test('a name that can’t be is refused before it is sent; another that is taken
   expect(await screen.findByText('A name has no “/”.')).toBeTruthy();
   await user.clear(name);
   await user.type(name, 'Poster{Enter}');
-  await waitFor(() => expect(changes(asked)).toHaveLength(1));
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
   expect([name.value, closed]).toEqual(['Poster', 0]);
 });

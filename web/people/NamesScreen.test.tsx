@@ -1,6 +1,6 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor, within } from '@testing-library/react';
-import { answering, show, type Asked } from '../testing/render';
+import { answering, changesIn, show } from '../testing/render';
 import { NamesScreen } from './NamesScreen';
 
 const name = (text: string, photos: number, proposed: { id: number; name: string } | null = null) => ({
@@ -11,8 +11,6 @@ const name = (text: string, photos: number, proposed: { id: number; name: string
 });
 const SCAN = { looked: 3, waiting: 0, faces: 3, vectors: 3, exceptions: [] };
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 1, state: 'done', objectId: null };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name: asks, body }) => (asks === 'apply' ? [(body as { change: unknown }).change] : []));
 
 function open(names: unknown[], role: 'cataloguer' | 'viewer' = 'cataloguer') {
   const asked = answering({
@@ -37,8 +35,8 @@ test('each name becomes somebody new, somebody known, or nobody, all in one step
   await user.click(within(await rowOf('untitled')).getByRole('button', { name: 'Nobody' }));
   expect((await rowOf('untitled')).textContent).toContain('Nobody of the catalogue');
   await user.click(screen.getByRole('button', { name: 'Settle 3 names' }));
-  await waitFor(() => expect(changes(asked)).toHaveLength(1));
-  expect(changes(asked)).toEqual([
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+  expect(changesIn(asked)).toEqual([
     {
       kind: 'settleNames',
       decisions: [

@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { Person } from '@stellin/contract/people';
-import { answering, Refused, show, type Asked } from '../testing/render';
+import { answering, changesIn, Refused, show } from '../testing/render';
 import { PersonForm } from './PersonForm';
 
 const IDA: Person = {
@@ -20,8 +20,6 @@ const IDA: Person = {
   coverFace: null,
 };
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 1, state: 'done', objectId: 7 };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
 
 test('what is known of a person is changed in one step', async () => {
   const asked = answering({ apply: { entry, job: null } });
@@ -32,7 +30,7 @@ test('what is known of a person is changed in one step', async () => {
   await user.click(screen.getByRole('button', { name: 'None' }));
   await user.click(screen.getByRole('button', { name: 'Save' }));
   await waitFor(() => expect(closed).toHaveBeenCalled());
-  expect(changes(asked)).toEqual([
+  expect(changesIn(asked)).toEqual([
     {
       kind: 'savePerson',
       personId: 7,
@@ -55,7 +53,7 @@ test('whoever becomes private goes out of files, and their details with them; th
   expect(screen.getByText(/The name goes out of what 12 photos say/)).toBeTruthy();
   expect(screen.getByLabelText<HTMLButtonElement>(/^Files also say who this is/).disabled).toBe(true);
   await user.click(screen.getByRole('button', { name: 'Save' }));
-  await waitFor(() => expect(changes(asked)).toMatchObject([{ private: true, detailed: false }]));
+  await waitFor(() => expect(changesIn(asked)).toMatchObject([{ private: true, detailed: false }]));
 });
 
 test('a name is needed; what the server refuses leaves the form as it was typed', async () => {
@@ -66,8 +64,8 @@ test('a name is needed; what the server refuses leaves the form as it was typed'
   await user.clear(name);
   await user.click(screen.getByRole('button', { name: 'Save' }));
   expect(await screen.findByText('This is needed.')).toBeTruthy();
-  expect([changes(asked), document.activeElement === name]).toEqual([[], true]);
+  expect([changesIn(asked), document.activeElement === name]).toEqual([[], true]);
   await user.type(name, 'Tomas Rehak{Enter}');
-  await waitFor(() => expect(changes(asked)).toHaveLength(1));
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
   expect([name.value, closed.mock.calls]).toEqual(['Tomas Rehak', []]);
 });

@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { SavedSearch } from '@stellin/contract/search';
-import { answering, show, type Asked } from '../testing/render';
+import { answering, changesIn, show } from '../testing/render';
 import { SearchDialog } from './SearchDialog';
 
 const BEST: SavedSearch = {
@@ -19,8 +19,6 @@ const BEST: SavedSearch = {
   problems: [],
 };
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 0, state: 'done', objectId: 8 };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
 const open = (query: string, search?: SavedSearch) => {
   const asked = answering({
     apply: { entry, job: null },
@@ -42,7 +40,7 @@ test('a query is kept with its branch apart, and stands on Holdings', async () =
   await user.click(screen.getByLabelText(/as its branch/));
   await user.click(screen.getByRole('button', { name: 'Save search' }));
   await waitFor(() => expect(closed).toHaveBeenCalled());
-  expect(changes(asked)).toMatchObject([
+  expect(changesIn(asked)).toMatchObject([
     {
       kind: 'saveSearch',
       name: 'Vault picks',
@@ -62,7 +60,7 @@ test('one of the same name is replaced, which is said before', async () => {
   expect(await screen.findByText(/There is one of this name already/)).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'Replace the saved search' }));
   await waitFor(() =>
-    expect(changes(asked)).toMatchObject([{ kind: 'changeSearch', searchId: 3, name: 'Best', query: 'rating:4' }]),
+    expect(changesIn(asked)).toMatchObject([{ kind: 'changeSearch', searchId: 3, name: 'Best', query: 'rating:4' }]),
   );
 });
 
@@ -71,7 +69,7 @@ test('of one that is there only what is said of it is changed', async () => {
   await user.type(screen.getByLabelText('Note'), 'For the jury');
   await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
   await waitFor(() =>
-    expect(changes(asked)).toEqual([
+    expect(changesIn(asked)).toEqual([
       { kind: 'changeSearch', searchId: 3, name: 'Best', folder: 'Picks', note: 'For the jury', pinned: false },
     ]),
   );

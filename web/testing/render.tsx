@@ -61,6 +61,11 @@ export function answering(answers: Answers): Asked[] {
   return asked;
 }
 
+/** The changes that were asked for. */
+export function changesIn(asked: readonly Asked[]): unknown[] {
+  return asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
+}
+
 /** An answer that refuses. */
 export class Refused extends Error {
   constructor(

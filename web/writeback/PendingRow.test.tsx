@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
 import type { PendingWrite } from '@stellin/contract/writeback';
-import { answering, Refused, show, type Asked } from '../testing/render';
+import { answering, changesIn, Refused, show } from '../testing/render';
 import { PendingRow } from './PendingRow';
 
 const WRITE: PendingWrite = {
@@ -25,8 +25,6 @@ const WRITE: PendingWrite = {
   previewVersion: 0,
 };
 const entry = { id: 1, at: '', by: '', title: 'Done', photos: 1, state: 'done', objectId: null };
-const changes = (asked: readonly Asked[]) =>
-  asked.flatMap(({ name, body }) => (name === 'apply' ? [(body as { change: unknown }).change] : []));
 
 test('a conflict shows what was, what we say and what the file says, and is settled field by field', async () => {
   const asked = answering({ apply: { entry, job: null } });
@@ -45,8 +43,8 @@ test('a conflict shows what was, what we say and what the file says, and is sett
   ]);
   expect(screen.getByRole('row', { name: /City/ }).textContent).toContain('merged: only the catalogue changed it');
   await user.click(screen.getByRole('button', { name: 'File' }));
-  await waitFor(() => expect(changes(asked)).toHaveLength(1));
-  expect(changes(asked)).toMatchObject([
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+  expect(changesIn(asked)).toMatchObject([
     { kind: 'settleConflicts', selection: { query: null, plus: [4] }, field: 'headline', keep: 'file' },
   ]);
 });
