@@ -1,3 +1,6 @@
+// Packages that ship as ES modules only, which Jest cannot load on Node 20 as they are.
+const ES_MODULES = '(react-hotkeys-hook)';
+
 /** @type {import('jest').Config} */
 module.exports = {
   testMatch: ['<rootDir>/{core,contract,server,web,demo,cli,bench}/**/*.test.{ts,tsx}'],
@@ -12,7 +15,9 @@ module.exports = {
         },
       },
     ],
+    [`/node_modules/${ES_MODULES}/.+\\.js$`]: ['@swc/jest', { jsc: { target: 'es2022' }, module: { type: 'commonjs' } }],
   },
+  transformIgnorePatterns: [`/node_modules/(?!${ES_MODULES}/)`],
   moduleNameMapper: { '^@stellin/(.*)$': '<rootDir>/$1' },
   globalSetup: '<rootDir>/server/testing/globalSetup.ts',
   globalTeardown: '<rootDir>/server/testing/globalTeardown.ts',

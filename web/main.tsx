@@ -8,7 +8,7 @@ import './theme.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
 import { App } from './app/App';
-import { applyTheme } from './app/theme';
+import { applyTheme } from './foundation/theme';
 
 applyTheme();
 const root = document.getElementById('root');

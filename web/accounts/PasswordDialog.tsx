@@ -3,7 +3,7 @@
 import { toast } from 'sonner';
 import { accountRoutes, MIN_PASSWORD_LENGTH } from '@stellin/contract/accounts';
 import { text } from '@stellin/contract/route';
-import { useChangePassword } from '../app/session';
+import { useChangePassword } from '../foundation/session';
 import { Dialog } from '../parts/Dialog';
 import { TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';

@@ -5,7 +5,7 @@ import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
-import { ApiError } from '../api';
+import { ApiError } from '../foundation/api';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../desk/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -18,6 +18,7 @@ import { NamesScreen } from '../people/NamesScreen';
 import { PeopleScreen } from '../people/PeopleScreen';
 import { PersonScreen } from '../people/PersonScreen';
 import { Failure } from '../parts/Queried';
+import { KeysProvider } from '../foundation/useKeys';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
@@ -25,8 +26,8 @@ import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
 import { ScreenBoundary } from './Broken';
 import { FootLine } from './FootLine';
-import { useLiveChanges } from './live';
-import { PersonContext, useSession } from './session';
+import { useLiveChanges } from '../foundation/live';
+import { PersonContext, useSession } from '../foundation/session';
 import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
@@ -44,7 +45,9 @@ export function App() {
     <QueryClientProvider client={client}>
       <TooltipProvider>
         <BrowserRouter>
-          <Entrance />
+          <KeysProvider>
+            <Entrance />
+          </KeysProvider>
         </BrowserRouter>
         <Toaster
           position="bottom-center"

@@ -4,12 +4,13 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { numberText } from '@stellin/contract/wording';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { useChosenSummary } from '../desk/selection';
-import { useNextSteps, useRedo, useUndo } from './changes';
-import { shownKey, useKeys } from './keys';
+import { useNextSteps, useRedo, useUndo } from '../foundation/changes';
+import { shownKey } from '../foundation/keys';
+import { useKeys } from '../foundation/useKeys';
 import { KeysDialog } from './KeysDialog';
-import { useMay } from './session';
+import { useMay } from '../foundation/session';
 
 export function FootLine() {
   const [showsKeys, setShowsKeys] = useState(false);
@@ -18,11 +19,14 @@ export function FootLine() {
   const undo = useUndo();
   const redo = useRedo();
   const chosen = useChosenSummary();
-  useKeys({
-    keys: () => setShowsKeys(true),
-    undo: () => mayChange && undo.mutate(undefined),
-    redo: () => mayChange && redo.mutate(undefined),
-  });
+  useKeys(
+    {
+      keys: () => setShowsKeys(true),
+      undo: () => mayChange && undo.mutate(undefined),
+      redo: () => mayChange && redo.mutate(undefined),
+    },
+    'frame',
+  );
   return (
     <footer className="flex h-7 shrink-0 items-center gap-5 border-t border-line bg-ground px-3 text-[12px] text-ink-2">
       {chosen && <span>{chosen}</span>}

@@ -4,7 +4,7 @@ import { useQuery } from '@tanstack/react-query';
 import { Popover } from 'radix-ui';
 import { jobRoutes, type Job } from '@stellin/contract/jobs';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { JobProgress } from '../parts/JobProgress';
 
 const MOST = 6;

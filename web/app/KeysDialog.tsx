@@ -1,7 +1,7 @@
 import { useMarks } from '../marks/queries';
 import { Dialog } from '../parts/Dialog';
 import { Kbd } from '../parts/Kbd';
-import { KEY_GROUPS, KEYS } from './keys';
+import { KEY_GROUPS, KEYS } from '../foundation/keys';
 
 export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange: (open: boolean) => void }) {
   const { data: marks = [] } = useMarks();

@@ -3,7 +3,7 @@
 
 import { useQueryClient, type Query } from '@tanstack/react-query';
 import { useSyncExternalStore } from 'react';
-import { ApiError } from '../api';
+import { ApiError } from '../foundation/api';
 import { Failure } from '../parts/Queried';
 
 const isAway = (query: Query) =>

@@ -6,14 +6,14 @@ import { use, useState } from 'react';
 import { NavLink } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { PasswordDialog } from '../accounts/PasswordDialog';
 import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
 import { useOverview } from '../writeback/queries';
 import { JobsChip } from './JobsChip';
-import { PersonContext, useSignOut } from './session';
-import { applyTheme, currentTheme } from './theme';
+import { PersonContext, useSignOut } from '../foundation/session';
+import { applyTheme, currentTheme } from '../foundation/theme';
 
 const PLACES = [
   { path: '/holdings', label: 'Holdings' },

@@ -4,7 +4,7 @@ import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { rememberDescription } from './last';

@@ -10,6 +10,8 @@ import type { FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE } from '@stellin/core/metadata/values';
 import type { FieldSet } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
+import type { Suggestion } from '@stellin/contract/search';
+import { Combobox } from '../parts/Combobox';
 import { useSuggestions } from '../search/queries';
 import { MODE_LABELS } from './modes';
 import type { AgreementOf } from './queries';
@@ -32,7 +34,6 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
   const id = useId();
   const shape = shapeOf(target);
   const [editing, setEditing] = useState(false);
-  const [asked, setAsked] = useState(false);
   const [language, setLanguage] = useState(DEFAULT_LANGUAGE);
   const says = stateOf(agreement, photos);
   const common = says === 'same' ? agreement?.values[0]?.value : undefined;
@@ -150,21 +151,16 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           onChange={(event) => set(event.target.value)}
         />
       ) : (
-        <input
+        <ValueInUse
           id={id}
-          data-value
+          target={target}
           readOnly={readOnly}
-          list={asked ? `${id}-values` : undefined}
-          autoComplete="off"
           placeholder={placeholderOf(says, agreement)}
           className={`h-7 w-full rounded border border-line bg-card px-2 ${shape.type === 'uri' ? 'font-mono text-[12px]' : ''}`}
-          value={text}
-          onFocus={() => setAsked(true)}
-          onBlur={() => setAsked(false)}
-          onChange={(event) => set(event.target.value)}
+          text={text}
+          onText={set}
         />
       )}
-      {asked && !readOnly && <InUse id={`${id}-values`} target={target} typed={text} />}
       {entry?.help && draft && <p className="text-[11px] text-ink-2">{entry.help}</p>}
       {made && !made.ok && (
         <p role="alert" className="text-[11px] text-red">
@@ -258,24 +254,49 @@ function Values({
   );
 }
 
-/** Values that photos of the catalogue have, for completing what is typed. */
-function InUse({ id, target, typed }: { id: string; target: Target; typed: string }) {
+interface ValueInUseProps {
+  id: string;
+  target: Target;
+  readOnly: boolean;
+  placeholder: string;
+  className: string;
+  text: string;
+  onText: (text: string) => void;
+}
+
+/** A text field that offers the values which photos of the catalogue have. Of several values the last is completed. */
+function ValueInUse({ target, text, onText, readOnly, ...input }: ValueInUseProps) {
+  const [hasFocus, setHasFocus] = useState(false);
   const name = target.startsWith('custom:') ? 'custom' : target;
-  const last = typed.split(/;\s*/).at(-1) ?? '';
-  const { data = [] } = useSuggestions(last.trim() === '' ? '' : `${name}:${last}`, '');
-  const before = typed.slice(0, typed.length - last.length);
+  const last = text.split(/;\s*/).at(-1) ?? '';
+  const before = text.slice(0, text.length - last.length);
+  const { data = [] } = useSuggestions(hasFocus && !readOnly && last.trim() !== '' ? `${name}:${last}` : '', '');
+  const values = data.filter(({ kind, label }) => VALUES.has(kind) && label !== last);
   return (
-    <datalist id={id}>
-      {data
-        .filter(({ kind }) => kind === 'value' || kind === 'person' || kind === 'place')
-        .map(({ label, photos }) => (
-          <option key={label} value={before + label}>
-            {photos === null ? '' : `${numberText(photos)} photos`}
-          </option>
-        ))}
-    </datalist>
+    <Combobox
+      {...input}
+      data-value
+      readOnly={readOnly}
+      listLabel="Values in use"
+      text={text}
+      onText={onText}
+      options={values.map(({ label, photos }) => ({
+        key: label,
+        content: (
+          <>
+            <span className="min-w-0 truncate">{label}</span>
+            {photos !== null && <span className="figures ml-auto text-[11px] text-ink-2">{numberText(photos)}</span>}
+          </>
+        ),
+        onPick: () => onText(before + label),
+      }))}
+      onFocus={() => setHasFocus(true)}
+      onBlur={() => setHasFocus(false)}
+    />
   );
 }
+
+const VALUES: ReadonlySet<Suggestion['kind']> = new Set(['value', 'person', 'place']);
 
 const languageNames = new Intl.DisplayNames('en', { type: 'language' });
 

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import type { FieldSet, FieldSetEntry } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';

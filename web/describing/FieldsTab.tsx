@@ -9,9 +9,9 @@ import { isTarget, shapeOf, type Target } from '@stellin/core/describing/targets
 import type { FieldSet } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
-import { shownKey } from '../app/keys';
-import { useMay } from '../app/session';
+import { useChange } from '../foundation/changes';
+import { shownKey } from '../foundation/keys';
+import { useMay } from '../foundation/session';
 import { chooseOne } from '../desk/chosen';
 import { photosBetween, type Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';

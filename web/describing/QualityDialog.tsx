@@ -8,7 +8,7 @@ import { PARTS } from '@stellin/core/search/criteria';
 import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { QualityRule } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { useCount } from '../desk/queries';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';

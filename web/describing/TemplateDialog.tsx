@@ -8,7 +8,7 @@ import { hasPlaceholders, parsePlaceholders, TEMPLATE_PLACEHOLDERS } from '@stel
 import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { TermName } from '@stellin/contract/termName';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 import { Dialog } from '../parts/Dialog';

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Template } from '@stellin/contract/describing';
 import type { Photo, Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { showError, useChange } from '../app/changes';
+import { showError, useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { DescribeDialog } from './DescribeDialog';
 import { usePrepared } from './queries';

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { describingRoutes, type description as descriptionSchema } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export type DescriptionInput = z.input<typeof descriptionSchema>;
 

@@ -1,7 +1,7 @@
 import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { photoRoutes } from '@stellin/contract/photos';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import type { TemplateDraft } from './TemplateDialog';
 
 /** What one picture says of itself alone. */

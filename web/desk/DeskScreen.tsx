@@ -5,10 +5,10 @@ import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
 import { photoRoutes, type Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { showError, useChange } from '../app/changes';
-import { useKeys, useLetters } from '../app/keys';
-import { useMay } from '../app/session';
+import { call } from '../foundation/api';
+import { showError, useChange } from '../foundation/changes';
+import { useKeys, usePlainKeys } from '../foundation/useKeys';
+import { useMay } from '../foundation/session';
 import { useMarks } from '../marks/queries';
 import { useDossiers } from '../dossiers/queries';
 import { QueryBuilder } from '../search/QueryBuilder';
@@ -69,16 +69,16 @@ export function DeskScreen() {
 
   const rate = (rating: number) => () => {
     const selection = selectionOf(chosen, query);
-    if (selection && mayChange && looking?.kind !== 'pass') change.mutate({ kind: 'setRating', selection, rating });
+    if (selection && mayChange) change.mutate({ kind: 'setRating', selection, rating });
   };
   const { data: marks = [] } = useMarks();
   const client = useQueryClient();
-  useLetters(
+  usePlainKeys(
     marks.map(({ letter }) => letter),
     (letter) => {
       const selection = selectionOf(chosen, query);
       const mark = marks.find((candidate) => candidate.letter === letter);
-      if (!selection || !mark || !mayChange || looking?.kind === 'pass') return;
+      if (!selection || !mark || !mayChange) return;
       // Again takes it off, where the photo in focus has it.
       void focusedPhoto(client, { query, sort }, chosen.focus).then((focused) =>
         change.mutate({ kind: 'setMark', selection, mark: focused?.mark === mark.name ? '' : mark.name }),
@@ -105,7 +105,7 @@ export function DeskScreen() {
   /** Into the pinned dossier; again, where the photo in focus is in it, out of it. */
   const gather = async () => {
     const selection = selectionOf(chosen, query);
-    if (!mayChange || !selection || looking?.kind === 'pass') return;
+    if (!mayChange || !selection) return;
     if (!pinned) {
       toast('Pin a dossier first, by its menu among the sources.');
       return;

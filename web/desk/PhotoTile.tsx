@@ -3,7 +3,7 @@
 import { ImageOff, Layers, Lock } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
-import { previewUrl } from '../api';
+import { previewUrl } from '../foundation/api';
 import { MarkBadge } from '../marks/MarkBadge';
 import { useMarks } from '../marks/queries';
 import { droppedIds, isDragging, startDragging } from '../parts/terms/dragging';

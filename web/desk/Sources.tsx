@@ -6,7 +6,7 @@ import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, criterion, type Query } from '@stellin/core/search/query';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { numberText } from '@stellin/contract/wording';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { DossierList } from '../dossiers/DossierList';
 import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';

@@ -6,8 +6,9 @@ import { z } from 'zod';
 import { PAD_KEYS } from '@stellin/contract/termChanges';
 import type { Selection } from '@stellin/contract/photos';
 import type { TermPad as Pad } from '@stellin/contract/vocabulary';
-import { useChange } from '../app/changes';
-import { shownKey, useFirstKeys } from '../app/keys';
+import { useChange } from '../foundation/changes';
+import { shownKey } from '../foundation/keys';
+import { usePlainKeys } from '../foundation/useKeys';
 import { Button } from '../parts/Button';
 import { useStored } from '../parts/useStored';
 import { Kbd } from '../parts/Kbd';
@@ -42,7 +43,7 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
     if (!term) setFilling(pad ? key : null);
     else if (selection) onSet(term.id, stateOf(term.id) !== 'all');
   };
-  useFirstKeys(PAD_KEYS, press);
+  usePlainKeys(PAD_KEYS, press, true);
   const define = (keys: Pad['keys'], of: Pad) =>
     change.mutate({
       kind: 'definePad',

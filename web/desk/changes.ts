@@ -3,7 +3,7 @@
 import { useEffect, useRef, useState } from 'react';
 import { photoRoutes } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { refocused } from './chosen';
 import type { Result } from './queries';
 import { useSelection } from './selection';

@@ -7,7 +7,7 @@ import type { Sort } from '@stellin/core/search/sorts';
 import { photoRoutes, type Photo, type Selection } from '@stellin/contract/photos';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { placeGroups } from './groups';
 
 /** Photos are read in blocks of this many. */

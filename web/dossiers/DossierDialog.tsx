@@ -5,7 +5,7 @@ import { Controller } from 'react-hook-form';
 import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { dossierShape, type Dossier } from '@stellin/contract/dossiers';
 import type { Selection } from '@stellin/contract/photos';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { TextArea, TextField } from '../parts/Field';

@@ -1,8 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { dossierRoutes } from '@stellin/contract/dossiers';
 import { photoRoutes } from '@stellin/contract/photos';
-import { call } from '../api';
-import { showError } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
 
 export function useDossiers() {
   // Counts depend on photos: any change of theirs makes this stale, too.

@@ -1,6 +1,6 @@
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { doubleRoutes, type DoubleKind } from '@stellin/contract/doubles';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export function useDoubles(kind: DoubleKind) {
   return useInfiniteQuery({

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { countText } from '@stellin/contract/wording';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';

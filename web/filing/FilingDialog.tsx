@@ -5,7 +5,7 @@ import type { FilingAction } from '@stellin/contract/filing';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';

@@ -3,10 +3,10 @@
 import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import type { Folder } from '@stellin/contract/drives';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Menu, MenuItem } from '../parts/Menu';
 import { useLooking } from '../people/exceptions';
 

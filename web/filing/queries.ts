@@ -4,8 +4,8 @@ import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tansta
 import type { z } from 'zod';
 import { filingRoutes, type FilingAction, type renaming } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
-import { call } from '../api';
-import { showError } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
 
 export interface Filing {
   action: FilingAction;

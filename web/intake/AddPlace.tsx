@@ -1,7 +1,7 @@
 // Naming a folder that is to be looked at as a drive: a network folder, or one of the machine Stellin runs on.
 
 import { useState } from 'react';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useAddPlace } from './queries';
 

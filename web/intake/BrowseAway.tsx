@@ -1,6 +1,6 @@
 // Whether the photos of a drive can be looked at in full while it is away.
 
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { useBrowseAway } from './queries';
 
 export function BrowseAway({ driveId, on }: { driveId: string; on: boolean }) {

@@ -1,7 +1,7 @@
 // The demo's drive bay: a stand-in for plugging drives in and out, also at another place.
 
 import { useState } from 'react';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useBay, useBayAction, useBayTouch } from './queries';
 

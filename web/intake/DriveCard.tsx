@@ -5,7 +5,7 @@ import { Link, useNavigate } from 'react-router';
 import { FILE_KINDS, kindLabel, type FileKind } from '@stellin/core/metadata/containers/index';
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { CopyIn } from '../copying/CopyIn';
 import { TemplateChoice } from '../describing/TemplateChoice';
 import { DriveTrash } from '../filing/DriveTrash';

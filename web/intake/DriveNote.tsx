@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { Drive } from '@stellin/contract/drives';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useChangeDrive } from './queries';
 

@@ -2,9 +2,9 @@
 
 import { useState } from 'react';
 import type { PhotoDetails } from '@stellin/contract/photos';
-import { ApiError } from '../api';
-import { useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { ApiError } from '../foundation/api';
+import { useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { FolderPicker, type Place } from '../filing/FolderPicker';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';

@@ -8,8 +8,8 @@ import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { showError } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
 
 export function useDrives() {
   return useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });

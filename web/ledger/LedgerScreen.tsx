@@ -3,7 +3,7 @@
 import { keepPreviousData, useInfiniteQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { ledgerRoutes, type LedgerEntry } from '@stellin/contract/ledger';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { Button } from '../parts/Button';
 import { Queried } from '../parts/Queried';
 import { EntryDialog } from './EntryDialog';

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query';
 import { markRoutes } from '@stellin/contract/marks';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export function useMarks() {
   return useQuery({

@@ -8,18 +8,30 @@ interface Said {
   help?: ReactNode;
   /** What is wrong with what was typed. */
   error?: string | undefined;
-  className?: string;
+  className?: string | undefined;
 }
 
-const BOX = 'mt-1 block w-full rounded border border-line bg-card px-2.5 text-ink aria-invalid:border-red';
-
-interface FrameProps extends Said {
+/** What a box needs to be tied to its label and to what is said of it. */
+interface Tied {
   id: string;
-  required?: boolean | undefined;
-  children: ReactNode;
+  'aria-invalid'?: true;
+  'aria-describedby'?: string;
 }
 
-function Frame({ id, label, help, error, required, className = '', children }: FrameProps) {
+/** How boxes of forms look, but for their height. */
+export const BOX = 'mt-1 block w-full rounded border border-line bg-card px-2.5 text-ink aria-invalid:border-red';
+
+/** A field whose box is drawn by `children`. */
+export function Field({
+  label,
+  help,
+  error,
+  required,
+  className = '',
+  children,
+}: Said & { required?: boolean | undefined; children: (tied: Tied) => ReactNode }) {
+  const id = useId();
+  const says = error ?? help;
   return (
     <div className={className}>
       <label htmlFor={id}>
@@ -31,41 +43,34 @@ function Frame({ id, label, help, error, required, className = '', children }: F
           </span>
         )}
       </label>
-      {children}
-      {(error ?? help) !== undefined && (
+      {children({
+        id,
+        ...(error === undefined ? {} : { 'aria-invalid': true }),
+        ...(says === undefined ? {} : { 'aria-describedby': `${id}-says` }),
+      })}
+      {says !== undefined && (
         <p id={`${id}-says`} className={`mt-1 text-[12px] ${error ? 'text-red' : 'text-ink-2'}`}>
-          {error ?? help}
+          {says}
         </p>
       )}
     </div>
   );
 }
 
-/** What ties a box to what is said of it. */
-function tied(id: string, { help, error }: Pick<Said, 'help' | 'error'>) {
-  return {
-    id,
-    ...(error === undefined ? {} : { 'aria-invalid': true }),
-    ...((error ?? help) === undefined ? {} : { 'aria-describedby': `${id}-says` }),
-  };
-}
-
 /** A line of text. */
 export function TextField({ label, help, error, className, ...input }: Said & ComponentProps<'input'>) {
-  const id = useId();
   return (
-    <Frame {...{ id, label, help, error, required: input.required, ...(className ? { className } : {}) }}>
-      <input {...tied(id, { help, error })} {...input} className={`${BOX} h-8`} />
-    </Frame>
+    <Field {...{ label, help, error, className }} required={input.required}>
+      {(tied) => <input {...tied} {...input} className={`${BOX} h-8`} />}
+    </Field>
   );
 }
 
 /** Several lines of text. */
 export function TextArea({ label, help, error, className, ...area }: Said & ComponentProps<'textarea'>) {
-  const id = useId();
   return (
-    <Frame {...{ id, label, help, error, required: area.required, ...(className ? { className } : {}) }}>
-      <textarea {...tied(id, { help, error })} {...area} className={`${BOX} py-1`} />
-    </Frame>
+    <Field {...{ label, help, error, className }} required={area.required}>
+      {(tied) => <textarea {...tied} {...area} className={`${BOX} py-1`} />}
+    </Field>
   );
 }

@@ -2,7 +2,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { screen, waitFor } from '@testing-library/react';
 import { ledgerRoutes } from '@stellin/contract/ledger';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { ScreenBoundary } from '../app/Broken';
 import { ServerAway } from '../app/ServerAway';
 import { answering, Refused, show } from '../testing/render';

@@ -1,6 +1,6 @@
 // The small picture of a photo in a row of a table or list.
 
-import { previewUrl } from '../api';
+import { previewUrl } from '../foundation/api';
 
 interface Props {
   photoId: number;

@@ -2,8 +2,8 @@
 
 import { useEffect, useEffectEvent, useRef, useState, type PointerEvent } from 'react';
 import { overlap, type Box } from '@stellin/core/people/boxes';
-import { useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { PersonPicker } from './PersonPicker';
 import { useFacesOf } from './queries';

@@ -3,7 +3,7 @@
 import { HoverCard } from 'radix-ui';
 import type { ReactNode } from 'react';
 import type { Face } from '@stellin/contract/people';
-import { faceUrl, previewUrl } from '../api';
+import { faceUrl, previewUrl } from '../foundation/api';
 
 interface Props {
   face: Pick<Face, 'id' | 'photoId' | 'photoName' | 'previewVersion' | 'box' | 'takenAt'>;

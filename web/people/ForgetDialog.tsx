@@ -3,8 +3,8 @@
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { peopleRoutes, type Person } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { showError } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 

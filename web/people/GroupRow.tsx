@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { LikenessGroup, Who } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
-import { shownKey } from '../app/keys';
+import { shownKey } from '../foundation/keys';
 import { Button } from '../parts/Button';
 import { Kbd } from '../parts/Kbd';
 import { FaceTile } from './FaceTile';

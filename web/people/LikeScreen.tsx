@@ -3,9 +3,9 @@
 import { useDeferredValue, useEffect, useState } from 'react';
 import { Link, useSearchParams } from 'react-router';
 import { countText, numberText } from '@stellin/contract/wording';
-import { faceUrl } from '../api';
-import { showError, useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { faceUrl } from '../foundation/api';
+import { showError, useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { FaceTile } from './FaceTile';

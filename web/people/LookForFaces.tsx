@@ -1,6 +1,6 @@
 // Whether the pictures of a drive are looked at for faces.
 
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { useLooking } from './exceptions';
 
 export function LookForFaces({ driveId }: { driveId: string }) {

@@ -3,9 +3,9 @@
 import { useState } from 'react';
 import type { Who } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
-import { previewUrl } from '../api';
-import { useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { previewUrl } from '../foundation/api';
+import { useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { deskLink } from '../parts/deskLink';

@@ -5,7 +5,7 @@ import { Controller } from 'react-hook-form';
 import { z } from 'zod';
 import { edtf, personShape, type Person } from '@stellin/contract/people';
 import { text } from '@stellin/contract/route';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { TextArea, TextField } from '../parts/Field';

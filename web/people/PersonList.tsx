@@ -3,8 +3,8 @@
 import { useState } from 'react';
 import { NavLink } from 'react-router';
 import { numberText } from '@stellin/contract/wording';
-import { faceUrl } from '../api';
-import { useMay } from '../app/session';
+import { faceUrl } from '../foundation/api';
+import { useMay } from '../foundation/session';
 import { Menu, MenuItem } from '../parts/Menu';
 import { ForgetDialog } from './ForgetDialog';
 import { matching } from './PersonPicker';

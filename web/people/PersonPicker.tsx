@@ -1,11 +1,11 @@
 // Saying who it is by typing: persons by any of their names, or somebody new.
 
-import { Popover } from 'radix-ui';
-import { useEffect, useId, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { foldText } from '@stellin/core/search/words';
 import type { Person, Who } from '@stellin/contract/people';
 import { numberText } from '@stellin/contract/wording';
-import { faceUrl } from '../api';
+import { faceUrl } from '../foundation/api';
+import { Combobox } from '../parts/Combobox';
 import { usePersons } from './queries';
 
 interface Props {
@@ -22,7 +22,7 @@ interface Props {
   className?: string;
 }
 
-const MOST = 8;
+const MAX_SHOWN = 8;
 
 export function PersonPicker({
   label,
@@ -36,9 +36,6 @@ export function PersonPicker({
 }: Props) {
   const { data } = usePersons();
   const [text, setText] = useState('');
-  const [at, setAt] = useState(0);
-  const [open, setOpen] = useState(false);
-  const listId = useId();
   const input = useRef<HTMLInputElement>(null);
   useEffect(() => {
     if (focusKey > 0) input.current?.focus();
@@ -46,94 +43,50 @@ export function PersonPicker({
   const typed = text.trim();
   const found = typed === '' ? [] : matching(data?.persons ?? [], typed).filter(({ id }) => !without.includes(id));
   const isKnown = found.some(({ name }) => foldText(name) === foldText(typed));
-  const offers = [
-    ...found
-      .slice(0, MOST)
-      .map((person) => ({ key: `p${person.id}`, person, who: { personId: person.id }, name: person.name })),
-    ...(typed === '' || isKnown || onlyKnown ? [] : [{ key: 'new', person: null, who: { name: typed }, name: typed }]),
-  ];
-  const pick = (i: number) => {
-    const offer = offers[i];
-    if (!offer) return;
+  const pick = (who: Who, name: string) => () => {
     setText('');
-    setOpen(false);
-    onPick(offer.who, offer.name);
+    onPick(who, name);
   };
-  const isOpen = open && offers.length > 0;
+  const mayBeNew = typed !== '' && !isKnown && !onlyKnown;
   return (
-    <Popover.Root open={isOpen}>
-      <Popover.Anchor asChild>
-        <input
-          ref={input}
-          role="combobox"
-          aria-label={label}
-          aria-expanded={isOpen}
-          aria-controls={listId}
-          aria-activedescendant={isOpen && offers[at] ? `${listId}-${at}` : undefined}
-          autoComplete="off"
-          value={text}
-          placeholder={placeholder}
-          className={`h-8 rounded border border-line bg-card px-2 placeholder:text-ink-3 ${className}`}
-          onChange={(event) => {
-            setText(event.target.value);
-            setAt(0);
-            setOpen(true);
-          }}
-          onBlur={() => setOpen(false)}
-          onKeyDown={(event) => {
-            if (event.key === 'ArrowDown') setAt(Math.min(offers.length - 1, at + 1));
-            else if (event.key === 'ArrowUp') setAt(Math.max(0, at - 1));
-            else if (event.key === 'Enter') pick(at);
-            else if (event.key === 'Escape') {
-              setText('');
-              setOpen(false);
-              event.currentTarget.blur();
-              onEscape?.();
-            } else return;
-            event.preventDefault();
-            event.stopPropagation();
-          }}
-        />
-      </Popover.Anchor>
-      <Popover.Portal>
-        <Popover.Content
-          role="presentation"
-          side="bottom"
-          align="start"
-          sideOffset={4}
-          collisionPadding={8}
-          className="z-60 w-[max(var(--radix-popover-trigger-width),16rem)] rounded-md border border-line bg-card text-ink shadow-lg"
-          // The focus stays in the field, whose keys move in the list.
-          onOpenAutoFocus={(event) => event.preventDefault()}
-          onCloseAutoFocus={(event) => event.preventDefault()}
-          onInteractOutside={(event) => event.preventDefault()}
-        >
-          <ul id={listId} role="listbox" aria-label={label} className="max-h-72 overflow-y-auto py-1">
-            {offers.map(({ key, person, name }, i) => (
-              <li
-                key={key}
-                id={`${listId}-${i}`}
-                role="option"
-                aria-selected={i === at}
-                className={`flex cursor-pointer items-center gap-2 px-2 py-1 ${i === at ? 'bg-spruce-pale' : 'hover:bg-sheet'}`}
-                onMouseDown={(event) => {
-                  event.preventDefault();
-                  pick(i);
-                }}
-              >
-                {person ? (
-                  <Offered person={person} />
-                ) : (
+    <Combobox
+      ref={input}
+      label={label}
+      listLabel={label}
+      text={text}
+      onText={setText}
+      firstInFocus
+      optionClass="items-center gap-2 px-2 py-1"
+      options={[
+        ...found.slice(0, MAX_SHOWN).map((person) => ({
+          key: `p${person.id}`,
+          content: <Offered person={person} />,
+          onPick: pick({ personId: person.id }, person.name),
+        })),
+        ...(mayBeNew
+          ? [
+              {
+                key: 'new',
+                content: (
                   <span>
-                    New person <b>{name}</b>
+                    New person <b>{typed}</b>
                   </span>
-                )}
-              </li>
-            ))}
-          </ul>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+                ),
+                onPick: pick({ name: typed }, typed),
+              },
+            ]
+          : []),
+      ]}
+      placeholder={placeholder}
+      className={`h-8 rounded border border-line bg-card px-2 placeholder:text-ink-3 ${className}`}
+      onKeyDown={(event) => {
+        if (event.key !== 'Escape') return false;
+        setText('');
+        event.currentTarget.blur();
+        onEscape?.();
+        return true;
+      }}
+    />
   );
 }
 

@@ -5,9 +5,9 @@ import { jobRoutes } from '@stellin/contract/jobs';
 import { peopleRoutes } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import { useQuery } from '@tanstack/react-query';
-import { call } from '../api';
-import { showError } from '../app/changes';
-import { useMay } from '../app/session';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useScanState } from './queries';
 

@@ -2,8 +2,8 @@
 
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { peopleRoutes } from '@stellin/contract/people';
-import { call } from '../api';
-import { showError } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
 import { useScanState } from './queries';
 
 /** Whether faces are looked for in a folder ('' for the whole drive), whether that is said of a folder above, and changing it. */

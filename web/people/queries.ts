@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import type { Strictness } from '@stellin/core/people/grouping';
 import { peopleRoutes } from '@stellin/contract/people';
 import type { Selection } from '@stellin/contract/photos';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export function usePersons() {
   return useQuery({ queryKey: ['people', 'persons'], queryFn: () => call(peopleRoutes.listPersons, {}) });

@@ -19,6 +19,7 @@ import type { Operator } from '@stellin/core/search/query';
 import { countText } from '@stellin/contract/wording';
 import { useCount } from '../desk/queries';
 import { Button } from '../parts/Button';
+import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';
 import { useSuggestions } from './queries';
 
@@ -256,7 +257,6 @@ function ValueField({
 }) {
   const { of } = condition;
   const criterion = of === 'words' || of === 'phrase' ? undefined : criterionOf(of);
-  const listId = `values-${of}-${label.replace(' ', '')}`;
   const { data: suggestions = [] } = useSuggestions(
     criterion && !criterion.choices && value ? `${of}:${value}` : '',
     '',
@@ -278,27 +278,26 @@ function ValueField({
       </select>
     );
   return (
-    <>
-      <input
-        aria-label={label}
-        list={listId}
-        className="h-7 min-w-40 flex-1 rounded border border-line bg-card px-2 placeholder:text-ink-3"
-        placeholder={
-          criterion ? criterion.example.slice(criterion.example.indexOf(':') + 1).replaceAll('"', '') : 'kite'
-        }
-        value={value}
-        onChange={(event) => onChange(event.target.value)}
-      />
-      <datalist id={listId}>
-        {suggestions
-          .filter(({ kind }) => kind !== 'field')
-          .map((suggestion) => (
-            <option key={suggestion.query} value={valueOf(suggestion.query)}>
-              {suggestion.detail}
-            </option>
-          ))}
-      </datalist>
-    </>
+    <Combobox
+      label={label}
+      listLabel={`Values for ${label}`}
+      className="h-7 w-full rounded border border-line bg-card px-2 placeholder:text-ink-3"
+      placeholder={criterion ? criterion.example.slice(criterion.example.indexOf(':') + 1).replaceAll('"', '') : 'kite'}
+      text={value}
+      onText={onChange}
+      options={suggestions
+        .filter(({ kind }) => kind !== 'field')
+        .map((suggestion) => ({
+          key: suggestion.query,
+          content: (
+            <>
+              <span className="min-w-0 truncate">{valueOf(suggestion.query)}</span>
+              <span className="min-w-0 truncate text-[11px] text-ink-2">{suggestion.detail}</span>
+            </>
+          ),
+          onPick: () => onChange(valueOf(suggestion.query)),
+        }))}
+    />
   );
 }
 

@@ -2,16 +2,17 @@
 // shown as text. Typing suggests; Enter takes what is typed or the suggestion in focus.
 
 import { ListTree, Type, X } from 'lucide-react';
-import { useId, useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
+import { useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
 import { criterionOf } from '@stellin/core/search/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
 import { sortOrder, SORTS, type Sort } from '@stellin/core/search/sorts';
 import { numberText } from '@stellin/contract/wording';
-import { shownKey } from '../app/keys';
+import { shownKey } from '../foundation/keys';
 import type { Result } from '../desk/queries';
 import { SHEET_SIZES } from '../desk/sheetSize';
 import { Button } from '../parts/Button';
+import { Combobox } from '../parts/Combobox';
 import { Tooltip } from '../parts/Tooltip';
 import { useRecentSearches, useSuggestions } from './queries';
 import { Misunderstood } from './Misunderstood';
@@ -193,13 +194,12 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
   const [text, setText] = useState('');
   /** The token that is edited where it stands; null: what is typed comes last. */
   const [edited, setEdited] = useState<number | null>(null);
-  const [at, setAt] = useState(-1);
-  const [open, setOpen] = useState(false);
-  const listId = useId();
+  const [hasFocus, setHasFocus] = useState(false);
+  const line = useRef<HTMLDivElement>(null);
   const tokens = tokensOf(query);
   const others = edited === null ? tokens : replaced(tokens, edited, '');
   const { data: suggested = [] } = useSuggestions(text, joined(others));
-  const { data: recent = [] } = useRecentSearches(open && text === '' && edited === null);
+  const { data: recent = [] } = useRecentSearches(hasFocus && text === '' && edited === null);
   const isEmpty = text.trim() === '';
   const suggestions: Suggestion[] = isEmpty
     ? recent
@@ -207,14 +207,11 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
         .slice(0, 8)
         .map((search) => ({ kind: 'search', label: search.query, detail: '', query: search.query, photos: null }))
     : suggested;
-  const shown = open ? suggestions : [];
   const error = isEmpty ? undefined : parseQuery(text).errors[0];
 
   const finish = () => {
     setText('');
     setEdited(null);
-    setAt(-1);
-    setOpen(false);
   };
   const commit = (more: string) => {
     show({ query: joined(edited === null ? [...tokens, more] : replaced(tokens, edited, more)) });
@@ -223,7 +220,6 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
   const edit = (place: number) => {
     setEdited(place);
     setText(tokens[place] ?? '');
-    setAt(-1);
     setTimeout(() => input.current?.select());
   };
   const take = (suggestion: Suggestion) => {
@@ -232,23 +228,17 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
       finish();
     } else if (suggestion.kind === 'field') {
       setText(suggestion.query);
-      setAt(-1);
       input.current?.focus();
     } else commit(suggestion.query);
   };
-  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>) => {
-    const chosen = shown[at];
+  const onKeyDown = (event: KeyboardEvent<HTMLInputElement>, list: { isOpen: boolean; inFocus: boolean }) => {
     const atStart = event.currentTarget.selectionStart === 0 && event.currentTarget.selectionEnd === 0;
-    if (event.key === 'ArrowDown') {
-      setOpen(true);
-      setAt((at + 1) % Math.max(1, suggestions.length));
-    } else if (event.key === 'ArrowUp') setAt(at <= 0 ? shown.length - 1 : at - 1);
-    else if (event.key === 'Enter' && chosen) take(chosen);
-    else if (event.key === 'Enter' && error) setOpen(false);
-    else if (event.key === 'Enter' && (text.trim() || edited !== null)) commit(text.trim());
-    else if (event.key === 'Escape') {
-      if (shown.length > 0) setOpen(false);
-      else if (edited !== null || text !== '') finish();
+    if (event.key === 'Enter') {
+      if (list.inFocus) return false;
+      if (!error && (text.trim() || edited !== null)) commit(text.trim());
+    } else if (event.key === 'Escape') {
+      if (list.isOpen) return false;
+      if (edited !== null || text !== '') finish();
       else input.current?.blur();
     } else if (
       (event.key === 'Backspace' || event.key === 'ArrowLeft') &&
@@ -258,33 +248,34 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
     )
       edit(tokens.length - 1);
     else if (event.key === 'ArrowLeft' && atStart && edited !== null && edited > 0) edit(edited - 1);
-    else return;
-    event.preventDefault();
+    else return false;
+    return true;
   };
   const field = (
-    <input
+    <Combobox
       key="field"
       ref={input}
-      role="combobox"
-      aria-label={edited === null ? 'Query' : 'Token of the query'}
-      aria-expanded={shown.length > 0}
-      aria-controls={listId}
-      aria-activedescendant={shown[at] ? `${listId}-${at}` : undefined}
+      anchor={line}
+      label={edited === null ? 'Query' : 'Token of the query'}
+      listLabel={isEmpty ? 'Asked lately' : 'Suggestions'}
+      text={text}
+      onText={setText}
+      opensEmpty
+      optionClass="items-baseline gap-2 px-3 py-1"
+      options={suggestions.map((suggestion, i) => ({
+        key: `${suggestion.kind} ${suggestion.query} ${i}`,
+        content: <Suggested suggestion={suggestion} asked={isEmpty} />,
+        onPick: () => take(suggestion),
+      }))}
       aria-invalid={error !== undefined}
       placeholder={tokens.length ? 'add …' : 'Words, a term, or a field like rating:>=3'}
       className={`h-6 bg-transparent px-1 outline-none placeholder:text-ink-3 ${edited === null ? 'min-w-24 flex-1' : 'rounded bg-spruce-pale font-mono text-[12px]'}`}
       style={edited === null ? undefined : { width: `${Math.max(8, text.length + 2)}ch`, maxWidth: '100%' }}
-      value={text}
       spellCheck={false}
-      onFocus={() => setAt(-1)}
-      onChange={(event) => {
-        setText(event.target.value);
-        setOpen(true);
-        setAt(-1);
-      }}
       onKeyDown={onKeyDown}
+      onFocus={() => setHasFocus(true)}
       onBlur={() => {
-        setOpen(false);
+        setHasFocus(false);
         // What was typed into a token is not lost; what was typed for a new one, or is not understood, stays in the line.
         if (edited !== null && !error) commit(text);
       }}
@@ -293,6 +284,7 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
   return (
     <div className="min-w-0 flex-1">
       <div
+        ref={line}
         className={`flex min-h-8 flex-wrap items-center gap-1 rounded border px-1.5 py-[3px] ${error ? 'border-red' : 'border-ink-3 focus-within:border-spruce'}`}
         onClick={() => input.current?.focus()}
       >
@@ -311,40 +303,23 @@ function Tokens({ query, sort, show, input, problem }: FieldProps) {
         {edited === null && field}
       </div>
       {error ? <Misunderstood text={text} error={error} onWords={commit} /> : problem && <Problem message={problem} />}
-      {shown.length > 0 && (
-        <ul
-          id={listId}
-          role="listbox"
-          aria-label={isEmpty ? 'Asked lately' : 'Suggestions'}
-          className="absolute top-full z-30 mt-1 w-[min(640px,100%)] rounded-md border border-line bg-card py-1 shadow-lg"
-        >
-          {shown.map((suggestion, i) => (
-            <li
-              key={`${suggestion.kind} ${suggestion.query} ${i}`}
-              id={`${listId}-${i}`}
-              role="option"
-              aria-selected={i === at}
-              className={`flex cursor-pointer items-baseline gap-2 px-3 py-1 ${i === at ? 'bg-spruce-pale' : 'hover:bg-sheet'}`}
-              onMouseDown={(event) => {
-                event.preventDefault();
-                take(suggestion);
-              }}
-            >
-              <span className="w-14 shrink-0 text-[12px] text-ink-3">
-                {isEmpty ? 'asked' : KIND_LABELS[suggestion.kind]}
-              </span>
-              <span className={isEmpty ? 'truncate font-mono text-[12px]' : 'font-semibold whitespace-nowrap'}>
-                {suggestion.label}
-              </span>
-              <span className="truncate text-[12px] text-ink-2">{suggestion.detail}</span>
-              {suggestion.photos !== null && (
-                <span className="figures ml-auto text-ink-2">{numberText(suggestion.photos)}</span>
-              )}
-            </li>
-          ))}
-        </ul>
-      )}
     </div>
+  );
+}
+
+/** A suggestion, or a query asked lately. */
+function Suggested({ suggestion, asked }: { suggestion: Suggestion; asked: boolean }) {
+  return (
+    <>
+      <span className="w-14 shrink-0 text-[12px] text-ink-3">{asked ? 'asked' : KIND_LABELS[suggestion.kind]}</span>
+      <span className={asked ? 'truncate font-mono text-[12px]' : 'font-semibold whitespace-nowrap'}>
+        {suggestion.label}
+      </span>
+      <span className="truncate text-[12px] text-ink-2">{suggestion.detail}</span>
+      {suggestion.photos !== null && (
+        <span className="figures ml-auto text-ink-2">{numberText(suggestion.photos)}</span>
+      )}
+    </>
   );
 }
 

@@ -6,12 +6,13 @@ import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, type Query } from '@stellin/core/search/query';
 import { searchDescription as described, type SavedSearch } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { useCount, type Result } from '../desk/queries';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
+import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';
-import { TextArea, TextField } from '../parts/Field';
+import { BOX, Field, TextArea, TextField } from '../parts/Field';
 import { useFormOf } from '../parts/useFormOf';
 import { useSearches } from './queries';
 
@@ -68,18 +69,28 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
           {asked || 'all photos'}
         </p>
         <TextField label="Name" autoFocus error={errors.name?.message} {...register('name')} />
-        <TextField
-          label="Folder"
-          list="search-folders"
-          placeholder="none, or like Work/Gaps"
-          error={errors.folder?.message}
-          {...register('folder')}
+        <Controller
+          control={control}
+          name="folder"
+          render={({ field }) => (
+            <Field label="Folder" error={errors.folder?.message}>
+              {(tied) => (
+                <Combobox
+                  {...tied}
+                  listLabel="Folders of saved searches"
+                  placeholder="none, or like Work/Gaps"
+                  className={`${BOX} h-8`}
+                  text={field.value}
+                  onText={field.onChange}
+                  opensEmpty
+                  options={folders
+                    .filter((each) => each !== field.value && each.toLowerCase().includes(field.value.toLowerCase()))
+                    .map((each) => ({ key: each, content: each, onPick: () => field.onChange(each) }))}
+                />
+              )}
+            </Field>
+          )}
         />
-        <datalist id="search-folders">
-          {folders.map((each) => (
-            <option key={each} value={each} />
-          ))}
-        </datalist>
         <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
         <Controller
           control={control}

@@ -4,7 +4,7 @@ import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { Sort } from '@stellin/core/search/sorts';
 import { searchRoutes } from '@stellin/contract/search';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export function useSearches() {
   return useQuery({

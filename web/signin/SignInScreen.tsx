@@ -1,8 +1,8 @@
 // Signing in, and what to do when that is not possible.
 
 import { accountRoutes } from '@stellin/contract/accounts';
-import { useInstallation } from '../app/installation';
-import { useSignIn } from '../app/session';
+import { useInstallation } from '../foundation/installation';
+import { useSignIn } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { TextField } from '../parts/Field';
 import { Mark } from '../parts/Mark';

@@ -9,7 +9,8 @@ import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { api } from '@stellin/contract/index';
 import type { Role, Route } from '@stellin/contract/route';
-import { PersonContext } from '../app/session';
+import { KeysProvider } from '../foundation/useKeys';
+import { PersonContext } from '../foundation/session';
 
 // jsdom has no layout, so what watches it has nothing to do.
 globalThis.ResizeObserver ??= class {
@@ -104,7 +105,9 @@ export function show(
     <QueryClientProvider client={client}>
       <Tooltip.Provider>
         <PersonContext value={{ id: 1, name: role, displayName: role, role }}>
-          <MemoryRouter initialEntries={[at]}>{children}</MemoryRouter>
+          <MemoryRouter initialEntries={[at]}>
+            <KeysProvider>{children}</KeysProvider>
+          </MemoryRouter>
         </PersonContext>
       </Tooltip.Provider>
     </QueryClientProvider>,

@@ -3,9 +3,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { trackingRoutes } from '@stellin/contract/tracking';
-import { call } from '../api';
-import { showError } from '../app/changes';
-import { useMay } from '../app/session';
+import { call } from '../foundation/api';
+import { showError } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 

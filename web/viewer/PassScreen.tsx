@@ -3,9 +3,10 @@
 import { useState, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
-import { pictureUrl } from '../api';
-import { useChange } from '../app/changes';
-import { shownKey, useKeys } from '../app/keys';
+import { pictureUrl } from '../foundation/api';
+import { useChange } from '../foundation/changes';
+import { shownKey } from '../foundation/keys';
+import { useKeyCover, useKeys } from '../foundation/useKeys';
 import { chooseRange, NOTHING } from '../desk/chosen';
 import { useSelection } from '../desk/selection';
 import { Button } from '../parts/Button';
@@ -31,13 +32,17 @@ export function PassScreen({ photos, mayChange, onClose }: Props) {
     setPass((before) => decide(before, verdict));
     setZoom(FIT);
   };
-  useKeys({
-    keep: say('keep'),
-    dropOut: say('drop'),
-    stepBack: () => setPass(takeBack),
-    zoom: () => setZoom((before) => (before.scale === null ? { ...before, scale: 1 } : FIT)),
-    chooseNone: onClose,
-  });
+  useKeyCover();
+  useKeys(
+    {
+      keep: say('keep'),
+      dropOut: say('drop'),
+      stepBack: () => setPass(takeBack),
+      zoom: () => setZoom((before) => (before.scale === null ? { ...before, scale: 1 } : FIT)),
+      chooseNone: onClose,
+    },
+    'cover',
+  );
   const kept = pass.verdicts.filter((verdict) => verdict === 'keep').length;
   return (
     <section aria-label="Pass" className="fixed inset-0 z-30 flex flex-col bg-ground">

@@ -2,7 +2,7 @@
 
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
-import { pictureUrl, previewUrl } from '../api';
+import { pictureUrl, previewUrl } from '../foundation/api';
 import { fitScale, panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
 
 /** Pixels of the longer side that the large picture has; beyond it the full one is shown. */

@@ -2,7 +2,7 @@
 
 import { DropdownMenu } from 'radix-ui';
 import type { TermCard } from '@stellin/contract/vocabulary';
-import { shownKey, type KeyAction } from '../app/keys';
+import { shownKey, type KeyAction } from '../foundation/keys';
 import { Kbd } from '../parts/Kbd';
 
 export type Action =

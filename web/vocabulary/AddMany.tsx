@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { useVocabularies } from '../parts/terms/queries';

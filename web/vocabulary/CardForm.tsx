@@ -5,7 +5,7 @@ import { useId, useState } from 'react';
 import { LABEL_KINDS, TERM_COLOURS, WRITTEN_OTHERS, type WrittenOthers } from '@stellin/core/vocabulary/term';
 import { IIM_KEYWORD_BYTES, utf8Length } from '@stellin/core/vocabulary/utf8';
 import type { TermCard } from '@stellin/contract/vocabulary';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { COLOUR_DOTS } from '../parts/terms/TermColumns';
 

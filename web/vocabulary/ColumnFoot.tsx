@@ -4,7 +4,7 @@ import { useState, type ClipboardEvent } from 'react';
 import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats/indented';
 import type { NewTermInput } from '@stellin/contract/termChanges';
 import type { TermRow } from '@stellin/contract/vocabulary';
-import { showError, useChange } from '../app/changes';
+import { showError, useChange } from '../foundation/changes';
 import { useCard } from './queries';
 
 interface Props {

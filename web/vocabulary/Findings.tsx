@@ -7,8 +7,8 @@ import type { Finding } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
 import { Button } from '../parts/Button';
 import { TermPath } from '../parts/terms/TermPath';
-import { useChange } from '../app/changes';
-import { shownKey } from '../app/keys';
+import { useChange } from '../foundation/changes';
+import { shownKey } from '../foundation/keys';
 import { ImpactPanel } from './ImpactPanel';
 import { useFindings } from './queries';
 

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Impact } from '@stellin/contract/vocabulary';
 import { countText, numberText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { useImpact } from './queries';

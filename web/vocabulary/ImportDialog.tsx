@@ -6,8 +6,8 @@ import { FORMAT_IDS, FORMAT_FACTS, type FormatId } from '@stellin/core/vocabular
 import { IMPORT_KINDS, type ImportKind } from '@stellin/core/vocabulary/importKinds';
 import { vocabularyRoutes, type ImportRow } from '@stellin/contract/vocabulary';
 import { countText, numberText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { showError, useChange } from '../app/changes';
+import { call } from '../foundation/api';
+import { showError, useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';

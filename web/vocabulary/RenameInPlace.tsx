@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import type { TermRow } from '@stellin/contract/vocabulary';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 
 export function RenameInPlace({ term, onDone }: { term: TermRow; onDone: () => void }) {
   const [label, setLabel] = useState(term.label);

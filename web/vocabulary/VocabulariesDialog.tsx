@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import type { Vocabulary } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
-import { useChange } from '../app/changes';
+import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';

@@ -5,7 +5,7 @@ import type { FindingKind } from '@stellin/core/vocabulary/lint';
 import type { ImportKind } from '@stellin/core/vocabulary/importKinds';
 import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
-import { call } from '../api';
+import { call } from '../foundation/api';
 
 export function useCard(id: number | null) {
   return useQuery({

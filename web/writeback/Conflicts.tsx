@@ -4,9 +4,9 @@ import { useQuery } from '@tanstack/react-query';
 import { FIELDS } from '@stellin/core/metadata/fields';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../api';
-import { useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { call } from '../foundation/api';
+import { useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 
 export function Conflicts({ onShow }: { onShow: () => void }) {

@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { WRITE_STATES } from '@stellin/contract/photos';
 import { writeBackRoutes, type WriteBackDrive } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { Button } from '../parts/Button';
 import { PendingRow } from './PendingRow';
 

@@ -7,11 +7,11 @@ import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS, type FieldValue } from '@stellin/core/metadata/fields';
 import { sameValue } from '@stellin/core/metadata/values';
 import { writeBackRoutes, type PendingWrite, type WritePreview } from '@stellin/contract/writeback';
-import { call } from '../api';
+import { call } from '../foundation/api';
 import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';
-import { useChange } from '../app/changes';
-import { useMay } from '../app/session';
+import { useChange } from '../foundation/changes';
+import { useMay } from '../foundation/session';
 import { BLOCKS } from '../parts/blocks';
 import { Button } from '../parts/Button';
 

@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { countText } from '@stellin/contract/wording';
-import { useMay } from '../app/session';
+import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useOverview, useRun } from './queries';
 

@@ -2,7 +2,7 @@
 
 import { keepPreviousData, queryOptions, useQuery, useQueryClient } from '@tanstack/react-query';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
-import { call } from '../../api';
+import { call } from '../../foundation/api';
 
 function columnOptions(parentId: number | null) {
   return queryOptions({

@@ -2,7 +2,7 @@
 
 import { useQuery } from '@tanstack/react-query';
 import { installationRoutes } from '@stellin/contract/installation';
-import { call } from '../api';
+import { call } from './api';
 
 export function useInstallation() {
   return useQuery({

@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tansta
 import { createContext, useContext } from 'react';
 import { accountRoutes, type SignedIn } from '@stellin/contract/accounts';
 import { mayDo, type Access } from '@stellin/contract/route';
-import { call } from '../api';
+import { call } from './api';
 
 const SESSION_KEY = ['session'];
 

@@ -1,6 +1,5 @@
-// All keys of the application in one table: what they do, where they act, and how the overview shows them.
-
-import { useEffect, useRef } from 'react';
+// All keys of the application in one table: what they do, and how the overview shows them. What a screen does with them
+// is told by useKeys.
 
 export type KeyAction =
   | 'keys'
@@ -73,7 +72,7 @@ export type KeyAction =
 export const KEY_GROUPS = ['Everywhere', 'Photos', 'Looking', 'Describing', 'People', 'Files', 'Vocabulary'] as const;
 type KeyGroup = (typeof KEY_GROUPS)[number];
 
-interface KeyEntry {
+export interface KeyEntry {
   action: KeyAction;
   /** As KeyboardEvent.key has it. */
   key: string;
@@ -268,29 +267,9 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'merge', key: 'g', shown: 'G', help: 'Merge the chosen terms into another', group: 'Vocabulary' },
 ];
 
-/** The key of an action as it is shown. */
-export function shownKey(action: KeyAction): string {
-  return KEYS.find((entry) => entry.action === action)?.shown ?? '';
-}
-
-/** Does something when keys are pressed. Keys without Ctrl act only while no text field or dialog has the focus. */
-export function useKeys(handlers: Partial<Record<KeyAction, (extend: boolean) => void>>): void {
-  const latest = useRef(handlers);
-  useEffect(() => {
-    latest.current = handlers;
-  });
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      if (event.defaultPrevented) return;
-      const entry = KEYS.find((candidate) => matches(candidate, event));
-      const handler = entry && latest.current[entry.action];
-      if (!entry || !handler || isBusy(event.target, entry.key)) return;
-      event.preventDefault();
-      handler(event.shiftKey);
-    };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
-  }, []);
+/** The entry a key press means; none if it means nothing. */
+export function keyPressed(event: KeyboardEvent): KeyEntry | undefined {
+  return KEYS.find((entry) => matches(entry, event));
 }
 
 function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
@@ -301,54 +280,7 @@ function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
   return entry.extends === true || entry.key === '?' || event.shiftKey === (entry.shift ?? false);
 }
 
-/** Whether the focus is where keys mean something of their own. */
-function isBusy(target: EventTarget | null, key: string): boolean {
-  if (!(target instanceof HTMLElement)) return false;
-  if (target.closest('[role="dialog"], [role="menu"]')) return true;
-  if ((key === ' ' || key === 'Enter') && target.closest('button, a, [role="tab"], input, summary')) return true;
-  return (
-    target.isContentEditable ||
-    (target instanceof HTMLInputElement && target.type !== 'checkbox') ||
-    target instanceof HTMLTextAreaElement ||
-    target instanceof HTMLSelectElement
-  );
-}
-
-/** Does something when one of some keys is pressed, before anything else that single keys mean. */
-export function useFirstKeys(keys: readonly string[], handler: (key: string) => void): void {
-  const latest = useRef({ keys, handler });
-  useEffect(() => {
-    latest.current = { keys, handler };
-  });
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      const key = event.key.toLowerCase();
-      if (event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
-      if (!latest.current.keys.includes(key) || isBusy(event.target, key)) return;
-      event.preventDefault();
-      event.stopPropagation();
-      latest.current.handler(key);
-    };
-    window.addEventListener('keydown', onKeyDown, { capture: true });
-    return () => window.removeEventListener('keydown', onKeyDown, { capture: true });
-  }, []);
-}
-
-/** Does something when one of some letters is pressed, where single keys act. */
-export function useLetters(letters: readonly string[], handler: (letter: string) => void): void {
-  const latest = useRef({ letters, handler });
-  useEffect(() => {
-    latest.current = { letters, handler };
-  });
-  useEffect(() => {
-    const onKeyDown = (event: KeyboardEvent) => {
-      const letter = event.key.toLowerCase();
-      if (event.defaultPrevented || event.ctrlKey || event.metaKey || event.altKey || event.shiftKey) return;
-      if (!latest.current.letters.includes(letter) || isBusy(event.target, letter)) return;
-      event.preventDefault();
-      latest.current.handler(letter);
-    };
-    window.addEventListener('keydown', onKeyDown);
-    return () => window.removeEventListener('keydown', onKeyDown);
-  }, []);
+/** The key of an action as it is shown. */
+export function shownKey(action: KeyAction): string {
+  return KEYS.find((entry) => entry.action === action)?.shown ?? '';
 }

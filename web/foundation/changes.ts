@@ -4,7 +4,7 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
-import { call } from '../api';
+import { call } from './api';
 
 const TOUCHED = [
   'photos',
