@@ -13,6 +13,7 @@ import { useMarks } from '../marks/queries';
 import { useDossiers } from '../dossiers/queries';
 import { QueryBuilder } from '../search/QueryBuilder';
 import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
+import { Split } from '../parts/Split';
 import { rememberSearch } from '../search/queries';
 import { SearchDialog } from '../search/SearchDialog';
 import { TimeRuler } from '../search/TimeRuler';
@@ -33,6 +34,7 @@ import { Sources } from './Sources';
 /** What is looked at in the place of the sheet. */
 type Looking = { kind: 'one' } | { kind: 'compare'; photos: Photo[] } | { kind: 'pass'; photos: Photo[] };
 
+const SOURCES_WIDTH = { lowest: 150, usual: 224, highest: 480 };
 const MAX_COMPARED = 4;
 const MAX_PASSED = 1000;
 const REMEMBERED_AFTER_MS = 2500;
@@ -151,7 +153,7 @@ export function DeskScreen() {
         onSave={mayChange ? () => setAsking('save') : undefined}
       />
       <TimeRuler ref={ruler} query={query} show={show} />
-      <div className="flex min-h-0 flex-1">
+      <Drawer result={{ query, sort }} show={show}>
         {looking?.kind === 'pass' ? (
           <PassScreen photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
         ) : looking ? (
@@ -163,8 +165,13 @@ export function DeskScreen() {
             onPass={() => void pass().catch(showError)}
           />
         ) : (
-          <>
-            <Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />
+          <Split
+            name="sourcesWidth"
+            label="Width of the sources"
+            at="left"
+            size={SOURCES_WIDTH}
+            sized={<Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />}
+          >
             <Sheet
               result={{ query, sort }}
               total={total}
@@ -173,10 +180,9 @@ export function DeskScreen() {
               headings={headings}
               onOpen={open}
             />
-          </>
+          </Split>
         )}
-      </div>
-      <Drawer result={{ query, sort }} show={show} />
+      </Drawer>
       {asking === 'save' && <SearchDialog query={query} sort={sort} size={size} onClose={() => setAsking(null)} />}
       {asking === 'build' && <QueryBuilder query={query} show={show} onClose={() => setAsking(null)} />}
       {asking !== null && typeof asking === 'object' && (

@@ -1,7 +1,7 @@
 // The drawer along the bottom: tabs like index cards. It resizes by its edge, folds away with one key, and remembers.
 
 import { Tabs } from 'radix-ui';
-import { useState, type KeyboardEvent, type PointerEvent } from 'react';
+import { useState, type ReactNode } from 'react';
 import { z } from 'zod';
 import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -11,6 +11,7 @@ import { useMay } from '../foundation/session';
 import { DescribeMenu } from '../describing/DescribeMenu';
 import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
+import { Split } from '../parts/Split';
 import { Tooltip } from '../parts/Tooltip';
 import { useStored } from '../parts/useStored';
 import { PeopleTab } from '../people/PeopleTab';
@@ -23,17 +24,18 @@ import { useBlock, useChosenDescription, BLOCK, type Result } from './queries';
 import { useSelection } from './selection';
 import { TermsTab } from './TermsTab';
 
-const [LOWEST, USUAL, HIGHEST] = [150, 262, 620];
-
-const keptState = z.object({
-  height: z.number().min(LOWEST).max(HIGHEST),
-  folded: z.boolean(),
-  tab: z.string(),
-});
+const keptState = z.object({ folded: z.boolean(), tab: z.string() });
 type Kept = z.infer<typeof keptState>;
 
-export function Drawer({ result, show }: { result: Result; show: (change: Partial<Result>) => void }) {
-  const [kept, setKept] = useStored<Kept>('drawer', keptState, { height: USUAL, folded: false, tab: 'terms' });
+interface Props {
+  result: Result;
+  show: (change: Partial<Result>) => void;
+  /** What stands above the drawer. */
+  children: ReactNode;
+}
+
+export function Drawer({ result, show, children }: Props) {
+  const [kept, setKept] = useStored<Kept>('drawer', keptState, { folded: false, tab: 'terms' });
   // The key was pressed, and the field for terms has not had the focus since.
   const [wantsTerms, setWantsTerms] = useState(false);
   const [wantsFields, setWantsFields] = useState(false);
@@ -65,15 +67,13 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
     narrow: () => change({ folded: false, tab: 'narrow' }),
   });
 
-  return (
+  const drawer = (
     <Tabs.Root
       value={kept.tab}
       onValueChange={(tab) => change({ tab, folded: false })}
-      className="flex shrink-0 flex-col border-t-2 border-ink bg-card"
-      style={{ height: kept.folded ? 36 : kept.height }}
+      className="flex h-full flex-col bg-card"
       aria-label="Drawer"
     >
-      <ResizeEdge height={kept.height} onResize={(height) => change({ height, folded: false })} />
       <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
         <Tabs.List className="flex gap-1" aria-label="Drawer">
           {[
@@ -149,7 +149,22 @@ export function Drawer({ result, show }: { result: Result; show: (change: Partia
       )}
     </Tabs.Root>
   );
+  return (
+    <Split
+      name="drawerHeight"
+      label="Height of the drawer"
+      at="bottom"
+      size={HEIGHT}
+      foldedTo={kept.folded ? FOLDED_HEIGHT : undefined}
+      sized={drawer}
+    >
+      {children}
+    </Split>
+  );
 }
+
+const HEIGHT = { lowest: 150, usual: 262, highest: 620 };
+const FOLDED_HEIGHT = 34;
 
 /** The photo that has the focus on the sheet. */
 function useFocusedPhoto(result: Result): Photo | undefined {
@@ -169,35 +184,5 @@ function ChosenLine({ count, drives }: { count: number; drives: { label: string;
     <span className="figures text-ink-2">
       <b className="text-spruce">{countText(count, 'photo')}</b> chosen {where}
     </span>
-  );
-}
-
-function ResizeEdge({ height, onResize }: { height: number; onResize: (height: number) => void }) {
-  const limited = (value: number) => Math.max(LOWEST, Math.min(HIGHEST, value));
-  const onPointerDown = (event: PointerEvent<HTMLDivElement>) => {
-    const [startY, startHeight] = [event.clientY, height];
-    event.currentTarget.setPointerCapture(event.pointerId);
-    event.currentTarget.onpointermove = (move) => onResize(limited(startHeight + startY - move.clientY));
-    event.currentTarget.onpointerup = (up) => ((up.currentTarget as HTMLElement).onpointermove = null);
-  };
-  const onKeyDown = (event: KeyboardEvent) => {
-    const step = { ArrowUp: 24, ArrowDown: -24 }[event.key];
-    if (step === undefined) return;
-    event.preventDefault();
-    onResize(limited(height + step));
-  };
-  return (
-    <div
-      role="separator"
-      aria-orientation="horizontal"
-      aria-label="Height of the drawer"
-      aria-valuenow={height}
-      aria-valuemin={LOWEST}
-      aria-valuemax={HIGHEST}
-      tabIndex={0}
-      className="relative z-10 -mt-[6px] h-[6px] cursor-row-resize touch-none"
-      onPointerDown={onPointerDown}
-      onKeyDown={onKeyDown}
-    />
   );
 }

@@ -36,7 +36,7 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
     if (place) choose(place.path, deep);
   };
   return (
-    <aside aria-label="Sources" className="w-56 shrink-0 overflow-y-auto border-r border-line bg-sheet py-2">
+    <aside aria-label="Sources" className="overflow-y-auto bg-sheet py-2">
       <Heading title="Drives" count={known.length} />
       <label className="flex items-center gap-2 px-3 pb-1.5 text-[12px] text-ink-2">
         <input

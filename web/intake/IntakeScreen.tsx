@@ -9,6 +9,7 @@ import { useMay } from '../foundation/session';
 import { useDoubleCount } from '../doubles/queries';
 import { EmptySource } from '../copying/EmptySource';
 import { Button } from '../parts/Button';
+import { Split } from '../parts/Split';
 import { JobProgress } from '../parts/JobProgress';
 import { Accessions } from './Accessions';
 import { AddPlace } from './AddPlace';
@@ -18,6 +19,8 @@ import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
 
 const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'emptySource', 'largePictures'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];
+
+const DRIVES_WIDTH = { lowest: 200, usual: 256, highest: 480 };
 
 export function IntakeScreen() {
   const { data } = useDrives();
@@ -31,51 +34,55 @@ export function IntakeScreen() {
   const mayChange = useMay('cataloguer');
   const mayEmpty = useMay('keeper');
   const shownJobs = jobs.filter(({ finishedAt }, i) => finishedAt === null || i === 0);
+  const driveList = (
+    <aside aria-label="Drives" className="flex flex-col overflow-y-auto bg-sheet">
+      <h2 className="px-4 pt-4 pb-1.5 text-[12px] font-semibold text-ink-2">Drives</h2>
+      <ul>
+        {drives.map((candidate) => (
+          <DriveRow
+            key={candidate.key}
+            drive={candidate}
+            chosen={candidate === drive}
+            onChoose={() => setLabel(candidate.label)}
+          />
+        ))}
+      </ul>
+      {data && drives.length === 0 && (
+        <p className="px-4 text-ink-2">No drive is there. Attach one; it shows up here within seconds.</p>
+      )}
+      {installation?.kind === 'archive' && <AddPlace />}
+      {installation?.kind === 'demo' && <DriveBay />}
+    </aside>
+  );
   return (
     <div className="flex h-full">
-      <aside aria-label="Drives" className="flex w-64 shrink-0 flex-col overflow-y-auto border-r border-line bg-sheet">
-        <h2 className="px-4 pt-4 pb-1.5 text-[12px] font-semibold text-ink-2">Drives</h2>
-        <ul>
-          {drives.map((candidate) => (
-            <DriveRow
-              key={candidate.key}
-              drive={candidate}
-              chosen={candidate === drive}
-              onChoose={() => setLabel(candidate.label)}
+      <Split name="drivesWidth" label="Width of the list of drives" at="left" size={DRIVES_WIDTH} sized={driveList}>
+        <div className="min-w-0 flex-1 space-y-5 overflow-y-auto p-5">
+          {drive && (
+            <DriveCard
+              key={drive.key}
+              drive={drive}
+              missing={drives.reduce((sum, { missing }) => sum + missing, 0)}
+              onTakeIn={() => setLabel(drive.label)}
             />
-          ))}
-        </ul>
-        {data && drives.length === 0 && (
-          <p className="px-4 text-ink-2">No drive is there. Attach one; it shows up here within seconds.</p>
-        )}
-        {installation?.kind === 'archive' && <AddPlace />}
-        {installation?.kind === 'demo' && <DriveBay />}
-      </aside>
-      <div className="min-w-0 flex-1 space-y-5 overflow-y-auto p-5">
-        {drive && (
-          <DriveCard
-            key={drive.key}
-            drive={drive}
-            missing={drives.reduce((sum, { missing }) => sum + missing, 0)}
-            onTakeIn={() => setLabel(drive.label)}
-          />
-        )}
-        <ToSettle />
-        <Doubles />
-        {shownJobs.length > 0 && (
-          <div className="space-y-2">
-            {shownJobs.map((job) => (
-              <JobProgress key={job.id} job={job}>
-                {mayChange && job.kind === 'index' && job.finishedAt !== null && job.failures > 0 && (
-                  <Button onClick={() => tryAgain.mutate(job.id)}>Try these again</Button>
-                )}
-                {mayEmpty && job.kind === 'copyIn' && job.state === 'done' && <EmptySource job={job} />}
-              </JobProgress>
-            ))}
-          </div>
-        )}
-        <Accessions />
-      </div>
+          )}
+          <ToSettle />
+          <Doubles />
+          {shownJobs.length > 0 && (
+            <div className="space-y-2">
+              {shownJobs.map((job) => (
+                <JobProgress key={job.id} job={job}>
+                  {mayChange && job.kind === 'index' && job.finishedAt !== null && job.failures > 0 && (
+                    <Button onClick={() => tryAgain.mutate(job.id)}>Try these again</Button>
+                  )}
+                  {mayEmpty && job.kind === 'copyIn' && job.state === 'done' && <EmptySource job={job} />}
+                </JobProgress>
+              ))}
+            </div>
+          )}
+          <Accessions />
+        </div>
+      </Split>
     </div>
   );
 }

@@ -5,7 +5,18 @@ import { useCallback, useState } from 'react';
 import type { z } from 'zod';
 
 /** Names of what is remembered; each once, so that no two share a name. */
-export type StoredName = 'drawer' | 'fieldSet' | 'headings' | 'pad' | 'sheet' | 'theme';
+export type StoredName =
+  | 'drawer'
+  | 'drawerHeight'
+  | 'drivesWidth'
+  | 'fieldSet'
+  | 'headings'
+  | 'pad'
+  | 'personsWidth'
+  | 'sheet'
+  | 'sourcesWidth'
+  | 'termWidth'
+  | 'theme';
 
 const keyOf = (name: StoredName) => `stellin.${name}`;
 

@@ -23,7 +23,7 @@ export function PersonList() {
   const link = ({ isActive }: { isActive: boolean }) =>
     `flex items-center gap-2.5 rounded px-2 py-1 ${isActive ? 'bg-spruce-pale font-semibold' : 'hover:bg-card'}`;
   return (
-    <nav aria-label="Persons" className="flex w-58 shrink-0 flex-col border-r border-line bg-sheet">
+    <nav aria-label="Persons" className="flex flex-col bg-sheet">
       <div className="space-y-1 border-b border-line p-3">
         <NavLink to="/people" end className={link}>
           <span className="flex-1">Likeness groups</span>

@@ -13,6 +13,7 @@ import { Button } from '../parts/Button';
 import { droppedIds } from '../parts/terms/dragging';
 import { useTermPath, useVocabularies } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
+import { Split } from '../parts/Split';
 import { TermPicker } from '../parts/terms/TermPicker';
 import type { Action } from './ActionMenu';
 import { ActionPanel } from './ActionPanel';
@@ -35,6 +36,8 @@ type Doing = { action: Action; target?: TermName | 'top' };
 type Opened = 'many' | 'import' | 'export' | 'vocabularies' | null;
 /** Terms dropped before another: they are put in an order by hand. */
 type Placed = { termIds: number[]; parentId: number | null; before: number };
+
+const CARD_WIDTH = { lowest: 300, usual: 400, highest: 640 };
 
 export function VocabularyScreen() {
   const [params, setParams] = useSearchParams();
@@ -178,99 +181,103 @@ export function VocabularyScreen() {
       : {}),
   };
 
+  const termCard = (
+    <aside aria-label="Term" className="overflow-y-auto bg-sheet p-4">
+      {placed && (
+        <ImpactPanel
+          change={{
+            kind: 'moveTerms',
+            ...placed,
+            ...(placed.parentId === null && card ? { vocabularyId: card.vocabulary.id } : {}),
+          }}
+          verb="Put there by hand"
+          onDone={() => done(placed.termIds[0] ?? null)}
+          onCancel={() => setPlaced(null)}
+        />
+      )}
+      {doing && card && (
+        <ActionPanel
+          key={`${doing.action} ${chosenIds.join()}`}
+          action={doing.action}
+          card={card}
+          termIds={chosenIds}
+          target={doing.target}
+          onClose={() => setDoing(null)}
+          onDone={done}
+        />
+      )}
+      {chosen.size > 1 && mayEdit && !doing && (
+        <div className="mb-3 rounded-md border border-line bg-card p-3">
+          <p className="mb-2 font-semibold">{countText(chosen.size, 'term')} chosen</p>
+          <div className="flex gap-2">
+            <Button onClick={() => act('move')}>Move …</Button>
+            <Button onClick={() => act('merge')}>Merge …</Button>
+          </div>
+        </div>
+      )}
+      {termId !== null && error && <p className="text-ink-2">{error.message}</p>}
+      {termId !== null && card ? (
+        <TermCard key={card.id} card={card} mayEdit={mayEdit} onAction={(action) => act(action)} onShow={reveal} />
+      ) : (
+        <p className="text-ink-2">
+          Choose a term to see its card. Terms can be dragged onto others, and several chosen with Ctrl or Shift.
+        </p>
+      )}
+    </aside>
+  );
   return (
     <div className="flex h-full">
-      <div className="flex min-w-0 flex-1 flex-col bg-card">
-        <header className="flex items-center gap-2.5 border-b border-line px-4 py-2.5">
-          <h1 className="font-title text-[17px] font-semibold whitespace-nowrap">
-            {overview?.vocabularies.length === 1 ? overview.vocabularies[0]?.name : 'Vocabularies'}
-          </h1>
-          <span className="figures text-[12px] whitespace-nowrap text-ink-2">
-            {countText(terms, 'term')} · {countText(levels, 'level')}
-          </span>
-          <TermPicker
-            label="Find a term"
-            placeholder={`Find a term, also by other names …  (${shownKey('query')})`}
-            className="ml-auto w-full max-w-76"
-            onPick={({ id }) => {
-              put({ show: null });
-              reveal(id);
-            }}
-          />
-          <Button aria-pressed={asTree} onClick={() => put({ view: asTree ? null : 'tree' })}>
-            {asTree ? 'Columns' : 'Tree'}
-          </Button>
-          {mayEdit && <Button onClick={() => setOpened('many')}>Add many</Button>}
-          {mayEdit && <Button onClick={() => setOpened('import')}>Import</Button>}
-          <Button onClick={() => setOpened('export')}>Export</Button>
-          {mayEdit && (
-            <Button
-              look="quiet"
-              aria-label="Vocabularies …"
-              title="Vocabularies …"
-              onClick={() => setOpened('vocabularies')}
-            >
-              ⋯
+      <Split name="termWidth" label="Width of the term’s card" at="right" size={CARD_WIDTH} sized={termCard}>
+        <div className="flex min-w-0 flex-1 flex-col bg-card">
+          <header className="flex items-center gap-2.5 border-b border-line px-4 py-2.5">
+            <h1 className="font-title text-[17px] font-semibold whitespace-nowrap">
+              {overview?.vocabularies.length === 1 ? overview.vocabularies[0]?.name : 'Vocabularies'}
+            </h1>
+            <span className="figures text-[12px] whitespace-nowrap text-ink-2">
+              {countText(terms, 'term')} · {countText(levels, 'level')}
+            </span>
+            <TermPicker
+              label="Find a term"
+              placeholder={`Find a term, also by other names …  (${shownKey('query')})`}
+              className="ml-auto w-full max-w-76"
+              onPick={({ id }) => {
+                put({ show: null });
+                reveal(id);
+              }}
+            />
+            <Button aria-pressed={asTree} onClick={() => put({ view: asTree ? null : 'tree' })}>
+              {asTree ? 'Columns' : 'Tree'}
             </Button>
+            {mayEdit && <Button onClick={() => setOpened('many')}>Add many</Button>}
+            {mayEdit && <Button onClick={() => setOpened('import')}>Import</Button>}
+            <Button onClick={() => setOpened('export')}>Export</Button>
+            {mayEdit && (
+              <Button
+                look="quiet"
+                aria-label="Vocabularies …"
+                title="Vocabularies …"
+                onClick={() => setOpened('vocabularies')}
+              >
+                ⋯
+              </Button>
+            )}
+          </header>
+          <Chips show={show} onShow={(next) => put({ show: next })} />
+          {show === 'proposals' ? (
+            <Proposals
+              mayEdit={mayEdit}
+              onShow={reveal}
+              onMerge={(id) => void (reveal(id), setTimeout(() => setDoing({ action: 'merge' })))}
+            />
+          ) : show ? (
+            <Findings kind={show} mayEdit={mayEdit} onShow={reveal} />
+          ) : asTree ? (
+            <TermTreeView {...columns} />
+          ) : (
+            <TermColumns {...columns} />
           )}
-        </header>
-        <Chips show={show} onShow={(next) => put({ show: next })} />
-        {show === 'proposals' ? (
-          <Proposals
-            mayEdit={mayEdit}
-            onShow={reveal}
-            onMerge={(id) => void (reveal(id), setTimeout(() => setDoing({ action: 'merge' })))}
-          />
-        ) : show ? (
-          <Findings kind={show} mayEdit={mayEdit} onShow={reveal} />
-        ) : asTree ? (
-          <TermTreeView {...columns} />
-        ) : (
-          <TermColumns {...columns} />
-        )}
-      </div>
-      <aside aria-label="Term" className="w-[400px] shrink-0 overflow-y-auto border-l-2 border-ink bg-sheet p-4">
-        {placed && (
-          <ImpactPanel
-            change={{
-              kind: 'moveTerms',
-              ...placed,
-              ...(placed.parentId === null && card ? { vocabularyId: card.vocabulary.id } : {}),
-            }}
-            verb="Put there by hand"
-            onDone={() => done(placed.termIds[0] ?? null)}
-            onCancel={() => setPlaced(null)}
-          />
-        )}
-        {doing && card && (
-          <ActionPanel
-            key={`${doing.action} ${chosenIds.join()}`}
-            action={doing.action}
-            card={card}
-            termIds={chosenIds}
-            target={doing.target}
-            onClose={() => setDoing(null)}
-            onDone={done}
-          />
-        )}
-        {chosen.size > 1 && mayEdit && !doing && (
-          <div className="mb-3 rounded-md border border-line bg-card p-3">
-            <p className="mb-2 font-semibold">{countText(chosen.size, 'term')} chosen</p>
-            <div className="flex gap-2">
-              <Button onClick={() => act('move')}>Move …</Button>
-              <Button onClick={() => act('merge')}>Merge …</Button>
-            </div>
-          </div>
-        )}
-        {termId !== null && error && <p className="text-ink-2">{error.message}</p>}
-        {termId !== null && card ? (
-          <TermCard key={card.id} card={card} mayEdit={mayEdit} onAction={(action) => act(action)} onShow={reveal} />
-        ) : (
-          <p className="text-ink-2">
-            Choose a term to see its card. Terms can be dragged onto others, and several chosen with Ctrl or Shift.
-          </p>
-        )}
-      </aside>
+        </div>
+      </Split>
       {opened === 'many' && (
         <AddMany
           below={card && termId === card.id ? { id: card.id, label: card.label } : null}

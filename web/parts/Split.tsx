@@ -1,0 +1,80 @@
+// Two areas with an edge between them that is dragged, or moved by the arrow keys while it has the focus. One of them has a
+// size in pixels, which the browser remembers; the other takes what is left.
+
+import { useEffect, useState, type ReactNode } from 'react';
+import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
+import { z } from 'zod';
+import { useStored, type StoredName } from './useStored';
+
+/** In pixels. */
+interface Size {
+  usual: number;
+  lowest: number;
+  highest: number;
+}
+
+/** What an area holds fills it. */
+const AREA = 'flex overflow-hidden! *:min-w-0 *:flex-1';
+
+interface Props {
+  /** Under which the size is remembered. */
+  name: StoredName;
+  /** What the edge does, as "Width of the sources". */
+  label: string;
+  size: Size;
+  /** Where the area of that size stands. */
+  at: 'left' | 'right' | 'bottom';
+  sized: ReactNode;
+  /** So many pixels are left of it while it is folded away. */
+  foldedTo?: number | undefined;
+  children: ReactNode;
+}
+
+export function Split({ name, label, size, at, sized, foldedTo, children }: Props) {
+  const { usual, lowest, highest } = size;
+  const [kept, setKept] = useStored(name, z.number().min(lowest).max(highest), usual);
+  const [begun] = useState(foldedTo ?? kept);
+  const panel = usePanelRef();
+  const isFolded = foldedTo !== undefined;
+  useEffect(() => panel.current?.resize(foldedTo ?? kept), [panel, foldedTo, kept]);
+  const side = (
+    <Panel
+      id="sized"
+      key="sized"
+      panelRef={panel}
+      defaultSize={begun}
+      minSize={foldedTo ?? lowest}
+      maxSize={foldedTo ?? highest}
+      groupResizeBehavior="preserve-pixel-size"
+      className={AREA}
+    >
+      {sized}
+    </Panel>
+  );
+  const rest = (
+    <Panel id="rest" key="rest" className={AREA}>
+      {children}
+    </Panel>
+  );
+  const edge = (
+    <Separator
+      key="edge"
+      aria-label={label}
+      disabled={isFolded}
+      className={`relative z-10 shrink-0 bg-line outline-none focus-visible:bg-spruce data-[separator=active]:bg-spruce data-[separator=hover]:bg-spruce ${at === 'bottom' ? 'h-[2px] !bg-ink' : 'w-px'}`}
+    />
+  );
+  return (
+    <Group
+      orientation={at === 'bottom' ? 'vertical' : 'horizontal'}
+      className="min-h-0 min-w-0 flex-1"
+      onLayoutChanged={(_, { isUserInteraction }) => {
+        const pixels = panel.current?.getSize().inPixels;
+        if (isUserInteraction && pixels !== undefined && !isFolded)
+          setKept(Math.min(highest, Math.max(lowest, Math.round(pixels))));
+      }}
+    >
+      {at === 'left' ? [side, edge, rest] : [rest, edge, side]}
+    </Group>
+  );
+}
