@@ -65,7 +65,7 @@ test('by keys: add below and beside, many at once, rename in place, find with a 
 test('a term dragged onto another moves there once what it touches has been seen', async ({ page }) => {
   await signInTo(demo, page, 'keeper', '/vocabulary');
   await open(page, 'Events');
-  await row(page, 'Lantern parade').dragTo(row(page, 'Kite parade'));
+  await row(page, 'Lantern parade').dragTo(row(page, 'Kite parade'), { steps: 10 });
   await expect(touches(page)).toContainText('Move “Lantern parade” below “Kite parade”');
   await touches(page).getByRole('button', { name: 'Move' }).click();
   await open(page, 'Kite parade');
@@ -149,7 +149,7 @@ test('a term dragged onto a photo is given to it', async ({ page }) => {
   await signInTo(demo, page, 'cataloguer', '/desk?q=missing%3Aterms');
   const name = await photo(page, 1).getAttribute('aria-label');
   await row(page, 'Events').click();
-  await row(page, 'Museum night').dragTo(photo(page, 1));
+  await row(page, 'Museum night').dragTo(photo(page, 1), { steps: 10 });
   await expect(page.getByText('Give “Museum night” to 1 photo').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo: Give “Museum night” to 1 photo' }).click();
   await expect(page.getByRole('option', { name: name ?? '' }).first()).toBeVisible();

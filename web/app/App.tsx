@@ -17,6 +17,7 @@ import { LikeScreen } from '../people/LikeScreen';
 import { NamesScreen } from '../people/NamesScreen';
 import { PeopleScreen } from '../people/PeopleScreen';
 import { PersonScreen } from '../people/PersonScreen';
+import { DragProvider } from '../parts/dragging/dragging';
 import { Failure } from '../parts/Queried';
 import { KeysProvider } from '../foundation/useKeys';
 import { TooltipProvider } from '../parts/Tooltip';
@@ -96,17 +97,19 @@ function SignedInApp({ person, children }: { person: SignedIn; children: ReactNo
 function Frame() {
   return (
     <SelectionProvider>
-      <div className="flex h-full flex-col">
-        <TopLine />
-        <ServerAway />
-        <ReturnNotice />
-        <main className="min-h-0 flex-1">
-          <ScreenBoundary>
-            <Outlet />
-          </ScreenBoundary>
-        </main>
-        <FootLine />
-      </div>
+      <DragProvider>
+        <div className="flex h-full flex-col">
+          <TopLine />
+          <ServerAway />
+          <ReturnNotice />
+          <main className="min-h-0 flex-1">
+            <ScreenBoundary>
+              <Outlet />
+            </ScreenBoundary>
+          </main>
+          <FootLine />
+        </div>
+      </DragProvider>
     </SelectionProvider>
   );
 }

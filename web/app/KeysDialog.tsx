@@ -35,7 +35,8 @@ export function KeysDialog({ open, onOpenChange }: { open: boolean; onOpenChange
       </div>
       <p className="mt-4 text-ink-2">
         Single keys act while no text field has the focus. In the columns of terms: arrows move, Space gives or takes
-        off.
+        off. Ctrl Space grasps the term, dossier or face in focus: arrows go to where it can be dropped, Enter drops it,
+        Esc lets it go.
       </p>
     </Dialog>
   );

@@ -6,7 +6,7 @@ import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../foundation/api';
 import { MarkBadge } from '../marks/MarkBadge';
 import { useMarks } from '../marks/queries';
-import { droppedIds, isDragging, startDragging } from '../parts/terms/dragging';
+import { useDragging } from '../parts/dragging/dragging';
 import type { LaidPhoto } from './justify';
 
 export const CAPTION_HEIGHT = 22;
@@ -61,6 +61,13 @@ function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): st
 export const PhotoTile = memo(function PhotoTile(props: Props) {
   const { photo, place, position, chosen, focused, onClick, onDropTerms, onDropPhotos } = props;
   const { data: marks } = useMarks();
+  const dragging = useDragging(`photo ${photo.id}`, {
+    grasped: { what: 'photo', id: photo.id, text: photo.name },
+    takes: {
+      terms: ({ ids }) => onDropTerms(ids, photo),
+      photo: onDropPhotos && (({ id }) => onDropPhotos(id, photo)),
+    },
+  });
   const [failed, setFailed] = useState(0);
   const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
   const mark = photo.writeState && WRITE_MARKS[photo.writeState];
@@ -89,19 +96,11 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
       className="absolute scroll-m-4"
       style={{ left: place.left, top: place.top, width: place.width }}
       onClick={(event) => onClick(event, photo, position)}
-      draggable
-      onDragStart={(event) => startDragging(event, 'photos', [photo.id], photo.name)}
-      onDragOver={(event) =>
-        (isDragging(event, 'terms') || (onDropPhotos && isDragging(event, 'photos'))) && event.preventDefault()
-      }
-      onDrop={(event) => {
-        const [grasped] = droppedIds(event, 'photos');
-        if (grasped === undefined) onDropTerms(droppedIds(event, 'terms'), photo);
-        else onDropPhotos?.(grasped, photo);
-      }}
+      ref={dragging.ref}
+      {...dragging.props}
     >
       <div
-        className={`relative overflow-hidden bg-cover bg-center ${chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
+        className={`relative overflow-hidden bg-cover bg-center ${dragging.over ? 'outline-3 outline-offset-[-1px] outline-amber' : chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
         style={{
           height: place.height,
           backgroundColor: 'var(--line)',

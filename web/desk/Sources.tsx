@@ -1,16 +1,22 @@
 // The sources column: drives with their folders, saved searches, dossiers. Choosing one replaces the place in the query and keeps the rest.
 
 import { ChevronDown, ChevronRight } from 'lucide-react';
-import { useMemo, useState } from 'react';
+import { useMemo, useState, type ReactNode } from 'react';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, criterion, type Query } from '@stellin/core/search/query';
 import type { Drive, Folder } from '@stellin/contract/drives';
+import type { Selection } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { useMay } from '../foundation/session';
 import { DossierList } from '../dossiers/DossierList';
+import { FilingDialog } from '../filing/FilingDialog';
+import type { Place as FilePlace } from '../filing/FolderPicker';
 import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
+import { useDragging } from '../parts/dragging/dragging';
 import { SavedSearches } from '../search/SavedSearches';
+import { isChosen, selectionOf } from './chosen';
+import { useSelection } from './selection';
 import { useDrives, useFolders, type Result } from './queries';
 
 interface Props extends Result {
@@ -26,6 +32,18 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   const [within, setWithin] = useState(true);
   const place = placeOf(query);
   const known = drives?.drives.filter(({ state }) => state !== 'new') ?? [];
+  const { chosen } = useSelection();
+  const [moving, setMoving] = useState<{ selection: Selection; place: FilePlace } | null>(null);
+  /** One of the chosen photos brings all of them along. */
+  const move = (photoId: number, { driveId, path }: Folder) =>
+    setMoving({
+      selection: (isChosen(chosen, photoId) ? selectionOf(chosen, query) : null) ?? {
+        query: null,
+        minus: [],
+        plus: [photoId],
+      },
+      place: { driveId, folder: path },
+    });
   const choose = (path: string, deep = within) => {
     const rest = conjuncts(parseQuery(query).query).filter((part) => !isPlace(part));
     const same = place?.path === path && place.deep === deep;
@@ -56,6 +74,7 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
             place={place}
             deep={within}
             choose={choose}
+            onPhoto={move}
           />
         ))}
       </ul>
@@ -63,6 +82,9 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
       <SavedSearches query={query} sort={sort} show={show} size={size} onSize={onSize} />
       <DossierList query={query} sort={sort} show={show} />
       <SetAside query={query} show={show} />
+      {moving && (
+        <FilingDialog action="move" {...moving} onClose={() => setMoving(null)} onDone={() => setMoving(null)} />
+      )}
     </aside>
   );
 }
@@ -96,9 +118,11 @@ interface RowsProps {
   place: Place | undefined;
   deep: boolean;
   choose: (path: string) => void;
+  /** A photo was dropped on a folder. */
+  onPhoto: (photoId: number, folder: Folder) => void;
 }
 
-function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
+function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) {
   const [open, setOpen] = useState(() => new Set<number>());
   const mayChange = useMay('cataloguer');
   const root = folders.find(({ path }) => path === '');
@@ -114,6 +138,7 @@ function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
       if (!after.delete(id)) after.add(id);
       return after;
     });
+  const takesPhotos = mayChange && drive.state === 'attached' && !drive.readOnly;
   const rows = (folder: Folder, level: number) => {
     const path = folder.path === '' ? drive.label : `${drive.label}/${folder.path}`;
     const below = children.get(folder.id) ?? [];
@@ -121,9 +146,11 @@ function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
     const unfolded = below.length > 0 && isOpen(folder);
     return (
       <li key={folder.id}>
-        <div
-          className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'}`}
-          style={{ paddingLeft: 2 + level * 14 }}
+        <FolderPlace
+          folder={folder}
+          chosen={chosen}
+          level={level}
+          onPhoto={takesPhotos ? (photoId) => onPhoto(photoId, folder) : undefined}
         >
           <button
             type="button"
@@ -154,10 +181,36 @@ function DriveRows({ drive, folders, place, deep, choose }: RowsProps) {
           {chosen && mayChange && drive.state === 'attached' && !drive.readOnly && (
             <FolderMenu folder={folder} shown={path} onRenamed={choose} />
           )}
-        </div>
+        </FolderPlace>
         {unfolded && <ul>{below.map((child) => rows(child, level + 1))}</ul>}
       </li>
     );
   };
   return root ? rows(root, 0) : null;
+}
+
+interface FolderPlaceProps {
+  folder: Folder;
+  chosen: boolean;
+  level: number;
+  /** A photo was dropped on it. */
+  onPhoto: ((photoId: number) => void) | undefined;
+  children: ReactNode;
+}
+
+/** A row of the tree of folders; photos are dropped on it to be moved there. */
+function FolderPlace({ folder, chosen, level, onPhoto, children }: FolderPlaceProps) {
+  const { ref, props, over } = useDragging(`folder ${folder.id}`, {
+    takes: { photo: onPhoto && (({ id }) => onPhoto(id)) },
+  });
+  return (
+    <div
+      ref={ref}
+      {...props}
+      className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'} ${over ? 'outline-2 outline-offset-[-2px] outline-spruce' : ''}`}
+      style={{ paddingLeft: 2 + level * 14 }}
+    >
+      {children}
+    </div>
+  );
 }

@@ -12,7 +12,7 @@ import { usePlainKeys } from '../foundation/useKeys';
 import { Button } from '../parts/Button';
 import { useStored } from '../parts/useStored';
 import { Kbd } from '../parts/Kbd';
-import { droppedIds, isDragging } from '../parts/terms/dragging';
+import { useDragging } from '../parts/dragging/dragging';
 import { TermPicker } from '../parts/terms/TermPicker';
 import type { GivenState } from './CheckMark';
 import { usePads } from './queries';
@@ -105,33 +105,17 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
             >
               {row.map((key) => {
                 const term = termOf(key);
-                const state = term ? stateOf(term.id) : 'none';
                 return (
-                  <button
+                  <PadKey
                     key={key}
-                    type="button"
-                    aria-label={
-                      term ? `${key.toUpperCase()}: ${term.label}` : `${key.toUpperCase()}: put a term on this key`
-                    }
-                    aria-pressed={term && selection ? state === 'all' : undefined}
-                    title={term ? [...term.path, term.label].join(' › ') : 'Put a term on this key'}
-                    className={`flex h-12 min-w-0 items-start gap-1.5 rounded border px-1.5 py-1 text-left ${state === 'all' ? 'border-spruce bg-spruce-pale' : state === 'some' ? 'border-dashed border-spruce bg-card' : term ? 'border-line bg-card hover:border-ink-3' : 'border-dashed border-line hover:border-ink-3'}`}
-                    onClick={() => press(key)}
-                    onContextMenu={(event) => {
-                      event.preventDefault();
-                      setFilling(key);
-                    }}
-                    onDragOver={(event) => isDragging(event, 'terms') && event.preventDefault()}
-                    onDrop={(event) => {
-                      const [id] = droppedIds(event, 'terms');
-                      if (id !== undefined) put(key, { id, label: '', path: [] });
-                    }}
-                  >
-                    <span className="font-mono text-[11px] text-ink-2">{key.toUpperCase()}</span>
-                    <span className="line-clamp-3 min-w-0 flex-1 text-[12px] leading-[1.15] break-words">
-                      {term?.label}
-                    </span>
-                  </button>
+                    letter={key.toUpperCase()}
+                    term={term}
+                    state={term ? stateOf(term.id) : 'none'}
+                    gives={selection !== null}
+                    onPress={() => press(key)}
+                    onRefill={() => setFilling(key)}
+                    onTerm={(id) => put(key, { id, label: '', path: [] })}
+                  />
                 );
               })}
             </div>
@@ -164,6 +148,51 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
     </section>
   );
 }
+
+interface PadKeyProps {
+  letter: string;
+  term: Pad['keys'][number]['term'] | undefined;
+  state: GivenState;
+  /** Pressing it does something to chosen photos. */
+  gives: boolean;
+  onPress: () => void;
+  onRefill: () => void;
+  /** A term was dropped on it. */
+  onTerm: (id: number) => void;
+}
+
+function PadKey({ letter, term, state, gives, onPress, onRefill, onTerm }: PadKeyProps) {
+  const { ref, props, over } = useDragging(`pad ${letter}`, {
+    takes: { terms: ({ ids: [id] }) => id !== undefined && onTerm(id) },
+  });
+  return (
+    <button
+      type="button"
+      ref={ref}
+      {...props}
+      aria-label={term ? `${letter}: ${term.label}` : `${letter}: put a term on this key`}
+      aria-pressed={term && gives ? state === 'all' : undefined}
+      title={term ? [...term.path, term.label].join(' › ') : 'Put a term on this key'}
+      className={`flex h-12 min-w-0 items-start gap-1.5 rounded border px-1.5 py-1 text-left ${over ? 'border-amber bg-amber-pale' : PAD_LOOKS[term ? state : 'empty']}`}
+      onClick={onPress}
+      onContextMenu={(event) => {
+        event.preventDefault();
+        onRefill();
+      }}
+    >
+      <span className="font-mono text-[11px] text-ink-2">{letter}</span>
+      <span className="line-clamp-3 min-w-0 flex-1 text-[12px] leading-[1.15] break-words">{term?.label}</span>
+    </button>
+  );
+}
+
+const PAD_LOOKS: Record<GivenState | 'empty', string> = {
+  all: 'border-spruce bg-spruce-pale',
+  some: 'border-dashed border-spruce bg-card',
+  narrower: 'border-line bg-card hover:border-ink-3',
+  none: 'border-line bg-card hover:border-ink-3',
+  empty: 'border-dashed border-line hover:border-ink-3',
+};
 
 function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number) => void }) {
   const [name, setName] = useState('');

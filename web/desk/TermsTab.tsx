@@ -9,11 +9,10 @@ import { showError, useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { useMay } from '../foundation/session';
-import { droppedIds } from '../parts/terms/dragging';
 import { useTermPath } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
-import { selectionOf } from './chosen';
+import { isChosen, selectionOf } from './chosen';
 import { CheckMark, STATE_LABELS, type GivenState } from './CheckMark';
 import { GivenTerms } from './GivenTerms';
 import { OfferedTerms } from './OfferedTerms';
@@ -91,17 +90,11 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
           {...(mayChange
             ? {
                 dragged: (row: TermRow) => (canGive(row) ? [row.id] : []),
-                drop: {
-                  what: ['photos'] as const,
-                  between: false,
-                  on: (event: React.DragEvent, row: TermRow) => {
-                    const [grasped] = droppedIds(event, 'photos');
-                    if (grasped === undefined || !canGive(row)) return;
-                    const own = selectionOf(chosen, query);
-                    const means = chosen.all ? !chosen.minus.has(grasped) : chosen.plus.has(grasped);
-                    const photos = own && means ? own : { query: null, plus: [grasped] };
-                    change.mutate({ kind: 'giveTerms', selection: photos, termIds: [row.id] });
-                  },
+                takesPhoto: (grasped: number, row: TermRow) => {
+                  if (!canGive(row)) return;
+                  const own = isChosen(chosen, grasped) ? selectionOf(chosen, query) : null;
+                  const photos = own ?? { query: null, plus: [grasped] };
+                  change.mutate({ kind: 'giveTerms', selection: photos, termIds: [row.id] });
                 },
               }
             : {})}

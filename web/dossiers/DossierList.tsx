@@ -1,7 +1,7 @@
 // Dossiers among the sources: a tree with colours and counts. Photos are dropped on them; each drag has a key or menu twin.
 
 import { ChevronDown, ChevronRight, Pin } from 'lucide-react';
-import { useState, type DragEvent } from 'react';
+import { useState } from 'react';
 import type { Dossier } from '@stellin/contract/dossiers';
 import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
@@ -13,7 +13,7 @@ import type { Result } from '../desk/queries';
 import { useSelection } from '../desk/selection';
 import { Menu, MenuItem } from '../parts/Menu';
 import { Tooltip } from '../parts/Tooltip';
-import { droppedIds, isDragging } from '../parts/terms/dragging';
+import { useDragging, type DropZone } from '../parts/dragging/dragging';
 import { ColourDot } from './ColourDot';
 import { CompareDialog } from './CompareDialog';
 import { DossierDialog, type DossierTask } from './DossierDialog';
@@ -126,26 +126,27 @@ interface RowProps {
 function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }: RowProps) {
   const change = useChange();
   const { chosen: photos } = useSelection();
-  const [over, setOver] = useState(false);
-  const drop = (event: DragEvent) => {
-    setOver(false);
-    const [photoId] = droppedIds(event, 'photos');
-    if (photoId === undefined) return;
+  const mayChange = useMay('cataloguer');
+  const gather = (photoId: number) => {
     // One of the chosen photos brings all of them along.
     const own = isChosen(photos, photoId) ? selectionOf(photos, query) : null;
     change.mutate({ kind: 'putInDossier', dossierId: dossier.id, selection: own ?? { query: null, plus: [photoId] } });
   };
+  const place = (id: number, zone: DropZone) => {
+    const wanted =
+      zone === 'before' ? { parentId: dossier.parentId, before: dossier.id } : { parentId: dossier.id, before: null };
+    if (id !== dossier.id) change.mutate({ kind: 'placeDossier', dossierId: id, ...wanted });
+  };
+  const { ref, props, over } = useDragging(`dossier ${dossier.id}`, {
+    grasped: mayChange ? { what: 'dossier', id: dossier.id, text: dossier.name } : undefined,
+    takes: mayChange ? { photo: ({ id }) => gather(id), dossier: ({ id }, zone) => place(id, zone) } : {},
+  });
   return (
     <div
-      className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'} ${over ? 'outline-2 outline-offset-[-2px] outline-spruce' : ''}`}
+      ref={ref}
+      data-place={props['data-place']}
+      className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'} ${over === 'on' ? 'outline-2 outline-offset-[-2px] outline-spruce' : over === 'before' ? 'border-t-2 border-t-spruce' : ''}`}
       style={{ paddingLeft: 2 + level * 14 }}
-      onDragOver={(event) => {
-        if (!isDragging(event, 'photos')) return;
-        event.preventDefault();
-        setOver(true);
-      }}
-      onDragLeave={() => setOver(false)}
-      onDrop={drop}
     >
       <button
         type="button"
@@ -157,6 +158,8 @@ function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }
       </button>
       <button
         type="button"
+        onPointerDown={props.onPointerDown}
+        onKeyDown={props.onKeyDown}
         aria-pressed={chosen}
         title={dossier.note || dossier.path.replaceAll('/', ' › ')}
         className="flex min-w-0 flex-1 items-center gap-2 py-1 pr-2 text-left"

@@ -6,6 +6,7 @@ import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
+import { useDrives } from '../desk/queries';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';
@@ -16,6 +17,8 @@ import { planText, WORDINGS } from './wording';
 interface Props {
   action: FilingAction;
   selection: Selection;
+  /** Where to, if it is said already. */
+  place?: Place;
   onClose: () => void;
   onDone: () => void;
 }
@@ -39,8 +42,8 @@ const CHANGES: Record<FilingAction, (selection: Selection, details: Details) => 
 
 const NEEDS_DETAILS: ReadonlySet<FilingAction> = new Set<FilingAction>(['move', 'copy', 'rename']);
 
-export function FilingDialog({ action, selection, onClose, onDone }: Props) {
-  const [details, setDetails] = useState<Details>({ place: undefined, renaming: NEW_NAMES });
+export function FilingDialog({ action, selection, place: given, onClose, onDone }: Props) {
+  const [details, setDetails] = useState<Details>({ place: given, renaming: NEW_NAMES });
   const change = useChange();
   const { place, renaming } = details;
   const wanted = CHANGES[action](selection, details);
@@ -55,8 +58,8 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
   const isReady = known !== undefined;
   useEffect(() => {
     // Where nothing is to be said first, Enter confirms as soon as it is known what would happen.
-    if (isReady && !NEEDS_DETAILS.has(action)) button.current?.focus();
-  }, [isReady, action]);
+    if (isReady && (given || !NEEDS_DETAILS.has(action))) button.current?.focus();
+  }, [isReady, action, given]);
   return (
     <Dialog open onOpenChange={onClose} title={title} wide={action === 'rename'}>
       <form
@@ -66,7 +69,10 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
           if (wanted) change.mutate(wanted, { onSuccess: onDone });
         }}
       >
-        {(action === 'move' || action === 'copy') && <FolderPicker onChoose={(chosen) => set({ place: chosen })} />}
+        {(action === 'move' || action === 'copy') && !given && (
+          <FolderPicker onChoose={(chosen) => set({ place: chosen })} />
+        )}
+        {given && <Destination {...given} />}
         {action === 'rename' && (
           <RenamingForm draft={renaming} onChange={(changed) => set({ renaming: changed })} plan={known} />
         )}
@@ -92,5 +98,15 @@ export function FilingDialog({ action, selection, onClose, onDone }: Props) {
         />
       </form>
     </Dialog>
+  );
+}
+
+function Destination({ driveId, folder }: Place) {
+  const { data } = useDrives();
+  const drive = data?.drives.find(({ id }) => id === driveId);
+  return (
+    <p>
+      To <b>{[drive?.label, ...folder.split('/')].filter(Boolean).join(' › ')}</b>
+    </p>
   );
 }

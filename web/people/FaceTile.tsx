@@ -1,8 +1,10 @@
 // A face: its small picture, with what is said under it.
 
 import { HoverCard } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useId, type ReactNode } from 'react';
 import type { Face } from '@stellin/contract/people';
+import { countText } from '@stellin/contract/wording';
+import { useDragging } from '../parts/dragging/dragging';
 import { faceUrl, previewUrl } from '../foundation/api';
 
 interface Props {
@@ -13,6 +15,8 @@ interface Props {
   /** Left out of what is about to be done. */
   out?: boolean;
   label?: string;
+  /** The faces that go along when this one is dragged. */
+  dragged?: readonly number[];
   onClick?: (event: React.MouseEvent) => void;
   onDoubleClick?: () => void;
   children?: ReactNode;
@@ -24,16 +28,29 @@ export function FaceTile({
   chosen = false,
   out = false,
   label,
+  dragged = [],
   onClick,
   onDoubleClick,
   children,
 }: Props) {
+  const { ref, props } = useDragging(`face ${face.id} ${useId()}`, {
+    grasped:
+      dragged.length > 0
+        ? {
+            what: 'faces',
+            ids: [...dragged],
+            text: dragged.length === 1 ? (label ?? 'This face') : countText(dragged.length, 'face'),
+          }
+        : undefined,
+  });
   const frame = chosen ? 'ring-2 ring-spruce' : out ? 'ring-2 ring-red' : 'hover:ring-1 hover:ring-ink-3';
   return (
     <figure className="m-0" style={{ width: size }}>
       <Larger face={face}>
         <button
           type="button"
+          ref={ref}
+          {...props}
           aria-label={label ?? `Face in ${face.photoName}`}
           aria-pressed={chosen}
           className={`block overflow-hidden rounded-sm bg-ground ${frame}`}

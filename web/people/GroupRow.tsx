@@ -57,6 +57,7 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
             face={face}
             chosen={current && i === faceAt}
             out={out.has(face.id)}
+            dragged={mayChange && !busy ? [face.id] : []}
             label={`Face in ${face.photoName}${out.has(face.id) ? ', left out' : ''}`}
             onClick={() => {
               onFocus(i);

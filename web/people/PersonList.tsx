@@ -2,9 +2,12 @@
 
 import { useState } from 'react';
 import { NavLink } from 'react-router';
+import type { Person } from '@stellin/contract/people';
 import { numberText } from '@stellin/contract/wording';
 import { faceUrl } from '../foundation/api';
 import { useMay } from '../foundation/session';
+import { useChange } from '../foundation/changes';
+import { useDragging } from '../parts/dragging/dragging';
 import { Menu, MenuItem } from '../parts/Menu';
 import { ForgetDialog } from './ForgetDialog';
 import { matching } from './PersonPicker';
@@ -46,22 +49,7 @@ export function PersonList() {
       />
       <ul className="min-h-0 flex-1 overflow-y-auto p-2">
         {shown.map((person) => (
-          <li key={person.id}>
-            <NavLink to={`/people/${person.id}`} className={link}>
-              {person.coverFace === null ? (
-                <span className="flex h-7 w-7 shrink-0 items-center justify-center rounded-full bg-ground text-[11px] text-ink-2">
-                  {person.name.slice(0, 1)}
-                </span>
-              ) : (
-                <img src={faceUrl(person.coverFace)} alt="" className="h-7 w-7 shrink-0 rounded-full" />
-              )}
-              <span className="min-w-0 flex-1 truncate">
-                {person.name}
-                {person.private && <span className="text-ink-2"> · private</span>}
-              </span>
-              <span className="figures text-[12px] text-ink-2">{numberText(person.photos)}</span>
-            </NavLink>
-          </li>
+          <PersonRow key={person.id} person={person} link={link} />
         ))}
         {data && all.length === 0 && (
           <li className="px-2 py-1 text-ink-2">
@@ -85,5 +73,39 @@ export function PersonList() {
       )}
       {forgetting && scan && <ForgetDialog person={null} faces={scan.faces} onClose={() => setForgetting(false)} />}
     </nav>
+  );
+}
+
+interface PersonRowProps {
+  person: Person;
+  link: (state: { isActive: boolean }) => string;
+}
+
+/** Faces are dropped on it: they show this person. */
+function PersonRow({ person, link }: PersonRowProps) {
+  const change = useChange();
+  const mayChange = useMay('cataloguer');
+  const { ref, props, over } = useDragging(`person ${person.id}`, {
+    takes: mayChange
+      ? { faces: ({ ids }) => change.mutate({ kind: 'nameFaces', faceIds: ids, who: { personId: person.id } }) }
+      : {},
+  });
+  return (
+    <li ref={ref} {...props} className={over ? 'rounded outline-2 outline-offset-[-2px] outline-spruce' : ''}>
+      <NavLink to={`/people/${person.id}`} className={link}>
+        {person.coverFace === null ? (
+          <span className="flex h-7 w-7 shrink-0 items-center justify-center rounded-full bg-ground text-[11px] text-ink-2">
+            {person.name.slice(0, 1)}
+          </span>
+        ) : (
+          <img src={faceUrl(person.coverFace)} alt="" draggable={false} className="h-7 w-7 shrink-0 rounded-full" />
+        )}
+        <span className="min-w-0 flex-1 truncate">
+          {person.name}
+          {person.private && <span className="text-ink-2"> · private</span>}
+        </span>
+        <span className="figures text-[12px] text-ink-2">{numberText(person.photos)}</span>
+      </NavLink>
+    </li>
   );
 }

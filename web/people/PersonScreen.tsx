@@ -55,6 +55,7 @@ function PersonPage({ id }: { id: number }) {
           key={face.id}
           face={face}
           chosen={chosen.has(face.id)}
+          dragged={!mayChange ? [] : chosen.has(face.id) ? among(faces) : [face.id]}
           onClick={() => toggle(face.id)}
           onDoubleClick={() => void navigate(`/people/like?face=${face.id}`)}
         >

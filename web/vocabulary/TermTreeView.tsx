@@ -1,9 +1,9 @@
 // The vocabularies as a tree that folds; each level is read when it is unfolded.
 
-import { useState, type DragEvent, type KeyboardEvent } from 'react';
+import { useId, useState, type KeyboardEvent } from 'react';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
-import { isDragging, startDragging } from '../parts/terms/dragging';
+import { useDragging } from '../parts/dragging/dragging';
 import { useColumn } from '../parts/terms/queries';
 import type { Columns } from '../parts/terms/TermColumns';
 
@@ -58,7 +58,7 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
   const isUnfolded = unfolded.has(row.id) && row.narrower > 0 && !row.elsewhere;
   const isChosen = chosen?.has(row.id) ?? false;
   const onKeyDown = (event: KeyboardEvent<HTMLLIElement>) => {
-    if (event.target !== event.currentTarget) return;
+    if (event.target !== event.currentTarget || event.defaultPrevented) return;
     const rows = [
       ...(event.currentTarget.closest('[role="tree"]')?.querySelectorAll<HTMLElement>('[role="treeitem"]') ?? []),
     ];
@@ -73,7 +73,10 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
     event.preventDefault();
     event.stopPropagation();
   };
-  const allows = (event: DragEvent) => drop?.what.some((what) => isDragging(event, what)) ?? false;
+  const dragging = useDragging(useId(), {
+    grasped: dragged && !editing?.(row) ? { what: 'terms', ids: dragged(row), text: row.label } : undefined,
+    takes: { terms: drop && (({ ids }, zone) => drop(ids, row, zone)) },
+  });
   return (
     <>
       <li
@@ -83,20 +86,19 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
         aria-selected={isChosen}
         aria-label={`${row.label}, ${numberText(row.photosWithin)}`}
         tabIndex={isChosen || (isFirst && open.length === 0) ? 0 : -1}
-        draggable={dragged !== undefined}
-        onDragStart={(event) => dragged && startDragging(event, 'terms', dragged(row), row.label)}
-        onDragOver={(event) => allows(event) && event.preventDefault()}
-        onDrop={(event) => {
-          event.preventDefault();
-          drop?.on(event, row, 'on');
+        ref={dragging.ref}
+        {...dragging.props}
+        data-drop={dragging.over}
+        onKeyDown={(event) => {
+          dragging.props.onKeyDown?.(event);
+          onKeyDown(event);
         }}
-        onKeyDown={onKeyDown}
         onClick={(event) => {
           onChoose?.(row, { extend: event.shiftKey, toggle: event.ctrlKey || event.metaKey }, siblings);
           if (!event.shiftKey && !event.ctrlKey && !event.metaKey) onOpen([...path, row.id]);
         }}
         style={{ paddingLeft: 12 + path.length * 20 }}
-        className={`flex h-[25px] cursor-pointer items-center gap-1.5 pr-4 outline-offset-[-2px] ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-sheet'}`}
+        className={`flex h-[25px] cursor-pointer items-center gap-1.5 pr-4 outline-offset-[-2px] data-[drop=before]:border-t-2 data-[drop=before]:border-t-spruce data-[drop=on]:bg-spruce-pale ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-sheet'}`}
       >
         <button
           type="button"

@@ -1,6 +1,6 @@
 // The vocabularies: columns (or a tree), findings as counts that filter, proposals, the card of a term, import and export.
 
-import { useEffect, useState, type DragEvent } from 'react';
+import { useEffect, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { FINDING_KINDS, type FindingKind } from '@stellin/core/vocabulary/lint';
 import type { TermName } from '@stellin/contract/termName';
@@ -10,7 +10,7 @@ import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { droppedIds } from '../parts/terms/dragging';
+import type { DropZone } from '../parts/dragging/dragging';
 import { useTermPath, useVocabularies } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { Split } from '../parts/Split';
@@ -131,13 +131,13 @@ export function VocabularyScreen() {
       put({ term: String(row.id) });
     }
   };
-  const onDrop = (event: DragEvent, row: TermRow, where: 'on' | 'before') => {
-    const ids = droppedIds(event, 'terms').filter((id) => id !== row.id);
+  const onDrop = (termIds: number[], row: TermRow, zone: DropZone) => {
+    const ids = termIds.filter((id) => id !== row.id);
     const [first] = ids;
     if (first === undefined) return;
     setChosen(new Set(ids));
     put({ term: String(first) });
-    if (where === 'before') {
+    if (zone === 'before') {
       setDoing(null);
       setPlaced({ termIds: ids, parentId: row.parentId, before: row.id });
     } else {
@@ -176,7 +176,7 @@ export function VocabularyScreen() {
           ),
           opensEmpty: (parent: number) => adding?.parent === parent,
           dragged: (row: TermRow) => (chosen.has(row.id) ? [...chosen] : [row.id]),
-          drop: { what: ['terms'] as const, between: true, on: onDrop },
+          drop: onDrop,
         }
       : {}),
   };

@@ -1,10 +1,10 @@
 // The vocabularies in columns, each the narrower terms of what is open in the one before. Arrow keys move; what a row shows
 // besides its label, and what is done with it, is up to the screen.
 
-import { useEffect, useRef, type DragEvent, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
+import { useEffect, useId, useRef, type KeyboardEvent, type MouseEvent, type ReactNode } from 'react';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
-import { isDragging, startDragging } from './dragging';
+import { useDragging, type DropZone } from '../dragging/dragging';
 import { useColumn, useVocabularies } from './queries';
 
 export interface Columns {
@@ -28,12 +28,10 @@ export interface Columns {
   onKey?: (event: KeyboardEvent, row: TermRow) => boolean;
   /** Rows can be dragged; which terms go along with one. */
   dragged?: (row: TermRow) => number[];
-  /** Something was dropped on a row, or between two (`before` the row), if this is a place for it. */
-  drop?: {
-    what: readonly ('terms' | 'photos')[];
-    between: boolean;
-    on: (event: DragEvent, row: TermRow, where: 'on' | 'before') => void;
-  };
+  /** Terms were dropped on a row, or before it. */
+  drop?: (termIds: number[], row: TermRow, zone: DropZone) => void;
+  /** A photo was dropped on a row. */
+  takesPhoto?: (photoId: number, row: TermRow) => void;
   width?: string;
 }
 
@@ -82,6 +80,7 @@ function Column({ parent, level, beside, ...props }: ColumnProps) {
   const openRow = (row: TermRow) => onOpen([...open.slice(0, level), row.id]);
 
   const onKeyDown = (event: KeyboardEvent<HTMLUListElement>) => {
+    if (event.defaultPrevented) return;
     const rows = [...(list.current?.querySelectorAll<HTMLElement>('[role="treeitem"]') ?? [])];
     const at = rows.indexOf(event.target as HTMLElement);
     const row = terms[at];
@@ -180,7 +179,7 @@ export const COLOUR_DOTS: Record<string, string> = {
 };
 
 function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps) {
-  const { chosen, onChoose, mark, says, editing, dragged, drop } = props;
+  const { chosen, onChoose, mark, says, editing, dragged, drop, takesPhoto } = props;
   const isChosen = chosen?.has(row.id) ?? false;
   const edited = editing?.(row);
   const said = [
@@ -191,17 +190,15 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
     row.elsewhere && 'its place is elsewhere',
     says?.(row),
   ].filter(Boolean);
-  const onDragOver = (event: DragEvent<HTMLLIElement>) => {
-    if (!drop?.what.some((what) => isDragging(event, what))) return;
-    event.preventDefault();
-    event.currentTarget.dataset['drop'] = placeIn(event, drop.between);
-  };
-  const onDrop = (event: DragEvent<HTMLLIElement>) => {
-    delete event.currentTarget.dataset['drop'];
-    event.preventDefault();
-    event.stopPropagation();
-    drop?.on(event, row, placeIn(event, drop.between));
-  };
+  // A term can stand in several columns, below each of its broader terms.
+  const ids = (!edited && dragged?.(row)) || [];
+  const dragging = useDragging(useId(), {
+    grasped: ids.length > 0 ? { what: 'terms', ids, text: row.label } : undefined,
+    takes: {
+      terms: drop && (({ ids }, zone) => drop(ids, row, zone)),
+      photo: takesPhoto && (({ id }) => takesPhoto(id, row)),
+    },
+  });
   const onClick = (event: MouseEvent) => {
     onChoose?.(row, { extend: event.shiftKey, toggle: event.ctrlKey || event.metaKey }, siblings);
     if (!event.shiftKey && !event.ctrlKey && !event.metaKey) onOpenRow();
@@ -215,11 +212,9 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
       aria-selected={chosen ? isChosen : isOpen}
       aria-label={`${row.label}, ${said.join(', ')}`}
       tabIndex={reachable ? 0 : -1}
-      draggable={dragged !== undefined && !edited}
-      onDragStart={(event) => dragged && startDragging(event, 'terms', dragged(row), row.label)}
-      onDragOver={onDragOver}
-      onDragLeave={(event) => delete event.currentTarget.dataset['drop']}
-      onDrop={onDrop}
+      ref={dragging.ref}
+      {...dragging.props}
+      data-drop={dragging.over}
       className={`flex h-[25px] cursor-pointer items-center gap-1.5 border-l-3 px-2.5 outline-offset-[-2px] [contain-intrinsic-size:auto_25px] [content-visibility:auto] data-[drop=before]:border-t-2 data-[drop=before]:border-t-spruce data-[drop=on]:bg-spruce-pale ${isChosen ? 'border-l-spruce bg-spruce-pale' : isOpen ? 'border-l-transparent bg-ground' : 'border-l-transparent hover:bg-sheet'}`}
       onClick={onClick}
     >
@@ -246,9 +241,4 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
       )}
     </li>
   );
-}
-
-function placeIn(event: DragEvent<HTMLElement>, between: boolean): 'on' | 'before' {
-  const { top, height } = event.currentTarget.getBoundingClientRect();
-  return between && event.clientY - top < height * 0.3 ? 'before' : 'on';
 }

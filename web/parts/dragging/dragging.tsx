@@ -1,0 +1,160 @@
+// Dragging with the pointer or by keys: terms, photos, dossiers and faces, and the places that take them. Every drag has a key
+// or a menu that does the same.
+
+import {
+  DndContext,
+  DragOverlay,
+  PointerSensor,
+  useDraggable,
+  useDroppable,
+  useSensor,
+  useSensors,
+  type Announcements,
+  type CollisionDetection,
+  type DragEndEvent,
+  type DragMoveEvent,
+  type Modifier,
+} from '@dnd-kit/core';
+import { useCombinedRefs } from '@dnd-kit/utilities';
+import { createContext, useCallback, useContext, useRef, useState, type HTMLAttributes, type ReactNode } from 'react';
+import { GraspSensor, type Point } from './GraspSensor';
+
+/** What can be dragged. `text` says what it is. */
+export type Grasped =
+  | { what: 'terms'; ids: number[]; text: string }
+  /** The photo that was grasped; whether all chosen ones go along is for the place to say. */
+  | { what: 'photo'; id: number; text: string }
+  | { what: 'dossier'; id: number; text: string }
+  | { what: 'faces'; ids: number[]; text: string };
+
+/** Where on a place something is dropped: on it, or on its upper edge, before it. */
+export type DropZone = 'on' | 'before';
+
+/** What a place does with each kind of thing it takes. */
+type Takes = {
+  [What in Grasped['what']]?: ((grasped: Extract<Grasped, { what: What }>, zone: DropZone) => void) | undefined;
+};
+
+const HeldContext = createContext<{ held: Grasped | null; over: string | null; zone: DropZone }>({
+  held: null,
+  over: null,
+  zone: 'on',
+});
+
+/** Lets what it holds be dragged from anywhere to anywhere. */
+export function DragProvider({ children }: { children: ReactNode }) {
+  const [held, setHeld] = useState<Grasped | null>(null);
+  const [over, setOver] = useState<{ over: string | null; zone: DropZone }>({ over: null, zone: 'on' });
+  const at = useRef<Point | null>(null);
+  const sensors = useSensors(
+    // A click that trembles is still a click.
+    useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
+    useSensor(GraspSensor, { at }),
+  );
+  // What is seen at the point decides: an element that has scrolled out of its area takes nothing.
+  const collisionDetection = useCallback<CollisionDetection>(({ pointerCoordinates, droppableContainers }) => {
+    const point = pointerCoordinates ?? at.current;
+    const place = point && document.elementFromPoint(point.x, point.y)?.closest<HTMLElement>('[data-place]');
+    const container = droppableContainers.find(({ id }) => id === place?.dataset['place']);
+    return container ? [{ id: container.id }] : [];
+  }, []);
+  const look = (event: DragMoveEvent) => {
+    const next = { over: event.over ? String(event.over.id) : null, zone: zoneOf(event) };
+    setOver((before) => (before.over === next.over && before.zone === next.zone ? before : next));
+  };
+  const letGo = () => {
+    setHeld(null);
+    setOver({ over: null, zone: 'on' });
+  };
+  const drop = (event: DragEndEvent) => {
+    const takes = event.over?.data.current?.['takes'] as Takes | undefined;
+    const grasped = graspedIn(event);
+    letGo();
+    // The kind of what is held is that of what takes it.
+    const take = grasped && (takes?.[grasped.what] as ((given: Grasped, zone: DropZone) => void) | undefined);
+    if (grasped) take?.(grasped, zoneOf(event));
+  };
+  return (
+    <DndContext
+      sensors={sensors}
+      collisionDetection={collisionDetection}
+      accessibility={{ announcements: ANNOUNCEMENTS, screenReaderInstructions: INSTRUCTIONS }}
+      onDragStart={(event) => setHeld(graspedIn(event) ?? null)}
+      onDragMove={look}
+      onDragOver={look}
+      onDragEnd={drop}
+      onDragCancel={letGo}
+    >
+      <HeldContext value={{ held, ...over }}>{children}</HeldContext>
+      <DragOverlay dropAnimation={null} modifiers={[besidePointer]} style={{ pointerEvents: 'none' }}>
+        {held && (
+          <span className="inline-block max-w-64 truncate rounded border border-spruce bg-card px-2 py-0.5 text-ink shadow-lg">
+            {held.text}
+          </span>
+        )}
+      </DragOverlay>
+    </DndContext>
+  );
+}
+
+interface Dragging {
+  ref: (element: HTMLElement | null) => void;
+  props: Pick<HTMLAttributes<HTMLElement>, 'onPointerDown' | 'onKeyDown'> & { 'data-place'?: string };
+  /** Where on the element something is held that it takes. */
+  over: DropZone | undefined;
+}
+
+/**
+ * Makes an element one that can be grasped, one on which things are dropped, or both.
+ * `id` is unique on the page; without `grasped` it stays where it is, without `takes` nothing is dropped on it.
+ */
+export function useDragging(
+  id: string,
+  { grasped, takes }: { grasped?: Grasped | undefined; takes?: Takes },
+): Dragging {
+  const { held, over, zone } = useContext(HeldContext);
+  const mayTake = held !== null && takes?.[held.what] !== undefined;
+  const drag = useDraggable({ id, data: { grasped }, disabled: grasped === undefined });
+  const drop = useDroppable({ id, data: { takes }, disabled: !mayTake });
+  return {
+    ref: useCombinedRefs(drag.setNodeRef, drop.setNodeRef),
+    props: { ...drag.listeners, ...(takes ? { 'data-place': id } : {}) },
+    over: mayTake && over === id ? zone : undefined,
+  };
+}
+
+function graspedIn({ active }: Pick<DragMoveEvent, 'active'>): Grasped | undefined {
+  return active.data.current?.['grasped'] as Grasped | undefined;
+}
+
+/** The upper part of a place stands for what comes before it; keys always mean the place itself. */
+function zoneOf({ activatorEvent, delta, over }: Pick<DragMoveEvent, 'activatorEvent' | 'delta' | 'over'>): DropZone {
+  if (!over || !(activatorEvent instanceof PointerEvent)) return 'on';
+  return activatorEvent.clientY + delta.y - over.rect.top < over.rect.height * 0.3 ? 'before' : 'on';
+}
+
+/** What is shown while dragging stands beside the pointer, wherever the element was grasped. */
+const besidePointer: Modifier = ({ activatorEvent, draggingNodeRect, transform }) =>
+  activatorEvent instanceof PointerEvent && draggingNodeRect
+    ? {
+        ...transform,
+        x: transform.x + activatorEvent.clientX - draggingNodeRect.left + 12,
+        y: transform.y + activatorEvent.clientY - draggingNodeRect.top + 12,
+      }
+    : transform;
+
+const INSTRUCTIONS = {
+  draggable: 'Ctrl Space grasps this. Then arrows go to where it can be dropped, Enter drops it, Escape lets it go.',
+};
+
+const nameOf = (event: Pick<DragMoveEvent, 'active'>) => graspedIn(event)?.text ?? 'It';
+
+const ANNOUNCEMENTS: Announcements = {
+  onDragStart: (event) => `${nameOf(event)} is held.`,
+  onDragOver: ({ over, ...event }) => {
+    const place = over && document.querySelector(`[data-place="${CSS.escape(String(over.id))}"]`);
+    return place ? `${nameOf(event)} is over ${place.getAttribute('aria-label') ?? place.textContent}.` : undefined;
+  },
+  onDragEnd: ({ over, ...event }) => (over ? `${nameOf(event)} was dropped.` : `${nameOf(event)} was let go.`),
+  onDragCancel: (event) => `${nameOf(event)} was let go.`,
+};
