@@ -61,7 +61,11 @@ function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): st
 export const PhotoTile = memo(function PhotoTile(props: Props) {
   const { photo, place, position, chosen, focused, onClick, onDropTerms, onDropPhotos } = props;
   const { data: marks } = useMarks();
-  const dragging = useDragging(`photo ${photo.id}`, {
+  const {
+    ref: dragRef,
+    props: dragProps,
+    over: heldOver,
+  } = useDragging(`photo ${photo.id}`, {
     grasped: { what: 'photo', id: photo.id, text: photo.name },
     takes: {
       terms: ({ ids }) => onDropTerms(ids, photo),
@@ -96,11 +100,11 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
       className="absolute scroll-m-4"
       style={{ left: place.left, top: place.top, width: place.width }}
       onClick={(event) => onClick(event, photo, position)}
-      ref={dragging.ref}
-      {...dragging.props}
+      ref={dragRef}
+      {...dragProps}
     >
       <div
-        className={`relative overflow-hidden bg-cover bg-center ${dragging.over ? 'outline-3 outline-offset-[-1px] outline-amber' : chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
+        className={`relative overflow-hidden bg-cover bg-center ${heldOver ? 'outline-3 outline-offset-[-1px] outline-amber' : chosen ? 'outline-3 outline-offset-[-1px] outline-spruce' : ''}`}
         style={{
           height: place.height,
           backgroundColor: 'var(--line)',

@@ -1,6 +1,7 @@
 // The groups that a result falls into by its order: days, folders, kinds … Where each begins, what it is called, and
 // stepping from one to the next.
 
+import { dayText } from '../parts/dateTimeText';
 import { kindLabel, type FileKind } from '@stellin/core/metadata/containers/index';
 import type { GroupBy } from '@stellin/core/search/sorts';
 import type { PhotoGroup } from '@stellin/contract/photos';
@@ -74,14 +75,7 @@ export function stepGroup(
   return own === 0 ? undefined : groups[beginningOf(own - 1)]?.start;
 }
 
-const days = new Intl.DateTimeFormat('en-GB', {
-  weekday: 'long',
-  day: 'numeric',
-  month: 'long',
-  year: 'numeric',
-  timeZone: 'UTC',
-});
-const dayLabel = (key: string | null) => (key === null ? 'Without a date' : days.format(new Date(`${key}T00:00:00Z`)));
+const dayLabel = (key: string | null) => (key === null ? 'Without a date' : dayText(key));
 const ratingLabel = (key: string | null) => (key === '-1' ? 'Rejected' : key === '0' ? 'Not rated' : `Rated ${key}`);
 
 /** How groups are called, by what their photos have in common. */

@@ -1,5 +1,6 @@
 // A job on the screen: progress, rate, time left; pause, resume, cancel; what could not be done.
 
+import { Meter } from './Meter';
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { jobRoutes, type Job } from '@stellin/contract/jobs';
 import { resultSentence } from '@stellin/contract/jobKinds';
@@ -64,19 +65,7 @@ export function JobProgress({ job, children }: { job: Job; children?: ReactNode 
         {children}
         {job.failures > 0 && <Failures job={job} />}
       </div>
-      <div
-        className="mt-2 h-2 overflow-hidden rounded bg-ground"
-        role="progressbar"
-        aria-label={job.title}
-        aria-valuemin={0}
-        aria-valuemax={100}
-        aria-valuenow={Math.floor(share * 100)}
-      >
-        <div
-          className={`h-full transition-[width] ${job.state === 'failed' ? 'bg-red' : 'bg-spruce'}`}
-          style={{ width: `${share * 100}%` }}
-        />
-      </div>
+      <Meter label={job.title} share={share} fill={job.state === 'failed' ? 'red' : 'spruce'} className="mt-2 h-2" />
       <p className="mt-1.5 truncate text-[12px] text-ink-2">
         {job.current || (job.state === 'done' && resultSentence(job)) || ' '}
       </p>

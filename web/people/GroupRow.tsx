@@ -7,6 +7,7 @@ import { shownKey } from '../foundation/keys';
 import { Button } from '../parts/Button';
 import { Kbd } from '../parts/Kbd';
 import { FaceTile } from './FaceTile';
+import { Meter } from '../parts/Meter';
 import { PersonPicker } from './PersonPicker';
 
 interface Settling {
@@ -83,7 +84,7 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
             <p>
               Is this <b className="font-title text-[15px]">{guess.name}</b>?
             </p>
-            <Certainty value={guess.certainty} />
+            <Meter share={guess.certainty} fill={guess.certainty >= 0.9 ? 'spruce' : 'amber'} className="h-1.5" />
             <p className="figures text-[12px] text-ink-2">
               {sureText(guess.certainty)} sure · {countText(faceIds.length, 'face')} in {countText(photos, 'photo')}
             </p>
@@ -140,14 +141,6 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
         )}
       </div>
     </li>
-  );
-}
-
-function Certainty({ value }: { value: number }) {
-  return (
-    <div aria-hidden="true" className="h-1.5 overflow-hidden rounded bg-ground">
-      <div className={`h-full ${value >= 0.9 ? 'bg-spruce' : 'bg-amber'}`} style={{ width: `${value * 100}%` }} />
-    </div>
   );
 }
 

@@ -6,6 +6,7 @@ import type { Face } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { useMay } from '../foundation/session';
+import { BarChart } from '../parts/BarChart';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { FaceTile } from './FaceTile';
@@ -187,24 +188,13 @@ function PersonPage({ id }: { id: number }) {
 const SURE = 0.95;
 
 function Years({ years, name }: { years: readonly { year: number; photos: number }[]; name: string }) {
-  const most = Math.max(1, ...years.map(({ photos }) => photos));
   if (years.length === 0) return <p className="mt-1 text-ink-2">None of the photos has a date.</p>;
-  return (
-    <ul className="mt-1 space-y-0.5">
-      {years.map(({ year, photos }) => (
-        <li key={year}>
-          <Link to={deskLink(`person:"${name}" taken:${year}`)} className="group flex items-center gap-2">
-            <span className="figures w-9 text-ink-2">{year}</span>
-            <span
-              className="h-2.5 rounded-sm bg-spruce group-hover:brightness-110"
-              style={{ width: `${(photos / most) * 150}px` }}
-            />
-            <span className="figures text-[12px]">{numberText(photos)}</span>
-          </Link>
-        </li>
-      ))}
-    </ul>
-  );
+  const bars = years.map(({ year, photos }) => ({
+    label: String(year),
+    photos,
+    link: deskLink(`person:"${name}" taken:${year}`),
+  }));
+  return <BarChart label={`Photos of ${name} over the years`} bars={bars} />;
 }
 
 function SplitOff({ personId, faceIds, onDone }: { personId: number; faceIds: number[]; onDone: () => void }) {

@@ -1,6 +1,7 @@
 // The time ruler: how many photos of the result were taken when. Dragging selects a stretch, as do the arrow keys with
 // Shift; it zooms from decades to hours.
 
+import { addSeconds, differenceInSeconds, format, parseISO, subSeconds } from 'date-fns';
 import { ZoomIn, ZoomOut } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from 'react';
 import { withoutFacet } from '@stellin/core/search/facets';
@@ -240,8 +241,9 @@ function chosenPlaces(stretches: readonly Stretch[], chosen: Chosen): [number, n
 
 /** Three times as wide, but no wider than all photos; null for the whole. */
 function wider({ from, to }: { from: string; to: string }, whole: { from: string; to: string } | null) {
-  const [start, end] = [Date.parse(`${from}Z`), Date.parse(`${to}Z`)];
-  const text = (time: number) => new Date(time).toISOString().slice(0, 19);
-  const next = { from: text(start - (end - start)), to: text(end + (end - start)) };
+  const [start, end] = [parseISO(from), parseISO(to)];
+  const length = differenceInSeconds(end, start);
+  const text = (time: Date) => format(time, "yyyy-MM-dd'T'HH:mm:ss");
+  const next = { from: text(subSeconds(start, length)), to: text(addSeconds(end, length)) };
   return whole && next.from <= whole.from && next.to >= whole.to ? null : next;
 }

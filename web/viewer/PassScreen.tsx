@@ -9,6 +9,7 @@ import { shownKey } from '../foundation/keys';
 import { useKeyCover, useKeys } from '../foundation/useKeys';
 import { chooseRange, NOTHING } from '../desk/chosen';
 import { useSelection } from '../desk/selection';
+import { today } from '../parts/dateTimeText';
 import { Button } from '../parts/Button';
 import { Kbd } from '../parts/Kbd';
 import { BEGINNING, decide, idsWith, takeBack, type Verdict } from './pass';
@@ -106,7 +107,7 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
   const { setChosen } = useSelection();
   const [asDossier, setAsDossier] = useState(kept.length > 0);
   const [rejecting, setRejecting] = useState(dropped.length > 0);
-  const [name, setName] = useState(`Kept ${new Date().toISOString().slice(0, 10)}`);
+  const [name, setName] = useState(`Kept ${today()}`);
   const chooseKept = () => {
     setChosen(kept.length > 0 ? chooseRange(NOTHING, kept, 0) : NOTHING);
     onClose();

@@ -73,7 +73,11 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
     event.preventDefault();
     event.stopPropagation();
   };
-  const dragging = useDragging(useId(), {
+  const {
+    ref: dragRef,
+    props: dragProps,
+    over: heldOver,
+  } = useDragging(useId(), {
     grasped: dragged && !editing?.(row) ? { what: 'terms', ids: dragged(row), text: row.label } : undefined,
     takes: { terms: drop && (({ ids }, zone) => drop(ids, row, zone)) },
   });
@@ -86,11 +90,11 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
         aria-selected={isChosen}
         aria-label={`${row.label}, ${numberText(row.photosWithin)}`}
         tabIndex={isChosen || (isFirst && open.length === 0) ? 0 : -1}
-        ref={dragging.ref}
-        {...dragging.props}
-        data-drop={dragging.over}
+        ref={dragRef}
+        {...dragProps}
+        data-drop={heldOver}
         onKeyDown={(event) => {
-          dragging.props.onKeyDown?.(event);
+          dragProps.onKeyDown?.(event);
           onKeyDown(event);
         }}
         onClick={(event) => {

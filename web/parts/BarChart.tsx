@@ -1,0 +1,83 @@
+// Bars that lie one below the other, drawn by Chart.js in the colours of the theme. A click on a bar opens what it counts; for
+// the keyboard and assistive technology the same stands below as links.
+
+import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip, type ChartOptions } from 'chart.js';
+import { Bar } from 'react-chartjs-2';
+import { Link, useNavigate } from 'react-router';
+import { countText, numberText } from '@stellin/contract/wording';
+
+Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
+
+export interface BarOf {
+  label: string;
+  photos: number;
+  /** Where the bar leads. */
+  link: string;
+}
+
+const ROW_HEIGHT = 22;
+
+export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[] }) {
+  const navigate = useNavigate();
+  const colour = (name: string) => getComputedStyle(document.documentElement).getPropertyValue(`--${name}`);
+  const axis = (position: 'left' | 'right', labels?: string[]) => ({
+    type: 'category' as const,
+    position,
+    ...(labels ? { labels } : {}),
+    grid: { display: false },
+    border: { display: false },
+    ticks: { color: colour('ink-2'), autoSkip: false, font: { family: colour('font-sans'), size: 12 } },
+  });
+  const options: ChartOptions<'bar'> = {
+    indexAxis: 'y',
+    maintainAspectRatio: false,
+    animation: false,
+    onClick: (_, [hit]) => {
+      const bar = hit && bars[hit.index];
+      if (bar) void navigate(bar.link);
+    },
+    onHover: ({ native }, [hit]) => {
+      if (native?.target instanceof HTMLElement) native.target.style.cursor = hit ? 'pointer' : 'default';
+    },
+    interaction: { mode: 'nearest', axis: 'y', intersect: false },
+    plugins: { tooltip: { callbacks: { label: ({ raw }) => countText(Number(raw), 'photo') } } },
+    scales: {
+      x: { display: false, beginAtZero: true },
+      y: axis('left'),
+      counts: axis(
+        'right',
+        bars.map(({ photos }) => numberText(photos)),
+      ),
+    },
+  };
+  return (
+    <figure aria-label={label} className="relative m-0 mt-1">
+      <div aria-hidden="true" style={{ height: bars.length * ROW_HEIGHT + 8 }}>
+        <Bar
+          options={options}
+          data={{
+            labels: bars.map((bar) => bar.label),
+            datasets: [
+              {
+                data: bars.map(({ photos }) => photos),
+                backgroundColor: colour('spruce'),
+                borderRadius: 2,
+                maxBarThickness: 12,
+                minBarLength: 2,
+              },
+            ],
+          }}
+        />
+      </div>
+      <ul className="sr-only">
+        {bars.map((bar) => (
+          <li key={bar.label}>
+            <Link to={bar.link}>
+              {bar.label}: {numberText(bar.photos)}
+            </Link>
+          </li>
+        ))}
+      </ul>
+    </figure>
+  );
+}
