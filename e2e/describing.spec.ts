@@ -4,7 +4,7 @@ import ExifReader from 'exifreader';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, found, photo, signInTo } from './screen';
+import { axeFinds, choose, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -133,7 +133,7 @@ test('a template fills placeholders and gives its term; wrong ones say what is w
   await page.keyboard.press('Shift+A');
   await dialog(page).getByRole('button', { name: 'New …', exact: true }).click();
   await dialog(page).getByLabel('Name').fill('Job numbers');
-  await dialog(page).getByLabel('Add a field').selectOption('Job id');
+  await choose(page, dialog(page).getByLabel('Add a field'), 'Job id');
   const jobId = dialog(page).getByRole('textbox', { name: 'Job id' });
   await jobId.fill('{yaer}');
   await expect(dialog(page)).toContainText('there is no placeholder {yaer}');

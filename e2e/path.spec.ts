@@ -4,7 +4,7 @@ import ExifReader from 'exifreader';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, found, photo, signInTo } from './screen';
+import { axeFinds, choose, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -222,7 +222,7 @@ test('a drive that is unplugged is shown as away at once, its photos stay, and i
   await photo(page, 0).click();
   await page.keyboard.press('2');
   await page.getByRole('link', { name: 'Intake' }).click();
-  await page.getByLabel('Plug in at').selectOption('bay-7');
+  await choose(page, page.getByLabel('Plug in at'), 'bay-7');
   await page.getByRole('button', { name: 'Plug Vault 1 in' }).click();
   await expect(page.getByText('1 away')).toBeVisible();
   const notice = page.getByRole('status').filter({ hasText: 'Vault 1 is attached again.' });

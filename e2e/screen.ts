@@ -33,3 +33,9 @@ export async function axeFinds(page: Page, rules?: readonly string[]): Promise<s
     .filter(({ impact }) => impact === 'serious' || impact === 'critical')
     .flatMap(({ id, nodes }) => nodes.map(({ html }) => `${id}: ${html}`));
 }
+
+/** Chooses from a list that opens, by the label of what is wanted or its beginning. */
+export async function choose(page: Page, list: Locator, option: string | RegExp): Promise<void> {
+  await list.click();
+  await page.getByRole('option', { name: option, exact: true }).click();
+}

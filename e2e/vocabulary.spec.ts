@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, found, photo, signInTo } from './screen';
+import { axeFinds, choose, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -107,7 +107,7 @@ test('a vocabulary is taken in after a preview, and written again', async ({ pag
   await expect(row(page, 'boat')).toBeVisible();
 
   await page.getByRole('button', { name: 'Export' }).click();
-  await page.getByRole('combobox', { name: 'Vocabulary' }).selectOption({ label: 'Boats (2 terms)' });
+  await choose(page, page.getByRole('combobox', { name: 'Vocabulary' }), 'Boats (2 terms)');
   await page.getByRole('radio', { name: /Indented text/ }).check();
   const download = page.waitForEvent('download');
   await page.getByRole('link', { name: 'Download' }).click();

@@ -14,6 +14,8 @@ import { TemplateChoice } from '../describing/TemplateChoice';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   drive: Drive;
@@ -115,15 +117,9 @@ export function CopyIn({ drive, folder, subFolders, onClose }: Props) {
             <span key={name} title={help} className="mr-1.5 font-mono">{`{${name}}`}</span>
           ))}
         </p>
-        <label className="flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={chosen.skipKnown}
-            onChange={(event) => set({ skipKnown: event.target.checked })}
-          />{' '}
+        <Checkbox checked={chosen.skipKnown} onChange={(checked) => set({ skipKnown: checked })}>
           pass over pictures that the catalogue knows
-        </label>
+        </Checkbox>
         <TemplateChoice templateId={chosen.templateId} onChoose={(templateId) => set({ templateId })} />
         {known?.problem ? (
           <p role="alert" className="rounded bg-red-pale px-2.5 py-1.5 text-red">
@@ -172,15 +168,18 @@ function DriveField({ label, drives, none, value, onChange }: DriveFieldProps) {
   return (
     <label className="min-w-0 flex-1 text-[12px] text-ink-2">
       {label}
-      <select className={FIELD} value={value} onChange={(event) => onChange(event.target.value)}>
-        {none && <option value="">{none}</option>}
-        {drives.map(({ id, label: name, freeBytes }) => (
-          <option key={id} value={id ?? ''}>
-            {name}
-            {freeBytes !== null && ` (${sizeText(freeBytes)} free)`}
-          </option>
-        ))}
-      </select>
+      <Select
+        className={FIELD}
+        value={value}
+        onChange={onChange}
+        options={[
+          ...(none ? [{ value: '', label: none }] : []),
+          ...drives.map(({ id, label: name, freeBytes }) => ({
+            value: id ?? '',
+            label: freeBytes === null ? name : `${name} (${sizeText(freeBytes)} free)`,
+          })),
+        ]}
+      />
     </label>
   );
 }

@@ -2,6 +2,7 @@
 
 import { shapeOf, type Target } from '@stellin/core/describing/targets';
 import type { ReactNode } from 'react';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   label: string;
@@ -35,16 +36,15 @@ export function FieldChoice({ label, targets, chosen, onChoose, says }: Props) {
       <div className="max-h-52 overflow-y-auto rounded border border-line bg-sheet p-2" tabIndex={0}>
         <div className="columns-2 gap-4 md:columns-3">
           {targets.map((target) => (
-            <label key={target} className="flex min-w-0 items-baseline gap-1.5 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={chosen.has(target)}
-                onChange={(event) => set(target, event.target.checked)}
-              />
+            <Checkbox
+              key={target}
+              checked={chosen.has(target)}
+              onChange={(checked) => set(target, checked)}
+              className="min-w-0 py-0.5"
+            >
               <span className="truncate">{shapeOf(target).label}</span>
               {says && <span className="min-w-0 flex-1 truncate text-[12px] text-ink-2">{says(target)}</span>}
-            </label>
+            </Checkbox>
           ))}
         </div>
       </div>

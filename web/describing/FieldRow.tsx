@@ -2,7 +2,7 @@
 
 import { Languages } from 'lucide-react';
 import { useId, useState } from 'react';
-import { EDIT_MODES, type EditMode } from '@stellin/core/describing/editing';
+import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { editOf, languagesOf, typedText, type Draft } from '@stellin/core/describing/drafts';
 import { shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
@@ -16,6 +16,7 @@ import { useSuggestions } from '../search/queries';
 import { MODE_LABELS } from './modes';
 import type { AgreementOf } from './queries';
 import { StructDialog } from './StructDialog';
+import { Select } from '../parts/Select';
 
 interface Props {
   target: Target;
@@ -63,18 +64,13 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           )}
           {says === 'empty' && !draft && <span className="text-ink-3">empty</span>}
           {draft && photos > 1 && (
-            <select
-              aria-label={`How ${shape.label} is put in`}
-              className="h-5 rounded border border-line bg-card text-[11px]"
+            <Select
+              label={`How ${shape.label} is put in`}
+              className="h-5 text-[11px]"
               value={mode}
-              onChange={(event) => onDraft({ ...draft, mode: event.target.value as EditMode })}
-            >
-              {EDIT_MODES.map((each) => (
-                <option key={each} value={each}>
-                  {MODE_LABELS[each]}
-                </option>
-              ))}
-            </select>
+              onChange={(value) => onDraft({ ...draft, mode: value })}
+              options={EDIT_MODES.map((each) => ({ value: each, label: MODE_LABELS[each] }))}
+            />
           )}
           {draft && (
             <button type="button" className="text-slate hover:underline" onClick={() => onDraft(undefined)}>
@@ -125,19 +121,21 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           )}
         </div>
       ) : shape.type === 'boolean' || choices.length > 0 ? (
-        <select
+        <Select
           id={id}
           data-value
           disabled={readOnly}
-          className="h-7 w-full rounded border border-line bg-card px-1.5"
+          className="h-7 w-full"
           value={text}
-          onChange={(event) => set(event.target.value)}
-        >
-          <option value="">{says === 'several' ? 'different' : '–'}</option>
-          {(choices.length > 0 ? withPresent(choices, text) : ['yes', 'no']).map((choice) => (
-            <option key={choice}>{choice}</option>
-          ))}
-        </select>
+          onChange={set}
+          options={[
+            { value: '', label: says === 'several' ? 'different' : '–' },
+            ...(choices.length > 0 ? withPresent(choices, text) : ['yes', 'no']).map((choice) => ({
+              value: choice,
+              label: choice,
+            })),
+          ]}
+        />
       ) : LONG.has(target) ? (
         <textarea
           id={id}
@@ -349,18 +347,15 @@ function LanguageChooser({ label, languages, language, readOnly, onChoose }: Lan
       </button>
     );
   return (
-    <select
-      aria-label={`Language of ${label}`}
-      className="h-5 max-w-28 rounded border border-line bg-card px-0.5 text-[11px] text-ink-2"
+    <Select
+      label={`Language of ${label}`}
+      className="h-5 max-w-28 text-[11px] text-ink-2"
       value={language}
-      onChange={(event) => (event.target.value === '+' ? setAdding(true) : onChoose(event.target.value))}
-    >
-      {all.map((each) => (
-        <option key={each} value={each}>
-          {languageName(each)}
-        </option>
-      ))}
-      {!readOnly && <option value="+">another …</option>}
-    </select>
+      onChange={(value) => (value === '+' ? setAdding(true) : onChoose(value))}
+      options={[
+        ...all.map((each) => ({ value: each, label: languageName(each) })),
+        ...(!readOnly ? [{ value: '+', label: 'another …' }] : []),
+      ]}
+    />
   );
 }

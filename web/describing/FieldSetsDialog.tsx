@@ -11,6 +11,8 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { usePrepared } from './queries';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 type Draft = Omit<FieldSet, 'id' | 'entries'> & { id: number | null; entries: FieldSetEntry[] };
 
@@ -118,15 +120,9 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
           return (
             <li key={entry.target} className="flex flex-wrap items-center gap-2 px-2 py-1.5">
               <span className="w-40 truncate font-semibold">{label}</span>
-              <label className="flex items-center gap-1">
-                <input
-                  type="checkbox"
-                  className="accent-spruce"
-                  checked={entry.required}
-                  onChange={(event) => set(i, { required: event.target.checked })}
-                />
+              <Checkbox checked={entry.required} onChange={(checked) => set(i, { required: checked })}>
                 required
-              </label>
+              </Checkbox>
               <input
                 aria-label={`Help for ${label}`}
                 placeholder="Help"
@@ -193,19 +189,16 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
         {entries.length === 0 && <li className="px-3 py-1.5 text-ink-2">No fields yet.</li>}
       </ul>
       <div className="flex items-center gap-2">
-        <select
-          aria-label="Add a field"
-          className="h-8 w-52 rounded border border-line bg-card px-2"
+        <Select
+          label="Add a field"
+          className="w-52"
           value=""
-          onChange={(event) => isTarget(event.target.value) && add(event.target.value)}
-        >
-          <option value="">Add a field …</option>
-          {DESCRIBED_FIELDS.map(({ id, label }) => (
-            <option key={id} value={id}>
-              {label}
-            </option>
-          ))}
-        </select>
+          onChange={(value) => isTarget(value) && add(value)}
+          options={[
+            { value: '', label: 'Add a field …' },
+            ...DESCRIBED_FIELDS.map(({ id, label }) => ({ value: id, label })),
+          ]}
+        />
         <input
           aria-label="Name of a field of the project"
           placeholder="or one of the project: its name"

@@ -9,6 +9,7 @@ import { DescribeDialog } from './DescribeDialog';
 import { FieldChoice } from './FieldChoice';
 import { fieldsCopied } from './last';
 import { MODE_LABELS } from './modes';
+import { Select } from '../parts/Select';
 
 export function PasteDialog({ selection, onClose }: { selection: Selection; onClose: () => void }) {
   const [{ from, edits }] = useState(() => fieldsCopied() ?? { from: '', edits: [] });
@@ -35,18 +36,16 @@ export function PasteDialog({ selection, onClose }: { selection: Selection; onCl
       />
       <label className="flex items-center gap-2">
         They
-        <select
+        <Select
           autoFocus
-          className="h-7 rounded border border-line bg-card px-1.5"
+          className="h-7"
           value={mode}
-          onChange={(event) => setMode(event.target.value as EditMode)}
-        >
-          {EDIT_MODES.filter((each) => each !== 'remove').map((each) => (
-            <option key={each} value={each}>
-              {MODE_LABELS[each]}
-            </option>
-          ))}
-        </select>
+          onChange={setMode}
+          options={EDIT_MODES.filter((each) => each !== 'remove').map((each) => ({
+            value: each,
+            label: MODE_LABELS[each],
+          }))}
+        />
         what the chosen photos say.
       </label>
     </DescribeDialog>

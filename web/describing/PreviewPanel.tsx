@@ -9,6 +9,7 @@ import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';
 import type { usePreview } from './queries';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   selection: Selection;
@@ -45,12 +46,10 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
       width: 'w-8',
       cell: ({ photoId, name }, above) =>
         above?.photoId !== photoId && (
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            aria-label={`Change ${name}`}
+          <Checkbox
+            label={`Change ${name}`}
             checked={!leftOut.has(photoId)}
-            onChange={(event) => set(photoId, !event.target.checked)}
+            onChange={(checked) => set(photoId, !checked)}
           />
         ),
     },

@@ -16,6 +16,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { partLabel } from './partLabel';
 import { usePrepared, type Prepared } from './queries';
+import { Select } from '../parts/Select';
 
 type Draft = Omit<QualityRule, 'id'> & { id: number | null };
 
@@ -139,21 +140,18 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
             </button>
           </span>
         ))}
-        <select
-          aria-label="Add what they must have"
-          className="h-7 rounded border border-line bg-card px-1.5"
+        <Select
+          label="Add what they must have"
+          className="h-7"
           value=""
-          onChange={(event) => setRequires([...requires, event.target.value])}
-        >
-          <option value="">add …</option>
-          {[...PARTS, ...FIELD_PARTS]
-            .filter((part) => !requires.includes(part))
-            .map((part) => (
-              <option key={part} value={part}>
-                {partLabel(part)}
-              </option>
-            ))}
-        </select>
+          onChange={(value) => setRequires([...requires, value])}
+          options={[
+            { value: '', label: 'add …' },
+            ...[...PARTS, ...FIELD_PARTS]
+              .filter((part) => !requires.includes(part))
+              .map((part) => ({ value: part, label: partLabel(part) })),
+          ]}
+        />
       </div>
       <FormActions
         onCancel={onClose}

@@ -7,6 +7,8 @@ import type { Selection } from '@stellin/contract/photos';
 import { DescribeDialog } from './DescribeDialog';
 import { FieldChoice } from './FieldChoice';
 import { useTextFields } from './textFields';
+import { Checkbox } from '../parts/Checkbox';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 const FINDS: readonly [FindMode, string][] = [
   ['text', 'anywhere'],
@@ -47,27 +49,16 @@ export function ReplaceDialog({ selection, onClose }: { selection: Selection; on
         </label>
       </div>
       <div className="flex flex-wrap items-center gap-4">
-        {FINDS.map(([mode, label]) => (
-          <label key={mode} className="flex items-center gap-1.5">
-            <input
-              type="radio"
-              name="find"
-              className="accent-spruce"
-              checked={how === mode}
-              onChange={() => setHow(mode)}
-            />
-            {label}
-          </label>
-        ))}
-        <label className="flex items-center gap-1.5">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={matchCase}
-            onChange={(event) => setMatchCase(event.target.checked)}
-          />
+        <RadioGroup label="What is looked for" value={how} onChange={setHow} className="flex gap-4">
+          {FINDS.map(([mode, label]) => (
+            <Radio key={mode} value={mode}>
+              {label}
+            </Radio>
+          ))}
+        </RadioGroup>
+        <Checkbox checked={matchCase} onChange={setMatchCase}>
           capitals matter
-        </label>
+        </Checkbox>
       </div>
       <FieldChoice label="In the fields" targets={fields} chosen={new Set(targets)} onChoose={setChosen} />
     </DescribeDialog>

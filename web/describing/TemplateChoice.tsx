@@ -1,6 +1,7 @@
 // Choosing a template that new photos get as they come in.
 
 import { usePrepared } from './queries';
+import { Select } from '../parts/Select';
 
 interface Props {
   templateId: number | null;
@@ -13,18 +14,12 @@ export function TemplateChoice({ templateId, onChoose }: Props) {
   return (
     <label className="flex items-center gap-2">
       Template
-      <select
-        className="h-8 max-w-52 rounded border border-line bg-card px-2"
+      <Select
+        className="max-w-52"
         value={templateId ?? ''}
-        onChange={(event) => onChoose(event.target.value === '' ? null : Number(event.target.value))}
-      >
-        <option value="">none</option>
-        {data.templates.map(({ id, name }) => (
-          <option key={id} value={id}>
-            {name}
-          </option>
-        ))}
-      </select>
+        onChange={(value) => onChoose(value === '' ? null : Number(value))}
+        options={[{ value: '', label: 'none' }, ...data.templates.map(({ id, name }) => ({ value: id, label: name }))]}
+      />
     </label>
   );
 }

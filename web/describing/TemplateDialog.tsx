@@ -16,6 +16,8 @@ import { FormActions } from '../parts/FormActions';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { MODE_LABELS } from './modes';
 import { usePrepared, useTemplateVersions } from './queries';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 export interface TemplateDraft {
   /** Null: a new one. */
@@ -103,15 +105,9 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
             Note
             <input className={INPUT} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} />
           </label>
-          <label className="flex h-8 items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-spruce"
-              checked={shared}
-              onChange={(event) => setShared(event.target.checked)}
-            />
+          <Checkbox checked={shared} onChange={setShared} className="h-8">
             for everybody
-          </label>
+          </Checkbox>
         </div>
         <ul className="flex flex-col gap-1.5" aria-label="Fields of the template">
           {rows.map((row, i) => {
@@ -119,18 +115,13 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
             return (
               <li key={`${row.target} ${i}`} className="flex flex-wrap items-center gap-2">
                 <span className="w-40 truncate">{shapeOf(row.target).label}</span>
-                <select
-                  aria-label={`How ${shapeOf(row.target).label} is put in`}
-                  className="h-7 w-32 rounded border border-line bg-card px-1 text-[12px]"
+                <Select
+                  label={`How ${shapeOf(row.target).label} is put in`}
+                  className="h-7 w-32 text-[12px]"
                   value={row.mode}
-                  onChange={(event) => set(i, { mode: event.target.value as EditMode })}
-                >
-                  {EDIT_MODES.map((mode) => (
-                    <option key={mode} value={mode}>
-                      {MODE_LABELS[mode]}
-                    </option>
-                  ))}
-                </select>
+                  onChange={(value) => set(i, { mode: value })}
+                  options={EDIT_MODES.map((mode) => ({ value: mode, label: MODE_LABELS[mode] }))}
+                />
                 {row.kept === undefined ? (
                   <input
                     data-row={i}
@@ -159,22 +150,21 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
           })}
         </ul>
         <div className="flex items-center gap-3">
-          <select
-            aria-label="Add a field"
-            className="h-8 w-52 rounded border border-line bg-card px-2"
+          <Select
+            label="Add a field"
+            className="w-52"
             value=""
-            onChange={(event) => {
-              const target = event.target.value;
+            onChange={(value) => {
+              const target = value;
               if (isTarget(target)) setRows([...rows, { target, mode: 'replace', typed: '' }]);
             }}
-          >
-            <option value="">Add a field …</option>
-            {[...own, ...DESCRIBED_FIELDS.filter(({ type }) => type !== 'struct').map(({ id }) => id)].map((target) => (
-              <option key={target} value={target}>
-                {shapeOf(target).label}
-              </option>
-            ))}
-          </select>
+            options={[
+              { value: '', label: 'Add a field …' },
+              ...[...own, ...DESCRIBED_FIELDS.filter(({ type }) => type !== 'struct').map(({ id }) => id)].map(
+                (target) => ({ value: target, label: shapeOf(target).label }),
+              ),
+            ]}
+          />
           <TermPicker
             label="Add a term"
             placeholder="Add a term …"

@@ -10,6 +10,7 @@ import { DescribeDialog } from './DescribeDialog';
 import { usePrepared } from './queries';
 import { TemplateDialog, type TemplateDraft } from './TemplateDialog';
 import { templateOf } from './templateOf';
+import { Select } from '../parts/Select';
 
 interface Props {
   selection: Selection;
@@ -48,19 +49,16 @@ export function TemplatesDialog({ selection, photo, onClose }: Props) {
         {chosen && (
           <label className="text-[12px] text-ink-2">
             Template
-            <select
+            <Select
               autoFocus
-              className="mt-1 block h-8 min-w-60 rounded border border-line bg-card px-2 text-base text-ink"
+              className="mt-1 min-w-60 text-base"
               value={chosen.id}
-              onChange={(event) => setChosenId(Number(event.target.value))}
-            >
-              {templates.map((template) => (
-                <option key={template.id} value={template.id}>
-                  {template.name}
-                  {template.shared ? '' : ' (only mine)'}
-                </option>
-              ))}
-            </select>
+              onChange={(value) => setChosenId(Number(value))}
+              options={templates.map((template) => ({
+                value: template.id,
+                label: `${template.name}${template.shared ? '' : ' (only mine)'}`,
+              }))}
+            />
           </label>
         )}
         {/* Nothing moves under the pointer once they are there. */}

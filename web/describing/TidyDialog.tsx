@@ -7,6 +7,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { DescribeDialog } from './DescribeDialog';
 import { FieldChoice } from './FieldChoice';
 import { useTextFields } from './textFields';
+import { Checkbox } from '../parts/Checkbox';
 
 const RULES = Object.keys(TIDY_RULES) as TidyRule[];
 /** Rules of which only one can hold. */
@@ -33,19 +34,17 @@ export function TidyDialog({ selection, onClose }: { selection: Selection; onClo
     >
       <div className="grid grid-cols-2 gap-x-6 gap-y-1">
         {RULES.map((rule, i) => (
-          <label key={rule} className="flex items-baseline gap-2">
-            <input
-              type="checkbox"
-              autoFocus={i === 0}
-              className="accent-spruce"
-              checked={rules.includes(rule)}
-              onChange={(event) => set(rule, event.target.checked)}
-            />
+          <Checkbox
+            key={rule}
+            autoFocus={i === 0}
+            checked={rules.includes(rule)}
+            onChange={(checked) => set(rule, checked)}
+          >
             <span>
               {TIDY_RULES[rule].label}
               <span className="block text-[12px] text-ink-2">{TIDY_RULES[rule].help}</span>
             </span>
-          </label>
+          </Checkbox>
         ))}
       </div>
       <FieldChoice label="In the fields" targets={fields} chosen={new Set(targets)} onChoose={setChosen} />

@@ -7,6 +7,8 @@ import type { Photo, Selection } from '@stellin/contract/photos';
 import { useFacets } from '../search/queries';
 import { DescribeDialog } from './DescribeDialog';
 import type { DescriptionInput } from './queries';
+import { Select } from '../parts/Select';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 type How = 'shift' | 'reference' | 'zone' | 'toZone' | 'date';
 
@@ -64,15 +66,16 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
             />
           </label>
         ))}
-        <select
-          aria-label="Direction"
+        <Select
+          label="Direction"
           className={INPUT}
           value={back ? 'back' : 'on'}
-          onChange={(event) => setBack(event.target.value === 'back')}
-        >
-          <option value="on">later</option>
-          <option value="back">earlier</option>
-        </select>
+          onChange={(value) => setBack(value === 'back')}
+          options={[
+            { value: 'on', label: 'later' },
+            { value: 'back', label: 'earlier' },
+          ]}
+        />
       </div>
     ),
     reference: photo?.takenAt ? (
@@ -133,33 +136,24 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
       onClose={onClose}
     >
       <div className="flex gap-6">
-        <div role="radiogroup" aria-label="How" className="w-44 shrink-0">
-          {WAYS.map(([way, label]) => (
-            <label key={way} className="flex items-center gap-2 py-0.5">
-              <input
-                type="radio"
-                name="how"
-                className="accent-spruce"
-                checked={how === way}
-                onChange={() => setHow(way)}
-              />
-              {label}
-            </label>
-          ))}
+        <div className="w-44 shrink-0">
+          <RadioGroup label="How" value={how} onChange={setHow}>
+            {WAYS.map(([way, label]) => (
+              <Radio key={way} value={way}>
+                {label}
+              </Radio>
+            ))}
+          </RadioGroup>
         </div>
         <div className="min-w-0 flex-1">{inputs[how]}</div>
         <label className="w-56 shrink-0 text-[12px] text-ink-2">
           Only photos of the camera
-          <select
-            className={`mt-1 block w-full text-base text-ink ${INPUT}`}
+          <Select
+            className={`mt-1 block w-full text-base ${INPUT}`}
             value={camera}
-            onChange={(event) => setCamera(event.target.value)}
-          >
-            <option value="">any</option>
-            {cameras.map((each) => (
-              <option key={each}>{each}</option>
-            ))}
-          </select>
+            onChange={setCamera}
+            options={[{ value: '', label: 'any' }, ...cameras.map((each) => ({ value: each, label: each }))]}
+          />
         </label>
       </div>
     </DescribeDialog>

@@ -1,6 +1,6 @@
 // Whether the chosen photos have a term: all, some, none of them, or only narrower ones of it.
 
-import { useEffect, useRef } from 'react';
+import { Checkbox } from '../parts/Checkbox';
 
 export type GivenState = 'all' | 'some' | 'narrower' | 'none';
 
@@ -18,20 +18,12 @@ interface Props {
 }
 
 export function CheckMark({ label, state, onSet }: Props) {
-  const box = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    if (box.current) box.current.indeterminate = state === 'some';
-  }, [state]);
   return (
     <>
-      <input
-        ref={box}
-        type="checkbox"
-        tabIndex={-1}
-        aria-label={label}
-        className="shrink-0 accent-spruce"
-        checked={state === 'all'}
-        onClick={(event) => event.stopPropagation()}
+      <Checkbox
+        aside
+        label={label}
+        checked={state === 'some' ? 'some' : state === 'all'}
         onChange={() => onSet(state !== 'all')}
       />
       {state === 'narrower' && (

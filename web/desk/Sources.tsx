@@ -18,6 +18,7 @@ import { SavedSearches } from '../search/SavedSearches';
 import { isChosen, selectionOf } from './chosen';
 import { useSelection } from './selection';
 import { useDrives, useFolders, type Result } from './queries';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props extends Result {
   show: (change: Partial<Result>) => void;
@@ -56,15 +57,9 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   return (
     <aside aria-label="Sources" className="overflow-y-auto bg-sheet py-2">
       <Heading title="Drives" count={known.length} />
-      <label className="flex items-center gap-2 px-3 pb-1.5 text-[12px] text-ink-2">
-        <input
-          type="checkbox"
-          className="accent-spruce"
-          checked={within}
-          onChange={(event) => changeWithin(event.target.checked)}
-        />{' '}
+      <Checkbox checked={within} onChange={changeWithin} className="px-3 pb-1.5 text-[12px] text-ink-2">
         with sub-folders
-      </label>
+      </Checkbox>
       <ul>
         {known.map((drive) => (
           <DriveRows

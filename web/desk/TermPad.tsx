@@ -16,6 +16,7 @@ import { useDragging } from '../parts/dragging/dragging';
 import { TermPicker } from '../parts/terms/TermPicker';
 import type { GivenState } from './CheckMark';
 import { usePads } from './queries';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   selection: Selection | null;
@@ -224,10 +225,9 @@ function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number)
         onChange={(event) => setName(event.target.value)}
         onKeyDown={(event) => event.key === 'Escape' && onClose()}
       />
-      <label className="flex items-center gap-1.5">
-        <input type="checkbox" className="accent-spruce" checked={shared} onChange={() => setShared(!shared)} />
+      <Checkbox checked={shared} onChange={() => setShared(!shared)}>
         for everybody
-      </label>
+      </Checkbox>
       <Button type="submit" look="primary" disabled={name.trim() === ''}>
         Make it
       </Button>

@@ -5,6 +5,7 @@ import type { Dossier } from '@stellin/contract/dossiers';
 import { numberText } from '@stellin/contract/wording';
 import { Dialog } from '../parts/Dialog';
 import { useCounts, useDossiers } from './queries';
+import { Select } from '../parts/Select';
 
 interface Props {
   first: Dossier;
@@ -31,17 +32,12 @@ export function CompareDialog({ first, show, onClose }: Props) {
         <>
           <label className="block">
             with
-            <select
-              className="mt-1 block h-8 w-full rounded border border-line bg-card px-2"
+            <Select
+              className="mt-1 w-full"
               value={other.id}
-              onChange={(event) => setOtherId(Number(event.target.value))}
-            >
-              {others.map(({ id, path }) => (
-                <option key={id} value={id}>
-                  {path.replaceAll('/', ' › ')}
-                </option>
-              ))}
-            </select>
+              onChange={(value) => setOtherId(Number(value))}
+              options={others.map(({ id, path }) => ({ value: id, label: path.replaceAll('/', ' › ') }))}
+            />
           </label>
           <ul className="mt-3 rounded border border-line">
             {rows.map(({ label, query }, i) => (

@@ -11,6 +11,7 @@ import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { sizeText } from '../parts/sizeText';
 import { useDoubleCount, useDoubles } from './queries';
+import { RadioGroup, RadioMark } from '../parts/RadioGroup';
 
 const KINDS: readonly { kind: DoubleKind; label: string; explains: string }[] = [
   {
@@ -85,15 +86,16 @@ function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
   const name = photos.find(({ id }) => id === kept)?.name ?? '';
   return (
     <li className="rounded-md border border-line bg-card p-3">
-      <div
-        role="radiogroup"
-        aria-label={`Keep of ${countText(photos.length, 'photo')}`}
+      <RadioGroup
+        label={`Keep of ${countText(photos.length, 'photo')}`}
+        value={String(kept)}
+        onChange={(id) => setKept(Number(id))}
         className="flex flex-wrap gap-4"
       >
         {photos.map((photo) => (
-          <Candidate key={photo.id} photo={photo} kept={photo.id === kept} onKeep={() => setKept(photo.id)} />
+          <Candidate key={photo.id} photo={photo} kept={photo.id === kept} />
         ))}
-      </div>
+      </RadioGroup>
       {mayChange && (
         <div className="mt-3 flex items-center gap-3">
           <Button
@@ -134,7 +136,7 @@ function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
   );
 }
 
-function Candidate({ photo, kept, onKeep }: { photo: DoublePhoto; kept: boolean; onKeep: () => void }) {
+function Candidate({ photo, kept }: { photo: DoublePhoto; kept: boolean }) {
   const said = [
     photo.terms > 0 && countText(photo.terms, 'term'),
     photo.parts.caption && 'caption',
@@ -156,7 +158,7 @@ function Candidate({ photo, kept, onKeep }: { photo: DoublePhoto; kept: boolean;
         )}
       </span>
       <span className="flex items-center gap-2 font-semibold">
-        <input type="radio" className="accent-spruce" checked={kept} onChange={onKeep} />
+        <RadioMark value={String(photo.id)} />
         <span className="truncate font-mono text-[12px]">{photo.name}</span>
       </span>
       <span className="truncate text-[12px] text-ink-2" title={`${photo.driveLabel}/${photo.folderPath}`}>

@@ -3,13 +3,14 @@
 import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import { useDrives, useFolders } from '../desk/queries';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 export interface Place {
   driveId: string;
   folder: string;
 }
 
-const MOST = 300;
+const MAX_SHOWN = 300;
 
 interface Props {
   /** Undefined while no folder is chosen, or its name can't be used. */
@@ -55,35 +56,29 @@ export function FolderPicker({ onChoose, readOnlyToo = false }: Props) {
         value={wanted}
         onChange={(event) => setWanted(event.target.value)}
       />
-      <div
-        role="radiogroup"
-        aria-label="Folders"
+      <RadioGroup
+        label="Folders"
+        value={chosen ? keyOf(chosen) : ''}
+        onChange={(key) => {
+          const row = found.find((candidate) => keyOf(candidate) === key);
+          if (!row) return;
+          setChosen(row);
+          tell(row, below);
+        }}
         className="h-52 overflow-y-auto rounded border border-line bg-sheet py-1"
       >
-        {found.slice(0, MOST).map((row) => {
-          const isChosen = chosen?.driveId === row.driveId && chosen.path === row.path;
-          return (
-            <label
-              key={row.id}
-              className={`flex cursor-pointer items-center gap-2 px-2.5 py-1 ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
-            >
-              <input
-                type="radio"
-                name="folder"
-                className="accent-spruce"
-                checked={isChosen}
-                onChange={() => {
-                  setChosen(row);
-                  tell(row, below);
-                }}
-              />
-              <span className="truncate">{row.shown}</span>
-            </label>
-          );
-        })}
+        {found.slice(0, MAX_SHOWN).map((row) => (
+          <Radio
+            key={row.id}
+            value={keyOf(row)}
+            className="cursor-pointer gap-2 px-2.5 py-1 hover:bg-ground has-data-[state=checked]:bg-spruce-pale has-data-[state=checked]:font-semibold"
+          >
+            <span className="truncate">{row.shown}</span>
+          </Radio>
+        ))}
         {found.length === 0 && <p className="px-2.5 py-1 text-ink-2">No folder of an attached drive is called so.</p>}
-        {found.length > MOST && <p className="px-2.5 py-1 text-ink-2">More are there; type a part of the name.</p>}
-      </div>
+        {found.length > MAX_SHOWN && <p className="px-2.5 py-1 text-ink-2">More are there; type a part of the name.</p>}
+      </RadioGroup>
       {!readOnlyToo && (
         <label className="flex items-center gap-2">
           <span className="whitespace-nowrap text-ink-2">in a new folder there</span>
@@ -102,3 +97,5 @@ export function FolderPicker({ onChoose, readOnlyToo = false }: Props) {
     </div>
   );
 }
+
+const keyOf = ({ driveId, path }: { driveId: string; path: string }) => `${driveId} ${path}`;

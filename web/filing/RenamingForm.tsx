@@ -3,6 +3,7 @@
 import { FIND_MODES, type FindMode } from '@stellin/core/describing/replacing';
 import { PLACEHOLDERS } from '@stellin/core/filing/namePattern';
 import { RESTARTS, type FilingPlan, type Renaming } from '@stellin/contract/filing';
+import { Select } from '../parts/Select';
 
 export interface RenamingDraft {
   pattern: string;
@@ -81,17 +82,12 @@ export function RenamingForm({ draft, onChange, plan }: Props) {
         </label>
         <label>
           Numbers
-          <select
+          <Select
             className={INPUT}
             value={draft.restart}
-            onChange={(event) => set({ restart: event.target.value as Renaming['restart'] })}
-          >
-            {RESTARTS.map((restart) => (
-              <option key={restart} value={restart}>
-                {RESTART_LABELS[restart]}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => set({ restart: value as Renaming['restart'] })}
+            options={RESTARTS.map((restart) => ({ value: restart, label: RESTART_LABELS[restart] }))}
+          />
         </label>
       </div>
       <div className="flex flex-wrap gap-1">
@@ -128,17 +124,12 @@ export function RenamingForm({ draft, onChange, plan }: Props) {
         </label>
         <label>
           found
-          <select
+          <Select
             className={INPUT}
             value={draft.how}
-            onChange={(event) => set({ how: event.target.value as FindMode })}
-          >
-            {FIND_MODES.map((how) => (
-              <option key={how} value={how}>
-                {FIND_LABELS[how]}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => set({ how: value })}
+            options={FIND_MODES.map((how) => ({ value: how, label: FIND_LABELS[how] }))}
+          />
         </label>
       </div>
       {plan && plan.examples.length > 0 && (

@@ -2,21 +2,20 @@
 
 import { useMay } from '../foundation/session';
 import { useBrowseAway } from './queries';
+import { Checkbox } from '../parts/Checkbox';
 
 export function BrowseAway({ driveId, on }: { driveId: string; on: boolean }) {
   const change = useBrowseAway(driveId);
   const mayChange = useMay('keeper');
   if (!mayChange && !on) return null;
   return (
-    <label className="mt-2 flex items-center gap-2 text-ink-2">
-      <input
-        type="checkbox"
-        className="accent-spruce"
-        checked={on}
-        disabled={!mayChange || change.isPending}
-        onChange={(event) => change.mutate(event.target.checked)}
-      />{' '}
+    <Checkbox
+      checked={on}
+      disabled={!mayChange || change.isPending}
+      onChange={change.mutate}
+      className="mt-2 text-ink-2"
+    >
       browse while away: its large pictures are kept
-    </label>
+    </Checkbox>
   );
 }

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useBay, useBayAction, useBayTouch } from './queries';
+import { Select } from '../parts/Select';
 
 export function DriveBay() {
   const { data } = useBay();
@@ -52,16 +53,15 @@ export function DriveBay() {
       {mayChange && free.length > 0 && (
         <label className="mt-2 flex items-center gap-2 text-[12px] text-ink-2">
           Plug in at
-          <select
-            className="h-6 rounded border border-line bg-card px-1"
+          <Select
+            className="h-6"
             value={free.includes(slot) ? slot : ''}
-            onChange={(event) => setSlot(event.target.value)}
-          >
-            <option value="">the first free slot</option>
-            {free.map((name) => (
-              <option key={name}>{name}</option>
-            ))}
-          </select>
+            onChange={setSlot}
+            options={[
+              { value: '', label: 'the first free slot' },
+              ...free.map((name) => ({ value: name, label: name })),
+            ]}
+          />
         </label>
       )}
     </section>

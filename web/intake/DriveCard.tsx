@@ -18,6 +18,8 @@ import { LookForFaces } from '../people/LookForFaces';
 import { BrowseAway } from './BrowseAway';
 import { DriveNote } from './DriveNote';
 import { useSeparate, useSurvey, useTakeIn } from './queries';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   drive: Drive;
@@ -169,18 +171,15 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
           <div className="flex flex-wrap items-center gap-3">
             <label className="flex items-center gap-2">
               Folder
-              <select
-                className="h-8 max-w-80 rounded border border-line bg-card px-2"
+              <Select
+                className="max-w-80"
                 value={folder}
-                onChange={(event) => setFolder(event.target.value)}
-              >
-                <option value="">the whole drive</option>
-                {foldersToOffer(survey.folders).map((path) => (
-                  <option key={path} value={path}>
-                    {path}
-                  </option>
-                ))}
-              </select>
+                onChange={setFolder}
+                options={[
+                  { value: '', label: 'the whole drive' },
+                  ...foldersToOffer(survey.folders).map((path) => ({ value: path, label: path })),
+                ]}
+              />
             </label>
             <Check checked={subFolders} onChange={setSubFolders} label="with sub-folders" />
             <TemplateChoice templateId={templateId} onChoose={setTemplateId} />
@@ -241,15 +240,9 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
 
 function Check({ checked, onChange, label }: { checked: boolean; onChange: (on: boolean) => void; label: string }) {
   return (
-    <label className="flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-spruce"
-        checked={checked}
-        onChange={(event) => onChange(event.target.checked)}
-      />{' '}
+    <Checkbox checked={checked} onChange={onChange}>
       {label}
-    </label>
+    </Checkbox>
   );
 }
 

@@ -13,6 +13,8 @@ import { describeDrafts, toDecision, type Draft } from './drafts';
 import { KeywordRow } from './KeywordRow';
 import { useAccessions, useIncoming } from './queries';
 import { REASON_TEXTS } from './reasons';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 type Shown = 'all' | 'none' | 'person' | Reason;
 
@@ -100,28 +102,25 @@ export function KeywordsScreen() {
           {source === 'keywords' ? 'Keywords that came with files' : 'Names of folders'}
         </h1>
         <div className="ml-auto flex items-center gap-3">
-          <select
-            aria-label="What is settled"
-            className="h-8 rounded border border-line bg-card px-2"
+          <Select
+            label="What is settled"
             value={source}
-            onChange={(event) => look({ source: event.target.value })}
-          >
-            <option value="keywords">Keywords</option>
-            <option value="folders">Folder names</option>
-          </select>
+            onChange={(value) => look({ source: value })}
+            options={[
+              { value: 'keywords', label: 'Keywords' },
+              { value: 'folders', label: 'Folder names' },
+            ]}
+          />
           {source === 'folders' && (
-            <select
-              aria-label="Folder levels"
-              className="h-8 rounded border border-line bg-card px-2"
+            <Select
+              label="Folder levels"
               value={levels}
-              onChange={(event) => look({ levels: event.target.value })}
-            >
-              {[1, 2, 3, 4].map((count) => (
-                <option key={count} value={count}>
-                  {count === 1 ? 'the folder itself' : `the last ${count} folders`}
-                </option>
-              ))}
-            </select>
+              onChange={(value) => look({ levels: String(value) })}
+              options={[1, 2, 3, 4].map((count) => ({
+                value: count,
+                label: count === 1 ? 'the folder itself' : `the last ${count} folders`,
+              }))}
+            />
           )}
           <AccessionChoice accession={accession} onChoose={(id) => look({ accession: id })} />
         </div>
@@ -182,15 +181,9 @@ export function KeywordsScreen() {
       {decided.length > 0 && (
         <footer className="flex flex-wrap items-center gap-4 border-t-2 border-amber bg-amber-pale px-5 py-2.5">
           <p className="figures">{describeDrafts(decided, drafts, source)}</p>
-          <label className="ml-auto flex items-center gap-2">
-            <input
-              type="checkbox"
-              className="accent-spruce"
-              checked={remember}
-              onChange={(event) => setRemember(event.target.checked)}
-            />{' '}
+          <Checkbox checked={remember} onChange={setRemember} className="ml-auto">
             decide alike for files still to come
-          </label>
+          </Checkbox>
           <Button look="quiet" onClick={() => setDrafts(new Map())}>
             Start over
           </Button>
@@ -206,19 +199,16 @@ export function KeywordsScreen() {
 function AccessionChoice({ accession, onChoose }: { accession: number | undefined; onChoose: (id: string) => void }) {
   const { data: accessions = [] } = useAccessions();
   return (
-    <select
-      aria-label="Accession"
-      className="h-8 max-w-56 rounded border border-line bg-card px-2"
-      value={accession ?? ''}
-      onChange={(event) => onChoose(event.target.value)}
-    >
-      <option value="">the whole catalogue</option>
-      {accessions.map(({ id, driveLabel }) => (
-        <option key={id} value={id}>
-          accession {id}, {driveLabel}
-        </option>
-      ))}
-    </select>
+    <Select
+      label="Accession"
+      className="max-w-56"
+      value={String(accession ?? '')}
+      onChange={onChoose}
+      options={[
+        { value: '', label: 'the whole catalogue' },
+        ...accessions.map(({ id, driveLabel }) => ({ value: String(id), label: `accession ${id}, ${driveLabel}` })),
+      ]}
+    />
   );
 }
 

@@ -10,6 +10,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
 import { useCandidates, useLink } from './queries';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 export function LinkMissing({ photo }: { photo: PhotoDetails }) {
   const [open, setOpen] = useState(false);
@@ -60,24 +61,19 @@ function LinkDialog({ photo, onClose }: { photo: PhotoDetails; onClose: () => vo
           choose('');
         }}
       />
-      <div
-        role="radiogroup"
-        aria-label="Files"
+      <RadioGroup
+        label="Files"
+        value={name}
+        onChange={choose}
         className="mt-3 h-40 overflow-y-auto rounded border border-line bg-sheet py-1"
       >
         {candidates?.map((candidate) => (
-          <label
+          <Radio
             key={candidate.name}
-            className={`flex items-center gap-2 px-2.5 py-1 ${candidate.described ? 'text-ink-3' : 'cursor-pointer hover:bg-ground'}`}
+            value={candidate.name}
+            disabled={candidate.described}
+            className={`gap-2 px-2.5 py-1 ${candidate.described ? 'text-ink-3' : 'cursor-pointer hover:bg-ground'}`}
           >
-            <input
-              type="radio"
-              name="file"
-              className="accent-spruce"
-              disabled={candidate.described}
-              checked={candidate.name === name}
-              onChange={() => choose(candidate.name)}
-            />
             <span className="truncate font-mono text-[12px]">{candidate.name}</span>
             <span className="figures ml-auto text-[12px] whitespace-nowrap text-ink-2">
               {[
@@ -87,13 +83,13 @@ function LinkDialog({ photo, onClose }: { photo: PhotoDetails; onClose: () => vo
                 .filter(Boolean)
                 .join(' · ')}
             </span>
-          </label>
+          </Radio>
         ))}
         {place && candidates?.length === 0 && <p className="px-2.5 py-1 text-ink-2">No file here is of its kind.</p>}
         {!place && <p className="px-2.5 py-1 text-ink-2">Choose a folder first.</p>}
         {isFetching && !candidates && <p className="px-2.5 py-1 text-ink-2">Looking …</p>}
         {error && <p className="px-2.5 py-1 text-red">{error.message}</p>}
-      </div>
+      </RadioGroup>
       {isOther && (
         <p role="alert" className="mt-3 rounded bg-amber-pale px-2.5 py-1.5">
           The picture in this file is not the one that is missing: it may have been edited. Link it only if you are

@@ -11,6 +11,7 @@ import { Dialog } from '../parts/Dialog';
 import { Kbd } from '../parts/Kbd';
 import { MarkBadge } from './MarkBadge';
 import { useMarks } from './queries';
+import { Select } from '../parts/Select';
 
 export function MarksDialog({ onClose }: { onClose: () => void }) {
   const { data: marks = [] } = useMarks();
@@ -87,31 +88,24 @@ function MarkForm({ marks, mark, onDone }: { marks: readonly Mark[]; mark: Mark 
       </label>
       <label className="text-[12px] text-ink-2">
         Key
-        <select
-          className="mt-1 block h-8 rounded border border-line bg-card px-2 text-base text-ink"
+        <Select
+          className="mt-1 text-base"
           value={used}
-          onChange={(event) => setLetter(event.target.value)}
-        >
-          {MARK_LETTERS.filter((one) => !taken.has(one)).map((one) => (
-            <option key={one} value={one}>
-              {one.toUpperCase()}
-            </option>
-          ))}
-        </select>
+          onChange={setLetter}
+          options={MARK_LETTERS.filter((one) => !taken.has(one)).map((one) => ({
+            value: one,
+            label: one.toUpperCase(),
+          }))}
+        />
       </label>
       <label className="text-[12px] text-ink-2">
         Colour
-        <select
-          className="mt-1 block h-8 rounded border border-line bg-card px-2 text-base text-ink"
+        <Select
+          className="mt-1 text-base"
           value={colour}
-          onChange={(event) => setColour(event.target.value as MarkColour)}
-        >
-          {MARK_COLOURS.map((one) => (
-            <option key={one} value={one}>
-              {one}
-            </option>
-          ))}
-        </select>
+          onChange={setColour}
+          options={MARK_COLOURS.map((one) => ({ value: one, label: one }))}
+        />
       </label>
       <Button type="submit" look="primary" disabled={name.trim() === '' || used === '' || change.isPending}>
         {mark ? 'Keep' : 'Define'}

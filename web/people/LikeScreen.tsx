@@ -13,6 +13,9 @@ import { likenessText } from './GroupRow';
 import { PeopleFrame } from './PeopleFrame';
 import { PersonPicker } from './PersonPicker';
 import { useLike } from './queries';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
+import { Slider } from '../parts/Slider';
 
 const WANTED = [
   { id: 'smiling', label: 'Smiling' },
@@ -115,49 +118,41 @@ export function LikeScreen() {
             </label>
           </div>
           <div className="min-w-0 flex-1 space-y-2.5">
-            <label className="flex items-center gap-3">
+            <div className="flex items-center gap-3">
               <span className="w-20 text-ink-2">Strictness</span>
               <span className="text-[12px]">wide</span>
-              <input
-                type="range"
-                min={0}
-                max={100}
-                step={5}
+              <Slider
+                label="Strictness"
                 value={strictness}
-                className="w-60 accent-spruce"
-                onChange={(event) => setStrictness(Number(event.target.value))}
+                lowest={0}
+                highest={100}
+                step={5}
+                onChange={setStrictness}
               />
               <span className="text-[12px]">exact</span>
-            </label>
+            </div>
             <div className="flex flex-wrap items-center gap-x-4 gap-y-1.5">
               <span className="w-17 text-ink-2">Only</span>
               {WANTED.map(({ id, label }) => (
-                <label key={id} className="flex items-center gap-1.5">
-                  <input
-                    type="checkbox"
-                    className="accent-spruce"
-                    checked={wanted.has(id)}
-                    onChange={() => {
-                      const next = new Set(wanted);
-                      if (!next.delete(id)) next.add(id);
-                      setWanted(next);
-                    }}
-                  />
+                <Checkbox
+                  key={id}
+                  checked={wanted.has(id)}
+                  onChange={() => {
+                    const next = new Set(wanted);
+                    if (!next.delete(id)) next.add(id);
+                    setWanted(next);
+                  }}
+                >
                   {label}
-                </label>
+                </Checkbox>
               ))}
-              <select
-                aria-label="Named or not"
+              <Select
+                label="Named or not"
                 value={named}
-                className="h-7 rounded border border-line bg-card px-1.5"
-                onChange={(event) => setNamed(event.target.value as typeof named)}
-              >
-                {NAMED.map(({ id, label }) => (
-                  <option key={id} value={id}>
-                    {label}
-                  </option>
-                ))}
-              </select>
+                className="h-7"
+                onChange={setNamed}
+                options={NAMED.map(({ id, label }) => ({ value: id, label }))}
+              />
             </div>
             <label className="flex items-center gap-3">
               <span className="w-20 shrink-0 text-ink-2">Within</span>
@@ -168,16 +163,12 @@ export function LikeScreen() {
                 onChange={(event) => setQuery(event.target.value)}
               />
               <span className="text-ink-2">at most</span>
-              <select
-                aria-label="At most"
+              <Select
+                label="At most"
                 value={limit}
-                className="h-8 rounded border border-line bg-card px-1.5"
-                onChange={(event) => setLimit(Number(event.target.value))}
-              >
-                {[20, 100, 200, 500].map((count) => (
-                  <option key={count}>{count}</option>
-                ))}
-              </select>
+                onChange={(value) => setLimit(Number(value))}
+                options={[20, 100, 200, 500].map((count) => ({ value: count, label: count }))}
+              />
             </label>
           </div>
         </div>

@@ -15,6 +15,7 @@ import { GroupRow } from './GroupRow';
 import { PeopleFrame } from './PeopleFrame';
 import { useGroups } from './queries';
 import { ScanBar } from './ScanBar';
+import { Select } from '../parts/Select';
 
 const STRICTNESS_LABELS: Readonly<Record<Strictness, string>> = {
   exact: 'Exact: small groups, hardly ever mixed',
@@ -108,20 +109,14 @@ export function PeopleScreen() {
         {data && <span className="figures text-ink-2">{countText(data.faces, 'face')} not named</span>}
         <label className="ml-auto flex items-center gap-2 text-ink-2">
           Strictness
-          <select
+          <Select
             value={strictness}
-            className="h-8 rounded border border-line bg-card px-2 text-ink"
-            onChange={(event) => {
-              setStrictness(event.target.value as Strictness);
+            onChange={(value) => {
+              setStrictness(value);
               go(-groups.length)();
             }}
-          >
-            {STRICTNESS.map((each) => (
-              <option key={each} value={each}>
-                {STRICTNESS_LABELS[each]}
-              </option>
-            ))}
-          </select>
+            options={STRICTNESS.map((each) => ({ value: each, label: STRICTNESS_LABELS[each] }))}
+          />
         </label>
       </div>
       <ScanBar />

@@ -22,6 +22,7 @@ import { Button } from '../parts/Button';
 import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';
 import { useSuggestions } from './queries';
+import { Select } from '../parts/Select';
 
 interface Props {
   query: string;
@@ -97,18 +98,13 @@ function Group({ group, level, onChange, onRemove }: GroupProps) {
     >
       <legend className="sr-only">{MODE_LABELS[group.mode]}</legend>
       <div className="mb-1.5 flex items-center gap-2">
-        <select
-          aria-label="How the conditions go together"
-          className="h-7 rounded border border-line bg-card px-1.5 font-semibold"
+        <Select
+          label="How the conditions go together"
+          className="h-7 font-semibold"
           value={group.mode}
-          onChange={(event) => onChange({ ...group, mode: event.target.value as GroupMode })}
-        >
-          {GROUP_MODES.map((mode) => (
-            <option key={mode} value={mode}>
-              {MODE_LABELS[mode]}
-            </option>
-          ))}
-        </select>
+          onChange={(value) => onChange({ ...group, mode: value })}
+          options={GROUP_MODES.map((mode) => ({ value: mode, label: MODE_LABELS[mode] }))}
+        />
         {onRemove && (
           <button
             type="button"
@@ -168,53 +164,36 @@ function Condition({ condition, onChange, onRemove }: ConditionProps) {
   return (
     <div>
       <div className="flex flex-wrap items-center gap-1.5">
-        <select
-          aria-label="Whether it holds"
-          className={`h-7 rounded border border-line bg-card px-1 ${not ? 'text-red' : 'text-ink-2'}`}
+        <Select
+          label="Whether it holds"
+          className={`h-7 ${not ? 'text-red' : 'text-ink-2'}`}
           value={not ? 'not' : ''}
-          onChange={(event) => change({ not: event.target.value === 'not' })}
-        >
-          <option value="">has</option>
-          <option value="not">has not</option>
-        </select>
-        <select
-          aria-label="Criterion"
-          className="h-7 w-44 rounded border border-line bg-card px-1"
+          onChange={(value) => change({ not: value === 'not' })}
+          options={[
+            { value: '', label: 'has' },
+            { value: 'not', label: 'has not' },
+          ]}
+        />
+        <Select
+          label="Criterion"
+          className="h-7 w-44"
           value={of}
-          onChange={(event) =>
-            change({ of: event.target.value as BuiltCondition['of'], operator: '=', value: '', to: '' })
-          }
-        >
-          <option value="words">words</option>
-          <option value="phrase">words in this order</option>
-          <optgroup label="Criteria">
-            {OWN_CRITERIA.map(({ id, label }) => (
-              <option key={id} value={id}>
-                {label}
-              </option>
-            ))}
-          </optgroup>
-          <optgroup label="Fields">
-            {FIELD_CRITERIA.map(({ id, label }) => (
-              <option key={id} value={id}>
-                {label}
-              </option>
-            ))}
-          </optgroup>
-        </select>
+          onChange={(value) => change({ of: value, operator: '=', value: '', to: '' })}
+          options={[
+            { value: 'words', label: 'words' },
+            { value: 'phrase', label: 'words in this order' },
+            ...OWN_CRITERIA.map(({ id, label }) => ({ value: id, label, group: 'Criteria' })),
+            ...FIELD_CRITERIA.map(({ id, label }) => ({ value: id, label, group: 'Fields' })),
+          ]}
+        />
         {operators.length > 1 && (
-          <select
-            aria-label="Comparison"
-            className="h-7 rounded border border-line bg-card px-1"
+          <Select
+            label="Comparison"
+            className="h-7"
             value={operator}
-            onChange={(event) => change({ operator: event.target.value as Operator })}
-          >
-            {operators.map((each) => (
-              <option key={each} value={each}>
-                {OPERATOR_LABELS[each]}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => change({ operator: value })}
+            options={operators.map((each) => ({ value: each, label: OPERATOR_LABELS[each] }))}
+          />
         )}
         <ValueField condition={condition} label="Value" value={value} onChange={(text) => change({ value: text })} />
         {operator === '..' && (
@@ -263,19 +242,16 @@ function ValueField({
   );
   if (criterion?.choices)
     return (
-      <select
-        aria-label={label}
-        className="h-7 min-w-40 flex-1 rounded border border-line bg-card px-1"
+      <Select
+        label={label}
+        className="h-7 min-w-40 flex-1"
         value={value}
-        onChange={(event) => onChange(event.target.value)}
-      >
-        <option value="">choose …</option>
-        {criterion.choices.map((choice) => (
-          <option key={choice} value={choice}>
-            {choice}
-          </option>
-        ))}
-      </select>
+        onChange={onChange}
+        options={[
+          { value: '', label: 'choose …' },
+          ...criterion.choices.map((choice) => ({ value: choice, label: choice })),
+        ]}
+      />
     );
   return (
     <Combobox

@@ -6,7 +6,7 @@ import { useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } f
 import { criterionOf } from '@stellin/core/search/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
-import { sortOrder, SORTS, type Sort } from '@stellin/core/search/sorts';
+import { sortOrder, SORTS } from '@stellin/core/search/sorts';
 import { numberText } from '@stellin/contract/wording';
 import { shownKey } from '../foundation/keys';
 import type { Result } from '../desk/queries';
@@ -17,6 +17,8 @@ import { Tooltip } from '../parts/Tooltip';
 import { useRecentSearches, useSuggestions } from './queries';
 import { Misunderstood } from './Misunderstood';
 import { joined, replaced } from './tokens';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 export interface QueryLineHandle {
   focus(): void;
@@ -84,41 +86,24 @@ export function QueryLine(props: Props) {
         </span>
         {changed && <span className="rounded bg-amber-pale px-1.5 text-[12px] text-amber">{changed}</span>}
       </p>
-      <select
-        aria-label="Order"
-        className="h-8 w-32 rounded border border-line bg-card px-2"
+      <Select
+        label="Order"
+        className="w-32"
         value={sort}
-        onChange={(event) => show({ sort: event.target.value as Sort })}
-      >
-        {SORTS.map((value) => (
-          <option key={value} value={value}>
-            {sortOrder(value).label}
-          </option>
-        ))}
-      </select>
+        onChange={(value) => show({ sort: value })}
+        options={SORTS.map((value) => ({ value: value, label: sortOrder(value).label }))}
+      />
       {sortOrder(sort).groupBy && (
-        <label className="flex h-8 items-center gap-1.5 whitespace-nowrap">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={headings}
-            onChange={(event) => onHeadings(event.target.checked)}
-          />
+        <Checkbox checked={headings} onChange={onHeadings} className="h-8 whitespace-nowrap">
           Headings
-        </label>
+        </Checkbox>
       )}
-      <select
-        aria-label="Size of the pictures"
-        className="h-8 rounded border border-line bg-card px-2"
+      <Select
+        label="Size of the pictures"
         value={size}
-        onChange={(event) => onSize(Number(event.target.value))}
-      >
-        {SHEET_SIZES.map(({ height, label }) => (
-          <option key={height} value={height}>
-            {label}
-          </option>
-        ))}
-      </select>
+        onChange={(value) => onSize(Number(value))}
+        options={SHEET_SIZES.map(({ height, label }) => ({ value: height, label }))}
+      />
       {onSave && (
         <Tooltip text="Keep this query" keyName={shownKey('saveSearch')}>
           <Button look="primary" onClick={onSave}>

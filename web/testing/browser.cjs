@@ -7,5 +7,17 @@ module.exports = class extends TestEnvironment {
     await super.setup();
     for (const name of ['TextEncoder', 'TextDecoder', 'structuredClone', 'Response', 'Headers', 'Request'])
       this.global[name] ??= globalThis[name];
+    // jsdom lays nothing out: there is nothing to observe, to scroll to or to capture.
+    this.global.ResizeObserver ??= class {
+      observe() {}
+      unobserve() {}
+      disconnect() {}
+    };
+    Object.assign(this.global.Element.prototype, {
+      scrollIntoView() {},
+      hasPointerCapture: () => false,
+      setPointerCapture() {},
+      releasePointerCapture() {},
+    });
   }
 };

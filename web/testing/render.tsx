@@ -2,7 +2,7 @@
 // server is answered by a table of routes, held to the contract on both ways.
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render, type RenderResult } from '@testing-library/react';
+import { render, screen, type RenderResult } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
 import type { ReactNode } from 'react';
@@ -113,4 +113,10 @@ export function show(
     </QueryClientProvider>,
   );
   return { ...shown, user };
+}
+
+/** Chooses by its label from a list that opens. */
+export async function choose(user: UserEvent, list: HTMLElement, option: string): Promise<void> {
+  await user.click(list);
+  await user.click(await screen.findByRole('option', { name: option }));
 }

@@ -15,6 +15,7 @@ import { Kbd } from '../parts/Kbd';
 import { BEGINNING, decide, idsWith, takeBack, type Verdict } from './pass';
 import { Stage } from './Stage';
 import { FIT, type Zoom } from './zoom';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   photos: readonly Photo[];
@@ -181,14 +182,8 @@ interface WishProps {
 
 function Wish({ checked, onCheck, children }: WishProps) {
   return (
-    <label className="mt-3 flex items-center gap-2">
-      <input
-        type="checkbox"
-        className="accent-spruce"
-        checked={checked}
-        onChange={(event) => onCheck(event.target.checked)}
-      />
+    <Checkbox checked={checked} onChange={onCheck} className="mt-3">
       {children}
-    </label>
+    </Checkbox>
   );
 }

@@ -10,6 +10,8 @@ import { TermPath } from '../parts/terms/TermPath';
 import { TermPicker } from '../parts/terms/TermPicker';
 import type { Action } from './ActionMenu';
 import { ImpactPanel } from './ImpactPanel';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 interface Props {
   action: Action;
@@ -110,15 +112,16 @@ function Merge(props: Props) {
         <TermPath term={into} /> stays.{' '}
         <label>
           The old labels are kept{' '}
-          <select
-            className="h-7 rounded border border-line bg-card px-1 text-ink"
+          <Select
+            className="h-7"
             value={keepLabels}
-            onChange={(event) => setKeepLabels(event.target.value as typeof keepLabels)}
-          >
-            <option value="alternative">as other labels</option>
-            <option value="hidden">only to be found by</option>
-            <option value="none">not at all</option>
-          </select>
+            onChange={setKeepLabels}
+            options={[
+              { value: 'alternative', label: 'as other labels' },
+              { value: 'hidden', label: 'only to be found by' },
+              { value: 'none', label: 'not at all' },
+            ]}
+          />
         </label>
       </p>
       <ImpactPanel
@@ -292,15 +295,9 @@ function Deprecate({ card, onClose, onDone }: Props) {
   return (
     <>
       {by && (
-        <label className="mt-3 flex items-center gap-2">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={movePhotos}
-            onChange={() => setMovePhotos(!movePhotos)}
-          />
+        <Checkbox checked={movePhotos} onChange={() => setMovePhotos(!movePhotos)} className="mt-3">
           Photos that have it get “{by.label}” now
-        </label>
+        </Checkbox>
       )}
       <ImpactPanel
         change={{

@@ -8,6 +8,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { useVocabularies } from '../parts/terms/queries';
 import { newTerm } from './ColumnFoot';
+import { Select } from '../parts/Select';
 
 interface Props {
   below: { id: number; label: string } | null;
@@ -56,18 +57,13 @@ export function AddMany({ below: opened, onClose }: Props) {
           ) : (
             <label>
               the top of{' '}
-              <select
-                aria-label="Vocabulary"
-                className="h-7 rounded border border-line bg-card px-1"
+              <Select
+                label="Vocabulary"
+                className="h-7"
                 value={vocabularyId ?? ''}
-                onChange={(event) => setVocabularyId(Number(event.target.value) || null)}
-              >
-                {overview?.vocabularies.map(({ id, name }) => (
-                  <option key={id} value={id}>
-                    {name}
-                  </option>
-                ))}
-              </select>
+                onChange={(value) => setVocabularyId(Number(value) || null)}
+                options={(overview?.vocabularies ?? []).map(({ id, name }) => ({ value: id, label: name }))}
+              />
             </label>
           )}
         </p>

@@ -8,6 +8,8 @@ import type { TermCard } from '@stellin/contract/vocabulary';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { COLOUR_DOTS } from '../parts/terms/TermColumns';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 const KIND_NAMES = { preferred: 'preferred, other language', alternative: 'also called', hidden: 'only found' };
 const OTHERS_NAMES: Record<WrittenOthers, string> = {
@@ -88,20 +90,13 @@ export function CardForm({ card, onClose }: { card: TermCard; onClose: () => voi
                   value={other.language}
                   onChange={(event) => put({ language: event.target.value.trim() })}
                 />
-                <select
-                  aria-label={`Kind of label ${i + 1}`}
-                  className="h-7 w-27 rounded border border-line bg-card px-1 text-[12px]"
+                <Select
+                  label={`Kind of label ${i + 1}`}
+                  className="h-7 w-27 text-[12px]"
                   value={other.kind}
-                  onChange={(event) =>
-                    put({ kind: LABEL_KINDS.find((kind) => kind === event.target.value) ?? 'alternative' })
-                  }
-                >
-                  {LABEL_KINDS.map((kind) => (
-                    <option key={kind} value={kind}>
-                      {KIND_NAMES[kind]}
-                    </option>
-                  ))}
-                </select>
+                  onChange={(value) => put({ kind: LABEL_KINDS.find((kind) => kind === value) ?? 'alternative' })}
+                  options={LABEL_KINDS.map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
+                />
                 <button
                   type="button"
                   aria-label={`Remove label ${i + 1}`}
@@ -163,20 +158,13 @@ export function CardForm({ card, onClose }: { card: TermCard; onClose: () => voi
           onChange={(writeBroader) => set({ writeBroader })}
         />
         <div className="flex items-center gap-2">
-          <select
-            aria-label="Other labels written"
-            className="h-7 rounded border border-line bg-card px-1 text-[12px]"
+          <Select
+            label="Other labels written"
+            className="h-7 text-[12px]"
             value={facts.writeOthers}
-            onChange={(event) =>
-              set({ writeOthers: WRITTEN_OTHERS.find((one) => one === event.target.value) ?? 'none' })
-            }
-          >
-            {WRITTEN_OTHERS.map((one) => (
-              <option key={one} value={one}>
-                {OTHERS_NAMES[one]}
-              </option>
-            ))}
-          </select>
+            onChange={(value) => set({ writeOthers: WRITTEN_OTHERS.find((one) => one === value) ?? 'none' })}
+            options={WRITTEN_OTHERS.map((one) => ({ value: one, label: OTHERS_NAMES[one] }))}
+          />
           <label className="flex items-center gap-1.5 text-[12px] text-ink-2">
             in
             <input
@@ -254,9 +242,8 @@ function Check({
   onChange: (checked: boolean) => void;
 }) {
   return (
-    <label className="flex items-center gap-2">
-      <input type="checkbox" className="accent-spruce" checked={checked} onChange={() => onChange(!checked)} />
+    <Checkbox checked={checked} onChange={() => onChange(!checked)}>
       {label}
-    </label>
+    </Checkbox>
   );
 }

@@ -5,6 +5,8 @@ import { FORMAT_IDS, FORMAT_FACTS, type FormatId } from '@stellin/core/vocabular
 import { countText } from '@stellin/contract/wording';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';
+import { Select } from '../parts/Select';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 const EXPLAINED: Record<FormatId, string> = {
   turtle: 'All that is said of the terms; for other programs and archives.',
@@ -23,36 +25,27 @@ export function ExportDialog({ onClose }: { onClose: () => void }) {
     <Dialog open onOpenChange={onClose} title="Export a vocabulary">
       <label className="block text-[12px] text-ink-2">
         Vocabulary
-        <select
-          className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
+        <Select
+          className="mt-1 w-full text-base"
           value={id ?? ''}
-          onChange={(event) => setChosen(Number(event.target.value))}
-        >
-          {data?.vocabularies.map((one) => (
-            <option key={one.id} value={one.id}>
-              {one.name} ({countText(one.terms, 'term')})
-            </option>
-          ))}
-        </select>
+          onChange={(value) => setChosen(Number(value))}
+          options={(data?.vocabularies ?? []).map((one) => ({
+            value: one.id,
+            label: `${one.name} (${countText(one.terms, 'term')})`,
+          }))}
+        />
       </label>
-      <fieldset className="mt-3 space-y-1.5">
-        <legend className="mb-1 text-[12px] text-ink-2">Format</legend>
+      <p className="mt-3 mb-1 text-[12px] text-ink-2">Format</p>
+      <RadioGroup label="Format" value={format} onChange={setFormat} className="space-y-1.5">
         {FORMAT_IDS.map((one) => (
-          <label key={one} className="flex items-baseline gap-2">
-            <input
-              type="radio"
-              name="format"
-              className="accent-spruce"
-              checked={format === one}
-              onChange={() => setFormat(one)}
-            />
+          <Radio key={one} value={one}>
             <span>
               {FORMAT_FACTS[one].label}
               <span className="block text-[12px] text-ink-2">{EXPLAINED[one]}</span>
             </span>
-          </label>
+          </Radio>
         ))}
-      </fieldset>
+      </RadioGroup>
       <div className="mt-4 flex justify-end">
         {id !== undefined && (
           <a

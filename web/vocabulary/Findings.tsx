@@ -11,6 +11,7 @@ import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { ImpactPanel } from './ImpactPanel';
 import { useFindings } from './queries';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 type Mend = { verb: string; change: ChangeInput; asks: boolean };
 type Terms = Finding['terms'];
@@ -106,28 +107,27 @@ export function Findings({ kind, mayEdit, onShow }: Props) {
               <div className="flex items-start gap-3">
                 <div className="min-w-0 flex-1">
                   <p className="mb-0.5">{finding.what}</p>
-                  <ul className="space-y-0.5 text-[12px]">
-                    {finding.terms.map((term, i) => (
-                      <li key={term.id} className="flex items-baseline gap-2">
-                        {choosing && (
-                          <label className="flex items-center gap-1 whitespace-nowrap text-ink-2">
-                            <input
-                              type="radio"
-                              className="accent-spruce"
-                              name={`kept ${at}`}
-                              checked={(kept[at] ?? 0) === i}
-                              onChange={() => setKept({ ...kept, [at]: i })}
-                            />
-                            keep
-                          </label>
-                        )}
-                        <button type="button" className="text-left hover:underline" onClick={() => onShow(term.id)}>
-                          <TermPath term={term} />
-                        </button>
-                        <span className="figures text-ink-2">{countText(term.photos, 'photo')}</span>
-                      </li>
-                    ))}
-                  </ul>
+                  <RadioGroup
+                    label="Which one is kept"
+                    value={String(kept[at] ?? 0)}
+                    onChange={(i) => setKept({ ...kept, [at]: Number(i) })}
+                  >
+                    <ul className="space-y-0.5 text-[12px]">
+                      {finding.terms.map((term, i) => (
+                        <li key={term.id} className="flex items-baseline gap-2">
+                          {choosing && (
+                            <Radio value={String(i)} className="gap-1 whitespace-nowrap text-ink-2">
+                              keep
+                            </Radio>
+                          )}
+                          <button type="button" className="text-left hover:underline" onClick={() => onShow(term.id)}>
+                            <TermPath term={term} />
+                          </button>
+                          <span className="figures text-ink-2">{countText(term.photos, 'photo')}</span>
+                        </li>
+                      ))}
+                    </ul>
+                  </RadioGroup>
                 </div>
                 {choosing && finding.terms.length === 2 && (
                   <Button

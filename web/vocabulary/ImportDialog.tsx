@@ -13,6 +13,8 @@ import { DataTable, type Column } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';
 import { useComparedImport } from './queries';
+import { Select } from '../parts/Select';
+import { Checkbox } from '../parts/Checkbox';
 
 const KIND_LABELS: Record<ImportKind, string> = {
   new: 'new',
@@ -71,18 +73,14 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
             />
             <label className="ml-auto flex items-center gap-2 text-[12px] text-ink-2">
               Format
-              <select
-                className="h-8 rounded border border-line bg-card px-1 text-ink"
+              <Select
                 value={format}
-                onChange={(event) => setFormat(FORMAT_IDS.find((id) => id === event.target.value) ?? '')}
-              >
-                <option value="">by its name and beginning</option>
-                {FORMAT_IDS.map((id) => (
-                  <option key={id} value={id}>
-                    {FORMAT_FACTS[id].label}
-                  </option>
-                ))}
-              </select>
+                onChange={(value) => setFormat(FORMAT_IDS.find((id) => id === value) ?? '')}
+                options={[
+                  { value: '', label: 'by its name and beginning' },
+                  ...FORMAT_IDS.map((id) => ({ value: id, label: FORMAT_FACTS[id].label })),
+                ]}
+              />
             </label>
           </div>
           <textarea
@@ -170,22 +168,19 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
         “{file.name}”, {FORMAT_FACTS[file.format].label}: {countText(file.terms, 'term')}.{' '}
         <label>
           Take them into{' '}
-          <select
-            aria-label="Into which vocabulary"
-            className="h-7 rounded border border-line bg-card px-1"
+          <Select
+            label="Into which vocabulary"
+            className="h-7"
             value={into ?? ''}
-            onChange={(event) => {
-              setInto(Number(event.target.value) || null);
+            onChange={(value) => {
+              setInto(Number(value) || null);
               setSame(new Set());
             }}
-          >
-            <option value="">a new vocabulary</option>
-            {overview?.vocabularies.map(({ id, name }) => (
-              <option key={id} value={id}>
-                {name}
-              </option>
-            ))}
-          </select>
+            options={[
+              { value: '', label: 'a new vocabulary' },
+              ...(overview?.vocabularies ?? []).map(({ id, name }) => ({ value: id, label: name })),
+            ]}
+          />
         </label>
       </p>
       {file.problemCount > 0 && (
@@ -230,15 +225,16 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
       {into !== null && (
         <label className="mt-2 flex items-center gap-2">
           Terms that are not in the file
-          <select
-            className="h-7 rounded border border-line bg-card px-1"
+          <Select
+            className="h-7"
             value={gone}
-            onChange={(event) => setGone(event.target.value as typeof gone)}
-          >
-            <option value="keep">stay as they are</option>
-            <option value="deprecate">are deprecated</option>
-            <option value="remove">are removed, if no photo has them</option>
-          </select>
+            onChange={setGone}
+            options={[
+              { value: 'keep', label: 'stay as they are' },
+              { value: 'deprecate', label: 'are deprecated' },
+              { value: 'remove', label: 'are removed, if no photo has them' },
+            ]}
+          />
         </label>
       )}
       <div className="mt-3 flex justify-end gap-2">
@@ -289,15 +285,13 @@ function Decision({ row, gone, isSame, isWithout, onSame, onWithout }: DecisionP
   return (
     <span className="flex gap-3">
       {row.kind === 'doubtful' && (
-        <label className="flex items-center gap-1">
-          <input type="checkbox" className="accent-spruce" checked={isSame} onChange={onSame} />
+        <Checkbox checked={isSame} onChange={onSame}>
           is the same
-        </label>
+        </Checkbox>
       )}
-      <label className="flex items-center gap-1">
-        <input type="checkbox" className="accent-spruce" checked={isWithout} onChange={onWithout} />
+      <Checkbox checked={isWithout} onChange={onWithout}>
         leave out
-      </label>
+      </Checkbox>
     </span>
   );
 }

@@ -7,6 +7,7 @@ import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { useVocabularies } from '../parts/terms/queries';
+import { Checkbox } from '../parts/Checkbox';
 
 export function VocabulariesDialog({ onClose }: { onClose: () => void }) {
   const { data } = useVocabularies();
@@ -66,15 +67,9 @@ function Row({ vocabulary }: { vocabulary: Vocabulary | null }) {
           value={facts.note}
           onChange={(event) => set({ note: event.target.value })}
         />
-        <label className="flex items-center gap-1.5 text-[12px]">
-          <input
-            type="checkbox"
-            className="accent-spruce"
-            checked={facts.byHand}
-            onChange={() => set({ byHand: !facts.byHand })}
-          />
+        <Checkbox checked={facts.byHand} onChange={() => set({ byHand: !facts.byHand })} className="text-[12px]">
           top terms in an order made by hand
-        </label>
+        </Checkbox>
         <Button type="submit" look={vocabulary ? 'plain' : 'primary'} disabled={!isChanged || facts.name.trim() === ''}>
           {vocabulary ? 'Save' : 'Add'}
         </Button>

@@ -14,6 +14,8 @@ import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { kindLabel, kindsWhere } from '@stellin/core/metadata/containers/index';
+import { Checkbox } from '../parts/Checkbox';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 /** Kinds whose files can hold a description themselves. */
 const EMBEDDING = kindsWhere(({ embeds }) => embeds).map((kind) => [kind, kindLabel(kind)] as const);
@@ -78,56 +80,40 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
         <div className="grid grid-cols-2 gap-x-8 gap-y-4">
           <fieldset>
             <legend className="text-[12px] text-ink-2">IIM, for programs that know no XMP</legend>
-            {(
-              [
-                ['always', 'always, where the kind of file has a place for it'],
-                ['where present', 'only in files that hold IIM already'],
-              ] as const
-            ).map(([iim, label]) => (
-              <label key={iim} className="flex items-center gap-2 py-0.5">
-                <input
-                  type="radio"
-                  name="iim"
-                  className="accent-spruce"
-                  checked={draft.iim === iim}
-                  onChange={() => set({ iim })}
-                />
-                {label}
-              </label>
-            ))}
+            <RadioGroup label="IIM" value={draft.iim} onChange={(iim) => set({ iim })}>
+              <Radio value="always">always, where the kind of file has a place for it</Radio>
+              <Radio value="where present">only in files that hold IIM already</Radio>
+            </RadioGroup>
           </fieldset>
           <fieldset>
             <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
             <div className="flex flex-wrap gap-x-4">
               {EMBEDDING.map(([kind, label]) => (
-                <label key={kind} className="flex items-center gap-1.5 py-0.5">
-                  <input
-                    type="checkbox"
-                    className="accent-spruce"
-                    checked={draft.sidecarKinds.includes(kind)}
-                    onChange={(event) =>
-                      set({
-                        sidecarKinds: event.target.checked
-                          ? [...draft.sidecarKinds, kind]
-                          : draft.sidecarKinds.filter((each) => each !== kind),
-                      })
-                    }
-                  />
+                <Checkbox
+                  key={kind}
+                  checked={draft.sidecarKinds.includes(kind)}
+                  onChange={(checked) =>
+                    set({
+                      sidecarKinds: checked
+                        ? [...draft.sidecarKinds, kind]
+                        : draft.sidecarKinds.filter((each) => each !== kind),
+                    })
+                  }
+                  className="py-0.5"
+                >
                   {label}
-                </label>
+                </Checkbox>
               ))}
             </div>
             <p className="text-[12px] text-ink-2">Other kinds get a sidecar in any case.</p>
           </fieldset>
           <fieldset>
             <legend className="text-[12px] text-ink-2">By itself</legend>
-            <label className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={draft.automaticMinutes !== null}
-                onChange={(event) => set({ automaticMinutes: event.target.checked ? 10 : null })}
-              />
+            <Checkbox
+              checked={draft.automaticMinutes !== null}
+              onChange={(checked) => set({ automaticMinutes: checked ? 10 : null })}
+              className="py-0.5"
+            >
               when nobody has changed anything for
               <input
                 type="number"
@@ -142,43 +128,34 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
                 }
               />
               minutes
-            </label>
-            <label className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={draft.onReturn === 'write'}
-                onChange={(event) => set({ onReturn: event.target.checked ? 'write' : 'ask' })}
-              />
+            </Checkbox>
+            <Checkbox
+              checked={draft.onReturn === 'write'}
+              onChange={(checked) => set({ onReturn: checked ? 'write' : 'ask' })}
+              className="py-0.5"
+            >
               when a drive returns on which writes wait
-            </label>
+            </Checkbox>
           </fieldset>
           <fieldset>
             <legend className="text-[12px] text-ink-2">Files get</legend>
             {CONTENTS.map(({ label, fields }) => (
-              <label key={label} className="flex items-center gap-2 py-0.5">
-                <input
-                  type="checkbox"
-                  className="accent-spruce"
-                  checked={!fields.some((field) => draft.withheld.includes(field))}
-                  onChange={(event) => holdBack(fields, !event.target.checked)}
-                />
+              <Checkbox
+                key={label}
+                checked={!fields.some((field) => draft.withheld.includes(field))}
+                onChange={(checked) => holdBack(fields, !checked)}
+                className="py-0.5"
+              >
                 {label}
-              </label>
+              </Checkbox>
             ))}
             <p className="text-[12px] text-ink-2">Names of private persons are never written.</p>
           </fieldset>
           <fieldset>
             <legend className="text-[12px] text-ink-2">Times of files</legend>
-            <label className="flex items-center gap-2 py-0.5">
-              <input
-                type="checkbox"
-                className="accent-spruce"
-                checked={draft.keepTimes}
-                onChange={(event) => set({ keepTimes: event.target.checked })}
-              />
+            <Checkbox checked={draft.keepTimes} onChange={(checked) => set({ keepTimes: checked })} className="py-0.5">
               stay as they were, although the file is written
-            </label>
+            </Checkbox>
           </fieldset>
         </div>
         <FieldChoice
