@@ -94,7 +94,7 @@ export function QueryLine(props: Props) {
         options={SORTS.map((value) => ({ value: value, label: sortOrder(value).label }))}
       />
       {sortOrder(sort).groupBy && (
-        <Checkbox checked={headings} onChange={onHeadings} className="h-8 whitespace-nowrap">
+        <Checkbox checked={headings} onChange={onHeadings} className="h-8 items-center! whitespace-nowrap">
           Headings
         </Checkbox>
       )}
