@@ -7,7 +7,7 @@ import '@fontsource-variable/jetbrains-mono';
 import './theme.css';
 import { StrictMode } from 'react';
 import { createRoot } from 'react-dom/client';
-import { App } from './app/App';
+import { App } from './frame/App';
 import { applyTheme } from './foundation/theme';
 
 applyTheme();

@@ -9,7 +9,7 @@ import type { Drive } from '@stellin/contract/drives';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useDrives } from '../intake/queries';
+import { useDrives } from '../drives/queries';
 import { TemplateChoice } from '../describing/TemplateChoice';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';

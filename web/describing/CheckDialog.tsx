@@ -3,8 +3,8 @@
 import { MOST_CHECKED } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
-import { NOTHING } from '../desk/chosen';
-import { useSelection } from '../desk/selection';
+import { NOTHING } from '../photos/chosen';
+import { useSelection } from '../photos/selection';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { partLabel } from './partLabel';

@@ -4,7 +4,7 @@ import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
-import { useChosenDescription } from '../desk/queries';
+import { useChosenDescription } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';

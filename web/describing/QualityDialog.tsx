@@ -9,7 +9,7 @@ import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { QualityRule } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useCount } from '../desk/queries';
+import { useCount } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';

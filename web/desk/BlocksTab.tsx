@@ -4,7 +4,7 @@ import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { BLOCKS } from '../parts/blocks';
 import { DataTable, type Column } from '../parts/DataTable';
-import { useBlocks } from './queries';
+import { useBlocks } from '../photos/queries';
 
 export function BlocksTab({ photoId }: { photoId: number | undefined }) {
   const { data, error, isPending } = useBlocks(photoId);

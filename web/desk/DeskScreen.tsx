@@ -18,16 +18,16 @@ import { rememberSearch } from '../search/queries';
 import { SearchDialog } from '../search/SearchDialog';
 import { TimeRuler } from '../search/TimeRuler';
 import { WhyDialog } from '../search/WhyDialog';
-import { PassScreen } from '../viewer/PassScreen';
+import { Pass } from '../viewer/Pass';
 import { Viewer } from '../viewer/Viewer';
 import { useResultChange, useSteadyFocus } from './changes';
-import { NOTHING, selectionOf } from './chosen';
+import { NOTHING, selectionOf } from '../photos/chosen';
 import { Drawer } from './Drawer';
 import { useHeadings } from './headings';
-import { photosBetween, photosOfSelection, useCount, type Result } from './queries';
-import { useResult } from './result';
-import { useSelection } from './selection';
-import { useSheetSize } from './sheetSize';
+import { photosBetween, photosOfSelection, useCount, type Result } from '../photos/queries';
+import { useResult } from '../photos/result';
+import { useSelection } from '../photos/selection';
+import { useSheetSize } from '../photos/sheetSize';
 import { Sheet } from './Sheet';
 import { Sources } from './Sources';
 
@@ -155,7 +155,7 @@ export function DeskScreen() {
       <TimeRuler ref={ruler} query={query} show={show} />
       <Drawer result={{ query, sort }} show={show}>
         {looking?.kind === 'pass' ? (
-          <PassScreen photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
+          <Pass photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
         ) : looking ? (
           <Viewer
             result={{ query, sort }}

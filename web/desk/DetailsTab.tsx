@@ -4,10 +4,10 @@ import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { Link } from 'react-router';
-import { LinkMissing } from '../intake/LinkMissing';
+import { LinkMissing } from '../filing/LinkMissing';
 import { deskLink } from '../parts/deskLink';
 import { Queried } from '../parts/Queried';
-import { usePhoto } from './queries';
+import { usePhoto } from '../photos/queries';
 
 const FACT_LABELS: Record<string, string> = {
   make: 'Camera maker',

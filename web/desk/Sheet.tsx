@@ -11,13 +11,13 @@ import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
 import { useArranging } from '../dossiers/arranging';
-import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, selectionOf, toggle } from './chosen';
-import { GROUP_LABELS, stepGroup, type PlacedGroup } from './groups';
+import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, selectionOf, toggle } from '../photos/chosen';
+import { GROUP_LABELS, stepGroup, type PlacedGroup } from '../photos/groups';
 import { nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
 import { CAPTION_HEIGHT, PhotoTile } from './PhotoTile';
-import { BLOCK, photosBetween, useBlock, useGroups, type Result } from './queries';
+import { BLOCK, photosBetween, useBlock, useGroups, type Result } from '../photos/queries';
 import { estimateBlock, HEADING_HEIGHT, layBlock } from './sections';
-import { useSelection } from './selection';
+import { useSelection } from '../photos/selection';
 
 const NO_GROUPS: readonly PlacedGroup[] = [];
 const PADDING = 12;

@@ -15,9 +15,10 @@ import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
 import { useDragging } from '../parts/dragging/dragging';
 import { SavedSearches } from '../search/SavedSearches';
-import { isChosen, selectionOf } from './chosen';
-import { useSelection } from './selection';
-import { useDrives, useFolders, type Result } from './queries';
+import { isChosen, selectionOf } from '../photos/chosen';
+import { useSelection } from '../photos/selection';
+import { useDrives, useFolders } from '../drives/queries';
+import { type Result } from '../photos/queries';
 import { Checkbox } from '../parts/Checkbox';
 
 interface Props extends Result {

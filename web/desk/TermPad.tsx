@@ -10,7 +10,7 @@ import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { usePlainKeys } from '../foundation/useKeys';
 import { Button } from '../parts/Button';
-import { useStored } from '../parts/useStored';
+import { useStored } from '../foundation/useStored';
 import { Kbd } from '../parts/Kbd';
 import { useDragging } from '../parts/dragging/dragging';
 import { TermPicker } from '../parts/terms/TermPicker';

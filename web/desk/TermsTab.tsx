@@ -12,13 +12,13 @@ import { useMay } from '../foundation/session';
 import { useTermPath } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
-import { isChosen, selectionOf } from './chosen';
+import { isChosen, selectionOf } from '../photos/chosen';
 import { CheckMark, STATE_LABELS, type GivenState } from './CheckMark';
 import { GivenTerms } from './GivenTerms';
 import { OfferedTerms } from './OfferedTerms';
 import { NewTerm } from './NewTerm';
-import { useResult } from './result';
-import { useSelection } from './selection';
+import { useResult } from '../photos/result';
+import { useSelection } from '../photos/selection';
 import { TermPad } from './TermPad';
 
 export interface Described {

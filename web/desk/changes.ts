@@ -4,9 +4,9 @@ import { useEffect, useRef, useState } from 'react';
 import { photoRoutes } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
-import { refocused } from './chosen';
-import type { Result } from './queries';
-import { useSelection } from './selection';
+import { refocused } from '../photos/chosen';
+import type { Result } from '../photos/queries';
+import { useSelection } from '../photos/selection';
 
 const SHOWN_MS = 12_000;
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { placeGroups } from './groups';
+import { placeGroups } from '../photos/groups';
 import { estimateBlock, HEADING_HEIGHT, layBlock } from './sections';
 
 const OPTIONS = { width: 1000, rowHeight: 130, gap: 10, caption: 22, last: false };

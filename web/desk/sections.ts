@@ -1,7 +1,7 @@
 // A block of the sheet with headings: each group of its photos in rows of its own, below its heading.
 
 import { estimatedHeight, justify, type Layout, type LayoutOptions } from './justify';
-import { groupsWithin, type PlacedGroup } from './groups';
+import { groupsWithin, type PlacedGroup } from '../photos/groups';
 
 export const HEADING_HEIGHT = 34;
 

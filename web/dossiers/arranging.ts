@@ -8,9 +8,9 @@ import type { Photo } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
 import { useMay } from '../foundation/session';
-import { isChosen } from '../desk/chosen';
-import { photosBetween, photosOfSelection, type Result } from '../desk/queries';
-import { useSelection } from '../desk/selection';
+import { isChosen } from '../photos/chosen';
+import { photosBetween, photosOfSelection, type Result } from '../photos/queries';
+import { useSelection } from '../photos/selection';
 import { useDossiers } from './queries';
 
 const MOST = 1000;

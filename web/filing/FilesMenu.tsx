@@ -7,8 +7,8 @@ import type { Selection } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';
 import { shownKey, type KeyAction } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { NOTHING } from '../desk/chosen';
-import { useSelection } from '../desk/selection';
+import { NOTHING } from '../photos/chosen';
+import { useSelection } from '../photos/selection';
 import { FilingDialog } from './FilingDialog';
 
 interface Props {

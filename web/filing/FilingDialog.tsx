@@ -6,7 +6,7 @@ import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useDrives } from '../desk/queries';
+import { useDrives } from '../drives/queries';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';

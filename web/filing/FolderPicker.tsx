@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
-import { useDrives, useFolders } from '../desk/queries';
+import { useDrives, useFolders } from '../drives/queries';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
 
 export interface Place {

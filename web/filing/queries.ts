@@ -3,9 +3,10 @@
 import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { filingRoutes, type FilingAction, type renaming } from '@stellin/contract/filing';
+import { intakeRoutes } from '@stellin/contract/intake';
 import type { Selection } from '@stellin/contract/photos';
 import { call } from '../foundation/api';
-import { showError } from '../foundation/changes';
+import { showError, useAction } from '../foundation/changes';
 
 export interface Filing {
   action: FilingAction;
@@ -39,4 +40,23 @@ export function useEmptyTrash() {
     onError: showError,
     onSuccess: () => void client.invalidateQueries({ queryKey: ['jobs'] }),
   });
+}
+
+/** The files of a folder that a missing photo may be. */
+export function useCandidates(photoId: number, place: { driveId: string; folder: string } | undefined) {
+  return useQuery({
+    queryKey: ['photos', 'candidates', photoId, place],
+    queryFn: async () =>
+      (await call(intakeRoutes.listCandidates, { params: { id: photoId }, query: place ?? { driveId: '' } }))
+        .candidates,
+    enabled: place !== undefined,
+  });
+}
+
+export function useLink(photoId: number) {
+  return useAction(
+    (body: z.input<typeof intakeRoutes.linkPhoto.body>) =>
+      call(intakeRoutes.linkPhoto, { params: { id: photoId }, body }),
+    ['photos', 'drives'],
+  );
 }

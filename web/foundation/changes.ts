@@ -64,3 +64,13 @@ export function useReverse() {
 export function useNextSteps() {
   return useQuery({ queryKey: ['ledger', 'next'], queryFn: () => call(ledgerRoutes.nextSteps, {}) });
 }
+
+/** Something done that is no change of the ledger; what is read of the topics is read anew after. */
+export function useAction<Input, Output>(action: (input: Input) => Promise<Output>, topics: readonly string[]) {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: action,
+    onError: showError,
+    onSettled: () => Promise.all(topics.map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
+  });
+}

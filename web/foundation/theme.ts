@@ -1,7 +1,7 @@
 // Light by default, dark where a person chose it; remembered in this browser.
 
 import { z } from 'zod';
-import { readStored, writeStored } from '../parts/useStored';
+import { readStored, writeStored } from './useStored';
 
 const themeSchema = z.enum(['light', 'dark']);
 export type Theme = z.infer<typeof themeSchema>;

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { useAddPlace } from './queries';
+import { useAddPlace } from '../drives/queries';
 
 export function AddPlace() {
   const [path, setPath] = useState('');

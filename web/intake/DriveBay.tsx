@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { useBay, useBayAction, useBayTouch } from './queries';
+import { useBay, useBayAction, useBayTouch } from '../drives/queries';
 import { Select } from '../parts/Select';
 
 export function DriveBay() {

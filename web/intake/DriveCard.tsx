@@ -17,7 +17,8 @@ import { Tracked } from '../tracking/Tracked';
 import { LookForFaces } from '../people/LookForFaces';
 import { BrowseAway } from './BrowseAway';
 import { DriveNote } from './DriveNote';
-import { useSeparate, useSurvey, useTakeIn } from './queries';
+import { useSeparate } from '../drives/queries';
+import { useSurvey, useTakeIn } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
 

@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { Drive } from '@stellin/contract/drives';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { useChangeDrive } from './queries';
+import { useChangeDrive } from '../drives/queries';
 
 export function DriveNote({ drive }: { drive: Drive }) {
   const mayChange = useMay('keeper');

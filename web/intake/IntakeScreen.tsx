@@ -15,7 +15,8 @@ import { Accessions } from './Accessions';
 import { AddPlace } from './AddPlace';
 import { DriveBay } from './DriveBay';
 import { DriveCard } from './DriveCard';
-import { useDrives, useIncoming, useJobs, useTryAgain } from './queries';
+import { useDrives } from '../drives/queries';
+import { useIncoming, useJobs, useTryAgain } from './queries';
 
 const JOB_KINDS = ['prepareDemo', 'index', 'copyIn', 'emptySource', 'largePictures'];
 const STATE_ORDER = ['new', 'copy', 'attached', 'away'];

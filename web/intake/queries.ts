@@ -1,23 +1,12 @@
 // What Intake asks and does.
 
-import { toast } from 'sonner';
-import { keepPreviousData, useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { z } from 'zod';
-import { bayRoutes, driveRoutes } from '@stellin/contract/drives';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { keywordRoutes } from '@stellin/contract/keywords';
-import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
-import { showError } from '../foundation/changes';
-
-export function useDrives() {
-  return useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
-}
-
-export function useBay() {
-  return useQuery({ queryKey: ['drives', 'bay'], queryFn: () => call(bayRoutes.listBay, {}) });
-}
+import { useAction } from '../foundation/changes';
 
 export function useSurvey(driveKey: string, enabled: boolean) {
   return useQuery({
@@ -54,16 +43,6 @@ export function useIncoming(request: IncomingRequest) {
   });
 }
 
-/** Something done with drives, jobs or accessions; those of the topics are read anew after. */
-function useAction<Input, Output>(action: (input: Input) => Promise<Output>, topics: readonly string[]) {
-  const client = useQueryClient();
-  return useMutation({
-    mutationFn: action,
-    onError: showError,
-    onSettled: () => Promise.all(topics.map((topic) => client.invalidateQueries({ queryKey: [topic] }))),
-  });
-}
-
 const TAKING = ['jobs', 'drives', 'accessions'];
 
 export function useTakeIn() {
@@ -74,62 +53,9 @@ export function useTryAgain() {
   return useAction((jobId: string) => call(intakeRoutes.tryAgain, { body: { jobId } }), TAKING);
 }
 
-export function useChangeDrive() {
-  return useAction(
-    ({ id, ...body }: { id: string; label?: string; note?: string }) =>
-      call(driveRoutes.changeDrive, { params: { id }, body }),
-    ['drives', 'photos', 'accessions'],
-  );
-}
-
-export function useSeparate() {
-  return useAction((mountPoint: string) => call(driveRoutes.separateDrive, { body: { mountPoint } }), ['drives']);
-}
-
-/** The files of a folder that a missing photo may be. */
-export function useCandidates(photoId: number, place: { driveId: string; folder: string } | undefined) {
-  return useQuery({
-    queryKey: ['photos', 'candidates', photoId, place],
-    queryFn: async () =>
-      (await call(intakeRoutes.listCandidates, { params: { id: photoId }, query: place ?? { driveId: '' } }))
-        .candidates,
-    enabled: place !== undefined,
-  });
-}
-
-export function useLink(photoId: number) {
-  return useAction(
-    (body: z.input<typeof intakeRoutes.linkPhoto.body>) =>
-      call(intakeRoutes.linkPhoto, { params: { id: photoId }, body }),
-    ['photos', 'drives'],
-  );
-}
-
 export function useBrowseAway(driveId: string) {
   return useAction(
     (on: boolean) => call(intakeRoutes.browseAway, { params: { id: driveId }, body: { on } }),
     ['drives', 'jobs'],
   );
-}
-
-export function useAddPlace() {
-  return useAction((path: string) => call(driveRoutes.addPlace, { body: { path } }), ['drives']);
-}
-
-export function useBayAction() {
-  return useAction(
-    ({ name, slot, plug }: { name: string; slot?: string; plug: 'in' | 'out' }) =>
-      plug === 'in' ? call(bayRoutes.attach, { body: { name, slot } }) : call(bayRoutes.detach, { body: { name } }),
-    ['drives', 'photos', 'writeBack'],
-  );
-}
-
-/** Lets a stand-in for another program change files of a drive. */
-export function useBayTouch() {
-  return useMutation({
-    mutationFn: (body: { name: string; count: number }) => call(bayRoutes.touch, { body }),
-    onError: showError,
-    onSuccess: ({ files }, { name }) =>
-      void toast(`Another program has changed ${countText(files.length, 'file')} of ${name}.`),
-  });
 }

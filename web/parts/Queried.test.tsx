@@ -3,8 +3,8 @@ import { useQuery } from '@tanstack/react-query';
 import { screen, waitFor } from '@testing-library/react';
 import { ledgerRoutes } from '@stellin/contract/ledger';
 import { call } from '../foundation/api';
-import { ScreenBoundary } from '../app/Broken';
-import { ServerAway } from '../app/ServerAway';
+import { ScreenBoundary } from '../frame/Broken';
+import { ServerAway } from '../frame/ServerAway';
 import { answering, Refused, show } from '../testing/render';
 import { Queried } from './Queried';
 

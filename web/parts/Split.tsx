@@ -4,7 +4,7 @@
 import { useEffect, useState, type ReactNode } from 'react';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { z } from 'zod';
-import { useStored, type StoredName } from './useStored';
+import { useStored, type StoredName } from '../foundation/useStored';
 
 /** In pixels. */
 interface Size {

@@ -17,7 +17,7 @@ import { CRITERIA, criterionOf, OWN_CRITERIA } from '@stellin/core/search/criter
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { Operator } from '@stellin/core/search/query';
 import { countText } from '@stellin/contract/wording';
-import { useCount } from '../desk/queries';
+import { useCount } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';

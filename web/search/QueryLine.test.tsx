@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
-import type { Result } from '../desk/queries';
+import type { Result } from '../photos/queries';
 import { answering, show } from '../testing/render';
 import { QueryLine } from './QueryLine';
 

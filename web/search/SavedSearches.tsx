@@ -7,7 +7,7 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { showError, useChange } from '../foundation/changes';
 import { useMay } from '../foundation/session';
-import type { Result } from '../desk/queries';
+import type { Result } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';

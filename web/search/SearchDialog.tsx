@@ -7,7 +7,7 @@ import { allOf, conjuncts, type Query } from '@stellin/core/search/query';
 import { searchDescription as described, type SavedSearch } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useCount, type Result } from '../desk/queries';
+import { useCount, type Result } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { Combobox } from '../parts/Combobox';

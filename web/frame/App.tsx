@@ -7,7 +7,7 @@ import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
 import { ApiError } from '../foundation/api';
 import { DeskScreen } from '../desk/DeskScreen';
-import { SelectionProvider } from '../desk/selection';
+import { SelectionProvider } from '../photos/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
 import { HoldingsScreen } from '../holdings/HoldingsScreen';
 import { IntakeScreen } from '../intake/IntakeScreen';

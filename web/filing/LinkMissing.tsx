@@ -5,7 +5,7 @@ import type { PhotoDetails } from '@stellin/contract/photos';
 import { ApiError } from '../foundation/api';
 import { useChange } from '../foundation/changes';
 import { useMay } from '../foundation/session';
-import { FolderPicker, type Place } from '../filing/FolderPicker';
+import { FolderPicker, type Place } from './FolderPicker';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';

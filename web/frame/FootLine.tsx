@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
-import { useChosenSummary } from '../desk/selection';
+import { useChosenSummary } from '../photos/selection';
 import { useNextSteps, useRedo, useUndo } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';

@@ -7,8 +7,8 @@ import { pictureUrl } from '../foundation/api';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeyCover, useKeys } from '../foundation/useKeys';
-import { chooseRange, NOTHING } from '../desk/chosen';
-import { useSelection } from '../desk/selection';
+import { chooseRange, NOTHING } from '../photos/chosen';
+import { useSelection } from '../photos/selection';
 import { today } from '../parts/dateTimeText';
 import { Button } from '../parts/Button';
 import { Kbd } from '../parts/Kbd';
@@ -23,7 +23,7 @@ interface Props {
   onClose: () => void;
 }
 
-export function PassScreen({ photos, mayChange, onClose }: Props) {
+export function Pass({ photos, mayChange, onClose }: Props) {
   const [pass, setPass] = useState(BEGINNING);
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const at = pass.verdicts.length;

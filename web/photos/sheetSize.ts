@@ -1,7 +1,7 @@
 // How large photos are on the sheet, remembered by the browser.
 
 import { z } from 'zod';
-import { useStored } from '../parts/useStored';
+import { useStored } from '../foundation/useStored';
 
 /** Heights of a row of pictures, in pixels. */
 export const SHEET_SIZES = [
