@@ -1,77 +1,131 @@
-// Arrows go one way: core ← contract ← server, core ← contract ← web. Subjects of the server talk through services.
+// Arrows between files go one way. The rules are made from the folders: a folder that is new is guarded from its first day.
+//
+//   core ← contract ← server, web        core has no I/O and knows nobody
+//   server: foundation ← catalogue ← middle ← subjects ← composition (the files beside the folders)
+//   web:    foundation ← parts ← photos ← subjects ← frame
 
-const SUBJECTS = 'accounts|drives|intake|photos|vocabulary|search|writeback|ledger|jobs|events';
+const { readdirSync } = require('node:fs');
+
+const WORKSPACES = ['core', 'contract', 'server', 'web', 'demo', 'cli', 'bench', 'e2e'];
+/** Layers from the bottom; every folder that is named in none is a subject and stands above them. */
+const SERVER = {
+  layers: [
+    ['database', 'files', 'jobs', 'events', 'threads'],
+    ['catalogue'],
+    ['ledger', 'search', 'accounts', 'drives'],
+  ],
+  // Files beside the folders that belong to the ground; all others put the subjects together.
+  ground: ['config', 'errors', 'identity', 'requestOrigin', 'root', 'serve'],
+};
+const WEB = { layers: [['foundation'], ['parts'], ['photos']], top: 'frame' };
+
+const foldersOf = (workspace) =>
+  readdirSync(workspace, { withFileTypes: true })
+    .filter((entry) => entry.isDirectory() && !['node_modules', 'public', 'testing'].includes(entry.name))
+    .map(({ name }) => name);
+const oneOf = (names) => `(${names.join('|')})`;
+
+/** Forbids what an arrow from a workspace may not reach. */
+const knowsOnly = (workspace, known) => ({
+  name: `${workspace}-knows-${known.join('-and-') || 'nobody'}`,
+  severity: 'error',
+  from: { path: `^${workspace}/` },
+  to: { path: `^${oneOf(WORKSPACES.filter((each) => each !== workspace && !known.includes(each)))}/` },
+});
+
+/** Forbids arrows from each layer to those above it. */
+function layersOf(workspace, layers) {
+  const subjects = foldersOf(workspace).filter((name) => !layers.flat().includes(name));
+  return [...layers, subjects].slice(0, -1).map((layer, i) => ({
+    name: `${workspace}-layer-${layer.join('-')}`,
+    severity: 'error',
+    from: { path: `^${workspace}/${oneOf(layer)}/` },
+    to: { path: `^${workspace}/${oneOf([...layers.slice(i + 1).flat(), ...subjects])}/` },
+  }));
+}
+
+/** A subject of the server reaches another, or one of the middle layer, through its service alone. */
+const byService = () => {
+  const [, , middle] = SERVER.layers;
+  const subjects = [...middle, ...foldersOf('server').filter((name) => !SERVER.layers.flat().includes(name))];
+  return {
+    name: 'subjects-meet-at-services',
+    comment: 'What the ledger offers to all (kinds of what changes, recording) is meant to be used as it is.',
+    severity: 'error',
+    from: { path: `^server/${oneOf(subjects)}/` },
+    to: {
+      path: `^server/${oneOf(subjects)}/`,
+      pathNot: '^server/($1/|[^/]+/service\\.ts$|ledger/(kinds|recording)\\.ts$)',
+    },
+  };
+};
 
 /** @type {import('dependency-cruiser').IConfiguration} */
 module.exports = {
   forbidden: [
+    { name: 'no-circles', severity: 'error', from: {}, to: { circular: true } },
     {
-      name: 'no-circles',
+      name: 'no-circles-of-folders',
+      comment: 'Files beside the folders of server put them together, and are no room of their own.',
       severity: 'error',
-      from: {},
-      to: { circular: true, viaOnly: { dependencyTypesNot: ['type-only'] } },
+      scope: 'folder',
+      from: { path: '^(core|server|web|contract)/.+' },
+      to: { circular: true },
     },
-    {
-      name: 'core-knows-nobody',
-      severity: 'error',
-      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
-      to: { path: '^(contract|server|web|demo|cli|bench|e2e)/' },
-    },
+    knowsOnly('core', []),
+    knowsOnly('contract', ['core']),
+    knowsOnly('server', ['core', 'contract']),
+    knowsOnly('web', ['core', 'contract']),
     {
       name: 'core-has-no-io',
       severity: 'error',
-      from: { path: '^core/', pathNot: '\\.test\\.ts$' },
+      from: { path: '^core/' },
       to: { dependencyTypes: ['core'] },
     },
+    ...layersOf('server', SERVER.layers),
+    ...layersOf('web', WEB.layers),
+    byService(),
     {
-      name: 'contract-knows-core-only',
+      name: 'composition-stands-above',
       severity: 'error',
-      from: { path: '^contract/' },
-      to: { path: '^(server|web|demo|cli|bench|e2e)/' },
+      from: { path: `^server/${oneOf(foldersOf('server'))}/` },
+      to: { path: '^server/[^/]+\\.ts$', pathNot: `^server/${oneOf(SERVER.ground)}\\.ts$` },
     },
     {
-      name: 'web-knows-core-and-contract',
+      name: 'the-frame-stands-above',
       severity: 'error',
-      from: { path: '^web/' },
-      to: { path: '^(server|demo|cli|bench|e2e)/' },
+      from: { path: '^web/', pathNot: `^web/(${WEB.top}/|main\\.tsx$)` },
+      to: { path: `^web/${WEB.top}/` },
     },
     {
-      name: 'server-knows-core-and-contract',
+      name: 'screens-are-separate',
+      comment: 'What two screens need goes to web/parts or to a folder of its subject.',
       severity: 'error',
-      from: { path: '^server/' },
-      to: { path: '^(web|demo|cli|bench|e2e)/' },
-    },
-    {
-      name: 'stores-are-private',
-      comment: 'A subject reaches another through its service, never through its store.',
-      severity: 'error',
-      from: { path: `^server/(${SUBJECTS})/` },
-      to: { path: `^server/(${SUBJECTS})/(store|models)\\.ts$`, pathNot: '^server/$1/' },
+      from: { path: '^web/', pathNot: `^web/${WEB.top}/` },
+      to: { path: 'Screen\\.tsx$' },
     },
     {
       name: 'only-files-opens-files',
       comment:
-        'Files of drives are opened in server/files; the others named here work with markers, mounts and previews.',
+        'Files of drives are opened in server/files; the others named here work with markers, mounts, previews and models.',
       severity: 'error',
       from: {
-        path: `^server/(${SUBJECTS})/`,
+        path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|service)|intake/(indexing|service|previews|routes)|writeback/writeFile)\\.ts$|\\.test\\.ts$',
+          '^server/(drives/(bay|marker|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|copying/proving)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
-    },
-    {
-      name: 'screens-are-separate',
-      severity: 'error',
-      from: { path: '^web/parts/' },
-      to: { path: '^web/(desk|intake|vocabulary|writeback|ledger|signin)/' },
     },
     { name: 'nothing-undeclared', severity: 'error', from: {}, to: { couldNotResolve: true } },
   ],
   options: {
     doNotFollow: { path: 'node_modules' },
-    exclude: { path: '(^|/)(dist|portraits)/|node_modules/@stellin/[^/]+/node_modules' },
+    // Tests reach for whatever they are about.
+    exclude: {
+      path: '(^|/)(dist|portraits)/|node_modules/@stellin/[^/]+/node_modules|\\.test\\.tsx?$|/testing(/|\\.ts$)',
+    },
     tsPreCompilationDeps: true,
+    metrics: true,
     tsConfig: { fileName: 'tsconfig.json' },
     enhancedResolveOptions: {
       exportsFields: ['exports'],

@@ -11,7 +11,8 @@ import { likeness, pack, VECTOR_LENGTH, vectorOf, type Fit } from '@stellin/core
 import { calibrationBins, groupFigures, verification } from '@stellin/core/people/measuring';
 import { highest, VectorTable } from '@stellin/core/people/nearest';
 import { tilesOf } from '@stellin/core/people/tiles';
-import { certaintyOf, References, type Calibration } from '@stellin/core/people/suggesting';
+import { certaintyOf, References } from '@stellin/core/people/suggesting';
+import type { Calibration } from '@stellin/core/people/fit';
 import { ROOT } from '@stellin/server/root';
 import { faceLooker, type Looker } from '@stellin/server/people/looking';
 import { openModels } from '@stellin/server/people/models';

@@ -5,7 +5,7 @@ import { rm } from 'node:fs/promises';
 import { countText } from '@stellin/contract/wording';
 import { change as changeSchema } from '@stellin/contract/ledger';
 import { FACETS } from '@stellin/core/search/facets';
-import { PHOTO_COLUMNS, PHOTO_JOINS } from '@stellin/server/photos/store';
+import { PHOTO_COLUMNS, PHOTO_JOINS } from '@stellin/server/catalogue/photoRow';
 import { randomOf, type Random } from '@stellin/demo/archive/random';
 import { places, type Config } from '@stellin/server/config';
 import { finderClient } from '@stellin/server/search/finder';

@@ -5,7 +5,7 @@ import { readFileSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { fieldTable } from '@stellin/core/metadata/fieldTable';
 import { placeholderTable } from '@stellin/core/describing/placeholders';
-import { criteriaTable } from '@stellin/core/search/criteria';
+import { criteriaTable } from '@stellin/core/query/criteria';
 import { ROOT } from '@stellin/server/root';
 
 const TABLES: readonly { file: string; name: string; make: () => string }[] = [

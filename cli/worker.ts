@@ -37,7 +37,7 @@ export async function besideCommand(): Promise<number> {
     },
     async () => {
       console.log('All of the demo is there now.');
-      await opened.services?.scanning.release(opened.services.jobs);
+      await opened.services?.scanning.release();
     },
   );
   try {
@@ -53,7 +53,7 @@ export async function besideCommand(): Promise<number> {
     try {
       services.scanning.hold();
       await services.startJobs();
-      if (!demo || !(await openDemo(services, demo.small, stopping))) await services.scanning.release(services.jobs);
+      if (!demo || !(await openDemo(services, demo.small, stopping))) await services.scanning.release();
       if (!stopping.stopped) reply({ open: true });
       await stopping.signal;
     } finally {

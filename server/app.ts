@@ -109,7 +109,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     doublesRoutes(app, services.doubles);
     drivesRoutes(app, services.drives);
     if (kind === 'demo') bayRoutesFor(app, services.drives, services.config.home);
-    filingRoutesFor(app, services.filing, services.jobs);
+    filingRoutesFor(app, services.filing);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);

@@ -31,7 +31,7 @@ import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
-import { jobService, type JobKind, type Jobs } from './jobs/service';
+import { jobService, type JobKind } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
@@ -48,19 +48,20 @@ import { photoChanges, photoService } from './photos/service';
 import { searchChanges } from './search/changes';
 import { finderClient } from './search/finder';
 import { searchService } from './search/service';
-import { openThreads, type Threads } from './threads/threads';
+import { openThreads, type Threads } from './openThreads';
 import { trackingService } from './tracking/service';
 import { vocabularyChanges } from './vocabulary/changes';
 import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
-import { vocabularyIndex } from './vocabulary/snapshot';
+import { vocabularyIndex } from './catalogue/vocabularySnapshot';
 import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { LEDGER_KINDS } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
-import { writingJob, type Reread } from './writeback/writing';
+import type { Reread } from './catalogue/rereading';
+import { writingJob } from './writeback/writing';
 
 /** What was done already by a run that was cut off is no error. */
 function unlessNothingToDo(error: unknown): void {
@@ -94,6 +95,10 @@ export async function openServices(
   }
   await mkdir(places.previews(config.home), { recursive: true });
 
+  const events = await openEventHub(databaseUrl, log);
+  const jobs = jobService(database, log, {
+    onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
+  });
   const threads = shared ?? openThreads();
   const { reader, writer, planning, thinking, looker } = threads;
   const accounts = accountService(database, config.kind);
@@ -112,7 +117,7 @@ export async function openServices(
   const previews = previewService(database, places.previews(config.home), reader);
   const likeness = likenessIndex(databaseUrl);
   const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
-  const scanning = scanningService({ database, drives, looker, pictures: facesKept, byItself: config.faces });
+  const scanning = scanningService({ database, drives, jobs, looker, pictures: facesKept, byItself: config.faces });
   const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
   const bundles = bundleService(database);
   const doubles = doubleService(database);
@@ -123,9 +128,7 @@ export async function openServices(
     await namesFound(database, photoIds, tx);
   };
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
-  const filing = filingService(database, drives);
-  // Jobs know the ledger's work and the ledger starts jobs: it gets them once both are there.
-  const late: { jobs?: Jobs } = {};
+  const filing = filingService(database, drives, jobs);
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService({
@@ -156,7 +159,7 @@ export async function openServices(
     ],
     beforeReverse: [vocabulary.beforeReverse],
     afterCommit: async (entry, accountId) => {
-      if (late.jobs) await filing.start(late.jobs, entry, accountId);
+      await filing.start(entry, accountId);
       void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
     },
     settled: async (change) =>
@@ -164,7 +167,13 @@ export async function openServices(
         ? { ...change, selection: await search.settled(change.selection) }
         : change,
   });
-  const large = largePictures(database, drives, places.previews(config.home), config.largeBytes);
+  const large = largePictures({
+    database,
+    drives,
+    jobs,
+    folder: places.previews(config.home),
+    limitBytes: config.largeBytes,
+  });
   const indexing = indexingJob({
     database,
     drives,
@@ -176,32 +185,23 @@ export async function openServices(
       const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
       await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
     },
-    afterwards: async (accountId) => {
-      if (late.jobs) await scanning.follow(late.jobs, accountId);
-    },
+    afterwards: (accountId) => scanning.follow(accountId),
   });
-  const events = await openEventHub(databaseUrl, log);
-  const jobs = jobService(
-    database,
-    [
-      indexing,
-      largePicturesJob(database, large),
-      copyingJob({ database, drives, reader, indexing }),
-      provingSourceJob({ database, drives, reader }),
-      emptyingSourceJob({ database, drives, reader }),
-      writingJob({ database, drives, writer, reread, terms }),
-      takingBackJob({ database, drives, writer, reread }),
-      filingJob({ database, drives, reread }),
-      emptyingJob({ database, drives }),
-      changeJob(database, ledger),
-      scanning.job,
-      ...otherJobs,
-    ],
-    log,
-    { onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()) },
-  );
-  late.jobs = jobs;
-  const largeLedger = largeChanges(ledger, search, jobs);
+  const jobKinds = [
+    indexing,
+    largePicturesJob(database, large),
+    copyingJob({ database, drives, reader, indexing }),
+    provingSourceJob({ database, drives, reader }),
+    emptyingSourceJob({ database, drives, reader }),
+    writingJob({ database, drives, writer, reread, terms }),
+    takingBackJob({ database, drives, writer, reread }),
+    filingJob({ database, drives, reread, waiting: writeBack.afterReading }),
+    emptyingJob({ database, drives }),
+    changeJob(database, ledger),
+    scanning.job,
+    ...otherJobs,
+  ];
+  const largeLedger = largeChanges(ledger, search.countSelection, jobs);
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const copying = copyingService(drives, reader, jobs);
@@ -253,8 +253,8 @@ export async function openServices(
         if (typeof settled !== 'string')
           log.warn(`a write that was cut off is not sorted out: ${path}: ${settled.message}`);
       await writeBack.recover();
-      await jobs.work();
-      await filing.recover(jobs);
+      await jobs.work(jobKinds);
+      await filing.recover();
       guesses.start();
     },
 

@@ -43,6 +43,11 @@ export function shapeOf(target: Target): Field {
     : { ...fieldOf('custom'), label: name, type: 'text', list: 'seq' };
 }
 
+/** What a field or a project's own field is called, by its id or target; a name that is neither stands as it is. */
+export function fieldLabel(name: string): string {
+  return FIELDS.find(({ id }) => id === name)?.label ?? (isTarget(name) ? shapeOf(name).label : name);
+}
+
 /** The field of the table that holds a target. */
 export function fieldIdOf(target: Target): FieldId {
   return customName(target) === undefined ? (target as FieldId) : 'custom';

@@ -1,7 +1,7 @@
 // Dossiers by name: what a text in a query names, and queries that follow when a dossier is called otherwise.
 
-import type { Query } from '../search/query';
-import { foldText } from '../search/words';
+import type { Query } from '../query/query';
+import { foldText } from '../text/words';
 
 export interface NamedDossier {
   id: number;

@@ -2,7 +2,8 @@
 // along as fitted.ts.
 
 import { DESCRIPTION_LENGTH, rooted, type Fit } from './likeness';
-import type { Calibration, Evidence } from './suggesting';
+import type { Calibration } from './fit';
+import type { Evidence } from './suggesting';
 
 /** So many directions in which faces of one person differ are shrunk. */
 const DIRECTIONS = 16;

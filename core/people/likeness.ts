@@ -7,6 +7,7 @@
 // 3. A randomised Hadamard transform spreads what is left evenly, so that a quarter of the numbers says almost as much
 //    (N. Ailon and B. Chazelle, 2009).
 
+import type { PackedFit } from './fit';
 import { FITTED } from './fitted';
 
 /** How many numbers a model describes a face by. */
@@ -119,12 +120,6 @@ let unpacked: Fit | undefined;
 /** The fit that ships along (made by `./stellin bench people --fit`). */
 export function fitted(): Fit {
   return (unpacked ??= unpack(FITTED));
-}
-
-/** A fit as text: 8-bit numbers in base64, each row with the largest of it. */
-export interface PackedFit {
-  mean: { largest: number; values: string };
-  shrunk: readonly { left: number; largest: number; values: string }[];
 }
 
 function unpack({ mean, shrunk }: PackedFit): Fit {

@@ -1,7 +1,7 @@
 // Queries that follow when a person is called otherwise.
 
-import type { Query } from '../search/query';
-import { foldText } from '../search/words';
+import type { Query } from '../query/query';
+import { foldText } from '../text/words';
 
 /** The criteria that ask for persons by name. */
 const CRITERIA = new Set<string>(['person', 'confirmed', 'suggested', 'personInImage']);

@@ -1,6 +1,7 @@
 // Suggesting who a face is: how like the named faces of each person it is, and how sure that makes one. Certainty is
 // calibrated: of suggestions that are said to be right 90 times in 100, so many are (docs/people.md tells how that was measured).
 
+import type { Calibration } from './fit';
 import { CALIBRATION } from './fitted';
 import { lengthOf } from './likeness';
 import { livedIn, type Life } from './lives';
@@ -37,14 +38,6 @@ export interface Evidence {
   alike: number;
   ahead: number;
   faces: number;
-}
-
-/** The calibration: a logistic function of the evidence (J. Platt, 1999), fitted on other persons than it was measured on. */
-export interface Calibration {
-  alike: number;
-  ahead: number;
-  faces: number;
-  start: number;
 }
 
 export function certaintyOf({ alike, ahead, faces }: Evidence, by: Calibration = CALIBRATION): number {

@@ -1,8 +1,8 @@
 // The query as the builder shows it: groups of conditions that all hold, of which any holds, or none; and back.
 
-import { criterionOf, type CriterionId } from './criteria';
+import { criterionOf, type CriterionId } from '../query/criteria';
 import { parseQuery, queryText } from './language';
-import type { CriterionQuery, Operator, Query } from './query';
+import type { CriterionQuery, Operator, Query } from '../query/query';
 
 export const GROUP_MODES = ['all', 'any', 'none'] as const;
 export type GroupMode = (typeof GROUP_MODES)[number];

@@ -1,6 +1,6 @@
 // Changing one part of a query tree, named by its path: the place in `of` at each level (always 0 below a `not`).
 
-import type { Query } from './query';
+import type { Query } from '../query/query';
 
 export type QueryPath = readonly number[];
 

@@ -1,13 +1,13 @@
 // The meaning of a query, defined over plain objects without regard to speed. The finder index and the SQL that search a real
 // catalogue must agree with it, and tests hold them together on made-up catalogues.
 
-import { criterionOf, type CriterionId, type DateId, type NumberId, type State, type TextId } from './criteria';
+import { criterionOf, type CriterionId, type DateId, type NumberId, type State, type TextId } from '../query/criteria';
 import { dateInterval, type DateInterval } from './dates';
 import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
 import { areaOf, contains } from './places';
-import type { CriterionQuery, Operator, Query } from './query';
-import { numberOf } from './units';
-import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from './words';
+import type { CriterionQuery, Operator, Query } from '../query/query';
+import { numberOf } from '../query/units';
+import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from '../text/words';
 
 /** Whether a photo meets a query. `today` is the day of asking, `YYYY-MM-DD`. Saved searches in it are to be opened first. */
 export function evaluate(query: Query, photo: SearchablePhoto, today: string): boolean {

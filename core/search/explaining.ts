@@ -1,11 +1,11 @@
 // Why a photo is found, or not: the query as a tree, each condition with whether it is met and what the photo says there.
 
-import { criterionOf, type ChoiceId, type DateId, type NumberId, type TextId } from './criteria';
+import { criterionOf, type ChoiceId, type DateId, type NumberId, type TextId } from '../query/criteria';
 import { partsOf } from './editing';
 import { evaluate } from './evaluate';
 import { parseQuery, queryText } from './language';
 import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
-import type { CriterionQuery, Query } from './query';
+import type { CriterionQuery, Query } from '../query/query';
 import { nameIn, openSearches } from './saved';
 
 export interface Explanation {

@@ -1,6 +1,6 @@
 import { choiceOf, excludeValue, onlyValue, toggleValue, valueQuery, withoutFacet, type FacetId } from './facets';
 import { parseQuery, queryText } from './language';
-import type { Query } from './query';
+import type { Query } from '../query/query';
 
 const change = (step: (query: Query, id: FacetId, value: Query) => Query, text: string, id: FacetId, value: string) =>
   queryText(step(parseQuery(text).query, id, valueQuery(id, value)));

@@ -1,9 +1,9 @@
 // Facets: the criteria whose values stand beside a result with their counts, and what choosing one does to the query.
 // Values of one facet widen (any of them), different facets narrow (all of them).
 
-import type { CriterionId } from './criteria';
-import { allOf, conjuncts, criterion, type CriterionQuery, type Query } from './query';
-import { foldText } from './words';
+import type { CriterionId } from '../query/criteria';
+import { allOf, conjuncts, criterion, type CriterionQuery, type Query } from '../query/query';
+import { foldText } from '../text/words';
 
 export type FacetId =
   | 'term'

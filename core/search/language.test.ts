@@ -1,11 +1,11 @@
 import fc from 'fast-check';
-import { CRITERIA } from './criteria';
+import { CRITERIA } from '../query/criteria';
 import { dateInterval } from './dates';
 import { evaluate } from './evaluate';
 import type { SearchablePhoto } from './photo';
 import { asWords, parseQuery, queryText, tokensOf } from './language';
-import { allOf, criterion, type Query } from './query';
-import { formsOf, textMatches } from './words';
+import { allOf, criterion, type Query } from '../query/query';
+import { formsOf, textMatches } from '../text/words';
 
 const parsed = (text: string) => parseQuery(text).query;
 const errors = (text: string) => parseQuery(text).errors.map(({ message }) => message);

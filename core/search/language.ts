@@ -8,12 +8,12 @@
 // Reading never fails: what can’t be understood is left out and named in `errors` with its place, so half-typed text
 // still finds something.
 
-import { criterionOf, type Criterion, type CriterionId, type CriterionType } from './criteria';
+import { criterionOf, type Criterion, type CriterionId, type CriterionType } from '../query/criteria';
 import { isDate } from './dates';
 import { numberBounds } from './evaluate';
 import { areaOf } from './places';
-import { allOf, conjuncts, type Operator, type Query } from './query';
-import { patternsOf } from './words';
+import { allOf, conjuncts, type Operator, type Query } from '../query/query';
+import { patternsOf } from '../text/words';
 
 export interface QueryError {
   /** Where in the text, in UTF-16 units. */

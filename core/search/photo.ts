@@ -1,6 +1,14 @@
 // A photo as searches see it: what naive evaluation, the finder index and explanations look at.
 
-import { MONTHS, WEEKDAYS, type ChoiceId, type DateId, type NumberId, type State, type TextId } from './criteria';
+import {
+  MONTHS,
+  WEEKDAYS,
+  type ChoiceId,
+  type DateId,
+  type NumberId,
+  type State,
+  type TextId,
+} from '../query/criteria';
 import type { Point } from './places';
 
 /** A moment or a stretch of local time, `YYYY-MM-DDTHH:MM:SS`, of which only so much is known. */

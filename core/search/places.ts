@@ -1,6 +1,6 @@
 // Places as they are typed in a query: a point with a radius, a box, a polygon.
 
-import { numberOf } from './units';
+import { numberOf } from '../query/units';
 
 export interface Point {
   /** Decimal degrees, south and west negative. */

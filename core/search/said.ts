@@ -3,7 +3,7 @@
 import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
 import type { FileFacts } from '../metadata/read';
 import { textsOf } from '../metadata/values';
-import { SEARCHED_FIELDS, type NumberId, type TextId } from './criteria';
+import { SEARCHED_FIELDS, type NumberId, type TextId } from '../query/criteria';
 import type { Point } from './places';
 
 const SEARCHED = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id));

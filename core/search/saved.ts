@@ -2,8 +2,8 @@
 // a rule of the team asks of photos that count as described.
 
 import { parseQuery } from './language';
-import { criterion, type Query } from './query';
-import { foldText } from './words';
+import { criterion, type Query } from '../query/query';
+import { foldText } from '../text/words';
 
 export interface OpenedQuery {
   query: Query;

@@ -1,6 +1,6 @@
 // A photo as searches see it, put together from the parts that the finder index is told.
 
-import type { State } from './criteria';
+import type { State } from '../query/criteria';
 import {
   STATE_BITS,
   type ChangePart,

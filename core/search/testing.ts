@@ -7,15 +7,15 @@ import type { FileFacts } from '../metadata/read';
 import { TermNames } from '../vocabulary/following';
 import { labelsOf, newTerm, type Relation, type Term } from '../vocabulary/term';
 import { TermTree } from '../vocabulary/tree';
-import { CRITERIA, type Criterion } from './criteria';
+import { CRITERIA, type Criterion } from '../query/criteria';
 import { FinderIndex } from './index/finderIndex';
 import { FinderTerms } from './index/finderTerms';
 import { STATE_BITS, type FolderFacts, type RowPart, type TextPart } from './index/records';
 import { secondsOf, type SearchablePhoto } from './photo';
 import { NOBODY } from './said';
-import { allOf, type CriterionQuery, type Query } from './query';
+import { allOf, type CriterionQuery, type Query } from '../query/query';
 import { searchableOf } from './searchable';
-import { wordsOf } from './words';
+import { wordsOf } from '../text/words';
 
 export const TODAY = '2024-06-15';
 

@@ -3,7 +3,7 @@ import { partsOf, replaceAt, turnAt, type QueryPath } from './editing';
 import { evaluate } from './evaluate';
 import { explain, type Explanation } from './explaining';
 import { parseQuery, queryText } from './language';
-import type { Query } from './query';
+import type { Query } from '../query/query';
 import { stretchesOf, stretchText } from './ruler';
 import { openSearches } from './saved';
 import { anyQuery, catalogue, searchables, TODAY } from './testing';

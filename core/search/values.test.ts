@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { dateInterval } from './dates';
 import { areaOf, contains, latitudesOf } from './places';
-import { numberOf } from './units';
+import { numberOf } from '../query/units';
 
 describe('relative dates', () => {
   test.each([

@@ -1,7 +1,7 @@
 // Finding terms while their name is typed: by any label, by the beginnings of its words, with a path before it, and, where
 // nothing is called so, by what differs in a letter or two.
 
-import { foldText } from '../search/words';
+import { foldText } from '../text/words';
 import { labelsOf, type Term } from './term';
 import type { TermTree } from './tree';
 

@@ -1,7 +1,7 @@
 // Queries that name terms follow them: when a term is renamed, moved or merged, what named it before still finds the same.
 
-import type { CriterionQuery, Query } from '../search/query';
-import { foldText } from '../search/words';
+import type { CriterionQuery, Query } from '../query/query';
+import { foldText } from '../text/words';
 import { labelsOf, type Term } from './term';
 import type { TermTree } from './tree';
 

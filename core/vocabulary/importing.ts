@@ -1,6 +1,6 @@
 // Taking in a vocabulary that may be here already: what in it is new, changed, moved, gone or doubtful, and making it so.
 
-import { foldText } from '../search/words';
+import { foldText } from '../text/words';
 import { moveTo } from './changes';
 import { Refusal, VocabularyEditor, type Fresh, type Plan, type VocabularyState } from './editor';
 import { draftOf, type Draft, type DraftPart, type DraftTerm } from './formats/draft';

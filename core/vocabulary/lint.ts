@@ -1,7 +1,7 @@
 // What is doubtful in a vocabulary, found from the terms alone and how often they are given. Each kind of finding is an
 // entry of the table, with how it is shown.
 
-import { foldText } from '../search/words';
+import { foldText } from '../text/words';
 import { SlipIndex } from './slips';
 import { labelsOf, type Relation, type Term } from './term';
 import type { TermTree } from './tree';

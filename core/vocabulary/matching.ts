@@ -1,6 +1,6 @@
 // Proposing terms for keywords that files bring along: by label, other name, spelling, number, or place in a path.
 
-import { foldText } from '../search/words';
+import { foldText } from '../text/words';
 import { labelsOf, type Term } from './term';
 import { SlipIndex } from './slips';
 import { TermTree } from './tree';

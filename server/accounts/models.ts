@@ -57,3 +57,11 @@ export function accountModels(sequelize: Sequelize): AccountModels {
   );
   return { accounts, sessions };
 }
+
+/** An account to be made, with its password as it is typed. */
+export interface NewAccount {
+  name: string;
+  displayName: string;
+  role: Role;
+  password: string;
+}

@@ -4,21 +4,13 @@ import { createHash, randomBytes } from 'node:crypto';
 import { hash, verify } from '@node-rs/argon2';
 import { Op, type Transaction } from 'sequelize';
 import { newPassword, type SignedIn } from '@stellin/contract/accounts';
-import type { Role } from '@stellin/contract/route';
 import type { DataKind } from '../config';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import { DEMO_ACCOUNTS, isPublished } from './demoAccounts';
-import { accountModels, type AccountRow } from './models';
+import { accountModels, type AccountRow, type NewAccount } from './models';
 
 export const SESSION_HOURS = 12;
-
-export interface NewAccount {
-  name: string;
-  displayName: string;
-  role: Role;
-  password: string;
-}
 
 /** An account as those see it who look after accounts. */
 export interface KnownAccount extends SignedIn {

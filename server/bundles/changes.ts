@@ -5,7 +5,7 @@ import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import { BUNDLE_STATE, derivedStates } from './states';
 import { recordPhotos } from '../ledger/recording';
 

@@ -1,7 +1,7 @@
 // Bundles that make themselves: raw and JPEG of one shutter press, known by their name in one folder.
 
 import type { Database, Transaction } from '../database/database';
-import { baseNameSql } from '../photos/baseName';
+import { baseNameSql } from '../catalogue/baseName';
 import { setState, derivedStates } from './states';
 import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
 

@@ -6,7 +6,7 @@ import type { FileMetadata } from '@stellin/core/metadata/read';
 import type { CopyRequest } from '@stellin/contract/copying';
 import { StellinError } from '../errors';
 import { baseName } from '../files/walk';
-import { takenAt } from '../intake/record';
+import { takenAt } from '../catalogue/record';
 
 export interface Named {
   folder: string;

@@ -9,7 +9,7 @@ import { fingerprintOf, sameTime } from '../files/fingerprint';
 import type { RecordRequest } from '../files/readRecord';
 import { isTaken } from '../files/relocate';
 import { baseName, sidecarsIn } from '../files/walk';
-import type { FileReader } from '../intake/reader';
+import type { FileReader } from '../catalogue/reader';
 import type { CopyParameters } from './job';
 import * as store from './store';
 

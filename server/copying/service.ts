@@ -8,7 +8,7 @@ import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { fingerprintOf } from '../files/fingerprint';
 import { walkFolders } from '../files/walk';
-import type { FileReader } from '../intake/reader';
+import type { FileReader } from '../catalogue/reader';
 import type { Jobs } from '../jobs/service';
 import { EMPTY_SOURCE_JOB, PROVE_SOURCE_JOB } from './emptying';
 import { COPY_JOB, copyParameters, exampleNames, type CopyParameters } from './job';

@@ -5,7 +5,7 @@ import { describing, type Description } from '@stellin/core/describing/descripti
 import { shapeOf } from '@stellin/core/describing/targets';
 import { remarksOn } from '@stellin/core/describing/limits';
 import { parseQuery } from '@stellin/core/search/language';
-import { criterionOf } from '@stellin/core/search/criteria';
+import { criterionOf } from '@stellin/core/query/criteria';
 import type { Selection } from '@stellin/contract/photos';
 import { templateShape } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
@@ -13,7 +13,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { recordFields, recordObject } from '../ledger/recording';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
-import { today } from '../search/clock';
+import { today } from '../catalogue/clock';
 import { prefetch } from './prefetch';
 import type { Planner } from './planner';
 import * as store from './store';

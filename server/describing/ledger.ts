@@ -1,7 +1,7 @@
 // How fields of photos, and what is prepared for describing them, stand in the ledger.
 
-import { fieldLabel, shownFieldValue } from './shownFields';
-import { recordedValues, type NameOf, type ObjectKind, type PhotoAspect } from '../ledger/kinds';
+import { fieldLabel } from '@stellin/core/describing/targets';
+import { recordedValues, type NameOf, type ObjectKind, type PhotoAspect, shownFieldValue } from '../ledger/kinds';
 
 /** Values by what their field is called; own fields of a project stand by themselves. */
 function byField(recorded: unknown): Map<string, unknown> {

@@ -6,7 +6,7 @@ import { iimCuts } from '@stellin/core/metadata/blocks/iim';
 import { fieldOf, type FieldId, type FieldValue, type FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { cameraName } from '@stellin/core/search/said';
-import { derivedOf } from '../photos/derived';
+import { derivedOf } from '../catalogue/derived';
 
 export interface PhotoTexts {
   id: number;

@@ -4,7 +4,7 @@ import type { Selection } from '@stellin/contract/photos';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import type { ChangedTexts, PhotoTexts } from './planner.worker';
 
 const PAGE = 2000;

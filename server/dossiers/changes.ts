@@ -1,12 +1,12 @@
 // What changes to dossiers do. Photos themselves are never touched.
 
 import { followDossiers } from '@stellin/core/dossiers/naming';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
 import { namesOf } from './service';
 import * as store from './store';

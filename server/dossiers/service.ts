@@ -2,7 +2,7 @@
 
 import { DossierNames } from '@stellin/core/dossiers/naming';
 import { queryText } from '@stellin/core/search/language';
-import { criterion } from '@stellin/core/search/query';
+import { criterion } from '@stellin/core/query/query';
 import type { Dossier } from '@stellin/contract/dossiers';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';

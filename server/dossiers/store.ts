@@ -2,7 +2,7 @@
 
 import type { Database, Transaction } from '../database/database';
 import { recordPhotos } from '../ledger/recording';
-import type { SqlCondition } from '../search/compile';
+import type { SqlCondition } from '../catalogue/compile';
 
 /** A row as the ledger keeps it. */
 export interface DossierRow {

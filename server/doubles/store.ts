@@ -1,6 +1,6 @@
 import type { DoublePhoto } from '@stellin/contract/doubles';
 import type { Database } from '../database/database';
-import { PHOTO_COLUMNS, PHOTO_JOINS } from '../photos/store';
+import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
 
 /** Groups of the same picture, by their first photo, the next few. */
 export async function sameGroups(

@@ -1,10 +1,10 @@
 import { z } from 'zod';
 import type { Drive, Folder } from '@stellin/contract/drives';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Database } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { readSetting } from '../database/settings';
-import { outsideTrash } from '../filing/trash';
+import { outsideTrash } from '../files/trash';
 import type { Volume } from '../files/volume';
 
 export interface DriveRow {

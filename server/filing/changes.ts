@@ -9,7 +9,7 @@ import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
-import { isInTrash } from './trash';
+import { isInTrash } from '../files/trash';
 import { newNames } from './renaming';
 import { FILING_JOB } from './job';
 import * as store from './store';

@@ -144,7 +144,7 @@ test('trashed photos are out of sight, restorable, and deleted for good only by 
   expect(await count('folder:Vault/2019 title:Dunes')).toBe(1);
   const trash = await world.services.filing.listTrash();
   expect(trash.drives).toMatchObject([{ label: 'Vault', photos: 1 }]);
-  await world.services.filing.emptyTrash(world.services.jobs, await driveId('Vault'), world.keeperId);
+  await world.services.filing.emptyTrash(await driveId('Vault'), world.keeperId);
   expect((await ended('emptyTrash')).result).toEqual({ deleted: 1 });
   expect(await names(join(vault, '.stellin-trash/2019'))).toEqual([]);
   expect([await count(), await count('is:trashed')]).toEqual([3, 0]);

@@ -13,9 +13,9 @@ import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
 import { hashOfFile, isTaken, relocate, type Relocation } from '../files/relocate';
 import { baseName, sidecarsIn } from '../files/walk';
-import { ensureFolder } from '../intake/store';
+import { ensureFolder } from '../catalogue/folders';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import type { Reread, Unread } from '../writeback/writing';
+import type { Reread, Unread } from '../catalogue/rereading';
 import * as store from './store';
 
 export const FILING_JOB = 'filing';
@@ -28,6 +28,8 @@ interface Services {
   database: Database;
   drives: Drives;
   reread: Reread;
+  /** Queues what the catalogue says of some photos and their files do not. */
+  waiting: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
 }
 
 export function filingJob(services: Services): JobKind {
@@ -128,7 +130,7 @@ function folderIds(database: Database): (unit: Unit) => Promise<number> {
 
 /** Writes down what was done. Returns what could not be read under its new name. */
 async function record(
-  { database, reread }: Services,
+  { database, reread, waiting }: Services,
   entryId: number,
   made: readonly store.Made[],
   failed: readonly store.Step[],
@@ -140,12 +142,13 @@ async function record(
     made.filter(({ step }) => !step.copies),
     tx,
   );
-  await store.recordCopied(
+  const copies = await store.recordCopied(
     database,
     entryId,
     made.filter(({ step }) => step.copies),
     tx,
   );
+  if (copies.length > 0) await waiting(copies, tx);
   await store.dropSteps(database, entryId, failed, tx);
   await database.notify(['photos', 'drives', 'ledger', 'writeBack'], tx);
   // What a file is called is among the words it is found by.

@@ -1,7 +1,7 @@
 // How places of files, copies and folders stand in the ledger.
 
 import { recordedValues, showAs, NOTHING, type NameOf, type ObjectKind, type PhotoAspect } from '../ledger/kinds';
-import { baseNameSql } from '../photos/baseName';
+import { baseNameSql } from '../catalogue/baseName';
 
 /** Where photos `p` (in folders `f`) are, as the ledger keeps it. */
 export const PLACE_SQL = `jsonb_build_object('drive', p.drive_id, 'folder', f.path, 'name', p.name, 'trashedFrom', p.trashed_from)`;

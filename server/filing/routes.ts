@@ -1,11 +1,10 @@
 import type { FastifyInstance } from 'fastify';
 import { filingRoutes } from '@stellin/contract/filing';
-import type { Jobs } from '../jobs/service';
 import { serve } from '../serve';
 import type { Filing } from './service';
 
-export function filingRoutesFor(app: FastifyInstance, filing: Filing, jobs: Jobs): void {
+export function filingRoutesFor(app: FastifyInstance, filing: Filing): void {
   serve(app, filingRoutes.planFiling, ({ body }) => filing.plan(body));
   serve(app, filingRoutes.listTrash, () => filing.listTrash());
-  serve(app, filingRoutes.emptyTrash, ({ body, person }) => filing.emptyTrash(jobs, body.driveId, person.id));
+  serve(app, filingRoutes.emptyTrash, ({ body, person }) => filing.emptyTrash(body.driveId, person.id));
 }

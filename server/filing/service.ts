@@ -28,7 +28,7 @@ interface PlanRequest extends Renaming {
   folder: string;
 }
 
-export function filingService(database: Database, drives: Drives) {
+export function filingService(database: Database, drives: Drives, jobs: Jobs) {
   return {
     /** What an action would do, and to how many photos. */
     async plan({ action, selection, driveId, folder, ...renaming }: PlanRequest): Promise<FilingPlan> {
@@ -46,7 +46,7 @@ export function filingService(database: Database, drives: Drives) {
     listTrash: () => store.listTrash(database),
 
     /** Starts deleting what is in the trash of a drive. */
-    async emptyTrash(jobs: Jobs, driveId: string, accountId: number): Promise<Job> {
+    async emptyTrash(driveId: string, accountId: number): Promise<Job> {
       const { label } = await drives.requireWritable(driveId);
       if ((await store.countTrashed(database, driveId)) === 0)
         throw new StellinError('nothingToDo', { why: `The trash of “${label}” is empty.` });
@@ -62,12 +62,12 @@ export function filingService(database: Database, drives: Drives) {
     }) satisfies AfterChange,
 
     /** Sets the job to work that does what an entry of the ledger has to do with files. */
-    async start(jobs: Jobs, { id, title }: Pick<LedgerEntry, 'id' | 'title'>, accountId: number | null): Promise<void> {
+    async start({ id, title }: Pick<LedgerEntry, 'id' | 'title'>, accountId: number | null): Promise<void> {
       if ((await store.countSteps(database, id)) > 0) await jobs.start(FILING_JOB, title, { entryId: id }, accountId);
     },
 
     /** Goes on with what a server that died had not set to work. */
-    async recover(jobs: Jobs): Promise<void> {
+    async recover(): Promise<void> {
       for (const { id, title, accountId } of await store.strandedEntries(database, FILING_JOB))
         await jobs.start(FILING_JOB, title, { entryId: id }, accountId);
     },

@@ -5,11 +5,10 @@ import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
 import { PLACE_SQL } from './ledger';
 import { recordPhotos } from '../ledger/recording';
-import { baseNameSql } from '../photos/baseName';
-import { COPIED_COLUMNS, PHOTO_TABLES } from '../photos/columns';
-import { selectionSql } from '../photos/selection';
-import { refreshWaiting } from '../writeback/store';
-import { TRASHED_PATH } from './trash';
+import { baseNameSql } from '../catalogue/baseName';
+import { COPIED_COLUMNS, PHOTO_TABLES } from '../catalogue/photoColumns';
+import { selectionSql } from '../catalogue/selection';
+import { TRASHED_PATH } from '../files/trash';
 
 /** Where files are to go. */
 export interface Target {
@@ -351,14 +350,14 @@ export async function recordMoved(
   );
 }
 
-/** Makes records of copied files, with all that was said of the first ones. Undone, the copies go to the trash. */
+/** Makes records of copied files, with all that was said of the first ones, and returns their ids. Undone, the copies go to the trash. */
 export async function recordCopied(
   database: Database,
   entryId: number,
   made: readonly Made[],
   tx: Transaction,
-): Promise<void> {
-  if (made.length === 0) return;
+): Promise<number[]> {
+  if (made.length === 0) return [];
   const json = JSON.stringify(
     made.map(({ step, toFolderId }) => ({
       id: step.photoId,
@@ -388,12 +387,12 @@ export async function recordCopied(
   const sql = `select p.id, 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
     from photo p join folder f on f.id = p.folder_id where p.id = any($1)`;
   await recordPhotos(database, entryId, 'place', { sql, bind: [pairs[0]] }, tx);
-  await refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [pairs[0]] }, tx);
   await removeSteps(
     database,
     made.map(({ step }) => step.id),
     tx,
   );
+  return copies.map(({ id }) => id);
 }
 
 function listOf(prefix: string, columns: readonly string[]): string {

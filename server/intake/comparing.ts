@@ -4,7 +4,7 @@ import { join } from 'node:path';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { sameTime } from '../files/fingerprint';
 import { isTaken } from '../files/relocate';
-import type { FileReader } from './reader';
+import type { FileReader } from '../catalogue/reader';
 import type { RecordRequest } from '../files/readRecord';
 import { baseName, type FolderListing } from '../files/walk';
 import type * as store from './store';

@@ -4,14 +4,14 @@
 import { join } from 'node:path';
 import { z } from 'zod';
 import { ignoring } from '@stellin/core/intake/patterns';
-import { FILE_KINDS, kindByName } from '@stellin/core/metadata/containers/index';
+import { kindByName } from '@stellin/core/metadata/containers/index';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
-import type { FileReader } from './reader';
+import type { FileReader } from '../catalogue/reader';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
@@ -21,31 +21,13 @@ import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, m
 import type { LargePictures } from './large';
 import { recogniseMoved } from './moving';
 import type { Looked, Previews } from './previews';
-import type { RecordText } from './reader.worker';
-import type { ReadingMode } from '../writeback/merging';
-import type { Unread } from '../writeback/writing';
+import type { RecordText } from '../catalogue/reader.worker';
+import { INDEX_JOB, indexParameters } from './service';
+import type { ReadingMode } from '../catalogue/merging';
+import { ensureFolder, findFolder } from '../catalogue/folders';
+import type { Unread } from '../catalogue/rereading';
 import * as store from './store';
 
-export const INDEX_JOB = 'index';
-export const indexParameters = z.object({
-  driveId: z.uuid(),
-  folder: z.string(),
-  subFolders: z.boolean(),
-  leaveOut: z.array(z.enum(FILE_KINDS)).default([]),
-  ignore: z.array(z.string()).default([]),
-  /** Only files of photos that are missing are looked for; no others are taken in. */
-  missingOnly: z.boolean().default(false),
-  /** Only these folders, each by itself, are looked at. */
-  only: z.array(z.string()).optional(),
-  /** Where the files were copied from. */
-  source: z.string().default(''),
-  /** Begun by itself: an accession in which nothing happened is not kept. */
-  quiet: z.boolean().default(false),
-  /** A job whose failures are to be tried again. */
-  again: z.uuid().optional(),
-  /** The template that new photos get. */
-  templateId: z.number().nullable().default(null),
-});
 type Parameters = z.infer<typeof indexParameters>;
 
 interface Services {
@@ -171,8 +153,8 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
     }
     const folderId =
       listing.photos.length > 0
-        ? await store.ensureFolder(database, parameters.driveId, listing.path)
-        : await store.findFolder(database, parameters.driveId, listing.path);
+        ? await ensureFolder(database, parameters.driveId, listing.path)
+        : await findFolder(database, parameters.driveId, listing.path);
     if (folderId === undefined) continue;
     seen.add(folderId);
     const comparison = await compare(taking, listing, folderId);

@@ -22,7 +22,7 @@ const pathOf = async (name: string, version = 1) =>
   join(places.previews(world.config.home), 'large', `${await idOf(name)}-${version}.webp`);
 const browse = async (on: boolean) => {
   const drive = (await world.services.drives.list()).find(({ label }) => label === 'Vault');
-  await world.services.large.browseAway(world.services.jobs, drive?.id ?? '', on, world.keeperId);
+  await world.services.large.browseAway(drive?.id ?? '', on, world.keeperId);
 };
 const lastJob = async () => {
   const job = (await world.services.jobs.list()).find(({ kind }) => kind === 'largePictures');

@@ -38,7 +38,16 @@ const ROW = `p.id, p.preview_version as version, p.kind, p.missing_since is not 
   case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
   from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id`;
 
-export function largePictures(database: Database, drives: Drives, folder: string, limitBytes: number) {
+interface Parts {
+  database: Database;
+  drives: Drives;
+  jobs: Jobs;
+  /** Where the pictures are kept, and how much room they may take. */
+  folder: string;
+  limitBytes: number;
+}
+
+export function largePictures({ database, drives, jobs, folder, limitBytes }: Parts) {
   const inMaking = new Map<string, Promise<string>>();
   let made = 0;
 
@@ -100,7 +109,7 @@ export function largePictures(database: Database, drives: Drives, folder: string
     },
 
     /** Chooses whether a drive is to be browsed while it is away, and starts making what that needs. */
-    async browseAway(jobs: Jobs, driveId: string, on: boolean, accountId: number): Promise<void> {
+    async browseAway(driveId: string, on: boolean, accountId: number): Promise<void> {
       const drive = await database.row<{ label: string; attached: boolean }>(
         'update drive set browse_away = $2 where id = $1 returning label, attached',
         [driveId, on],

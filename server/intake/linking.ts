@@ -9,10 +9,10 @@ import { holdingFiles } from '../database/filesLock';
 import { StellinError } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { baseName, walkFolders } from '../files/walk';
-import type { Reread } from '../writeback/writing';
+import { ensureFolder } from '../catalogue/folders';
+import type { Reread } from '../catalogue/rereading';
 import { moveHere } from './moves';
-import type { FileReader } from './reader';
-import * as store from './store';
+import type { FileReader } from '../catalogue/reader';
 
 interface Services {
   database: Database;
@@ -77,7 +77,7 @@ export function linkingService({ database, drives, reader, reread }: Services) {
         if (!otherPicture && photo.hash && Buffer.compare(photo.hash, hash.hash) !== 0)
           throw new StellinError('otherPicture', { file: name });
         const sidecar = listing.sidecars.get(baseName(name));
-        const folderId = await store.ensureFolder(database, driveId, folder);
+        const folderId = await ensureFolder(database, driveId, folder);
         const problems = await database.transaction(async (tx) => {
           const there = await database.row<{ id: number; said: boolean }>(
             `select id, exists (select 1 from ledger_photo l where l.photo_id = photo.id) as said from photo where folder_id = $1 and name = $2 and id <> $3`,

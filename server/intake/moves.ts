@@ -1,7 +1,7 @@
 // The tables' side of recognising moved files.
 
 import type { Database, Transaction } from '../database/database';
-import { outsideTrash } from '../filing/trash';
+import { outsideTrash } from '../files/trash';
 
 export interface Candidate {
   /** Of the new file. */

@@ -2,7 +2,7 @@
 // they keep their record with all that was said of them.
 
 import type { Database } from '../database/database';
-import type { FileReader } from './reader';
+import type { FileReader } from '../catalogue/reader';
 import type { FileToRead } from './comparing';
 import * as store from './moves';
 

@@ -6,7 +6,7 @@ import type { Database } from '../database/database';
 import { messageOf, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { makePreview, previewPath } from '../files/preview';
-import type { FileReader } from './reader';
+import type { FileReader } from '../catalogue/reader';
 import { hasStillProgram } from '../files/still';
 import * as store from './store';
 

@@ -6,17 +6,24 @@ import { intakeRoutes } from '@stellin/contract/intake';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
-import type { Services } from '../services';
+import type { LargePictures } from './large';
+import type { Linking } from './linking';
+import type { Previews } from './previews';
+import type { Intake } from './service';
 
-export function intakeRoutesFor(
-  app: FastifyInstance,
-  { intake, linking, previews, large, jobs }: Pick<Services, 'intake' | 'linking' | 'previews' | 'large' | 'jobs'>,
-): void {
+interface IntakeServices {
+  intake: Intake;
+  linking: Linking;
+  previews: Previews;
+  large: LargePictures;
+}
+
+export function intakeRoutesFor(app: FastifyInstance, { intake, linking, previews, large }: IntakeServices): void {
   serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
   serve(app, intakeRoutes.tryAgain, ({ body, person }) => intake.tryAgain(body.jobId, person.id));
   serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
   serve(app, intakeRoutes.browseAway, async ({ params, body, person }) => {
-    await large.browseAway(jobs, params.id, body.on, person.id);
+    await large.browseAway(params.id, body.on, person.id);
     return { done: true as const };
   });
   serve(app, intakeRoutes.listCandidates, async ({ params, query }) => ({

@@ -2,8 +2,8 @@
 
 import { stat } from 'node:fs/promises';
 import { join } from 'node:path';
-import { kindByName } from '@stellin/core/metadata/containers/index';
-import type { z } from 'zod';
+import { FILE_KINDS, kindByName } from '@stellin/core/metadata/containers/index';
+import { z } from 'zod';
 import type { Accession, intakeRoutes } from '@stellin/contract/intake';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
@@ -12,10 +12,30 @@ import { StellinError, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { walkFolders } from '../files/walk';
 import type { Jobs } from '../jobs/service';
-import { INDEX_JOB, indexParameters } from './indexing';
 import * as store from './store';
 
 type TakeInRequest = z.input<typeof intakeRoutes.takeIn.body>;
+export const INDEX_JOB = 'index';
+export const indexParameters = z.object({
+  driveId: z.uuid(),
+  folder: z.string(),
+  subFolders: z.boolean(),
+  leaveOut: z.array(z.enum(FILE_KINDS)).default([]),
+  ignore: z.array(z.string()).default([]),
+  /** Only files of photos that are missing are looked for; no others are taken in. */
+  missingOnly: z.boolean().default(false),
+  /** Only these folders, each by itself, are looked at. */
+  only: z.array(z.string()).optional(),
+  /** Where the files were copied from. */
+  source: z.string().default(''),
+  /** Begun by itself: an accession in which nothing happened is not kept. */
+  quiet: z.boolean().default(false),
+  /** A job whose failures are to be tried again. */
+  again: z.uuid().optional(),
+  /** The template that new photos get. */
+  templateId: z.number().nullable().default(null),
+});
+
 export type Intake = ReturnType<typeof intakeService>;
 
 const MAX_SURVEYED = 20_000;

@@ -16,9 +16,9 @@ test('a job whose steps take longer than a sign of life is due is not taken up a
       return { begun };
     },
   };
-  const jobs = jobService(world.services.database, [slow], pino({ level: 'silent' }), { staleSeconds: 2 });
+  const jobs = jobService(world.services.database, pino({ level: 'silent' }), { staleSeconds: 2 });
   try {
-    await jobs.work();
+    await jobs.work([slow]);
     const { id } = await jobs.start('slow', 'A slow one', {}, world.keeperId);
     await world.until(id, ['done']);
     expect([(await jobs.find(id)).result, begun]).toEqual([{ begun: 1 }, 1]);

@@ -73,11 +73,10 @@ interface JobOptions {
 
 export function jobService(
   database: Database,
-  kinds: readonly JobKind<string>[],
   log: Logger,
   { staleSeconds = STALE_SECONDS, onQueued }: JobOptions = {},
 ) {
-  const byKind = new Map(kinds.map((kind) => [kind.kind, kind]));
+  const byKind = new Map<string, JobKind<string>>();
   const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
   const running = new Map<string, Promise<void>>();
   let working = false;
@@ -190,8 +189,9 @@ export function jobService(
   };
 
   return {
-    /** Starts working on jobs in this process. */
-    async work(): Promise<void> {
+    /** Starts working on jobs of some kinds in this process. */
+    async work(kinds: readonly JobKind<string>[]): Promise<void> {
+      for (const kind of kinds) byKind.set(kind.kind, kind);
       working = true;
       stopListening = onQueued?.(takeUp);
       await tendAgain();

@@ -2,6 +2,8 @@
 // objects (tables whose rows changes make, alter and remove). How they take effect and how a person reads them is said there.
 
 import { z } from 'zod';
+import type { FieldValue } from '@stellin/core/metadata/fields';
+import { fieldText } from '@stellin/core/metadata/fieldText';
 
 /** An object by its kind and number, or by the id of its row where it has no kind (drive, account, photo). */
 export type Reference = readonly [kind: string, id: number | string];
@@ -71,6 +73,11 @@ export interface LedgerKinds {
 }
 
 export const NOTHING = '–';
+
+/** A value of a metadata field as one line; null is nothing. */
+export function shownFieldValue(value: unknown): string {
+  return value === null || value === undefined || value === '' ? NOTHING : fieldText(value as FieldValue);
+}
 
 /** A value as a person reads it. */
 export function shownValue(value: unknown): string {

@@ -19,7 +19,7 @@ beforeEach(async () => {
   await putFiles(drive, Object.fromEntries(Array.from({ length: PHOTOS }, (_, i) => [`${i}.jpg`, bytes])));
   await world.takeIn(drive);
   const { ledger, search, jobs } = world.services;
-  large = largeChanges(ledger, search, jobs, 20);
+  large = largeChanges(ledger, search.countSelection, jobs, 20);
 });
 afterEach(() => world.close());
 

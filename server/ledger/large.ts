@@ -5,9 +5,9 @@ import { z } from 'zod';
 import type { Job } from '@stellin/contract/jobs';
 import { change as changeSchema, type Change, type LedgerEntry } from '@stellin/contract/ledger';
 import { countText } from '@stellin/contract/wording';
+import type { Selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
 import type { JobKind, Jobs } from '../jobs/service';
-import type { Search } from '../search/service';
 import type { Ledger } from './service';
 import * as store from './store';
 
@@ -23,10 +23,13 @@ const parameters = z.discriminatedUnion('step', [
 /** What came of a change that was asked for: its entry, or the job that makes it. */
 export type Applied = { entry: LedgerEntry; job: null } | { entry: null; job: Job };
 
+/** How many photos a selection means. */
+type CountSelection = (selection: Selection) => Promise<number>;
+
 export type LargeChanges = ReturnType<typeof largeChanges>;
 
 /** Changes of more than `large` photos are made by a job, smaller ones at once. */
-export function largeChanges(ledger: Ledger, search: Search, jobs: Jobs, large = LARGE) {
+export function largeChanges(ledger: Ledger, countSelection: CountSelection, jobs: Jobs, large = LARGE) {
   const byJob = async (title: string, given: z.input<typeof parameters>, accountId: number): Promise<Applied> => ({
     entry: null,
     job: await jobs.start(CHANGE_JOB, title, given, accountId, null),
@@ -40,7 +43,7 @@ export function largeChanges(ledger: Ledger, search: Search, jobs: Jobs, large =
   return {
     async apply(change: Change, accountId: number): Promise<Applied> {
       if ('selection' in change && change.selection?.query !== null && change.selection !== undefined) {
-        const meant = await search.countSelection(change.selection);
+        const meant = await countSelection(change.selection);
         if (meant > large) return byJob(`Change ${countText(meant, 'photo')}`, { step: 'do', change }, accountId);
       }
       return { entry: await ledger.apply(change, accountId), job: null };

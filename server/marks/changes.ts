@@ -1,12 +1,12 @@
 // What changes to marks, and to which mark photos have, do.
 
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../photos/selection';
-import type { SqlCondition } from '../search/compile';
+import { selectionSql } from '../catalogue/selection';
+import type { SqlCondition } from '../catalogue/compile';
 import { recordObject, recordPhotos } from '../ledger/recording';
 
 interface MarkRow {

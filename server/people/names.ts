@@ -2,7 +2,7 @@
 
 import { matchBoxes } from '@stellin/core/people/boxes';
 import { regionBoxes } from '@stellin/core/people/regions';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Database, Transaction } from '../database/database';
 import * as incoming from './incoming';
 import { listPersons } from './store';

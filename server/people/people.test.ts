@@ -48,7 +48,7 @@ async function picture(
 }
 
 async function look() {
-  await world.services.scanning.start(world.services.jobs, world.keeperId);
+  await world.services.scanning.start(world.keeperId);
   const job = (await world.services.jobs.list()).find(({ title }) => title === 'Look for faces');
   const { result } = await world.until(job?.id ?? '', ['done']);
   const { looked, waiting } = await world.services.scanning.state();
@@ -304,7 +304,7 @@ test('a worker that is killed is taken up again; broken pictures and switched-of
   const driveId = (await world.services.drives.list())[0]?.id ?? '';
   await world.services.people.setException({ driveId, folder: 'off', off: true });
   await world.rest();
-  await world.services.scanning.start(world.services.jobs, world.keeperId);
+  await world.services.scanning.start(world.keeperId);
   const killed = startWorker(world, 'faces:batch');
   expect(await killed.ended).toBe('SIGKILL');
   const before = (await world.services.scanning.state()).looked;

@@ -2,7 +2,7 @@
 
 import { SlipIndex } from '@stellin/core/vocabulary/slips';
 import { pathOf } from '@stellin/core/vocabulary/matching';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Database } from '../database/database';
 import { listPersons } from './store';
 

@@ -4,7 +4,7 @@ import type { Box } from '@stellin/core/people/boxes';
 import type { Shown } from '@stellin/core/people/following';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Database, Transaction } from '../database/database';
-import type { SqlCondition } from '../search/compile';
+import type { SqlCondition } from '../catalogue/compile';
 import { FACE_STATE } from './states';
 import type { PersonRow } from './store';
 import { recordPhotos } from '../ledger/recording';

@@ -3,11 +3,12 @@ import { peopleRoutes } from '@stellin/contract/people';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
-import type { Services } from '../services';
+import type { Scanning } from './scanning';
+import type { People } from './service';
 
 export function peopleRoutesFor(
   app: FastifyInstance,
-  { people, scanning, jobs }: Pick<Services, 'people' | 'scanning' | 'jobs'>,
+  { people, scanning }: { people: People; scanning: Scanning },
 ): void {
   serve(app, peopleRoutes.listPersons, async () => ({ persons: await people.listPersons() }));
   serve(app, peopleRoutes.showPerson, ({ params }) => people.show(params.id));
@@ -18,7 +19,7 @@ export function peopleRoutesFor(
   serve(app, peopleRoutes.listNames, async () => ({ names: await people.names() }));
   serve(app, peopleRoutes.scanState, () => people.scanState());
   serve(app, peopleRoutes.scan, async ({ person }) => {
-    await scanning.start(jobs, person.id);
+    await scanning.start(person.id);
     return { done: true as const };
   });
   serve(app, peopleRoutes.setException, async ({ body }) => {

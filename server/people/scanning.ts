@@ -23,6 +23,7 @@ const NOT_LOOKED_AT = 'it has not been looked at: its drive is away, or looking 
 interface Services {
   database: Database;
   drives: Drives;
+  jobs: Jobs;
   looker: Looker;
   pictures: FacePictures;
   /** Whether what is taken in is looked at by itself. */
@@ -32,7 +33,7 @@ interface Services {
 export type Scanning = ReturnType<typeof scanningService>;
 
 export function scanningService(services: Services) {
-  const { database, drives, looker, pictures, byItself } = services;
+  const { database, drives, jobs, looker, pictures, byItself } = services;
   let held = false;
   const atOnce = new Map<number, Promise<void>>();
 
@@ -108,7 +109,7 @@ export function scanningService(services: Services) {
   };
 
   /** Starts looking, unless that is under way or there is nothing to look at. */
-  const start = async (jobs: Jobs, accountId: number | null): Promise<void> => {
+  const start = async (accountId: number | null): Promise<void> => {
     if ((await store.countWaiting(database)) === 0) return;
     await jobs.start(FACES_JOB, 'Look for faces', {}, accountId).catch((error: unknown) => {
       if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
@@ -119,8 +120,8 @@ export function scanningService(services: Services) {
     job,
 
     /** After something was taken in: it is looked at, unless that is switched off. */
-    async follow(jobs: Jobs, accountId: number | null): Promise<void> {
-      if (byItself && !held) await start(jobs, accountId);
+    async follow(accountId: number | null): Promise<void> {
+      if (byItself && !held) await start(accountId);
     },
 
     /** Nothing is looked at by itself while much else is to be done. */
@@ -128,9 +129,9 @@ export function scanningService(services: Services) {
       held = true;
     },
 
-    async release(jobs: Jobs): Promise<void> {
+    async release(): Promise<void> {
       held = false;
-      if (byItself) await start(jobs, null);
+      if (byItself) await start(null);
     },
 
     /** Looks at some pictures now. */

@@ -2,7 +2,7 @@
 
 import type { Face } from '@stellin/contract/people';
 import type { Database, Transaction } from '../database/database';
-import type { SqlCondition } from '../search/compile';
+import type { SqlCondition } from '../catalogue/compile';
 
 export interface PersonRow {
   id: number;

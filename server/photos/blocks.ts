@@ -8,7 +8,7 @@ import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
-import type { FileReader } from '../intake/reader';
+import type { FileReader } from '../catalogue/reader';
 
 /** Reads the blocks of a photo's file and its sidecar. Throws a StellinError when the file can't be reached. */
 export async function readBlocks(

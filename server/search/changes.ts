@@ -1,9 +1,9 @@
 // What changes to saved searches do.
 
 import { parseQuery } from '@stellin/core/search/language';
-import { criterion, type Query } from '@stellin/core/search/query';
+import { criterion, type Query } from '@stellin/core/query/query';
 import { openSearches } from '@stellin/core/search/saved';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { SearchDefinition } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
 import { StellinError } from '../errors';

@@ -2,12 +2,12 @@
 
 import { explain, type Explanation } from '@stellin/core/search/explaining';
 import { parseQuery } from '@stellin/core/search/language';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
-import { today } from './clock';
+import { today } from '../catalogue/clock';
 import type { FinderClient } from './finder';
-import type { Opened } from './service';
+import type { Opened } from './opened';
 import * as store from './store';
 
 const MOST_CANDIDATES = 20;

@@ -11,15 +11,15 @@ import {
 } from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { secondsOf } from '@stellin/core/search/photo';
-import { allOf, criterion, type CriterionQuery, type Query } from '@stellin/core/search/query';
+import { allOf, criterion, type CriterionQuery, type Query } from '@stellin/core/query/query';
 import { stretchesOf, stretchText } from '@stellin/core/search/ruler';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { FacetResult, FacetValue } from '@stellin/contract/search';
-import type { Snapshot, VocabularyIndex } from '../vocabulary/snapshot';
-import { today } from './clock';
+import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import { today } from '../catalogue/clock';
 import type { FinderClient } from './finder';
-import type { Opened } from './service';
+import type { Opened } from './opened';
 
 export interface FacetsAsked {
   query: string;

@@ -1,6 +1,6 @@
 import { parseQuery } from '@stellin/core/search/language';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
-import { today } from './clock';
+import { today } from '../catalogue/clock';
 import { finderClient, type FinderClient } from './finder';
 
 let world: World;

@@ -1,9 +1,9 @@
 import { mkdtemp, readdir, rm, truncate } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import type { Query } from '@stellin/core/search/query';
+import type { Query } from '@stellin/core/query/query';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
-import { today } from './clock';
+import { today } from '../catalogue/clock';
 import { finderClient } from './finder';
 
 let world: World;

@@ -11,8 +11,8 @@ import {
   type TextPart,
 } from '@stellin/core/search/index/records';
 import { NOBODY } from '@stellin/core/search/said';
-import { NUMBERS } from './compile';
-import { localSql } from './clock';
+import { NUMBERS } from '../catalogue/compile';
+import { localSql } from '../catalogue/clock';
 
 /** So many at once are asked for of some photos, and of all: then what came is forgotten before it counts as old. */
 const BATCH = 20_000;

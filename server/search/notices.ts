@@ -2,7 +2,7 @@
 // its transaction; whoever knows the catalogue up to a snapshot reads what was committed since.
 
 import type { Client } from 'pg';
-import { localSql } from './clock';
+import { localSql } from '../catalogue/clock';
 import type { PartName } from './loading';
 
 /** What has changed: a part of photos by their ids, folders by theirs, or something that is read whole. */

@@ -1,11 +1,11 @@
 // What can be asked of the thread that holds the finder index.
 
-import type { TextId } from '@stellin/core/search/criteria';
+import type { TextId } from '@stellin/core/query/criteria';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
-import type { Query } from '@stellin/core/search/query';
+import type { Query } from '@stellin/core/query/query';
 import type { GroupBy } from '@stellin/core/search/sorts';
 
 /** What the photos of a choice have, each photo counted for itself. */

@@ -1,15 +1,15 @@
 import fc from 'fast-check';
-import { SEARCHED_FIELDS } from '@stellin/core/search/criteria';
+import { SEARCHED_FIELDS } from '@stellin/core/query/criteria';
 import { evaluate } from '@stellin/core/search/evaluate';
 import { asksForSetAside } from '@stellin/core/search/index/finder';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
-import type { Query } from '@stellin/core/search/query';
+import type { Query } from '@stellin/core/query/query';
 import { ALL_CONDITIONS, anyQuery } from '@stellin/core/search/testing';
 import { SORTS } from '@stellin/core/search/sorts';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
-import { today } from './clock';
-import { foundSql } from './found';
+import { today } from '../catalogue/clock';
+import { foundSql } from '../catalogue/found';
 
 let world: World;
 let photos: { id: number; foldedInto: number | null; searchable: SearchablePhoto }[];

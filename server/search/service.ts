@@ -2,31 +2,26 @@
 // index; saved searches that a query names are opened before it is asked.
 
 import { parseQuery, queryText, type QueryError } from '@stellin/core/search/language';
-import { conjuncts, criterion, allOf, type Query } from '@stellin/core/search/query';
+import { conjuncts, criterion, allOf, type Query } from '@stellin/core/query/query';
 import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Order } from '@stellin/core/search/index/finder';
 import { sortOrder, type Sort } from '@stellin/core/search/sorts';
 import type { Selection } from '@stellin/contract/photos';
 import type { SavedSearch, SearchDefinition } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import type { VocabularyIndex } from '../vocabulary/snapshot';
-import { today } from './clock';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import { today } from '../catalogue/clock';
 import { explainer } from './explaining';
 import { facetCounter } from './facets';
 import type { FinderClient } from './finder';
 import * as store from './store';
+import type { Opened } from './opened';
 import { suggester } from './suggesting';
 import { recordObject } from '../ledger/recording';
 
 export type Search = ReturnType<typeof searchService>;
-
-/** A query that can be asked: what of its text was not understood stands in `errors`. */
-export interface Opened {
-  query: Query;
-  errors: QueryError[];
-}
 
 const MOST_GROUPS = 50_000;
 const MAX_KEYWORDS = 30;

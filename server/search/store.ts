@@ -1,11 +1,11 @@
 // The SQL of saved searches and of folders that are suggested.
 
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
-import type { CriterionQuery } from '@stellin/core/search/query';
+import type { CriterionQuery } from '@stellin/core/query/query';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
-import { outsideTrash } from '../filing/trash';
-import { dossierNamed } from './compile';
+import { outsideTrash } from '../files/trash';
+import { dossierNamed } from '../catalogue/compile';
 
 /** A row as the ledger keeps it. */
 export interface SavedSearchRow {

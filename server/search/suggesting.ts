@@ -1,19 +1,19 @@
 // What the text being typed in the query line could mean: terms, people, places, folders, cameras, saved searches, fields
 // and their values, each with how many photos of the present result have it.
 
-import { CRITERIA, criterionOf, type Criterion, type TextId } from '@stellin/core/search/criteria';
+import { CRITERIA, criterionOf, type Criterion, type TextId } from '@stellin/core/query/criteria';
 import { RELATIVE_DATES } from '@stellin/core/search/dates';
 import type { FacetId } from '@stellin/core/search/facets';
 import { queryText } from '@stellin/core/search/language';
-import { allOf, criterion, type Query } from '@stellin/core/search/query';
+import { allOf, criterion, type Query } from '@stellin/core/query/query';
 import { ALL_RULES } from '@stellin/core/search/saved';
-import { foldText, wordsOf } from '@stellin/core/search/words';
+import { foldText, wordsOf } from '@stellin/core/text/words';
 import type { Suggestion } from '@stellin/contract/search';
 import type { Database } from '../database/database';
-import type { VocabularyIndex } from '../vocabulary/snapshot';
-import { today } from './clock';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import { today } from '../catalogue/clock';
 import type { FinderClient } from './finder';
-import type { Opened } from './service';
+import type { Opened } from './opened';
 import * as store from './store';
 
 const MOST = 14;

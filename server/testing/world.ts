@@ -22,7 +22,7 @@ import { markDatabase } from '../identity';
 import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
 import { programOf } from '../threads/program';
-import { openThreads } from '../threads/threads';
+import { openThreads } from '../openThreads';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
 

@@ -10,7 +10,7 @@ import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError } from '../errors';
 import { isTaken } from '../files/relocate';
-import { INDEX_JOB } from '../intake/indexing';
+import { INDEX_JOB } from '../intake/service';
 import type { Jobs } from '../jobs/service';
 import * as store from './store';
 

@@ -1,6 +1,6 @@
 // All about one term: what its card says, where its photos are, what was done to it.
 
-import { criterion } from '@stellin/core/search/query';
+import { criterion } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
 import { keywordsOf } from '@stellin/core/vocabulary/writing';
 import type { TermCard, TermUses } from '@stellin/contract/vocabulary';
@@ -8,7 +8,7 @@ import type { Database } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { StellinError } from '../errors';
 import { nameOf } from './naming';
-import type { Snapshot, VocabularyIndex } from './snapshot';
+import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
 
 /** What the card of a term says. Throws a StellinError when it is not there. */

@@ -4,12 +4,12 @@ import type { Term } from '@stellin/core/vocabulary/term';
 import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
 import { queryFollower, recordFollowers } from './following';
 import { makePlan, PLANNED_KINDS, titleOf, type PlannedChange, type PlannedKind } from './planning';
 import { requireAssignable, requireTerms } from './required';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
 
 type Handled = 'giveTerms' | 'takeTerms' | PlannedKind;

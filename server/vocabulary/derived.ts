@@ -4,8 +4,9 @@
 import { TermTree } from '@stellin/core/vocabulary/tree';
 import { keywordsOf } from '@stellin/core/vocabulary/writing';
 import type { Database, Transaction } from '../database/database';
-import type { GivenKeyword } from '../writeback/keywords';
+import type { GivenKeyword } from '../catalogue/givenKeyword';
 import type { WriteBack } from '../writeback/service';
+import { listRelations } from '../catalogue/terms';
 import * as store from './store';
 
 /** Terms that an entry of the ledger made, altered or removed, or linked anew. */
@@ -104,7 +105,7 @@ async function keepKeywords(database: Database, ids: readonly number[], tx: Tran
   const broader = above.map(({ id }) => id);
   const [terms, relations, before] = [
     await store.findTerms(database, broader, tx),
-    await store.listRelations(database, tx),
+    await listRelations(database, tx),
     await database.rows<{ id: number; keyword: string }>(
       'select term_id as id, keyword from term_keyword where term_id = any($1)',
       [ids],

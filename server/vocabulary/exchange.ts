@@ -7,7 +7,7 @@ import { FORMAT_FACTS, formatOf, type FormatId } from '@stellin/core/vocabulary/
 import type { ImportRow } from '@stellin/contract/vocabulary';
 import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Thinker } from './thinking';
 
 /** Larger files are refused before they are read. */

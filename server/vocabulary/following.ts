@@ -3,7 +3,7 @@
 import { followTerms, TermNames } from '@stellin/core/vocabulary/following';
 import type { Plan, VocabularyState } from '@stellin/core/vocabulary/editor';
 import { TermTree } from '@stellin/core/vocabulary/tree';
-import type { Query } from '@stellin/core/search/query';
+import type { Query } from '@stellin/core/query/query';
 import type { Database, Transaction } from '../database/database';
 import { recordObjects } from '../ledger/recording';
 

@@ -2,20 +2,20 @@
 
 import type { Plan, VocabularyState } from '@stellin/core/vocabulary/editor';
 import { queryText } from '@stellin/core/search/language';
-import { allOf, criterion, type Query } from '@stellin/core/search/query';
+import { allOf, criterion, type Query } from '@stellin/core/query/query';
 import type { Term } from '@stellin/core/vocabulary/term';
 import { keywordsOf } from '@stellin/core/vocabulary/writing';
 import type { Change, ChangeOf } from '@stellin/contract/ledger';
 import type { Impact } from '@stellin/contract/vocabulary';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
-import type { GivenKeyword } from '../writeback/keywords';
+import type { GivenKeyword } from '../catalogue/givenKeyword';
 import type { WriteBack } from '../writeback/service';
 import { goneTerms, padsNaming, queryFollower, treeAfter } from './following';
 import { isPlanned, makePlan, titleOf } from './planning';
-import type { Snapshot, VocabularyIndex } from './snapshot';
+import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 
 /** Counts what a change would touch; nothing is changed. */
 export async function impactOf(

@@ -4,7 +4,7 @@ import { nameOf } from './naming';
 import { folderWords } from '@stellin/core/vocabulary/matching';
 import type { IncomingKeyword, KEYWORD_SOURCES } from '@stellin/contract/keywords';
 import type { Database, Transaction } from '../database/database';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 
 interface Request {
   source: (typeof KEYWORD_SOURCES)[number];

@@ -7,7 +7,7 @@ import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
 import { nameOf } from './naming';
 import { requireAssignable } from './required';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { recordObject } from '../ledger/recording';
 
 interface PadRow {

@@ -9,7 +9,7 @@ import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { findImport } from './exchange';
-import type { Snapshot } from './snapshot';
+import type { Snapshot } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
 
 /** Changes that are planned as a whole by core. */

@@ -22,7 +22,8 @@ import { impactOf } from './impact';
 import { listIncoming, settleKnown, type PersonsCalled } from './incoming';
 import { nameOf } from './naming';
 import { listPads } from './pads';
-import type { Snapshot, VocabularyIndex } from './snapshot';
+import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import { readVersion } from '../catalogue/terms';
 import * as store from './store';
 import { recentTerms, suggestTerms } from './suggesting';
 import type { Thinker } from './thinking';
@@ -73,7 +74,7 @@ export function vocabularyService(
     afterChange: ((entryId, tx) => keepDerived(database, writeBack, entryId, tx)) satisfies AfterChange,
     /** Keeps others from changing vocabularies while a change to them is taken back. */
     beforeReverse: (async (entryId, tx) => {
-      if (await touchesTerms(database, entryId, tx)) await store.readVersion(database, tx, true);
+      if (await touchesTerms(database, entryId, tx)) await readVersion(database, tx, true);
     }) satisfies AfterChange,
 
     async overview() {

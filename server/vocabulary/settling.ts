@@ -1,7 +1,7 @@
 // Settling incoming keywords: one step that makes terms of them, keeps them as they are, or drops them.
 
 import { randomUUID } from 'node:crypto';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import { placeOf } from '@stellin/core/vocabulary/changes';
 import { Refusal, requireLabel, VocabularyEditor } from '@stellin/core/vocabulary/editor';
 import type { Term } from '@stellin/core/vocabulary/term';
@@ -13,7 +13,7 @@ import { recordObjects, recordPhotos } from '../ledger/recording';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { folderDecision, folderKeywords } from './incoming';
 import { requireAssignable } from './required';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
 
 interface Decided {

@@ -1,42 +1,13 @@
 // The SQL of vocabularies: rows of terms and links, which photos have them, counts by column.
 
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Edit } from '@stellin/core/vocabulary/editor';
 import { labelsOf, type Relation, type Term, type Vocabulary } from '@stellin/core/vocabulary/term';
-import type { Bind, Database, Rows, Transaction } from '../database/database';
+import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
-import { wordVector } from '../search/vector';
+import { SELECTED_TERM, TERM_COLUMNS } from '../catalogue/terms';
+import { wordVector } from '../catalogue/vector';
 import { objectRows, recordObjects, recordPhotos } from '../ledger/recording';
-
-/** Parts of a term by the columns that hold them. */
-const TERM_COLUMNS = {
-  id: 'id',
-  parentId: 'parent_id',
-  vocabularyId: 'vocabulary_id',
-  label: 'label',
-  otherLabels: 'other_labels',
-  heading: 'heading',
-  status: 'status',
-  proposedBy: 'proposed_by',
-  deprecated: 'deprecated',
-  replacedBy: 'replaced_by',
-  scopeNote: 'scope_note',
-  definition: 'definition',
-  notation: 'notation',
-  uri: 'uri',
-  colour: 'colour',
-  examplePhoto: 'example_photo',
-  byHand: 'by_hand',
-  position: 'position',
-  writeSelf: 'write_self',
-  writeBroader: 'write_broader',
-  writeOthers: 'write_others',
-  writeLanguage: 'write_language',
-} as const satisfies Record<keyof Term, string>;
-
-const SELECTED_TERM = Object.entries(TERM_COLUMNS)
-  .map(([part, column]) => `t.${column} as "${part}"`)
-  .join(', ');
 
 /** The row of a term as the ledger keeps it, with what is derived from its labels. */
 function termRow(term: Term): Record<string, unknown> {
@@ -49,24 +20,8 @@ function termRow(term: Term): Record<string, unknown> {
   };
 }
 
-export async function listTerms(database: Rows, tx?: Transaction): Promise<Term[]> {
-  return database.rows<Term>(`select ${SELECTED_TERM} from term t`, [], tx);
-}
-
 export async function findTerms(database: Database, ids: readonly number[], tx?: Transaction): Promise<Term[]> {
   return database.rows<Term>(`select ${SELECTED_TERM} from term t where t.id = any($1)`, [ids], tx);
-}
-
-export async function listRelations(database: Rows, tx?: Transaction): Promise<Relation[]> {
-  return database.rows<Relation>('select kind, from_id as "fromId", to_id as "toId" from term_relation', [], tx);
-}
-
-export async function listVocabularies(database: Rows, tx?: Transaction): Promise<Vocabulary[]> {
-  return database.rows<Vocabulary>(
-    'select id, name, language, uri, note, by_hand as "byHand" from vocabulary order by id',
-    [],
-    tx,
-  );
 }
 
 /** How many photos have each term directly; terms that none has are left out. */
@@ -77,16 +32,6 @@ export async function directUses(database: Database, tx?: Transaction): Promise<
     tx,
   );
   return new Map(rows.map(({ id, photos }) => [id, photos]));
-}
-
-/** The version of the vocabularies. `lock` keeps it until the transaction ends: nobody else changes them meanwhile. */
-export async function readVersion(database: Rows, tx?: Transaction, lock = false): Promise<number> {
-  const row = await database.row<{ version: string }>(
-    `select version from vocabulary_version ${lock ? 'for update' : ''}`,
-    [],
-    tx,
-  );
-  return Number(row?.version);
 }
 
 export async function raiseVersion(database: Database, tx: Transaction): Promise<void> {

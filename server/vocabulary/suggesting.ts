@@ -5,9 +5,9 @@ import type { Selection } from '@stellin/contract/photos';
 import type { TermName } from '@stellin/contract/termName';
 import type { SuggestedTerm } from '@stellin/contract/vocabulary';
 import type { Database } from '../database/database';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import { nameOf } from './naming';
-import type { VocabularyIndex } from './snapshot';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 
 const RECENT = 12;
 const SUGGESTED = 12;

@@ -5,7 +5,7 @@ import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import { recordPhotos } from '../ledger/recording';
 
 export function conflictChanges(database: Database): Pick<ChangeHandlers, 'settleConflicts'> {

@@ -1,14 +1,7 @@
 // Which files say something else when terms come to give other keywords: worked out for many photos at once.
 
+import type { GivenKeyword } from '../catalogue/givenKeyword';
 import type { Bind, Database, Transaction } from '../database/database';
-
-/** That a term gives, or gave, a keyword. */
-export interface GivenKeyword {
-  termId: number;
-  keyword: string;
-  was: boolean;
-  will: boolean;
-}
 
 /** As many keywords as a bigint has bits for, less its sign. */
 const AT_ONCE = 63;

@@ -1,7 +1,7 @@
 // How settled conflicts stand in the ledger.
 
-import { fieldLabel, shownFieldValue } from '../describing/shownFields';
-import { recordedValues, type PhotoAspect } from '../ledger/kinds';
+import { fieldLabel } from '@stellin/core/describing/targets';
+import { recordedValues, type PhotoAspect, shownFieldValue } from '../ledger/kinds';
 
 export const conflictAspects = {
   // What a file is known to say of fields in conflict; undoing a settlement brings the conflict back.

@@ -4,6 +4,7 @@
 import { z } from 'zod';
 import { selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
+import type { Reread } from '../catalogue/rereading';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
@@ -12,9 +13,9 @@ import { sidecarPath, type PlannedWrite } from '../files/planWrite';
 import type { FileWriter } from '../files/writer';
 import type { CarriedOut } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import { selectionSql } from '../photos/selection';
+import { selectionSql } from '../catalogue/selection';
 import * as store from './store';
-import { journalOf, pathOf, recoverWrites, type Reread } from './writing';
+import { journalOf, pathOf, recoverWrites } from './writing';
 
 export const TAKE_BACK_JOB = 'takeBack';
 const parameters = z.object({ selection });

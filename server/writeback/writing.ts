@@ -12,7 +12,8 @@ import { aboutOf, hierarchyOf } from '@stellin/core/vocabulary/referring';
 import type { Job } from '@stellin/contract/jobs';
 import { selection } from '@stellin/contract/photos';
 import type { WritePolicies } from '@stellin/contract/writeback';
-import type { Database, Transaction } from '../database/database';
+import type { Reread } from '../catalogue/rereading';
+import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf } from '../errors';
@@ -27,9 +28,8 @@ import { versionOf } from '../files/takeBack';
 import type { FileWriter } from '../files/writer';
 import type { CarriedOut, Problem } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
-import { selectionSql } from '../photos/selection';
-import type { Snapshot, VocabularyIndex } from '../vocabulary/snapshot';
-import type { ReadingMode } from './merging';
+import { selectionSql } from '../catalogue/selection';
+import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { readPolicies } from './policies';
 import * as store from './store';
 
@@ -48,20 +48,6 @@ interface Services {
   reread: Reread;
   terms: VocabularyIndex;
 }
-
-/** A file that could not be read again. */
-export interface Unread {
-  path: string;
-  name: string;
-  message: string;
-}
-
-/** Reads files again into the catalogue; returns what could not be read. */
-export type Reread = (
-  files: readonly { driveId: string; folderId: number; name: string; path: string; sidecarPath: string | undefined }[],
-  tx: Transaction,
-  mode?: ReadingMode,
-) => Promise<Unread[]>;
 
 export function writingJob(services: Services): JobKind {
   const { database } = services;

@@ -4,7 +4,7 @@ import { X } from 'lucide-react';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { parseQuery } from '@stellin/core/search/language';
-import { PARTS } from '@stellin/core/search/criteria';
+import { PARTS } from '@stellin/core/query/criteria';
 import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { QualityRule } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';

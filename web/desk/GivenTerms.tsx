@@ -1,7 +1,7 @@
 // What the chosen photos have: terms as chips with how many have them, and the keywords their files brought along.
 
 import { X } from 'lucide-react';
-import type { Described } from './TermsTab';
+import type { Described } from './queries';
 
 interface Props extends Pick<Described, 'terms' | 'keywords' | 'count'> {
   onReveal: (termId: number) => void;

@@ -3,7 +3,7 @@
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import { allOf, conjuncts, criterion, type Query } from '@stellin/core/search/query';
+import { allOf, conjuncts, criterion, type Query } from '@stellin/core/query/query';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import type { Selection } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';

@@ -2,7 +2,6 @@
 
 import { useState } from 'react';
 import type { Selection } from '@stellin/contract/photos';
-import type { TermName } from '@stellin/contract/termName';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
 import { showError, useChange } from '../foundation/changes';
@@ -19,14 +18,8 @@ import { OfferedTerms } from './OfferedTerms';
 import { NewTerm } from './NewTerm';
 import { useResult } from '../photos/result';
 import { useSelection } from '../photos/selection';
+import type { Described } from './queries';
 import { TermPad } from './TermPad';
-
-export interface Described {
-  count: number;
-  terms: (TermName & { photos: number })[];
-  within: { termId: number; photos: number }[];
-  keywords: { keyword: string; photos: number }[];
-}
 
 interface Props {
   /** The field for giving a term is to take the focus, and then to say so. */

@@ -2,6 +2,7 @@
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ledgerRoutes } from '@stellin/contract/ledger';
+import type { TermName } from '@stellin/contract/termName';
 import type { Selection } from '@stellin/contract/photos';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
@@ -51,4 +52,12 @@ export function useHistory(photoId: number | undefined) {
     enabled: photoId !== undefined,
     placeholderData: keepPreviousData,
   });
+}
+
+/** What the chosen photos have in common, as the tab of terms shows it. */
+export interface Described {
+  count: number;
+  terms: (TermName & { photos: number })[];
+  within: { termId: number; photos: number }[];
+  keywords: { keyword: string; photos: number }[];
 }

@@ -2,7 +2,7 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { parseQuery } from '@stellin/core/search/language';
-import { conjuncts } from '@stellin/core/search/query';
+import { conjuncts } from '@stellin/core/query/query';
 import type { Dossier } from '@stellin/contract/dossiers';
 import type { Photo } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';

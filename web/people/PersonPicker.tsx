@@ -1,7 +1,7 @@
 // Saying who it is by typing: persons by any of their names, or somebody new.
 
 import { useEffect, useRef, useState } from 'react';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { Person, Who } from '@stellin/contract/people';
 import { numberText } from '@stellin/contract/wording';
 import { faceUrl } from '../foundation/api';

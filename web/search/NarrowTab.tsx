@@ -5,7 +5,7 @@ import { Check, ChevronDown, ChevronRight, Minus } from 'lucide-react';
 import { useDeferredValue, useState } from 'react';
 import { excludeValue, FACETS, onlyValue, toggleValue, type Facet, type FacetId } from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import type { Query } from '@stellin/core/search/query';
+import type { Query } from '@stellin/core/query/query';
 import type { FacetResult, FacetValue } from '@stellin/contract/search';
 import { numberText } from '@stellin/contract/wording';
 import { useFacets } from './queries';

@@ -13,9 +13,9 @@ import {
   type BuiltGroup,
   type GroupMode,
 } from '@stellin/core/search/building';
-import { CRITERIA, criterionOf, OWN_CRITERIA } from '@stellin/core/search/criteria';
+import { CRITERIA, criterionOf, OWN_CRITERIA } from '@stellin/core/query/criteria';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import type { Operator } from '@stellin/core/search/query';
+import type { Operator } from '@stellin/core/query/query';
 import { countText } from '@stellin/contract/wording';
 import { useCount } from '../photos/queries';
 import { Button } from '../parts/Button';

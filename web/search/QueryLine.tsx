@@ -3,7 +3,7 @@
 
 import { ListTree, Type, X } from 'lucide-react';
 import { useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
-import { criterionOf } from '@stellin/core/search/criteria';
+import { criterionOf } from '@stellin/core/query/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
 import { sortOrder, SORTS } from '@stellin/core/search/sorts';

@@ -3,7 +3,7 @@
 import { useState } from 'react';
 import { Controller } from 'react-hook-form';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import { allOf, conjuncts, type Query } from '@stellin/core/search/query';
+import { allOf, conjuncts, type Query } from '@stellin/core/query/query';
 import { searchDescription as described, type SavedSearch } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';

@@ -6,7 +6,7 @@ import { ZoomIn, ZoomOut } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from 'react';
 import { withoutFacet } from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import { allOf, type Query } from '@stellin/core/search/query';
+import { allOf, type Query } from '@stellin/core/query/query';
 import { stretchText, type RulerUnit } from '@stellin/core/search/ruler';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useRuler } from './queries';

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import { conjuncts } from '@stellin/core/search/query';
+import { conjuncts } from '@stellin/core/query/query';
 import { anyQuery } from '@stellin/core/search/testing';
 import { joined, replaced } from './tokens';
 

@@ -4,7 +4,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { queryText } from '@stellin/core/search/language';
-import { criterion } from '@stellin/core/search/query';
+import { criterion } from '@stellin/core/query/query';
 import type { TermName } from '@stellin/contract/termName';
 import { countText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';

@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { ChevronDown, ChevronRight } from 'lucide-react';
 import { useState } from 'react';
+import { fieldLabel } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS, type FieldValue } from '@stellin/core/metadata/fields';
 import { sameValue } from '@stellin/core/metadata/values';
@@ -92,7 +93,7 @@ function Summary({ write }: { write: PendingWrite }) {
         .filter(({ conflicts }) => !conflicts)
         .map(({ field, before, after }) => (
           <span key={field} className="max-w-full truncate text-ink-2" title={`${said(before)} → ${said(after)}`}>
-            {labelOf(field)}: {said(before)} → <span className="text-ink">{said(after)}</span>
+            {fieldLabel(field)}: {said(before)} → <span className="text-ink">{said(after)}</span>
           </span>
         ))}
     </span>
@@ -117,7 +118,7 @@ function ConflictTable({ write }: { write: PendingWrite }) {
       width: 'w-36',
       headsRow: true,
       className: 'text-ink-2',
-      cell: ({ field }) => labelOf(field),
+      cell: ({ field }) => fieldLabel(field),
     },
     { id: 'before', title: 'At last reading', className: 'break-words', cell: ({ before }) => said(before) },
     { id: 'after', title: 'Catalogue', className: 'font-semibold break-words', cell: ({ after }) => said(after) },
@@ -202,7 +203,7 @@ function Blocks({ photoId }: { photoId: number }) {
       <p className="px-2 py-1 text-[12px] text-ink-2">
         {WAYS[data.way]}
         {data.cuts.length > 0 &&
-          ` IIM cuts ${data.cuts.map(({ field, maxBytes }) => `${labelOf(field)} at ${maxBytes} bytes`).join(', ')}; XMP keeps it whole.`}
+          ` IIM cuts ${data.cuts.map(({ field, maxBytes }) => `${fieldLabel(field)} at ${maxBytes} bytes`).join(', ')}; XMP keeps it whole.`}
       </p>
       {rows.length > 0 && (
         <DataTable
@@ -215,10 +216,6 @@ function Blocks({ photoId }: { photoId: number }) {
       )}
     </>
   );
-}
-
-function labelOf(field: string): string {
-  return FIELDS.find(({ id }) => id === field)?.label ?? field;
 }
 
 function said(value: FieldValue | null): string {

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { FACETS, type FacetId } from '../facets';
 import { secondsOf } from '../photo';
-import { allOf, criterion, type Query } from '../query';
+import { allOf, criterion, type Query } from '../../query/query';
 import { evaluate } from '../evaluate';
 import { anyQuery, catalogue, indexOf, searchables, TODAY } from '../testing';
 import { Finder } from './finder';

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
-import { criterion } from '../query';
+import { criterion } from '../../query/query';
 import { catalogue, indexOf, TODAY } from '../testing';
-import { textMatches, wordsOf } from '../words';
+import { textMatches, wordsOf } from '../../text/words';
 import { Finder } from './finder';
 
 const LONG_WORD = 'ringelnatz'.repeat(60);

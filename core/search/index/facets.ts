@@ -1,7 +1,7 @@
 // Counting what the photos of a result have: how many of each value of a facet, and how many by time. A closed bundle counts
 // once for each value that any of its photos in the result has, since that is what narrowing to the value would find.
 
-import type { TextId } from '../criteria';
+import type { TextId } from '../../query/criteria';
 import type { FacetId } from '../facets';
 import type { ListColumn } from './columns';
 import type { FinderIndex } from './finderIndex';

@@ -3,7 +3,7 @@ import { evaluate } from '../evaluate';
 import { FACETS, valueQuery, type FacetId } from '../facets';
 import { queryText } from '../language';
 import { secondsOf } from '../photo';
-import { allOf, criterion, type Query } from '../query';
+import { allOf, criterion, type Query } from '../../query/query';
 import {
   ALL_CONDITIONS,
   anyQuery,

@@ -1,8 +1,8 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import type { Query } from '../query';
-import type { TextId } from '../criteria';
+import type { Query } from '../../query/query';
+import type { TextId } from '../../query/criteria';
 import {
   countByTime,
   countSomeTerms,

@@ -2,7 +2,7 @@
 // be thrown away at any time, and says what core/search/evaluate.ts says.
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
-import type { State } from '../criteria';
+import type { State } from '../../query/criteria';
 import { measuredOf, positionOf, saidOf } from '../said';
 import { ListColumn, MeasureColumn, ValueColumn, type Part } from './columns';
 import { Folders } from './folders';

@@ -4,7 +4,7 @@ import type { Term } from '../../vocabulary/term';
 import { labelsOf, type Relation } from '../../vocabulary/term';
 import { TermNames } from '../../vocabulary/following';
 import { TermTree } from '../../vocabulary/tree';
-import { formsOf, hasWildcard, wordsOf } from '../words';
+import { formsOf, hasWildcard, wordsOf } from '../../text/words';
 import { turnedLists } from './columns';
 import { StringTable } from './strings';
 

@@ -1,7 +1,7 @@
 // Texts of which a photo may have several: for each criterion which texts there are, and a list of them for each photo.
 
-import type { TextId } from '../criteria';
-import { foldText } from '../words';
+import type { TextId } from '../../query/criteria';
+import { foldText } from '../../text/words';
 import { ListColumn, type Part, type SavedLists } from './columns';
 import type { PhotoSet } from './photoSet';
 import { WrittenTexts, type SavedTexts } from './writtenTexts';

@@ -10,12 +10,12 @@ import {
   type NumberId,
   type State,
   type TextId,
-} from '../criteria';
+} from '../../query/criteria';
 import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, secondsOf } from '../photo';
 import { areaOf, insideTest, latitudesOf } from '../places';
-import type { CriterionQuery, Query } from '../query';
-import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../words';
+import type { CriterionQuery, Query } from '../../query/query';
+import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../../text/words';
 import { beside, MeasureColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
 import type { PhotoSet } from './photoSet';

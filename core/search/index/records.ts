@@ -1,7 +1,7 @@
 // What the finder index is told of each photo, in parts that change for different reasons.
 
 import type { FieldValues } from '../../metadata/fields';
-import type { State } from '../criteria';
+import type { State } from '../../query/criteria';
 import type { FileFacts } from '../../metadata/read';
 import type { PeopleFacts } from '../said';
 

@@ -1,6 +1,6 @@
 // Texts of which a photo has one at most: which there are, and the number of that of each photo.
 
-import { foldText } from '../words';
+import { foldText } from '../../text/words';
 import { ValueColumn, type Part } from './columns';
 import type { PhotoSet } from './photoSet';
 import { WrittenTexts, type SavedTexts } from './writtenTexts';

@@ -1,4 +1,4 @@
-import { matcherOf } from '../words';
+import { matcherOf } from '../../text/words';
 import { StringTable } from './strings';
 
 /** More than two joined chunks, and some behind them. */

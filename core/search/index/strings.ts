@@ -1,6 +1,6 @@
 // Distinct texts by number, and finding those that meet a pattern without looking at each.
 
-import { hasWildcard, matcherOf } from '../words';
+import { hasWildcard, matcherOf } from '../../text/words';
 import { TextNumbers } from './textNumbers';
 
 const CHUNK = 4096;

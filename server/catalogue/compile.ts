@@ -11,11 +11,11 @@ import {
   type NumberId,
   type State,
   type TextId,
-} from '@stellin/core/search/criteria';
+} from '@stellin/core/query/criteria';
 import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
 import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
-import type { CriterionQuery, Query } from '@stellin/core/search/query';
-import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/search/words';
+import type { CriterionQuery, Query } from '@stellin/core/query/query';
+import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/text/words';
 import { localSql, today } from './clock';
 
 export interface SqlCondition {
@@ -336,7 +336,7 @@ function inText(condition: string): string {
 /** PostgreSQL has no longer words in a tsvector (text search limitations, 12.11); such a one is in no text. */
 const MAX_WORD_BYTES = 2046;
 
-/** A pattern of core/search/words: a plain word in its forms and a beginning by index, others by looking at each word. */
+/** A pattern of core/text/words: a plain word in its forms and a beginning by index, others by looking at each word. */
 function withWord(pattern: string, param: Param): string {
   if (Buffer.byteLength(pattern) > MAX_WORD_BYTES) return 'false';
   if (!hasWildcard(pattern))

@@ -28,7 +28,7 @@ test('threads run what was built of their source; errors come back with what the
 });
 
 test('every worker of the sources is built, and what is not built is named', () => {
-  for (const worker of ['server/intake/reader.worker.ts', 'server/people/faces.worker.ts', 'cli/main.ts'])
+  for (const worker of ['server/catalogue/reader.worker.ts', 'server/people/faces.worker.ts', 'cli/main.ts'])
     expect(programOf(join(ROOT, worker))).toContain(DIST);
   expect(() => programOf(SOURCE)).toThrow('made-for-a-test.worker.cjs is missing; ./stellin build makes it');
 });

@@ -1,8 +1,8 @@
 // A selection as SQL: what a query finds, less some, plus some. Photos are never listed by the caller.
 
 import type { Selection } from '@stellin/contract/photos';
-import type { SqlCondition } from '../search/compile';
-import { foundSql } from '../search/found';
+import type { SqlCondition } from './compile';
+import { foundSql } from './found';
 
 /**
  * A statement that returns the ids (column `id`) of the photos meant, those in a closed bundle with their lead, numbering

@@ -1,5 +1,5 @@
 import { openWorld, type World } from '../testing/world';
-import { PHOTO_COLUMNS, PHOTO_TABLES, SEARCHED_COLUMNS, TEXT_COLUMNS } from './columns';
+import { PHOTO_COLUMNS, PHOTO_TABLES, SEARCHED_COLUMNS, TEXT_COLUMNS } from './photoColumns';
 
 let world: World;
 beforeAll(async () => {

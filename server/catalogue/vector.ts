@@ -1,6 +1,6 @@
-// Texts as a tsvector of the words that core/search/words makes of them, so that PostgreSQL finds what the evaluator finds.
+// Texts as a tsvector of the words that core/text/words makes of them, so that PostgreSQL finds what the evaluator finds.
 
-import { wordsOf } from '@stellin/core/search/words';
+import { wordsOf } from '@stellin/core/text/words';
 
 const GAP = 10;
 const MAX_POSITION = 16_000;

@@ -7,7 +7,7 @@ import { TermMatcher } from '@stellin/core/vocabulary/matching';
 import type { Relation, Vocabulary } from '@stellin/core/vocabulary/term';
 import { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Database, Rows, Transaction } from '../database/database';
-import * as store from './store';
+import * as store from './terms';
 
 export interface Snapshot {
   version: number;

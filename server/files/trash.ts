@@ -1,7 +1,7 @@
 // Where trashed files are: in a hidden folder of their drive, below the folders they came from.
 
-import { joinPath } from '../files/drivePath';
-import { TRASH_FOLDER } from '../files/walk';
+import { joinPath } from './drivePath';
+import { TRASH_FOLDER } from './walk';
 
 /** The condition that a folder (by its alias) is not in the trash. */
 export function outsideTrash(folder: string): string {

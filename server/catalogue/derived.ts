@@ -5,9 +5,9 @@ import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { textsOf } from '@stellin/core/metadata/values';
 import { positionOf, saidOf } from '@stellin/core/search/said';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import { edtfInterval, type DateInterval } from '@stellin/core/timeplace/edtf';
-import { wordVector } from '../search/vector';
+import { wordVector } from './vector';
 
 /** Names are those of the columns of photo and photo_text. */
 export interface Derived {

@@ -4,9 +4,9 @@ import { kindByName } from '@stellin/core/metadata/containers/index';
 import type { FileMetadata } from '@stellin/core/metadata/read';
 import { textsOf } from '@stellin/core/metadata/values';
 import { cameraName } from '@stellin/core/search/said';
-import { foldText } from '@stellin/core/search/words';
+import { foldText } from '@stellin/core/text/words';
 import type { RecordResult } from '../files/readRecord';
-import { derivedOf, takenSpan, type Derived } from '../photos/derived';
+import { derivedOf, takenSpan, type Derived } from './derived';
 
 /** A record as the store writes it; names are those of its columns. */
 export interface PhotoRecord extends Derived {

@@ -1,10 +1,10 @@
 // The threads of a process, by what they do. Those that know one catalogue only, its index and its faces, belong to the services.
 
-import { planner, type Planner } from '../describing/planner';
-import { fileWriter, type FileWriter } from '../files/writer';
-import { fileReader, type FileReader } from '../intake/reader';
-import { faceLooker, type Looker } from '../people/looking';
-import { thinker, type Thinker } from '../vocabulary/thinking';
+import { planner, type Planner } from './describing/planner';
+import { fileWriter, type FileWriter } from './files/writer';
+import { fileReader, type FileReader } from './catalogue/reader';
+import { faceLooker, type Looker } from './people/looking';
+import { thinker, type Thinker } from './vocabulary/thinking';
 
 export interface Threads {
   reader: FileReader;

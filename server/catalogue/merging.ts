@@ -6,7 +6,7 @@ import type { FieldId, FieldValue, FieldValues } from '@stellin/core/metadata/fi
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { sameValue } from '@stellin/core/metadata/values';
 import type { Database, Transaction } from '../database/database';
-import { derivedOf } from '../photos/derived';
+import { derivedOf } from './derived';
 
 /** What of a catalogue record the merge looks at; see server/intake/record.ts. */
 interface ReadRecord {

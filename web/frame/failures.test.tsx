@@ -3,10 +3,10 @@ import { useQuery } from '@tanstack/react-query';
 import { screen, waitFor } from '@testing-library/react';
 import { ledgerRoutes } from '@stellin/contract/ledger';
 import { call } from '../foundation/api';
-import { ScreenBoundary } from '../frame/Broken';
-import { ServerAway } from '../frame/ServerAway';
+import { ScreenBoundary } from './Broken';
+import { ServerAway } from './ServerAway';
 import { answering, Refused, show } from '../testing/render';
-import { Queried } from './Queried';
+import { Queried } from '../parts/Queried';
 
 function Next() {
   const query = useQuery({ queryKey: ['ledger', 'next'], queryFn: () => call(ledgerRoutes.nextSteps, {}) });
