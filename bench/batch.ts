@@ -1,8 +1,7 @@
 // `bench batch`: describing very many photos at once: a term, a field, a template with placeholders, and taking each back;
 // against the bare SQL that writes the same rows, measured beside, while somebody else searches.
 
-import type { ChangeInput } from '@stellin/contract/ledger';
-import { change as changeSchema } from '@stellin/contract/ledger';
+import { type ChangeInput, change as changeSchema } from '@stellin/contract/ledger';
 import { photoRoutes } from '@stellin/contract/photos';
 import type { Config } from '@stellin/server/config';
 import { listen } from '@stellin/server/server';

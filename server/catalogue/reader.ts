@@ -23,7 +23,10 @@ export interface FileReader {
 
 /** Reads in two threads. */
 export function fileReader(): FileReader {
-  const pool = threadPool(join(ROOT, 'server', 'catalogue', 'reader.worker.ts'), { maxThreads: 2, idleTimeout: 10_000 });
+  const pool = threadPool(join(ROOT, 'server', 'catalogue', 'reader.worker.ts'), {
+    maxThreads: 2,
+    idleTimeout: 10_000,
+  });
   const part = ({ path, sidecarPath }: RecordRequest) => ({ path, sidecarPath });
   return {
     read: (requests) => pool.run('read', requests.map(part)),

@@ -2,7 +2,7 @@
 
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 
-import { oftenOver } from './often';
+import { oftenOver } from './preparedStatements';
 
 export type { Transaction } from 'sequelize';
 

@@ -5,7 +5,7 @@ import { Worker } from 'node:worker_threads';
 import { StellinError } from '../errors';
 import { ROOT } from '../root';
 import { programOf, versionOf } from '../threads/program';
-import type { Kept } from './keeping';
+import type { SnapshotFile } from './snapshot';
 import type { Answer, Ask, QuestionName, Questions } from './questions';
 
 export interface FinderClient {
@@ -24,22 +24,23 @@ interface Waiting {
 
 const FILE = join(ROOT, 'server', 'search', 'finder.worker.ts');
 
-/** What the thread is told: where the catalogue is, and where the index is kept if it has at least so many photos. */
+/** What the thread is told: where the catalogue is, and where a snapshot of the index is written from so many photos on. */
 export interface FinderData {
   url: string;
-  kept?: Kept & { from: number };
+  snapshot?: SnapshotFile & { fromPhotos: number };
 }
 
-/** Of fewer photos it is made anew as quickly. */
-const KEPT_FROM = 20_000;
+/** An index of fewer photos is rebuilt as quickly as a snapshot is read. */
+const SNAPSHOT_FROM_PHOTOS = 20_000;
 
-export function finderClient(url: string, folder?: string, keptFrom = KEPT_FROM): FinderClient {
+export function finderClient(url: string, folder?: string, snapshotFrom = SNAPSHOT_FROM_PHOTOS): FinderClient {
   const begin = () => {
     const file = programOf(FILE);
     // An index that another program has written is not read.
     const program = `${versionOf(file)} ${process.version}`;
-    const kept = folder === undefined ? {} : { kept: { path: join(folder, 'index'), from: keptFrom, program } };
-    return new Worker(file, { workerData: { url, ...kept } satisfies FinderData, execArgv: [] });
+    const snapshot =
+      folder === undefined ? {} : { snapshot: { path: join(folder, 'index'), fromPhotos: snapshotFrom, program } };
+    return new Worker(file, { workerData: { url, ...snapshot } satisfies FinderData, execArgv: [] });
   };
   let worker: Worker | undefined;
   let asked = 0;

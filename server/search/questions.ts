@@ -51,7 +51,7 @@ export interface Questions {
   /** How many photos have each of some terms or a narrower one, in the order of the ids. */
   terms: (given: { query: Query; ids: number[]; today: string }) => { counts: number[]; missing: number };
   /** Which of some photos meet a query. */
-  meeting: (given: { query: Query; ids: number[]; today: string }) => boolean[];
+  matching: (given: { query: Query; ids: number[]; today: string }) => boolean[];
   describe: (given: { asked: Asked; mostKeywords: number; today: string }) => ChoiceDescription;
   /** How many photos of a choice meet each of some queries, and the ids of the first. */
   within: (given: {

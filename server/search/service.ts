@@ -101,7 +101,7 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
     async described(ids: readonly number[]): Promise<boolean[] | null> {
       if (ids.length === 0 || (await store.listRules(database)).length === 0) return null;
       const { query } = await open(queryText(criterion('described', ALL_RULES)));
-      return finder.ask('meeting', { query, ids: [...ids], today: today() });
+      return finder.ask('matching', { query, ids: [...ids], today: today() });
     },
 
     /** The ids of the first photos of a selection; those of closed bundles stand behind their lead. */

@@ -1,7 +1,6 @@
 import fc from 'fast-check';
-import type { ChangeInput } from '@stellin/contract/ledger';
+import { type ChangeInput, change as changeSchema } from '@stellin/contract/ledger';
 import type { Impact } from '@stellin/contract/vocabulary';
-import { change as changeSchema } from '@stellin/contract/ledger';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
 
 let world: World;

@@ -2,8 +2,7 @@
 import { screen } from '@testing-library/react';
 import { useState } from 'react';
 import type { Draft } from '@stellin/core/describing/drafts';
-import type { Target } from '@stellin/core/describing/targets';
-import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
+import { type Target, DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { answering, choose, show } from '../testing/render';
 import { FieldRow } from './FieldRow';

@@ -18,7 +18,7 @@ import { SavedSearches } from '../search/SavedSearches';
 import { isChosen, selectionOf } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
 import { useDrives, useFolders } from '../drives/queries';
-import { type Result } from '../photos/queries';
+import type { Result } from '../photos/queries';
 import { Checkbox } from '../parts/Checkbox';
 
 interface Props extends Result {

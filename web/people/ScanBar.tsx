@@ -1,10 +1,9 @@
 // How far looking for faces has come, and starting it.
 
-import { useMutation, useQueryClient } from '@tanstack/react-query';
+import { useMutation, useQueryClient, useQuery } from '@tanstack/react-query';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { peopleRoutes } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
-import { useQuery } from '@tanstack/react-query';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
 import { useMay } from '../foundation/session';

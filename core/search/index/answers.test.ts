@@ -100,7 +100,7 @@ test('whether some photos meet a query is told for each of them, shown or not', 
       const all = searchables(photos);
       const ids = [...photos.map((_, i) => i + 1), 9999];
       const meant = all.map((photo) => evaluate(query, photo, TODAY));
-      expect(finder.meeting(query, ids, TODAY)).toEqual([...meant, false]);
+      expect(finder.matching(query, ids, TODAY)).toEqual([...meant, false]);
     }),
     { numRuns: 150 },
   );
@@ -114,7 +114,7 @@ test('of a choice it is told how many meet each query, and the first of them', (
       const chosen = new Set(idsOf(finder, query));
       finder.within({ query }, queries, TODAY, 2).forEach(({ photos: count, first }, i) => {
         const asked = queries[i] ?? query;
-        const meet = [...chosen].filter((id) => finder.meeting(asked, [id], TODAY)[0]).sort((a, b) => a - b);
+        const meet = [...chosen].filter((id) => finder.matching(asked, [id], TODAY)[0]).sort((a, b) => a - b);
         expect([count, first]).toEqual([meet.length, meet.slice(0, 2)]);
       });
     }),

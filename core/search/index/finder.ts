@@ -15,7 +15,7 @@ import {
   type Met,
 } from './facets';
 import { type FinderIndex } from './finderIndex';
-import { meeting } from './meeting';
+import { matchingSet } from './matching';
 import { byHand } from './ordering';
 import { Orders, type OrderId } from './orders';
 import type { PhotoSet } from './photoSet';
@@ -134,7 +134,7 @@ export class Finder {
   }
 
   /** Which of some photos meet a query, whether they are shown or not. */
-  meeting(query: Query, ids: readonly number[], today: string): boolean[] {
+  matching(query: Query, ids: readonly number[], today: string): boolean[] {
     const set = this.set(query, today);
     return ids.map((id) => {
       const ordinal = this.index.ordinalOf(id);
@@ -306,7 +306,7 @@ export class Finder {
 
   private set(query: Query, today: string): PhotoSet {
     const meet = (part: Query): PhotoSet =>
-      this.remembered(`set ${keyOf(part, today)}`, () => meeting(this.index, part, today, meet));
+      this.remembered(`set ${keyOf(part, today)}`, () => matchingSet(this.index, part, today, meet));
     return meet(query);
   }
 

@@ -24,7 +24,7 @@ import type { PhotoSet } from './photoSet';
 export type Meet = (query: Query) => PhotoSet;
 
 /** The photos that meet a query, as a set of its own; `meet` finds those of its parts. */
-export function meeting(index: FinderIndex, query: Query, today: string, meet: Meet): PhotoSet {
+export function matchingSet(index: FinderIndex, query: Query, today: string, meet: Meet): PhotoSet {
   switch (query.kind) {
     case 'everything':
       return everything(index);

@@ -1,12 +1,12 @@
-// What is kept of the finder index on disk, so that a restart reads only what has changed since. It is never the truth: what
-// does not fit the catalogue or the program is left aside.
+// The snapshot of the finder index on disk, so that a restart reads only what has changed since. It is never the truth: one
+// that does not fit the catalogue or the program is ignored.
 
 import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { messageOf } from '../errors';
 import { readParts, writeParts } from '../files/partsFile';
 
-/** Of what catalogue and by which program an index was kept, and up to where it knows it. */
+/** Of what catalogue and by which program a snapshot was written, and up to where it knows it. */
 interface Header {
   snapshot: string;
   /** ISO 8601; changes since then must still be known. */
@@ -15,66 +15,66 @@ interface Header {
   program: string;
 }
 
-/** Where an index is kept, and the name of the program that makes it: others would make it differently. */
-export interface Kept {
+/** Where a snapshot is written, and the version of the program that writes it: others would build the index differently. */
+export interface SnapshotFile {
   path: string;
   program: string;
 }
 
-const FIRST = 'header';
-/** The changes before it are no longer known; a time as text in `setting`. */
-const FORGOTTEN = 'changesForgotten';
+const HEADER_PART = 'header';
+/** The setting that tells until when rows of the change feed were deleted; a time as text. */
+const CHANGES_DELETED = 'changesForgotten';
 
-/** Fills an index that knows nothing with what was kept; returns up to where it knows the catalogue, undefined when nothing fits. */
-export async function readKept(
+/** Fills an empty index from a snapshot; returns up to where it knows the catalogue, undefined when there is none that fits. */
+export async function readSnapshot(
   client: Client,
-  { path, program }: Kept,
+  { path, program }: SnapshotFile,
   index: FinderIndex,
 ): Promise<{ snapshot: string } | undefined> {
-  const [catalogue, forgotten] = await Promise.all([catalogueOf(client), forgottenUntil(client)]);
+  const [catalogue, deletedTo] = await Promise.all([catalogueOf(client), deletedUntil(client)]);
   try {
     const parts = await readParts(path, (first) => {
       const header = first as Header;
-      return header.catalogue === catalogue && header.program === program && header.at >= forgotten;
+      return header.catalogue === catalogue && header.program === program && header.at >= deletedTo;
     });
     if (!parts) return undefined;
     index.append(parts);
-    return { snapshot: (parts.get(FIRST) as Header).snapshot };
+    return { snapshot: (parts.get(HEADER_PART) as Header).snapshot };
   } catch (error) {
-    process.emitWarning(`the kept index can’t be used and is made anew: ${messageOf(error)}`);
+    process.emitWarning(`the snapshot of the index can’t be used and the index is made anew: ${messageOf(error)}`);
     return undefined;
   }
 }
 
-/** Keeps an index that knows the catalogue up to a snapshot, taken at a time. */
-export async function keep(
+/** Writes the parts of an index that knows the catalogue up to a snapshot of the database, taken at a time. */
+export async function writeSnapshot(
   client: Client,
-  { path, program }: Kept,
+  { path, program }: SnapshotFile,
   saved: Iterable<readonly [name: string, part: unknown]>,
   { snapshot, at }: { snapshot: string; at: Date },
 ): Promise<void> {
   const catalogue = await catalogueOf(client);
   const header: Header = { snapshot, at: at.toISOString(), catalogue, program };
   function* parts(): Generator<readonly [string, unknown]> {
-    yield [FIRST, header];
+    yield [HEADER_PART, header];
     yield* saved;
   }
   await writeParts(path, parts());
 }
 
-/** Forgets changes that are older than some hours: no index that was kept before can follow them any more. */
-export async function forgetChanges(client: Client, hours: number): Promise<void> {
+/** Deletes rows of the change feed older than some hours: no snapshot that was written before can follow them any more. */
+export async function deleteOldChanges(client: Client, hours: number): Promise<void> {
   const until = new Date(Date.now() - hours * 3_600_000);
   await client.query(
     `with forgotten as (insert into setting (name, value) values ($1, to_jsonb($2::text)) on conflict (name) do update set value = excluded.value)
      delete from catalogue_change where at < $2::timestamptz`,
-    [FORGOTTEN, until.toISOString()],
+    [CHANGES_DELETED, until.toISOString()],
   );
 }
 
-async function forgottenUntil(client: Client): Promise<string> {
+async function deletedUntil(client: Client): Promise<string> {
   const { rows } = await client.query<{ at: string }>(`select value #>> '{}' as at from setting where name = $1`, [
-    FORGOTTEN,
+    CHANGES_DELETED,
   ]);
   return rows[0]?.at ?? '';
 }
