@@ -82,6 +82,10 @@ export const face = z.object({
 });
 export type Face = z.infer<typeof face>;
 
+/** A face that is like an example. */
+const likeFace = face.extend({ likeness: z.number() });
+export type LikeFace = z.infer<typeof likeFace>;
+
 export const person = personShape.extend({
   id: z.number(),
   photos: z.number(),
@@ -188,7 +192,7 @@ export const peopleRoutes = {
       query: queryTextSchema.default('').describe('Only faces in photos that it finds'),
       limit: z.number().int().min(1).max(500).default(100),
     }),
-    response: z.object({ faces: z.array(face.extend({ likeness: z.number() })) }),
+    response: z.object({ faces: z.array(likeFace) }),
   }),
   listNames: route({
     method: 'GET',

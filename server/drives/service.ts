@@ -1,33 +1,25 @@
 // Drives: which are there, which are away, recognised by their marker (or their file system) wherever they are mounted.
 
 import { randomUUID } from 'node:crypto';
-import { readdir, stat } from 'node:fs/promises';
-import { basename, isAbsolute, join, resolve } from 'node:path';
+import { stat } from 'node:fs/promises';
+import { basename, isAbsolute, resolve } from 'node:path';
 import type { Logger } from 'pino';
 import type { Drive } from '@stellin/contract/drives';
 import type { Config } from '../config';
 import type { Database } from '../database/database';
-import { messageOf, StellinError, systemCode } from '../errors';
-import { readMarker, relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
+import { messageOf, StellinError } from '../errors';
+import { relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
-import { mayHoldPictures, mountTable, volumeOf, type Volume } from '../files/volume';
-
-interface Mounted {
-  mountPoint: string;
-  marker: Marker | undefined;
-  volume: Volume;
-}
+import { findMounted, tellCopies, type Mounted } from './mounted';
 
 export type Drives = ReturnType<typeof driveService>;
 
-/** Where a system mounts what is plugged in. */
-const SYSTEM_PLACES = ['/media/', '/run/media/', '/mnt/'];
 const PLACES = 'drive places';
 const WATCH_MS = 1500;
 
 export function driveService(
   database: Database,
-  { kind, mountRoots, mountTable: looksAtMountTable }: Pick<Config, 'kind' | 'mountRoots' | 'mountTable'>,
+  config: Pick<Config, 'kind' | 'mountRoots' | 'mountTable'>,
   log: Logger,
 ) {
   let mounted: Mounted[] = [];
@@ -44,39 +36,15 @@ export function driveService(
   };
 
   const lookAround = async (): Promise<void> => {
-    const places = await placesToLook();
-    mounted = (await Promise.all(places.map((place) => lookAt(place, log)))).flatMap((found) => found ?? []);
+    mounted = await findMounted(config, await store.addedPlaces(database, PLACES), log);
     const byFileSystem = await store.drivesByFileSystem(database);
     const seen = mounted.flatMap(({ mountPoint, marker, volume }) => {
       const id = marker?.id ?? byFileSystem.get(volume.fileSystem);
       return id === undefined ? [] : [{ id, mountPoint, volume }];
     });
-    const known = await store.lastPlaces(database);
-    // A copied drive carries its original's marker: the one that was where it is now stays the original.
-    const originals = seen.filter(
-      (drive, i) =>
-        !seen.some(
-          (other, j) =>
-            j !== i &&
-            other.id === drive.id &&
-            (known.get(drive.id) === other.mountPoint || (j < i && known.get(drive.id) !== drive.mountPoint)),
-        ),
-    );
-    copies = new Map(seen.filter((drive) => !originals.includes(drive)).map(({ id, mountPoint }) => [mountPoint, id]));
-    if (await store.noteAttached(database, originals)) await database.notify(['drives', 'photos', 'writeBack']);
-  };
-
-  const placesToLook = async (): Promise<string[]> => {
-    const [roots, table, added] = await Promise.all([
-      Promise.all(mountRoots.map(foldersIn)),
-      looksAtMountTable ? mountTable() : [],
-      store.addedPlaces(database, PLACES),
-    ]);
-    const system = table
-      .filter(mayHoldPictures)
-      .map(({ mountPoint }) => mountPoint)
-      .filter((path) => SYSTEM_PLACES.some((place) => path.startsWith(place)));
-    return [...new Set([...roots.flat(), ...system, ...added])];
+    const told = tellCopies(seen, await store.lastPlaces(database));
+    copies = told.copies;
+    if (await store.noteAttached(database, told.originals)) await database.notify(['drives', 'photos', 'writeBack']);
   };
 
   const watch = async (): Promise<void> => {
@@ -138,24 +106,7 @@ export function driveService(
           mountPoint: attached ? drive.mountPoint : null,
           copyOf: null,
         })),
-        ...fresh.map(({ mountPoint, marker, volume }): Drive => ({
-          key: mountPoint,
-          id: null,
-          label: copies.has(mountPoint) ? basename(mountPoint) : (marker?.label ?? basename(mountPoint)),
-          state: copies.has(mountPoint) ? 'copy' : 'new',
-          mountPoint,
-          copyOf: known.find(({ id }) => id === copies.get(mountPoint))?.label ?? null,
-          capacityBytes: volume.capacityBytes,
-          freeBytes: volume.freeBytes,
-          readOnly: volume.readOnly,
-          note: '',
-          browseAway: false,
-          photos: 0,
-          photoBytes: 0,
-          missing: 0,
-          lastSeen: null,
-          lastChecked: null,
-        })),
+        ...fresh.map((found) => newDrive(found, known.find(({ id }) => id === copies.get(found.mountPoint))?.label)),
       ];
     },
 
@@ -206,7 +157,7 @@ export function driveService(
 
     /** Looks at one more folder from now on, as if it were a drive: a network folder, or one of this machine. */
     async addPlace(path: string): Promise<void> {
-      if (kind === 'demo') throw new StellinError('demoOnly');
+      if (config.kind === 'demo') throw new StellinError('demoOnly');
       const isFolder =
         isAbsolute(path) &&
         (await stat(path).then(
@@ -236,29 +187,24 @@ function requireUuid(key: string): string {
   return key;
 }
 
-async function foldersIn(root: string): Promise<string[]> {
-  const entries = await readdir(root, { withFileTypes: true }).catch((error: unknown) => {
-    if (systemCode(error) === 'ENOENT') return [];
-    throw error;
-  });
-  return entries
-    .filter((entry) => entry.isDirectory() && !entry.name.startsWith('.'))
-    .map(({ name }) => join(root, name))
-    .sort();
-}
-
-/** What is at a place; undefined when nothing is. */
-async function lookAt(mountPoint: string, log: Logger): Promise<Mounted | undefined> {
-  try {
-    const volume = await volumeOf(mountPoint);
-    const marker = await readMarker(mountPoint).catch((error: unknown) => {
-      log.warn(`drives: ${messageOf(error)}`);
-      return undefined;
-    });
-    return { mountPoint, marker, volume };
-  } catch (error) {
-    if (!['ENOENT', 'ENOTDIR'].includes(systemCode(error) ?? ''))
-      log.warn(`drives: ${mountPoint}: ${messageOf(error)}`);
-    return undefined;
-  }
+/** A drive that is not in the catalogue; `copyOf` names the drive whose marker it carries. */
+function newDrive({ mountPoint, marker, volume }: Mounted, copyOf: string | undefined): Drive {
+  return {
+    key: mountPoint,
+    id: null,
+    label: copyOf === undefined ? (marker?.label ?? basename(mountPoint)) : basename(mountPoint),
+    state: copyOf === undefined ? 'new' : 'copy',
+    mountPoint,
+    copyOf: copyOf ?? null,
+    capacityBytes: volume.capacityBytes,
+    freeBytes: volume.freeBytes,
+    readOnly: volume.readOnly,
+    note: '',
+    browseAway: false,
+    photos: 0,
+    photoBytes: 0,
+    missing: 0,
+    lastSeen: null,
+    lastChecked: null,
+  };
 }

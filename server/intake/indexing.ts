@@ -2,7 +2,7 @@
 // can be repeated, so a job that was cut off goes on by running again: files that are known and unchanged are passed over.
 
 import { join } from 'node:path';
-import { z } from 'zod';
+import type { z } from 'zod';
 import { ignoring } from '@stellin/core/intake/patterns';
 import { kindByName } from '@stellin/core/metadata/containers/index';
 import { countText } from '@stellin/contract/wording';

@@ -2,9 +2,8 @@
 
 import { X } from 'lucide-react';
 import { useRef, useState } from 'react';
-import { editOf, typedText } from '@stellin/core/describing/drafts';
-import { EDIT_MODES, type EditMode, type FieldEdit } from '@stellin/core/describing/editing';
-import { hasPlaceholders, parsePlaceholders, TEMPLATE_PLACEHOLDERS } from '@stellin/core/describing/placeholders';
+import { EDIT_MODES, type FieldEdit } from '@stellin/core/describing/editing';
+import { TEMPLATE_PLACEHOLDERS } from '@stellin/core/describing/placeholders';
 import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { TermName } from '@stellin/contract/termName';
@@ -15,6 +14,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { MODE_LABELS } from './modes';
+import { editOfRow, rowOf, type TemplateRow } from './templateRows';
 import { usePrepared, useTemplateVersions } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
@@ -29,34 +29,26 @@ export interface TemplateDraft {
   shared: boolean;
 }
 
-interface Row {
-  target: Target;
-  mode: EditMode;
-  typed: string;
-  /** A value that can't be typed as a text: it is kept as it is. */
-  kept?: FieldEdit['value'];
-}
-
 const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink';
 
 export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClose: (id?: number) => void }) {
   const [name, setName] = useState(draft.name);
   const [note, setNote] = useState(draft.note);
   const [shared, setShared] = useState(draft.shared);
-  const [rows, setRows] = useState<readonly Row[]>(() => draft.edits.map(rowOf));
+  const [rows, setRows] = useState<readonly TemplateRow[]>(() => draft.edits.map(rowOf));
   const [terms, setTerms] = useState(draft.terms);
   const change = useChange();
-  const { data: versions } = useTemplateVersions(draft.id);
-  const focused = useRef<HTMLInputElement | null>(null);
+  /** The box that was typed in last: placeholders go there. */
+  const focused = useRef<{ input: HTMLInputElement; at: number } | null>(null);
   const own = useOwnTargets();
-  const set = (at: number, part: Partial<Row>) => setRows(rows.map((row, i) => (i === at ? { ...row, ...part } : row)));
+  const set = (at: number, part: Partial<TemplateRow>) =>
+    setRows(rows.map((row, i) => (i === at ? { ...row, ...part } : row)));
   const edits = rows.map(editOfRow);
-  const problem = edits.find((edit) => typeof edit === 'string');
   const insert = (placeholder: string) => {
-    const input = focused.current;
-    const at = Number(input?.dataset['row'] ?? -1);
+    if (!focused.current) return;
+    const { input, at } = focused.current;
     const row = rows[at];
-    if (!input || !row) return;
+    if (!row) return;
     const place = input.selectionStart ?? row.typed.length;
     set(at, { typed: `${row.typed.slice(0, place)}{${placeholder}}${row.typed.slice(place)}` });
     input.focus();
@@ -110,44 +102,16 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
           </Checkbox>
         </div>
         <ul className="flex flex-col gap-1.5" aria-label="Fields of the template">
-          {rows.map((row, i) => {
-            const edit = edits[i];
-            return (
-              <li key={`${row.target} ${i}`} className="flex flex-wrap items-center gap-2">
-                <span className="w-40 truncate">{shapeOf(row.target).label}</span>
-                <Select
-                  label={`How ${shapeOf(row.target).label} is put in`}
-                  className="h-7 w-32 text-[12px]"
-                  value={row.mode}
-                  onChange={(value) => set(i, { mode: value })}
-                  options={EDIT_MODES.map((mode) => ({ value: mode, label: MODE_LABELS[mode] }))}
-                />
-                {row.kept === undefined ? (
-                  <input
-                    data-row={i}
-                    aria-label={shapeOf(row.target).label}
-                    className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-2"
-                    value={row.typed}
-                    onFocus={(event) => (focused.current = event.currentTarget)}
-                    onChange={(event) => set(i, { typed: event.target.value })}
-                  />
-                ) : (
-                  <span className="min-w-0 flex-1 truncate text-ink-2">
-                    {row.kept === null ? 'nothing' : fieldText(row.kept)}
-                  </span>
-                )}
-                <button
-                  type="button"
-                  aria-label={`Without ${shapeOf(row.target).label}`}
-                  className="text-ink-3 hover:text-red"
-                  onClick={() => setRows(rows.filter((_, at) => at !== i))}
-                >
-                  <X size={14} />
-                </button>
-                {typeof edit === 'string' && row.typed !== '' && <p className="w-full text-[12px] text-red">{edit}</p>}
-              </li>
-            );
-          })}
+          {rows.map((row, i) => (
+            <FieldOfTemplate
+              key={`${row.target} ${i}`}
+              row={row}
+              problem={problemOf(edits[i])}
+              onChange={(part) => set(i, part)}
+              onFocus={(input) => (focused.current = { input, at: i })}
+              onRemove={() => setRows(rows.filter((_, at) => at !== i))}
+            />
+          ))}
         </ul>
         <div className="flex items-center gap-3">
           <Select
@@ -173,95 +137,30 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
             without={terms.map(({ id }) => id)}
             onPick={({ id, label, path }) => setTerms([...terms, { id, label, path }])}
           />
-          <ul className="flex flex-wrap gap-1" aria-label="Terms that are given along">
-            {terms.map(({ id, label, path }) => (
-              <li
-                key={id}
-                title={[...path, label].join(' › ')}
-                className="flex h-6 items-center gap-1.5 rounded border border-line bg-spruce-pale px-2"
-              >
-                {label}
-                <button
-                  type="button"
-                  aria-label={`Without ${label}`}
-                  className="text-ink-3 hover:text-red"
-                  onClick={() => setTerms(terms.filter((term) => term.id !== id))}
-                >
-                  <X size={12} />
-                </button>
-              </li>
-            ))}
-          </ul>
+          <TermsGiven terms={terms} onRemove={(id) => setTerms(terms.filter((term) => term.id !== id))} />
         </div>
-        <div className="flex flex-wrap gap-1" role="group" aria-label="Placeholders">
-          {Object.entries(TEMPLATE_PLACEHOLDERS).map(([placeholder, { help, example }]) => (
-            <button
-              key={placeholder}
-              type="button"
-              title={help}
-              className="rounded border border-line bg-sheet px-1.5 py-0.5 font-mono text-[11px] text-ink-2 hover:border-ink-3 hover:text-ink"
-              onMouseDown={(event) => event.preventDefault()}
-              onClick={() => insert(example || placeholder)}
-            >
-              {`{${placeholder}}`}
-            </button>
-          ))}
-        </div>
-        {versions && versions.versions.length > 0 && (
-          <details>
-            <summary className="cursor-pointer text-slate">Earlier versions</summary>
-            <ul className="mt-1">
-              {versions.versions.map(({ at, by, template }) => (
-                <li key={at} className="flex items-center gap-3 py-0.5">
-                  <span className="figures text-ink-2">{dateTimeText(at)}</span>
-                  <span className="min-w-0 flex-1 truncate">
-                    {by} changed “{template.name}”:{' '}
-                    {template.edits.map(({ target }) => shapeOf(target).label).join(', ')}
-                  </span>
-                  <Button
-                    className="!h-7"
-                    onClick={() => {
-                      setName(template.name);
-                      setNote(template.note);
-                      setRows(template.edits.map(rowOf));
-                    }}
-                  >
-                    Take this into the form
-                  </Button>
-                </li>
-              ))}
-            </ul>
-          </details>
-        )}
+        <Placeholders onInsert={insert} />
+        <EarlierVersions
+          templateId={draft.id}
+          onTake={(template) => {
+            setName(template.name);
+            setNote(template.note);
+            setRows(template.edits.map(rowOf));
+          }}
+        />
         <FormActions
           onCancel={() => onClose()}
           action="Keep the template"
-          disabled={name.trim() === '' || problem !== undefined || rows.length + terms.length === 0 || change.isPending}
+          disabled={
+            name.trim() === '' ||
+            edits.some((edit) => typeof edit === 'string') ||
+            rows.length + terms.length === 0 ||
+            change.isPending
+          }
         />
       </form>
     </Dialog>
   );
-}
-
-function rowOf({ target, mode, value }: FieldEdit): Row {
-  const shape = shapeOf(target);
-  const plain =
-    shape.type !== 'struct' && shape.type !== 'position' && (typeof value !== 'object' || Array.isArray(value));
-  return plain
-    ? { target, mode, typed: typedText(target, value ?? undefined) }
-    : { target, mode, typed: '', kept: value };
-}
-
-/** The edit of a row, or why it is none. Texts with placeholders are checked once they are filled. */
-function editOfRow({ target, mode, typed, kept }: Row): FieldEdit | string {
-  if (kept !== undefined) return { target, mode, value: kept };
-  if (!hasPlaceholders(typed)) {
-    const made = editOf(target, { mode, typed });
-    return made.ok ? made.edit : made.problem;
-  }
-  const parsed = parsePlaceholders(typed);
-  if (!parsed.ok) return parsed.problem;
-  return { target, mode, value: shapeOf(target).list ? typed.split(/\s*;\s*/).filter(Boolean) : typed };
 }
 
 /** Fields of the project that field sets name. */
@@ -269,4 +168,121 @@ function useOwnTargets(): Target[] {
   const { data } = usePrepared();
   const targets = (data?.fieldSets ?? []).flatMap(({ entries }) => entries.map(({ target }) => target));
   return [...new Set(targets.filter((target) => target.startsWith('custom:')))];
+}
+
+/** Why a row makes no edit. */
+function problemOf(edit: FieldEdit | string | undefined): string | undefined {
+  return typeof edit === 'string' ? edit : undefined;
+}
+
+interface FieldProps {
+  row: TemplateRow;
+  problem: string | undefined;
+  onChange: (part: Partial<TemplateRow>) => void;
+  onFocus: (input: HTMLInputElement) => void;
+  onRemove: () => void;
+}
+
+function FieldOfTemplate({ row, problem, onChange, onFocus, onRemove }: FieldProps) {
+  const { label } = shapeOf(row.target);
+  return (
+    <li className="flex flex-wrap items-center gap-2">
+      <span className="w-40 truncate">{label}</span>
+      <Select
+        label={`How ${label} is put in`}
+        className="h-7 w-32 text-[12px]"
+        value={row.mode}
+        onChange={(mode) => onChange({ mode })}
+        options={EDIT_MODES.map((mode) => ({ value: mode, label: MODE_LABELS[mode] }))}
+      />
+      {row.kept === undefined ? (
+        <input
+          aria-label={label}
+          className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-2"
+          value={row.typed}
+          onFocus={(event) => onFocus(event.currentTarget)}
+          onChange={(event) => onChange({ typed: event.target.value })}
+        />
+      ) : (
+        <span className="min-w-0 flex-1 truncate text-ink-2">
+          {row.kept === null ? 'nothing' : fieldText(row.kept)}
+        </span>
+      )}
+      <button type="button" aria-label={`Without ${label}`} className="text-ink-3 hover:text-red" onClick={onRemove}>
+        <X size={14} />
+      </button>
+      {problem !== undefined && row.typed !== '' && <p className="w-full text-[12px] text-red">{problem}</p>}
+    </li>
+  );
+}
+
+function TermsGiven({ terms, onRemove }: { terms: readonly TermName[]; onRemove: (id: number) => void }) {
+  return (
+    <ul className="flex flex-wrap gap-1" aria-label="Terms that are given along">
+      {terms.map(({ id, label, path }) => (
+        <li
+          key={id}
+          title={[...path, label].join(' › ')}
+          className="flex h-6 items-center gap-1.5 rounded border border-line bg-spruce-pale px-2"
+        >
+          {label}
+          <button
+            type="button"
+            aria-label={`Without ${label}`}
+            className="text-ink-3 hover:text-red"
+            onClick={() => onRemove(id)}
+          >
+            <X size={12} />
+          </button>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Placeholders({ onInsert }: { onInsert: (placeholder: string) => void }) {
+  return (
+    <div className="flex flex-wrap gap-1" role="group" aria-label="Placeholders">
+      {Object.entries(TEMPLATE_PLACEHOLDERS).map(([placeholder, { help, example }]) => (
+        <button
+          key={placeholder}
+          type="button"
+          title={help}
+          className="rounded border border-line bg-sheet px-1.5 py-0.5 font-mono text-[11px] text-ink-2 hover:border-ink-3 hover:text-ink"
+          onMouseDown={(event) => event.preventDefault()}
+          onClick={() => onInsert(example || placeholder)}
+        >
+          {`{${placeholder}}`}
+        </button>
+      ))}
+    </div>
+  );
+}
+
+interface VersionsProps {
+  templateId: number | null;
+  onTake: (template: Pick<TemplateDraft, 'name' | 'note' | 'edits'>) => void;
+}
+
+function EarlierVersions({ templateId, onTake }: VersionsProps) {
+  const { data } = useTemplateVersions(templateId);
+  if (!data || data.versions.length === 0) return null;
+  return (
+    <details>
+      <summary className="cursor-pointer text-slate">Earlier versions</summary>
+      <ul className="mt-1">
+        {data.versions.map(({ at, by, template }) => (
+          <li key={at} className="flex items-center gap-3 py-0.5">
+            <span className="figures text-ink-2">{dateTimeText(at)}</span>
+            <span className="min-w-0 flex-1 truncate">
+              {by} changed “{template.name}”: {template.edits.map(({ target }) => shapeOf(target).label).join(', ')}
+            </span>
+            <Button className="!h-7" onClick={() => onTake(template)}>
+              Take this into the form
+            </Button>
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
 }

@@ -1,7 +1,7 @@
 // Finding a term by typing: by any of its labels, shown with its path and the part that was typed. Enter picks the first or
 // the one in focus.
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useImperativeHandle, useRef, useState, type Ref } from 'react';
 import type { FoundTerm } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
 import { Combobox } from '../Combobox';
@@ -28,6 +28,8 @@ interface Props {
   wantsFocus?: boolean;
   onFocused?: () => void;
   autoFocus?: boolean;
+  /** Gives the field to those who focus it. */
+  inputRef?: Ref<HTMLInputElement>;
   className?: string;
 }
 
@@ -35,9 +37,10 @@ const MAX_SHOWN = 8;
 
 export function TermPicker(props: Props) {
   const { label, placeholder, assignable = false, without = [], onPick, offers, above, className = 'w-full' } = props;
-  const { wantsFocus = false, onFocused, autoFocus = false } = props;
+  const { wantsFocus = false, onFocused, autoFocus = false, inputRef } = props;
   const [text, setText] = useState('');
   const input = useRef<HTMLInputElement>(null);
+  useImperativeHandle(inputRef, () => input.current as HTMLInputElement);
   useEffect(() => {
     if (!wantsFocus) return;
     input.current?.focus();
