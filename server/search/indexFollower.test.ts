@@ -1,4 +1,4 @@
-import { mkdtemp, rm } from 'node:fs/promises';
+import { mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
@@ -27,11 +27,11 @@ afterEach(async () => {
   await rm(folder, { recursive: true });
 });
 
-async function follower(fromPhotos = 0): Promise<IndexFollower> {
+async function follower(fromPhotos = 0, name = 'index'): Promise<IndexFollower> {
   const client = new Client({ connectionString: world.databaseUrl });
   await client.connect();
   opened.push(client);
-  const snapshot = { path: join(folder, 'index'), program: 'test', fromPhotos };
+  const snapshot = { path: join(folder, name), program: 'test', fromPhotos };
   return new IndexFollower(client, { url: world.databaseUrl, snapshot });
 }
 
@@ -69,12 +69,11 @@ test('an index of few photos is not written, and a disk that takes nothing stops
   await small.upToDate();
   await small.writeSnapshot();
   expect(small.snapshotWrittenAt).toBe(0);
-  const index = await follower();
+  await writeFile(join(folder, 'a file'), '');
+  const index = await follower(0, 'a file/index');
   await index.upToDate();
-  await rm(folder, { recursive: true });
   await expect(index.writeSnapshot()).rejects.toThrow();
   await rate();
   await index.upToDate();
   expect(countRated(index)).toBe(1);
-  folder = await mkdtemp(join(tmpdir(), 'stellin-follower-'));
 });
