@@ -1,6 +1,6 @@
 // Who may sign in to the demo. The passwords are no secret: the demo listens on this machine only, and an archive refuses them.
 
-import type { NewAccount } from './models';
+import type { NewAccount } from './newAccount';
 
 export const DEMO_ACCOUNTS: readonly NewAccount[] = [
   { name: 'keeper', displayName: 'Mara Olt', role: 'keeper', password: 'saltmarsh-keeper' },

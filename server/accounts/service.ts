@@ -8,7 +8,11 @@ import type { DataKind } from '../config';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import { DEMO_ACCOUNTS, isPublished } from './demoAccounts';
-import { accountModels, type AccountRow, type NewAccount } from './models';
+import { ACCOUNT, SESSION } from '../database/models/accounts';
+import { modelOf, type ModelOf } from '../database/models/table';
+import type { NewAccount } from './newAccount';
+
+type AccountModel = InstanceType<ModelOf<typeof ACCOUNT>>;
 
 export const SESSION_HOURS = 12;
 
@@ -21,11 +25,12 @@ export type Accounts = ReturnType<typeof accountService>;
 
 /** The accounts of an archive, or of the demo, where passwords may be published ones. */
 export function accountService(database: Database, kind: DataKind = 'archive') {
-  const { accounts, sessions } = accountModels(database.sequelize);
+  const accounts = modelOf(database, ACCOUNT);
+  const sessions = modelOf(database, SESSION);
   // Compared with when the name is unknown, so that the time taken tells nothing about which names exist.
   const nobody = hash(randomBytes(16).toString('hex'));
 
-  const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountRow> => {
+  const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountModel> => {
     const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() }, transaction });
     if (!account) throw new StellinError('accountUnknown', { name });
     return account;
@@ -39,7 +44,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       throw new StellinError('passwordRefused', { why: 'everybody can read it: it belongs to the demo' });
   };
 
-  const replacePassword = async (account: AccountRow, password: string): Promise<void> => {
+  const replacePassword = async (account: AccountModel, password: string): Promise<void> => {
     requireGood(password);
     const passwordHash = await hash(password);
     await database.transaction(async (transaction) => {
@@ -163,7 +168,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
   };
 }
 
-function personOf({ id, name, displayName, role }: AccountRow): SignedIn {
+function personOf({ id, name, displayName, role }: AccountModel): SignedIn {
   return { id, name, displayName, role };
 }
 

@@ -1,0 +1,18 @@
+// Every table of the catalogue, a file a subject. The migrations make them; a test holds both to one another.
+
+export * from './accounts';
+export * from './describing';
+export * from './doubles';
+export * from './dossiers';
+export * from './drives';
+export * from './filing';
+export * from './intake';
+export * from './jobs';
+export * from './ledger';
+export * from './marks';
+export * from './people';
+export * from './photos';
+export * from './search';
+export * from './settings';
+export * from './vocabulary';
+export * from './writeback';
