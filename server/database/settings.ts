@@ -1,17 +1,15 @@
 // Settings: what the team has settled, or the program has to remember, by name, as JSON.
 
 import type { Database, Transaction } from './database';
+import { SETTING } from './models/settings';
+import { modelOf } from './models/table';
 
 /** What is kept under a name, as it was given; undefined where nothing is. */
 export async function readSetting(database: Database, name: string, tx?: Transaction): Promise<unknown> {
-  const row = await database.row<{ value: unknown }>('select value from setting where name = $1', [name], tx);
-  return row?.value;
+  const found = await modelOf(database, SETTING).findByPk(name, { transaction: tx ?? null });
+  return found?.value;
 }
 
 export async function writeSetting(database: Database, name: string, value: unknown, tx?: Transaction): Promise<void> {
-  await database.rows(
-    `insert into setting (name, value) values ($1, $2::jsonb) on conflict (name) do update set value = excluded.value`,
-    [name, JSON.stringify(value)],
-    tx,
-  );
+  await modelOf(database, SETTING).upsert({ name, value }, { transaction: tx ?? null });
 }

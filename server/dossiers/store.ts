@@ -1,5 +1,7 @@
 // The SQL of dossiers.
 
+import { DOSSIER_PIN } from '../database/models/dossiers';
+import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import { recordPhotos } from '../ledger/recording';
 import type { SqlCondition } from '../catalogue/compile';
@@ -125,18 +127,10 @@ export async function dossiersOf(database: Database, photoId: number): Promise<n
 }
 
 export async function pinnedOf(database: Database, accountId: number): Promise<number | undefined> {
-  const row = await database.row<{ id: number }>('select dossier_id as id from dossier_pin where account_id = $1', [
-    accountId,
-  ]);
-  return row?.id;
+  return (await modelOf(database, DOSSIER_PIN).findByPk(accountId))?.dossierId;
 }
 
 export async function pin(database: Database, accountId: number, dossierId: number | null): Promise<void> {
-  if (dossierId === null) await database.rows('delete from dossier_pin where account_id = $1', [accountId]);
-  else
-    await database.rows(
-      `insert into dossier_pin (account_id, dossier_id) values ($1, $2)
-       on conflict (account_id) do update set dossier_id = excluded.dossier_id`,
-      [accountId, dossierId],
-    );
+  if (dossierId === null) await modelOf(database, DOSSIER_PIN).destroy({ where: { accountId } });
+  else await modelOf(database, DOSSIER_PIN).upsert({ accountId, dossierId });
 }

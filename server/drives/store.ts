@@ -1,6 +1,8 @@
 import { z } from 'zod';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/text/words';
+import { DRIVE } from '../database/models/drives';
+import { modelOf } from '../database/models/table';
 import type { Database } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { readSetting } from '../database/settings';
@@ -16,10 +18,10 @@ export interface DriveRow {
 }
 
 export async function findDrive(database: Database, id: string): Promise<DriveRow | undefined> {
-  return database.row<DriveRow>(
-    'select id, label, mount_point as "mountPoint", attached, read_only as "readOnly" from drive where id = $1',
-    [id],
-  );
+  const found = await modelOf(database, DRIVE).findByPk(id, {
+    attributes: ['id', 'label', 'mountPoint', 'attached', 'readOnly'],
+  });
+  return found?.get({ plain: true });
 }
 
 export type KnownDrive = Omit<Drive, 'key' | 'state' | 'copyOf'> & { id: string; attached: boolean };
@@ -72,14 +74,17 @@ export async function updateDrive(
   id: string,
   { label, note }: { label?: string; note?: string },
 ): Promise<void> {
-  await database.rows(
-    `update drive set label = coalesce($2, label), label_folded = coalesce($3, label_folded), note = coalesce($4, note) where id = $1`,
-    [id, label ?? null, label === undefined ? null : foldText(label), note ?? null],
+  await modelOf(database, DRIVE).update(
+    {
+      ...(label === undefined ? {} : { label, labelFolded: foldText(label) }),
+      ...(note === undefined ? {} : { note }),
+    },
+    { where: { id } },
   );
 }
 
 export async function noteChecked(database: Database, id: string): Promise<void> {
-  await database.rows('update drive set last_checked_at = now() where id = $1', [id]);
+  await modelOf(database, DRIVE).update({ lastCheckedAt: new Date() }, { where: { id } });
 }
 
 /** Folders that people have named to be looked at as drives. */

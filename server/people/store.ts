@@ -1,6 +1,9 @@
 // The tables of people: persons, faces, who is in which photo.
 
 import type { Face } from '@stellin/contract/people';
+import { DRIVE } from '../database/models/drives';
+import { FACE_EXCEPTION } from '../database/models/people';
+import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import type { SqlCondition } from '../catalogue/compile';
 
@@ -153,17 +156,14 @@ export function listExceptions(database: Database): Promise<Exception[]> {
 }
 
 export async function isDrive(database: Database, id: string): Promise<boolean> {
-  return (await database.row('select 1 as found from drive where id = $1', [id])) !== undefined;
+  return (await modelOf(database, DRIVE).count({ where: { id } })) > 0;
 }
 
 export async function setException(
   database: Database,
   { driveId, folder, off }: { driveId: string; folder: string; off: boolean },
 ): Promise<void> {
-  await database.rows(
-    off
-      ? 'insert into face_exception (drive_id, folder) values ($1, $2) on conflict do nothing'
-      : 'delete from face_exception where drive_id = $1 and folder = $2',
-    [driveId, folder],
-  );
+  const exceptions = modelOf(database, FACE_EXCEPTION);
+  if (off) await exceptions.upsert({ driveId, folder });
+  else await exceptions.destroy({ where: { driveId, folder } });
 }

@@ -2,6 +2,8 @@
 
 import type { SavedSearch, Suggestion } from '@stellin/contract/search';
 import type { CriterionQuery } from '@stellin/core/query/query';
+import { RECENT_SEARCH } from '../database/models/search';
+import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { outsideTrash } from '../files/trash';
@@ -66,11 +68,7 @@ export async function rememberQuery(
   query: string,
   sort: SavedSearch['sort'],
 ): Promise<void> {
-  await database.rows(
-    `insert into recent_search (account_id, query, sort) values ($1, $2, $3)
-     on conflict (account_id, query) do update set at = now(), sort = excluded.sort`,
-    [accountId, query, sort],
-  );
+  await modelOf(database, RECENT_SEARCH).upsert({ accountId, query, sort, at: new Date() });
   await database.rows(
     `delete from recent_search where account_id = $1 and query not in
        (select query from recent_search where account_id = $1 order by at desc limit ${RECENT})`,

@@ -1,5 +1,7 @@
 import type { TrackedFolder } from '@stellin/contract/tracking';
 import type { Database } from '../database/database';
+import { TRACKED_FOLDER } from '../database/models/drives';
+import { modelOf } from '../database/models/table';
 import { isoSql } from '../database/isoSql';
 
 export type TrackedRow = Omit<TrackedFolder, 'listens'> & {
@@ -41,9 +43,9 @@ export async function addTracked(
 }
 
 export async function removeTracked(database: Database, id: number): Promise<void> {
-  await database.rows('delete from tracked_folder where id = $1', [id]);
+  await modelOf(database, TRACKED_FOLDER).destroy({ where: { id } });
 }
 
 export async function noteChecked(database: Database, id: number): Promise<void> {
-  await database.rows('update tracked_folder set checked_at = now() where id = $1', [id]);
+  await modelOf(database, TRACKED_FOLDER).update({ checkedAt: new Date() }, { where: { id } });
 }

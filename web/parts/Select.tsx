@@ -4,7 +4,7 @@ import { Check, ChevronDown } from 'lucide-react';
 import { Select as Radix } from 'radix-ui';
 import type { ReactNode } from 'react';
 
-export interface SelectOption<Value extends string | number> {
+interface SelectOption<Value extends string | number> {
   value: Value;
   label: ReactNode;
   disabled?: boolean;
