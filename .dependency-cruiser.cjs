@@ -112,7 +112,7 @@ module.exports = {
       from: {
         path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|copying/proving)\\.ts$',
+          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|copying/proving)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
     },

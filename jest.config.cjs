@@ -15,7 +15,10 @@ module.exports = {
         },
       },
     ],
-    [`/node_modules/${ES_MODULES}/.+\\.js$`]: ['@swc/jest', { jsc: { target: 'es2022' }, module: { type: 'commonjs' } }],
+    [`/node_modules/${ES_MODULES}/.+\\.js$`]: [
+      '@swc/jest',
+      { jsc: { target: 'es2022' }, module: { type: 'commonjs' } },
+    ],
   },
   transformIgnorePatterns: [`/node_modules/(?!${ES_MODULES}/)`],
   moduleNameMapper: { '^@stellin/(.*)$': '<rootDir>/$1' },

@@ -27,7 +27,7 @@ const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 2000);
 const FILE_BYTES = 9_000_000;
 const HEAD_BYTES = 128 * 1024;
 /** Batches of write-back. */
-const BATCH = 64;
+const FILES_PER_BATCH = 64;
 /** Every way takes its turn over a part of the files, so that what else the machine does hits all alike. */
 const ROUNDS = 4;
 const WARM_UP = 200;
@@ -141,8 +141,8 @@ async function writeAll(
   files: readonly string[],
   changes: FieldChanges,
 ): Promise<void> {
-  const batches = Array.from({ length: Math.ceil(files.length / BATCH) }, (_, i) =>
-    files.slice(i * BATCH, (i + 1) * BATCH),
+  const batches = Array.from({ length: Math.ceil(files.length / FILES_PER_BATCH) }, (_, i) =>
+    files.slice(i * FILES_PER_BATCH, (i + 1) * FILES_PER_BATCH),
   );
   await Promise.all(
     batches.map(async (batch) => {

@@ -43,10 +43,10 @@ interface Archive {
 const FOUND_KEYS = 5;
 const TYPED_KEYS = 13;
 /** Groups of fewer faces wait until the persons are known. */
-const LARGE = 3;
+const LARGE_GROUP_FACES = 3;
 const SURE = 0.95;
-const LEAST_ASKED = 0.3;
-const MOST_ASKED = 12;
+const MIN_ASKED = 0.3;
+const MAX_ASKED = 12;
 
 export async function namingEffort(looker: Looker, fit: Fit, calibration: Calibration): Promise<Part> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-bench-'));
@@ -113,7 +113,7 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
   };
   const evidenceOf = (ids: readonly number[]) =>
     references.evidenceFor(
-      ids.slice(0, MOST_ASKED).flatMap((id) => {
+      ids.slice(0, MAX_ASKED).flatMap((id) => {
         const face = faces[id];
         return face ? [{ vector: face.vector, photoId: face.photoId, refused: [] }] : [];
       }),
@@ -124,8 +124,7 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
     const count = (person: string | undefined) => people.filter((each) => each === person).length;
     const [most] = [...new Set(people)].sort((a, b) => count(b) - count(a));
     const evidence = evidenceOf(ids);
-    const asked =
-      evidence && certaintyOf(evidence, calibration) >= LEAST_ASKED ? persons[evidence.personId] : undefined;
+    const asked = evidence && certaintyOf(evidence, calibration) >= MIN_ASKED ? persons[evidence.personId] : undefined;
     const strangers = ids.filter((_, i) => people[i] !== most);
     wrong += strangers.length;
     for (const id of ids) {
@@ -153,7 +152,8 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
     const face = faces[id];
     if (face) groups.add({ id, photoId: face.photoId, quality: face.quality, vector: face.vector });
   }
-  for (const { faces: own } of groups.list()) if (own.length >= LARGE) counts.groups += settle(own.map(({ id }) => id));
+  for (const { faces: own } of groups.list())
+    if (own.length >= LARGE_GROUP_FACES) counts.groups += settle(own.map(({ id }) => id));
   for (const person of named) {
     const sure = [...left].filter((id) => {
       const evidence = evidenceOf([id]);

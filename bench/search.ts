@@ -19,7 +19,7 @@ import { atMost, quantiles, report, type Report, type Row } from './report';
 const RANDOM_PARAMETERS = 30;
 const PAGE = 200;
 const GROWTH = [10_000, 100_000];
-const BATCH = 1000;
+const PHOTOS_PER_BATCH = 1000;
 /** Sizes of changes of which is measured when they are seen, and the aim in milliseconds. */
 const CHANGES = [1000, 100_000];
 const SEEN_AIMS = [200, 2000];
@@ -93,7 +93,11 @@ async function measure(services: Services, ask: Ask, photos: number, grown: read
       value,
       unit: 'ms',
     })),
-    ...quantiles(`page and count while batches of ${BATCH} are written`, Object.values(beside.result).flat(), 'ms'),
+    ...quantiles(
+      `page and count while batches of ${PHOTOS_PER_BATCH} are written`,
+      Object.values(beside.result).flat(),
+      'ms',
+    ),
     { id: 'batches written meanwhile', value: beside.batches, unit: '' },
     ...grown,
   ];

@@ -10,7 +10,7 @@ import { termName } from './termName';
 
 const MAX_TEXT = 100_000;
 /** A check names so many photos of each kind. */
-export const MOST_CHECKED = 1000;
+export const MAX_CHECKED = 1000;
 
 /** A field's id, or `custom:` and the name of a field of the project. */
 export const target = z.custom<Target>((text) => typeof text === 'string' && text.length < 200 && isTarget(text), {
@@ -182,7 +182,7 @@ export const describingRoutes = {
             z.object({
               part: z.string(),
               photos: z.number(),
-              first: z.array(id).describe(`The first of them, ${MOST_CHECKED} at most`),
+              first: z.array(id).describe(`The first of them, ${MAX_CHECKED} at most`),
             }),
           ),
         }),

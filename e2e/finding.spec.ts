@@ -236,3 +236,52 @@ test('a dossier by keyboard: made of the chosen photos, filled and emptied by on
   await page.keyboard.press('Control+z');
   await expect(row).toContainText('3');
 });
+
+test('dossiers are nested by dragging; a photo is dropped on a dossier, and on a folder to be moved there', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'cataloguer', desk('drive:"Vault 2"'));
+  for (const name of ['Loans', 'Lenders']) {
+    await page.getByRole('button', { name: 'New dossier' }).click();
+    await page.getByRole('menuitem', { name: 'New …' }).click();
+    await page.getByLabel('Name', { exact: true }).fill(name);
+    await page.keyboard.press('Enter');
+    await expect(page.getByRole('button', { name: new RegExp(`^${name}`) })).toBeVisible();
+  }
+  const [loans, lenders] = [/^Loans/, /^Lenders/].map((name) => page.getByRole('button', { name }));
+  if (!loans || !lenders) throw new Error('the dossiers are not there');
+  await lenders.dragTo(loans, { steps: 10 });
+  await page.getByRole('button', { name: 'Fold Loans' }).click();
+  await expect(lenders).toBeHidden();
+
+  await photo(page, 0).dragTo(loans, { steps: 10 });
+  await expect(loans).toContainText('1');
+
+  await photo(page, 0).dragTo(page.getByRole('button', { name: /^Vault 1/ }), { steps: 10 });
+  const moving = page.getByRole('dialog', { name: 'Move photos' });
+  await expect(moving).toContainText('To Vault 1');
+  await expect(moving.getByRole('button', { name: 'Move 1 photo' })).toBeFocused();
+  await page.keyboard.press('Escape');
+});
+
+test('a column keeps the width it was dragged to, and is changed by keys', async ({ page }) => {
+  await signInTo(demo, page, 'cataloguer', '/desk');
+  const sources = page.getByRole('complementary', { name: 'Sources' });
+  const edge = page.getByRole('separator', { name: 'Width of the sources' });
+  const width = async () => Math.round((await sources.boundingBox())?.width ?? 0);
+  const before = await width();
+  const place = await edge.boundingBox();
+  if (!place) throw new Error('there is no edge');
+  await page.mouse.move(place.x, 300);
+  await page.mouse.down();
+  await page.mouse.move(place.x + 80, 300, { steps: 5 });
+  await page.mouse.up();
+  await expect.poll(width).toBeGreaterThan(before + 60);
+  await edge.focus();
+  const dragged = await width();
+  await page.keyboard.press('ArrowLeft');
+  await expect.poll(width).toBeLessThan(dragged);
+  const kept = await width();
+  await page.reload();
+  await expect.poll(width).toBe(kept);
+});

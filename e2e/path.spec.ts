@@ -114,7 +114,9 @@ test('from sign-in to a saved search, by way of the file', async ({ page }) => {
   await expect(page.getByRole('combobox', { name: 'Query' })).toBeFocused();
   await page.keyboard.type('sky th');
   // The list of what was typed before stays until this one is there.
-  await expect(page.getByRole('listbox', { name: 'Suggestions' }).getByRole('option').first()).toContainText('Sky things');
+  await expect(page.getByRole('listbox', { name: 'Suggestions' }).getByRole('option').first()).toContainText(
+    'Sky things',
+  );
   await expect(page.getByRole('option', { name: /Sky things/ })).toContainText('2');
   await page.keyboard.press('ArrowDown');
   await page.keyboard.press('Enter');

@@ -72,6 +72,22 @@ test('a term dragged onto another moves there once what it touches has been seen
   await expect(page.getByRole('tree', { name: 'Narrower than Kite parade' }).getByRole('treeitem')).toHaveCount(1);
 });
 
+test('a term is grasped, carried and dropped by keys alone; Esc lets it go', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', '/vocabulary');
+  await open(page, 'Events');
+  await row(page, 'Museum night').focus();
+  await page.keyboard.press('Control+Space');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Escape');
+  await expect(touches(page)).toBeHidden();
+  await expect(row(page, 'Museum night')).toBeFocused();
+  await page.keyboard.press('Control+Space');
+  await page.keyboard.press('ArrowUp');
+  await page.keyboard.press('Enter');
+  await expect(touches(page)).toContainText('Move “Museum night” below');
+  await touches(page).getByRole('button', { name: 'Not now' }).click();
+});
+
 test('merging shows what it touches, does it, and one undo brings all of it back', async ({ page }) => {
   await signInTo(demo, page, 'keeper', '/vocabulary?show=near');
   const finding = page.getByRole('listitem', { name: /Rokkaku/ });

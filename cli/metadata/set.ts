@@ -13,7 +13,7 @@ import { listingOfFile } from './show';
 import { UsageError, type SetOptions } from './options';
 
 /** As many files share one journal. */
-const BATCH = 64;
+const FILES_PER_BATCH = 64;
 
 export async function set(files: readonly string[], options: SetOptions): Promise<number> {
   const changes = changesOf(options);
@@ -22,8 +22,14 @@ export async function set(files: readonly string[], options: SetOptions): Promis
     throw new UsageError('nothing is to be set: give --field, --add-keyword or --remove-keyword');
   const now = new Date().toISOString().replace(/\.\d+Z$/, 'Z');
   let failed = 0;
-  for (let at = 0; at < files.length; at += BATCH) {
-    const { requests, problems } = requestsFor(files.slice(at, at + BATCH), changes, keywords, options.sidecar, now);
+  for (let at = 0; at < files.length; at += FILES_PER_BATCH) {
+    const { requests, problems } = requestsFor(
+      files.slice(at, at + FILES_PER_BATCH),
+      changes,
+      keywords,
+      options.sidecar,
+      now,
+    );
     for (const [file, problem] of problems) console.error(`✗ ${file}: ${problem}`);
     const results = options.dryRun ? tryBatch(requests) : await writeBatch(options.journals, requests);
     results.forEach((result, i) => {

@@ -13,7 +13,7 @@ export type Strictness = (typeof STRICTNESS)[number];
 export const THRESHOLDS: Readonly<Record<Strictness, number>> = { exact: 0.52, close: 0.45, wide: 0.38 };
 
 /** Faces that show less than this are not put together with others: they would be alike for the wrong reason. */
-const LEAST_QUALITY = 0.2;
+const MIN_QUALITY = 0.2;
 
 export interface GroupedFace {
   id: number;
@@ -48,7 +48,7 @@ export class LikenessGroups {
     const sum = unitOf(face.vector);
     const own: Group = { faces: new Map([[face.id, face]]), photos: new Set([face.photoId]), sum };
     let place = this.put(own);
-    if (face.quality < LEAST_QUALITY) return;
+    if (face.quality < MIN_QUALITY) return;
     for (let other = this.nearest(place); other !== undefined; other = this.nearest(place))
       place = this.merge(place, other);
   }
@@ -145,7 +145,7 @@ export class LikenessGroups {
 function isPoor({ faces }: Group): boolean {
   if (faces.size > 1) return false;
   const [face] = faces.values();
-  return face !== undefined && face.quality < LEAST_QUALITY;
+  return face !== undefined && face.quality < MIN_QUALITY;
 }
 
 /** The length of middles as 8-bit numbers. */

@@ -18,8 +18,8 @@ const MOUTH = { left: 61, right: 291, upper: 13, lower: 14 };
 const FACE = { top: 10, chin: 152 };
 
 /** Lids so far apart, as a part of the eye's width, are shut or wide open. */
-const SHUT = 0.22;
-const OPEN = 0.32;
+const SHUT_EYES_RATIO = 0.22;
+const OPEN_EYES_RATIO = 0.32;
 
 /** Smile and open eyes. `happy` is what a model of expressions says, 0 to 1. */
 export function expressionOf(mesh: readonly Point[], happy: number): Expression {
@@ -41,7 +41,10 @@ export function expressionOf(mesh: readonly Point[], happy: number): Expression 
   const wide = across / (apart(33, 263) || 1);
   const gape = apart(MOUTH.upper, MOUTH.lower) / across;
   const score = 30 * (lift - 0.03) + 12 * (wide - 0.645) + 4 * happy - 8 * Math.max(0, gape - 0.12);
-  return { smile: 1 / (1 + Math.exp(-score)), eyesOpen: between((lids - SHUT) / (OPEN - SHUT)) };
+  return {
+    smile: 1 / (1 + Math.exp(-score)),
+    eyesOpen: between((lids - SHUT_EYES_RATIO) / (OPEN_EYES_RATIO - SHUT_EYES_RATIO)),
+  };
 }
 
 /** Where the face looks, in degrees: to the image's right, up, tilted clockwise. */

@@ -31,7 +31,7 @@ export interface Suggestion {
 }
 
 /** Of a person who was seen often the faces most alike count. */
-const MOST_ALIKE = 3;
+const MAX_ALIKE = 3;
 
 /** Evidence for the likeliest person: how alike, and by how much more than the next one. */
 export interface Evidence {
@@ -112,17 +112,17 @@ export class References {
     const evidence = this.evidenceFor(faces);
     if (!evidence) return undefined;
     const certainty = certaintyOf(evidence);
-    return certainty < LEAST_CERTAINTY ? undefined : { personId: evidence.personId, certainty };
+    return certainty < MIN_CERTAINTY ? undefined : { personId: evidence.personId, certainty };
   }
 }
 
 /** Below this a question would waste more time than it saves. */
-const LEAST_CERTAINTY = 0.3;
+const MIN_CERTAINTY = 0.3;
 
 function mostAlike(likenesses: readonly number[]): number {
   const best: number[] = [];
   for (const value of likenesses) {
-    if (best.length < MOST_ALIKE) best.push(value);
+    if (best.length < MAX_ALIKE) best.push(value);
     else if (value > Math.min(...best)) best[best.indexOf(Math.min(...best))] = value;
   }
   return best.reduce((sum, value) => sum + value, 0) / (best.length || 1);
@@ -130,7 +130,7 @@ function mostAlike(likenesses: readonly number[]): number {
 
 /** A face that is less alike than this to every named face of a person is not suggested for them, whoever else there is. */
 export function leastAlike({ start, alike, ahead }: Calibration = CALIBRATION): number {
-  const wanted = Math.log(LEAST_CERTAINTY / (1 - LEAST_CERTAINTY)) - start;
+  const wanted = Math.log(MIN_CERTAINTY / (1 - MIN_CERTAINTY)) - start;
   // At most it is as far ahead as it is alike.
   return wanted / (alike + ahead);
 }

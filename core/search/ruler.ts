@@ -9,14 +9,14 @@ export interface Stretches {
   bounds: string[];
 }
 
-const MOST = 130;
+const MAX_BARS = 130;
 /** Fewer stretches than that, and a finer unit is taken where there is one. */
-const FEWEST = 14;
+const MIN_BARS = 14;
 
 /** Cuts a span (in seconds since 1970, local time as if UTC) into the stretches of the unit that suits its length. */
 export function stretchesOf(from: number, until: number): Stretches {
   const cuts = RULER_UNITS.map((unit) => ({ unit, bounds: boundsOf(unit, from, until) }));
-  const fitting = cuts.find(({ bounds }) => bounds !== undefined && bounds.length > FEWEST);
+  const fitting = cuts.find(({ bounds }) => bounds !== undefined && bounds.length > MIN_BARS);
   const finest = cuts.filter(({ bounds }) => bounds !== undefined).at(-1);
   const { unit, bounds } = fitting ?? finest ?? { unit: 'decade' as const, bounds: undefined };
   return { unit, bounds: bounds ?? [textOf(beginOf(unit, from)), textOf(next(unit, beginOf(unit, until - 1)))] };
@@ -27,7 +27,7 @@ function boundsOf(unit: RulerUnit, from: number, until: number): string[] | unde
   const bounds: string[] = [];
   let at = beginOf(unit, from);
   for (; at.getTime() / 1000 < until; at = next(unit, at)) {
-    if (bounds.length > MOST) return undefined;
+    if (bounds.length > MAX_BARS) return undefined;
     bounds.push(textOf(at));
   }
   bounds.push(textOf(at));

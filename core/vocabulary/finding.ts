@@ -183,9 +183,13 @@ function firstOf(candidates: Iterable<Candidate>, limit: number): Candidate[] {
   return first;
 }
 
-const LONGEST = 64;
-const FAR = 1000;
-const rows = [new Uint16Array(LONGEST + 4), new Uint16Array(LONGEST + 4), new Uint16Array(LONGEST + 4)] as const;
+const MAX_TYPED_LETTERS = 64;
+const TOO_FAR = 1000;
+const rows = [
+  new Uint16Array(MAX_TYPED_LETTERS + 4),
+  new Uint16Array(MAX_TYPED_LETTERS + 4),
+  new Uint16Array(MAX_TYPED_LETTERS + 4),
+] as const;
 
 /**
  * Whether some beginning of a word is at most `slips` letters away from what was typed: letters more, less, other, or two
@@ -193,28 +197,28 @@ const rows = [new Uint16Array(LONGEST + 4), new Uint16Array(LONGEST + 4), new Ui
  */
 export function beginsNear(word: string, typed: string, slips: number): boolean {
   const length = typed.length;
-  if (word.length < length - slips || length > LONGEST) return false;
+  if (word.length < length - slips || length > MAX_TYPED_LETTERS) return false;
   const width = Math.min(word.length, length + slips);
   let [before, last, row] = rows as readonly [Uint16Array, Uint16Array, Uint16Array];
   for (let j = 0; j <= width; j++) last[j] = j;
   for (let i = 1; i <= length; i++) {
     const [from, to] = [Math.max(1, i - slips), Math.min(width, i + slips)];
-    row[from - 1] = from === 1 ? i : FAR;
-    let least = row[from - 1] ?? FAR;
+    row[from - 1] = from === 1 ? i : TOO_FAR;
+    let least = row[from - 1] ?? TOO_FAR;
     const letter = typed.charCodeAt(i - 1);
     for (let j = from; j <= to; j++) {
       const other = word.charCodeAt(j - 1);
-      let cost = (last[j - 1] ?? FAR) + (letter === other ? 0 : 1);
-      if (j < i + slips) cost = Math.min(cost, (last[j] ?? FAR) + 1);
-      cost = Math.min(cost, (row[j - 1] ?? FAR) + 1);
+      let cost = (last[j - 1] ?? TOO_FAR) + (letter === other ? 0 : 1);
+      if (j < i + slips) cost = Math.min(cost, (last[j] ?? TOO_FAR) + 1);
+      cost = Math.min(cost, (row[j - 1] ?? TOO_FAR) + 1);
       if (i > 1 && j > 1 && letter === word.charCodeAt(j - 2) && typed.charCodeAt(i - 2) === other)
-        cost = Math.min(cost, (before[j - 2] ?? FAR) + 1);
+        cost = Math.min(cost, (before[j - 2] ?? TOO_FAR) + 1);
       row[j] = cost;
       if (cost < least) least = cost;
     }
     if (least > slips) return false;
     [before, last, row] = [last, row, before];
   }
-  for (let j = Math.max(0, length - slips); j <= width; j++) if ((last[j] ?? FAR) <= slips) return true;
+  for (let j = Math.max(0, length - slips); j <= width; j++) if ((last[j] ?? TOO_FAR) <= slips) return true;
   return false;
 }

@@ -32,7 +32,7 @@ export interface Portrait {
 
 const FOLDER = join(ROOT, 'demo', 'portraits');
 const SHOTS = (JSON.parse(readFileSync(join(FOLDER, 'manifest.json'), 'utf8')) as { shots: Shot[] }).shots;
-const MOST_KEPT = 40;
+const MAX_KEPT = 40;
 const kept = new Map<string, Promise<Portrait>>();
 
 /** A shot of a person; with `turnedTo` (−1 left, 1 right) one that looks there if there is one. */
@@ -47,7 +47,7 @@ export function portraitOf(shot: Shot): Promise<Portrait> {
   kept.delete(shot.file);
   kept.set(shot.file, known);
   for (const oldest of kept.keys()) {
-    if (kept.size <= MOST_KEPT) break;
+    if (kept.size <= MAX_KEPT) break;
     kept.delete(oldest);
   }
   return known;

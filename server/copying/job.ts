@@ -29,8 +29,8 @@ export type CopyParameters = z.infer<typeof copyParameters>;
 
 const uuid = z.uuid();
 
-const BATCH = 50;
-const LIST_BATCH = 1000;
+const STEPS_PER_BATCH = 50;
+const FILES_PER_LISTING = 1000;
 const MAX_NUMBER = 10_000;
 
 interface Services {
@@ -114,8 +114,8 @@ async function listSource({ services: { database }, run, parameters }: Copying):
       unlisted += 1;
     }
     const inside = await resolveInside(mountPoint, listing.path);
-    for (let at = 0; at < listing.photos.length; at += LIST_BATCH) {
-      const found = listing.photos.slice(at, at + LIST_BATCH).flatMap((name) => {
+    for (let at = 0; at < listing.photos.length; at += FILES_PER_LISTING) {
+      const found = listing.photos.slice(at, at + FILES_PER_LISTING).flatMap((name) => {
         const print = fingerprintOf(join(inside, name));
         return print
           ? [{ folder: listing.path, name, sidecar: listing.sidecars.get(baseName(name)) ?? null, ...print }]
@@ -136,7 +136,13 @@ async function copyAll(copying: Copying): Promise<void> {
   let after = '0';
   let done = 0;
   for (;;) {
-    const steps = await store.stepsOf(database, run.id, ['found', 'known', 'going', 'copied', 'failed'], after, BATCH);
+    const steps = await store.stepsOf(
+      database,
+      run.id,
+      ['found', 'known', 'going', 'copied', 'failed'],
+      after,
+      STEPS_PER_BATCH,
+    );
     if (steps.length === 0) return;
     // Those that are done count, so that numbers go on where they were.
     const open = steps.filter(({ state }) => state === 'found' || state === 'going');

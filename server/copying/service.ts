@@ -16,7 +16,7 @@ import { requireOwnSource } from './proving';
 
 export type CopyingIn = ReturnType<typeof copyingService>;
 
-const EXAMPLES = 5;
+const EXAMPLES_SHOWN = 5;
 
 export function copyingService(drives: Drives, reader: FileReader, jobs: Jobs) {
   return {
@@ -29,7 +29,7 @@ export function copyingService(drives: Drives, reader: FileReader, jobs: Jobs) {
         for (const name of photos) {
           const file = join(inside, name);
           bytes += fingerprintOf(file)?.sizeBytes ?? 0;
-          if (first.length < EXAMPLES) first.push({ folder: path, name, path: file });
+          if (first.length < EXAMPLES_SHOWN) first.push({ folder: path, name, path: file });
         }
         files += photos.length;
       }

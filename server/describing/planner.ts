@@ -13,7 +13,7 @@ export interface Planner {
   close(): Promise<void>;
 }
 
-const MOST_MS = 8000;
+const MAX_MS = 8000;
 
 export function planner(): Planner {
   const pool = threadPool(join(ROOT, 'server', 'describing', 'planner.worker.ts'), {
@@ -22,7 +22,7 @@ export function planner(): Planner {
   });
   const run = async <Answer>(name: string, given: unknown): Promise<Answer> => {
     try {
-      return await pool.run(name, given, AbortSignal.timeout(MOST_MS));
+      return await pool.run(name, given, AbortSignal.timeout(MAX_MS));
     } catch (error) {
       if (error instanceof Error && error.name === 'AbortError') throw new StellinError('describingTooSlow');
       throw error;

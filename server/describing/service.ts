@@ -5,7 +5,7 @@ import { ALL_RULES } from '@stellin/core/search/saved';
 import { fieldOf } from '@stellin/core/metadata/fields';
 import {
   fieldSetShape,
-  MOST_CHECKED,
+  MAX_CHECKED,
   templateShape,
   type FieldSet,
   type FieldSetEntry,
@@ -29,7 +29,7 @@ import * as store from './store';
 export type Describing = ReturnType<typeof describingService>;
 
 /** A preview looks at so many photos; of more it says how many it looked at. */
-const MOST_PREVIEWED = 20_000;
+const MAX_PREVIEWED = 20_000;
 
 export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {
   const remembered = previewCache(database);
@@ -42,9 +42,9 @@ export function describingService(database: Database, search: Search, vocabulary
       for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
         changes.push(...(await planner.preview({ description, photos, today: today(), user })));
         looked += photos.length;
-        if (looked >= MOST_PREVIEWED) break;
+        if (looked >= MAX_PREVIEWED) break;
       }
-      const meant = looked < MOST_PREVIEWED ? looked : await store.countMeant(database, selection, tx);
+      const meant = looked < MAX_PREVIEWED ? looked : await store.countMeant(database, selection, tx);
       return { changes, looked, meant };
     });
 
@@ -137,7 +137,7 @@ export function describingService(database: Database, search: Search, vocabulary
       const rules = await store.listPrepared(database, 'quality_rule');
       const lacking = rules.flatMap((rule) => lackingOf(rule));
       const queries = ['', `described:${ALL_RULES}`, 'is:private', ...lacking.map(({ query }) => query)];
-      const [all, ready, secret, ...found] = await search.within(selection, queries, MOST_CHECKED);
+      const [all, ready, secret, ...found] = await search.within(selection, queries, MAX_CHECKED);
       const counts = lacking.map(({ part }, i) => ({ part, ...(found[i] ?? { photos: 0, first: [] }) }));
       return {
         photos: all?.photos ?? 0,

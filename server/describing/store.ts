@@ -7,7 +7,7 @@ import { isoSql } from '../database/isoSql';
 import { selectionSql } from '../catalogue/selection';
 import type { ChangedTexts, PhotoTexts } from './planner.worker';
 
-const PAGE = 2000;
+const PHOTOS_PER_PAGE = 2000;
 
 export interface Reading {
   /** Photos come in the order of capture, which their numbers follow; else by their ids. */
@@ -98,7 +98,7 @@ async function* pages<Row extends object>(
 ): AsyncGenerator<Row[]> {
   await database.rows(`declare ${cursor} no scroll cursor for ${sql}`, bind, tx);
   for (;;) {
-    const rows = await database.rows<Row>(`fetch ${PAGE} from ${cursor}`, [], tx);
+    const rows = await database.rows<Row>(`fetch ${PHOTOS_PER_PAGE} from ${cursor}`, [], tx);
     if (rows.length === 0) break;
     yield rows;
   }

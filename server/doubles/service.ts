@@ -8,8 +8,8 @@ import * as store from './store';
 export type Doubles = ReturnType<typeof doubleService>;
 
 /** Photos that are compared with all others in one step, and how many steps a page may take. */
-const SCAN = 500;
-const MOST_STEPS = 20;
+const GROUPS_PER_SCAN = 500;
+const MAX_STEPS = 20;
 
 interface Page {
   groups: number[][];
@@ -25,8 +25,8 @@ export function doubleService(database: Database) {
   const alike = async (after: number, limit: number): Promise<Page> => {
     const pairs: [number, number][] = [];
     let from = after;
-    for (let step = 0; step < MOST_STEPS; step++) {
-      const found = await store.alikePairs(database, from, SCAN);
+    for (let step = 0; step < MAX_STEPS; step++) {
+      const found = await store.alikePairs(database, from, GROUPS_PER_SCAN);
       if (found.last === null) return { groups: groupPairs(pairs), next: null };
       pairs.push(...found.pairs);
       from = found.last;

@@ -25,7 +25,7 @@ export async function countSame(database: Database): Promise<{ groups: number; s
 }
 
 /** Up to seven of 64 bits may differ; the bands find no more (see the migration). */
-const MOST_BITS = 6;
+const MAX_BITS = 6;
 /** Pictures of one plain tone all look alike by this measure. */
 const PLAIN_BITS = 5;
 const BANDS = [0, 1, 2, 3];
@@ -51,7 +51,7 @@ export async function alikePairs(
     `select s.id as a, o.id as b from photo s cross join lateral (${candidates}) o
      where s.id > $1 and s.id <= $2 and s.shown and s.likeness is not null and o.shown and o.id > s.id
        and bit_count(s.likeness::bit(64)) between ${PLAIN_BITS} and ${64 - PLAIN_BITS}
-       and bit_count((s.likeness # o.likeness)::bit(64)) <= ${MOST_BITS}
+       and bit_count((s.likeness # o.likeness)::bit(64)) <= ${MAX_BITS}
        and not exists (select 1 from told_apart t where t.photo_id = s.id and t.other_id = o.id)
        and s.picture_hash is distinct from o.picture_hash and (s.bundle is null or s.bundle is distinct from o.bundle)`,
     [after, last],

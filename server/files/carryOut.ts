@@ -41,7 +41,7 @@ const OTHER_CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
 type Attributes = ReadonlyMap<PlannedFile, Promise<void>>;
 
 /** While one file is flushed to the drive, the next is made ready. */
-const AT_ONCE = 4;
+const FILES_IN_FLIGHT = 4;
 const flush = promisify(fsync);
 
 /** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was. */
@@ -50,7 +50,7 @@ export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteRe
   const results: WriteResult[] = [];
   const folders = new Set<string>();
   const queue = writes.entries();
-  const hands = Array.from({ length: AT_ONCE }, async () => {
+  const hands = Array.from({ length: FILES_IN_FLIGHT }, async () => {
     for (const [i, write] of queue) {
       try {
         for (const file of write.files) {

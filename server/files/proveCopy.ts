@@ -18,7 +18,7 @@ export interface ProofRequest {
 export type Proof = string | null;
 
 const CHUNK_BYTES = 1024 * 1024;
-const MOST_NAMED = 3;
+const MAX_NAMED = 3;
 
 /**
  * Proves that another file than the source (another inode or device) equals it to the byte, with its sidecar; or holds the
@@ -68,8 +68,8 @@ function missingIn(source: RecordRequest, other: RecordRequest): string[] {
 }
 
 function namesOf(missing: readonly string[]): string {
-  const named = missing.slice(0, MOST_NAMED).join(', ');
-  return missing.length > MOST_NAMED ? `${named} and ${missing.length - MOST_NAMED} more` : named;
+  const named = missing.slice(0, MAX_NAMED).join(', ');
+  return missing.length > MAX_NAMED ? `${named} and ${missing.length - MAX_NAMED} more` : named;
 }
 
 function equalBytes(path: string, other: string): boolean {

@@ -14,7 +14,7 @@ import * as store from './store';
 
 export const EMPTY_TRASH_JOB = 'emptyTrash';
 const parameters = z.object({ driveId: z.uuid() });
-const BATCH = 100;
+const FILES_PER_BATCH = 100;
 
 export function emptyingJob({ database, drives }: { database: Database; drives: Drives }): JobKind {
   return {
@@ -26,7 +26,7 @@ export function emptyingJob({ database, drives }: { database: Database; drives: 
       for (;;) {
         const batch = await holdingFiles(database, 'alone', async () => {
           const drive = await orWaitFor(driveId, 'with the trash', drives.requireAttached(driveId));
-          const files = await store.nextTrashed(database, driveId, after, BATCH);
+          const files = await store.nextTrashed(database, driveId, after, FILES_PER_BATCH);
           const gone = await deleteFiles(drive.mountPoint, files, run);
           // A drive that was pulled out has no files either, and that means nothing.
           if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, drive.label);

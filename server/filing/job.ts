@@ -21,7 +21,7 @@ import * as store from './store';
 export const FILING_JOB = 'filing';
 export const filingParameters = z.object({ entryId: z.number() });
 
-const BATCH = 100;
+const STEPS_PER_BATCH = 100;
 const MAX_NUMBER = 10_000;
 
 interface Services {
@@ -69,7 +69,7 @@ interface Unit {
 
 async function fileBatch(services: Services, run: JobRun, entryId: number) {
   const { database } = services;
-  const page = await store.nextSteps(database, entryId, BATCH);
+  const page = await store.nextSteps(database, entryId, STEPS_PER_BATCH);
   const groups = wholeGroups(page);
   for (const { mountPoint, driveId, label, toMountPoint, toDrive, toLabel } of groups.flat()) {
     if (mountPoint === null) throw new DriveGone(driveId, label);
@@ -179,7 +179,7 @@ function wholeGroups(page: readonly store.Step[]): store.Step[][] {
     else groups.push([step]);
     key = now;
   }
-  return page.length === BATCH && groups.length > 1 ? groups.slice(0, -1) : groups;
+  return page.length === STEPS_PER_BATCH && groups.length > 1 ? groups.slice(0, -1) : groups;
 }
 
 async function unitOf(

@@ -9,7 +9,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import * as store from './store';
 
-const PAGE = 1000;
+const PHOTOS_PER_PAGE = 1000;
 
 /** The numbers of photos of one key follow one another. */
 const RESTART_KEYS: Record<Renaming['restart'], (photo: store.NamedPhoto) => string> = {
@@ -34,7 +34,7 @@ export async function* newNames(
   let number = start;
   let group = '';
   for (;;) {
-    const photos = await store.nextToRename(database, PAGE, tx);
+    const photos = await store.nextToRename(database, PHOTOS_PER_PAGE, tx);
     if (photos.length === 0) return;
     yield photos.map((photo) => {
       const key = store.sharerKey(photo.folderId, photo.base);

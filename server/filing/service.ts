@@ -19,7 +19,7 @@ import * as store from './store';
 
 export type Filing = ReturnType<typeof filingService>;
 
-const EXAMPLES = 200;
+const EXAMPLES_SHOWN = 200;
 
 interface PlanRequest extends Renaming {
   action: FilingAction;
@@ -97,7 +97,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs) {
           else if (taken) twice += 1;
           else if (found.has(key)) known.set(key, place);
           if (!stays) given.add(key);
-          if (examples.length < EXAMPLES) examples.push({ photoId: id, before, after: place.name, taken, key });
+          if (examples.length < EXAMPLES_SHOWN) examples.push({ photoId: id, before, after: place.name, taken, key });
         }
       }
       const free = await store.renamedFrom(database, renaming.selection, [...known.values()], tx);

@@ -44,8 +44,8 @@ interface Services {
   afterwards: (accountId: number | null) => Promise<void>;
 }
 
-const BATCH = 200;
-const PICTURE_BATCH = 32;
+const FILES_PER_BATCH = 200;
+const PICTURES_PER_BATCH = 32;
 /** What the file system says when a drive has gone. */
 const GONE_CODES = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
 
@@ -250,11 +250,11 @@ async function readFolder(
       return reading;
     };
     let reading = readFrom(0);
-    for (let at = 0; at < toRead.length; at += BATCH) {
-      const batch = toRead.slice(at, at + BATCH);
+    for (let at = 0; at < toRead.length; at += FILES_PER_BATCH) {
+      const batch = toRead.slice(at, at + FILES_PER_BATCH);
       const results = await reading;
       // While these are saved, the next are read.
-      if (at + BATCH < toRead.length) reading = readFrom(at + BATCH);
+      if (at + FILES_PER_BATCH < toRead.length) reading = readFrom(at + FILES_PER_BATCH);
       else isRead();
       await before;
       await saveBatch(taking, id, batch, results);
@@ -270,7 +270,7 @@ function readNext(
   files: readonly FileToRead[],
   at: number,
 ): Promise<RecordText[]> {
-  const batch = files.slice(at, at + BATCH);
+  const batch = files.slice(at, at + FILES_PER_BATCH);
   const half = Math.ceil(batch.length / 2);
   // Both threads take their part.
   const parts = [batch.slice(0, half), batch.slice(half)].filter(({ length }) => length > 0);
@@ -316,7 +316,7 @@ async function adopt(taking: Taking): Promise<void> {
 async function adoptSome({ services, run, accessionId }: Taking): Promise<number> {
   const { database } = services;
   const { count, problems } = await database.transaction(async (tx) => {
-    const adopted = await adoptByPicture(database, BATCH, tx);
+    const adopted = await adoptByPicture(database, FILES_PER_BATCH, tx);
     if (adopted.length === 0) return { count: 0, problems: [] };
     const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
     const files = adopted.flatMap(({ driveId, folderId, folder, name }) => {
@@ -372,7 +372,7 @@ async function lookAtPictures(
   const count = await store.countPictureTasks(database, drive.id);
   let done = Math.max(count, run.total - count);
   await run.progress({ done, total: done + count, current: 'Making previews' });
-  const next = (after: number) => store.pictureTasks(database, drive.id, after, PICTURE_BATCH);
+  const next = (after: number) => store.pictureTasks(database, drive.id, after, PICTURES_PER_BATCH);
   let before: Promise<void> = Promise.resolve();
   try {
     for (let tasks = await next(0); tasks.length > 0; tasks = await next(tasks.at(-1)?.id ?? 0)) {

@@ -20,7 +20,7 @@ const parameters = z.object({ driveId: z.uuid() });
 /** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
 const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
 type PictureSize = keyof typeof PICTURE_SIZES;
-const PAGE = 200;
+const PHOTOS_PER_PAGE = 200;
 /** So many are made before those looked at longest ago go. */
 const PRUNE_AFTER = 25;
 
@@ -130,7 +130,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
       for (;;) {
         const photos = await database.rows<LargeRow>(
           `select ${ROW} where p.drive_id = $1 and d.browse_away and p.shown and p.missing_since is null and p.preview_version > 0 and p.id > $2
-           order by p.id limit ${PAGE}`,
+           order by p.id limit ${PHOTOS_PER_PAGE}`,
           [driveId, after],
         );
         if (photos.length === 0) return count;

@@ -29,7 +29,7 @@ interface MissingPhoto {
   hash: Buffer | null;
 }
 
-const MOST = 200;
+const MAX_CANDIDATES = 200;
 
 export type Linking = ReturnType<typeof linkingService>;
 
@@ -56,7 +56,7 @@ export function linkingService({ database, drives, reader, reread }: Services) {
           known: known.has(name),
         }))
         .sort((a, b) => likelihood(b) - likelihood(a) || a.name.localeCompare(b.name))
-        .slice(0, MOST);
+        .slice(0, MAX_CANDIDATES);
     },
 
     /** Gives a missing photo a file. Throws unless the picture is the same, or `otherPicture` says that this is known. */

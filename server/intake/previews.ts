@@ -13,7 +13,7 @@ import * as store from './store';
 export type Previews = ReturnType<typeof previewService>;
 
 /** One more than threads of a small machine: while one waits for its file, the others are busy. */
-const AT_ONCE = 3;
+const PREVIEWS_SIDE_BY_SIDE = 3;
 
 type Failed = (path: string, message: string) => Promise<void>;
 
@@ -58,7 +58,7 @@ export function previewService(database: Database, folder: string, reader: FileR
       }
     };
     try {
-      await Promise.all(Array.from({ length: AT_ONCE }, hand));
+      await Promise.all(Array.from({ length: PREVIEWS_SIDE_BY_SIDE }, hand));
     } catch (error) {
       await hashing.catch(() => undefined);
       await store.notePictures(database, results);

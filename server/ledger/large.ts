@@ -12,7 +12,7 @@ import type { Ledger } from './service';
 import * as store from './store';
 
 export const CHANGE_JOB = 'change';
-const LARGE = 20_000;
+const JOB_FROM_PHOTOS = 20_000;
 const LOOK_MS = 400;
 
 const parameters = z.discriminatedUnion('step', [
@@ -29,7 +29,7 @@ type CountSelection = (selection: Selection) => Promise<number>;
 export type LargeChanges = ReturnType<typeof largeChanges>;
 
 /** Changes of more than `large` photos are made by a job, smaller ones at once. */
-export function largeChanges(ledger: Ledger, countSelection: CountSelection, jobs: Jobs, large = LARGE) {
+export function largeChanges(ledger: Ledger, countSelection: CountSelection, jobs: Jobs, large = JOB_FROM_PHOTOS) {
   const byJob = async (title: string, given: z.input<typeof parameters>, accountId: number): Promise<Applied> => ({
     entry: null,
     job: await jobs.start(CHANGE_JOB, title, given, accountId, null),

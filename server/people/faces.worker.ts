@@ -38,14 +38,14 @@ export interface LookRequest {
 /** Pictures are looked at with so many pixels on the longer side at most. */
 const LOOK_PIXELS = 3200;
 /** Faces down to this part of the picture's height are found. */
-const SMALLEST = 0.03;
+const MIN_FACE_SHARE = 0.03;
 const DETECTOR_PIXELS = 256;
-const LEAST_SCORE = 0.45;
-const LEAST_MESH_SCORE = 0.5;
+const MIN_SCORE = 0.45;
+const MIN_MESH_SCORE = 0.5;
 /** Of the detector’s box a face takes up so much of the height at least. */
-const LEAST_FILLED = 0.5;
+const MIN_FILLED = 0.5;
 /** Faces of fewer pixels are nobody in particular. */
-const LEAST_PIXELS = 18;
+const MIN_PIXELS = 18;
 /** The face takes up so much of what is described. */
 const SURROUND = 2.1;
 const DESCRIBE_PIXELS = 448;
@@ -88,7 +88,7 @@ async function facesIn(picture: Pixels): Promise<FoundFace[]> {
   const faces: (FoundFace & Box & { score: number })[] = [];
   for (const { score, ...box } of boxes) {
     const face = await described(picture, box, score);
-    if (face && face.pixels >= LEAST_PIXELS) faces.push({ ...face, ...face.box, score });
+    if (face && face.pixels >= MIN_PIXELS) faces.push({ ...face, ...face.box, score });
   }
   // Boxes that were apart may turn out to be around one face.
   const kept = new Set(withoutDoubles(faces));
@@ -112,12 +112,12 @@ async function detectIn(picture: Pixels): Promise<(Box & { score: number })[]> {
   const { detect } = await models();
   const found: (Box & { score: number })[] = [];
   let level: { side: number; pixels: Pixels; scale: number } | undefined;
-  for (const tile of tilesOf(width, height, SMALLEST)) {
+  for (const tile of tilesOf(width, height, MIN_FACE_SHARE)) {
     if (level?.side !== tile.side) level = { side: tile.side, ...(await scaled(picture, DETECTOR_PIXELS / tile.side)) };
     const { pixels, scale } = level;
     const at = { left: Math.round(tile.left * scale), top: Math.round(tile.top * scale) };
     for (const { score, ...box } of await detect(cut(pixels, at, DETECTOR_PIXELS))) {
-      if (score < LEAST_SCORE || box.height / scale < LEAST_PIXELS || touchesInnerEdge(box, at, pixels)) continue;
+      if (score < MIN_SCORE || box.height / scale < MIN_PIXELS || touchesInnerEdge(box, at, pixels)) continue;
       found.push({
         left: (at.left + box.left) / scale / width,
         top: (at.top + box.top) / scale / height,
@@ -177,7 +177,7 @@ async function described(picture: Pixels, box: Box, score: number): Promise<Foun
   const side = Math.max(box.width * picture.width, box.height * picture.height) * SURROUND;
   const square = await squareOf(picture, middle, side, DESCRIBE_PIXELS);
   const seen = await describe(square);
-  if (!seen || seen.score < LEAST_MESH_SCORE) return undefined;
+  if (!seen || seen.score < MIN_MESH_SCORE) return undefined;
   const scale = side / DESCRIBE_PIXELS;
   const mesh = boundsOf(seen.mesh);
   const own: Box = {
@@ -187,7 +187,7 @@ async function described(picture: Pixels, box: Box, score: number): Promise<Foun
     height: (mesh.height * scale) / picture.height,
   };
   // Around what is no face the mesh shrinks.
-  if (own.height < box.height * LEAST_FILLED) return undefined;
+  if (own.height < box.height * MIN_FILLED) return undefined;
   const inside = await greyOf(square, mesh);
   const pixels = Math.round(mesh.height * scale);
   const sharpness = sharpnessOf(inside.data, inside.width, inside.height);

@@ -38,7 +38,7 @@ interface Row {
 
 /** A face that looks to the side or up and down by less than this is frontal. */
 const FRONTAL_DEGREES = 25;
-const BATCH = 20_000;
+const FACES_PER_READ = 20_000;
 
 interface FacesListener {
   /** A face is new or has changed; with what it was. */
@@ -93,7 +93,7 @@ export class KnownFaces {
         `select f.id, f.photo_id, f.state, f.person_id, f.refused, f.quality, f.smile, f.eyes_open, f.sharpness, f.yaw, f.pitch, f.vector, f.version,
            extract(epoch from p.taken_at)::float8 as taken_from, extract(epoch from coalesce(p.taken_until, p.taken_at + interval '1 second'))::float8 as taken_until
          from face f join photo p on p.id = f.photo_id where f.version > $1 and f.vector is not null order by f.version limit $2`,
-        [this.version, BATCH],
+        [this.version, FACES_PER_READ],
       );
       if (rows.length === 0) return;
       // Groups are made in the order of ids, whatever changed first.

@@ -13,12 +13,12 @@ const SHARP = 0.35;
 const SMILING = 0.5;
 const EYES_OPEN = 0.6;
 /** Persons who were seen often are compared by so many of their faces, the best ones. */
-const MOST_REFERENCES = 60;
+const MAX_REFERENCES = 60;
 /** Groups are compared with persons by so many of their faces. */
-const MOST_ASKED = 12;
+const MAX_ASKED = 12;
 const FACES_SHOWN = 24;
 /** So many faces are compared with all persons when somebody's page is shown. */
-const MOST_LIKE = 600;
+const MAX_LIKE = 600;
 /** Others who ask wait no longer than this for guesses. */
 const GUESSING_MS = 250;
 
@@ -71,9 +71,7 @@ function allReferences(): References {
     if (face.personId !== null) byPerson.set(face.personId, [...(byPerson.get(face.personId) ?? []), face]);
   references = new References([], faces.lives);
   for (const [personId, own] of byPerson)
-    for (const { photoId, vector } of own
-      .sort((a, b) => b.quality - a.quality || a.id - b.id)
-      .slice(0, MOST_REFERENCES))
+    for (const { photoId, vector } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MAX_REFERENCES))
       references.add({ personId, photoId, vector });
   return references;
 }
@@ -103,7 +101,7 @@ export async function listGroups(given: {
       faces: group.faces.slice(0, FACES_SHOWN).map(({ id }, i) => ({ id, likeness: group.likeness[i] ?? 0 })),
       faceIds: group.faces.map(({ id }) => id),
       photos: new Set(group.faces.map(({ photoId }) => photoId)).size,
-      guess: known.suggest(group.faces.slice(0, MOST_ASKED).map(unknownOf)) ?? null,
+      guess: known.suggest(group.faces.slice(0, MAX_ASKED).map(unknownOf)) ?? null,
     })),
   };
 }
@@ -146,7 +144,7 @@ export async function suggestedFor(given: {
 function mostLike(personId: number): KnownFace[] {
   const best = new Float32Array(faces.byPlace.length);
   const own = [...faces.byId.values()].filter((face) => face.personId === personId);
-  for (const { vector, length } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MOST_REFERENCES)) {
+  for (const { vector, length } of own.sort((a, b) => b.quality - a.quality || a.id - b.id).slice(0, MAX_REFERENCES)) {
     const scores = faces.table.scores(vector);
     for (let place = 0; place < best.length; place++)
       best[place] = Math.max(best[place] ?? 0, (scores[place] ?? 0) / length / (faces.byPlace[place]?.length ?? 1));
@@ -154,7 +152,7 @@ function mostLike(personId: number): KnownFace[] {
   const least = leastAlike();
   const likenessAt = (place: number) => best[place] ?? 0;
   const fits = (place: number) => faces.byPlace[place]?.state === 'open' && likenessAt(place) >= least;
-  return highest(faces.byPlace.length, likenessAt, MOST_LIKE, fits).flatMap((place) => faces.byPlace[place] ?? []);
+  return highest(faces.byPlace.length, likenessAt, MAX_LIKE, fits).flatMap((place) => faces.byPlace[place] ?? []);
 }
 
 export interface Wanted {

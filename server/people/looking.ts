@@ -19,7 +19,7 @@ export interface Looker {
 
 /** Threads end when there was nothing to look at for a while: the models take a few hundred megabytes each. */
 const IDLE_MS = 60_000;
-const MOST_THREADS = 4;
+const MAX_THREADS = 4;
 
 const URGENT = { urgent: true };
 
@@ -52,7 +52,7 @@ class UrgentFirst implements TaskQueue {
   }
 }
 
-export function faceLooker(threads = Math.min(MOST_THREADS, cpus().length)): Looker {
+export function faceLooker(threads = Math.min(MAX_THREADS, cpus().length)): Looker {
   const pool = threadPool(join(ROOT, 'server', 'people', 'faces.worker.ts'), {
     maxThreads: threads,
     idleTimeout: IDLE_MS,

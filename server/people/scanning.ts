@@ -14,7 +14,7 @@ import * as store from './scanStore';
 
 export const FACES_JOB = 'faces';
 /** Small, so that pausing and stopping need not wait long. */
-const BATCH = 4;
+const PICTURES_PER_BATCH = 4;
 /** What the file system says when a drive has gone. */
 const GONE = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTALE']);
 
@@ -87,7 +87,7 @@ export function scanningService(services: Services) {
       const gone = new Map<string, DriveGone>();
       await run.progress({ total, current: 'Looking for faces' });
       for (;;) {
-        const tasks = await store.nextTasks(database, after, BATCH);
+        const tasks = await store.nextTasks(database, after, PICTURES_PER_BATCH);
         if (tasks.length === 0) break;
         try {
           faces += await scan(tasks, run.failure);
@@ -137,7 +137,7 @@ export function scanningService(services: Services) {
     /** Looks at some pictures now. */
     async some(limit: number, progress: (done: number) => void): Promise<void> {
       for (let done = 0, after = 0; done < limit;) {
-        const tasks = await store.nextTasks(database, after, Math.min(BATCH, limit - done));
+        const tasks = await store.nextTasks(database, after, Math.min(PICTURES_PER_BATCH, limit - done));
         if (tasks.length === 0) return;
         await scan(tasks, () => Promise.resolve());
         done += tasks.length;

@@ -22,11 +22,11 @@ import * as store from './store';
 export type People = ReturnType<typeof peopleService>;
 
 /** From wide to exact: the least likeness that still counts. */
-const WIDE = 0.2;
-const EXACT = 0.75;
+const WIDE_LIKENESS = 0.2;
+const EXACT_LIKENESS = 0.75;
 /** Of more faces alike than these the query is not asked. */
-const MOST_ALIKE = 20_000;
-const MOST_SUGGESTED = 200;
+const MAX_ALIKE = 20_000;
+const MAX_SUGGESTED = 200;
 
 interface Services {
   database: Database;
@@ -89,7 +89,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
         store.facesOfPerson(database, id, 'refused'),
         store.yearsOf(database, id),
         store.alongWith(database, id),
-        likeness.suggestedFor({ personId: id, limit: MOST_SUGGESTED }),
+        likeness.suggestedFor({ personId: id, limit: MAX_SUGGESTED }),
       ]);
       return { person, confirmed, refused, years, along, suggested: await facesWith(suggested) };
     },
@@ -160,9 +160,9 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       if (face === undefined) throw new StellinError('noFace');
       const found = await likeness.findLike({
         face,
-        least: WIDE + (EXACT - WIDE) * strictness,
+        least: WIDE_LIKENESS + (EXACT_LIKENESS - WIDE_LIKENESS) * strictness,
         wanted,
-        limit: query.trim() === '' ? limit : MOST_ALIKE,
+        limit: query.trim() === '' ? limit : MAX_ALIKE,
       });
       if (query.trim() === '') return facesWith(found);
       const settled = await search.settled({ query, minus: [], plus: [] });
@@ -216,10 +216,10 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
         [entryId],
         tx,
       );
-      for (let at = 0; at < rows.length; at += PAGE)
+      for (let at = 0; at < rows.length; at += FACES_PER_PAGE)
         await namesFound(
           database,
-          rows.slice(at, at + PAGE).map(({ id }) => id),
+          rows.slice(at, at + FACES_PER_PAGE).map(({ id }) => id),
           tx,
         );
     }) satisfies AfterChange,
@@ -242,4 +242,4 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
   }
 }
 
-const PAGE = 2000;
+const FACES_PER_PAGE = 2000;

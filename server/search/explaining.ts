@@ -10,7 +10,7 @@ import type { FinderClient } from './finder';
 import type { Opened } from './opened';
 import * as store from './store';
 
-const MOST_CANDIDATES = 20;
+const MAX_CANDIDATES = 20;
 
 export interface Why {
   candidates: { photoId: number; path: string }[];
@@ -28,7 +28,7 @@ export function explainer(
     const candidates = await store.photosCalled(
       database,
       typeof photo === 'number' ? photo : foldText(photo),
-      MOST_CANDIDATES,
+      MAX_CANDIDATES,
     );
     const [only] = candidates;
     if (!only)

@@ -15,8 +15,8 @@ import { NUMBERS } from '../catalogue/compile';
 import { localSql } from '../catalogue/clock';
 
 /** So many at once are asked for of some photos, and of all: then what came is forgotten before it counts as old. */
-const BATCH = 20_000;
-const BATCH_OF_ALL = 2000;
+const IDS_PER_READ = 20_000;
+const ROWS_PER_FETCH = 2000;
 /** 62 digits of a hash are more than enough to tell a million pictures apart. */
 const HASH_BYTES = 16;
 const GAP = '';
@@ -183,11 +183,12 @@ export async function loadPart<Name extends PartName>(
     });
   const batches: [where: string, values: unknown[]][] = [];
   if (ids)
-    for (let at = 0; at < ids.length; at += BATCH) batches.push([`${id} = any($1)`, [ids.slice(at, at + BATCH)]]);
+    for (let at = 0; at < ids.length; at += IDS_PER_READ)
+      batches.push([`${id} = any($1)`, [ids.slice(at, at + IDS_PER_READ)]]);
   else {
     const last = await client.query<{ last: number | null }>('select max(id) as last from photo');
-    for (let at = 0; at < (last.rows[0]?.last ?? 0); at += BATCH_OF_ALL)
-      batches.push([`${id} > $1 and ${id} <= $2`, [at, at + BATCH_OF_ALL]]);
+    for (let at = 0; at < (last.rows[0]?.last ?? 0); at += ROWS_PER_FETCH)
+      batches.push([`${id} > $1 and ${id} <= $2`, [at, at + ROWS_PER_FETCH]]);
   }
   // The next batch is asked for before this one is told, so that the database works meanwhile.
   let next = batches[0] && read(...batches[0]);

@@ -23,7 +23,7 @@ import { recordObject } from '../ledger/recording';
 
 export type Search = ReturnType<typeof searchService>;
 
-const MOST_GROUPS = 50_000;
+const MAX_GROUPS = 50_000;
 const MAX_KEYWORDS = 30;
 
 export function searchService(database: Database, vocabulary: VocabularyIndex, finder: FinderClient) {
@@ -123,7 +123,7 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
       if (!by) return [];
       const { query } = await open(text);
       const groups = await finder.ask('groups', { asked: { query }, order: sortOrder(sort).order, by, today: today() });
-      return groups.length > MOST_GROUPS ? [] : groups;
+      return groups.length > MAX_GROUPS ? [] : groups;
     },
 
     /** About how many photos a selection means: at least as many as it does. */

@@ -59,7 +59,7 @@ export async function suggestFolders(
   );
 }
 
-const RECENT = 30;
+const RECENT_SEARCHES_KEPT = 30;
 
 /** Keeps a query as the one that somebody asked last. */
 export async function rememberQuery(
@@ -71,7 +71,7 @@ export async function rememberQuery(
   await modelOf(database, RECENT_SEARCH).upsert({ accountId, query, sort, at: new Date() });
   await database.rows(
     `delete from recent_search where account_id = $1 and query not in
-       (select query from recent_search where account_id = $1 order by at desc limit ${RECENT})`,
+       (select query from recent_search where account_id = $1 order by at desc limit ${RECENT_SEARCHES_KEPT})`,
     [accountId],
   );
 }

@@ -16,7 +16,7 @@ import type { FinderClient } from './finder';
 import type { Opened } from './opened';
 import * as store from './store';
 
-const MOST = 14;
+const MAX_SUGGESTIONS = 14;
 /** Facets whose values are suggested, and as what. */
 const NAMED: readonly { facet: Exclude<FacetId, 'term'>; kind: Suggestion['kind'] }[] = [
   { facet: 'person', kind: 'person' },
@@ -66,7 +66,7 @@ export function suggester(
           ).flat(),
           ...fields(typed),
         ];
-    return counted(found.slice(0, MOST), query);
+    return counted(found.slice(0, MAX_SUGGESTIONS), query);
   };
 
   /** Counts those that are not counted yet, all at once. */
@@ -165,7 +165,7 @@ export function suggester(
       ...(photos === undefined ? {} : { photos }),
     });
     if (asked.type === 'term')
-      return (await terms(typed, MOST)).map((term) =>
+      return (await terms(typed, MAX_SUGGESTIONS)).map((term) =>
         asked.id === 'term' ? term : { ...term, query: term.query.replace(/^term:/, 'only:') },
       );
     if (asked.type === 'dossier') return dossiers(typed);
@@ -182,7 +182,7 @@ export function suggester(
     if (facet) {
       const [counts] = await finder.ask('facets', {
         facets: [{ id: facet, query }],
-        limit: MOST,
+        limit: MAX_SUGGESTIONS,
         containing: foldText(typed),
         today: today(),
       });
@@ -198,7 +198,7 @@ export function suggester(
         query,
         criterion: asked.id as TextId,
         containing: foldText(typed),
-        limit: MOST,
+        limit: MAX_SUGGESTIONS,
         today: today(),
       });
       return found.map(({ value: each, photos }) => value(each, photos));

@@ -77,14 +77,14 @@ async function samples(database: Database, where: string, bind: readonly unknown
 }
 
 /** How many photos are looked at for what else they have. */
-const LOOKED_AT = 2000;
+const PHOTOS_SAMPLED = 2000;
 const WITHIN = `(select distinct g.photo_id from term_above a join photo_term g on g.term_id = a.term_id where a.above_id = $1)`;
 
 /** Where the photos of a term are, a few of them, and what else they have. */
 export async function usesOf(database: Database, index: VocabularyIndex, id: number): Promise<TermUses> {
   const { tree } = await index.current();
   if (!tree.get(id)) throw new StellinError('termGone');
-  const lastFew = `(select photo_id from ${WITHIN} within order by photo_id desc limit ${LOOKED_AT})`;
+  const lastFew = `(select photo_id from ${WITHIN} within order by photo_id desc limit ${PHOTOS_SAMPLED})`;
   const [drives, few, together, origins] = await Promise.all([
     database.rows<TermUses['drives'][number]>(
       `select d.label, not d.attached as away, count(*)::int as photos from ${WITHIN} w join photo p on p.id = w.photo_id and p.shown

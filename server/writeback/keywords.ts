@@ -4,7 +4,7 @@ import type { GivenKeyword } from '../catalogue/givenKeyword';
 import type { Bind, Database, Transaction } from '../database/database';
 
 /** As many keywords as a bigint has bits for, less its sign. */
-const AT_ONCE = 63;
+const KEYWORDS_PER_PASS = 63;
 
 /**
  * Makes a statement that returns the photos (`photo_id`) whose keywords change, all or those of a range of ids; undefined when
@@ -22,7 +22,7 @@ export async function photosToWrite(
   if (moved.length === 0) return undefined;
   const places = new Map(moved.map((keyword, i) => [keyword, i]));
   const changing = new Set<string>();
-  const chunks = Array.from({ length: Math.ceil(moved.length / AT_ONCE) }, () => ({
+  const chunks = Array.from({ length: Math.ceil(moved.length / KEYWORDS_PER_PASS) }, () => ({
     changes: new Map<number, { was: bigint; will: bigint }>(),
     always: new Map<number, bigint>(),
   }));
@@ -30,7 +30,7 @@ export async function photosToWrite(
     const place = places.get(keyword);
     return place === undefined
       ? undefined
-      : { chunk: chunks[Math.floor(place / AT_ONCE)], bit: 1n << BigInt(place % AT_ONCE) };
+      : { chunk: chunks[Math.floor(place / KEYWORDS_PER_PASS)], bit: 1n << BigInt(place % KEYWORDS_PER_PASS) };
   };
   for (const { termId, keyword, was, will } of given) {
     const { chunk, bit = 0n } = placeOf(keyword) ?? {};

@@ -16,7 +16,7 @@ const TO_SAY = `(select coalesce(case i.field when 'custom' then own_fields_for_
 const TO_WRITE = `(not (${WITHHELD} ? i.field) and (i.field <> 'custom' or ${TO_SAY} <> i.value))`;
 
 /** Of so few photos PostgreSQL's guesses do no harm. */
-const FEW = 500;
+const ANALYZE_FROM_PHOTOS = 500;
 
 /**
  * Lets a statement on many photos join by hashing what an entry changed with what files say otherwise. That is often empty, so PostgreSQL believes
@@ -28,7 +28,7 @@ async function byHashing<Result>(
   tx: Transaction,
   work: () => Promise<Result>,
 ): Promise<Result> {
-  if (photos <= FEW) return work();
+  if (photos <= ANALYZE_FROM_PHOTOS) return work();
   await database.rows('set local enable_nestloop = off', [], tx);
   const result = await work();
   await database.rows('set local enable_nestloop = on', [], tx);
@@ -61,7 +61,7 @@ async function touch(database: Database, photos: { sql: string; bind: Bind }, tx
 }
 
 async function settleTouched(database: Database, photos: number, tx: Transaction): Promise<void> {
-  if (photos > FEW) await database.rows('analyze touched', [], tx);
+  if (photos > ANALYZE_FROM_PHOTOS) await database.rows('analyze touched', [], tx);
   await database.rows(
     `with state as materialized (
        select p.id, p.rating <> p.rating_written or p.mark <> p.mark_written as other,

@@ -19,7 +19,7 @@ import { journalOf, pathOf, recoverWrites } from './writing';
 
 export const TAKE_BACK_JOB = 'takeBack';
 const parameters = z.object({ selection });
-const BATCH = 50;
+const FILES_PER_BATCH = 50;
 
 interface Services {
   database: Database;
@@ -47,7 +47,7 @@ export function takingBackJob(services: Services): JobKind {
       let after = 0;
       for (;;) {
         const { batch, takenBack } = await holdingFiles(database, 'together', async () => {
-          const next = await store.nextVersions(database, photos, after, BATCH);
+          const next = await store.nextVersions(database, photos, after, FILES_PER_BATCH);
           return { batch: next, takenBack: next.length > 0 ? await takeBatchBack(services, run, next) : 0 };
         });
         if (batch.length === 0) break;

@@ -39,7 +39,7 @@ export const writeParameters = z.object({
   selection: selection.nullable().default(null),
 });
 
-const BATCH = 50;
+const FILES_PER_BATCH = 50;
 
 interface Services {
   database: Database;
@@ -87,7 +87,7 @@ async function writeDrive(writing: Writing, scope: store.WriteScope & { driveId:
   const { database } = services;
   let after = 0;
   let merged = false;
-  let size = BATCH;
+  let size = FILES_PER_BATCH;
   for (;;) {
     const started = performance.now();
     const { tasks, done } = await holdingFiles(database, 'together', async () => {
@@ -119,7 +119,7 @@ async function writeDrive(writing: Writing, scope: store.WriteScope & { driveId:
 const SLOW_MS = 2000;
 
 function nextSize(size: number, took: number): number {
-  return took > SLOW_MS ? Math.max(5, size >> 1) : Math.min(BATCH, size * 2);
+  return took > SLOW_MS ? Math.max(5, size >> 1) : Math.min(FILES_PER_BATCH, size * 2);
 }
 
 /** Sorts out writes that were cut off: leftovers are removed and half-written files restored; where the new file is in place already, the write counts as made. */

@@ -1,6 +1,6 @@
 // The check before a delivery: what the chosen photos lack of what the team’s rules ask for.
 
-import { MOST_CHECKED } from '@stellin/contract/describing';
+import { MAX_CHECKED } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { NOTHING } from '../photos/chosen';
@@ -53,7 +53,7 @@ export function CheckDialog({ selection, onClose }: Props) {
                     </span>
                     {photos > 0 && (
                       <Button className="!h-7" onClick={() => choose(first)}>
-                        {photos > MOST_CHECKED ? `Choose the first ${numberText(MOST_CHECKED)}` : 'Choose these'}
+                        {photos > MAX_CHECKED ? `Choose the first ${numberText(MAX_CHECKED)}` : 'Choose these'}
                       </Button>
                     )}
                   </li>

@@ -28,7 +28,7 @@ interface Props {
 }
 
 /** More rows are not shown; they change all the same. */
-const MOST_SHOWN = 500;
+const MAX_SHOWN = 500;
 const NOBODY: ReadonlySet<number> = new Set();
 
 export function DescribeDialog(props: Props) {
@@ -81,7 +81,7 @@ export function DescribeDialog(props: Props) {
         <PreviewPanel
           selection={selection}
           preview={description && preview}
-          onMore={shown < MOST_SHOWN ? () => setShown(shown + PREVIEW_PAGE) : undefined}
+          onMore={shown < MAX_SHOWN ? () => setShown(shown + PREVIEW_PAGE) : undefined}
           leftOut={leftOut}
           onLeaveOut={setLeftOut}
         />

@@ -20,7 +20,7 @@ interface Offered {
   why?: string;
 }
 
-const MOST_NARROWER = 14;
+const MAX_NARROWER = 14;
 
 export function OfferedTerms({ selection, givenLast, stateOf, onGive }: Props) {
   const { data: suggested = [] } = useSuggestedTerms(selection);
@@ -45,7 +45,7 @@ export function OfferedTerms({ selection, givenLast, stateOf, onGive }: Props) {
 function Narrower({ id, ...rest }: { id: number } & Pick<Props, 'stateOf' | 'onGive'>) {
   const { data: narrower = [], isPlaceholderData } = useColumn(id);
   const offered = narrower.filter(({ heading, deprecated }) => !heading && !deprecated);
-  return <Offers title="Narrower" terms={isPlaceholderData ? [] : offered.slice(0, MOST_NARROWER)} {...rest} />;
+  return <Offers title="Narrower" terms={isPlaceholderData ? [] : offered.slice(0, MAX_NARROWER)} {...rest} />;
 }
 
 function Offers({

@@ -13,7 +13,7 @@ import { photosBetween, photosOfSelection, type Result } from '../photos/queries
 import { useSelection } from '../photos/selection';
 import { useDossiers } from './queries';
 
-const MOST = 1000;
+const MAX_ARRANGED = 1000;
 
 /** Puts photos before another one, where the result is a dossier in its own order; undefined elsewhere. */
 export function useArranging(result: Result, total: number): ((grasped: number, before: Photo) => void) | undefined {
@@ -45,7 +45,7 @@ export function useArranging(result: Result, total: number): ((grasped: number, 
     }
     // In the order in which they stand.
     const selection = { query: null, minus: [], plus: [...chosen.plus] };
-    void photosOfSelection(selection, result.sort, MOST).then((photos) =>
+    void photosOfSelection(selection, result.sort, MAX_ARRANGED).then((photos) =>
       arrange(
         photos.map(({ id }) => id),
         before.id,

@@ -7,7 +7,7 @@ import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { JobProgress } from '../parts/JobProgress';
 
-const MOST = 6;
+const MAX_SHOWN = 6;
 /** How long a job that has ended with problems is still shown. */
 const LATELY_MS = 15 * 60_000;
 
@@ -30,7 +30,7 @@ export function JobsChip({ className }: { className: string }) {
           aria-label="Jobs"
           className="z-40 max-h-[70vh] w-[520px] space-y-2 overflow-y-auto rounded-md border border-line bg-sheet p-2 text-ink shadow-lg"
         >
-          {[...open, ...troubled].slice(0, MOST).map((job) => (
+          {[...open, ...troubled].slice(0, MAX_SHOWN).map((job) => (
             <JobProgress key={job.id} job={job} />
           ))}
         </Popover.Content>

@@ -33,15 +33,15 @@ interface Props extends Settling {
   onFocus: (faceAt: number) => void;
 }
 
-const SHOWN = 14;
+const FACES_SHOWN = 14;
 
 export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, busy, onFocus, ...settle }: Props) {
   const { faces, faceIds, photos, guess } = group;
   const [all, setAll] = useState(false);
   const [asking, setAsking] = useState(false);
   const meant = faceIds.length - out.size;
-  const showsAll = all || (current && faceAt >= SHOWN);
-  const shown = showsAll ? faces : faces.slice(0, SHOWN);
+  const showsAll = all || (current && faceAt >= FACES_SHOWN);
+  const shown = showsAll ? faces : faces.slice(0, FACES_SHOWN);
   const years = faces.flatMap(({ takenAt }) => (takenAt ? [Number(takenAt.slice(0, 4))] : []));
   const [from, to] = [Math.min(...years), Math.max(...years)];
   const when = years.length === 0 ? '' : from === to ? `, ${from}` : `, ${from}–${to}`;
@@ -69,9 +69,9 @@ export function GroupRow({ group, current, faceAt, out, focusKey, mayChange, bus
             {likenessText(face.likeness)}
           </FaceTile>
         ))}
-        {faces.length > SHOWN && !showsAll && (
+        {faces.length > FACES_SHOWN && !showsAll && (
           <Button look="quiet" className="self-center" onClick={() => setAll(true)}>
-            {numberText(faceIds.length - SHOWN)} more
+            {numberText(faceIds.length - FACES_SHOWN)} more
           </Button>
         )}
         {showsAll && faceIds.length > faces.length && (

@@ -40,7 +40,7 @@ const OPERATOR_LABELS: Record<Operator, string> = {
   '..': 'between',
 };
 const NEW_CONDITION: BuiltCondition = { kind: 'condition', of: 'words', operator: '=', value: '', to: '', not: false };
-const MOST_LEVELS = 5;
+const MAX_LEVELS = 5;
 
 export function QueryBuilder({ query, show, onClose }: Props) {
   const [group, setGroup] = useState(() => withRoom(builtOf(parseQuery(query).query)));
@@ -137,7 +137,7 @@ function Group({ group, level, onChange, onRemove }: GroupProps) {
         <Button look="quiet" onClick={() => add(NEW_CONDITION)}>
           <Plus size={13} /> Condition
         </Button>
-        {level < MOST_LEVELS && (
+        {level < MAX_LEVELS && (
           <Button look="quiet" onClick={() => add({ kind: 'group', mode: 'any', of: [NEW_CONDITION, NEW_CONDITION] })}>
             <Plus size={13} /> Group
           </Button>

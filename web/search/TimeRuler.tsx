@@ -178,11 +178,11 @@ function IconButton(props: { label: string; disabled: boolean; onClick: () => vo
   );
 }
 
-const MOST_LABELS = 13;
+const MAX_LABELS = 13;
 
 /** Names some stretches, as many as have room. */
 function Axis({ unit, stretches }: { unit: RulerUnit; stretches: readonly Stretch[] }) {
-  const every = Math.ceil(stretches.length / MOST_LABELS);
+  const every = Math.ceil(stretches.length / MAX_LABELS);
   return (
     <div className="relative h-4 text-[11px] text-ink-3" aria-hidden="true">
       {stretches.map(({ from }, i) =>

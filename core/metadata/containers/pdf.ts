@@ -4,9 +4,9 @@
 import { asciiText, concatBytes, hasAscii, indexOfAscii, NO_BYTES, type ByteSource } from '../bytes';
 import type { Container, RawBlocks } from './container';
 
-const CHUNK = 1024 * 1024;
+const CHUNK_BYTES = 1024 * 1024;
 /** A file is looked through only so far from either end. */
-const MOST = 32 * CHUNK;
+const MAX_SEARCHED_BYTES = 32 * CHUNK_BYTES;
 const MAX_PACKET = 8 * 1024 * 1024;
 const OPENING = '<?xpacket begin=';
 const CLOSING = '<?xpacket end=';
@@ -21,8 +21,8 @@ function readBlocks(source: ByteSource): RawBlocks {
   let openUntil = 0;
   for (const { start, end } of parts(source.size)) {
     let carried = NO_BYTES;
-    for (let at = start; at < end; at += CHUNK) {
-      const bytes = concatBytes([carried, source.read(at, Math.min(CHUNK, end - at))]);
+    for (let at = start; at < end; at += CHUNK_BYTES) {
+      const bytes = concatBytes([carried, source.read(at, Math.min(CHUNK_BYTES, end - at))]);
       const base = at - carried.length;
       for (let found = indexOfAscii(bytes, OPENING); found >= 0; found = indexOfAscii(bytes, OPENING, found + 1)) {
         if (base + found < openUntil) continue;
@@ -47,11 +47,11 @@ function readBlocks(source: ByteSource): RawBlocks {
 }
 
 function parts(size: number): { start: number; end: number }[] {
-  return size <= 2 * MOST
+  return size <= 2 * MAX_SEARCHED_BYTES
     ? [{ start: 0, end: size }]
     : [
-        { start: 0, end: MOST },
-        { start: size - MOST, end: size },
+        { start: 0, end: MAX_SEARCHED_BYTES },
+        { start: size - MAX_SEARCHED_BYTES, end: size },
       ];
 }
 

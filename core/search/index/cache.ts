@@ -38,7 +38,7 @@ export class ResultCache<Value> {
 }
 
 /** More are not kept to be used again. */
-const MOST_SPARE = 400;
+const MAX_SPARE = 400;
 
 /** The memory of sets. */
 export class SetStorage {
@@ -87,7 +87,7 @@ export class SetStorage {
     for (const { bits } of this.made) this.leaving.push(bits);
     this.made.clear();
     if (this.leaving.length === 0) return;
-    this.spare = [...this.spare, ...this.leaving].slice(-MOST_SPARE);
+    this.spare = [...this.spare, ...this.leaving].slice(-MAX_SPARE);
     this.leaving = [];
   }
 

@@ -38,8 +38,8 @@ interface Turned {
 }
 
 /** More changes than that, or than one in so many photos, are not kept apart. */
-const MOST_CHANGED = 4000;
-const CHANGED_IN = 16;
+const MAX_CHANGED = 4000;
+const CHANGED_FRACTION = 16;
 
 /** One number a photo; -1 for none. */
 export class ValueColumn implements Part<Int32Array> {
@@ -102,7 +102,7 @@ export class ValueColumn implements Part<Int32Array> {
 
   private note(ordinal: number): void {
     this.changed.add(ordinal);
-    if (this.changed.size <= Math.max(MOST_CHANGED, this.values.length / CHANGED_IN)) return;
+    if (this.changed.size <= Math.max(MAX_CHANGED, this.values.length / CHANGED_FRACTION)) return;
     this.changed.clear();
     this.turned = undefined;
   }
@@ -240,7 +240,7 @@ export class ListColumn implements Part<SavedLists> {
     // Once it is turned round, adding to the packed part would mean to turn all of it again.
     if (ordinal >= this.packed && this.changed.size === 0 && !this.turned) return this.addLast(ordinal, values);
     this.changed.set(ordinal, values.length === 0 ? NOTHING : Int32Array.from(values));
-    if (this.changed.size > Math.max(MOST_CHANGED, this.packed / CHANGED_IN)) this.pack();
+    if (this.changed.size > Math.max(MAX_CHANGED, this.packed / CHANGED_FRACTION)) this.pack();
   }
 
   /** Calls back for each value of a photo. */

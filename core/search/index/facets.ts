@@ -72,9 +72,9 @@ function countTerms(index: FinderIndex, met: Met): Int32Array {
 }
 
 /** In one pass so many terms are counted as there are bits. */
-const AT_ONCE = 31;
+const TERMS_PER_PASS = 31;
 /** To look through the terms of one photo takes as long as to look so many times whether 32 photos have a term. */
-const LOOKS = 24;
+const LOOKUPS_PER_LIST_WORD = 24;
 
 /** How many have each of some terms or one of its narrower ones, in the order of the ids. `having` finds the photos of one. */
 export function countSomeTerms(
@@ -83,13 +83,13 @@ export function countSomeTerms(
   met: Met,
   having: (id: number) => PhotoSet,
 ): number[] {
-  if (ids.length > AT_ONCE * 8) {
+  if (ids.length > TERMS_PER_PASS * 8) {
     const counts = countTerms(index, met);
     return ids.map((id) => counts[id] ?? 0);
   }
   const found: number[] = [];
-  for (let at = 0; at < ids.length; at += AT_ONCE) {
-    const some = ids.slice(at, at + AT_ONCE);
+  for (let at = 0; at < ids.length; at += TERMS_PER_PASS) {
+    const some = ids.slice(at, at + TERMS_PER_PASS);
     found.push(
       ...count(
         index,
@@ -115,7 +115,7 @@ function bitValues(index: FinderIndex, some: readonly number[], having: (id: num
   return {
     size: some.length,
     countSet: (set) =>
-      set.count() * LOOKS > some.length * set.bits.length
+      set.count() * LOOKUPS_PER_LIST_WORD > some.length * set.bits.length
         ? Int32Array.from(some, (id) => set.countWith(having(id)))
         : undefined,
     count: (ordinals, counts) =>

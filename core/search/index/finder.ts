@@ -41,8 +41,8 @@ export interface FacetCounts extends Counted {
   missing: number | undefined;
 }
 
-const REMEMBERED_SETS = 300;
-const REMEMBERED_ORDERS = 12;
+const CACHED_SETS = 300;
+const CACHED_ORDERS = 12;
 /** So much of a result is put in order when something near its beginning is asked for. */
 const BEGINNINGS = [2000, 16_000];
 
@@ -57,13 +57,13 @@ export class Finder {
     this.orders = new Orders(index);
     const { sets: storage } = index;
     this.sets = new ResultCache(
-      REMEMBERED_SETS,
+      CACHED_SETS,
       (set) => storage.keep(set),
       (set) => storage.giveUp(set),
     );
-    this.lists = new ResultCache(REMEMBERED_ORDERS);
+    this.lists = new ResultCache(CACHED_ORDERS);
     this.mets = new ResultCache(
-      REMEMBERED_ORDERS,
+      CACHED_ORDERS,
       ({ visible, hidden }) => ({ visible: storage.keep(visible), hidden: storage.keep(hidden) }),
       ({ visible, hidden }) => [visible, hidden].forEach((set) => storage.giveUp(set)),
     );

@@ -157,7 +157,7 @@ export class FinderIndex {
     const ordinal = this.place(id);
     const said: Partial<Record<ListedId, readonly string[]>> = saidOf(fields, facts, people);
     this.single.caption.set(ordinal, caption);
-    this.longCaption.set(ordinal, this.single.caption.lengthOf(ordinal) > LONG ? 1 : 0);
+    this.longCaption.set(ordinal, this.single.caption.lengthOf(ordinal) > MAX_WORD_LETTERS ? 1 : 0);
     this.single.camera.set(ordinal, said.camera?.[0] ?? '');
     this.single.lens.set(ordinal, said.lens?.[0] ?? '');
     said.keyword = keywords;
@@ -367,13 +367,13 @@ export class FinderIndex {
   }
 
   private noteMoved(ordinal: number): void {
-    if (this.moved && this.moved.size < MOST_MOVED) this.moved.add(ordinal);
+    if (this.moved && this.moved.size < MAX_MOVED) this.moved.add(ordinal);
     else this.moved = undefined;
   }
 }
 
 /** PostgreSQL keeps no words that are longer. */
-const LONG = 500;
+const MAX_WORD_LETTERS = 500;
 
 /** Beyond so many it is quicker to sort anew. */
-const MOST_MOVED = 200_000;
+const MAX_MOVED = 200_000;

@@ -137,7 +137,7 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSe
 }
 
 /** It takes as long to look through all captions as to look at the caption of one photo in so many. */
-const RARE = 8;
+const RARE_WORD_FACTOR = 8;
 
 /** The photos whose caption meets a pattern: where few have a word that it must hold, only their captions are looked at. */
 function captioned(index: FinderIndex, pattern: string): PhotoSet {
@@ -145,7 +145,8 @@ function captioned(index: FinderIndex, pattern: string): PhotoSet {
   const word = wordWithin(pattern);
   const candidates = word === undefined ? undefined : index.words.having([word], index.empty());
   candidates?.addAll(index.longCaption.having([1], index.empty()));
-  if (!candidates || candidates.count() * RARE > index.size) return caption.matching(pattern, index.empty());
+  if (!candidates || candidates.count() * RARE_WORD_FACTOR > index.size)
+    return caption.matching(pattern, index.empty());
   const matches = matcherOf(pattern);
   return candidates.keepIf((ordinal) => matches(caption.textOf(ordinal)));
 }

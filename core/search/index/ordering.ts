@@ -18,13 +18,15 @@ export class Sequence {
   /** The ordinals of a result. */
   all(result: PhotoSet): Int32Array {
     const count = result.count();
-    return count * FEW < this.order.length ? this.sorted(result) : this.walked(result, count);
+    return count * SORT_COST_RATIO < this.order.length ? this.sorted(result) : this.walked(result, count);
   }
 
   /** The first ordinals of a result, at most so many. */
   first(result: PhotoSet, most: number): Int32Array {
     const count = result.count();
-    return count * FEW < this.order.length ? this.sorted(result, most) : this.walked(result, Math.min(most, count));
+    return count * SORT_COST_RATIO < this.order.length
+      ? this.sorted(result, most)
+      : this.walked(result, Math.min(most, count));
   }
 
   private walked(result: PhotoSet, most: number): Int32Array {
@@ -64,7 +66,7 @@ export class Sequence {
 }
 
 /** Sorting one in so many is quicker than walking all. */
-export const FEW = 12;
+export const SORT_COST_RATIO = 12;
 
 const BUCKETS = 1024;
 

@@ -1,7 +1,7 @@
 // The orders a result can be shown in: all photos sorted once, and kept sorted as photos change.
 
 import type { FinderIndex, SingleId } from './finderIndex';
-import { FEW, Sequence } from './ordering';
+import { SORT_COST_RATIO, Sequence } from './ordering';
 
 export type OrderId = 'taken' | 'name' | 'added' | 'folder' | 'rating' | 'rating-desc' | 'size' | 'kind' | 'bundle';
 
@@ -21,7 +21,7 @@ const COMPARISONS: Readonly<Record<OrderId, readonly ((index: FinderIndex) => Co
 };
 
 /** Where more than one photo in so many has moved it is quicker to sort anew. */
-const SORTED_ANEW = 4;
+const RESORT_FRACTION = 4;
 
 export class Orders {
   private readonly sorted = new Map<OrderId, Int32Array>();
@@ -38,7 +38,7 @@ export class Orders {
   sequence(id: OrderId, descending: boolean): Sequence {
     const order = this.of(id);
     const ranks = () => this.ranksOf(id, order);
-    const room = Math.ceil(order.length / FEW);
+    const room = Math.ceil(order.length / SORT_COST_RATIO);
     if (this.room.length < room) this.room = new Int32Array(room);
     return new Sequence(order, ranks, descending, id === 'taken' ? this.dated(order) : order.length, this.room);
   }
@@ -71,7 +71,7 @@ export class Orders {
     if (known && moved.size === 0) return known;
     const { size } = this.index;
     const sorted =
-      known && moved.size * SORTED_ANEW < size
+      known && moved.size * RESORT_FRACTION < size
         ? merged(known, moved, size, this.comparing(id))
         : Int32Array.from({ length: size }, (_, ordinal) => ordinal).sort(this.comparing(id));
     this.sorted.set(id, sorted);
