@@ -9,7 +9,7 @@ import { id, route, text, rowCount } from './route';
 import { termName } from './termName';
 
 const MAX_TEXT = 100_000;
-/** A check names so many photos of each kind. */
+/** A check lists at most this many photos of each kind. */
 export const MAX_CHECKED = 1000;
 
 /** A field's id, or `custom:` and the name of a field of the project. */

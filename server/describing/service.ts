@@ -28,7 +28,7 @@ import * as store from './store';
 
 export type Describing = ReturnType<typeof describingService>;
 
-/** A preview looks at so many photos; of more it says how many it looked at. */
+/** A preview reads at most this many photos; of a larger selection it says how many it read. */
 const MAX_PREVIEWED = 20_000;
 
 export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {

@@ -65,7 +65,7 @@ const TEND_MS = 1000;
 const STALE_SECONDS = 10;
 
 interface JobOptions {
-  /** A job whose process has given no sign of life for so long is taken up by another. */
+  /** A job whose process has not renewed its heartbeat for this many seconds is taken over by another process. */
   staleSeconds?: number;
   /** Calls back when other processes may have queued a job; returns the way to stop. Else it is looked for every second. */
   onQueued?: (listener: () => void) => () => void;

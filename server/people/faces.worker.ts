@@ -35,7 +35,7 @@ export interface LookRequest {
   kind: FileKind;
 }
 
-/** Pictures are looked at with so many pixels on the longer side at most. */
+/** Pictures are scaled down to this many pixels on the longer side before detection. */
 const LOOK_PIXELS = 3200;
 /** Faces down to this part of the picture's height are found. */
 const MIN_FACE_SHARE = 0.03;

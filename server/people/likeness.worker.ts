@@ -12,9 +12,9 @@ import { KnownFaces, type KnownFace } from './knownFaces';
 const SHARP = 0.35;
 const SMILING = 0.5;
 const EYES_OPEN = 0.6;
-/** Persons who were seen often are compared by so many of their faces, the best ones. */
+/** A person with more faces than this is compared by the best of them. */
 const MAX_REFERENCES = 60;
-/** Groups are compared with persons by so many of their faces. */
+/** A group with more faces than this is compared by the best of them. */
 const MAX_ASKED = 12;
 const FACES_SHOWN = 24;
 /** So many faces are compared with all persons when somebody's page is shown. */

@@ -5,7 +5,7 @@ import { programOf } from './program';
 
 interface Options {
   maxThreads: number;
-  /** Threads that have nothing to do end after so many milliseconds. */
+  /** Idle threads end after this many milliseconds. */
   idleTimeout: number;
   /** How many tasks a thread takes up at once; one if not given. */
   concurrentTasksPerWorker?: number;

@@ -17,7 +17,7 @@ import * as store from './store';
 export type Tracking = ReturnType<typeof trackingService>;
 
 const TEND_MS = 1000;
-/** Files that are being copied in tell of themselves many times: nothing is read before it has been quiet for so long. */
+/** Debounce: a file that is being copied raises many events; it is read once there were none for this long. */
 const QUIET_MS = 1500;
 const CHECK_MINUTES = 30;
 

@@ -15,7 +15,7 @@ const TO_SAY = `(select coalesce(case i.field when 'custom' then own_fields_for_
 /** Whether a field `i` is to be written: what is withheld stays as it is. Of own fields there may be nothing else that differs. */
 const TO_WRITE = `(not (${WITHHELD} ? i.field) and (i.field <> 'custom' or ${TO_SAY} <> i.value))`;
 
-/** Of so few photos PostgreSQL's guesses do no harm. */
+/** From this many photos on the temporary table is analyzed: below, PostgreSQL's default estimates give good plans. */
 const ANALYZE_FROM_PHOTOS = 500;
 
 /**
@@ -156,7 +156,7 @@ export interface FilesOfDrive {
   files: number;
 }
 
-/** Photos are counted in so many ranges of ids at once, as PostgreSQL does not share such a count among processors by itself. */
+/** A count is split into this many ranges of ids that run in parallel; PostgreSQL does not parallelise it by itself. */
 const RANGES = Math.max(1, Math.min(4, availableParallelism()));
 
 /**

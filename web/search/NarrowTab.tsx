@@ -18,7 +18,7 @@ interface Props {
 const ALL_FACETS = FACETS.map(({ id }) => id);
 const USUAL = 12;
 const MORE = 200;
-/** From so many values on a facet can be searched. */
+/** A facet with more values than this gets a field to search in them. */
 const SEARCHED = 9;
 
 type Step = (query: Query, id: FacetId, value: Query) => Query;

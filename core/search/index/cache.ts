@@ -3,7 +3,7 @@
 
 import { PhotoSet, wordsFor } from './photoSet';
 
-/** Remembers what was found last for so many keys; `keep` makes a value one's own, `giveUp` is told of those forgotten. */
+/** A cache of the values that were asked for last, up to a number of keys. `keep` copies a value for the cache; `giveUp` gets those that are evicted. */
 export class ResultCache<Value> {
   private readonly found = new Map<string, Value>();
 

@@ -37,7 +37,7 @@ interface Turned {
   ordinals: Int32Array;
 }
 
-/** More changes than that, or than one in so many photos, are not kept apart. */
+/** More changed values than this, or than a sixteenth of the photos, are merged into the sorted column. */
 const MAX_CHANGED = 4000;
 const CHANGED_FRACTION = 16;
 

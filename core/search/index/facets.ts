@@ -71,9 +71,9 @@ function countTerms(index: FinderIndex, met: Met): Int32Array {
   return count(index, 'term', values, met);
 }
 
-/** In one pass so many terms are counted as there are bits. */
+/** One pass over the photos counts as many terms as a 32-bit integer has bits, less its sign. */
 const TERMS_PER_PASS = 31;
-/** To look through the terms of one photo takes as long as to look so many times whether 32 photos have a term. */
+/** Cost ratio measured in bench/search: reading one photo’s term list costs as much as testing 24 bitmap words. */
 const LOOKUPS_PER_LIST_WORD = 24;
 
 /** How many have each of some terms or one of its narrower ones, in the order of the ids. `having` finds the photos of one. */

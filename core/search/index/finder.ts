@@ -168,7 +168,7 @@ export class Finder {
   /** The photos that have a term or a narrower one. */
   private havingTerm(id: number): PhotoSet {
     const { termIds, terms } = this.index;
-    return this.remembered(`term ${id}`, () =>
+    return this.cachedSet(`term ${id}`, () =>
       termIds.having(terms.within(id), this.index.empty()).keepOnly(this.index.live()),
     );
   }
@@ -250,7 +250,7 @@ export class Finder {
   private shownAs(query: Query, today: string): PhotoSet {
     const { visible, hidden } = this.met(query, today);
     if (hidden.isEmpty) return visible;
-    return this.remembered(`result ${keyOf(query, today)}`, () =>
+    return this.cachedSet(`result ${keyOf(query, today)}`, () =>
       this.copy(visible).addAll(this.leadsOf(hidden, visible)),
     );
   }
@@ -271,7 +271,7 @@ export class Finder {
     const { id, descending } = order;
     const length = BEGINNINGS.find((each) => each >= most);
     if (id === 'hand' || length === undefined) return this.ordered(asked, order, today);
-    return this.remember(asked, order, `first ${length}`, today, () =>
+    return this.cachedOrder(asked, order, `first ${length}`, today, () =>
       this.orders.sequence(id, descending).first(this.result(asked, today), length),
     );
   }
@@ -283,12 +283,12 @@ export class Finder {
       const places = (order.byHand ?? []).map((photo) => this.index.ordinalOf(photo));
       return byHand(this.result(asked, today), places);
     }
-    return this.remember(asked, order, 'all', today, () =>
+    return this.cachedOrder(asked, order, 'all', today, () =>
       this.orders.sequence(id, descending).all(this.result(asked, today)),
     );
   }
 
-  private remember(
+  private cachedOrder(
     asked: Asked,
     { id, descending }: Order,
     part: string,
@@ -306,11 +306,11 @@ export class Finder {
 
   private set(query: Query, today: string): PhotoSet {
     const meet = (part: Query): PhotoSet =>
-      this.remembered(`set ${keyOf(part, today)}`, () => matchingSet(this.index, part, today, meet));
+      this.cachedSet(`set ${keyOf(part, today)}`, () => matchingSet(this.index, part, today, meet));
     return meet(query);
   }
 
-  private remembered(key: string, find: () => PhotoSet): PhotoSet {
+  private cachedSet(key: string, find: () => PhotoSet): PhotoSet {
     this.forget();
     return this.sets.of(key, find);
   }

@@ -21,7 +21,7 @@ export class Sequence {
     return count * SORT_COST_RATIO < this.order.length ? this.sorted(result) : this.walked(result, count);
   }
 
-  /** The first ordinals of a result, at most so many. */
+  /** The first ordinals of a result, at most `most`. */
   first(result: PhotoSet, most: number): Int32Array {
     const count = result.count();
     return count * SORT_COST_RATIO < this.order.length
@@ -65,7 +65,7 @@ export class Sequence {
   }
 }
 
-/** Sorting one in so many is quicker than walking all. */
+/** Cost ratio measured in bench/search: below a twelfth of the photos, sorting a result is quicker than walking the whole order. */
 export const SORT_COST_RATIO = 12;
 
 const BUCKETS = 1024;
