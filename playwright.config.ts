@@ -6,8 +6,7 @@ export default defineConfig({
   globalSetup: './e2e/globalSetup.ts',
   workers: 2,
   timeout: 300_000,
-  // On a busy machine something may take longer than anybody would wait. What fails twice has failed; what passes then is named.
-  retries: 1,
+  retries: 0,
   // Machines that run several things at once may take their time.
   expect: { timeout: 30_000 },
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],

@@ -30,6 +30,7 @@ import { useSelection } from '../photos/selection';
 import { useSheetSize } from '../photos/sheetSize';
 import { Sheet } from './Sheet';
 import { Sources } from './Sources';
+import { Failed } from '../parts/Queried';
 
 /** What is looked at in the place of the sheet. */
 type Looking = { kind: 'one' } | { kind: 'compare'; photos: Photo[] } | { kind: 'pass'; photos: Photo[] };
@@ -176,6 +177,7 @@ export function DeskScreen() {
               result={{ query, sort }}
               total={total}
               isLoading={count.isPending}
+              failure={count.error && !count.data && <Failed query={count} className="m-4" />}
               rowHeight={size}
               headings={headings}
               onOpen={open}

@@ -3,7 +3,7 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { sortOrder, type Sort } from '@stellin/core/search/sorts';
 import type { Photo } from '@stellin/contract/photos';
@@ -26,6 +26,8 @@ const GAP = 10;
 interface SheetProps {
   result: Result;
   total: number;
+  /** Why the result could not be counted. */
+  failure: ReactNode;
   isLoading: boolean;
   /** Of the rows of pictures, in pixels. */
   rowHeight: number;
@@ -35,7 +37,7 @@ interface SheetProps {
   onOpen: () => void;
 }
 
-export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }: SheetProps) {
+export function Sheet({ result, total, failure, isLoading, rowHeight, headings, onOpen }: SheetProps) {
   const { data: groups = NO_GROUPS } = useGroups(result);
   const shownGroups = headings ? groups : NO_GROUPS;
   const scroller = useRef<HTMLDivElement>(null);
@@ -95,7 +97,8 @@ export function Sheet({ result, total, isLoading, rowHeight, headings, onOpen }:
       onClick={choose.onClickBeside}
       onDoubleClick={onOpen}
     >
-      {total === 0 && !isLoading && <NothingFound query={result.query} />}
+      {failure}
+      {total === 0 && !isLoading && !failure && <NothingFound query={result.query} />}
       <div style={{ height: virtualizer.getTotalSize(), position: 'relative' }}>
         {virtualizer.getVirtualItems().map((item) => (
           <div

@@ -12,6 +12,7 @@ import { Button } from '../parts/Button';
 import { sizeText } from '../parts/sizeText';
 import { useDoubleCount, useDoubles } from './queries';
 import { RadioGroup, RadioMark } from '../parts/RadioGroup';
+import { Failed } from '../parts/Queried';
 
 const KINDS: readonly { kind: DoubleKind; label: string; explains: string }[] = [
   {
@@ -28,7 +29,8 @@ const KINDS: readonly { kind: DoubleKind; label: string; explains: string }[] = 
 
 export function DoublesScreen() {
   const [kind, setKind] = useState<DoubleKind>('same');
-  const { data, isPending, isFetchingNextPage, hasNextPage, fetchNextPage, error } = useDoubles(kind);
+  const doubles = useDoubles(kind);
+  const { data, isPending, isFetchingNextPage, hasNextPage, fetchNextPage } = doubles;
   const { data: count } = useDoubleCount();
   const groups = data?.pages.flatMap((page) => page.groups) ?? [];
   return (
@@ -60,7 +62,7 @@ export function DoublesScreen() {
         ))}
       </div>
       <p className="mt-2 text-ink-2">{KINDS.find((entry) => entry.kind === kind)?.explains}</p>
-      {error && <p className="mt-3 text-red">{error.message}</p>}
+      <Failed query={doubles} />
       {isPending && <p className="mt-3 text-ink-2">Looking …</p>}
       {data && groups.length === 0 && !hasNextPage && <p className="mt-3 text-ink-2">There are none.</p>}
       <ul className="mt-3 space-y-3">

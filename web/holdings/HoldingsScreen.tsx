@@ -7,6 +7,7 @@ import { partLabel } from '../describing/partLabel';
 import { useCounts } from '../dossiers/queries';
 import { deskLink } from '../parts/deskLink';
 import { useSearches } from '../search/queries';
+import { Failed } from '../parts/Queried';
 
 const GAPS = [
   { label: 'Without terms', query: 'missing:terms' },
@@ -22,7 +23,8 @@ const GAPS = [
 ];
 
 export function HoldingsScreen() {
-  const { data: searches = [] } = useSearches();
+  const searched = useSearches();
+  const searches = searched.data ?? [];
   const pinned = searches.filter((search) => search.pinned);
   const { data: prepared } = usePrepared();
   // What the team’s own rules find lacking stands before the general gaps.
@@ -32,18 +34,21 @@ export function HoldingsScreen() {
     ),
     ...GAPS,
   ];
-  const { data: counts } = useCounts(['', ...gaps.map(({ query }) => query)]);
+  const counted = useCounts(['', ...gaps.map(({ query }) => query)]);
+  const counts = counted.data;
   const total = counts?.[0];
   return (
     <div className="h-full overflow-y-auto p-6">
       <h1 className="font-title text-[22px] font-semibold">Holdings</h1>
       <p className="mt-1 text-ink-2">{total === undefined ? '…' : `${countText(total, 'photo')} in the catalogue`}</p>
+      <Failed query={counted} />
+      <Failed query={searched} />
       <div className="mt-5 grid grid-cols-[repeat(auto-fit,minmax(380px,1fr))] gap-6">
         <section aria-labelledby="pinned">
           <h2 id="pinned" className="font-title text-[16px] font-semibold">
             Searches kept here
           </h2>
-          {pinned.length === 0 && (
+          {searched.isSuccess && pinned.length === 0 && (
             <p className="mt-2 text-ink-2">Put a saved search on Holdings by its menu on the Desk.</p>
           )}
           <ul className="mt-2 rounded border border-line bg-card">

@@ -15,6 +15,7 @@ import { useAccessions, useIncoming } from './queries';
 import { REASON_TEXTS } from './reasons';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { Failed } from '../parts/Queried';
 
 type Shown = 'all' | 'none' | 'person' | Reason;
 
@@ -39,7 +40,8 @@ export function KeywordsScreen() {
   const source = params.get('source') === 'folders' ? 'folders' : 'keywords';
   const accession = Number(params.get('accession')) || undefined;
   const levels = Number(params.get('levels')) || 1;
-  const { data, isPending, error } = useIncoming({ source, levels, accession });
+  const incoming = useIncoming({ source, levels, accession });
+  const { data } = incoming;
   const [shown, setShown] = useState<Shown>('all');
   const [drafts, setDrafts] = useState<ReadonlyMap<string, Draft>>(new Map());
   const [remember, setRemember] = useState(true);
@@ -138,8 +140,8 @@ export function KeywordsScreen() {
         )}
       </div>
       <div className="min-h-0 flex-1 overflow-y-auto">
-        {error && <p className="p-5 text-red">{error.message}</p>}
-        {!isPending && keywords.length === 0 && (
+        <Failed query={incoming} className="m-5" />
+        {data && keywords.length === 0 && (
           <p className="p-10 text-center text-ink-2">
             {source === 'keywords'
               ? 'All keywords are settled. What the next accession brings shows up here.'

@@ -26,6 +26,18 @@ export function Failure({ error, onRetry, className = '' }: FailureProps) {
   );
 }
 
+interface FailedProps {
+  query: { data: unknown; error: Error | null; refetch: () => Promise<unknown> };
+  className?: string;
+}
+
+/** What a query could not bring, where the rest of the place stands without it; nothing while it is there or on its way. */
+export function Failed({ query: { data, error, refetch }, className = 'mt-3' }: FailedProps) {
+  return error && data === undefined ? (
+    <Failure error={error} onRetry={() => void refetch()} className={className} />
+  ) : null;
+}
+
 interface Props<Data> {
   query: { data: Data | undefined; error: Error | null; refetch: () => Promise<unknown> };
   /** Shown until it is there; nothing if not given, for what comes at once. */

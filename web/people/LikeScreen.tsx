@@ -8,6 +8,7 @@ import { LikeForm, requestBody, USUAL_REQUEST, type LikeRequest } from './LikeFo
 import { LikeResult } from './LikeResult';
 import { PeopleFrame } from './PeopleFrame';
 import { useLike } from './queries';
+import { Failed } from '../parts/Queried';
 
 /** A request is at most two megabytes, and base64 takes a third more. */
 const MAX_PICTURE_BYTES = 1_400_000;
@@ -26,7 +27,8 @@ export function LikeScreen() {
   const [request, setRequest] = useState<LikeRequest>({ ...USUAL_REQUEST, query: address.get('q') ?? '' });
   const example = picture ? { picture: picture.data } : faceId > 0 ? { faceId } : null;
   const asked = useDeferredValue(JSON.stringify(example && { ...example, ...requestBody(request) }));
-  const { data, error, isFetching } = useLike(JSON.parse(asked) as Parameters<typeof useLike>[0]);
+  const found = useLike(JSON.parse(asked) as Parameters<typeof useLike>[0]);
+  const { data, isFetching } = found;
   const take = (file: File | undefined) => {
     if (!file) return;
     if (file.size > MAX_PICTURE_BYTES)
@@ -50,7 +52,7 @@ export function LikeScreen() {
       >
         <h1 className="font-title text-[19px] font-semibold">Find by example</h1>
         <LikeForm example={picture ?? face} request={request} onChange={setRequest} onPicture={take} />
-        {error && <p className="mt-3 text-red">{error.message}</p>}
+        <Failed query={found} />
         {!example && (
           <p className="mt-3 max-w-160 text-ink-2">
             Double-click any face on these screens, or press L on it. A picture can be dropped here as well; it is

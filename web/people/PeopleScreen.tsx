@@ -16,6 +16,7 @@ import { PeopleFrame } from './PeopleFrame';
 import { useGroups } from './queries';
 import { ScanBar } from './ScanBar';
 import { Select } from '../parts/Select';
+import { Failed } from '../parts/Queried';
 
 const STRICTNESS_LABELS: Readonly<Record<Strictness, string>> = {
   exact: 'Exact: small groups, hardly ever mixed',
@@ -29,7 +30,8 @@ const keyOf = (group: LikenessGroup) => Math.min(...group.faceIds);
 export function PeopleScreen() {
   const [strictness, setStrictness] = useState<Strictness>('close');
   const [limit, setLimit] = useState(PAGE);
-  const { data, error } = useGroups(strictness, limit);
+  const likeness = useGroups(strictness, limit);
+  const { data } = likeness;
   const mayChange = useMay('cataloguer');
   const change = useChange();
   const navigate = useNavigate();
@@ -120,7 +122,7 @@ export function PeopleScreen() {
         </label>
       </div>
       <ScanBar />
-      {error && <p className="mt-3 text-red">{error.message}</p>}
+      <Failed query={likeness} />
       {data && groups.length === 0 && (
         <p className="mt-4 text-ink-2">
           Every face that was found is settled. New ones come up here when pictures have been looked at.

@@ -15,6 +15,7 @@ import { PeopleFrame } from './PeopleFrame';
 import { PersonActions } from './PersonActions';
 import { PersonForm } from './PersonForm';
 import { usePerson } from './queries';
+import { Failed } from '../parts/Queried';
 
 export function PersonScreen() {
   const id = Number(useParams()['id']);
@@ -22,19 +23,19 @@ export function PersonScreen() {
 }
 
 function PersonPage({ id }: { id: number }) {
-  const { data, error } = usePerson(id);
+  const known = usePerson(id);
+  const { data } = known;
   const change = useChange();
   const navigate = useNavigate();
   const mayChange = useMay('cataloguer');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [editing, setEditing] = useState(false);
-  if (error)
+  if (!data)
     return (
       <PeopleFrame>
-        <p className="text-red">{error.message}</p>
+        <Failed query={known} />
       </PeopleFrame>
     );
-  if (!data) return <PeopleFrame>{null}</PeopleFrame>;
   const { person, confirmed, suggested, refused, years, along } = data;
   const toggle = (faceId: number) =>
     setChosen((before) => {

@@ -15,6 +15,7 @@ module.exports = class extends TestEnvironment {
     };
     Object.assign(this.global.Element.prototype, {
       scrollIntoView() {},
+      scrollTo() {},
       hasPointerCapture: () => false,
       setPointerCapture() {},
       releasePointerCapture() {},

@@ -12,15 +12,6 @@ import type { Role, Route } from '@stellin/contract/route';
 import { KeysProvider } from '../foundation/useKeys';
 import { PersonContext } from '../foundation/session';
 
-// jsdom has no layout, so what watches it has nothing to do.
-globalThis.ResizeObserver ??= class {
-  observe(): void {}
-  unobserve(): void {}
-  disconnect(): void {}
-};
-Element.prototype.scrollIntoView ??= () => undefined;
-Element.prototype.hasPointerCapture ??= () => false;
-
 /** What the server would answer, by the name of the route: a value, or what makes one of the request. */
 export type Answers = Readonly<Partial<Record<keyof typeof api, unknown>>>;
 

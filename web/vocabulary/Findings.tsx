@@ -12,6 +12,7 @@ import { shownKey } from '../foundation/keys';
 import { ImpactPanel } from './ImpactPanel';
 import { useFindings } from './queries';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { Failed } from '../parts/Queried';
 
 type Mend = { verb: string; change: ChangeInput; asks: boolean };
 type Terms = Finding['terms'];
@@ -58,7 +59,8 @@ interface Props {
 }
 
 export function Findings({ kind, mayEdit, onShow }: Props) {
-  const { data: findings } = useFindings(kind);
+  const query = useFindings(kind);
+  const { data: findings } = query;
   const [asked, setAsked] = useState<{ at: number; mend: Mend } | null>(null);
   const [kept, setKept] = useState<Record<number, number>>({});
   const change = useChange();
@@ -82,6 +84,7 @@ export function Findings({ kind, mayEdit, onShow }: Props) {
     event.preventDefault();
     event.stopPropagation();
   };
+  if (query.error && !findings) return <Failed query={query} className="m-4" />;
   if (!findings) return <p className="p-4 text-ink-2">Looking …</p>;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto p-4">

@@ -14,6 +14,7 @@ import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { TermPath } from '../parts/terms/TermPath';
 import { useProposals } from './queries';
+import { Failed } from '../parts/Queried';
 
 interface Props {
   mayEdit: boolean;
@@ -22,7 +23,9 @@ interface Props {
 }
 
 export function Proposals({ mayEdit, onShow, onMerge }: Props) {
-  const { data } = useProposals();
+  const query = useProposals();
+  const { data } = query;
+  if (query.error && !data) return <Failed query={query} className="m-4" />;
   if (!data) return <p className="p-4 text-ink-2">Looking …</p>;
   return (
     <div className="min-h-0 flex-1 overflow-y-auto p-4">

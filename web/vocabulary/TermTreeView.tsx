@@ -6,6 +6,7 @@ import { numberText } from '@stellin/contract/wording';
 import { useDragging } from '../parts/dragging/dragging';
 import { useColumn } from '../parts/terms/queries';
 import type { Columns } from '../parts/terms/TermColumns';
+import { Failed } from '../parts/Queried';
 
 export function TermTreeView(props: Columns) {
   const [unfolded, setUnfolded] = useState<ReadonlySet<number>>(() => new Set(props.open));
@@ -36,10 +37,16 @@ interface LevelProps extends Columns {
 
 function Level(props: LevelProps) {
   const { parent, path, foot } = props;
-  const { data: terms = [], isPlaceholderData } = useColumn(parent);
+  const column = useColumn(parent);
+  const { data: terms = [], isPlaceholderData } = column;
   if (isPlaceholderData) return null;
   return (
     <>
+      {column.error && !column.data && (
+        <li role="presentation">
+          <Failed query={column} className="m-2" />
+        </li>
+      )}
       {terms.map((row, i) => (
         <Node key={row.id} {...props} row={row} siblings={terms} isFirst={parent === null && i === 0} />
       ))}

@@ -6,6 +6,7 @@ import type { TermRow } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
 import { useDragging, type DropZone } from '../dragging/dragging';
 import { useColumn, useVocabularies } from './queries';
+import { Failed } from '../Queried';
 
 export interface Columns {
   /** The terms open in each column, from the top. */
@@ -68,7 +69,8 @@ interface ColumnProps extends Columns {
 
 function Column({ parent, level, beside, ...props }: ColumnProps) {
   const { open, onOpen, foot, width = 'w-48' } = props;
-  const { data: terms = [], isSuccess, isPlaceholderData } = useColumn(parent);
+  const column = useColumn(parent);
+  const { data: terms = [], isSuccess, isPlaceholderData } = column;
   const { data: besideRows = [] } = useColumn(beside);
   const { data: overview } = useVocabularies();
   const title = besideRows.find(({ id }) => id === parent)?.label ?? '';
@@ -135,6 +137,11 @@ function Column({ parent, level, beside, ...props }: ColumnProps) {
             />
           </Rows>
         ))}
+        {column.error && !column.data && (
+          <li role="presentation">
+            <Failed query={column} className="m-2" />
+          </li>
+        )}
         {isEmpty && <li className="px-3 py-1 text-ink-3">No narrower terms</li>}
       </ul>
       {foot?.(parent, terms)}
