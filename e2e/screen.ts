@@ -1,13 +1,23 @@
 // What tests of the interface do on any screen.
 
 import AxeBuilder from '@axe-core/playwright';
-import { expect, type Locator, type Page } from '@playwright/test';
+import { expect, type BrowserContext, type Locator, type Page } from '@playwright/test';
 import type { RunningDemo } from './demo';
+
+type Cookies = Parameters<BrowserContext['addCookies']>[0];
+const sessions = new Map<string, Cookies>();
 
 /** Signs in without the form, which e2e/path.spec.ts goes through, and opens a screen. */
 export async function signInTo(demo: RunningDemo, page: Page, name = 'cataloguer', path = '/'): Promise<void> {
-  const answer = await page.request.post(`${demo.url}/api/session`, { data: { name, password: `saltmarsh-${name}` } });
-  expect(answer.ok()).toBe(true);
+  // A session that is there already is used again: one may not try to sign in as often as one likes.
+  const known = sessions.get(`${demo.url} ${name}`);
+  if (known) await page.context().addCookies(known);
+  const signedIn = known && (await (await page.request.get(`${demo.url}/api/session`)).json());
+  if (!signedIn) {
+    const data = { name, password: `saltmarsh-${name}` };
+    expect((await page.request.post(`${demo.url}/api/session`, { data })).ok()).toBe(true);
+    sessions.set(`${demo.url} ${name}`, await page.context().cookies());
+  }
   await page.goto(`${demo.url}${path}`);
   await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
 }

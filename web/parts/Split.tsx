@@ -1,7 +1,7 @@
 // Two areas with an edge between them that is dragged, or moved by the arrow keys while it has the focus. One of them has a
 // size in pixels, which the browser remembers; the other takes what is left.
 
-import { useEffect, useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { z } from 'zod';
 import { useStored, type StoredName } from '../foundation/useStored';
@@ -35,6 +35,7 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
   const [kept, setKept] = useStored(name, z.number().min(lowest).max(highest), usual);
   const [begun] = useState(foldedTo ?? kept);
   const panel = usePanelRef();
+  const pixels = useRef(begun);
   const isFolded = foldedTo !== undefined;
   useEffect(() => panel.current?.resize(foldedTo ?? kept), [panel, foldedTo, kept]);
   const side = (
@@ -46,6 +47,7 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
       minSize={foldedTo ?? lowest}
       maxSize={foldedTo ?? highest}
       groupResizeBehavior="preserve-pixel-size"
+      onResize={({ inPixels }) => (pixels.current = inPixels)}
       className={AREA}
     >
       {sized}
@@ -69,9 +71,9 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
       orientation={at === 'bottom' ? 'vertical' : 'horizontal'}
       className="min-h-0 min-w-0 flex-1"
       onLayoutChanged={(_, { isUserInteraction }) => {
-        const pixels = panel.current?.getSize().inPixels;
-        if (isUserInteraction && pixels !== undefined && !isFolded)
-          setKept(Math.min(highest, Math.max(lowest, Math.round(pixels))));
+        // Its size is told after the layout.
+        if (isUserInteraction && !isFolded)
+          requestAnimationFrame(() => setKept(Math.min(highest, Math.max(lowest, Math.round(pixels.current)))));
       }}
     >
       {at === 'left' ? [side, edge, rest] : [rest, edge, side]}

@@ -75,12 +75,22 @@ export class GraspSensor implements SensorInstance {
 
 /** The middles of all places that take what is held and can be seen. */
 function droppable({ context, activeNode }: SensorProps<Options>): Point[] {
-  return context.current.droppableContainers.getEnabled().flatMap(({ node: { current: node } }) => {
-    if (!node || node === activeNode.node.current) return [];
+  return context.current.droppableContainers.getEnabled().flatMap(({ node: { current: node }, data }) => {
+    if (!node || node === activeNode.node.current || !takesIt(data.current, activeNode.data.current)) return [];
     const middle = middleOf(node.getBoundingClientRect());
     const seen = document.elementFromPoint(middle.x, middle.y);
     return seen && (node.contains(seen) || seen.contains(node)) ? [middle] : [];
   });
+}
+
+/** Whether a place takes what is held, by what both say of themselves. */
+export function takesIt(
+  place: Record<string, unknown> | undefined,
+  held: Record<string, unknown> | undefined,
+): boolean {
+  const takes = place?.['takes'] as Record<string, unknown> | undefined;
+  const grasped = held?.['grasped'] as { what: string } | undefined;
+  return grasped !== undefined && takes?.[grasped.what] !== undefined;
 }
 
 /** Of some points the next in a direction; what lies off the straight way counts as twice as far. */

@@ -17,7 +17,7 @@ import {
 } from '@dnd-kit/core';
 import { useCombinedRefs } from '@dnd-kit/utilities';
 import { createContext, useCallback, useContext, useRef, useState, type HTMLAttributes, type ReactNode } from 'react';
-import { GraspSensor, type Point } from './GraspSensor';
+import { GraspSensor, takesIt, type Point } from './GraspSensor';
 
 /** What can be dragged. `text` says what it is. */
 export type Grasped =
@@ -52,10 +52,12 @@ export function DragProvider({ children }: { children: ReactNode }) {
     useSensor(GraspSensor, { at }),
   );
   // What is seen at the point decides: an element that has scrolled out of its area takes nothing.
-  const collisionDetection = useCallback<CollisionDetection>(({ pointerCoordinates, droppableContainers }) => {
+  const collisionDetection = useCallback<CollisionDetection>(({ active, pointerCoordinates, droppableContainers }) => {
     const point = pointerCoordinates ?? at.current;
     const place = point && document.elementFromPoint(point.x, point.y)?.closest<HTMLElement>('[data-place]');
-    const container = droppableContainers.find(({ id }) => id === place?.dataset['place']);
+    const container = droppableContainers.find(
+      ({ id, data }) => id === place?.dataset['place'] && takesIt(data.current, active.data.current),
+    );
     return container ? [{ id: container.id }] : [];
   }, []);
   const look = (event: DragMoveEvent) => {
@@ -115,7 +117,7 @@ export function useDragging(
   const { held, over, zone } = useContext(HeldContext);
   const mayTake = held !== null && takes?.[held.what] !== undefined;
   const drag = useDraggable({ id, data: { grasped }, disabled: grasped === undefined });
-  const drop = useDroppable({ id, data: { takes }, disabled: !mayTake });
+  const drop = useDroppable({ id, data: { takes }, disabled: takes === undefined });
   return {
     ref: useCombinedRefs(drag.setNodeRef, drop.setNodeRef),
     props: { ...drag.listeners, ...(takes ? { 'data-place': id } : {}) },
