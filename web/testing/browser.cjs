@@ -13,6 +13,14 @@ module.exports = class extends TestEnvironment {
       unobserve() {}
       disconnect() {}
     };
+    const { Blob, FileReader } = this.global;
+    Blob.prototype.text ??= function text() {
+      return new Promise((resolve) => {
+        const reader = new FileReader();
+        reader.onload = () => resolve(reader.result);
+        reader.readAsText(this);
+      });
+    };
     Object.assign(this.global.Element.prototype, {
       scrollIntoView() {},
       scrollTo() {},

@@ -2,7 +2,7 @@
 // server is answered by a table of routes, held to the contract on both ways.
 
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { render, screen, type RenderResult } from '@testing-library/react';
+import { configure, render, screen, type RenderResult } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
 import type { ReactNode } from 'react';
@@ -11,6 +11,9 @@ import { api } from '@stellin/contract/index';
 import type { Role, Route } from '@stellin/contract/route';
 import { KeysProvider } from '../foundation/useKeys';
 import { PersonContext } from '../foundation/session';
+
+// Machines that run several things at once may take their time.
+configure({ asyncUtilTimeout: 10_000 });
 
 /** What the server would answer, by the name of the route: a value, or what makes one of the request. */
 export type Answers = Readonly<Partial<Record<keyof typeof api, unknown>>>;
