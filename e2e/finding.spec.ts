@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, choose, found, photo, signInTo } from './screen';
+import { axeFinds, choose, drag, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -250,14 +250,14 @@ test('dossiers are nested by dragging; a photo is dropped on a dossier, and on a
   }
   const [loans, lenders] = [/^Loans/, /^Lenders/].map((name) => page.getByRole('button', { name }));
   if (!loans || !lenders) throw new Error('the dossiers are not there');
-  await lenders.dragTo(loans, { steps: 10 });
+  await drag(page, lenders, loans);
   await page.getByRole('button', { name: 'Fold Loans' }).click();
   await expect(lenders).toBeHidden();
 
-  await photo(page, 0).dragTo(loans, { steps: 10 });
+  await drag(page, photo(page, 0), loans);
   await expect(loans).toContainText('1');
 
-  await photo(page, 0).dragTo(page.getByRole('button', { name: /^Vault 1/ }), { steps: 10 });
+  await drag(page, photo(page, 0), page.getByRole('button', { name: /^Vault 1/ }));
   const moving = page.getByRole('dialog', { name: 'Move photos' });
   await expect(moving).toContainText('To Vault 1');
   await expect(moving.getByRole('button', { name: 'Move 1 photo' })).toBeFocused();

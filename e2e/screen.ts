@@ -49,3 +49,15 @@ export async function choose(page: Page, list: Locator, option: string | RegExp)
   await list.click();
   await page.getByRole('option', { name: option, exact: true }).click();
 }
+
+/** Drags something onto a place and drops it there once the place shows that it takes it. */
+export async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
+  await from.hover();
+  await page.mouse.down();
+  const [start, end] = [await from.boundingBox(), await to.boundingBox()];
+  if (!start || !end) throw new Error('what is dragged, or the place, is not there');
+  await page.mouse.move(start.x + start.width / 2, start.y + start.height / 2 + 10, { steps: 3 });
+  await page.mouse.move(end.x + end.width / 2, end.y + end.height / 2, { steps: 10 });
+  await expect(page.locator('[data-over]')).toHaveCount(1);
+  await page.mouse.up();
+}

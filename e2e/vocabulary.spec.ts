@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, choose, found, photo, signInTo } from './screen';
+import { axeFinds, choose, drag, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -65,7 +65,7 @@ test('by keys: add below and beside, many at once, rename in place, find with a 
 test('a term dragged onto another moves there once what it touches has been seen', async ({ page }) => {
   await signInTo(demo, page, 'keeper', '/vocabulary');
   await open(page, 'Events');
-  await row(page, 'Lantern parade').dragTo(row(page, 'Kite parade'), { steps: 10 });
+  await drag(page, row(page, 'Lantern parade'), row(page, 'Kite parade'));
   await expect(touches(page)).toContainText('Move “Lantern parade” below “Kite parade”');
   await touches(page).getByRole('button', { name: 'Move' }).click();
   await open(page, 'Kite parade');
@@ -165,7 +165,7 @@ test('a term dragged onto a photo is given to it', async ({ page }) => {
   await signInTo(demo, page, 'cataloguer', '/desk?q=missing%3Aterms');
   const name = await photo(page, 1).getAttribute('aria-label');
   await row(page, 'Events').click();
-  await row(page, 'Museum night').dragTo(photo(page, 1), { steps: 10 });
+  await drag(page, row(page, 'Museum night'), photo(page, 1));
   await expect(page.getByText('Give “Museum night” to 1 photo').first()).toBeVisible();
   await page.getByRole('button', { name: 'Undo: Give “Museum night” to 1 photo' }).click();
   await expect(page.getByRole('option', { name: name ?? '' }).first()).toBeVisible();

@@ -145,6 +145,7 @@ function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }
     <div
       ref={ref}
       data-place={props['data-place']}
+      data-over={props['data-over']}
       className={`flex items-center border-l-3 ${chosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-transparent hover:bg-ground'} ${over === 'on' ? 'outline-2 outline-offset-[-2px] outline-spruce' : over === 'before' ? 'border-t-2 border-t-spruce' : ''}`}
       style={{ paddingLeft: 2 + level * 14 }}
     >

@@ -2,7 +2,7 @@
 // Every screen while the server refuses what it asks: it says so, offers to try again, and is no empty place.
 
 import { screen } from '@testing-library/react';
-import type { ReactNode } from 'react';
+import type { ComponentType } from 'react';
 import { Route, Routes } from 'react-router';
 import { DeskScreen } from '../desk/DeskScreen';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -19,30 +19,30 @@ import { answering, show } from '../testing/render';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 
-const SCREENS: readonly [name: string, screen: ReactNode, at: string][] = [
-  ['Desk', <DeskScreen />, '/desk'],
-  ['Doubles', <DoublesScreen />, '/intake/doubles'],
-  ['Holdings', <HoldingsScreen />, '/holdings'],
-  ['Intake', <IntakeScreen />, '/intake'],
-  ['Keywords', <KeywordsScreen />, '/intake/keywords'],
-  ['Ledger', <LedgerScreen />, '/ledger'],
-  ['Find by example', <LikeScreen />, '/people/like?face=1'],
-  ['Names', <NamesScreen />, '/people/names'],
-  ['People', <PeopleScreen />, '/people'],
-  ['Person', <PersonScreen />, '/people/3'],
-  ['Vocabulary', <VocabularyScreen />, '/vocabulary?term=3'],
-  ['Vocabulary, a finding', <VocabularyScreen />, '/vocabulary?show=unused'],
-  ['Vocabulary, proposals', <VocabularyScreen />, '/vocabulary?show=proposals'],
-  ['Write-back', <WriteBackScreen />, '/write-back'],
+const SCREENS: readonly [name: string, screen: ComponentType, at: string][] = [
+  ['Desk', DeskScreen, '/desk'],
+  ['Doubles', DoublesScreen, '/intake/doubles'],
+  ['Holdings', HoldingsScreen, '/holdings'],
+  ['Intake', IntakeScreen, '/intake'],
+  ['Keywords', KeywordsScreen, '/intake/keywords'],
+  ['Ledger', LedgerScreen, '/ledger'],
+  ['Find by example', LikeScreen, '/people/like?face=1'],
+  ['Names', NamesScreen, '/people/names'],
+  ['People', PeopleScreen, '/people'],
+  ['Person', PersonScreen, '/people/3'],
+  ['Vocabulary', VocabularyScreen, '/vocabulary?term=3'],
+  ['Vocabulary, a finding', VocabularyScreen, '/vocabulary?show=unused'],
+  ['Vocabulary, proposals', VocabularyScreen, '/vocabulary?show=proposals'],
+  ['Write-back', WriteBackScreen, '/write-back'],
 ];
 
-test.each(SCREENS)('%s says what could not be read', async (_, place, at) => {
+test.each(SCREENS)('%s says what could not be read', async (_, Place, at) => {
   answering({});
   show(
     <SelectionProvider>
       <Routes>
-        <Route path="/people/:id" element={place} />
-        <Route path="*" element={place} />
+        <Route path="/people/:id" element={<Place />} />
+        <Route path="*" element={<Place />} />
       </Routes>
     </SelectionProvider>,
     { at },

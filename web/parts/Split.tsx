@@ -13,6 +13,7 @@ interface Size {
   highest: number;
 }
 
+const AT_REST_MS = 150;
 /** What an area holds fills it. */
 const AREA = 'flex overflow-hidden! *:min-w-0 *:flex-1';
 
@@ -35,8 +36,13 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
   const [kept, setKept] = useStored(name, z.number().min(lowest).max(highest), usual);
   const [begun] = useState(foldedTo ?? kept);
   const panel = usePanelRef();
-  const pixels = useRef(begun);
   const isFolded = foldedTo !== undefined;
+  const keeping = useRef<ReturnType<typeof setTimeout>>(undefined);
+  /** Kept once it has come to rest, however it was changed. */
+  const keepSoon = (pixels: number) => {
+    clearTimeout(keeping.current);
+    keeping.current = setTimeout(() => setKept(Math.min(highest, Math.max(lowest, Math.round(pixels)))), AT_REST_MS);
+  };
   useEffect(() => panel.current?.resize(foldedTo ?? kept), [panel, foldedTo, kept]);
   const side = (
     <Panel
@@ -47,7 +53,7 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
       minSize={foldedTo ?? lowest}
       maxSize={foldedTo ?? highest}
       groupResizeBehavior="preserve-pixel-size"
-      onResize={({ inPixels }) => (pixels.current = inPixels)}
+      onResize={({ inPixels }, _, before) => before && !isFolded && keepSoon(inPixels)}
       className={AREA}
     >
       {sized}
@@ -67,15 +73,7 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
     />
   );
   return (
-    <Group
-      orientation={at === 'bottom' ? 'vertical' : 'horizontal'}
-      className="min-h-0 min-w-0 flex-1"
-      onLayoutChanged={(_, { isUserInteraction }) => {
-        // Its size is told after the layout.
-        if (isUserInteraction && !isFolded)
-          requestAnimationFrame(() => setKept(Math.min(highest, Math.max(lowest, Math.round(pixels.current)))));
-      }}
-    >
+    <Group orientation={at === 'bottom' ? 'vertical' : 'horizontal'} className="min-h-0 min-w-0 flex-1">
       {at === 'left' ? [side, edge, rest] : [rest, edge, side]}
     </Group>
   );

@@ -101,7 +101,10 @@ export function DragProvider({ children }: { children: ReactNode }) {
 
 interface Dragging {
   ref: (element: HTMLElement | null) => void;
-  props: Pick<HTMLAttributes<HTMLElement>, 'onPointerDown' | 'onKeyDown'> & { 'data-place'?: string };
+  props: Pick<HTMLAttributes<HTMLElement>, 'onPointerDown' | 'onKeyDown'> & {
+    'data-place'?: string;
+    'data-over'?: DropZone | undefined;
+  };
   /** Where on the element something is held that it takes. */
   over: DropZone | undefined;
 }
@@ -118,10 +121,11 @@ export function useDragging(
   const mayTake = held !== null && takes?.[held.what] !== undefined;
   const drag = useDraggable({ id, data: { grasped }, disabled: grasped === undefined });
   const drop = useDroppable({ id, data: { takes }, disabled: takes === undefined });
+  const heldOver = mayTake && over === id ? zone : undefined;
   return {
     ref: useCombinedRefs(drag.setNodeRef, drop.setNodeRef),
-    props: { ...drag.listeners, ...(takes ? { 'data-place': id } : {}) },
-    over: mayTake && over === id ? zone : undefined,
+    props: { ...drag.listeners, ...(takes ? { 'data-place': id, 'data-over': heldOver } : {}) },
+    over: heldOver,
   };
 }
 
