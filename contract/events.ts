@@ -1,21 +1,30 @@
 import { z } from 'zod';
 
-/** What has changed; the browser reads anew what it shows of it. */
-export const TOPICS = [
-  'photos',
-  'vocabulary',
-  'searches',
-  'dossiers',
-  'describing',
-  'marks',
-  'people',
-  'drives',
-  'jobs',
-  'writeBack',
-  'ledger',
-  'accessions',
-] as const;
-export type Topic = (typeof TOPICS)[number];
+interface TopicFacts {
+  /** Whether a change of the ledger may touch it. */
+  changes: boolean;
+}
+
+/** What the browser shows, by topic: told of one, it reads anew what it shows of it. */
+const TOPIC_FACTS = {
+  photos: { changes: true },
+  vocabulary: { changes: true },
+  searches: { changes: true },
+  dossiers: { changes: true },
+  describing: { changes: true },
+  marks: { changes: true },
+  people: { changes: true },
+  writeBack: { changes: true },
+  ledger: { changes: true },
+  drives: { changes: false },
+  jobs: { changes: false },
+  accessions: { changes: false },
+} satisfies Record<string, TopicFacts>;
+
+export type Topic = keyof typeof TOPIC_FACTS;
+export const TOPICS = Object.keys(TOPIC_FACTS) as [Topic, ...Topic[]];
+/** Those that a change of the ledger may touch. */
+export const CHANGED_TOPICS: readonly Topic[] = TOPICS.filter((topic) => TOPIC_FACTS[topic].changes);
 
 export const liveEvent = z.object({ topics: z.array(z.enum(TOPICS)), sequence: z.number().optional() });
 export type LiveEvent = z.infer<typeof liveEvent>;

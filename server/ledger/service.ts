@@ -3,7 +3,7 @@
 // an earlier record and let it take effect the same way.
 
 import { DatabaseError } from 'sequelize';
-import type { Topic } from '@stellin/contract/events';
+import { CHANGED_TOPICS } from '@stellin/contract/events';
 import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
 import { StellinError, systemCode } from '../errors';
@@ -54,18 +54,6 @@ export type Ledger = ReturnType<typeof ledgerService>;
 /** A single statement of a change that takes longer is given up, and the change with it. */
 const STATEMENT_TIMEOUT_SECONDS = 600;
 
-const TOPICS: readonly Topic[] = [
-  'ledger',
-  'photos',
-  'vocabulary',
-  'searches',
-  'dossiers',
-  'describing',
-  'marks',
-  'people',
-  'writeBack',
-];
-
 interface LedgerParts {
   database: Database;
   /** What changes touch. */
@@ -105,7 +93,7 @@ export function ledgerService({
     for (const hook of afterChange) await hook(entryId, tx, progress);
     const { photos } = await store.countOf(database, entryId, tx);
     await store.finishEntry(database, entryId, title(photos), tx);
-    await database.notify(TOPICS, tx);
+    await database.notify(CHANGED_TOPICS, tx);
     const entry = await store.findEntry(database, entryId, tx);
     if (!entry) throw new Error('the entry is gone');
     return entryOf(entry);

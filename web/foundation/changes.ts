@@ -2,22 +2,10 @@
 
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
+import { CHANGED_TOPICS, type Topic } from '@stellin/contract/events';
 import { ledgerRoutes, type ChangeInput, type LedgerEntry } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
 import { call } from './api';
-
-const TOUCHED = [
-  'photos',
-  'marks',
-  'vocabulary',
-  'searches',
-  'dossiers',
-  'describing',
-  'people',
-  'writeBack',
-  'ledger',
-  'jobs',
-];
 
 /** Shows an error to the person. */
 export function showError(error: unknown): void {
@@ -36,7 +24,8 @@ function useLedgerStep<Input>(step: (input: Input) => Promise<Applied>) {
     onSuccess: ({ entry, job }) => {
       if (entry) toast.success(entry.title);
       else toast(`${job.title}: under way, see the jobs above`);
-      for (const topic of TOUCHED) void client.invalidateQueries({ queryKey: [topic] });
+      for (const topic of [...CHANGED_TOPICS, 'jobs' satisfies Topic])
+        void client.invalidateQueries({ queryKey: [topic] });
     },
   });
 }

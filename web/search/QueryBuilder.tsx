@@ -257,7 +257,7 @@ function ValueField({
     <Combobox
       label={label}
       listLabel={`Values for ${label}`}
-      className="h-7 w-full rounded border border-line bg-card px-2 placeholder:text-ink-3"
+      className="h-7 min-w-40 flex-1 rounded border border-line bg-card px-2 placeholder:text-ink-3"
       placeholder={criterion ? criterion.example.slice(criterion.example.indexOf(':') + 1).replaceAll('"', '') : 'kite'}
       text={value}
       onText={onChange}
