@@ -52,6 +52,7 @@ export async function choose(page: Page, list: Locator, option: string | RegExp)
 
 /** Drags something onto a place and drops it there once the place shows that it takes it. */
 export async function drag(page: Page, from: Locator, to: Locator): Promise<void> {
+  await to.scrollIntoViewIfNeeded();
   await from.hover();
   await page.mouse.down();
   const [start, end] = [await from.boundingBox(), await to.boundingBox()];
