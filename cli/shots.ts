@@ -175,6 +175,10 @@ export async function shots(): Promise<number> {
       await step(`docs/screenshots/${name}.png`, async () => {
         await prepare(page, url);
         await page.waitForLoadState('networkidle');
+        // Pictures of faces are cut out when they are first asked for.
+        await page.waitForFunction(
+          '[...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight)',
+        );
         await page.screenshot({ path: join(FOLDER, `${name}.png`) });
       });
     }
