@@ -1,3 +1,5 @@
+// How the tests in a real browser are run.
+
 import { defineConfig } from '@playwright/test';
 import { CHROMIUM } from './e2e/chromium';
 

@@ -17,7 +17,7 @@ import { BENCH_ACCOUNT, withCatalogue } from './catalogue';
 import { atMost, quantiles, report, type Report, type Row } from './report';
 
 const RANDOM_PARAMETERS = 30;
-const PAGE = 200;
+const PHOTOS_PER_PAGE = 200;
 const GROWTH = [10_000, 100_000];
 const PHOTOS_PER_BATCH = 1000;
 /** Sizes of changes of which is measured when they are seen, and the aim in milliseconds. */
@@ -58,7 +58,9 @@ async function measure(services: Services, ask: Ask, photos: number, grown: read
   const kinds = await pages(ask, values);
   const bare = await barePages(services, photos);
   const all = Object.values(kinds).flat();
-  const jumps = await times(RANDOM_PARAMETERS, (random) => ask(page('', Math.floor(random.next() * (photos - PAGE)))));
+  const jumps = await times(RANDOM_PARAMETERS, (random) =>
+    ask(page('', Math.floor(random.next() * (photos - PHOTOS_PER_PAGE)))),
+  );
   const middles = await times(RANDOM_PARAMETERS, (random) =>
     ask(page(`term:${quoted(random.pick(values.broad))}`, Math.floor(random.next() * 5000))),
   );
@@ -83,7 +85,7 @@ async function measure(services: Services, ask: Ask, photos: number, grown: read
     { id: 'memory of the process', value: process.memoryUsage.rss() / 2 ** 20, unit: 'MB' },
     ...Object.entries(kinds).flatMap(([kind, measured]) => quantiles(`page and count: ${kind}`, measured, 'ms')),
     ...quantiles('page and count, all kinds', all, 'ms'),
-    ...quantiles(`bare read of ${PAGE} rows by primary key`, bare, 'ms'),
+    ...quantiles(`bare read of ${PHOTOS_PER_PAGE} rows by primary key`, bare, 'ms'),
     ...quantiles('jump anywhere', [...jumps, ...middles], 'ms'),
     ...Object.entries(facets).flatMap(([size, measured]) => quantiles(`all facets of ${size}`, measured, 'ms')),
     ...quantiles('time ruler', rulers, 'ms'),
@@ -107,7 +109,7 @@ async function measure(services: Services, ask: Ask, photos: number, grown: read
     atMost('slowest kind of query, page and count p95, ms', slowest, 50),
     atMost(
       'page and count p95, times the bare read',
-      of('page and count, all kinds p95') / of(`bare read of ${PAGE} rows by primary key p95`),
+      of('page and count, all kinds p95') / of(`bare read of ${PHOTOS_PER_PAGE} rows by primary key p95`),
       5,
     ),
     atMost(
@@ -204,12 +206,12 @@ async function pages(ask: Ask, vocabulary: Vocabulary): Promise<Record<string, n
 }
 
 function page(query: string, offset: number): string {
-  return `/api/photos?query=${encodeURIComponent(query)}&sort=taken-desc&offset=${offset}&limit=${PAGE}`;
+  return `/api/photos?query=${encodeURIComponent(query)}&sort=taken-desc&offset=${offset}&limit=${PHOTOS_PER_PAGE}`;
 }
 
 async function barePages({ database }: Services, photos: number): Promise<number[]> {
   return times(RANDOM_PARAMETERS, async (random) => {
-    const ids = Array.from({ length: PAGE }, () => 1 + Math.floor(random.next() * photos));
+    const ids = Array.from({ length: PHOTOS_PER_PAGE }, () => 1 + Math.floor(random.next() * photos));
     const began = performance.now();
     const rows = await database.often(
       `select ${PHOTO_COLUMNS} from unnest($1::int[]) found (id) join photo p on p.id = found.id ${PHOTO_JOINS}`,

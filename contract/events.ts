@@ -1,3 +1,5 @@
+// What the server tells browsers as it happens: which topics have changed.
+
 import { z } from 'zod';
 
 interface TopicFacts {

@@ -66,7 +66,7 @@ export interface Seen {
   sure: number;
 }
 
-/** Faces of so many pixels show all that the model can use. */
+/** A face of this height shows all that the model can use. */
 const ENOUGH_PIXELS = 110;
 
 /** How well a face shows who it is, 0 to 1: the weakest of size, sharpness, light and pose weighs most. */

@@ -1,3 +1,5 @@
+// What is given for an account that is to be made.
+
 import type { Role } from '@stellin/contract/route';
 
 /** An account to be made, with its password as it is typed. */

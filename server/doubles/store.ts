@@ -1,3 +1,5 @@
+// The SQL of pictures that are there more than once, or look alike.
+
 import type { DoublePhoto } from '@stellin/contract/doubles';
 import type { Database } from '../database/database';
 import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';

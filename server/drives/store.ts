@@ -1,3 +1,5 @@
+// What the database knows of drives and their folders.
+
 import { z } from 'zod';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/text/words';

@@ -1,3 +1,5 @@
+// The routes of moving, copying, renaming and trashing files.
+
 import type { FastifyInstance } from 'fastify';
 import { filingRoutes } from '@stellin/contract/filing';
 import { serve } from '../serve';

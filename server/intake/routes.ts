@@ -1,3 +1,5 @@
+// The routes of taking in, and of previews and large pictures.
+
 import { createReadStream } from 'node:fs';
 import { readFile } from 'node:fs/promises';
 import type { FastifyInstance } from 'fastify';

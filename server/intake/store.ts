@@ -198,7 +198,7 @@ export interface PictureTask {
   hash: Buffer | null;
 }
 
-const TODO = 'p.preview_state = 0 and p.missing_since is null';
+const PREVIEW_WANTED = 'p.preview_state = 0 and p.missing_since is null';
 
 /** Photos of a drive whose picture is to be looked at, the next few by id. */
 export async function pictureTasks(
@@ -210,14 +210,14 @@ export async function pictureTasks(
   return database.rows<PictureTask>(
     `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.picture_hash as hash
      from photo p join folder f on f.id = p.folder_id
-     where p.drive_id = $1 and ${TODO} and p.id > $2 order by p.id limit $3`,
+     where p.drive_id = $1 and ${PREVIEW_WANTED} and p.id > $2 order by p.id limit $3`,
     [driveId, after, limit],
   );
 }
 
 export async function countPictureTasks(database: Database, driveId: string): Promise<number> {
   const row = await database.row<{ count: number }>(
-    `select count(*)::int as count from photo p where drive_id = $1 and ${TODO}`,
+    `select count(*)::int as count from photo p where drive_id = $1 and ${PREVIEW_WANTED}`,
     [driveId],
   );
   return row?.count ?? 0;

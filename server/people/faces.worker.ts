@@ -223,7 +223,7 @@ function boundsOf(mesh: Described['mesh']) {
   return { left, top, width: right - left, height: bottom - top };
 }
 
-/** A square around a point as a picture of so many pixels. */
+/** A square around a point, scaled to a picture of `pixels` by `pixels`. */
 async function squareOf(
   picture: Pixels,
   { x, y }: { x: number; y: number },

@@ -117,7 +117,7 @@ export interface ChangedPeople {
   after: { personId: number; box: Box | null }[];
 }
 
-const PAGE = 2000;
+const PHOTOS_PER_PAGE = 2000;
 
 /** The photos whose people an entry changes, or whose persons it calls otherwise, page by page. */
 export async function* photosWithChangedPeople(
@@ -155,7 +155,7 @@ export async function* photosWithChangedPeople(
     tx,
   );
   for (;;) {
-    const rows = await database.rows<ChangedPeople>(`fetch ${PAGE} from changed_people`, [], tx);
+    const rows = await database.rows<ChangedPeople>(`fetch ${PHOTOS_PER_PAGE} from changed_people`, [], tx);
     if (rows.length === 0) break;
     yield rows;
   }

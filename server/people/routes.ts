@@ -1,3 +1,5 @@
+// The routes of persons and faces.
+
 import type { FastifyInstance } from 'fastify';
 import { peopleRoutes } from '@stellin/contract/people';
 import { idParams } from '@stellin/contract/route';

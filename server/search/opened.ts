@@ -1,3 +1,5 @@
+// A query as it is asked: saved searches in it are opened.
+
 import type { QueryError } from '@stellin/core/search/language';
 import type { Query } from '@stellin/core/query/query';
 

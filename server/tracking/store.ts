@@ -1,3 +1,5 @@
+// What the database knows of folders that are kept up with.
+
 import type { TrackedFolder } from '@stellin/contract/tracking';
 import type { Database } from '../database/database';
 import { TRACKED_FOLDER } from '../database/models/drives';

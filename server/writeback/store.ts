@@ -1,3 +1,5 @@
+// The SQL of what waits to be written, and of what was written.
+
 import { availableParallelism } from 'node:os';
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';

@@ -1,3 +1,5 @@
+// A template made of what a photo says.
+
 import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { photoRoutes } from '@stellin/contract/photos';

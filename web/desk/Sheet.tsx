@@ -11,7 +11,7 @@ import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
 import { useArranging } from '../dossiers/arranging';
-import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, selectionOf, toggle } from '../photos/chosen';
+import { chooseAll, chooseOne, chooseRange, isChosen, NOTHING, toggle, selectionOfGrasped } from '../photos/chosen';
 import { GROUP_LABELS, stepGroup, type PlacedGroup } from '../photos/groups';
 import { nearest, neighbour, USUAL_ASPECT, type Layout, type LayoutOptions } from './justify';
 import { CAPTION_HEIGHT, PhotoTile } from './PhotoTile';
@@ -142,8 +142,7 @@ function useDroppedTerms(query: string): (termIds: number[], photo: Photo) => vo
   return useCallback((termIds: number[], photo: Photo) => {
     const { chosen: now, query: asked, change: give } = latest.current;
     if (termIds.length === 0) return;
-    const own = isChosen(now, photo.id) ? selectionOf(now, asked) : null;
-    give.mutate({ kind: 'giveTerms', selection: own ?? { query: null, plus: [photo.id] }, termIds });
+    give.mutate({ kind: 'giveTerms', selection: selectionOfGrasped(now, asked, photo.id), termIds });
   }, []);
 }
 

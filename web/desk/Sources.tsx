@@ -15,7 +15,7 @@ import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
 import { useDragging } from '../parts/dragging/dragging';
 import { SavedSearches } from '../search/SavedSearches';
-import { isChosen, selectionOf } from '../photos/chosen';
+import { selectionOfGrasped } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
 import { useDrives, useFolders } from '../drives/queries';
 import type { Result } from '../photos/queries';
@@ -36,14 +36,9 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   const known = drives?.drives.filter(({ state }) => state !== 'new') ?? [];
   const { chosen } = useSelection();
   const [moving, setMoving] = useState<{ selection: Selection; place: FilePlace } | null>(null);
-  /** One of the chosen photos brings all of them along. */
   const move = (photoId: number, { driveId, path }: Folder) =>
     setMoving({
-      selection: (isChosen(chosen, photoId) ? selectionOf(chosen, query) : null) ?? {
-        query: null,
-        minus: [],
-        plus: [photoId],
-      },
+      selection: selectionOfGrasped(chosen, query, photoId),
       place: { driveId, folder: path },
     });
   const choose = (path: string, deep = within) => {

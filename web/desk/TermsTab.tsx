@@ -11,7 +11,7 @@ import { useMay } from '../foundation/session';
 import { useTermPath } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
-import { isChosen, selectionOf } from '../photos/chosen';
+import { selectionOfGrasped } from '../photos/chosen';
 import { CheckMark, STATE_LABELS, type GivenState } from './CheckMark';
 import { GivenTerms } from './GivenTerms';
 import { OfferedTerms } from './OfferedTerms';
@@ -85,8 +85,7 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
                 dragged: (row: TermRow) => (canGive(row) ? [row.id] : []),
                 takesPhoto: (grasped: number, row: TermRow) => {
                   if (!canGive(row)) return;
-                  const own = isChosen(chosen, grasped) ? selectionOf(chosen, query) : null;
-                  const photos = own ?? { query: null, plus: [grasped] };
+                  const photos = selectionOfGrasped(chosen, query, grasped);
                   change.mutate({ kind: 'giveTerms', selection: photos, termIds: [row.id] });
                 },
               }

@@ -8,7 +8,7 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useMay } from '../foundation/session';
-import { isChosen, selectionOf } from '../photos/chosen';
+import { selectionOf, selectionOfGrasped } from '../photos/chosen';
 import type { Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
 import { Menu, MenuItem } from '../parts/Menu';
@@ -127,11 +127,12 @@ function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }
   const change = useChange();
   const { chosen: photos } = useSelection();
   const mayChange = useMay('cataloguer');
-  const gather = (photoId: number) => {
-    // One of the chosen photos brings all of them along.
-    const own = isChosen(photos, photoId) ? selectionOf(photos, query) : null;
-    change.mutate({ kind: 'putInDossier', dossierId: dossier.id, selection: own ?? { query: null, plus: [photoId] } });
-  };
+  const gather = (photoId: number) =>
+    change.mutate({
+      kind: 'putInDossier',
+      dossierId: dossier.id,
+      selection: selectionOfGrasped(photos, query, photoId),
+    });
   const place = (id: number, zone: DropZone) => {
     const wanted =
       zone === 'before' ? { parentId: dossier.parentId, before: dossier.id } : { parentId: dossier.id, before: null };

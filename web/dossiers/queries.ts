@@ -1,3 +1,5 @@
+// What is read of dossiers, and pinning one.
+
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { dossierRoutes } from '@stellin/contract/dossiers';
 import { photoRoutes } from '@stellin/contract/photos';

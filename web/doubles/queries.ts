@@ -1,3 +1,5 @@
+// What is read of pictures that are there more than once.
+
 import { useInfiniteQuery, useQuery } from '@tanstack/react-query';
 import { doubleRoutes, type DoubleKind } from '@stellin/contract/doubles';
 import { call } from '../foundation/api';

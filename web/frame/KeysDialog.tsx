@@ -1,3 +1,5 @@
+// The overview of all keys.
+
 import { useMarks } from '../marks/queries';
 import { Dialog } from '../parts/Dialog';
 import { Kbd } from '../parts/Kbd';

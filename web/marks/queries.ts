@@ -1,3 +1,5 @@
+// What is read of the marks of the team.
+
 import { useQuery } from '@tanstack/react-query';
 import { markRoutes } from '@stellin/contract/marks';
 import { call } from '../foundation/api';

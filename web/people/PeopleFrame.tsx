@@ -1,3 +1,5 @@
+// The frame of all screens of people.
+
 import type { ReactNode } from 'react';
 import { Split } from '../parts/Split';
 import { PersonList } from './PersonList';

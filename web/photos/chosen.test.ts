@@ -8,6 +8,7 @@ import {
   refocused,
   selectionOf,
   toggle,
+  selectionOfGrasped,
 } from './chosen';
 
 test('all of a query less one needs no list of the rest', () => {
@@ -39,4 +40,13 @@ test('the focus follows its photo when the result changes underneath', () => {
   const moved = refocused(chooseOne(5, 10), 12);
   expect(moved).toMatchObject({ focus: 12, focusId: 5, anchor: 12 });
   expect(refocused(chooseRange(chooseOne(5, 10), [5, 6], 11), 14)).toMatchObject({ focus: 14, anchor: 10 });
+});
+
+test('a grasped photo stands for all chosen ones if it is among them, else for itself', () => {
+  const some = { ...NOTHING, plus: new Set([1, 2]) };
+  expect(selectionOfGrasped(some, 'kind:jpeg', 2)).toMatchObject({ query: null, plus: [1, 2] });
+  expect(selectionOfGrasped(some, 'kind:jpeg', 9)).toEqual({ query: null, minus: [], plus: [9] });
+  const all = { ...NOTHING, all: true, minus: new Set([9]) };
+  expect(selectionOfGrasped(all, 'kind:jpeg', 1)).toMatchObject({ query: 'kind:jpeg', minus: [9] });
+  expect(selectionOfGrasped(all, 'kind:jpeg', 9)).toEqual({ query: null, minus: [], plus: [9] });
 });

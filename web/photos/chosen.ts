@@ -23,6 +23,11 @@ export function isChosen(chosen: Chosen, id: number): boolean {
   return chosen.all ? !chosen.minus.has(id) : chosen.plus.has(id);
 }
 
+/** The photos that a grasped one stands for: all chosen ones if it is among them, else itself. */
+export function selectionOfGrasped(chosen: Chosen, query: string, photoId: number): Selection {
+  return (isChosen(chosen, photoId) ? selectionOf(chosen, query) : null) ?? { query: null, minus: [], plus: [photoId] };
+}
+
 /** How many are chosen of a result of `total`. */
 export function countChosen(chosen: Chosen, total: number): number {
   return chosen.all ? Math.max(0, total - chosen.minus.size) : chosen.plus.size;

@@ -80,11 +80,7 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
     event.preventDefault();
     event.stopPropagation();
   };
-  const {
-    ref: dragRef,
-    props: dragProps,
-    over: heldOver,
-  } = useDragging(useId(), {
+  const { ref: dragRef, props: dragProps } = useDragging(useId(), {
     grasped: dragged && !editing?.(row) ? { what: 'terms', ids: dragged(row), text: row.label } : undefined,
     takes: { terms: drop && (({ ids }, zone) => drop(ids, row, zone)) },
   });
@@ -99,7 +95,6 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
         tabIndex={isChosen || (isFirst && open.length === 0) ? 0 : -1}
         ref={dragRef}
         {...dragProps}
-        data-drop={heldOver}
         onKeyDown={(event) => {
           dragProps.onKeyDown?.(event);
           onKeyDown(event);
@@ -109,7 +104,7 @@ function Node(props: LevelProps & { row: TermRow; siblings: readonly TermRow[]; 
           if (!event.shiftKey && !event.ctrlKey && !event.metaKey) onOpen([...path, row.id]);
         }}
         style={{ paddingLeft: 12 + path.length * 20 }}
-        className={`flex h-[25px] cursor-pointer items-center gap-1.5 pr-4 outline-offset-[-2px] data-[drop=before]:border-t-2 data-[drop=before]:border-t-spruce data-[drop=on]:bg-spruce-pale ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-sheet'}`}
+        className={`flex h-[25px] cursor-pointer items-center gap-1.5 pr-4 outline-offset-[-2px] data-[over=before]:border-t-2 data-[over=before]:border-t-spruce data-[over=on]:bg-spruce-pale ${isChosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-sheet'}`}
       >
         <button
           type="button"

@@ -199,11 +199,7 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
   ].filter(Boolean);
   // A term can stand in several columns, below each of its broader terms.
   const ids = (!edited && dragged?.(row)) || [];
-  const {
-    ref: dragRef,
-    props: dragProps,
-    over: heldOver,
-  } = useDragging(useId(), {
+  const { ref: dragRef, props: dragProps } = useDragging(useId(), {
     grasped: ids.length > 0 ? { what: 'terms', ids, text: row.label } : undefined,
     takes: {
       terms: drop && (({ ids }, zone) => drop(ids, row, zone)),
@@ -225,8 +221,7 @@ function Row({ row, isOpen, reachable, onOpenRow, siblings, ...props }: RowProps
       tabIndex={reachable ? 0 : -1}
       ref={dragRef}
       {...dragProps}
-      data-drop={heldOver}
-      className={`flex h-[25px] cursor-pointer items-center gap-1.5 border-l-3 px-2.5 outline-offset-[-2px] [contain-intrinsic-size:auto_25px] [content-visibility:auto] data-[drop=before]:border-t-2 data-[drop=before]:border-t-spruce data-[drop=on]:bg-spruce-pale ${isChosen ? 'border-l-spruce bg-spruce-pale' : isOpen ? 'border-l-transparent bg-ground' : 'border-l-transparent hover:bg-sheet'}`}
+      className={`flex h-[25px] cursor-pointer items-center gap-1.5 border-l-3 px-2.5 outline-offset-[-2px] [contain-intrinsic-size:auto_25px] [content-visibility:auto] data-[over=before]:border-t-2 data-[over=before]:border-t-spruce data-[over=on]:bg-spruce-pale ${isChosen ? 'border-l-spruce bg-spruce-pale' : isOpen ? 'border-l-transparent bg-ground' : 'border-l-transparent hover:bg-sheet'}`}
       onClick={onClick}
     >
       {mark?.(row)}
