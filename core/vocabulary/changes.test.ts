@@ -55,6 +55,19 @@ describe('merging', () => {
     expect(tree.get(4)?.parentId).toBe(3);
   });
 
+  test('into the term above loses nothing below a narrower one of its own label', () => {
+    const chain = stateOf([
+      aTerm(1, null, 'Delta'),
+      aTerm(2, 1, 'Delta'),
+      aTerm(3, 2, 'Delta'),
+      aTerm(4, 3, 'Large'),
+      aTerm(5, 2, 'Small'),
+    ]);
+    const { tree } = changed(chain, { kind: 'mergeTerms', termIds: [2], intoId: 1, keepLabels: 'none' });
+    expect(tree.narrower(1).map(({ id }) => id)).toEqual([3, 5]);
+    expect(tree.get(4)?.parentId).toBe(3);
+  });
+
   test('of a term that photos have into a heading is refused', () => {
     expect(() => plan({ kind: 'mergeTerms', termIds: [7], intoId: 1, keepLabels: 'none' })).toThrow(Refusal);
   });
@@ -238,7 +251,7 @@ test('any sequence of changes keeps the tree sound, loses no photo’s term but 
         [now, photos] = [next.state, next.photos];
       }
     }),
-    { numRuns: 300 },
+    { numRuns: 500 },
   );
 });
 

@@ -189,7 +189,7 @@ const STEPS: { [Kind in TermChange['kind']]: (editor: VocabularyEditor, change: 
     if (reasons.length) throw new Refusal('termInUse', { label: term.label, why: reasons.join(' and ') });
     if (photosTo === termId) throw new Refusal('termRefused', { why: 'its photos can’t go to the term itself' });
     const place = { parentId: term.parentId, vocabularyId: term.vocabularyId };
-    for (const { id } of below) moveTo(editor, id, place, termId);
+    for (const { id } of below) moveTo(editor, id, place, new Set([termId]));
     if (photos > 0) editor.regive(termId, photosTo ?? null);
     editor.remove(termId, photosTo ?? null);
   },
@@ -254,15 +254,16 @@ function addWithNarrower(editor: VocabularyEditor, { narrower = [], ...given }: 
   return term.id;
 }
 
-/** Moves a term with all below it. `instead` is a sibling that is about to go, whose label may be taken. */
-export function moveTo(editor: VocabularyEditor, id: number, place: Place, instead?: number): void {
+const NONE: ReadonlySet<number> = new Set();
+
+/** Moves a term with all below it. Of `leaving`, which are about to be removed, the labels may be taken. */
+export function moveTo(editor: VocabularyEditor, id: number, place: Place, leaving = NONE): void {
   const term = editor.get(id);
   if (term.parentId === place.parentId && term.vocabularyId === place.vocabularyId) return;
   if (place.parentId !== null && editor.isWithin(place.parentId, id))
     throw new Refusal('termRefused', { why: `“${term.label}” can’t be moved below itself` });
   const after = { ...term, ...place, position: 0 };
-  const same = editor.siblingLike(after);
-  if (same && same.id !== instead) editor.requireFreeLabel(after);
+  editor.requireFreeLabel(after, leaving);
   editor.requireDepth(place.parentId, editor.levelsOf(id));
   // What is broader by the tree need not be said again.
   if (place.parentId !== null) editor.relate({ kind: 'broader', fromId: id, toId: place.parentId }, false);
@@ -279,19 +280,21 @@ function withoutNarrower(editor: VocabularyEditor, ids: readonly number[]): numb
   });
 }
 
-/** Everything of a term goes to another: photos, labels, narrower terms (those of one label become one), links, and what it alone says. */
-function merge(editor: VocabularyEditor, id: number, intoId: number, keepLabels: KeptLabels): void {
+/**
+ * Everything of a term goes to another: photos, labels, narrower terms (those of one label become one), links, and what it
+ * alone says. `above` are terms being merged of which this one is narrower: like it they are leaving, and take nothing in.
+ */
+function merge(editor: VocabularyEditor, id: number, intoId: number, keepLabels: KeptLabels, above = NONE): void {
   const term = editor.get(id);
+  const leaving = new Set([...above, id]);
   // The one that stays may stand below the one that goes: it comes up beside it first.
-  if (editor.isWithin(intoId, id)) {
-    const above = withinTree(editor, intoId, id) ? intoId : undefined;
-    if (above !== undefined) moveTo(editor, above, { parentId: term.parentId, vocabularyId: term.vocabularyId }, id);
-  }
+  if (withinTree(editor, intoId, id))
+    moveTo(editor, intoId, { parentId: term.parentId, vocabularyId: term.vocabularyId }, leaving);
   if (editor.uses(id) > 0) editor.regive(id, intoId);
   for (const below of editor.narrower(id)) {
-    const twin = editor.narrower(intoId).find(({ label, id: other }) => label === below.label && other !== below.id);
-    if (twin) merge(editor, below.id, twin.id, 'none');
-    else if (below.id !== intoId) moveTo(editor, below.id, { parentId: intoId, vocabularyId: null });
+    const twin = editor.siblingLike({ ...below, parentId: intoId, vocabularyId: null }, leaving);
+    if (twin) merge(editor, below.id, twin.id, 'none', leaving);
+    else if (below.id !== intoId) moveTo(editor, below.id, { parentId: intoId, vocabularyId: null }, leaving);
   }
   const links = editor.linksOf(id);
   const into = editor.get(intoId);

@@ -190,9 +190,12 @@ export class VocabularyEditor {
     return false;
   }
 
-  /** Refuses a label that another term has below the same one, letter for letter. */
-  requireFreeLabel(term: Pick<Term, 'id' | 'parentId' | 'label' | 'vocabularyId'>): void {
-    const same = this.siblingLike(term);
+  /** Refuses a label that another term, none of `leaving`, has below the same one, letter for letter. */
+  requireFreeLabel(
+    term: Pick<Term, 'id' | 'parentId' | 'label' | 'vocabularyId'>,
+    leaving?: ReadonlySet<number>,
+  ): void {
+    const same = this.siblingLike(term, leaving);
     if (same)
       throw new Refusal('termExists', {
         label: same.label,
@@ -200,15 +203,17 @@ export class VocabularyEditor {
       });
   }
 
-  /** Another term with this label below the same term (or at the top of the same vocabulary). */
-  siblingLike({
-    id,
-    parentId,
-    label,
-    vocabularyId,
-  }: Pick<Term, 'id' | 'parentId' | 'label' | 'vocabularyId'>): Term | undefined {
+  /** Another term with this label below the same term (or at the top of the same vocabulary), none of `leaving`. */
+  siblingLike(
+    { id, parentId, label, vocabularyId }: Pick<Term, 'id' | 'parentId' | 'label' | 'vocabularyId'>,
+    leaving?: ReadonlySet<number>,
+  ): Term | undefined {
     return this.narrower(parentId).find(
-      (term) => term.id !== id && term.label === label && (parentId !== null || term.vocabularyId === vocabularyId),
+      (term) =>
+        term.id !== id &&
+        term.label === label &&
+        !leaving?.has(term.id) &&
+        (parentId !== null || term.vocabularyId === vocabularyId),
     );
   }
 
