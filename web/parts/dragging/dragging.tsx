@@ -13,6 +13,7 @@ import {
   type CollisionDetection,
   type DragEndEvent,
   type DragMoveEvent,
+  type DroppableContainer,
   type Modifier,
 } from '@dnd-kit/core';
 import { useCombinedRefs } from '@dnd-kit/utilities';
@@ -46,6 +47,8 @@ export function DragProvider({ children }: { children: ReactNode }) {
   const [held, setHeld] = useState<Grasped | null>(null);
   const [over, setOver] = useState<{ over: string | null; zone: DropZone }>({ over: null, zone: 'on' });
   const at = useRef<Point | null>(null);
+  // What takes it at the point reached last: what the package tells comes a moment later, after a quick key already.
+  const place = useRef<DroppableContainer | undefined>(undefined);
   const sensors = useSensors(
     // A click that trembles is still a click.
     useSensor(PointerSensor, { activationConstraint: { distance: 6 } }),
@@ -54,27 +57,32 @@ export function DragProvider({ children }: { children: ReactNode }) {
   // What is seen at the point decides: an element that has scrolled out of its area takes nothing.
   const collisionDetection = useCallback<CollisionDetection>(({ active, pointerCoordinates, droppableContainers }) => {
     const point = pointerCoordinates ?? at.current;
-    const place = point && document.elementFromPoint(point.x, point.y)?.closest<HTMLElement>('[data-place]');
-    const container = droppableContainers.find(
-      ({ id, data }) => id === place?.dataset['place'] && takesIt(data.current, active.data.current),
+    const seen = point && document.elementFromPoint(point.x, point.y)?.closest<HTMLElement>('[data-place]');
+    place.current = droppableContainers.find(
+      ({ id, data }) => id === seen?.dataset['place'] && takesIt(data.current, active.data.current),
     );
-    return container ? [{ id: container.id }] : [];
+    return place.current ? [{ id: place.current.id }] : [];
   }, []);
   const look = (event: DragMoveEvent) => {
-    const next = { over: event.over ? String(event.over.id) : null, zone: zoneOf(event) };
+    const next = {
+      over: event.over ? String(event.over.id) : null,
+      zone: zoneOf({ ...event, over: event.over?.rect ?? null }),
+    };
     setOver((before) => (before.over === next.over && before.zone === next.zone ? before : next));
   };
   const letGo = () => {
+    place.current = undefined;
     setHeld(null);
     setOver({ over: null, zone: 'on' });
   };
   const drop = (event: DragEndEvent) => {
-    const takes = event.over?.data.current?.['takes'] as Takes | undefined;
+    const takes = place.current?.data.current?.['takes'] as Takes | undefined;
     const grasped = graspedIn(event);
+    const zone = zoneOf({ ...event, over: place.current?.rect.current ?? null });
     letGo();
     // The kind of what is held is that of what takes it.
     const take = grasped && (takes?.[grasped.what] as ((given: Grasped, zone: DropZone) => void) | undefined);
-    if (grasped) take?.(grasped, zoneOf(event));
+    if (grasped) take?.(grasped, zone);
   };
   return (
     <DndContext
@@ -133,10 +141,15 @@ function graspedIn({ active }: Pick<DragMoveEvent, 'active'>): Grasped | undefin
   return active.data.current?.['grasped'] as Grasped | undefined;
 }
 
+interface Where extends Pick<DragMoveEvent, 'activatorEvent' | 'delta'> {
+  /** The place's rectangle in the window. */
+  over: Pick<DOMRect, 'top' | 'height'> | null;
+}
+
 /** The upper part of a place stands for what comes before it; keys always mean the place itself. */
-function zoneOf({ activatorEvent, delta, over }: Pick<DragMoveEvent, 'activatorEvent' | 'delta' | 'over'>): DropZone {
+function zoneOf({ activatorEvent, delta, over }: Where): DropZone {
   if (!over || !(activatorEvent instanceof PointerEvent)) return 'on';
-  return activatorEvent.clientY + delta.y - over.rect.top < over.rect.height * 0.3 ? 'before' : 'on';
+  return activatorEvent.clientY + delta.y - over.top < over.height * 0.3 ? 'before' : 'on';
 }
 
 /** What is shown while dragging stands beside the pointer, wherever the element was grasped. */
