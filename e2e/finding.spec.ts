@@ -39,15 +39,15 @@ test('tokens, text and builder always say the same', async ({ page }) => {
   await token.fill('rating:<=4');
   await token.press('Enter');
   await expect(page.getByRole('button', { name: 'Edit rating:<=4' })).toBeVisible();
-  await expect(count(page)).not.toHaveText('…');
-  const shown = await count(page).textContent();
 
   // The builder has the same conditions, and gives the same query back.
   await page.keyboard.press('Escape');
   await page.keyboard.press('Shift+Q');
   const builder = page.getByRole('dialog', { name: 'Build the query' });
   await expect(builder.getByText('kind:jpeg (rating:>=3 or missing:rating) rating:<=4')).toBeVisible();
-  await expect(builder.getByRole('button', { name: `Show ${shown} photos` })).toBeVisible();
+  await expect
+    .poll(async () => builder.getByRole('button', { name: `Show ${await count(page).textContent()} photos` }).count())
+    .toBe(1);
   await builder.getByRole('button', { name: 'Condition' }).last().click();
   await choose(page, builder.getByLabel('Whether it holds').last(), 'has not');
   await choose(page, builder.getByLabel('Criterion').last(), 'shape');
