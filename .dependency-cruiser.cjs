@@ -55,7 +55,7 @@ const byService = () => {
     from: { path: `^server/${oneOf(subjects)}/` },
     to: {
       path: `^server/${oneOf(subjects)}/`,
-      pathNot: '^server/($1/|[^/]+/service\\.ts$|ledger/(kinds|recording)\\.ts$)',
+      pathNot: '^server/($1/|[^/]+/service\\.ts$|ledger/(kinds|recordStore)\\.ts$)',
     },
   };
 };

@@ -6,7 +6,8 @@ import { basename } from 'node:path';
 import { z } from 'zod';
 import { DATA_KINDS, places, type DataKind } from './config';
 import type { Database } from './database/database';
-import { readSetting, writeSetting } from './database/settings';
+import { dropAllTables, hasAccounts, hasTables } from './database/holdings';
+import { readSetting, removeSetting, writeSetting } from './database/settings';
 import { messageOf } from './errors';
 
 const identity = z.object({ holds: z.enum(DATA_KINDS) });
@@ -76,7 +77,7 @@ export async function markDatabase(database: Database, kind: DataKind): Promise<
 /** Makes an archive of a database in which an earlier version has mixed the demo and an archive. */
 export async function adoptDatabase(database: Database): Promise<void> {
   await database.transaction(async (tx) => {
-    await database.rows('delete from setting where name = $1', [EARLIER_DEMO_SETTING], tx);
+    await removeSetting(database, EARLIER_DEMO_SETTING, tx);
     await writeSetting(database, SETTING, 'archive', tx);
   });
 }
@@ -85,19 +86,16 @@ export async function adoptDatabase(database: Database): Promise<void> {
 export async function eraseDemo(database: Database): Promise<void> {
   await requireDatabase(database, 'demo');
   if ((await kindOfDatabase(database)) === undefined) return;
-  await database.rows('drop schema public cascade');
-  await database.rows('create schema public');
+  await dropAllTables(database);
 }
 
 /** What a database holds: `mixed` is what an earlier version left that kept demo and archive together; undefined: it is new. */
 export async function kindOfDatabase(database: Database): Promise<DataKind | 'mixed' | undefined> {
-  const table = await database.row<{ found: string | null }>(`select to_regclass('public.setting')::text as found`);
-  if (!table?.found) return undefined;
+  if (!(await hasTables(database))) return undefined;
   const holds = await readSetting(database, SETTING);
   if (holds !== undefined) return z.enum(DATA_KINDS).parse(holds);
   if ((await readSetting(database, EARLIER_DEMO_SETTING)) !== undefined) return 'mixed';
-  const used = await database.row('select 1 as found from account limit 1');
-  return used ? 'archive' : undefined;
+  return (await hasAccounts(database)) ? 'archive' : undefined;
 }
 
 function refusal(where: string, holds: DataKind, variable: string): Error {

@@ -11,6 +11,7 @@ import { DEMO_ACCOUNTS, isPublished } from './demoAccounts';
 import { ACCOUNT, SESSION } from '../database/models/accounts';
 import { modelOf, type ModelOf } from '../database/models/table';
 import type { NewAccount } from './newAccount';
+import { holderOf } from './store';
 
 type AccountModel = InstanceType<ModelOf<typeof ACCOUNT>>;
 
@@ -147,13 +148,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
     /** Who holds a session token; null when it is unknown or over. */
     async whoHolds(token: string): Promise<SignedIn | null> {
       // Every request asks this, each small picture of the sheet, too.
-      const [person] = await database.often<SignedIn>(
-        `select a.id, a.name, a.display_name as "displayName", a.role
-         from session s join account a on a.id = s.account_id
-         where s.token_hash = $1 and s.expires_at > now() and a.disabled_at is null`,
-        [hashOf(token)],
-      );
-      return person ?? null;
+      return (await holderOf(database, hashOf(token))) ?? null;
     },
 
     async signOut(token: string): Promise<void> {

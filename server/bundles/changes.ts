@@ -6,37 +6,13 @@ import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../catalogue/selection';
-import { BUNDLE_STATE, derivedStates } from './states';
-import { recordPhotos } from '../ledger/recording';
+import { AS_IT_IS, countInBundle, nextBundleNumber, recordBundles, type Wanted } from './store';
 
 type Kinds = 'bundlePhotos' | 'unbundlePhotos' | 'chooseLead' | 'openBundles' | 'closeBundles';
 
-/** What is wanted of the photos of all bundles concerned; `meant` tells whether a photo was chosen itself. */
-interface Wanted {
-  bundle: string;
-  closed: string;
-  wish: string;
-  unbundled: string;
-}
-
-const AS_IT_IS: Wanted = { bundle: 'bundle', closed: 'was_closed', wish: 'false', unbundled: 'unbundled' };
-
 export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
-  const record = async (selection: Selection, wanted: Wanted, { tx, entryId }: ChangeContext): Promise<void> => {
-    const chosen = selectionSql(selection);
-    const bind = [...chosen.bind];
-    const sql = `with meant as materialized (select id from (${chosen.sql}) chosen),
-       concerned as (
-         select p.id, p.kind, p.shown, p.leads, p.bundle, p.unbundled, m.id is not null as meant,
-           bool_or(p.folded_into is not null) over (partition by p.bundle) as was_closed
-         from photo p left join meant m on m.id = p.id
-         where m.id is not null or p.bundle in (select o.bundle from photo o join meant on meant.id = o.id where o.bundle is not null)),
-       derived as (${derivedStates(
-         `select id, kind, shown, leads, ${wanted.bundle} as bundle, ${wanted.unbundled} as unbundled, ${wanted.closed} as closed, ${wanted.wish} as wish from concerned`,
-       )})
-       select p.id, 0, ${BUNDLE_STATE}, d.state from derived d join photo p on p.id = d.id where ${BUNDLE_STATE} <> d.state`;
-    await recordPhotos(database, entryId, 'bundle', { sql, bind }, tx);
-  };
+  const record = (selection: Selection, wanted: Wanted, { tx, entryId }: ChangeContext): Promise<void> =>
+    recordBundles(database, entryId, selectionSql(selection), wanted, tx);
   const opening =
     (closed: boolean, verb: string): ChangeHandlers['openBundles'] & ChangeHandlers['closeBundles'] =>
     async ({ selection }, context) => {
@@ -46,11 +22,7 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
 
   return {
     async bundlePhotos({ selection }, context) {
-      const row = await database.row<{ number: number }>(
-        `select nextval('bundle_number')::int as number`,
-        [],
-        context.tx,
-      );
+      const row = await nextBundleNumber(database, context.tx);
       const number = row?.number ?? 0;
       await record(
         selection,
@@ -62,11 +34,7 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
         },
         context,
       );
-      const made = await database.row<{ photos: number }>(
-        `select count(*)::int as photos from ledger_photo where entry_id = $1 and aspect = 'bundle' and (after ->> 'bundle')::int = $2`,
-        [context.entryId, number],
-        context.tx,
-      );
+      const made = await countInBundle(database, context.entryId, number, context.tx);
       if (!made?.photos) throw new StellinError('nothingToDo', { why: 'A bundle needs two photos at least.' });
       return () => `Bundle ${countText(made.photos, 'photo')}`;
     },

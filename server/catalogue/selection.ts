@@ -20,3 +20,11 @@ export function selectionSql(selection: Selection, bind: readonly unknown[] = []
     bind: values,
   };
 }
+
+/** Photos by their ids, as a statement that returns them. */
+export function idsSql(ids: readonly number[]): SqlCondition {
+  return { sql: 'select unnest($1::int[]) as id', bind: [ids] };
+}
+
+/** All photos. */
+export const ALL_PHOTOS: SqlCondition = { sql: 'select id from photo', bind: [] };

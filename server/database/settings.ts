@@ -13,3 +13,7 @@ export async function readSetting(database: Database, name: string, tx?: Transac
 export async function writeSetting(database: Database, name: string, value: unknown, tx?: Transaction): Promise<void> {
   await modelOf(database, SETTING).upsert({ name, value }, { transaction: tx ?? null });
 }
+
+export async function removeSetting(database: Database, name: string, tx?: Transaction): Promise<void> {
+  await modelOf(database, SETTING).destroy({ where: { name }, transaction: tx ?? null });
+}

@@ -11,7 +11,7 @@ import { templateShape } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { recordFields, recordObject } from '../ledger/recording';
+import { recordFields, recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { today } from '../catalogue/clock';
 import { prefetch } from './prefetch';
@@ -173,11 +173,7 @@ export function describingChanges(
   }
 
   async function displayName(accountId: number, tx: Transaction): Promise<string> {
-    const row = await database.row<{ name: string }>(
-      'select display_name as name from account where id = $1',
-      [accountId],
-      tx,
-    );
+    const row = await store.displayNameOf(database, accountId, tx);
     return row?.name ?? '';
   }
 

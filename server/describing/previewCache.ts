@@ -3,6 +3,7 @@
 import { LRUCache } from 'lru-cache';
 import type { Database } from '../database/database';
 import type { PlannedChange } from './planner.worker';
+import { catalogueVersion } from './store';
 
 export interface WorkedOut {
   changes: readonly PlannedChange[];
@@ -19,9 +20,7 @@ export function previewCache(database: Database) {
   return {
     /** What was worked out under a key, if nothing has changed in the catalogue since; else works it out. */
     async of(key: string, workOut: () => Promise<WorkedOut>): Promise<WorkedOut> {
-      const row = await database.row<{ version: string }>(
-        `select last_value || ' ' || is_called as version from catalogue_change_id_seq`,
-      );
+      const row = await catalogueVersion(database);
       const version = row?.version ?? '';
       const known = kept.get(key);
       if (known?.version === version) return known.found;

@@ -36,7 +36,7 @@ export function describingService(database: Database, search: Search, vocabulary
 
   const workOut = (selection: Selection, description: Description, user: string): Promise<WorkedOut> =>
     database.transaction(async (tx) => {
-      await database.rows('set transaction isolation level repeatable read, read only', [], tx);
+      await store.readOneState(database, tx);
       const changes: PlannedChange[] = [];
       let looked = 0;
       for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {

@@ -168,6 +168,7 @@ interface Prepared {
   field_set: FieldSetRow;
   quality_rule: QualityRuleRow;
 }
+
 export type PreparedKind = keyof Prepared;
 
 const ORDERS: Readonly<Record<PreparedKind, string>> = {
@@ -218,4 +219,25 @@ export async function previewVersions(database: Database, ids: readonly number[]
     [ids],
   );
   return new Map(rows.map(({ id, version }) => [id, version]));
+}
+
+/** The name by which an account is shown. */
+export function displayNameOf(
+  database: Database,
+  accountId: number,
+  tx: Transaction,
+): Promise<{ name: string } | undefined> {
+  return database.row<{ name: string }>('select display_name as name from account where id = $1', [accountId], tx);
+}
+
+/** Grows with every change of anything that can be searched. */
+export function catalogueVersion(database: Database): Promise<{ version: string } | undefined> {
+  return database.row<{ version: string }>(
+    `select last_value || ' ' || is_called as version from catalogue_change_id_seq`,
+  );
+}
+
+/** Lets a transaction see the catalogue as it is now, whatever others change meanwhile, and change nothing. */
+export function readOneState(database: Database, tx: Transaction): Promise<object[]> {
+  return database.rows<object>('set transaction isolation level repeatable read, read only', [], tx);
 }

@@ -6,11 +6,11 @@ import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
-import { selectionSql } from '../catalogue/selection';
+import { ALL_PHOTOS, selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
 import { namesOf } from './service';
 import * as store from './store';
-import { recordObject } from '../ledger/recording';
+import { recordObject } from '../ledger/recordStore';
 
 type DossierChanges = Pick<
   ChangeHandlers,
@@ -102,10 +102,9 @@ export function dossierChanges(database: Database, search: Search): DossierChang
       const dossier = require(rows, dossierId);
       const names = namesOf(rows);
       const gone = rows.filter(({ id }) => names.path(id).some((above) => above.id === dossierId));
-      const all = { sql: 'select distinct photo_id as id from dossier_photo', bind: [] };
       // The lowest first: each goes before what it lies in.
       for (const row of gone.sort((a, b) => names.path(b.id).length - names.path(a.id).length)) {
-        await store.recordTaken(database, entryId, row.id, all, tx);
+        await store.recordTaken(database, entryId, row.id, ALL_PHOTOS, tx);
         await recordObject<store.DossierRow>(database, entryId, 'dossier', row, null, tx);
       }
       const below = gone.length - 1;

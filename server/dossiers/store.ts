@@ -3,7 +3,7 @@
 import { DOSSIER_PIN } from '../database/models/dossiers';
 import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
-import { recordPhotos } from '../ledger/recording';
+import { recordPhotos } from '../ledger/recordStore';
 import type { SqlCondition } from '../catalogue/compile';
 
 /** A row as the ledger keeps it. */

@@ -1,7 +1,8 @@
 // The SQL of pictures that are there more than once, or look alike.
 
+import { recordObjects } from '../ledger/recordStore';
 import type { DoublePhoto } from '@stellin/contract/doubles';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
 
 /** Groups of the same picture, by their first photo, the next few. */
@@ -68,4 +69,18 @@ export async function photosOf(database: Database, ids: readonly number[]): Prom
      from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id where p.id = any($1)`,
     [ids],
   );
+}
+
+/** Records that some photos are different pictures, each pair of them that nobody has told apart yet. */
+export async function recordApart(
+  database: Database,
+  entryId: number,
+  photoIds: readonly number[],
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select pair.id, null, to_jsonb(pair) from (
+      select nextval(pg_get_serial_sequence('told_apart', 'id'))::int as id, a.id as photo_id, b.id as other_id
+      from photo a join photo b on a.id < b.id where a.id = any($1) and b.id = any($1)
+        and not exists (select 1 from told_apart t where t.photo_id = a.id and t.other_id = b.id)) pair`;
+  await recordObjects(database, entryId, 'told_apart', { sql, bind: [photoIds] }, tx);
 }

@@ -13,7 +13,16 @@ import { isInTrash } from '../files/trash';
 import { newNames } from './renaming';
 import { FILING_JOB } from './job';
 import * as store from './store';
-import { objectRows, recordObjects } from '../ledger/recording';
+import { objectRows, recordObjects } from '../ledger/recordStore';
+import {
+  isFolderThere,
+  dropVanishedFolder,
+  foldersUnder,
+  findFolderById,
+  nextFolderId,
+  folderAt,
+  type FolderRow,
+} from './folderStore';
 
 type Kinds =
   | 'moveFiles'
@@ -25,14 +34,6 @@ type Kinds =
   | 'returnPhotos'
   | 'makeFolder'
   | 'renameFolder';
-
-interface FolderRow {
-  id: number;
-  drive_id: string;
-  parent_id: number | null;
-  name: string;
-  path: string;
-}
 
 export function filingChanges(database: Database, drives: Drives): Pick<ChangeHandlers, Kinds> {
   const record = async (
@@ -87,19 +88,11 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
       requireName(name);
       // Before any row is touched: who reads files waits for rows while holding this.
       await holdFiles(database, 'alone', tx);
-      const above = await database.row<FolderRow>(
-        'select * from folder where drive_id = $1 and path = $2',
-        [driveId, parent],
-        tx,
-      );
+      const above = await folderAt(database, driveId, parent, tx);
       if (!above) throw new StellinError('folderMissing', { drive: label, folder: parent });
       const path = joinPath(parent, name);
       await requireFree(driveId, label, path, tx);
-      const next = await database.row<{ id: string }>(
-        `select nextval(pg_get_serial_sequence('folder', 'id')) as id`,
-        [],
-        tx,
-      );
+      const next = await nextFolderId(database, tx);
       const after: FolderRow = { id: Number(next?.id), drive_id: driveId, parent_id: above.id, name, path };
       await recordFolders([{ before: null, after }], entryId, tx);
       return () => `Make the folder ${joinPath(label, path)}`;
@@ -108,17 +101,13 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
     async renameFolder({ folderId, name }, { tx, entryId }) {
       requireName(name);
       await holdFiles(database, 'alone', tx);
-      const folder = await database.row<FolderRow>('select * from folder where id = $1', [folderId], tx);
+      const folder = await findFolderById(database, folderId, tx);
       if (!folder || folder.path === '' || isInTrash(folder.path))
         throw new StellinError('notFound', { what: 'such folder that can be renamed' });
       const label = await requireTarget(drives, folder.drive_id, folder.path);
       const path = folder.path.slice(0, folder.path.length - folder.name.length) + name;
       await requireFree(folder.drive_id, label, path, tx);
-      const within = await database.rows<FolderRow>(
-        `select * from folder where drive_id = $1 and (path = $2 or starts_with(path, $2 || '/'))`,
-        [folder.drive_id, folder.path],
-        tx,
-      );
+      const within = await foldersUnder(database, folder.drive_id, folder.path, tx);
       await recordFolders(
         within.map((before) => ({
           before,
@@ -137,13 +126,8 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
 
   /** Folders that vanished and left no photo behind give their path up; any other keeps it. */
   async function requireFree(driveId: string, label: string, path: string, tx: Transaction): Promise<void> {
-    await database.rows(
-      `delete from folder f where drive_id = $1 and path = $2 and not exists (select 1 from photo p where p.folder_id = f.id)
-         and not exists (select 1 from folder b where b.parent_id = f.id)`,
-      [driveId, path],
-      tx,
-    );
-    if (await database.row('select 1 as found from folder where drive_id = $1 and path = $2', [driveId, path], tx))
+    await dropVanishedFolder(database, driveId, path, tx);
+    if (await isFolderThere(database, driveId, path, tx))
       throw new StellinError('folderExists', { drive: label, folder: path });
   }
 

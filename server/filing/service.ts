@@ -16,6 +16,7 @@ import { FILING_JOB } from './job';
 import { EMPTY_TRASH_JOB } from './emptying';
 import { newNames } from './renaming';
 import * as store from './store';
+import { folderOfEntry } from './folderStore';
 
 export type Filing = ReturnType<typeof filingService>;
 
@@ -114,12 +115,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs) {
 
   /** What an entry says of folders is done on their drives, last of all: should it fail, nothing has happened. */
   async function changeFolders(entryId: number, tx: Transaction): Promise<void> {
-    const changes = await database.rows<{ drive: string; before: string | null; after: string | null }>(
-      `select coalesce(after, before) ->> 'drive_id' as drive, before ->> 'path' as before, after ->> 'path' as after
-       from ledger_object where entry_id = $1 and kind = 'folder' order by length(coalesce(after, before) ->> 'path') limit 1`,
-      [entryId],
-      tx,
-    );
+    const changes = await folderOfEntry(database, entryId, tx);
     for (const { drive, before, after } of changes) {
       const { mountPoint, label } = await drives.requireWritable(drive);
       await database.notify(['drives'], tx);

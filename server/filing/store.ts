@@ -4,7 +4,7 @@ import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
 import { PLACE_SQL } from './ledger';
-import { recordPhotos } from '../ledger/recording';
+import { recordPhotos } from '../ledger/recordStore';
 import { baseNameSql } from '../catalogue/baseName';
 import { COPIED_COLUMNS, PHOTO_TABLES } from '../catalogue/photoColumns';
 import { selectionSql } from '../catalogue/selection';

@@ -17,7 +17,14 @@ import { sidecarPath } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';
-import { adoptByPicture, areMissing, foldersWithin, markMissing, markReturned, markVanishedFolders } from './moves';
+import {
+  adoptByPicture,
+  areMissing,
+  foldersWithin,
+  markMissing,
+  markReturned,
+  markVanishedFolders,
+} from './movesStore';
 import type { LargePictures } from './large';
 import { recogniseMoved } from './moving';
 import type { Looked, Previews } from './previews';

@@ -3,7 +3,6 @@
 
 import { join } from 'node:path';
 import { z } from 'zod';
-import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
@@ -12,6 +11,7 @@ import { keepNewest, markUsed, type KeptFile } from '../files/keep';
 import { isTaken } from '../files/relocate';
 import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
 import { DriveGone, type JobKind, type Jobs, type JobRun } from '../jobs/service';
+import { countPictured, largeOfDrive, setBrowseAway, findLarge, namesKeptAway, type LargeRow } from './largeStore';
 
 export type LargePictures = ReturnType<typeof largePictures>;
 
@@ -20,23 +20,8 @@ const parameters = z.object({ driveId: z.uuid() });
 /** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
 const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
 type PictureSize = keyof typeof PICTURE_SIZES;
-const PHOTOS_PER_PAGE = 200;
 /** So many are made before those looked at longest ago go. */
 const PRUNE_AFTER = 25;
-
-interface LargeRow {
-  id: number;
-  version: number;
-  kind: FileKind;
-  missing: boolean;
-  drive: string;
-  mountPoint: string | null;
-  path: string;
-}
-
-const ROW = `p.id, p.preview_version as version, p.kind, p.missing_since is not null as missing, d.label as drive,
-  case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
-  from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id`;
 
 interface Parts {
   database: Database;
@@ -79,11 +64,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
   /** Those of some files that belong to photos of drives which are browsed while away. */
   const keptOf = async (files: readonly KeptFile[]): Promise<ReadonlySet<string>> => {
     const idOf = ({ name }: KeptFile) => Number(name.split('-')[0]);
-    const rows = await database.rows<{ name: string }>(
-      `select p.id || '-' || p.preview_version || '.webp' as name from photo p join drive d on d.id = p.drive_id
-       where d.browse_away and p.id = any($1)`,
-      [files.map(idOf).filter(Number.isSafeInteger)],
-    );
+    const rows = await namesKeptAway(database, files.map(idOf).filter(Number.isSafeInteger));
     const names = new Set(rows.map(({ name }) => name));
     return new Set(files.filter(({ name }) => names.has(name)).map(({ path }) => path));
   };
@@ -93,7 +74,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
     /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
     async fileOf(photoId: number, size: PictureSize): Promise<string> {
-      const photo = await database.row<LargeRow>(`select ${ROW} where p.id = $1`, [photoId]);
+      const photo = await findLarge(database, photoId);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
       const target = targetOf(photo, size);
       if (await isTaken(target)) {
@@ -110,10 +91,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
     /** Chooses whether a drive is to be browsed while it is away, and starts making what that needs. */
     async browseAway(driveId: string, on: boolean, accountId: number): Promise<void> {
-      const drive = await database.row<{ label: string; attached: boolean }>(
-        'update drive set browse_away = $2 where id = $1 returning label, attached',
-        [driveId, on],
-      );
+      const drive = await setBrowseAway(database, driveId, on);
       if (!drive) throw new StellinError('notFound', { what: 'such drive' });
       await database.notify(['drives']);
       if (!on || !drive.attached) return;
@@ -128,11 +106,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
     async makeAll(driveId: string, run: JobRun): Promise<number> {
       let [after, count] = [0, 0];
       for (;;) {
-        const photos = await database.rows<LargeRow>(
-          `select ${ROW} where p.drive_id = $1 and d.browse_away and p.shown and p.missing_since is null and p.preview_version > 0 and p.id > $2
-           order by p.id limit ${PHOTOS_PER_PAGE}`,
-          [driveId, after],
-        );
+        const photos = await largeOfDrive(database, driveId, after);
         if (photos.length === 0) return count;
         for (const photo of photos) {
           if (photo.mountPoint === null) throw new DriveGone(driveId, photo.drive);
@@ -161,10 +135,7 @@ export function largePicturesJob(database: Database, large: LargePictures): JobK
     kind: LARGE_JOB,
     async run(run) {
       const { driveId } = parameters.parse(run.parameters);
-      const row = await database.row<{ photos: number }>(
-        'select count(*)::int as photos from photo where drive_id = $1 and shown and missing_since is null and preview_version > 0',
-        [driveId],
-      );
+      const row = await countPictured(database, driveId);
       await run.progress({ done: 0, total: row?.photos ?? 0 });
       return { made: await large.makeAll(driveId, run) };
     },

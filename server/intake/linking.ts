@@ -11,22 +11,15 @@ import { joinPath, resolveInside } from '../files/drivePath';
 import { baseName, walkFolders } from '../files/walk';
 import { ensureFolder } from '../catalogue/folders';
 import type { Reread } from '../catalogue/rereading';
-import { moveHere } from './moves';
+import { moveHere } from './movesStore';
 import type { FileReader } from '../catalogue/reader';
+import { namesKnownIn, findMissing, makePreviewAnew, dropPhoto, photoAt, type MissingPhoto } from './linkingStore';
 
 interface Services {
   database: Database;
   drives: Drives;
   reader: FileReader;
   reread: Reread;
-}
-
-interface MissingPhoto {
-  id: number;
-  name: string;
-  kind: string;
-  sizeBytes: number;
-  hash: Buffer | null;
 }
 
 const MAX_CANDIDATES = 200;
@@ -79,15 +72,11 @@ export function linkingService({ database, drives, reader, reread }: Services) {
         const sidecar = listing.sidecars.get(baseName(name));
         const folderId = await ensureFolder(database, driveId, folder);
         const problems = await database.transaction(async (tx) => {
-          const there = await database.row<{ id: number; said: boolean }>(
-            `select id, exists (select 1 from ledger_photo l where l.photo_id = photo.id) as said from photo where folder_id = $1 and name = $2 and id <> $3`,
-            [folderId, name, photoId],
-            tx,
-          );
+          const there = await photoAt(database, folderId, name, photoId, tx);
           if (there?.said) throw new StellinError('placeTaken', { file: joinPath(folder, name) });
-          if (there) await database.rows('delete from photo where id = $1', [there.id], tx);
+          if (there) await dropPhoto(database, there.id, tx);
           await moveHere(database, { driveId, folderId }, [{ id: photoId, name }], tx);
-          await database.rows('update photo set preview_state = 0 where id = $1', [photoId], tx);
+          await makePreviewAnew(database, photoId, tx);
           return reread(
             [{ driveId, folderId, name, path, sidecarPath: sidecar === undefined ? undefined : join(inside, sidecar) }],
             tx,
@@ -101,21 +90,14 @@ export function linkingService({ database, drives, reader, reread }: Services) {
   };
 
   async function requireMissing(photoId: number): Promise<MissingPhoto> {
-    const photo = await database.row<MissingPhoto>(
-      `select id, name, kind, size_bytes::float8 as "sizeBytes", picture_hash as hash from photo where id = $1 and missing_since is not null`,
-      [photoId],
-    );
+    const photo = await findMissing(database, photoId);
     if (!photo) throw new StellinError('notFound', { what: 'such missing photo; it may have been found meanwhile' });
     return photo;
   }
 
   /** Names the catalogue knows in a folder, and whether somebody said something of them. */
   async function knownNames(driveId: string, folder: string): Promise<Map<string, boolean>> {
-    const rows = await database.rows<{ name: string; said: boolean }>(
-      `select p.name, exists (select 1 from ledger_photo l where l.photo_id = p.id) as said
-       from photo p join folder f on f.id = p.folder_id where f.drive_id = $1 and f.path = $2 and p.missing_since is null`,
-      [driveId, folder],
-    );
+    const rows = await namesKnownIn(database, driveId, folder);
     return new Map(rows.map(({ name, said }) => [name, said]));
   }
 }

@@ -4,7 +4,7 @@
 import type { Database } from '../database/database';
 import type { FileReader } from '../catalogue/reader';
 import type { FileToRead } from './comparing';
-import * as store from './moves';
+import * as store from './movesStore';
 
 /** FAT keeps times of files to two seconds. */
 const COARSE_MS = 2001;

@@ -97,13 +97,7 @@ export function previewService(database: Database, folder: string, reader: FileR
   };
 
   async function findPhoto(photoId: number) {
-    return database.row<store.PictureTask & { state: number; mountPoint: string | null; missing: boolean }>(
-      `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
-         p.missing_since is not null as missing,
-         case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
-       from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
-      [photoId],
-    );
+    return store.findPictureTask(database, photoId);
   }
 }
 

@@ -270,3 +270,17 @@ export async function notePictures(database: Database, results: readonly Picture
     );
   });
 }
+
+/** What making the preview of a photo needs, and how far it is. */
+export function findPictureTask(
+  database: Database,
+  photoId: number,
+): Promise<(PictureTask & { state: number; mountPoint: string | null; missing: boolean }) | undefined> {
+  return database.row<PictureTask & { state: number; mountPoint: string | null; missing: boolean }>(
+    `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
+         p.missing_since is not null as missing,
+         case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
+       from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
+    [photoId],
+  );
+}

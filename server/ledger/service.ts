@@ -8,7 +8,7 @@ import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contrac
 import type { Database, Transaction } from '../database/database';
 import { StellinError, systemCode } from '../errors';
 import type { LedgerKinds } from './kinds';
-import { laterEntries } from './later';
+import { laterEntries } from './laterStore';
 import { shownChanges } from './showing';
 import * as store from './store';
 

@@ -10,27 +10,10 @@ import {
   type LedgerKinds,
   type NameOf,
   type ObjectColumn,
-  type RecordedRow,
   type Reference,
   type ShownChange,
 } from './kinds';
-
-/** Rows of an entry that are shown. */
-const ROWS_SHOWN = 200;
-
-interface PhotoRow extends RecordedRow {
-  photoId: number;
-  name: string;
-  previewVersion: number;
-  aspect: string;
-}
-
-interface ObjectRow {
-  kind: string;
-  id: number;
-  before: unknown;
-  after: unknown;
-}
+import { listNames, listObjectChanges, listPhotoChanges, type PhotoRow, type ObjectRow } from './store';
 
 export interface ShownPhotoChange extends ShownChange {
   photoId: number;
@@ -51,16 +34,8 @@ export async function shownChanges(
   photoId?: number,
 ): Promise<{ photos: ShownPhotoChange[]; objects: ShownObjectChange[] }> {
   const [photos, objects] = await Promise.all([
-    database.rows<PhotoRow>(
-      `select l.photo_id as "photoId", p.name, p.preview_version as "previewVersion", l.aspect, l.key, l.before, l.after
-       from ledger_photo l join photo p on p.id = l.photo_id
-       where l.entry_id = $1 and ($2::int is null or l.photo_id = $2) order by p.name, l.photo_id, l.aspect, l.key limit ${ROWS_SHOWN}`,
-      [entryId, photoId ?? null],
-    ),
-    database.rows<ObjectRow>(
-      `select kind, object_id as id, before, after from ledger_object where entry_id = $1 order by kind, object_id limit ${ROWS_SHOWN}`,
-      [entryId],
-    ),
+    listPhotoChanges(database, entryId, photoId),
+    listObjectChanges(database, entryId),
   ]);
   const nameOf = await namesOf(database, kinds, [
     ...photos.flatMap((row) => referencesOfPhoto(kinds, row)),
@@ -150,12 +125,7 @@ async function namesOf(
       const named = objects[kind]?.named;
       const { column, id: type } = names[kind] ?? { column: named, id: 'int' };
       if (column === undefined || column === null) throw new Error(`the ledger knows no names of ${kind}`);
-      const rows = await database.rows<{ id: string; name: string | null }>(
-        `select w.id, coalesce(t.${column}::text, (select coalesce(l.after ->> '${column}', l.before ->> '${column}')
-           from ledger_object l where l.kind = $2 and l.object_id = ${type === 'int' ? 'w.id::int' : 'null'} order by l.entry_id desc limit 1)) as name
-         from unnest($1::text[]) w (id) left join ${kind} t on t.id = w.id::${type}`,
-        [[...ids], kind],
-      );
+      const rows = await listNames(database, kind, { column, type }, [...ids]);
       for (const { id, name } of rows) if (name !== null) found.set(`${kind} ${id}`, name);
     }),
   );

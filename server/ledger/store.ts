@@ -3,7 +3,7 @@
 
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
-import type { LedgerKinds, ObjectKind } from './kinds';
+import type { LedgerKinds, ObjectKind, RecordedRow } from './kinds';
 
 export interface EntryRow {
   id: number;
@@ -271,5 +271,62 @@ export async function listEntries(
        and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2))
      order by e.id desc limit $3`,
     [filter.before ?? null, filter.photoId ?? null, filter.limit],
+  );
+}
+
+/** What an entry does to photos, the first rows of it. */
+export function listPhotoChanges(
+  database: Database,
+  entryId: number,
+  photoId: number | undefined,
+): Promise<PhotoRow[]> {
+  return database.rows<PhotoRow>(
+    `select l.photo_id as "photoId", p.name, p.preview_version as "previewVersion", l.aspect, l.key, l.before, l.after
+       from ledger_photo l join photo p on p.id = l.photo_id
+       where l.entry_id = $1 and ($2::int is null or l.photo_id = $2) order by p.name, l.photo_id, l.aspect, l.key limit ${ROWS_SHOWN}`,
+    [entryId, photoId ?? null],
+  );
+}
+
+/** What an entry does to other things than photos, the first rows of it. */
+export function listObjectChanges(database: Database, entryId: number): Promise<ObjectRow[]> {
+  return database.rows<ObjectRow>(
+    `select kind, object_id as id, before, after from ledger_object where entry_id = $1 order by kind, object_id limit ${ROWS_SHOWN}`,
+    [entryId],
+  );
+}
+
+/** Rows of an entry that are shown. */
+const ROWS_SHOWN = 200;
+
+export interface PhotoRow extends RecordedRow {
+  photoId: number;
+  name: string;
+  previewVersion: number;
+  aspect: string;
+}
+
+export interface ObjectRow {
+  kind: string;
+  id: number;
+  before: unknown;
+  after: unknown;
+}
+
+/**
+ * Names of things of a kind by their ids as text; of those that are gone the last name the ledger recorded.
+ * @param named the column with the name, and the type of the ids
+ */
+export function listNames(
+  database: Database,
+  kind: string,
+  { column, type }: { column: string; type: string },
+  ids: readonly string[],
+): Promise<{ id: string; name: string | null }[]> {
+  return database.rows(
+    `select w.id, coalesce(t.${column}::text, (select coalesce(l.after ->> '${column}', l.before ->> '${column}')
+       from ledger_object l where l.kind = $2 and l.object_id = ${type === 'int' ? 'w.id::int' : 'null'} order by l.entry_id desc limit 1)) as name
+     from unnest($1::text[]) w (id) left join ${kind} t on t.id = w.id::${type}`,
+    [ids, kind],
   );
 }

@@ -4,8 +4,8 @@ import { followPeople, PEOPLE_FIELDS } from '@stellin/core/people/following';
 import { foldText } from '@stellin/core/text/words';
 import { sameValue } from '@stellin/core/metadata/values';
 import type { Database, Transaction } from '../database/database';
-import { recordFields } from '../ledger/recording';
-import * as records from './records';
+import { recordFields } from '../ledger/recordStore';
+import * as records from './entryStore';
 import { listPersons } from './store';
 
 /** Records what the fields of photos say of their people from now on. Names in `settled` stood for somebody all along. */

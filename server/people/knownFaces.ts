@@ -6,6 +6,7 @@ import { VECTOR_LENGTH } from '@stellin/core/people/likeness';
 import { lifeOf, type Life } from '@stellin/core/people/lives';
 import { VectorTable } from '@stellin/core/people/nearest';
 import type { Unknown } from '@stellin/core/people/suggesting';
+import { faceGeneration, facesSince, lifeDates, type FaceRow } from './faceStore';
 
 export interface KnownFace extends GroupedFace, Unknown {
   place: number;
@@ -16,24 +17,6 @@ export interface KnownFace extends GroupedFace, Unknown {
   eyesOpen: number;
   sharpness: number;
   frontal: boolean;
-}
-
-interface Row {
-  id: number;
-  photo_id: number;
-  state: string;
-  person_id: number | null;
-  refused: number[];
-  quality: number;
-  smile: number;
-  eyes_open: number;
-  sharpness: number;
-  yaw: number;
-  pitch: number;
-  vector: Buffer;
-  version: string;
-  taken_from: number | null;
-  taken_until: number | null;
 }
 
 /** A face that looks to the side or up and down by less than this is frontal. */
@@ -80,21 +63,14 @@ export class KnownFaces {
 
   private async followOnce(url: string): Promise<void> {
     const database = await this.connected(url);
-    const now = await database.query<{ generation: string }>(
-      `select last_value || ':' || is_called as generation from face_generation`,
-    );
-    if (now.rows[0]?.generation !== this.generation) {
+    const generation = await faceGeneration(database);
+    if (generation !== this.generation) {
       this.forget();
-      this.generation = now.rows[0]?.generation ?? '';
+      this.generation = generation;
     }
     await this.readLives(database);
     for (;;) {
-      const { rows } = await database.query<Row>(
-        `select f.id, f.photo_id, f.state, f.person_id, f.refused, f.quality, f.smile, f.eyes_open, f.sharpness, f.yaw, f.pitch, f.vector, f.version,
-           extract(epoch from p.taken_at)::float8 as taken_from, extract(epoch from coalesce(p.taken_until, p.taken_at + interval '1 second'))::float8 as taken_until
-         from face f join photo p on p.id = f.photo_id where f.version > $1 and f.vector is not null order by f.version limit $2`,
-        [this.version, FACES_PER_READ],
-      );
+      const rows = await facesSince(database, this.version, FACES_PER_READ);
       if (rows.length === 0) return;
       // Groups are made in the order of ids, whatever changed first.
       for (const row of [...rows].sort((a, b) => a.id - b.id)) this.take(row);
@@ -103,9 +79,7 @@ export class KnownFaces {
   }
 
   private async readLives(database: Client): Promise<void> {
-    const { rows } = await database.query<{ id: number; born: string; died: string }>(
-      `select id, born, died from person where born <> '' or died <> '' order by id`,
-    );
+    const rows = await lifeDates(database);
     const said = JSON.stringify(rows);
     if (said === this.livesSaid) return;
     this.livesSaid = said;
@@ -127,7 +101,7 @@ export class KnownFaces {
     this.listener.forgotten();
   }
 
-  private take(row: Row): void {
+  private take(row: FaceRow): void {
     const before = this.byId.get(row.id);
     const place = before?.place ?? this.byPlace.length;
     const vector = new Int8Array(row.vector.buffer.slice(row.vector.byteOffset, row.vector.byteOffset + VECTOR_LENGTH));

@@ -3,10 +3,11 @@
 
 import { CALIBRATION } from '@stellin/core/people/fitted';
 import { LikenessGroups, THRESHOLDS, type GroupedFace, type Strictness } from '@stellin/core/people/grouping';
-import { Guesses, type ChangedGuess, type Guess } from '@stellin/core/people/guessing';
+import { Guesses, type ChangedGuess } from '@stellin/core/people/guessing';
 import { VECTORS_BY } from '@stellin/core/people/likeness';
 import { highest } from '@stellin/core/people/nearest';
 import { leastAlike, References, type Suggestion, type Unknown } from '@stellin/core/people/suggesting';
+import { changedSince, listGuesses } from './faceStore';
 import { KnownFaces, type KnownFace } from './knownFaces';
 
 const SHARP = 0.35;
@@ -246,13 +247,9 @@ export function forgetGuesses(_: { url: string }): Promise<void> {
 /** Guesses as they are kept; what has changed since is in doubt, and all of them if they were made otherwise. */
 async function keptGuesses(url: string, kept: GuessedUntil | null): Promise<Guesses> {
   const database = await faces.connected(url);
-  const { rows } = await database.query<Guess>(
-    'select face_id as "faceId", person_id as "personId", certainty from face_guess',
-  );
-  const made = new Guesses(rows);
+  const made = new Guesses(await listGuesses(database));
   if (kept && kept.by === GUESSED_BY && kept.generation === faces.generation) {
-    const since = await database.query<{ id: number }>('select id from face where version > $1', [kept.version]);
-    for (const { id } of since.rows) changedFaces.set(id, { wasNamed: true });
+    for (const id of await changedSince(database, kept.version)) changedFaces.set(id, { wasNamed: true });
   } else {
     made.doubt(faces.byId.keys());
     made.doubt(made.guessed());

@@ -4,13 +4,14 @@ import { matchBoxes } from '@stellin/core/people/boxes';
 import { regionBoxes } from '@stellin/core/people/regions';
 import { foldText } from '@stellin/core/text/words';
 import type { Transaction, Database } from '../database/database';
-import { recordObject } from '../ledger/recording';
-import * as incoming from './incoming';
+import { recordObject } from '../ledger/recordStore';
+import * as incoming from './namesStore';
 import { countText } from '@stellin/contract/wording';
 import type { ChangeHandlers } from '../ledger/service';
 import { followPeopleOf } from './following';
 import { personFor } from './persons';
-import * as records from './records';
+import { idsSql } from '../catalogue/selection';
+import * as records from './entryStore';
 
 export function nameChanges(database: Database): Pick<ChangeHandlers, 'settleNames'> {
   return {
@@ -61,6 +62,5 @@ async function nameByFiles(
   }
   for (const [person, ids] of faces)
     await records.recordFaces(database, entryId, ids, { state: 'named', person, allow: person }, tx);
-  for (const [person, ids] of without)
-    await records.recordInPhotos(database, entryId, person, { sql: 'select unnest($1::int[]) as id', bind: [ids] }, tx);
+  for (const [person, ids] of without) await records.recordInPhotos(database, entryId, person, idsSql(ids), tx);
 }

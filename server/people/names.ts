@@ -4,7 +4,7 @@ import { matchBoxes } from '@stellin/core/people/boxes';
 import { regionBoxes } from '@stellin/core/people/regions';
 import { foldText } from '@stellin/core/text/words';
 import type { Database, Transaction } from '../database/database';
-import * as incoming from './incoming';
+import * as incoming from './namesStore';
 import { listPersons } from './store';
 
 /** Persons by any of their names, folded, and by what was settled of names in files. */

@@ -4,15 +4,16 @@ import { followName } from '@stellin/core/people/naming';
 import { edtfInterval } from '@stellin/core/timeplace/edtf';
 import type { Transaction, Database } from '../database/database';
 import { StellinError } from '../errors';
-import { recordObject } from '../ledger/recording';
+import { ALL_PHOTOS } from '../catalogue/selection';
+import { recordObject } from '../ledger/recordStore';
 import type { Search } from '../search/service';
-import * as incoming from './incoming';
+import * as incoming from './namesStore';
 import { requireFree, rowOf, said, personFor, requirePerson } from './persons';
-import type { PersonRow } from './store';
+import { photosWithPerson, type PersonRow } from './store';
 import { countText } from '@stellin/contract/wording';
 import type { ChangeHandlers } from '../ledger/service';
 import { followPeopleOf } from './following';
-import * as records from './records';
+import * as records from './entryStore';
 
 export function personChanges(
   database: Database,
@@ -64,8 +65,7 @@ export function personChanges(
       const person = await requirePerson(database, personId, tx);
       const faces = await records.facesNamed(database, personId, undefined, tx);
       await records.recordFaces(database, entryId, faces, { state: 'open', person: null }, tx);
-      const everywhere = { sql: 'select id from photo', bind: [] };
-      await records.recordNotInPhotos(database, entryId, personId, everywhere, tx);
+      await records.recordNotInPhotos(database, entryId, personId, ALL_PHOTOS, tx);
       for (const decision of await incoming.listDecisions(database, tx))
         if (decision.person_id === personId)
           await recordObject<incoming.DecisionRow>(database, entryId, 'name_decision', decision, null, tx);
@@ -80,7 +80,7 @@ export function personChanges(
 async function giveAll(database: Database, entryId: number, from: number, to: number, tx: Transaction): Promise<void> {
   const faces = await records.facesNamed(database, from, undefined, tx);
   await records.recordFaces(database, entryId, faces, { state: 'named', person: to, allow: to }, tx);
-  const theirs = { sql: 'select photo_id as id from photo_person where person_id = $1', bind: [from] };
+  const theirs = photosWithPerson(from);
   await records.recordInPhotos(database, entryId, to, theirs, tx);
   await records.recordNotInPhotos(database, entryId, from, theirs, tx);
   await records.recordNotInPhotos(database, entryId, to, 'with a face', tx);

@@ -4,8 +4,8 @@ import { foldText } from '@stellin/core/text/words';
 import type { Who } from '@stellin/contract/people';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { recordObject } from '../ledger/recording';
-import * as records from './records';
+import { recordObject } from '../ledger/recordStore';
+import * as records from './entryStore';
 import { listPersons, type PersonRow } from './store';
 
 /** Who is meant: somebody by id or by any of their names, else somebody new. */

@@ -6,7 +6,7 @@ import type { Database } from '../database/database';
 import type { ChangeHandlers } from '../ledger/service';
 import { followPeopleOf } from './following';
 import { personFor, requirePerson } from './persons';
-import * as records from './records';
+import * as records from './entryStore';
 
 export function photoChanges(database: Database): Pick<ChangeHandlers, 'namePhotos' | 'takePersons'> {
   return {

@@ -7,6 +7,7 @@ import type { Box } from '@stellin/core/people/boxes';
 import type { Database } from '../database/database';
 import { systemCode } from '../errors';
 import { putFile } from '../files/preview';
+import { findFaceBox } from './store';
 
 const PIXELS = 160;
 /** So much around a face is shown with it. */
@@ -26,10 +27,7 @@ export function facePictures(
 
     /** A WebP of a face; null where there is none. */
     async read(faceId: number): Promise<Buffer | null> {
-      const face = await database.row<{ photoId: number; box: Box }>(
-        `select photo_id as "photoId", json_build_object('left', box_left, 'top', box_top, 'width', box_width, 'height', box_height) as box from face where id = $1`,
-        [faceId],
-      );
+      const face = await findFaceBox(database, faceId);
       if (!face) return null;
       const kept = await readFile(pathOf(faceId)).catch((error: unknown) => {
         if (systemCode(error) === 'ENOENT') return null;

@@ -7,10 +7,10 @@ import type { Selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { AfterChange } from '../ledger/service';
-import { selectionSql } from '../catalogue/selection';
+import { idsSql, selectionSql } from '../catalogue/selection';
 import { foundSql } from '../catalogue/found';
 import type { Search } from '../search/service';
-import { openNames } from './incoming';
+import { openNames } from './namesStore';
 import type { LikenessIndex } from './likeness';
 import type { Looker } from './looking';
 import { namesFound } from './names';
@@ -119,7 +119,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
     /** The people of a photo, which is looked at first if it has not been. */
     async ofPhoto(photoId: number) {
       const problem = await scanning.now(photoId);
-      const photo = { sql: 'select $1::int as id', bind: [photoId] };
+      const photo = idsSql([photoId]);
       const [faces, persons, names] = await Promise.all([
         store.facesOfPhotos(database, photo, 500),
         store.personsIn(database, photo, 'without a face'),
@@ -210,12 +210,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
     /** Photos whose fields a change touches: who is in them follows the names. */
     afterChange: (async (entryId, tx) => {
-      const rows = await database.rows<{ id: number }>(
-        `select photo_id as id from ledger_photo where entry_id = $1 and aspect = 'fields' and (after ? 'personInImage' or after ? 'regions')
-           and not exists (select 1 from ledger_photo l where l.entry_id = $1 and l.aspect in ('face', 'person'))`,
-        [entryId],
-        tx,
-      );
+      const rows = await store.photosRenaming(database, entryId, tx);
       for (let at = 0; at < rows.length; at += FACES_PER_PAGE)
         await namesFound(
           database,
@@ -226,11 +221,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
     /** Drawn faces of an entry are looked at once it is there. */
     async afterCommit(entryId: number): Promise<void> {
-      const rows = await database.rows<{ id: number; photoId: number; box: Face['box'] }>(
-        `select f.id, f.photo_id as "photoId", json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box
-         from ledger_photo l join face f on f.id = l.key where l.entry_id = $1 and l.aspect = 'face' and f.source = 'drawn' and f.vector is null and f.state <> 'removed'`,
-        [entryId],
-      );
+      const rows = await store.drawnFaces(database, entryId);
       for (const face of rows) await scanning.lookInto(face);
     },
   };

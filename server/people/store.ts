@@ -6,6 +6,7 @@ import { FACE_EXCEPTION } from '../database/models/people';
 import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import type { SqlCondition } from '../catalogue/compile';
+import type { Box } from '@stellin/core/people/boxes';
 
 export interface PersonRow {
   id: number;
@@ -166,4 +167,44 @@ export async function setException(
   const exceptions = modelOf(database, FACE_EXCEPTION);
   if (off) await exceptions.upsert({ driveId, folder });
   else await exceptions.destroy({ where: { driveId, folder } });
+}
+
+/** Whether any face was looked at. */
+export function hasFaces(database: Database): Promise<object | undefined> {
+  return database.row<object>('select 1 as found from face where vector is not null limit 1');
+}
+
+/** Where a face is: its photo and box. */
+export function findFaceBox(database: Database, faceId: number): Promise<{ photoId: number; box: Box } | undefined> {
+  return database.row<{ photoId: number; box: Box }>(
+    `select photo_id as "photoId", json_build_object('left', box_left, 'top', box_top, 'width', box_width, 'height', box_height) as box from face where id = $1`,
+    [faceId],
+  );
+}
+
+/** Photos of which an entry changes the fields that name people, unless it changes the people themselves. */
+export function photosRenaming(database: Database, entryId: number, tx: Transaction): Promise<{ id: number }[]> {
+  return database.rows<{ id: number }>(
+    `select photo_id as id from ledger_photo where entry_id = $1 and aspect = 'fields' and (after ? 'personInImage' or after ? 'regions')
+           and not exists (select 1 from ledger_photo l where l.entry_id = $1 and l.aspect in ('face', 'person'))`,
+    [entryId],
+    tx,
+  );
+}
+
+/** Faces an entry draws that nobody has looked into yet. */
+export function drawnFaces(
+  database: Database,
+  entryId: number,
+): Promise<{ id: number; photoId: number; box: Face['box'] }[]> {
+  return database.rows<{ id: number; photoId: number; box: Face['box'] }>(
+    `select f.id, f.photo_id as "photoId", json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box
+         from ledger_photo l join face f on f.id = l.key where l.entry_id = $1 and l.aspect = 'face' and f.source = 'drawn' and f.vector is null and f.state <> 'removed'`,
+    [entryId],
+  );
+}
+
+/** Photos in which somebody is without a face of theirs. */
+export function photosWithPerson(personId: number): SqlCondition {
+  return { sql: 'select photo_id as id from photo_person where person_id = $1', bind: [personId] };
 }

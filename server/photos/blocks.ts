@@ -9,16 +9,14 @@ import { resolveInside } from '../files/drivePath';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
 import type { FileReader } from '../catalogue/reader';
+import { placeOfPhoto } from './store';
 
 /** Reads the blocks of a photo's file and its sidecar. Throws a StellinError when the file can't be reached. */
 export async function readBlocks(
   { database, drives, reader }: { database: Database; drives: Drives; reader: FileReader },
   photoId: number,
 ): Promise<PhotoBlocks> {
-  const photo = await database.row<{ driveId: string; folder: string; name: string }>(
-    'select p.drive_id as "driveId", f.path as folder, p.name from photo p join folder f on f.id = p.folder_id where p.id = $1',
-    [photoId],
-  );
+  const photo = await placeOfPhoto(database, photoId);
   if (!photo) throw new StellinError('notFound', { what: 'such photo' });
   const { mountPoint } = await drives.requireAttached(photo.driveId);
   const path = await resolveInside(mountPoint, join(photo.folder, photo.name)).catch(() => {

@@ -4,7 +4,7 @@ import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
 import type { Database, Transaction } from '../database/database';
 import { selectionSql } from '../catalogue/selection';
-import { recordPhotos } from '../ledger/recording';
+import { recordPhotos } from '../ledger/recordStore';
 
 /** Photos by their ids, in the order of these. */
 export async function photosById(database: Database, ids: readonly number[]): Promise<Photo[]> {
@@ -48,4 +48,15 @@ export async function recordValue<Column extends keyof typeof SET_COLUMNS>(
   const sql = `select p.id, 0, to_jsonb(p.${column}), to_jsonb(${wanted})
     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.${column} <> ${wanted}`;
   await recordPhotos(database, entryId, column, { sql, bind }, tx);
+}
+
+/** Where the file of a photo is. */
+export function placeOfPhoto(
+  database: Database,
+  photoId: number,
+): Promise<{ driveId: string; folder: string; name: string } | undefined> {
+  return database.row<{ driveId: string; folder: string; name: string }>(
+    'select p.drive_id as "driveId", f.path as folder, p.name from photo p join folder f on f.id = p.folder_id where p.id = $1',
+    [photoId],
+  );
 }

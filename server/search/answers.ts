@@ -9,7 +9,7 @@ import type { GroupBy } from '@stellin/core/search/sorts';
 import { foldText } from '@stellin/core/text/words';
 import { labelsOf } from '@stellin/core/vocabulary/term';
 import type { IndexFollower } from './indexFollower';
-import { loadPart } from './loading';
+import { loadPart } from './indexStore';
 import type { ChoiceDescription, Questions, SeenPhoto } from './questions';
 
 /** What the thread answers to each question, from an index that is up to date. */

@@ -3,7 +3,7 @@
 
 import type { Client } from 'pg';
 import { localSql } from '../catalogue/clock';
-import type { PartName } from './loading';
+import type { PartName } from './indexStore';
 
 /** What has changed: a part of photos by their ids, folders by theirs, or something that is read whole. */
 export interface CommittedChange {

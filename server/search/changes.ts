@@ -11,7 +11,7 @@ import type { Database, Transaction } from '../database/database';
 import type { ChangeHandlers } from '../ledger/service';
 import { asked, type Search } from './service';
 import * as store from './store';
-import { recordObject } from '../ledger/recording';
+import { recordObject } from '../ledger/recordStore';
 
 type SearchChanges = Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch' | 'importSearches'>;
 

@@ -9,8 +9,9 @@ import { loadVocabularies, type Snapshot as VocabularySnapshot } from '../catalo
 import { rowsOver } from '../database/rowsOver';
 import { readChanges, type CommittedChange } from './changeFeed';
 import type { FinderData } from './finder';
-import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './loading';
-import { deleteOldChanges, readSnapshot, writeSnapshot } from './snapshot';
+import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './indexStore';
+import { readSnapshot, writeSnapshot } from './snapshot';
+import { currentSnapshot, deleteOldChanges } from './store';
 
 /** Change rows older than this are deleted; an index that was idle for longer than an hour is rebuilt from the tables. */
 const CHANGES_KEPT_HOURS = 2;
@@ -146,14 +147,14 @@ export class IndexFollower {
   /** Reads all of the catalogue. */
   private async rebuild(): Promise<void> {
     this.begin();
-    const { rows } = await this.client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
+    const snapshot = await currentSnapshot(this.client);
     this.index.setFolders(await loadFolders(this.client, undefined));
     this.index.setDossierFacts(await loadDossiers(this.client));
     this.index.reserve(await loadIds(this.client));
     await this.takeSideBySide(Object.values(this.takes).map((take) => [take, undefined]));
     // The order of the Desk is sorted before anybody waits for it.
     this.finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, '');
-    this.snapshot = rows[0]?.snapshot;
+    this.snapshot = snapshot;
     this.hasChangedSince = true;
     await deleteOldChanges(this.client, CHANGES_KEPT_HOURS);
   }

@@ -19,7 +19,7 @@ import type { FinderClient } from './finder';
 import * as store from './store';
 import type { Opened } from './opened';
 import { suggester } from './suggesting';
-import { recordObject } from '../ledger/recording';
+import { recordObject } from '../ledger/recordStore';
 
 export type Search = ReturnType<typeof searchService>;
 

@@ -5,6 +5,7 @@ import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { messageOf } from '../errors';
 import { readParts, writeParts } from '../files/partsFile';
+import { catalogueOf, deletedUntil } from './store';
 
 /** Of what catalogue and by which program a snapshot was written, and up to where it knows it. */
 interface Header {
@@ -22,9 +23,6 @@ export interface SnapshotFile {
 }
 
 const HEADER_PART = 'header';
-/** The setting that tells until when rows of the change feed were deleted; a time as text. */
-const CHANGES_DELETED = 'changesForgotten';
-
 /** Fills an empty index from a snapshot; returns up to where it knows the catalogue, undefined when there is none that fits. */
 export async function readSnapshot(
   client: Client,
@@ -60,30 +58,4 @@ export async function writeSnapshot(
     yield* saved;
   }
   await writeParts(path, parts());
-}
-
-/** Deletes rows of the change feed older than some hours: no snapshot that was written before can follow them any more. */
-export async function deleteOldChanges(client: Client, hours: number): Promise<void> {
-  const until = new Date(Date.now() - hours * 3_600_000);
-  await client.query(
-    `with forgotten as (insert into setting (name, value) values ($1, to_jsonb($2::text)) on conflict (name) do update set value = excluded.value)
-     delete from catalogue_change where at < $2::timestamptz`,
-    [CHANGES_DELETED, until.toISOString()],
-  );
-}
-
-async function deletedUntil(client: Client): Promise<string> {
-  const { rows } = await client.query<{ at: string }>(`select value #>> '{}' as at from setting where name = $1`, [
-    CHANGES_DELETED,
-  ]);
-  return rows[0]?.at ?? '';
-}
-
-/** What tells a catalogue from all others, and from what it was before it was restored. */
-async function catalogueOf(client: Client): Promise<string> {
-  const { rows } = await client.query<{ catalogue: string }>(
-    `select concat_ws('/', (select system_identifier from pg_control_system()), (select timeline_id from pg_control_checkpoint()),
-       (select oid from pg_database where datname = current_database()), (select string_agg(name, ' ' order by name) from migration)) as catalogue`,
-  );
-  return rows[0]?.catalogue ?? '';
 }

@@ -6,11 +6,12 @@ import type { Database } from '../database/database';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
-import { queryFollower, recordFollowers } from './following';
+import { goneTerms, queryFollower } from './following';
 import { makePlan, PLANNED_KINDS, titleOf, type PlannedChange, type PlannedKind } from './planning';
 import { requireAssignable, requireTerms } from './required';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
+import { recordFollowers } from './followingStore';
 
 type Handled = 'giveTerms' | 'takeTerms' | PlannedKind;
 
@@ -25,7 +26,7 @@ export function vocabularyChanges(
     await store.recordTerms(database, entryId, plan.terms, tx);
     await store.recordRelations(database, entryId, plan.relations, tx);
     for (const regiven of plan.regiven) await store.recordRegiven(database, entryId, regiven, tx);
-    await recordFollowers(database, entryId, plan, tx);
+    await recordFollowers(database, entryId, goneTerms(plan), tx);
     const follow = queryFollower(state, plan);
     if (follow) await search.rewrite(entryId, follow, tx);
     const made = plan.terms.flatMap(({ before, after }) => (before === null && after ? [after.id] : []));

@@ -9,6 +9,7 @@ import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Thinker } from './thinking';
+import { findDraft, dropOldImports, insertImport } from './importStore';
 
 /** Larger files are refused before they are read. */
 export const MAX_IMPORT_BYTES = 64 * 2 ** 20;
@@ -27,12 +28,9 @@ export async function keepImport(
   });
   if (draft.terms.length === 0) throw new StellinError('unreadableVocabulary', { file: name, why: whyEmpty(draft) });
   const named = { ...draft, name: draft.name || name.replace(/\.[^.]*$/, '') };
-  const row = await database.row<{ id: string }>(
-    'insert into vocabulary_import (account_id, name, format, draft) values ($1, $2, $3, $4) returning id',
-    [accountId, name, used, JSON.stringify(named)],
-  );
+  const row = await insertImport(database, accountId, name, used, named);
   // What was never taken in is of no use for long.
-  await database.rows(`delete from vocabulary_import where created_at < now() - interval '2 days'`);
+  await dropOldImports(database);
   return {
     importId: row?.id ?? '',
     format: used,
@@ -55,11 +53,7 @@ export async function findImport(
   accountId: number,
   tx?: Transaction,
 ): Promise<{ draft: Draft }> {
-  const row = await database.row<{ draft: Draft }>(
-    'select draft from vocabulary_import where id = $1 and account_id = $2',
-    [id, accountId],
-    tx,
-  );
+  const row = await findDraft(database, id, accountId, tx);
   if (!row) throw new StellinError('notFound', { what: 'such file to take in (read it again)' });
   return row;
 }

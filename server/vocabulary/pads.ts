@@ -8,22 +8,13 @@ import type { ChangeHandlers } from '../ledger/service';
 import { nameOf } from './naming';
 import { requireAssignable } from './required';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
-import { recordObject } from '../ledger/recording';
-
-interface PadRow {
-  id: number;
-  name: string;
-  owner_id: number | null;
-  keys: Record<string, number>;
-}
+import { recordObject } from '../ledger/recordStore';
+import { findPad, padNamed, visiblePads, type PadRow } from './padStore';
 
 /** The pads that somebody may use. */
 export async function listPads(database: Database, index: VocabularyIndex, accountId: number): Promise<TermPad[]> {
   const { tree } = await index.current();
-  const rows = await database.rows<PadRow>(
-    'select id, name, owner_id, keys from term_pad where owner_id is null or owner_id = $1 order by owner_id is not null, name',
-    [accountId],
-  );
+  const rows = await visiblePads(database, accountId);
   return rows.map(({ id, name, owner_id, keys }) => ({
     id,
     name,
@@ -46,11 +37,7 @@ export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad'
       const ids = Object.values(keys);
       await requireAssignable(database, ids, tx);
       const owner = shared ? null : accountId;
-      const taken = await database.row(
-        'select 1 as taken from term_pad where name = $1 and owner_id is not distinct from $2::int and id is distinct from $3::int',
-        [name, owner, padId],
-        tx,
-      );
+      const taken = await padNamed(database, name, owner, padId, tx);
       if (taken) throw new StellinError('padExists', { name });
       await recordObject<PadRow>(database, entryId, 'term_pad', before, { name, owner_id: owner, keys }, tx);
       return () => (before ? `Change the pad “${name}”` : `Make the pad “${name}”`);
@@ -64,11 +51,7 @@ export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad'
   };
 
   async function requirePad(id: number, accountId: number, tx: Transaction): Promise<PadRow> {
-    const pad = await database.row<PadRow>(
-      'select id, name, owner_id, keys from term_pad where id = $1 and (owner_id is null or owner_id = $2)',
-      [id, accountId],
-      tx,
-    );
+    const pad = await findPad(database, id, accountId, tx);
     if (!pad) throw new StellinError('notFound', { what: 'such pad (it may have been removed meanwhile)' });
     return pad;
   }

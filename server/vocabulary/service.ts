@@ -15,11 +15,11 @@ import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import type { Search } from '../search/service';
 import type { WriteBack } from '../writeback/service';
-import { cardOf, historyOf, proposalsOf, settledProposals, usesOf } from './card';
-import { keepDerived, touchesTerms } from './derived';
+import { cardOf, proposalsOf, usesOf } from './card';
+import { keepDerived } from './derived';
 import { compareKept, keepImport, writeVocabulary } from './exchange';
 import { impactOf } from './impact';
-import { listIncoming, settleKnown, type PersonsCalled } from './incoming';
+import { listIncoming, type PersonsCalled } from './incoming';
 import { nameOf } from './naming';
 import { listPads } from './pads';
 import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
@@ -27,6 +27,9 @@ import { readVersion } from '../catalogue/terms';
 import * as store from './store';
 import { recentTerms, suggestTerms } from './suggesting';
 import type { Thinker } from './thinking';
+import { historyOf, settledProposals } from './cardStore';
+import { touchesTerms } from './derivedStore';
+import { settleKnown } from './incomingStore';
 
 /** Findings about several terms of which one is to stay. */
 const SORTED_BY_USE: ReadonlySet<FindingKind> = new Set(['near', 'alternative']);

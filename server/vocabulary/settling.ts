@@ -1,7 +1,6 @@
 // Settling incoming keywords: one step that makes terms of them, keeps them as they are, or drops them.
 
 import { randomUUID } from 'node:crypto';
-import { foldText } from '@stellin/core/text/words';
 import { placeOf } from '@stellin/core/vocabulary/changes';
 import { Refusal, requireLabel, VocabularyEditor } from '@stellin/core/vocabulary/editor';
 import type { Term } from '@stellin/core/vocabulary/term';
@@ -9,18 +8,11 @@ import { countText } from '@stellin/contract/wording';
 import type { ChangeOf } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import { recordObjects, recordPhotos } from '../ledger/recording';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { folderDecision, folderKeywords } from './incoming';
 import { requireAssignable } from './required';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
-
-interface Decided {
-  keyword: string;
-  decision: 'term' | 'keep' | 'drop';
-  termId: number | null;
-}
 
 export function settlingChanges(
   database: Database,
@@ -40,7 +32,8 @@ export function settlingChanges(
       if (change.source === 'keywords') await recordKeywords(entryId, decided, change.accession ?? null, tx);
       else await recordFolders(entryId, decided, change, tx);
       if (change.remember)
-        await recordDecisions(
+        await store.recordDecisions(
+          database,
           entryId,
           change.source === 'keywords'
             ? decided
@@ -56,8 +49,8 @@ export function settlingChanges(
   async function withNewTerms(
     { decisions }: ChangeOf<'settleKeywords'>,
     { tx, entryId, accountId }: Pick<ChangeContext, 'tx' | 'entryId' | 'accountId'>,
-  ): Promise<{ decided: Decided[]; made: ReadonlySet<number> }> {
-    const decided: Decided[] = decisions.flatMap((one) =>
+  ): Promise<{ decided: store.Decided[]; made: ReadonlySet<number> }> {
+    const decided: store.Decided[] = decisions.flatMap((one) =>
       one.decision === 'new'
         ? []
         : [
@@ -71,7 +64,7 @@ export function settlingChanges(
     );
     const wanted = decisions.filter((one) => one.decision === 'new');
     if (wanted.length === 0) return { decided, made: new Set() };
-    const role = await database.row<{ role: string }>('select role from account where id = $1', [accountId], tx);
+    const role = await store.roleOf(database, accountId, tx);
     const status = role?.role === 'keeper' ? 'accepted' : 'proposed';
     const { tree, relations, vocabularies } = await index.locked(tx);
     const ids = await store.nextTermIds(database, wanted.length, tx);
@@ -95,57 +88,37 @@ export function settlingChanges(
   /** Keywords that become terms or nothing stop being free ones; photos that have them get the terms. */
   async function recordKeywords(
     entryId: number,
-    decided: readonly Decided[],
+    decided: readonly store.Decided[],
     accession: number | null,
     tx: Transaction,
   ): Promise<void> {
     const settled = decided.filter(({ decision }) => decision !== 'keep');
-    await database.rows(
-      'insert into incoming_keyword (keyword, folded) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
-      [settled.map(({ keyword }) => keyword), settled.map(({ keyword }) => foldText(keyword))],
+    await store.noteIncoming(
+      database,
+      settled.map(({ keyword }) => keyword),
       tx,
     );
-    const bind = [JSON.stringify(settled), accession];
-    const having = `from jsonb_to_recordset($1::jsonb) as d (keyword text, "termId" int)
-      join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($2::int is null or p.accession_id = $2)`;
-    const keywords = `select k.photo_id, i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`;
-    await recordPhotos(database, entryId, 'keyword', { sql: keywords, bind }, tx);
-    const terms = `select distinct k.photo_id, d."termId", 'false', '"file"' ${having}
-      where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`;
-    await recordPhotos(database, entryId, 'term', { sql: terms, bind }, tx);
+    await store.recordSettled(database, entryId, settled, accession, tx);
   }
 
   /** Photos in folders of these names get the terms; the folders keep their names. */
   async function recordFolders(
     entryId: number,
-    decided: readonly Decided[],
+    decided: readonly store.Decided[],
     { accession, levels }: ChangeOf<'settleKeywords'>,
     tx: Transaction,
   ): Promise<void> {
     const terms = new Map(
       decided.flatMap(({ keyword, termId }) => (termId === null ? [] : [[keyword, termId] as const])),
     );
-    const folders = await database.rows<{ id: number; path: string }>('select id, path from folder', [], tx);
+    const folders = await store.listFolders(database, tx);
     const given = folders.flatMap(({ id, path }) =>
       folderKeywords(path, levels).flatMap((words) => {
         const termId = terms.get(words);
         return termId === undefined ? [] : [{ folderId: id, termId }];
       }),
     );
-    const sql = `select distinct p.id, g."termId", 'false', '"intake"'
-      from jsonb_to_recordset($1::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
-      where ($2::int is null or p.accession_id = $2)
-        and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`;
-    await recordPhotos(database, entryId, 'term', { sql, bind: [JSON.stringify(given), accession ?? null] }, tx);
-  }
-
-  async function recordDecisions(entryId: number, decided: readonly Decided[], tx: Transaction): Promise<void> {
-    const sql = `select x.id, to_jsonb(o), jsonb_build_object('id', x.id, 'keyword', x.keyword, 'decision', x.decision, 'term_id', x."termId")
-      from (select coalesce(k.id, nextval(pg_get_serial_sequence('keyword_decision', 'id'))::int) as id, d.keyword, d.decision, d."termId"
-            from jsonb_to_recordset($1::jsonb) as d (keyword text, decision text, "termId" int)
-            left join keyword_decision k on k.keyword = d.keyword) x
-      left join keyword_decision o on o.id = x.id`;
-    await recordObjects(database, entryId, 'keyword_decision', { sql, bind: [JSON.stringify(decided)] }, tx);
+    await store.recordFolderTerms(database, entryId, given, accession ?? null, tx);
   }
 }
 

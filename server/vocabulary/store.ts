@@ -7,7 +7,7 @@ import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { SELECTED_TERM, TERM_COLUMNS } from '../catalogue/terms';
 import { wordVector } from '../catalogue/vector';
-import { objectRows, recordObjects, recordPhotos } from '../ledger/recording';
+import { objectRows, recordObjects, recordPhotos } from '../ledger/recordStore';
 
 /** The row of a term as the ledger keeps it, with what is derived from its labels. */
 function termRow(term: Term): Record<string, unknown> {
@@ -193,4 +193,77 @@ export async function allCounts(database: Database): Promise<Map<number, TermCou
     'select array(select term_id from term_use where photos_within > 0) as ids',
   );
   return countsOf(database, rows[0]?.ids ?? []);
+}
+
+/** The role of an account. */
+export function roleOf(database: Database, accountId: number, tx: Transaction): Promise<{ role: string } | undefined> {
+  return database.row<{ role: string }>('select role from account where id = $1', [accountId], tx);
+}
+
+/** Notes keywords as ones that came with files. */
+export function noteIncoming(database: Database, keywords: readonly string[], tx: Transaction): Promise<object[]> {
+  return database.rows<object>(
+    'insert into incoming_keyword (keyword, folded) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
+    [keywords, keywords.map(foldText)],
+    tx,
+  );
+}
+
+/** All folders with their paths. */
+export function listFolders(database: Database, tx: Transaction): Promise<{ id: number; path: string }[]> {
+  return database.rows<{ id: number; path: string }>('select id, path from folder', [], tx);
+}
+
+export interface Decided {
+  keyword: string;
+  decision: 'term' | 'keep' | 'drop';
+  termId: number | null;
+}
+
+/** Records that keywords which become terms or nothing stop being free ones, and that photos that have them get the terms. */
+export async function recordSettled(
+  database: Database,
+  entryId: number,
+  settled: readonly Decided[],
+  accession: number | null,
+  tx: Transaction,
+): Promise<void> {
+  const bind = [JSON.stringify(settled), accession];
+  const having = `from jsonb_to_recordset($1::jsonb) as d (keyword text, "termId" int)
+    join photo_keyword k on k.keyword = d.keyword join photo p on p.id = k.photo_id and ($2::int is null or p.accession_id = $2)`;
+  const keywords = `select k.photo_id, i.id, 'true', 'false' ${having} join incoming_keyword i on i.keyword = d.keyword`;
+  await recordPhotos(database, entryId, 'keyword', { sql: keywords, bind }, tx);
+  const terms = `select distinct k.photo_id, d."termId", 'false', '"file"' ${having}
+    where d."termId" is not null and not exists (select 1 from photo_term g where g.photo_id = k.photo_id and g.term_id = d."termId")`;
+  await recordPhotos(database, entryId, 'term', { sql: terms, bind }, tx);
+}
+
+/** Records that photos in some folders get terms. */
+export async function recordFolderTerms(
+  database: Database,
+  entryId: number,
+  given: readonly { folderId: number; termId: number }[],
+  accession: number | null,
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select distinct p.id, g."termId", 'false', '"intake"'
+    from jsonb_to_recordset($1::jsonb) as g ("folderId" int, "termId" int) join photo p on p.folder_id = g."folderId"
+    where ($2::int is null or p.accession_id = $2)
+      and not exists (select 1 from photo_term o where o.photo_id = p.id and o.term_id = g."termId")`;
+  await recordPhotos(database, entryId, 'term', { sql, bind: [JSON.stringify(given), accession] }, tx);
+}
+
+/** Records decisions on keywords, so that files which come later follow them. */
+export async function recordDecisions(
+  database: Database,
+  entryId: number,
+  decided: readonly Decided[],
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select x.id, to_jsonb(o), jsonb_build_object('id', x.id, 'keyword', x.keyword, 'decision', x.decision, 'term_id', x."termId")
+    from (select coalesce(k.id, nextval(pg_get_serial_sequence('keyword_decision', 'id'))::int) as id, d.keyword, d.decision, d."termId"
+          from jsonb_to_recordset($1::jsonb) as d (keyword text, decision text, "termId" int)
+          left join keyword_decision k on k.keyword = d.keyword) x
+    left join keyword_decision o on o.id = x.id`;
+  await recordObjects(database, entryId, 'keyword_decision', { sql, bind: [JSON.stringify(decided)] }, tx);
 }

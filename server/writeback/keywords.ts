@@ -2,6 +2,7 @@
 
 import type { GivenKeyword } from '../catalogue/givenKeyword';
 import type { Bind, Database, Transaction } from '../database/database';
+import { termsWriting } from './store';
 
 /** As many keywords as a bigint has bits for, less its sign. */
 const KEYWORDS_PER_PASS = 63;
@@ -39,11 +40,7 @@ export async function photosToWrite(
     const bits = chunk.changes.get(termId) ?? { was: 0n, will: 0n };
     chunk.changes.set(termId, { was: bits.was | (was ? bit : 0n), will: bits.will | (will ? bit : 0n) });
   }
-  const giving = await database.rows<{ termId: number; keyword: string }>(
-    'select term_id as "termId", keyword from term_keyword where keyword = any($1)',
-    [moved],
-    tx,
-  );
+  const giving = await termsWriting(database, moved, tx);
   for (const { termId, keyword } of giving) {
     const { chunk, bit = 0n } = placeOf(keyword) ?? {};
     if (chunk && !changing.has(`${termId} ${keyword}`))

@@ -10,7 +10,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
-import { selectionSql } from '../catalogue/selection';
+import { idsSql, selectionSql } from '../catalogue/selection';
 import { photosToWrite } from './keywords';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { readPolicies, savePolicies } from './policies';
@@ -35,7 +35,7 @@ export function writeBackService(database: Database, terms: VocabularyIndex) {
     listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
     /** Brings the queue in line with files that were just read: what they say now is what the catalogue is compared with. */
     async afterReading(photoIds: readonly number[], tx: Transaction): Promise<void> {
-      await store.refreshWaiting(database, { sql: 'select unnest($1::int[]) as id', bind: [photoIds] }, tx);
+      await store.refreshWaiting(database, idsSql(photoIds), tx);
     },
     /** Queues what a change has to say to files. */
     afterChange: ((entryId, tx) => store.refreshAfterEntry(database, entryId, tx)) satisfies AfterChange,

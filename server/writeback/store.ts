@@ -581,3 +581,16 @@ export async function countVersions(database: Database, photos: { sql: string; b
 export async function removeVersions(database: Database, ids: readonly string[], tx: Transaction): Promise<void> {
   await database.rows('delete from metadata_version where id = any($1::bigint[])', [ids], tx);
 }
+
+/** Terms of which some keywords are written. */
+export function termsWriting(
+  database: Database,
+  moved: readonly string[],
+  tx?: Transaction,
+): Promise<{ termId: number; keyword: string }[]> {
+  return database.rows<{ termId: number; keyword: string }>(
+    'select term_id as "termId", keyword from term_keyword where keyword = any($1)',
+    [moved],
+    tx,
+  );
+}

@@ -7,7 +7,7 @@ import type { Database, Transaction } from '../database/database';
 import type { SqlCondition } from '../catalogue/compile';
 import { FACE_STATE } from './states';
 import type { PersonRow } from './store';
-import { recordPhotos } from '../ledger/recording';
+import { recordPhotos } from '../ledger/recordStore';
 
 /** Records what some faces become: parts of their state as the ledger keeps it. Faces that are so already are left out. */
 export async function recordFaces(

@@ -1,0 +1,84 @@
+// The table of folders, as making and renaming them needs it.
+
+import type { Database, Transaction } from '../database/database';
+
+/** The folder at a path of a drive. */
+export function folderAt(
+  database: Database,
+  driveId: string,
+  parent: string,
+  tx: Transaction,
+): Promise<FolderRow | undefined> {
+  return database.row<FolderRow>('select * from folder where drive_id = $1 and path = $2', [driveId, parent], tx);
+}
+
+/** The id of a folder that is made. */
+export function nextFolderId(database: Database, tx: Transaction): Promise<{ id: string } | undefined> {
+  return database.row<{ id: string }>(`select nextval(pg_get_serial_sequence('folder', 'id')) as id`, [], tx);
+}
+
+/** A folder. */
+export function findFolderById(database: Database, folderId: number, tx: Transaction): Promise<FolderRow | undefined> {
+  return database.row<FolderRow>('select * from folder where id = $1', [folderId], tx);
+}
+
+/** A folder and all below it. */
+export function foldersUnder(
+  database: Database,
+  drive_id: string,
+  path: string,
+  tx: Transaction,
+): Promise<FolderRow[]> {
+  return database.rows<FolderRow>(
+    `select * from folder where drive_id = $1 and (path = $2 or starts_with(path, $2 || '/'))`,
+    [drive_id, path],
+    tx,
+  );
+}
+
+/** Forgets the folder at a path if it left neither photos nor folders behind. */
+export function dropVanishedFolder(
+  database: Database,
+  driveId: string,
+  path: string,
+  tx: Transaction,
+): Promise<object[]> {
+  return database.rows<object>(
+    `delete from folder f where drive_id = $1 and path = $2 and not exists (select 1 from photo p where p.folder_id = f.id)
+         and not exists (select 1 from folder b where b.parent_id = f.id)`,
+    [driveId, path],
+    tx,
+  );
+}
+
+/** Whether a folder of a drive has a path. */
+export function isFolderThere(
+  database: Database,
+  driveId: string,
+  path: string,
+  tx: Transaction,
+): Promise<object | undefined> {
+  return database.row<object>('select 1 as found from folder where drive_id = $1 and path = $2', [driveId, path], tx);
+}
+
+/** What an entry does to a folder: its path before and after, where it was or is there; of several the uppermost. */
+export function folderOfEntry(
+  database: Database,
+  entryId: number,
+  tx: Transaction,
+): Promise<{ drive: string; before: string | null; after: string | null }[]> {
+  return database.rows<{ drive: string; before: string | null; after: string | null }>(
+    `select coalesce(after, before) ->> 'drive_id' as drive, before ->> 'path' as before, after ->> 'path' as after
+       from ledger_object where entry_id = $1 and kind = 'folder' order by length(coalesce(after, before) ->> 'path') limit 1`,
+    [entryId],
+    tx,
+  );
+}
+
+export interface FolderRow {
+  id: number;
+  drive_id: string;
+  parent_id: number | null;
+  name: string;
+  path: string;
+}
