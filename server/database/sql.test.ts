@@ -32,7 +32,7 @@ test('a statement is seen whatever its quotes, and what only begins like one is 
     statementsIn(
       "run('select 1 from photo'); run(`insert into photo (id) values (${1})`); run('with few as (select 1)'); say('with a face');",
     ),
-  ).toEqual(['select 1 from photo', 'insert into photo (id) values (']);
+  ).toEqual(['select 1 from photo', 'insert into photo (id) values (', 'with few as (select 1)']);
 });
 
 /** The SQL statements among the texts of a source file, by how they begin. */

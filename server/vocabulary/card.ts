@@ -9,17 +9,7 @@ import { StellinError } from '../errors';
 import { nameOf } from './naming';
 import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import * as store from './store';
-import {
-  samplesOf,
-  proposersOf,
-  originsOf,
-  givenTogether,
-  drivesOf,
-  peopleOf,
-  samples,
-  WITHIN,
-  PHOTOS_SAMPLED,
-} from './cardStore';
+import { bestOf, drivesOf, givenTogether, originsOf, peopleOf, proposersOf, sampleOf, samplesOf } from './cardStore';
 
 /** What the card of a term says. Throws a StellinError when it is not there. */
 export async function cardOf(database: Database, index: VocabularyIndex, id: number): Promise<TermCard> {
@@ -33,7 +23,7 @@ export async function cardOf(database: Database, index: VocabularyIndex, id: num
   const [counts, people, example] = await Promise.all([
     store.countsOf(database, [id, ...others]),
     peopleOf(database, id),
-    term.examplePhoto === null ? [] : samples(database, 'p.id = $1', [term.examplePhoto], 1),
+    term.examplePhoto === null ? undefined : sampleOf(database, term.examplePhoto),
   ]);
   const links = (kind: 'broader' | 'related', from?: 'fromId') =>
     linked
@@ -58,7 +48,7 @@ export async function cardOf(database: Database, index: VocabularyIndex, id: num
     photosWithin: counts.get(id)?.photosWithin ?? 0,
     lastGivenAt: counts.get(id)?.lastGivenAt ?? null,
     keywords: keywordsOf(tree, id),
-    example: example[0] ?? null,
+    example: example ?? null,
     madeBy: people.madeBy,
     madeAt: people.madeAt,
     query: queryText(criterion('term', names().nameOf(id))),
@@ -69,11 +59,10 @@ export async function cardOf(database: Database, index: VocabularyIndex, id: num
 export async function usesOf(database: Database, index: VocabularyIndex, id: number): Promise<TermUses> {
   const { tree } = await index.current();
   if (!tree.get(id)) throw new StellinError('termGone');
-  const lastFew = `(select photo_id from ${WITHIN} within order by photo_id desc limit ${PHOTOS_SAMPLED})`;
   const [drives, few, together, origins] = await Promise.all([
     drivesOf(database, id),
-    samples(database, `p.id in ${lastFew}`, [id], 8),
-    givenTogether(database, lastFew, id),
+    bestOf(database, id),
+    givenTogether(database, id),
     originsOf(database, id),
   ]);
   return {

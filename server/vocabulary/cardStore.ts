@@ -4,6 +4,12 @@ import type { Database } from '../database/database';
 import type { TermUses } from '@stellin/contract/vocabulary';
 import { isoSql } from '../database/isoSql';
 
+/** How many photos are looked at for what else they have. */
+const PHOTOS_SAMPLED = 2000;
+/** The photos of the term $1 and of all narrower than it, and the latest of them. */
+const WITHIN = `(select distinct g.photo_id from term_above a join photo_term g on g.term_id = a.term_id where a.above_id = $1)`;
+const LATEST = `(select photo_id from ${WITHIN} within order by photo_id desc limit ${PHOTOS_SAMPLED})`;
+
 /** How many photos with a term, or a narrower one, each drive has. */
 export function drivesOf(database: Database, id: number): Promise<TermUses['drives'][number][]> {
   return database.rows<TermUses['drives'][number]>(
@@ -14,13 +20,9 @@ export function drivesOf(database: Database, id: number): Promise<TermUses['driv
 }
 
 /** Which other terms the latest photos of a term have, and what share of them. */
-export function givenTogether(
-  database: Database,
-  lastFew: string,
-  id: number,
-): Promise<{ id: number; share: number }[]> {
+export function givenTogether(database: Database, id: number): Promise<{ id: number; share: number }[]> {
   return database.rows<{ id: number; share: number }>(
-    `with few as materialized ${lastFew}
+    `with few as materialized ${LATEST}
        select g.term_id as id, count(*)::float8 / (select count(*) from few) as share from few join photo_term g on g.photo_id = few.photo_id
        where not exists (select 1 from term_above a where a.term_id = g.term_id and a.above_id = $1)
          and not exists (select 1 from term_above a where a.term_id = $1 and a.above_id = g.term_id)
@@ -57,6 +59,7 @@ export function samplesOf(
   );
 }
 
+/** Who made a term and when, and who proposed it. */
 export async function peopleOf(
   database: Database,
   id: number,
@@ -71,17 +74,27 @@ export async function peopleOf(
   return row ?? { madeBy: null, madeAt: null, proposedBy: null };
 }
 
-export async function samples(database: Database, where: string, bind: readonly unknown[], limit: number) {
-  return database.rows<{ id: number; previewVersion: number }>(
-    `select p.id, p.preview_version as "previewVersion" from photo p where ${where} and p.shown and p.preview_version > 0 order by p.rating desc, p.id desc limit ${limit}`,
-    bind,
+interface Sample {
+  id: number;
+  previewVersion: number;
+}
+
+/** A few of the best of a term's latest photos. */
+export function bestOf(database: Database, id: number): Promise<Sample[]> {
+  return database.rows<Sample>(
+    `select p.id, p.preview_version as "previewVersion" from photo p
+     where p.id in ${LATEST} and p.shown and p.preview_version > 0 order by p.rating desc, p.id desc limit 8`,
+    [id],
   );
 }
 
-/** How many photos are looked at for what else they have. */
-export const PHOTOS_SAMPLED = 2000;
-
-export const WITHIN = `(select distinct g.photo_id from term_above a join photo_term g on g.term_id = a.term_id where a.above_id = $1)`;
+/** A photo that can be shown, unless it has gone or is hidden. */
+export function sampleOf(database: Database, photoId: number): Promise<Sample | undefined> {
+  return database.row<Sample>(
+    'select id, preview_version as "previewVersion" from photo where id = $1 and shown and preview_version > 0',
+    [photoId],
+  );
+}
 
 /** What was done to a term, newest first. */
 export async function historyOf(database: Database, id: number) {
