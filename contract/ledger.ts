@@ -87,6 +87,18 @@ export type ChangeInput = z.input<typeof change>;
 export type ChangeKind = Change['kind'];
 export type ChangeOf<Kind extends ChangeKind> = Extract<Change, { kind: Kind }>;
 
+type SchemaOf<Kind extends ChangeKind> = Extract<
+  (typeof change)['options'][number],
+  { shape: { kind: { value: Kind } } }
+>;
+
+/** The schema of one kind of change, of which forms take what they ask for. */
+export function changeSchema<Kind extends ChangeKind>(kind: Kind): SchemaOf<Kind> {
+  const found = change.options.find(({ shape }) => shape.kind.value === kind);
+  if (!found) throw new Error(`there is no change ${kind}`);
+  return found as SchemaOf<Kind>;
+}
+
 /** Who makes which change, and may take it back: keepers what everybody works with; cataloguers propose terms instead. */
 export const CHANGE_ACCESS: Readonly<Record<ChangeKind, Role>> = {
   addTerms: 'keeper',

@@ -16,6 +16,7 @@ import { FormActions } from '../parts/FormActions';
 import { sizeText } from '../parts/sizeText';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
 
 interface Props {
   drive: Drive;
@@ -93,24 +94,20 @@ export function CopyIn({ drive, folder, subFolders, onClose }: Props) {
             onChange={(id) => set({ secondDriveId: id })}
           />
         </div>
-        <label className="block text-[12px] text-ink-2">
-          Into the folder
-          <input
-            spellCheck={false}
-            className={`${FIELD} font-mono !text-[12px]`}
-            value={chosen.toFolder}
-            onChange={(event) => set({ toFolder: event.target.value })}
-          />
-        </label>
-        <label className="block text-[12px] text-ink-2">
-          Under the name, without its extension
-          <input
-            spellCheck={false}
-            className={`${FIELD} font-mono !text-[12px]`}
-            value={chosen.name}
-            onChange={(event) => set({ name: event.target.value })}
-          />
-        </label>
+        <TextField
+          label="Into the folder"
+          spellCheck={false}
+          boxClass="h-8 font-mono text-[12px]"
+          value={chosen.toFolder}
+          onChange={(event) => set({ toFolder: event.target.value })}
+        />
+        <TextField
+          label="Under the name, without its extension"
+          spellCheck={false}
+          boxClass="h-8 font-mono text-[12px]"
+          value={chosen.name}
+          onChange={(event) => set({ name: event.target.value })}
+        />
         <p className="text-[12px] text-ink-2">
           Placeholders:{' '}
           {Object.entries(PLACEHOLDERS).map(([name, { help }]) => (

@@ -2,21 +2,24 @@
 
 import { X } from 'lucide-react';
 import { useState } from 'react';
+import { useController } from 'react-hook-form';
 import { Link } from 'react-router';
 import { parseQuery } from '@stellin/core/search/language';
 import { PARTS } from '@stellin/core/query/criteria';
 import { DESCRIBED_FIELDS } from '@stellin/core/describing/targets';
-import type { QualityRule } from '@stellin/contract/describing';
+import { qualityRuleShape, type QualityRule } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { useCount } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
+import { TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
 import { partLabel } from './partLabel';
 import { usePrepared, type Prepared } from './queries';
 import { Select } from '../parts/Select';
+import { useFormOf } from '../parts/useFormOf';
 
 type Draft = Omit<QualityRule, 'id'> & { id: number | null };
 
@@ -95,35 +98,40 @@ function Lacking({ query }: { query: string }) {
   return <span className="figures">{data ? `${numberText(data.count)} lack it` : '…'}</span>;
 }
 
+/** The query is held to the language while it is typed. */
+const schema = qualityRuleShape.extend({
+  query: qualityRuleShape.shape.query.superRefine((query, context) => {
+    const [problem] = parseQuery(query).errors;
+    if (problem) context.addIssue({ code: 'custom', message: problem.message });
+  }),
+});
+
 function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
-  const [name, setName] = useState(draft.name);
-  const [query, setQuery] = useState(draft.query);
-  const [requires, setRequires] = useState(draft.requires);
+  const { name, query } = draft;
+  const { register, control, handleSubmit, formState } = useFormOf(schema, {
+    name,
+    query,
+    requires: [...draft.requires],
+  });
+  const { field: required } = useController({ control, name: 'requires' });
+  const { value: requires, onChange: setRequires } = required;
   const change = useChange();
-  const [problem] = parseQuery(query).errors;
-  const input = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink';
+  const { errors } = formState;
   return (
     <form
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        change.mutate({ kind: 'saveQualityRule', ruleId: draft.id, name, query, requires }, { onSuccess: onClose });
-      }}
+      onSubmit={handleSubmit((rule) =>
+        change.mutate({ kind: 'saveQualityRule', ruleId: draft.id, ...rule }, { onSuccess: onClose }),
+      )}
     >
       <div className="grid grid-cols-[1fr_2fr] gap-4">
-        <label className="text-[12px] text-ink-2">
-          Name
-          <input autoFocus required className={input} value={name} onChange={(event) => setName(event.target.value)} />
-        </label>
-        <label className="text-[12px] text-ink-2">
-          Photos it is about, as in the query line; empty for all
-          <input
-            className={`${input} font-mono text-[12px]`}
-            value={query}
-            onChange={(event) => setQuery(event.target.value)}
-          />
-          {problem && <span className="text-red">{problem.message}</span>}
-        </label>
+        <TextField label="Name" autoFocus error={errors.name?.message} {...register('name')} />
+        <TextField
+          label="Photos it is about, as in the query line; empty for all"
+          boxClass="h-8 font-mono text-[12px]"
+          error={errors.query?.message}
+          {...register('query')}
+        />
       </div>
       <div className="flex flex-wrap items-center gap-1.5" role="group" aria-label="What they must have">
         They must have
@@ -153,11 +161,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
           ]}
         />
       </div>
-      <FormActions
-        onCancel={onClose}
-        action="Keep the rule"
-        disabled={name.trim() === '' || requires.length === 0 || problem !== undefined || change.isPending}
-      />
+      <FormActions onCancel={onClose} action="Keep the rule" disabled={requires.length === 0 || change.isPending} />
     </form>
   );
 }

@@ -9,13 +9,13 @@ import { FieldChoice } from './FieldChoice';
 import { useTextFields } from './textFields';
 import { Checkbox } from '../parts/Checkbox';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { TextField } from '../parts/Field';
 
 const FINDS: readonly [FindMode, string][] = [
   ['text', 'anywhere'],
   ['words', 'whole words'],
   ['pattern', 'regular expression'],
 ];
-const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 font-mono text-[12px] text-ink';
 
 export function ReplaceDialog({ selection, onClose }: { selection: Selection; onClose: () => void }) {
   const fields = useTextFields(selection);
@@ -39,14 +39,20 @@ export function ReplaceDialog({ selection, onClose }: { selection: Selection; on
       onClose={onClose}
     >
       <div className="grid grid-cols-2 gap-4">
-        <label className="text-[12px] text-ink-2">
-          Find
-          <input autoFocus className={INPUT} value={find} onChange={(event) => setFind(event.target.value)} />
-        </label>
-        <label className="text-[12px] text-ink-2">
-          Replace by {how === 'pattern' && <span>($1 is the first group)</span>}
-          <input className={INPUT} value={replace} onChange={(event) => setReplace(event.target.value)} />
-        </label>
+        <TextField
+          label="Find"
+          autoFocus
+          boxClass="h-8 font-mono text-[12px]"
+          value={find}
+          onChange={(event) => setFind(event.target.value)}
+        />
+        <TextField
+          label="Replace by"
+          boxClass="h-8 font-mono text-[12px]"
+          help={how === 'pattern' ? '$1 is the first group' : undefined}
+          value={replace}
+          onChange={(event) => setReplace(event.target.value)}
+        />
       </div>
       <div className="flex flex-wrap items-center gap-4">
         <RadioGroup label="What is looked for" value={how} onChange={setHow} className="flex gap-4">

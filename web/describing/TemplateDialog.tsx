@@ -18,6 +18,11 @@ import { editOfRow, rowOf, type TemplateRow } from './templateRows';
 import { usePrepared, useTemplateVersions } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
+import { Controller } from 'react-hook-form';
+import { z } from 'zod';
+import { changeSchema } from '@stellin/contract/ledger';
+import { useFormOf } from '../parts/useFormOf';
 
 export interface TemplateDraft {
   /** Null: a new one. */
@@ -29,12 +34,13 @@ export interface TemplateDraft {
   shared: boolean;
 }
 
-const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink';
+const { name: nameShape, note: noteShape, shared: sharedShape } = changeSchema('saveTemplate').shape;
+const schema = z.object({ name: nameShape, note: noteShape.unwrap(), shared: sharedShape.unwrap() });
 
 export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClose: (id?: number) => void }) {
-  const [name, setName] = useState(draft.name);
-  const [note, setNote] = useState(draft.note);
-  const [shared, setShared] = useState(draft.shared);
+  const { name, note, shared } = draft;
+  const { register, control, handleSubmit, setValue, formState } = useFormOf(schema, { name, note, shared });
+  const { errors } = formState;
   const [rows, setRows] = useState<readonly TemplateRow[]>(() => draft.edits.map(rowOf));
   const [terms, setTerms] = useState(draft.terms);
   const change = useChange();
@@ -53,20 +59,18 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
     set(at, { typed: `${row.typed.slice(0, place)}{${placeholder}}${row.typed.slice(place)}` });
     input.focus();
   };
-  const submit = () => {
+  const submit = handleSubmit((named) => {
     change.mutate(
       {
         kind: 'saveTemplate',
         templateId: draft.id,
-        name,
-        note,
-        shared,
+        ...named,
         edits: edits.filter((edit): edit is FieldEdit => typeof edit !== 'string'),
         termIds: terms.map(({ id }) => id),
       },
       { onSuccess: ({ entry }) => onClose(entry?.objectId ?? draft.id ?? undefined) },
     );
-  };
+  });
   return (
     <Dialog
       open
@@ -74,32 +78,19 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
       title={draft.id === null ? 'New template' : `Template “${draft.name}”`}
       wide
     >
-      <form
-        className="flex flex-col gap-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          submit();
-        }}
-      >
+      <form className="flex flex-col gap-3" onSubmit={submit}>
         <div className="grid grid-cols-[1fr_2fr_auto] items-end gap-4">
-          <label className="text-[12px] text-ink-2">
-            Name
-            <input
-              autoFocus
-              required
-              maxLength={100}
-              className={INPUT}
-              value={name}
-              onChange={(event) => setName(event.target.value)}
-            />
-          </label>
-          <label className="text-[12px] text-ink-2">
-            Note
-            <input className={INPUT} maxLength={2000} value={note} onChange={(event) => setNote(event.target.value)} />
-          </label>
-          <Checkbox checked={shared} onChange={setShared} className="h-8">
-            for everybody
-          </Checkbox>
+          <TextField label="Name" autoFocus error={errors.name?.message} {...register('name')} />
+          <TextField label="Note" error={errors.note?.message} {...register('note')} />
+          <Controller
+            control={control}
+            name="shared"
+            render={({ field }) => (
+              <Checkbox checked={field.value} onChange={field.onChange} className="h-8">
+                for everybody
+              </Checkbox>
+            )}
+          />
         </div>
         <ul className="flex flex-col gap-1.5" aria-label="Fields of the template">
           {rows.map((row, i) => (
@@ -143,8 +134,8 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
         <EarlierVersions
           templateId={draft.id}
           onTake={(template) => {
-            setName(template.name);
-            setNote(template.note);
+            setValue('name', template.name);
+            setValue('note', template.note);
             setRows(template.edits.map(rowOf));
           }}
         />
@@ -152,10 +143,7 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
           onCancel={() => onClose()}
           action="Keep the template"
           disabled={
-            name.trim() === '' ||
-            edits.some((edit) => typeof edit === 'string') ||
-            rows.length + terms.length === 0 ||
-            change.isPending
+            edits.some((edit) => typeof edit === 'string') || rows.length + terms.length === 0 || change.isPending
           }
         />
       </form>
@@ -196,9 +184,11 @@ function FieldOfTemplate({ row, problem, onChange, onFocus, onRemove }: FieldPro
         options={EDIT_MODES.map((mode) => ({ value: mode, label: MODE_LABELS[mode] }))}
       />
       {row.kept === undefined ? (
-        <input
-          aria-label={label}
-          className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-2"
+        <TextField
+          label={label}
+          hideLabel
+          className="min-w-0 flex-1"
+          boxClass="h-7"
           value={row.typed}
           onFocus={(event) => onFocus(event.currentTarget)}
           onChange={(event) => onChange({ typed: event.target.value })}

@@ -9,6 +9,7 @@ import { DescribeDialog } from './DescribeDialog';
 import type { DescriptionInput } from './queries';
 import { Select } from '../parts/Select';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { TextField } from '../parts/Field';
 
 type How = 'shift' | 'reference' | 'zone' | 'toZone' | 'date';
 
@@ -19,7 +20,8 @@ const WAYS: readonly [How, string][] = [
   ['toZone', 'Turn to a time zone'],
   ['date', 'Set the date'],
 ];
-const INPUT = 'h-8 rounded border border-line bg-card px-2';
+const DATE_HELP =
+  '1932, 1951-06, 1951-06-14; 1932~ about, 1932? uncertain, 193X the thirties, 1951-22 summer, 1930/1939 between. Empty takes the date off.';
 
 interface Props {
   selection: Selection;
@@ -53,22 +55,21 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
     shift: (
       <div className="flex items-end gap-2">
         {(['days', 'hours', 'minutes', 'seconds'] as const).map((unit) => (
-          <label key={unit} className="text-[12px] text-ink-2">
-            {unit.charAt(0).toUpperCase() + unit.slice(1)}
-            <input
-              type="number"
-              min={0}
-              className={`figures mt-1 block w-20 text-base text-ink ${INPUT}`}
-              value={parts[unit]}
-              onChange={(event) =>
-                setParts({ ...parts, [unit]: Math.max(0, Math.floor(event.target.valueAsNumber || 0)) })
-              }
-            />
-          </label>
+          <TextField
+            key={unit}
+            label={unit.charAt(0).toUpperCase() + unit.slice(1)}
+            type="number"
+            min={0}
+            boxClass="figures h-8 w-20"
+            value={parts[unit]}
+            onChange={(event) =>
+              setParts({ ...parts, [unit]: Math.max(0, Math.floor(event.target.valueAsNumber || 0)) })
+            }
+          />
         ))}
         <Select
           label="Direction"
-          className={INPUT}
+          className="h-8"
           value={back ? 'back' : 'on'}
           onChange={(value) => setBack(value === 'back')}
           options={[
@@ -79,23 +80,25 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
       </div>
     ),
     reference: photo?.takenAt ? (
-      <label className="text-[12px] text-ink-2">
-        {photo.name} says <span className="font-mono">{photo.takenAt.replace('T', ' ')}</span>; right would be
-        <input
-          type="datetime-local"
-          step={1}
-          className={`mt-1 block text-base text-ink ${INPUT}`}
-          value={right}
-          onChange={(event) =>
-            setRight(event.target.value.length === 16 ? `${event.target.value}:00` : event.target.value)
-          }
-        />
-        {Number.isInteger(difference) && difference !== 0 && (
-          <span className="mt-1 block">
-            The clock is moved {stretchText(Math.abs(difference))} {difference < 0 ? 'back' : 'on'}.
-          </span>
-        )}
-      </label>
+      <TextField
+        label={
+          <>
+            {photo.name} says <span className="font-mono">{photo.takenAt.replace('T', ' ')}</span>; right would be
+          </>
+        }
+        type="datetime-local"
+        step={1}
+        boxClass="h-8 w-60"
+        help={
+          Number.isInteger(difference) && difference !== 0
+            ? `The clock is moved ${stretchText(Math.abs(difference))} ${difference < 0 ? 'back' : 'on'}.`
+            : undefined
+        }
+        value={right}
+        onChange={(event) =>
+          setRight(event.target.value.length === 16 ? `${event.target.value}:00` : event.target.value)
+        }
+      />
     ) : (
       <p className="text-ink-2">
         The photo in focus says no time. Choose one that does, and whose right time is known.
@@ -110,21 +113,16 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
       />
     ),
     date: (
-      <label className="text-[12px] text-ink-2">
-        Date, as sure as it is known
-        <input
-          autoFocus
-          className={`mt-1 block w-60 font-mono text-[12px] text-ink ${INPUT}`}
-          placeholder="1932~"
-          value={date}
-          onChange={(event) => setDate(event.target.value.trim())}
-        />
-        <span className="mt-1 block">
-          1932, 1951-06, 1951-06-14; 1932~ about, 1932? uncertain, 193X the thirties, 1951-22 summer, 1930/1939 between.
-          Empty takes the date off.
-        </span>
-        {date !== '' && !edtfInterval(date) && <span className="block text-red">That is no date of this kind.</span>}
-      </label>
+      <TextField
+        label="Date, as sure as it is known"
+        autoFocus
+        boxClass="h-8 w-60 font-mono text-[12px]"
+        placeholder="1932~"
+        help={DATE_HELP}
+        error={date !== '' && !edtfInterval(date) ? `That is no date of this kind. ${DATE_HELP}` : undefined}
+        value={date}
+        onChange={(event) => setDate(event.target.value.trim())}
+      />
     ),
   };
   return (
@@ -149,7 +147,7 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
         <label className="w-56 shrink-0 text-[12px] text-ink-2">
           Only photos of the camera
           <Select
-            className={`mt-1 block w-full text-base ${INPUT}`}
+            className="mt-1 block h-8 w-full"
             value={camera}
             onChange={setCamera}
             options={[{ value: '', label: 'any' }, ...cameras.map((each) => ({ value: each, label: each }))]}
@@ -162,15 +160,13 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
 
 function Zone({ zone, onZone, help }: { zone: string; onZone: (zone: string) => void; help: string }) {
   return (
-    <label className="text-[12px] text-ink-2">
-      Time zone
-      <input
-        className={`mt-1 block w-28 font-mono text-[12px] text-ink ${INPUT}`}
-        placeholder="+02:00"
-        value={zone}
-        onChange={(event) => onZone(event.target.value.trim())}
-      />
-      <span className="mt-1 block">{help}</span>
-    </label>
+    <TextField
+      label="Time zone"
+      boxClass="h-8 w-28 font-mono text-[12px]"
+      placeholder="+02:00"
+      help={help}
+      value={zone}
+      onChange={(event) => onZone(event.target.value.trim())}
+    />
   );
 }

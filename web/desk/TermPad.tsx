@@ -17,6 +17,8 @@ import { TermPicker } from '../parts/terms/TermPicker';
 import type { GivenState } from './CheckMark';
 import { usePads } from './queries';
 import { Checkbox } from '../parts/Checkbox';
+import { changeSchema } from '@stellin/contract/ledger';
+import { LineForm } from '../parts/LineForm';
 
 interface Props {
   selection: Selection | null;
@@ -196,14 +198,17 @@ const PAD_LOOKS: Record<GivenState | 'empty', string> = {
 };
 
 function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number) => void }) {
-  const [name, setName] = useState('');
   const [shared, setShared] = useState(true);
   const change = useChange();
   return (
-    <form
-      className="mb-2 flex items-center gap-2"
-      onSubmit={(event) => {
-        event.preventDefault();
+    <LineForm
+      label="Name of the pad"
+      schema={changeSchema('definePad').shape.name}
+      action="Make it"
+      className="mb-2"
+      busy={change.isPending}
+      onCancel={onClose}
+      onSubmit={(name) =>
         change.mutate(
           { kind: 'definePad', padId: null, name, shared, keys: {} },
           {
@@ -212,28 +217,12 @@ function NewPad({ onClose, onMade }: { onClose: () => void; onMade: (id: number)
               onClose();
             },
           },
-        );
-      }}
+        )
+      }
     >
-      <input
-        autoFocus
-        aria-label="Name of the pad"
-        placeholder="Name of the pad"
-        maxLength={200}
-        className="h-8 w-56 rounded border border-line bg-card px-2"
-        value={name}
-        onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && onClose()}
-      />
-      <Checkbox checked={shared} onChange={() => setShared(!shared)}>
+      <Checkbox checked={shared} onChange={() => setShared(!shared)} className="h-8">
         for everybody
       </Checkbox>
-      <Button type="submit" look="primary" disabled={name.trim() === ''}>
-        Make it
-      </Button>
-      <Button look="quiet" onClick={onClose}>
-        Cancel
-      </Button>
-    </form>
+    </LineForm>
   );
 }

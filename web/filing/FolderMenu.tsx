@@ -9,6 +9,10 @@ import { FormActions } from '../parts/FormActions';
 import { useMay } from '../foundation/session';
 import { Menu, MenuItem } from '../parts/Menu';
 import { useLooking } from '../people/exceptions';
+import { z } from 'zod';
+import { changeSchema } from '@stellin/contract/ledger';
+import { TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 
 interface Props {
   folder: Folder;
@@ -62,10 +66,11 @@ function NameDialog({
   onRenamed,
   onClose,
 }: Props & { wanted: 'make' | 'rename'; onClose: () => void }) {
-  const [name, setName] = useState(wanted === 'rename' ? folder.name : '');
+  const { register, handleSubmit, formState } = useFormOf(FOLDER_NAME, {
+    name: wanted === 'rename' ? folder.name : '',
+  });
   const change = useChange();
-  const problem = name === '' ? undefined : nameProblem(name);
-  const submit = () => {
+  const submit = handleSubmit(({ name }) => {
     if (wanted === 'make')
       change.mutate({ kind: 'makeFolder', driveId: folder.driveId, parent: folder.path, name }, { onSuccess: onClose });
     else
@@ -78,35 +83,31 @@ function NameDialog({
           },
         },
       );
-  };
+  });
   return (
     <Dialog open onOpenChange={onClose} title={wanted === 'make' ? `New folder in ${shown}` : `Rename ${shown}`}>
-      <form
-        className="space-y-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          submit();
-        }}
-      >
-        <label className="block text-[12px] text-ink-2">
-          Name
-          <input
-            autoFocus
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-            value={name}
-            onChange={(event) => setName(event.target.value)}
-          />
-        </label>
-        {problem && <p className="text-[12px] text-red">That can’t be used: {problem}.</p>}
-        {wanted === 'rename' && (
-          <p className="text-ink-2">The folder is renamed on its drive; its photos keep all that was said of them.</p>
-        )}
+      <form className="space-y-3" onSubmit={submit}>
+        <TextField
+          label="Name"
+          autoFocus
+          help={wanted === 'rename' && 'The folder is renamed on its drive; its photos keep all that was said of them.'}
+          error={formState.errors.name?.message}
+          {...register('name')}
+        />
         <FormActions
           onCancel={onClose}
           action={wanted === 'make' ? 'Make the folder' : 'Rename'}
-          disabled={name === '' || problem !== undefined || name === folder.name || change.isPending}
+          disabled={!formState.isDirty || change.isPending}
         />
       </form>
     </Dialog>
   );
 }
+
+/** What is no name of a folder is said while it is typed. */
+const FOLDER_NAME = z.object({
+  name: changeSchema('makeFolder').shape.name.superRefine((name, context) => {
+    const why = name === '' ? 'it is empty' : nameProblem(name);
+    if (why) context.addIssue({ code: 'custom', message: `That can’t be used: ${why}.` });
+  }),
+});

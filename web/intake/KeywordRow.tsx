@@ -14,6 +14,9 @@ import { TermPicker } from '../parts/terms/TermPicker';
 import { PersonPicker } from '../people/PersonPicker';
 import type { Draft } from './drafts';
 import { REASON_TEXTS } from './reasons';
+import { changeSchema } from '@stellin/contract/ledger';
+import { TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 
 interface Props {
   row: IncomingKeyword;
@@ -196,9 +199,11 @@ function PersonDialog({ row, onClose, onChoose }: Omit<DialogProps, 'keyword'> &
   );
 }
 
+const NEW_TERM = changeSchema('renameTerm').pick({ label: true });
+
 /** Another term for a keyword, or a new one. */
 function TermDialog({ keyword, onClose, onChoose }: DialogProps) {
-  const [label, setLabel] = useState(keyword);
+  const { register, handleSubmit, formState } = useFormOf(NEW_TERM, { label: keyword });
   const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
   const isKeeper = useMay('keeper');
   return (
@@ -213,20 +218,13 @@ function TermDialog({ keyword, onClose, onChoose }: DialogProps) {
       />
       <form
         className="mt-5 space-y-2 border-t border-line pt-4"
-        onSubmit={(event) => {
-          event.preventDefault();
-          onChoose({ kind: 'new', label: label.trim(), parentId: parent?.id ?? null });
-        }}
+        onSubmit={handleSubmit(({ label }) => onChoose({ kind: 'new', label, parentId: parent?.id ?? null }))}
       >
-        <label className="block text-[12px] text-ink-2">
-          {isKeeper ? 'A new one' : 'A new one, as a proposal'}
-          <input
-            maxLength={200}
-            className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-            value={label}
-            onChange={(event) => setLabel(event.target.value)}
-          />
-        </label>
+        <TextField
+          label={isKeeper ? 'A new one' : 'A new one, as a proposal'}
+          error={formState.errors.label?.message}
+          {...register('label')}
+        />
         <p className="text-[12px] text-ink-2">
           below {parent ? <b className="text-ink">{parent.label}</b> : 'the top'}
           {parent && (
@@ -242,7 +240,7 @@ function TermDialog({ keyword, onClose, onChoose }: DialogProps) {
             className="min-w-0 flex-1"
             onPick={setParent}
           />
-          <Button type="submit" look="primary" disabled={label.trim() === ''}>
+          <Button type="submit" look="primary">
             Make it
           </Button>
         </div>

@@ -1,17 +1,21 @@
 // The marks of the team: which there are, and for a keeper changing them.
 
-import { useState } from 'react';
-import { freeLetter, MARK_COLOURS, MARK_LETTERS, type MarkColour } from '@stellin/core/describing/marks';
+import { useState, type ChangeEvent } from 'react';
+import { Controller } from 'react-hook-form';
+import { freeLetter, MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
+import { changeSchema } from '@stellin/contract/ledger';
 import type { Mark } from '@stellin/contract/marks';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { Field, TextField } from '../parts/Field';
 import { Kbd } from '../parts/Kbd';
 import { MarkBadge } from './MarkBadge';
 import { useMarks } from './queries';
 import { Select } from '../parts/Select';
+import { useFormOf } from '../parts/useFormOf';
 
 export function MarksDialog({ onClose }: { onClose: () => void }) {
   const { data: marks = [] } = useMarks();
@@ -52,62 +56,76 @@ export function MarksDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
+const schema = changeSchema('defineMark').pick({ name: true, letter: true, colour: true });
+
 /** Defines a mark, or changes one. */
 function MarkForm({ marks, mark, onDone }: { marks: readonly Mark[]; mark: Mark | null; onDone: () => void }) {
   const change = useChange();
-  const [name, setName] = useState(mark?.name ?? '');
-  const [letter, setLetter] = useState(mark?.letter ?? '');
-  const [colour, setColour] = useState<MarkColour>(mark?.colour ?? 'green');
   const taken = new Set(marks.filter(({ id }) => id !== mark?.id).map((other) => other.letter));
-  const used = letter || freeLetter(name, taken) || '';
+  const { register, control, handleSubmit, reset, setValue, formState } = useFormOf(schema, {
+    name: mark?.name ?? '',
+    letter: mark?.letter ?? '',
+    colour: mark?.colour ?? 'green',
+  });
+  /** The key follows the name until one is chosen. */
+  const suggestLetter = (name: string) => {
+    if (!mark && !formState.dirtyFields.letter) setValue('letter', freeLetter(name, taken) ?? '');
+  };
+  const submit = handleSubmit((given) =>
+    change.mutate(
+      { kind: 'defineMark', markId: mark?.id ?? null, ...given },
+      {
+        onSuccess: () => {
+          reset();
+          onDone();
+        },
+      },
+    ),
+  );
   return (
-    <form
-      className="flex flex-wrap items-end gap-2 border-t border-line pt-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        change.mutate(
-          { kind: 'defineMark', markId: mark?.id ?? null, name: name.trim(), letter: used, colour },
-          {
-            onSuccess: () => {
-              setName('');
-              setLetter('');
-              onDone();
-            },
-          },
-        );
-      }}
-    >
-      <label className="min-w-0 flex-1 text-[12px] text-ink-2">
-        {mark ? `Another name for “${mark.name}”` : 'A new mark'}
-        <input
-          maxLength={64}
-          className="mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-base text-ink"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
-      <label className="text-[12px] text-ink-2">
-        Key
-        <Select
-          className="mt-1 text-base"
-          value={used}
-          onChange={setLetter}
-          options={MARK_LETTERS.filter((one) => !taken.has(one)).map((one) => ({
-            value: one,
-            label: one.toUpperCase(),
-          }))}
-        />
-      </label>
-      <label className="text-[12px] text-ink-2">
-        Colour
-        <Select
-          className="mt-1 text-base"
-          value={colour}
-          onChange={setColour}
-          options={MARK_COLOURS.map((one) => ({ value: one, label: one }))}
-        />
-      </label>
-      <Button type="submit" look="primary" disabled={name.trim() === '' || used === '' || change.isPending}>
+    <form className="flex flex-wrap items-end gap-2 border-t border-line pt-3" onSubmit={submit}>
+      <TextField
+        label={mark ? `Another name for “${mark.name}”` : 'A new mark'}
+        className="min-w-0 flex-1"
+        error={formState.errors.name?.message}
+        {...register('name', { onChange: (event: ChangeEvent<HTMLInputElement>) => suggestLetter(event.target.value) })}
+      />
+      <Controller
+        control={control}
+        name="letter"
+        render={({ field }) => (
+          <Field label="Key" error={formState.errors.letter && 'Choose a key.'}>
+            {(tied) => (
+              <Select
+                {...tied}
+                value={field.value}
+                onChange={(letter) => setValue('letter', letter, { shouldDirty: true, shouldValidate: true })}
+                options={MARK_LETTERS.filter((one) => !taken.has(one)).map((one) => ({
+                  value: one,
+                  label: one.toUpperCase(),
+                }))}
+              />
+            )}
+          </Field>
+        )}
+      />
+      <Controller
+        control={control}
+        name="colour"
+        render={({ field }) => (
+          <Field label="Colour">
+            {(tied) => (
+              <Select
+                {...tied}
+                value={field.value}
+                onChange={field.onChange}
+                options={MARK_COLOURS.map((one) => ({ value: one, label: one }))}
+              />
+            )}
+          </Field>
+        )}
+      />
+      <Button type="submit" look="primary" disabled={change.isPending}>
         {mark ? 'Keep' : 'Define'}
       </Button>
       {mark && (

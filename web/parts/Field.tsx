@@ -9,6 +9,10 @@ interface Said {
   /** What is wrong with what was typed. */
   error?: string | undefined;
   className?: string | undefined;
+  /** The label is heard, not seen: the place says what is asked for. */
+  hideLabel?: boolean;
+  /** How the box itself looks beyond what all share. */
+  boxClass?: string;
 }
 
 /** What a box needs to be tied to its label and to what is said of it. */
@@ -19,7 +23,8 @@ interface Tied {
 }
 
 /** How boxes of forms look, but for their height. */
-export const BOX = 'mt-1 block w-full rounded border border-line bg-card px-2.5 text-ink aria-invalid:border-red';
+export const BOX =
+  'block w-full rounded border border-line bg-card px-2.5 text-ink placeholder:text-ink-3 aria-invalid:border-red';
 
 /** A field whose box is drawn by `children`. */
 export function Field({
@@ -28,13 +33,14 @@ export function Field({
   error,
   required,
   className = '',
+  hideLabel = false,
   children,
-}: Said & { required?: boolean | undefined; children: (tied: Tied) => ReactNode }) {
+}: Omit<Said, 'boxClass'> & { required?: boolean | undefined; children: (tied: Tied) => ReactNode }) {
   const id = useId();
   const says = error ?? help;
   return (
     <div className={className}>
-      <label htmlFor={id}>
+      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-1 block text-[12px] text-ink-2'}>
         {label}
         {required && (
           <span aria-hidden className="text-ink-3">
@@ -58,19 +64,35 @@ export function Field({
 }
 
 /** A line of text. */
-export function TextField({ label, help, error, className, ...input }: Said & ComponentProps<'input'>) {
+export function TextField({
+  label,
+  help,
+  error,
+  className,
+  hideLabel,
+  boxClass = 'h-8',
+  ...input
+}: Said & ComponentProps<'input'>) {
   return (
-    <Field {...{ label, help, error, className }} required={input.required}>
-      {(tied) => <input {...tied} {...input} className={`${BOX} h-8`} />}
+    <Field {...{ label, help, error, className }} {...(hideLabel ? { hideLabel } : {})} required={input.required}>
+      {(tied) => <input {...tied} {...input} className={`${BOX} ${boxClass}`} />}
     </Field>
   );
 }
 
 /** Several lines of text. */
-export function TextArea({ label, help, error, className, ...area }: Said & ComponentProps<'textarea'>) {
+export function TextArea({
+  label,
+  help,
+  error,
+  className,
+  hideLabel,
+  boxClass = '',
+  ...area
+}: Said & ComponentProps<'textarea'>) {
   return (
-    <Field {...{ label, help, error, className }} required={area.required}>
-      {(tied) => <textarea {...tied} {...area} className={`${BOX} py-1`} />}
+    <Field {...{ label, help, error, className }} {...(hideLabel ? { hideLabel } : {})} required={area.required}>
+      {(tied) => <textarea {...tied} {...area} className={`${BOX} py-1 ${boxClass}`} />}
     </Field>
   );
 }

@@ -12,6 +12,8 @@ import { TermPicker } from '../parts/terms/TermPicker';
 import { FaceTile } from './FaceTile';
 import { likenessText } from './GroupRow';
 import { PersonPicker } from './PersonPicker';
+import { dossierShape } from '@stellin/contract/dossiers';
+import { LineForm } from '../parts/LineForm';
 
 export function LikeResult({ faces, isFetching }: { faces: readonly LikeFace[]; isFetching: boolean }) {
   const [view, setView] = useState<'faces' | 'photos'>('faces');
@@ -126,32 +128,23 @@ function LikeActions({ faces, areChosen }: { faces: readonly LikeFace[]; areChos
 }
 
 function GatherButton({ photoIds }: { photoIds: number[] }) {
-  const [name, setName] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
   const change = useChange();
-  if (name === null) return <Button onClick={() => setName('')}>Gather {countText(photoIds.length, 'photo')} …</Button>;
+  if (!open) return <Button onClick={() => setOpen(true)}>Gather {countText(photoIds.length, 'photo')} …</Button>;
   return (
-    <form
-      className="flex gap-1.5"
-      onSubmit={(event) => {
-        event.preventDefault();
+    <LineForm
+      label="Name of the dossier"
+      schema={dossierShape.shape.name}
+      action="Gather"
+      boxClass="w-40"
+      busy={change.isPending}
+      onCancel={() => setOpen(false)}
+      onSubmit={(name) =>
         change.mutate(
           { kind: 'makeDossier', name, selection: { query: null, plus: photoIds } },
-          { onSuccess: () => setName(null) },
-        );
-      }}
-    >
-      <input
-        autoFocus
-        aria-label="Name of the dossier"
-        placeholder="Name of the dossier"
-        value={name}
-        className="h-8 w-40 rounded border border-line bg-card px-2.5"
-        onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
-      />
-      <Button look="primary" type="submit" disabled={name.trim() === '' || change.isPending}>
-        Gather
-      </Button>
-    </form>
+          { onSuccess: () => setOpen(false) },
+        )
+      }
+    />
   );
 }

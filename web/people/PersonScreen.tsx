@@ -16,6 +16,8 @@ import { PersonActions } from './PersonActions';
 import { PersonForm } from './PersonForm';
 import { usePerson } from './queries';
 import { Failed } from '../parts/Queried';
+import { changeSchema } from '@stellin/contract/ledger';
+import { LineForm } from '../parts/LineForm';
 
 export function PersonScreen() {
   const id = Number(useParams()['id']);
@@ -199,34 +201,17 @@ function Years({ years, name }: { years: readonly { year: number; photos: number
 }
 
 function SplitOff({ personId, faceIds, onDone }: { personId: number; faceIds: number[]; onDone: () => void }) {
-  const [name, setName] = useState<string | null>(null);
+  const [open, setOpen] = useState(false);
   const change = useChange();
-  if (name === null)
-    return <Button onClick={() => setName('')}>Split {countText(faceIds.length, 'face')} off …</Button>;
-  const split = () => {
-    if (name.trim() === '') return;
-    change.mutate({ kind: 'splitPerson', personId, faceIds, name }, { onSuccess: onDone });
-  };
+  if (!open) return <Button onClick={() => setOpen(true)}>Split {countText(faceIds.length, 'face')} off …</Button>;
   return (
-    <form
-      className="flex gap-1.5"
-      onSubmit={(event) => {
-        event.preventDefault();
-        split();
-      }}
-    >
-      <input
-        autoFocus
-        aria-label="Name of the other person"
-        placeholder="Name of the other person"
-        value={name}
-        className="h-8 rounded border border-line bg-card px-2.5"
-        onChange={(event) => setName(event.target.value)}
-        onKeyDown={(event) => event.key === 'Escape' && setName(null)}
-      />
-      <Button look="primary" type="submit" disabled={name.trim() === ''}>
-        Split off
-      </Button>
-    </form>
+    <LineForm
+      label="Name of the other person"
+      schema={changeSchema('splitPerson').shape.name}
+      action="Split off"
+      busy={change.isPending}
+      onCancel={() => setOpen(false)}
+      onSubmit={(name) => change.mutate({ kind: 'splitPerson', personId, faceIds, name }, { onSuccess: onDone })}
+    />
   );
 }

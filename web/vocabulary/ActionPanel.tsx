@@ -12,6 +12,7 @@ import type { Action } from './ActionMenu';
 import { ImpactPanel } from './ImpactPanel';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
 
 interface Props {
   action: Action;
@@ -157,19 +158,22 @@ function Split({ card, onClose, onDone }: Props) {
         </p>
         {parts.map(({ label, query }, i) => (
           <div key={i} className="flex gap-1">
-            <input
+            <TextField
+              label={`New narrower term ${i + 1}`}
+              hideLabel
               autoFocus={i === 0}
-              aria-label={`New narrower term ${i + 1}`}
               placeholder="new narrower term"
               maxLength={200}
-              className="h-8 w-2/5 rounded border border-line bg-card px-2"
+              className="w-2/5"
               value={label}
               onChange={(event) => put(i, { label: event.target.value })}
             />
-            <input
-              aria-label={`Search for part ${i + 1}`}
+            <TextField
+              label={`Search for part ${i + 1}`}
+              hideLabel
               placeholder="search, like taken:<1970"
-              className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2 font-mono text-[12px]"
+              className="min-w-0 flex-1"
+              boxClass="h-8 font-mono text-[12px]"
               value={query}
               onChange={(event) => put(i, { query: event.target.value })}
             />

@@ -9,6 +9,7 @@ import { FormActions } from '../parts/FormActions';
 import { useVocabularies } from '../parts/terms/queries';
 import { newTerm } from './ColumnFoot';
 import { Select } from '../parts/Select';
+import { TextArea } from '../parts/Field';
 
 interface Props {
   below: { id: number; label: string } | null;
@@ -68,11 +69,12 @@ export function AddMany({ below: opened, onClose }: Props) {
           )}
         </p>
         <div className="grid grid-cols-2 gap-3">
-          <textarea
+          <TextArea
+            label="Terms as indented text"
+            hideLabel
             autoFocus
-            aria-label="Terms as indented text"
             rows={16}
-            className="w-full rounded border border-line bg-card p-2 font-mono text-[12px]"
+            boxClass="font-mono text-[12px]"
             value={text}
             onChange={(event) => setText(event.target.value)}
             onKeyDown={(event) => {

@@ -1,15 +1,20 @@
 // The card of a term as a form. What somebody else changed meanwhile is not written over: the server refuses, and says what.
 
 import { Plus, X } from 'lucide-react';
-import { useId, useState } from 'react';
+import { useState } from 'react';
+import { Controller, useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
+import type { z } from 'zod';
 import { LABEL_KINDS, TERM_COLOURS, WRITTEN_OTHERS, type WrittenOthers } from '@stellin/core/vocabulary/term';
 import { IIM_KEYWORD_BYTES, utf8Length } from '@stellin/core/vocabulary/utf8';
+import { termFacts } from '@stellin/contract/termChanges';
 import type { TermCard } from '@stellin/contract/vocabulary';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { COLOUR_DOTS } from '../parts/terms/TermColumns';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextArea, TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 
 const KIND_NAMES = { preferred: 'preferred, other language', alternative: 'also called', hidden: 'only found' };
 const OTHERS_NAMES: Record<WrittenOthers, string> = {
@@ -19,168 +24,57 @@ const OTHERS_NAMES: Record<WrittenOthers, string> = {
 };
 
 /** The parts of a card that the form changes. */
-const PARTS = [
-  'label',
-  'otherLabels',
-  'scopeNote',
-  'definition',
-  'notation',
-  'uri',
-  'colour',
-  'writeSelf',
-  'writeBroader',
-  'writeOthers',
-  'writeLanguage',
-] as const;
+const schema = termFacts.omit({ examplePhoto: true, byHand: true });
+type Facts = z.infer<typeof schema>;
 
 export function CardForm({ card, onClose }: { card: TermCard; onClose: () => void }) {
   // What is compared with is what was there when the form was opened, whatever comes in meanwhile.
-  const [seen] = useState(card);
-  const [facts, setFacts] = useState(card);
+  const [seen] = useState<Facts>(() => schema.parse(card));
+  const form = useFormOf(schema, seen);
+  const { register, control, handleSubmit, formState } = form;
+  const { errors } = formState;
   const change = useChange();
-  const set = (part: Partial<TermCard>) => setFacts((before) => ({ ...before, ...part }));
-  const changed = PARTS.filter((part) => JSON.stringify(facts[part]) !== JSON.stringify(seen[part]));
-  const pick = (from: TermCard) => Object.fromEntries(changed.map((part) => [part, from[part]]));
-  const bytes = utf8Length(facts.label);
-  const save = () => {
-    const others = facts.otherLabels.filter(({ label }) => label.trim() !== '');
-    const after = { ...facts, otherLabels: others };
+  const save = handleSubmit((facts) => {
+    const changed = schema.keyof().options.filter((part) => JSON.stringify(facts[part]) !== JSON.stringify(seen[part]));
     if (changed.length === 0) return onClose();
-    change.mutate({ kind: 'editTerm', termId: card.id, facts: pick(after), seen: pick(seen) }, { onSuccess: onClose });
-  };
+    const pick = (from: Facts) => Object.fromEntries(changed.map((part) => [part, from[part]]));
+    change.mutate({ kind: 'editTerm', termId: card.id, facts: pick(facts), seen: pick(seen) }, { onSuccess: onClose });
+  });
+  const bytes = utf8Length(useWatch({ control, name: 'label' }));
   return (
     <form
       aria-label={`Edit ${card.label}`}
       className="space-y-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        save();
-      }}
+      onSubmit={save}
       onKeyDown={(event) => {
         if (event.key === 'Escape') onClose();
-        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) save();
+        if (event.key === 'Enter' && (event.ctrlKey || event.metaKey)) void save();
       }}
     >
-      <Text label="Label" value={facts.label} max={200} autoFocus onChange={(label) => set({ label })} />
+      <TextField label="Label" autoFocus error={errors.label?.message} {...register('label')} />
       {bytes > IIM_KEYWORD_BYTES && (
         <p className="text-[12px] text-amber">
           {bytes} bytes: IIM keeps {IIM_KEYWORD_BYTES} of a keyword, the rest stands in XMP only.
         </p>
       )}
-      <fieldset>
-        <legend className="mb-1 text-[12px] text-ink-2">Other labels</legend>
-        <ul className="space-y-1">
-          {facts.otherLabels.map((other, i) => {
-            const put = (part: Partial<typeof other>) =>
-              set({ otherLabels: facts.otherLabels.map((one, at) => (at === i ? { ...one, ...part } : one)) });
-            return (
-              <li key={i} className="flex gap-1">
-                <input
-                  aria-label={`Other label ${i + 1}`}
-                  maxLength={200}
-                  className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-1.5"
-                  value={other.label}
-                  onChange={(event) => put({ label: event.target.value })}
-                />
-                <input
-                  aria-label={`Language of label ${i + 1}`}
-                  placeholder="lang."
-                  maxLength={35}
-                  className="h-7 w-12 rounded border border-line bg-card px-1.5 text-[12px]"
-                  value={other.language}
-                  onChange={(event) => put({ language: event.target.value.trim() })}
-                />
-                <Select
-                  label={`Kind of label ${i + 1}`}
-                  className="h-7 w-27 text-[12px]"
-                  value={other.kind}
-                  onChange={(value) => put({ kind: LABEL_KINDS.find((kind) => kind === value) ?? 'alternative' })}
-                  options={LABEL_KINDS.map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
-                />
-                <button
-                  type="button"
-                  aria-label={`Remove label ${i + 1}`}
-                  className="px-1 text-ink-3 hover:text-red"
-                  onClick={() => set({ otherLabels: facts.otherLabels.filter((_, at) => at !== i) })}
-                >
-                  <X size={13} />
-                </button>
-              </li>
-            );
-          })}
-        </ul>
-        <button
-          type="button"
-          className="mt-1 inline-flex items-center gap-1 text-[12px] text-slate hover:underline"
-          onClick={() => set({ otherLabels: [...facts.otherLabels, { kind: 'alternative', language: '', label: '' }] })}
-        >
-          <Plus size={12} /> Add a label
-        </button>
-      </fieldset>
-      <Text
-        label="Scope note"
-        value={facts.scopeNote}
-        max={5000}
-        rows={3}
-        onChange={(scopeNote) => set({ scopeNote })}
+      <OtherLabels form={form} />
+      <TextArea label="Scope note" rows={3} error={errors.scopeNote?.message} {...register('scopeNote')} />
+      <TextArea label="Definition" rows={2} error={errors.definition?.message} {...register('definition')} />
+      <TextField label="Notation" error={errors.notation?.message} {...register('notation')} />
+      <Controller
+        control={control}
+        name="colour"
+        render={({ field }) => <ColourChoice colour={field.value} onChoose={field.onChange} />}
       />
-      <Text
-        label="Definition"
-        value={facts.definition}
-        max={5000}
-        rows={2}
-        onChange={(definition) => set({ definition })}
+      <Written form={form} language={card.vocabulary.language} />
+      <TextField
+        label="Identifier"
+        boxClass="h-8 font-mono text-[11px]"
+        error={errors.uri?.message}
+        {...register('uri')}
       />
-      <Text label="Notation" value={facts.notation} max={200} onChange={(notation) => set({ notation })} />
-      <fieldset>
-        <legend className="mb-1 text-[12px] text-ink-2">Colour</legend>
-        <div className="flex gap-1.5">
-          {(['', ...TERM_COLOURS] as const).map((colour) => (
-            <button
-              key={colour}
-              type="button"
-              aria-label={colour || 'no colour'}
-              aria-pressed={facts.colour === colour}
-              className={`flex size-6 items-center justify-center rounded-full border-2 ${facts.colour === colour ? 'border-ink' : 'border-transparent'}`}
-              onClick={() => set({ colour })}
-            >
-              <span className="size-3.5 rounded-full border border-line" style={{ background: COLOUR_DOTS[colour] }} />
-            </button>
-          ))}
-        </div>
-      </fieldset>
-      <fieldset className="space-y-1">
-        <legend className="mb-1 text-[12px] text-ink-2">Written into files</legend>
-        <Check label="the term itself" checked={facts.writeSelf} onChange={(writeSelf) => set({ writeSelf })} />
-        <Check
-          label="its broader terms along with it"
-          checked={facts.writeBroader}
-          onChange={(writeBroader) => set({ writeBroader })}
-        />
-        <div className="flex items-center gap-2">
-          <Select
-            label="Other labels written"
-            className="h-7 text-[12px]"
-            value={facts.writeOthers}
-            onChange={(value) => set({ writeOthers: WRITTEN_OTHERS.find((one) => one === value) ?? 'none' })}
-            options={WRITTEN_OTHERS.map((one) => ({ value: one, label: OTHERS_NAMES[one] }))}
-          />
-          <label className="flex items-center gap-1.5 text-[12px] text-ink-2">
-            in
-            <input
-              aria-label="Language written"
-              placeholder={card.vocabulary.language}
-              maxLength={35}
-              className="h-7 w-16 rounded border border-line bg-card px-1.5 text-ink"
-              value={facts.writeLanguage}
-              onChange={(event) => set({ writeLanguage: event.target.value.trim() })}
-            />
-          </label>
-        </div>
-      </fieldset>
-      <Text label="Identifier" value={facts.uri} max={2000} mono onChange={(uri) => set({ uri })} />
       <div className="flex gap-2">
-        <Button type="submit" look="primary" disabled={change.isPending || facts.label.trim() === ''}>
+        <Button type="submit" look="primary" disabled={change.isPending}>
           Save
         </Button>
         <Button look="quiet" onClick={onClose}>
@@ -191,59 +85,145 @@ export function CardForm({ card, onClose }: { card: TermCard; onClose: () => voi
   );
 }
 
-interface TextProps {
-  label: string;
-  value: string;
-  max: number;
-  rows?: number;
-  mono?: boolean;
-  autoFocus?: boolean;
-  onChange: (value: string) => void;
-}
+type CardFormOf = UseFormReturn<Facts, unknown, Facts>;
 
-function Text({ label, value, max, rows, mono, autoFocus, onChange }: TextProps) {
-  const id = useId();
-  const look = `mt-1 block w-full rounded border border-line bg-card px-2 text-ink ${mono ? 'font-mono text-[11px]' : 'text-base'}`;
+/** The other labels: how many there are, each with its language and kind. One left empty is none. */
+function OtherLabels({ form: { control, register, formState } }: { form: CardFormOf }) {
+  const { fields, append, remove } = useFieldArray({ control, name: 'otherLabels' });
   return (
-    <div>
-      <label htmlFor={id} className="text-[12px] text-ink-2">
-        {label}
-      </label>
-      {rows ? (
-        <textarea
-          id={id}
-          rows={rows}
-          maxLength={max}
-          className={`${look} py-1.5`}
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-        />
-      ) : (
-        <input
-          id={id}
-          autoFocus={autoFocus}
-          maxLength={max}
-          className={`${look} h-8`}
-          value={value}
-          onChange={(event) => onChange(event.target.value)}
-        />
-      )}
-    </div>
+    <fieldset>
+      <legend className="mb-1 text-[12px] text-ink-2">Other labels</legend>
+      <ul className="space-y-1">
+        {fields.map(({ id }, i) => {
+          const wrong = formState.errors.otherLabels?.[i];
+          return (
+            <li key={id} className="flex gap-1">
+              <TextField
+                label={`Other label ${i + 1}`}
+                hideLabel
+                className="min-w-0 flex-1"
+                boxClass="h-7 !px-1.5"
+                error={wrong?.label?.message}
+                {...register(`otherLabels.${i}.label`)}
+              />
+              <TextField
+                label={`Language of label ${i + 1}`}
+                hideLabel
+                placeholder="lang."
+                className="w-12"
+                boxClass="h-7 !px-1.5 text-[12px]"
+                error={wrong?.language?.message}
+                {...register(`otherLabels.${i}.language`, TRIMMED)}
+              />
+              <Controller
+                control={control}
+                name={`otherLabels.${i}.kind`}
+                render={({ field }) => (
+                  <Select
+                    label={`Kind of label ${i + 1}`}
+                    className="h-7 w-27 text-[12px]"
+                    value={field.value}
+                    onChange={field.onChange}
+                    options={LABEL_KINDS.map((kind) => ({ value: kind, label: KIND_NAMES[kind] }))}
+                  />
+                )}
+              />
+              <button
+                type="button"
+                aria-label={`Remove label ${i + 1}`}
+                className="h-7 px-1 text-ink-3 hover:text-red"
+                onClick={() => remove(i)}
+              >
+                <X size={13} />
+              </button>
+            </li>
+          );
+        })}
+      </ul>
+      <button
+        type="button"
+        className="mt-1 inline-flex items-center gap-1 text-[12px] text-slate hover:underline"
+        onClick={() => append({ kind: 'alternative', language: '', label: '' })}
+      >
+        <Plus size={12} /> Add a label
+      </button>
+    </fieldset>
   );
 }
 
-function Check({
-  label,
-  checked,
-  onChange,
-}: {
-  label: string;
-  checked: boolean;
-  onChange: (checked: boolean) => void;
-}) {
+/** Language tags are pasted with blanks around them. */
+const TRIMMED = { setValueAs: (typed: string) => typed.trim() };
+
+function ColourChoice({ colour, onChoose }: { colour: Facts['colour']; onChoose: (colour: Facts['colour']) => void }) {
   return (
-    <Checkbox checked={checked} onChange={() => onChange(!checked)}>
-      {label}
-    </Checkbox>
+    <fieldset>
+      <legend className="mb-1 text-[12px] text-ink-2">Colour</legend>
+      <div className="flex gap-1.5">
+        {(['', ...TERM_COLOURS] as const).map((each) => (
+          <button
+            key={each}
+            type="button"
+            aria-label={each || 'no colour'}
+            aria-pressed={colour === each}
+            className={`flex size-6 items-center justify-center rounded-full border-2 ${colour === each ? 'border-ink' : 'border-transparent'}`}
+            onClick={() => onChoose(each)}
+          >
+            <span className="size-3.5 rounded-full border border-line" style={{ background: COLOUR_DOTS[each] }} />
+          </button>
+        ))}
+      </div>
+    </fieldset>
+  );
+}
+
+/** What of the term is written into files. */
+function Written({ form: { control, register, formState }, language }: { form: CardFormOf; language: string }) {
+  return (
+    <fieldset className="space-y-1">
+      <legend className="mb-1 text-[12px] text-ink-2">Written into files</legend>
+      <Controller
+        control={control}
+        name="writeSelf"
+        render={({ field }) => (
+          <Checkbox checked={field.value} onChange={field.onChange}>
+            the term itself
+          </Checkbox>
+        )}
+      />
+      <Controller
+        control={control}
+        name="writeBroader"
+        render={({ field }) => (
+          <Checkbox checked={field.value} onChange={field.onChange}>
+            its broader terms along with it
+          </Checkbox>
+        )}
+      />
+      <div className="flex items-center gap-2 text-[12px] text-ink-2">
+        <Controller
+          control={control}
+          name="writeOthers"
+          render={({ field }) => (
+            <Select
+              label="Other labels written"
+              className="h-7 text-[12px]"
+              value={field.value}
+              onChange={field.onChange}
+              options={WRITTEN_OTHERS.map((one) => ({ value: one, label: OTHERS_NAMES[one] }))}
+            />
+          )}
+        />
+        in
+        <TextField
+          label="Language written"
+          hideLabel
+          placeholder={language}
+          className="w-16"
+          boxClass="h-7 !px-1.5"
+          error={formState.errors.writeLanguage?.message}
+          {...register('writeLanguage', TRIMMED)}
+        />
+      </div>
+    </fieldset>
   );
 }

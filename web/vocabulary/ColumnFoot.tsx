@@ -6,6 +6,7 @@ import type { NewTermInput } from '@stellin/contract/termChanges';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { showError, useChange } from '../foundation/changes';
 import { useCard } from './queries';
+import { TextField } from '../parts/Field';
 
 interface Props {
   parent: number | null;
@@ -84,12 +85,13 @@ export function ColumnFoot({ parent, column, after, adding, onAdding }: Props) {
         if (term) add([newTerm(term)]);
       }}
     >
-      <input
+      <TextField
+        label="New term"
+        hideLabel
         autoFocus
-        aria-label="New term"
         placeholder="New term, Enter; or paste many"
         maxLength={1000}
-        className="h-6 w-full rounded border border-spruce bg-card px-1.5 text-[12px] placeholder:text-ink-3"
+        boxClass="h-6 !px-1.5 text-[12px]"
         value={text}
         onChange={(event) => setText(event.target.value)}
         onPaste={onPaste}

@@ -15,6 +15,8 @@ import { deskLink } from '../parts/deskLink';
 import { TermPath } from '../parts/terms/TermPath';
 import { useProposals } from './queries';
 import { Failed } from '../parts/Queried';
+import { changeSchema } from '@stellin/contract/ledger';
+import { LineForm } from '../parts/LineForm';
 
 interface Props {
   mayEdit: boolean;
@@ -68,7 +70,6 @@ interface ProposalProps extends Props {
 function Proposal({ proposal, mayEdit, onShow, onMerge }: ProposalProps) {
   const { id, label, path, scopeNote, by, photos, samples, near } = proposal;
   const [refusing, setRefusing] = useState(false);
-  const [word, setWord] = useState('');
   const change = useChange();
   return (
     <li aria-label={`Proposal ${label}`} className="rounded-md border border-line bg-card p-3">
@@ -133,29 +134,16 @@ function Proposal({ proposal, mayEdit, onShow, onMerge }: ProposalProps) {
         )}
       </div>
       {refusing && (
-        <form
-          className="mt-2 flex gap-2"
-          onSubmit={(event) => {
-            event.preventDefault();
-            change.mutate({ kind: 'refuseTerm', termId: id, word });
-          }}
-        >
-          <input
-            autoFocus
-            aria-label="A word on why"
-            placeholder="a word on why; its photos lose it"
-            maxLength={1000}
-            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2"
-            value={word}
-            onChange={(event) => setWord(event.target.value)}
-          />
-          <Button type="submit" look="primary">
-            Refuse
-          </Button>
-          <Button look="quiet" onClick={() => setRefusing(false)}>
-            Not now
-          </Button>
-        </form>
+        <LineForm
+          label="A word on why"
+          placeholder="a word on why; its photos lose it"
+          schema={changeSchema('refuseTerm').shape.word.unwrap()}
+          action="Refuse"
+          className="mt-2"
+          busy={change.isPending}
+          onCancel={() => setRefusing(false)}
+          onSubmit={(word) => change.mutate({ kind: 'refuseTerm', termId: id, word })}
+        />
       )}
     </li>
   );

@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import type { TermRow } from '@stellin/contract/vocabulary';
 import { useChange } from '../foundation/changes';
+import { TextField } from '../parts/Field';
 
 export function RenameInPlace({ term, onDone }: { term: TermRow; onDone: () => void }) {
   const [label, setLabel] = useState(term.label);
@@ -12,11 +13,13 @@ export function RenameInPlace({ term, onDone }: { term: TermRow; onDone: () => v
     change.mutate({ kind: 'renameTerm', termId: term.id, label, seen: term.label }, { onSuccess: onDone });
   };
   return (
-    <input
+    <TextField
+      label={`New label of ${term.label}`}
+      hideLabel
       autoFocus
-      aria-label={`New label of ${term.label}`}
       maxLength={200}
-      className="h-6 min-w-0 flex-1 rounded border border-spruce bg-card px-1"
+      className="min-w-0 flex-1"
+      boxClass="h-6 !px-1"
       value={label}
       onFocus={(event) => event.target.select()}
       onClick={(event) => event.stopPropagation()}

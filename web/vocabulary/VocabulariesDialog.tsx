@@ -1,11 +1,15 @@
 // The vocabularies side by side: adding, naming, their language and order, removing empty ones.
 
-import { useState } from 'react';
+import { Controller } from 'react-hook-form';
+import { z } from 'zod';
+import { changeSchema } from '@stellin/contract/ledger';
 import type { Vocabulary } from '@stellin/contract/vocabulary';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
+import { TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 import { useVocabularies } from '../parts/terms/queries';
 import { Checkbox } from '../parts/Checkbox';
 
@@ -23,54 +27,65 @@ export function VocabulariesDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
+const { language, note, byHand, ...named } = changeSchema('defineVocabulary').shape;
+const schema = z.object({
+  name: named.name,
+  language: language.unwrap(),
+  note: note.unwrap(),
+  byHand: byHand.unwrap(),
+});
+
 function Row({ vocabulary }: { vocabulary: Vocabulary | null }) {
-  const empty = { name: '', language: 'en', note: '', byHand: false };
-  const { name, language, note, byHand } = vocabulary ?? empty;
-  const [facts, setFacts] = useState({ name, language, note, byHand });
+  const values = schema.catch({ name: '', language: 'en', note: '', byHand: false }).parse(vocabulary);
+  const { register, control, handleSubmit, reset, formState } = useFormOf(schema, values);
   const change = useChange();
-  const set = (part: Partial<typeof facts>) => setFacts({ ...facts, ...part });
-  const isChanged = JSON.stringify(facts) !== JSON.stringify({ name, language, note, byHand });
-  const field = 'h-8 rounded border border-line bg-card px-2';
   const of = vocabulary ? `of ${vocabulary.name}` : 'of a new vocabulary';
+  const { errors } = formState;
   return (
     <li className="rounded-md border border-line bg-card p-2.5">
       <form
-        className="flex flex-wrap items-center gap-2"
-        onSubmit={(event) => {
-          event.preventDefault();
+        className="flex flex-wrap items-start gap-2"
+        onSubmit={handleSubmit((facts) =>
           change.mutate(
             { kind: 'defineVocabulary', vocabularyId: vocabulary?.id ?? null, ...facts },
-            { onSuccess: () => vocabulary === null && setFacts(empty) },
-          );
-        }}
+            { onSuccess: () => vocabulary === null && reset() },
+          ),
+        )}
       >
-        <input
-          aria-label={`Name ${of}`}
+        <TextField
+          label={`Name ${of}`}
+          hideLabel
           placeholder="New vocabulary"
-          maxLength={200}
-          className={`${field} w-52 font-semibold`}
-          value={facts.name}
-          onChange={(event) => set({ name: event.target.value })}
+          className="w-52"
+          boxClass="h-8 font-semibold"
+          error={errors.name?.message}
+          {...register('name')}
         />
-        <input
-          aria-label={`Language ${of}`}
-          maxLength={35}
-          className={`${field} w-16`}
-          value={facts.language}
-          onChange={(event) => set({ language: event.target.value.trim() })}
+        <TextField
+          label={`Language ${of}`}
+          hideLabel
+          className="w-16"
+          error={errors.language?.message}
+          {...register('language', { setValueAs: (typed: string) => typed.trim() })}
         />
-        <input
-          aria-label={`Note ${of}`}
+        <TextField
+          label={`Note ${of}`}
+          hideLabel
           placeholder="what it is for"
-          maxLength={5000}
-          className={`${field} min-w-40 flex-1`}
-          value={facts.note}
-          onChange={(event) => set({ note: event.target.value })}
+          className="min-w-40 flex-1"
+          error={errors.note?.message}
+          {...register('note')}
         />
-        <Checkbox checked={facts.byHand} onChange={() => set({ byHand: !facts.byHand })} className="text-[12px]">
-          top terms in an order made by hand
-        </Checkbox>
-        <Button type="submit" look={vocabulary ? 'plain' : 'primary'} disabled={!isChanged || facts.name.trim() === ''}>
+        <Controller
+          control={control}
+          name="byHand"
+          render={({ field }) => (
+            <Checkbox checked={field.value} onChange={field.onChange} className="h-8 text-[12px]">
+              top terms in an order made by hand
+            </Checkbox>
+          )}
+        />
+        <Button type="submit" look={vocabulary ? 'plain' : 'primary'} disabled={!formState.isDirty || change.isPending}>
           {vocabulary ? 'Save' : 'Add'}
         </Button>
         {vocabulary && vocabulary.terms === 0 && (
