@@ -17,6 +17,7 @@ import { MODE_LABELS } from './modes';
 import type { AgreementOf } from './queries';
 import { StructDialog } from './StructDialog';
 import { Select } from '../parts/Select';
+import { TextField } from '../parts/Field';
 
 interface Props {
   target: Target;
@@ -316,11 +317,13 @@ function LanguageChooser({ label, languages, language, readOnly, onChoose }: Lan
   const [adding, setAdding] = useState(false);
   if (adding)
     return (
-      <input
+      <TextField
+        label={`Language of ${label}`}
+        hideLabel
         autoFocus
-        aria-label={`Language of ${label}`}
         placeholder="de, en-GB …"
-        className="h-5 w-20 rounded border border-line bg-card px-1 text-[11px]"
+        className="w-20"
+        boxClass="h-5 !px-1 text-[11px]"
         onBlur={() => setAdding(false)}
         onKeyDown={(event) => {
           if (event.key === 'Escape') setAdding(false);

@@ -2,8 +2,10 @@
 
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
+import { Controller, useFieldArray, type UseFormReturn } from 'react-hook-form';
+import type { z } from 'zod';
 import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
-import type { FieldSet, FieldSetEntry } from '@stellin/contract/describing';
+import { fieldSetEntry, fieldSetShape, type FieldSet, type FieldSetEntry } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
@@ -13,6 +15,8 @@ import { TermPicker } from '../parts/terms/TermPicker';
 import { usePrepared } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
+import { useFormOf } from '../parts/useFormOf';
 
 type Draft = Omit<FieldSet, 'id' | 'entries'> & { id: number | null; entries: FieldSetEntry[] };
 
@@ -70,157 +74,186 @@ export function FieldSetsDialog({ onClose }: { onClose: () => void }) {
 const BLANK = { required: false, help: '', initial: '', kind: 'text', choices: [], branch: null } as const;
 
 function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
-  const [name, setName] = useState(draft.name);
-  const [entries, setEntries] = useState(draft.entries);
-  const [own, setOwn] = useState('');
+  const { register, control, handleSubmit, formState } = useFormOf(fieldSetShape, {
+    name: draft.name,
+    entries: draft.entries.map((entry) => fieldSetEntry.parse(entry)),
+  });
+  // Its own ids would take the place of the entries' targets.
+  const { fields, append, move, remove } = useFieldArray({ control, name: 'entries', keyName: 'key' });
   const change = useChange();
-  const set = (at: number, part: Partial<FieldSetEntry>) =>
-    setEntries(entries.map((entry, i) => (i === at ? { ...entry, ...part } : entry)));
-  const move = (at: number, by: number) => {
-    const moved = [...entries];
-    const [entry] = moved.splice(at, 1);
-    if (entry) moved.splice(at + by, 0, entry);
-    setEntries(moved);
-  };
   const add = (target: Target) => {
-    if (!entries.some((entry) => entry.target === target)) setEntries([...entries, { ...BLANK, choices: [], target }]);
+    if (!fields.some((entry) => entry.target === target)) append({ ...BLANK, choices: [], target });
   };
-  const ownTarget = `custom:${own.trim()}`;
   return (
     <form
       className="flex flex-col gap-3"
-      onSubmit={(event) => {
-        event.preventDefault();
-        const plain = entries.map(({ target, required, help, initial, kind, choices, branch }) => ({
-          target,
-          required,
-          help,
-          initial,
-          kind,
-          choices,
-          branch,
-        }));
-        change.mutate({ kind: 'saveFieldSet', fieldSetId: draft.id, name, entries: plain }, { onSuccess: onClose });
-      }}
+      onSubmit={handleSubmit((set) =>
+        change.mutate({ kind: 'saveFieldSet', fieldSetId: draft.id, ...set }, { onSuccess: onClose }),
+      )}
     >
-      <label className="text-[12px] text-ink-2">
-        Name
-        <input
-          autoFocus
-          required
-          maxLength={100}
-          className="mt-1 block h-8 w-64 rounded border border-line bg-card px-2 text-base text-ink"
-          value={name}
-          onChange={(event) => setName(event.target.value)}
-        />
-      </label>
+      <TextField
+        label="Name"
+        autoFocus
+        boxClass="h-8 w-64"
+        error={formState.errors.name?.message}
+        {...register('name')}
+      />
       <ul className="divide-y divide-line rounded border border-line" aria-label="Fields of the set">
-        {entries.map((entry, i) => {
-          const { label } = shapeOf(entry.target);
-          return (
-            <li key={entry.target} className="flex flex-wrap items-center gap-2 px-2 py-1.5">
-              <span className="w-40 truncate font-semibold">{label}</span>
-              <Checkbox checked={entry.required} onChange={(checked) => set(i, { required: checked })}>
-                required
-              </Checkbox>
-              <input
-                aria-label={`Help for ${label}`}
-                placeholder="Help"
-                className="h-7 w-48 rounded border border-line bg-card px-2"
-                value={entry.help}
-                onChange={(event) => set(i, { help: event.target.value })}
-              />
-              <input
-                aria-label={`What ${label} begins with`}
-                placeholder="Begins with"
-                className="h-7 w-32 rounded border border-line bg-card px-2"
-                value={entry.initial}
-                onChange={(event) => set(i, { initial: event.target.value })}
-              />
-              <input
-                aria-label={`Choices of ${label}`}
-                placeholder="Choices, with ; between"
-                className="h-7 min-w-0 flex-1 rounded border border-line bg-card px-2"
-                defaultValue={entry.choices.join('; ')}
-                onBlur={(event) =>
-                  set(i, {
-                    choices: event.target.value
-                      .split(';')
-                      .map((choice) => choice.trim())
-                      .filter(Boolean),
-                  })
-                }
-              />
-              <TermPicker
-                label={`Branch of choices for ${label}`}
-                placeholder={entry.branch === null ? 'or a branch …' : 'another branch …'}
-                className="w-36"
-                onPick={({ id }) => set(i, { branch: id })}
-              />
-              <button
-                type="button"
-                aria-label={`${label} up`}
-                disabled={i === 0}
-                className="text-ink-3 hover:text-ink disabled:opacity-30"
-                onClick={() => move(i, -1)}
-              >
-                <ArrowUp size={14} />
-              </button>
-              <button
-                type="button"
-                aria-label={`${label} down`}
-                disabled={i === entries.length - 1}
-                className="text-ink-3 hover:text-ink disabled:opacity-30"
-                onClick={() => move(i, 1)}
-              >
-                <ArrowDown size={14} />
-              </button>
-              <button
-                type="button"
-                aria-label={`Without ${label}`}
-                className="text-ink-3 hover:text-red"
-                onClick={() => setEntries(entries.filter((_, at) => at !== i))}
-              >
-                <X size={14} />
-              </button>
-            </li>
-          );
-        })}
-        {entries.length === 0 && <li className="px-3 py-1.5 text-ink-2">No fields yet.</li>}
+        {fields.map(({ key, target }, i) => (
+          <Entry
+            key={key}
+            target={target}
+            at={i}
+            last={i === fields.length - 1}
+            form={{ register, control }}
+            onMove={(by) => move(i, i + by)}
+            onRemove={() => remove(i)}
+          />
+        ))}
+        {fields.length === 0 && <li className="px-3 py-1.5 text-ink-2">No fields yet.</li>}
       </ul>
-      <div className="flex items-center gap-2">
-        <Select
-          label="Add a field"
-          className="w-52"
-          value=""
-          onChange={(value) => isTarget(value) && add(value)}
-          options={[
-            { value: '', label: 'Add a field …' },
-            ...DESCRIBED_FIELDS.map(({ id, label }) => ({ value: id, label })),
-          ]}
-        />
-        <input
-          aria-label="Name of a field of the project"
-          placeholder="or one of the project: its name"
-          className="h-8 w-60 rounded border border-line bg-card px-2"
-          value={own}
-          onChange={(event) => setOwn(event.target.value)}
-        />
-        <Button
-          disabled={!isTarget(ownTarget)}
-          onClick={() => {
-            if (isTarget(ownTarget)) add(ownTarget);
-            setOwn('');
-          }}
-        >
-          Add it
-        </Button>
-      </div>
+      <AddField onAdd={add} />
       <FormActions
         onCancel={onClose}
-        action={`Keep the set of ${countText(entries.length, 'field')}`}
-        disabled={name.trim() === '' || entries.length === 0 || change.isPending}
+        action={`Keep the set of ${countText(fields.length, 'field')}`}
+        disabled={fields.length === 0 || change.isPending}
       />
     </form>
+  );
+}
+
+type SetInput = z.input<typeof fieldSetShape>;
+
+interface EntryProps {
+  target: Target;
+  at: number;
+  last: boolean;
+  form: Pick<UseFormReturn<SetInput, unknown, SetInput>, 'register' | 'control'>;
+  onMove: (by: number) => void;
+  onRemove: () => void;
+}
+
+/** A field of the set: what is asked of it, and its place among the others. */
+function Entry({ target, at, last, form: { register, control }, onMove, onRemove }: EntryProps) {
+  const { label } = shapeOf(target);
+  return (
+    <li className="flex flex-wrap items-center gap-2 px-2 py-1.5">
+      <span className="w-40 truncate font-semibold">{label}</span>
+      <Controller
+        control={control}
+        name={`entries.${at}.required`}
+        render={({ field }) => (
+          <Checkbox checked={field.value ?? false} onChange={field.onChange}>
+            required
+          </Checkbox>
+        )}
+      />
+      <TextField
+        label={`Help for ${label}`}
+        hideLabel
+        placeholder="Help"
+        boxClass="h-7 w-48"
+        {...register(`entries.${at}.help`)}
+      />
+      <TextField
+        label={`What ${label} begins with`}
+        hideLabel
+        placeholder="Begins with"
+        boxClass="h-7 w-32"
+        {...register(`entries.${at}.initial`)}
+      />
+      <Controller
+        control={control}
+        name={`entries.${at}.choices`}
+        render={({ field }) => (
+          <TextField
+            label={`Choices of ${label}`}
+            hideLabel
+            placeholder="Choices, with ; between"
+            className="min-w-0 flex-1"
+            boxClass="h-7"
+            defaultValue={(field.value ?? []).join('; ')}
+            onBlur={(event) =>
+              field.onChange(
+                event.target.value
+                  .split(';')
+                  .map((choice) => choice.trim())
+                  .filter(Boolean),
+              )
+            }
+          />
+        )}
+      />
+      <Controller
+        control={control}
+        name={`entries.${at}.branch`}
+        render={({ field }) => (
+          <TermPicker
+            label={`Branch of choices for ${label}`}
+            placeholder={field.value === null ? 'or a branch …' : 'another branch …'}
+            className="w-36"
+            onPick={({ id }) => field.onChange(id)}
+          />
+        )}
+      />
+      <button
+        type="button"
+        aria-label={`${label} up`}
+        disabled={at === 0}
+        className="text-ink-3 hover:text-ink disabled:opacity-30"
+        onClick={() => onMove(-1)}
+      >
+        <ArrowUp size={14} />
+      </button>
+      <button
+        type="button"
+        aria-label={`${label} down`}
+        disabled={last}
+        className="text-ink-3 hover:text-ink disabled:opacity-30"
+        onClick={() => onMove(1)}
+      >
+        <ArrowDown size={14} />
+      </button>
+      <button type="button" aria-label={`Without ${label}`} className="text-ink-3 hover:text-red" onClick={onRemove}>
+        <X size={14} />
+      </button>
+    </li>
+  );
+}
+
+/** One of the fields there are, or one of the project by its name. */
+function AddField({ onAdd }: { onAdd: (target: Target) => void }) {
+  const [own, setOwn] = useState('');
+  const ownTarget = `custom:${own.trim()}`;
+  return (
+    <div className="flex items-center gap-2">
+      <Select
+        label="Add a field"
+        className="w-52"
+        value=""
+        onChange={(value) => isTarget(value) && onAdd(value)}
+        options={[
+          { value: '', label: 'Add a field …' },
+          ...DESCRIBED_FIELDS.map(({ id, label }) => ({ value: id, label })),
+        ]}
+      />
+      <TextField
+        label="Name of a field of the project"
+        hideLabel
+        placeholder="or one of the project: its name"
+        boxClass="h-8 w-60"
+        value={own}
+        onChange={(event) => setOwn(event.target.value)}
+      />
+      <Button
+        disabled={!isTarget(ownTarget)}
+        onClick={() => {
+          if (isTarget(ownTarget)) onAdd(ownTarget);
+          setOwn('');
+        }}
+      >
+        Add it
+      </Button>
+    </div>
   );
 }

@@ -7,6 +7,7 @@ import { normalValue, textsOf } from '@stellin/core/metadata/values';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
+import { TextField } from '../parts/Field';
 
 interface Props {
   shape: Field;
@@ -102,8 +103,6 @@ function withMember(item: Item, id: string, value: FieldValue | undefined): Item
   return others;
 }
 
-const FORM = 'mt-0.5 h-7 w-full rounded border border-line bg-card px-2 text-base text-ink';
-
 /** Lists of texts are typed with `; ` between. What lies deeper is kept as it is. */
 function MemberInput({
   member,
@@ -118,20 +117,18 @@ function MemberInput({
   const [text, setText] = useState(value === undefined ? '' : several ? (textsOf(value)[0] ?? '') : fieldText(value));
   const deeper = member.type === 'struct';
   return (
-    <label className="block text-[12px] text-ink-2">
-      {member.label}
-      <input
-        readOnly={deeper}
-        className={FORM}
-        value={text}
-        title={deeper ? 'Kept as it is' : undefined}
-        onChange={(event) => {
-          const typed = event.target.value;
-          setText(typed);
-          onSet(valueOf(member, typed, several ? value : undefined));
-        }}
-      />
-    </label>
+    <TextField
+      label={member.label}
+      boxClass="h-7"
+      readOnly={deeper}
+      value={text}
+      title={deeper ? 'Kept as it is' : undefined}
+      onChange={(event) => {
+        const typed = event.target.value;
+        setText(typed);
+        onSet(valueOf(member, typed, several ? value : undefined));
+      }}
+    />
   );
 }
 

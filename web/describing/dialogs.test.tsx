@@ -181,7 +181,8 @@ test('a rule of quality: its query has to be understood, and something asked for
   await user.click(screen.getByRole('button', { name: 'New rule …' }));
   await user.type(screen.getByLabelText('Name'), 'For print');
   await user.type(screen.getByLabelText(/^Photos it is about/), 'rating:four');
-  expect(screen.getByText(/takes a number/)).toBeTruthy();
+  await user.tab();
+  expect(await screen.findByText(/takes a number/)).toBeTruthy();
   await user.clear(screen.getByLabelText(/^Photos it is about/));
   await user.type(screen.getByLabelText(/^Photos it is about/), 'rating:>=4');
   await choose(user, screen.getByLabelText('Add what they must have'), 'people');

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import { useDrives, useFolders } from '../drives/queries';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { TextField } from '../parts/Field';
 
 export interface Place {
   driveId: string;
@@ -48,11 +49,11 @@ export function FolderPicker({ onChoose, readOnlyToo = false }: Props) {
   };
   return (
     <div className="space-y-2">
-      <input
+      <TextField
+        label="Find a folder"
+        hideLabel
         autoFocus
-        aria-label="Find a folder"
         placeholder="Find a folder …"
-        className="h-8 w-full rounded border border-line bg-card px-2"
         value={wanted}
         onChange={(event) => setWanted(event.target.value)}
       />
@@ -80,20 +81,17 @@ export function FolderPicker({ onChoose, readOnlyToo = false }: Props) {
         {found.length > MAX_SHOWN && <p className="px-2.5 py-1 text-ink-2">More are there; type a part of the name.</p>}
       </RadioGroup>
       {!readOnlyToo && (
-        <label className="flex items-center gap-2">
-          <span className="whitespace-nowrap text-ink-2">in a new folder there</span>
-          <input
-            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2"
-            placeholder="optional"
-            value={below}
-            onChange={(event) => {
-              setBelow(event.target.value);
-              tell(chosen, event.target.value);
-            }}
-          />
-        </label>
+        <TextField
+          label="In a new folder there"
+          placeholder="optional"
+          error={problem && `That can’t be used: ${problem}.`}
+          value={below}
+          onChange={(event) => {
+            setBelow(event.target.value);
+            tell(chosen, event.target.value);
+          }}
+        />
       )}
-      {problem && <p className="text-[12px] text-red">That can’t be used: {problem}.</p>}
     </div>
   );
 }

@@ -4,6 +4,7 @@ import { FIND_MODES, type FindMode } from '@stellin/core/describing/replacing';
 import { PLACEHOLDERS } from '@stellin/core/filing/namePattern';
 import { RESTARTS, type FilingPlan, type Renaming } from '@stellin/contract/filing';
 import { Select } from '../parts/Select';
+import { TextField } from '../parts/Field';
 
 export interface RenamingDraft {
   pattern: string;
@@ -36,7 +37,6 @@ const RESTART_LABELS: Record<Renaming['restart'], string> = {
   day: 'begin anew each day',
 };
 const FIND_LABELS: Record<FindMode, string> = { text: 'anywhere', words: 'whole words', pattern: 'regular expression' };
-const INPUT = 'mt-1 block h-8 w-full rounded border border-line bg-card px-2 text-ink';
 
 interface Props {
   draft: RenamingDraft;
@@ -50,40 +50,34 @@ export function RenamingForm({ draft, onChange, plan }: Props) {
   return (
     <>
       <div className="grid grid-cols-[2fr_1fr_1fr_1.4fr] gap-3 text-[12px] text-ink-2">
-        <label>
-          New name, without its extension
-          <input
-            autoFocus
-            spellCheck={false}
-            className={`${INPUT} font-mono`}
-            value={draft.pattern}
-            onChange={(event) => set({ pattern: event.target.value })}
-          />
-        </label>
-        <label>
-          First number
-          <input
-            type="number"
-            min={0}
-            className={`figures ${INPUT}`}
-            value={draft.start}
-            onChange={(event) => set({ start: whole(event.target.valueAsNumber, 0) })}
-          />
-        </label>
-        <label>
-          Step
-          <input
-            type="number"
-            min={1}
-            className={`figures ${INPUT}`}
-            value={draft.step}
-            onChange={(event) => set({ step: whole(event.target.valueAsNumber, 1) })}
-          />
-        </label>
+        <TextField
+          label="New name, without its extension"
+          boxClass="h-8 font-mono"
+          autoFocus
+          spellCheck={false}
+          value={draft.pattern}
+          onChange={(event) => set({ pattern: event.target.value })}
+        />
+        <TextField
+          label="First number"
+          boxClass="figures h-8"
+          type="number"
+          min={0}
+          value={draft.start}
+          onChange={(event) => set({ start: whole(event.target.valueAsNumber, 0) })}
+        />
+        <TextField
+          label="Step"
+          boxClass="figures h-8"
+          type="number"
+          min={1}
+          value={draft.step}
+          onChange={(event) => set({ step: whole(event.target.valueAsNumber, 1) })}
+        />
         <label>
           Numbers
           <Select
-            className={INPUT}
+            className="mt-1 block h-8 w-full"
             value={draft.restart}
             onChange={(value) => set({ restart: value as Renaming['restart'] })}
             options={RESTARTS.map((restart) => ({ value: restart, label: RESTART_LABELS[restart] }))}
@@ -104,28 +98,24 @@ export function RenamingForm({ draft, onChange, plan }: Props) {
         ))}
       </div>
       <div className="grid grid-cols-[1fr_1fr_1fr] gap-3 text-[12px] text-ink-2">
-        <label>
-          Replace in the name so far
-          <input
-            spellCheck={false}
-            className={`${INPUT} font-mono`}
-            value={draft.find}
-            onChange={(event) => set({ find: event.target.value })}
-          />
-        </label>
-        <label>
-          by
-          <input
-            spellCheck={false}
-            className={`${INPUT} font-mono`}
-            value={draft.replace}
-            onChange={(event) => set({ replace: event.target.value })}
-          />
-        </label>
+        <TextField
+          label="Replace in the name so far"
+          boxClass="h-8 font-mono"
+          spellCheck={false}
+          value={draft.find}
+          onChange={(event) => set({ find: event.target.value })}
+        />
+        <TextField
+          label="by"
+          boxClass="h-8 font-mono"
+          spellCheck={false}
+          value={draft.replace}
+          onChange={(event) => set({ replace: event.target.value })}
+        />
         <label>
           found
           <Select
-            className={INPUT}
+            className="mt-1 block h-8 w-full"
             value={draft.how}
             onChange={(value) => set({ how: value })}
             options={FIND_MODES.map((how) => ({ value: how, label: FIND_LABELS[how] }))}

@@ -21,6 +21,7 @@ import { useSeparate } from '../drives/queries';
 import { useSurvey, useTakeIn } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
 
 interface Props {
   drive: Drive;
@@ -212,15 +213,14 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
                   label={`all ${kindLabel(kind)}`}
                 />
               ))}
-              <label className="flex min-w-96 flex-1 items-center gap-2">
-                files and folders like
-                <input
-                  className="h-8 flex-1 rounded border border-line bg-card px-2 font-mono text-[12px] text-ink"
-                  placeholder="proofs, *_web.jpg, 2019/rejects/**"
-                  value={ignore}
-                  onChange={(event) => setIgnore(event.target.value)}
-                />
-              </label>
+              <TextField
+                label="Files and folders like"
+                className="min-w-96 flex-1"
+                boxClass="h-8 font-mono text-[12px]"
+                placeholder="proofs, *_web.jpg, 2019/rejects/**"
+                value={ignore}
+                onChange={(event) => setIgnore(event.target.value)}
+              />
             </div>
           </details>
         </form>

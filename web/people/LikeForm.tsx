@@ -3,6 +3,7 @@
 import { Checkbox } from '../parts/Checkbox';
 import { Select } from '../parts/Select';
 import { Slider } from '../parts/Slider';
+import { TextField } from '../parts/Field';
 
 const WANTED = [
   { id: 'smiling', label: 'Smiling' },
@@ -103,12 +104,16 @@ export function LikeForm({ example, request, onChange, onPicture }: Props) {
             options={NAMED.map(({ id, label }) => ({ value: id, label }))}
           />
         </div>
-        <label className="flex items-center gap-3">
-          <span className="w-20 shrink-0 text-ink-2">Within</span>
-          <input
+        <div className="flex items-center gap-3">
+          <span aria-hidden className="w-20 shrink-0 text-ink-2">
+            Within
+          </span>
+          <TextField
+            label="Within"
+            hideLabel
             value={request.query}
             placeholder='the whole catalogue, or a query such as term:Kites, not term:Portrait, within:"Vault 1/2019", dossier:"Open day"'
-            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2.5"
+            className="min-w-0 flex-1"
             onChange={(event) => set({ query: event.target.value })}
           />
           <span className="text-ink-2">at most</span>
@@ -118,7 +123,7 @@ export function LikeForm({ example, request, onChange, onPicture }: Props) {
             onChange={(limit) => set({ limit })}
             options={[20, 100, 200, 500].map((count) => ({ value: count, label: count }))}
           />
-        </label>
+        </div>
       </div>
     </div>
   );

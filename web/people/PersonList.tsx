@@ -12,6 +12,7 @@ import { Menu, MenuItem } from '../parts/Menu';
 import { ForgetDialog } from './ForgetDialog';
 import { matching } from './PersonPicker';
 import { useNames, usePersons, useScanState } from './queries';
+import { TextField } from '../parts/Field';
 
 export function PersonList() {
   const { data } = usePersons();
@@ -39,12 +40,13 @@ export function PersonList() {
           <span className="flex-1">Find by example</span>
         </NavLink>
       </div>
-      <input
+      <TextField
+        label="Find a person"
+        hideLabel
         type="search"
-        aria-label="Find a person"
         placeholder="Find a person …"
         value={text}
-        className="mx-3 mt-3 h-8 rounded border border-line bg-card px-2.5"
+        className="mx-3 mt-3"
         onChange={(event) => setText(event.target.value)}
       />
       <ul className="min-h-0 flex-1 overflow-y-auto p-2">

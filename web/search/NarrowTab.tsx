@@ -9,6 +9,7 @@ import type { Query } from '@stellin/core/query/query';
 import type { FacetResult, FacetValue } from '@stellin/contract/search';
 import { numberText } from '@stellin/contract/wording';
 import { useFacets } from './queries';
+import { TextField } from '../parts/Field';
 
 interface Props {
   query: string;
@@ -59,11 +60,13 @@ function FacetColumn({ facet, first, query, show }: Props & { facet: Facet; firs
         <span className="figures text-[12px] font-normal text-ink-3">{numberText(first.distinct)}</span>
       </h3>
       {(first.distinct > SEARCHED || typed !== '') && (
-        <input
+        <TextField
+          label={`Search ${facet.label.toLowerCase()}`}
+          hideLabel
           type="search"
-          aria-label={`Search ${facet.label.toLowerCase()}`}
           placeholder="Search"
-          className="mx-2 mb-1 h-6 rounded border border-line bg-card px-2 text-[12px] placeholder:text-ink-3"
+          className="mx-2 mb-1"
+          boxClass="h-6 !px-2 text-[12px]"
           value={typed}
           onChange={(event) => setTyped(event.target.value)}
         />

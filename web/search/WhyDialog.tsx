@@ -7,6 +7,7 @@ import { replaceAt, turnAt, type QueryPath } from '@stellin/core/search/editing'
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { Dialog } from '../parts/Dialog';
 import { useWhy } from './queries';
+import { TextField } from '../parts/Field';
 
 interface Props {
   query: string;
@@ -28,16 +29,14 @@ export function WhyDialog({ query, show, photoId, onClose }: Props) {
   const { query: tree } = parseQuery(query);
   return (
     <Dialog open wide onOpenChange={(open) => !open && onClose()} title="Why is this photo here, or not?">
-      <label className="block">
-        Another photo, by name or path
-        <input
-          type="search"
-          value={name}
-          placeholder="SKM_2037.jpg"
-          onChange={(event) => setName(event.target.value)}
-          className="mt-1 block h-8 w-full rounded border border-line bg-card px-2.5 font-mono text-[12px] placeholder:text-ink-3"
-        />
-      </label>
+      <TextField
+        label="Another photo, by name or path"
+        type="search"
+        value={name}
+        placeholder="SKM_2037.jpg"
+        onChange={(event) => setName(event.target.value)}
+        boxClass="h-8 font-mono text-[12px]"
+      />
       {typed !== '' && error && <p className="mt-3 text-red">{error.message}</p>}
       {!why && data && data.candidates.length > 1 && (
         <>

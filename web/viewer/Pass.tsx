@@ -16,6 +16,7 @@ import { BEGINNING, decide, idsWith, takeBack, type Verdict } from './pass';
 import { Stage } from './Stage';
 import { FIT, type Zoom } from './zoom';
 import { Checkbox } from '../parts/Checkbox';
+import { TextField } from '../parts/Field';
 
 interface Props {
   photos: readonly Photo[];
@@ -138,9 +139,11 @@ function Ending({ kept, dropped, mayChange, onBack, onClose }: EndingProps) {
       {mayChange && kept.length > 0 && (
         <Wish checked={asDossier} onCheck={setAsDossier}>
           <span className="whitespace-nowrap">Keep {countText(kept.length, 'photo')} as dossier</span>
-          <input
-            aria-label="Name of the dossier"
-            className="h-8 min-w-0 flex-1 rounded border border-line bg-card px-2 disabled:opacity-50"
+          <TextField
+            label="Name of the dossier"
+            hideLabel
+            className="min-w-0 flex-1"
+            boxClass="h-8 disabled:opacity-50"
             maxLength={200}
             disabled={!asDossier}
             value={name}

@@ -15,6 +15,7 @@ import { useVocabularies } from '../parts/terms/queries';
 import { useComparedImport } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
+import { TextArea } from '../parts/Field';
 
 const KIND_LABELS: Record<ImportKind, string> = {
   new: 'new',
@@ -83,11 +84,12 @@ export function ImportDialog({ onClose }: { onClose: () => void }) {
               />
             </label>
           </div>
-          <textarea
-            aria-label="Or paste it here"
+          <TextArea
+            label="Or paste it here"
+            hideLabel
             placeholder="Or paste it here"
             rows={10}
-            className="w-full rounded border border-line bg-card p-2 font-mono text-[12px]"
+            boxClass="font-mono text-[12px]"
             value={text}
             onChange={(event) => setText(event.target.value)}
           />

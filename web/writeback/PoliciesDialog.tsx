@@ -16,6 +16,7 @@ import { FormActions } from '../parts/FormActions';
 import { kindLabel, kindsWhere } from '@stellin/core/metadata/containers/index';
 import { Checkbox } from '../parts/Checkbox';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { TextField } from '../parts/Field';
 
 /** Kinds whose files can hold a description themselves. */
 const EMBEDDING = kindsWhere(({ embeds }) => embeds).map((kind) => [kind, kindLabel(kind)] as const);
@@ -115,13 +116,15 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
               className="py-0.5"
             >
               when nobody has changed anything for
-              <input
+              <TextField
+                label="Minutes"
+                hideLabel
                 type="number"
                 min={1}
                 max={1440}
-                aria-label="Minutes"
                 disabled={draft.automaticMinutes === null}
-                className="figures h-7 w-16 rounded border border-line bg-card px-2 disabled:opacity-50"
+                className="w-16"
+                boxClass="figures h-7 disabled:opacity-50"
                 value={draft.automaticMinutes ?? 10}
                 onChange={(event) =>
                   set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })
