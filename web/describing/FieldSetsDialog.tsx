@@ -91,13 +91,7 @@ function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
         change.mutate({ kind: 'saveFieldSet', fieldSetId: draft.id, ...set }, { onSuccess: onClose }),
       )}
     >
-      <TextField
-        label="Name"
-        autoFocus
-        boxClass="h-8 w-64"
-        error={formState.errors.name?.message}
-        {...register('name')}
-      />
+      <TextField label="Name" autoFocus className="w-64" error={formState.errors.name?.message} {...register('name')} />
       <ul className="divide-y divide-line rounded border border-line" aria-label="Fields of the set">
         {fields.map(({ key, target }, i) => (
           <Entry
@@ -152,14 +146,16 @@ function Entry({ target, at, last, form: { register, control }, onMove, onRemove
         label={`Help for ${label}`}
         hideLabel
         placeholder="Help"
-        boxClass="h-7 w-48"
+        className="w-48"
+        boxClass="h-7"
         {...register(`entries.${at}.help`)}
       />
       <TextField
         label={`What ${label} begins with`}
         hideLabel
         placeholder="Begins with"
-        boxClass="h-7 w-32"
+        className="w-32"
+        boxClass="h-7"
         {...register(`entries.${at}.initial`)}
       />
       <Controller
@@ -241,7 +237,7 @@ function AddField({ onAdd }: { onAdd: (target: Target) => void }) {
         label="Name of a field of the project"
         hideLabel
         placeholder="or one of the project: its name"
-        boxClass="h-8 w-60"
+        className="w-60"
         value={own}
         onChange={(event) => setOwn(event.target.value)}
       />

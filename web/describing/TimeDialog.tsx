@@ -60,7 +60,8 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
             label={unit.charAt(0).toUpperCase() + unit.slice(1)}
             type="number"
             min={0}
-            boxClass="figures h-8 w-20"
+            className="w-20"
+            boxClass="figures h-8"
             value={parts[unit]}
             onChange={(event) =>
               setParts({ ...parts, [unit]: Math.max(0, Math.floor(event.target.valueAsNumber || 0)) })
@@ -88,7 +89,7 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
         }
         type="datetime-local"
         step={1}
-        boxClass="h-8 w-60"
+        className="w-60"
         help={
           Number.isInteger(difference) && difference !== 0
             ? `The clock is moved ${stretchText(Math.abs(difference))} ${difference < 0 ? 'back' : 'on'}.`
@@ -116,7 +117,8 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
       <TextField
         label="Date, as sure as it is known"
         autoFocus
-        boxClass="h-8 w-60 font-mono text-[12px]"
+        className="w-60"
+        boxClass="h-8 font-mono text-[12px]"
         placeholder="1932~"
         help={DATE_HELP}
         error={date !== '' && !edtfInterval(date) ? `That is no date of this kind. ${DATE_HELP}` : undefined}
@@ -162,7 +164,8 @@ function Zone({ zone, onZone, help }: { zone: string; onZone: (zone: string) => 
   return (
     <TextField
       label="Time zone"
-      boxClass="h-8 w-28 font-mono text-[12px]"
+      className="w-28"
+      boxClass="h-8 font-mono text-[12px]"
       placeholder="+02:00"
       help={help}
       value={zone}

@@ -18,8 +18,6 @@ interface Props {
   onSubmit: (line: string) => void;
   onCancel: () => void;
   className?: string;
-  /** How the box looks: its width above all. */
-  boxClass?: string;
   /** What else can be chosen, behind the line. */
   children?: ReactNode;
 }
@@ -33,7 +31,6 @@ export function LineForm({
   onSubmit,
   onCancel,
   className = '',
-  boxClass = '',
   children,
 }: Props) {
   const { register, handleSubmit, formState } = useFormOf(z.object({ line: schema }), { line: '' });
@@ -49,7 +46,6 @@ export function LineForm({
         autoFocus
         placeholder={placeholder}
         className="min-w-0 flex-1"
-        boxClass={`h-8 ${boxClass}`}
         error={formState.errors.line?.message}
         {...register('line')}
       />

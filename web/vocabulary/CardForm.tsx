@@ -3,10 +3,11 @@
 import { Plus, X } from 'lucide-react';
 import { useState } from 'react';
 import { Controller, useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
-import type { z } from 'zod';
+import { z } from 'zod';
 import { LABEL_KINDS, TERM_COLOURS, WRITTEN_OTHERS, type WrittenOthers } from '@stellin/core/vocabulary/term';
 import { IIM_KEYWORD_BYTES, utf8Length } from '@stellin/core/vocabulary/utf8';
-import { termFacts } from '@stellin/contract/termChanges';
+import { text } from '@stellin/contract/route';
+import { otherLabel, termFacts } from '@stellin/contract/termChanges';
 import type { TermCard } from '@stellin/contract/vocabulary';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
@@ -24,7 +25,9 @@ const OTHERS_NAMES: Record<WrittenOthers, string> = {
 };
 
 /** The parts of a card that the form changes. */
-const schema = termFacts.omit({ examplePhoto: true, byHand: true });
+const schema = termFacts.omit({ examplePhoto: true, byHand: true }).extend({
+  otherLabels: z.array(otherLabel.extend({ label: text.max(200) })).max(500),
+});
 type Facts = z.infer<typeof schema>;
 
 export function CardForm({ card, onClose }: { card: TermCard; onClose: () => void }) {
@@ -34,7 +37,8 @@ export function CardForm({ card, onClose }: { card: TermCard; onClose: () => voi
   const { register, control, handleSubmit, formState } = form;
   const { errors } = formState;
   const change = useChange();
-  const save = handleSubmit((facts) => {
+  const save = handleSubmit((given) => {
+    const facts = { ...given, otherLabels: given.otherLabels.filter(({ label }) => label.trim() !== '') };
     const changed = schema.keyof().options.filter((part) => JSON.stringify(facts[part]) !== JSON.stringify(seen[part]));
     if (changed.length === 0) return onClose();
     const pick = (from: Facts) => Object.fromEntries(changed.map((part) => [part, from[part]]));

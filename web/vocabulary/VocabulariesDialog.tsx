@@ -64,7 +64,7 @@ function Row({ vocabulary }: { vocabulary: Vocabulary | null }) {
         <TextField
           label={`Language ${of}`}
           hideLabel
-          className="w-16"
+          className="w-28"
           error={errors.language?.message}
           {...register('language', { setValueAs: (typed: string) => typed.trim() })}
         />
