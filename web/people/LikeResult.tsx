@@ -117,7 +117,7 @@ function LikeActions({ faces, areChosen }: { faces: readonly LikeFace[]; areChos
         label="Give a term to their photos"
         placeholder="Give a term …"
         assignable
-        className="w-96"
+        className="w-40"
         onPick={({ id }) =>
           change.mutate({ kind: 'giveTerms', selection: { query: null, plus: photoIds }, termIds: [id] })
         }
@@ -136,7 +136,7 @@ function GatherButton({ photoIds }: { photoIds: number[] }) {
       label="Name of the dossier"
       schema={dossierShape.shape.name}
       action="Gather"
-      className="w-96"
+      className="w-80"
       busy={change.isPending}
       onCancel={() => setOpen(false)}
       onSubmit={(name) =>
