@@ -6,6 +6,7 @@ import type { Drive, Folder } from '@stellin/contract/drives';
 import type { FilingPlan } from '@stellin/contract/filing';
 import type { Face } from '@stellin/contract/people';
 import type { Photo } from '@stellin/contract/photos';
+import type { FoundTerm, Impact, TermCard } from '@stellin/contract/vocabulary';
 
 export const VAULT = '6f1c1f2e-0c53-4a8e-9c55-2f7f1b1d0a01';
 
@@ -117,6 +118,86 @@ export function faceOf(id: number, said: Partial<Face> = {}): Face {
     quality: 0.9,
     smile: 0.5,
     eyesOpen: 0.9,
+    ...said,
+  };
+}
+
+/** The card of a term that 24 photos have. */
+export function cardOf(id: number, label: string, said: Partial<TermCard> = {}): TermCard {
+  return {
+    id,
+    parentId: 2,
+    label,
+    otherLabels: [],
+    scopeNote: '',
+    definition: '',
+    notation: '',
+    uri: `urn:saltmarsh:${id}`,
+    colour: '',
+    examplePhoto: null,
+    byHand: false,
+    writeSelf: true,
+    writeBroader: true,
+    writeOthers: 'none',
+    writeLanguage: '',
+    vocabulary: { id: 1, name: 'Museum thesaurus', language: 'en' },
+    heading: false,
+    status: 'accepted',
+    proposedBy: null,
+    deprecated: false,
+    replacedBy: null,
+    path: [{ id: 2, label: 'Kites', path: [] }],
+    broader: [],
+    related: [],
+    narrower: 0,
+    photos: 24,
+    photosWithin: 24,
+    lastGivenAt: null,
+    keywords: [label],
+    example: null,
+    madeBy: null,
+    madeAt: null,
+    query: `term:${label}`,
+    ...said,
+  };
+}
+
+/** A term below “Kites”, as looking for it finds it. */
+export function foundTermOf(id: number, label: string): FoundTerm {
+  return {
+    id,
+    parentId: 2,
+    vocabularyId: null,
+    label,
+    also: '',
+    heading: false,
+    proposed: false,
+    deprecated: false,
+    colour: '',
+    narrower: 0,
+    elsewhere: false,
+    photos: 3,
+    photosWithin: 3,
+    path: ['Kites'],
+    found: label,
+    from: 0,
+    to: 4,
+  };
+}
+
+/** What a change to terms touches. */
+export function impactOf(title: string, said: Partial<Impact> = {}): Impact {
+  return {
+    title,
+    terms: 1,
+    photos: 0,
+    both: 0,
+    within: 0,
+    drives: [],
+    searches: [],
+    pads: [],
+    keptLabels: [],
+    query: null,
     ...said,
   };
 }
