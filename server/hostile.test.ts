@@ -3,6 +3,7 @@
 // request meets an error of the server.
 
 import { api } from '@stellin/contract/index';
+import { change } from '@stellin/contract/ledger';
 import type { Route } from '@stellin/contract/route';
 import { addressOf, samplesOf } from './testing/requests';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from './testing/world';
@@ -37,7 +38,17 @@ async function signIn(): Promise<string> {
 // What ends the session or changes the password is asked by others.
 const LEFT_OUT = new Set(['signOut', 'changePassword', 'signIn']);
 
-test.each(Object.entries<Route>(api).filter(([name]) => !LEFT_OUT.has(name)))('%s is asked', async (_, route) => {
+/** Every route; that of changes once for each kind of them. */
+const ASKED = Object.entries<Route>(api).flatMap(([name, route]): [string, Route][] => {
+  if (LEFT_OUT.has(name)) return [];
+  if (name !== 'apply') return [[name, route]];
+  return change.options.map((option) => [
+    `${name} ${option.shape.kind.value}`,
+    { ...route, body: api.apply.body.extend({ change: option }) },
+  ]);
+});
+
+test.each(ASKED)('%s is asked', async (_, route) => {
   const [params, queries, bodies] = [
     samplesOf(route.params, driveId),
     samplesOf(route.query, driveId),
