@@ -4,6 +4,7 @@ import type { Dossier } from '@stellin/contract/dossiers';
 import type { DoublePhoto } from '@stellin/contract/doubles';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import type { FilingPlan } from '@stellin/contract/filing';
+import type { Job } from '@stellin/contract/jobs';
 import type { Face } from '@stellin/contract/people';
 import type { Photo } from '@stellin/contract/photos';
 import type { FoundTerm, Impact, TermCard } from '@stellin/contract/vocabulary';
@@ -201,3 +202,20 @@ export function impactOf(title: string, said: Partial<Impact> = {}): Impact {
     ...said,
   };
 }
+
+/** A job that waits to be begun. */
+export const JOB: Job = {
+  id: '6f1c1f2e-0c53-4a8e-9c55-2f7f1b1d0b01',
+  kind: 'takeIn',
+  title: 'Take in Card 1',
+  state: 'queued',
+  done: 0,
+  total: 0,
+  current: '',
+  failures: 0,
+  result: {},
+  createdAt: '2026-05-01T10:00:00Z',
+  startedAt: null,
+  finishedAt: null,
+  secondsActive: 0,
+};

@@ -31,10 +31,12 @@ export function answering(answers: Answers): Asked[] {
   globalThis.fetch = async (input, init) => {
     const url = new URL(String(input), 'http://localhost');
     const method = init?.method ?? 'GET';
-    const found = Object.entries<Route>(api).flatMap(([name, route]) => {
+    const fitting = Object.entries<Route>(api).flatMap(([name, route]) => {
       const values = new RegExp(`^${route.path.replace(/:(\w+)/g, '(?<$1>[^/]+)')}$`).exec(url.pathname);
       return route.method === method && values ? [{ name, route, params: values.groups }] : [];
-    })[0];
+    });
+    // As the server does: an address as it stands goes before one with parameters.
+    const found = fitting.find(({ route }) => route.path === url.pathname) ?? fitting[0];
     if (!found) throw new Error(`no route answers ${method} ${url.pathname}`);
     const { name, route } = found;
     const request = {
