@@ -127,6 +127,26 @@ test('find and replace shows what changes, and leaves out what is unticked', asy
   await expect(found(page)).toContainText(new RegExp(`${all}\\s*photos`));
 });
 
+test('a server that can’t be reached loses nothing of what was typed; once it is back the same key saves it', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'cataloguer', desk('drive:"Vault 1" not is:damaged'));
+  await photo(page, 0).click();
+  await page.keyboard.press('Shift+E');
+  await fieldSet(page, 'Content').click();
+  await field(page, 'Headline').fill('Typed while nobody listened');
+  await page.context().setOffline(true);
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByText(/^The server can’t be reached/).first()).toBeVisible();
+  await expect(field(page, 'Headline')).toHaveValue('Typed while nobody listened');
+  await page.context().setOffline(false);
+  await field(page, 'Headline').focus();
+  await page.keyboard.press('Control+Enter');
+  await expect(page.getByRole('button', { name: /^Undo: .*1 photo/ })).toBeVisible();
+  await page.goto(`${demo.url}${desk('headline:"Typed while nobody listened"')}`);
+  await expect(found(page)).toContainText(/1\s*photo/);
+});
+
 test('a template fills placeholders and gives its term; wrong ones say what is wrong', async ({ page }) => {
   await signInTo(demo, page, 'cataloguer', desk('drive:"Field disk"'));
   await photo(page, 1).click();

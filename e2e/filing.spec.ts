@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { existsSync } from 'node:fs';
-import { copyFile, readdir } from 'node:fs/promises';
+import { copyFile, readdir, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
 import { axeFinds, choose, found, photo, signInTo } from './screen';
@@ -188,4 +188,28 @@ test('headings by day and folder, and stepping from one to the next', async ({ p
   await choose(page, page.getByLabel('Order'), 'Folder and name');
   await expect(page.getByText(/^Vault 2\/\d{4}/).first()).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
+});
+
+test('a file that went behind the catalogue’s back is named, and the others are done', async ({ page }) => {
+  await signIn(page, 'cataloguer', deskOf('drive:"Vault 2" not is:damaged kind:jpeg'));
+  await photo(page, 0).click();
+  await photo(page, 1).click({ modifiers: ['Shift'] });
+  const gone = await nameOf(page, 0);
+  await page.getByRole('button', { name: 'Files', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Copy …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Copy photos' });
+  await dialog.getByLabel('Find a folder').fill('vault 2');
+  await dialog.getByRole('radio').first().check();
+  await dialog.getByLabel('In a new folder there').fill('copies');
+  await expect(dialog.getByRole('button', { name: 'Copy 2 photos' })).toBeEnabled();
+  const drives = join(demo.home, 'drives');
+  const [file = ''] = (await filesOf(drives)).filter((path) => path.endsWith(`/${gone}`));
+  await rm(join(drives, file));
+  await dialog.getByRole('button', { name: 'Copy 2 photos' }).click();
+  await page.getByRole('button', { name: '1 problem' }).click();
+  await page.getByRole('dialog', { name: 'Jobs' }).getByRole('button', { name: '1 problem' }).click();
+  await expect(page.getByRole('dialog', { name: /what could not be done/ })).toContainText(gone);
+  const copies = (await filesOf(drives)).filter((path) => path.includes('/copies/') && path.endsWith('.jpg'));
+  expect(copies.map((path) => path.split('/').at(-1))).not.toContain(gone);
+  expect(copies).toHaveLength(1);
 });
