@@ -169,6 +169,17 @@ function effortOf({ faces, painted, known }: Archive, calibration: Calibration):
     }
   }
   for (const id of [...left]) counts[faces[id]?.person === undefined ? 'none' : 'single'] += settle([id]);
+  return reportOf({ faces, painted, known }, counts, { typed, wrong });
+}
+
+type Counts = Record<'settling' | 'groups' | 'sure' | 'single' | 'none', number>;
+
+/** The table of what naming took, in keys. */
+function reportOf(
+  { faces, painted }: Archive,
+  counts: Counts,
+  { typed, wrong }: { typed: number; wrong: number },
+): Part {
   const keys = Object.values(counts).reduce((sum, each) => sum + each, 0);
   const perFace = keys / faces.length;
   return {

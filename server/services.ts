@@ -84,6 +84,7 @@ export async function openServices(
   log: Logger,
   { threads: shared, jobs: otherJobs = [] }: Additions = {},
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   const database = openDatabase(databaseUrl);
   try {
     await requireDatabase(database, config.kind);

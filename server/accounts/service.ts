@@ -26,6 +26,7 @@ export type Accounts = ReturnType<typeof accountService>;
 
 /** The accounts of an archive, or of the demo, where passwords may be published ones. */
 export function accountService(database: Database, kind: DataKind = 'archive') {
+  // One closure for what its functions share; each of them fits a screen.
   const accounts = modelOf(database, ACCOUNT);
   const sessions = modelOf(database, SESSION);
   // Compared with when the name is unknown, so that the time taken tells nothing about which names exist.

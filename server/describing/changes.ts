@@ -37,6 +37,7 @@ export function describingChanges(
   planner: Planner,
   giveTerms: ChangeHandlers['giveTerms'],
 ): Pick<ChangeHandlers, Kinds> {
+  // One closure for what its functions share; each of them fits a screen.
   return {
     async setFields({ selection, edits, pasted }, context) {
       for (const { target, value } of edits) {

@@ -32,6 +32,7 @@ export type Describing = ReturnType<typeof describingService>;
 const MAX_PREVIEWED = 20_000;
 
 export function describingService(database: Database, search: Search, vocabulary: VocabularyIndex, planner: Planner) {
+  // One closure for what its functions share; each of them fits a screen.
   const remembered = previewCache(database);
 
   const workOut = (selection: Selection, description: Description, user: string): Promise<WorkedOut> =>

@@ -25,6 +25,7 @@ type DossierChanges = Pick<
 >;
 
 export function dossierChanges(database: Database, search: Search): DossierChanges {
+  // One closure for what its functions share; each of them fits a screen.
   return {
     async makeDossier({ name, parentId, note, colour, selection }, { tx, entryId, accountId }) {
       const rows = await store.listDossiers(database, tx);

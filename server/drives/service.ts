@@ -22,6 +22,7 @@ export function driveService(
   config: Pick<Config, 'kind' | 'mountRoots' | 'mountTable'>,
   log: Logger,
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   let mounted: Mounted[] = [];
   /** Mount points of drives that carry the marker of another one that is there as well. */
   let copies = new Map<string, string>();

@@ -36,6 +36,7 @@ type Kinds =
   | 'renameFolder';
 
 export function filingChanges(database: Database, drives: Drives): Pick<ChangeHandlers, Kinds> {
+  // One closure for what its functions share; each of them fits a screen.
   const record = async (
     action: keyof typeof store.ACTIONS,
     selection: Selection,

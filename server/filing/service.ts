@@ -30,6 +30,7 @@ interface PlanRequest extends Renaming {
 }
 
 export function filingService(database: Database, drives: Drives, jobs: Jobs) {
+  // One closure for what its functions share; each of them fits a screen.
   return {
     /** What an action would do, and to how many photos. */
     async plan({ action, selection, driveId, folder, ...renaming }: PlanRequest): Promise<FilingPlan> {

@@ -33,6 +33,7 @@ interface Parts {
 }
 
 export function largePictures({ database, drives, jobs, folder, limitBytes }: Parts) {
+  // One closure for what its functions share; each of them fits a screen.
   const inMaking = new Map<string, Promise<string>>();
   let made = 0;
 

@@ -76,6 +76,7 @@ export function jobService(
   log: Logger,
   { staleSeconds = STALE_SECONDS, onQueued }: JobOptions = {},
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   const byKind = new Map<string, JobKind<string>>();
   const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
   const running = new Map<string, Promise<void>>();

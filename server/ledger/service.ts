@@ -77,6 +77,7 @@ export function ledgerService({
   afterCommit,
   settled,
 }: LedgerParts) {
+  // One closure for what its functions share; each of them fits a screen.
   const committed = async (accountId: number, change: Promise<LedgerEntry>): Promise<LedgerEntry> => {
     const entry = await change;
     await afterCommit(entry, accountId);

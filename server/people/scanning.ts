@@ -33,6 +33,7 @@ interface Services {
 export type Scanning = ReturnType<typeof scanningService>;
 
 export function scanningService(services: Services) {
+  // One closure for what its functions share; each of them fits a screen.
   const { database, drives, jobs, looker, pictures, byItself } = services;
   let held = false;
   const atOnce = new Map<number, Promise<void>>();

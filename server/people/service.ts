@@ -38,6 +38,7 @@ interface Services {
 }
 
 export function peopleService({ database, search, likeness, looker, pictures, scanning }: Services) {
+  // One closure for what its functions share; each of them fits a screen.
   const guessOf = (names: ReadonlyMap<number, string>, guess: Suggestion | null | undefined) => {
     const name = guess ? names.get(guess.personId) : undefined;
     return guess && name !== undefined ? { ...guess, name } : null;

@@ -34,6 +34,7 @@ export function facetCounter(
   finder: FinderClient,
   open: (text: string) => Promise<Opened>,
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   /** The part of a query that a facet counts within. */
   const within = async (query: Query, id: FacetId): Promise<Query> =>
     (await open(queryText(withoutFacet(query, id)))).query;

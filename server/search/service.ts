@@ -27,6 +27,7 @@ const MAX_GROUPS = 50_000;
 const MAX_KEYWORDS = 30;
 
 export function searchService(database: Database, vocabulary: VocabularyIndex, finder: FinderClient) {
+  // One closure for what its functions share; each of them fits a screen.
   /** The text of a saved search by its folded name. */
   async function savedTexts(tx?: Transaction): Promise<(name: string) => string | undefined> {
     const searches = await store.listSearches(database, tx);

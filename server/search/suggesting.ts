@@ -52,6 +52,7 @@ export function suggester(
   finder: FinderClient,
   open: (text: string) => Promise<Opened>,
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   return async function suggest(text: string, present: string): Promise<Suggestion[]> {
     const typed = text.trimStart();
     if (typed.trim() === '') return [];

@@ -30,6 +30,7 @@ interface Watch {
 }
 
 export function trackingService(database: Database, drives: Drives, jobs: Jobs, log: Logger) {
+  // One closure for what its functions share; each of them fits a screen.
   const watches = new Map<number, Watch>();
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;

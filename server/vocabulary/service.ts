@@ -44,6 +44,7 @@ export function vocabularyService(
   thinker: Thinker,
   personsCalled: PersonsCalled,
 ) {
+  // One closure for what its functions share; each of them fits a screen.
   /** Findings that follow from the terms alone, by the version they were made of. */
   const kept: { version: number; findings: ReturnType<Thinker['doubt']> } = {
     version: 0,

@@ -19,6 +19,7 @@ export function settlingChanges(
   index: VocabularyIndex,
   settleNames: ChangeHandlers['settleNames'],
 ): Pick<ChangeHandlers, 'settleKeywords'> {
+  // One closure for what its functions share; each of them fits a screen.
   return {
     async settleKeywords(change, context) {
       const { tx, entryId } = context;

@@ -93,34 +93,13 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
         </span>
       </div>
       {structured || (draft && typeof draft.typed !== 'string' && draft.typed.value !== null && typed === undefined) ? (
-        <div className="flex items-center gap-2">
-          <output
-            aria-labelledby={`${id}-label`}
-            className="min-w-0 flex-1 truncate rounded border border-line bg-sheet px-2 py-0.5"
-          >
-            {draft && typeof draft.typed !== 'string'
-              ? draft.typed.value === null
-                ? 'nothing'
-                : fieldText(draft.typed.value)
-              : common === undefined
-                ? says === 'several'
-                  ? 'different'
-                  : '–'
-                : fieldText(common)}
-          </output>
-          {!readOnly && structured && (
-            <button
-              id={id}
-              data-value
-              type="button"
-              aria-label={`Edit ${shape.label}`}
-              className="h-6 rounded border border-line bg-card px-2 hover:border-ink-3"
-              onClick={() => setEditing(true)}
-            >
-              Edit …
-            </button>
-          )}
-        </div>
+        <Whole
+          id={id}
+          label={shape.label}
+          value={draft && typeof draft.typed !== 'string' ? (draft.typed.value ?? 'nothing') : common}
+          says={says}
+          onEdit={!readOnly && structured ? () => setEditing(true) : undefined}
+        />
       ) : shape.type === 'boolean' || choices.length > 0 ? (
         <Select
           id={id}
@@ -160,18 +139,7 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           onText={set}
         />
       )}
-      {entry?.help && draft && <p className="text-[11px] text-ink-2">{entry.help}</p>}
-      {made && !made.ok && (
-        <p role="alert" className="text-[11px] text-red">
-          {made.problem.charAt(0).toUpperCase() + made.problem.slice(1)}
-        </p>
-      )}
-      {made?.ok &&
-        made.remarks.map((remark) => (
-          <p key={remark.text} className="text-[11px] text-amber">
-            {remark.text}
-          </p>
-        ))}
+      {draft && <Remarks made={made} help={entry?.help} />}
       {editing && (
         <StructDialog
           shape={shape}
@@ -184,6 +152,61 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
         />
       )}
     </div>
+  );
+}
+
+interface WholeProps {
+  id: string;
+  label: string;
+  value: FieldValue | undefined;
+  says: Says;
+  /** Undefined where it can’t be edited here. */
+  onEdit: (() => void) | undefined;
+}
+
+/** A value that is not typed: one with members, or one that was taken as it is. */
+function Whole({ id, label, value, says, onEdit }: WholeProps) {
+  return (
+    <div className="flex items-center gap-2">
+      <output
+        aria-labelledby={`${id}-label`}
+        className="min-w-0 flex-1 truncate rounded border border-line bg-sheet px-2 py-0.5"
+      >
+        {value === undefined ? (says === 'several' ? 'different' : '–') : fieldText(value)}
+      </output>
+      {onEdit && (
+        <button
+          id={id}
+          data-value
+          type="button"
+          aria-label={`Edit ${label}`}
+          className="h-6 rounded border border-line bg-card px-2 hover:border-ink-3"
+          onClick={onEdit}
+        >
+          Edit …
+        </button>
+      )}
+    </div>
+  );
+}
+
+/** What is wrong with what was typed, or what will become of it. */
+function Remarks({ made, help }: { made: ReturnType<typeof editOf> | undefined; help: string | undefined }) {
+  return (
+    <>
+      {help && <p className="text-[11px] text-ink-2">{help}</p>}
+      {made && !made.ok && (
+        <p role="alert" className="text-[11px] text-red">
+          {made.problem.charAt(0).toUpperCase() + made.problem.slice(1)}
+        </p>
+      )}
+      {made?.ok &&
+        made.remarks.map((remark) => (
+          <p key={remark.text} className="text-[11px] text-amber">
+            {remark.text}
+          </p>
+        ))}
+    </>
   );
 }
 

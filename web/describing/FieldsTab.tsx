@@ -51,16 +51,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
     onFocused();
   }, [wantsFocus, onFocused, agreement]);
 
-  const sets: ShownSet[] = [
-    ...(prepared?.fieldSets ?? []).map(({ name, entries }) => ({
-      name,
-      entries: entries.map((entry) => ({ target: entry.target, entry })),
-    })),
-    ...STANDARD_SETS.map(({ name, targets }) => ({
-      name,
-      entries: targets.map((target) => ({ target, entry: undefined })),
-    })),
-  ];
+  const sets = setsOf(prepared);
   const shown = sets.find(({ name }) => name === chosenSet) ?? sets[0];
   const setDraft = (target: Target, draft: Draft | undefined) => {
     const changed = new Map(drafts);
@@ -135,25 +126,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
         }
       }}
     >
-      <div
-        role="radiogroup"
-        aria-label="Field set"
-        className="w-36 shrink-0 overflow-y-auto border-r border-line py-1.5"
-      >
-        {sets.map(({ name, entries: { length } }) => (
-          <button
-            key={name}
-            type="button"
-            role="radio"
-            aria-checked={name === shown.name}
-            className={`flex w-full items-baseline gap-2 px-3 py-1 text-left ${name === shown.name ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
-            onClick={() => setChosenSet(name)}
-          >
-            <span className="min-w-0 flex-1 truncate">{name}</span>
-            <span className="figures text-[11px] text-ink-2">{length}</span>
-          </button>
-        ))}
-      </div>
+      <SetChoice sets={sets} chosen={shown.name} onChoose={setChosenSet} />
       <div className="min-w-0 flex-1 overflow-y-auto px-3 py-1.5">
         <div className="columns-2 gap-6 xl:columns-3">
           {entries.map(({ target, entry }) => (
@@ -171,43 +144,15 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
         </div>
       </div>
       {mayChange && (
-        <div className="flex w-52 shrink-0 flex-col gap-2 overflow-y-auto border-l border-line p-3">
-          {initial.length > 0 && <Button onClick={fillInitial}>Fill in {countText(initial.length, 'default')}</Button>}
-          {drafts.size === 0 ? (
-            <p className="text-ink-2">
-              Type into a field; Enter goes to the next. <b>Ctrl Enter</b> applies it to{' '}
-              {agreement.photos === 1 ? 'this photo' : `these ${photos}`}
-              {agreement.photos === 1 && (
-                <>
-                  , <b>Ctrl Shift Enter</b> goes on to the next
-                </>
-              )}
-              ; {shownKey('repeatDescription')} repeats your last description.
-            </p>
-          ) : (
-            <>
-              <ul className="text-[12px] text-ink-2" aria-label="To be applied">
-                {[...drafts].map(([target, { mode }]) => (
-                  <li key={target} className="truncate">
-                    {shapeOf(target).label}
-                    {mode !== 'replace' && ` (${mode === 'fill' ? 'only empty' : mode})`}
-                  </li>
-                ))}
-              </ul>
-              <Button type="submit" look="primary" disabled={!ready || change.isPending}>
-                {agreement.photos === 1 ? 'Apply' : `Look at ${photos} …`}
-              </Button>
-              {agreement.photos === 1 && (
-                <Button disabled={!ready || change.isPending} onClick={() => apply(() => void next())}>
-                  Apply, next photo
-                </Button>
-              )}
-              <Button look="quiet" onClick={() => setDrafts(new Map())}>
-                Reset all
-              </Button>
-            </>
-          )}
-        </div>
+        <Applying
+          drafts={drafts}
+          photos={agreement.photos}
+          disabled={!ready || change.isPending}
+          initial={initial.length}
+          onFill={fillInitial}
+          onApplyNext={() => apply(() => void next())}
+          onReset={() => setDrafts(new Map())}
+        />
       )}
       {asks && (
         <DescribeDialog
@@ -221,6 +166,101 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
       )}
     </form>
   );
+}
+
+interface SetChoiceProps {
+  sets: readonly ShownSet[];
+  chosen: string;
+  onChoose: (name: string) => void;
+}
+
+/** The field sets of the team, then the standard ones, each with how many fields it has. */
+function SetChoice({ sets, chosen, onChoose }: SetChoiceProps) {
+  return (
+    <div role="radiogroup" aria-label="Field set" className="w-36 shrink-0 overflow-y-auto border-r border-line py-1.5">
+      {sets.map(({ name, entries: { length } }) => (
+        <button
+          key={name}
+          type="button"
+          role="radio"
+          aria-checked={name === chosen}
+          className={`flex w-full items-baseline gap-2 px-3 py-1 text-left ${name === chosen ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
+          onClick={() => onChoose(name)}
+        >
+          <span className="min-w-0 flex-1 truncate">{name}</span>
+          <span className="figures text-[11px] text-ink-2">{length}</span>
+        </button>
+      ))}
+    </div>
+  );
+}
+
+interface ApplyingProps {
+  drafts: ReadonlyMap<Target, Draft>;
+  photos: number;
+  disabled: boolean;
+  /** How many fields begin with something that is not filled in yet. */
+  initial: number;
+  onFill: () => void;
+  onApplyNext: () => void;
+  onReset: () => void;
+}
+
+/** What has been typed and is to be applied, and how; before that, which keys do it. */
+function Applying({ drafts, photos, disabled, initial, onFill, onApplyNext, onReset }: ApplyingProps) {
+  return (
+    <div className="flex w-52 shrink-0 flex-col gap-2 overflow-y-auto border-l border-line p-3">
+      {initial > 0 && <Button onClick={onFill}>Fill in {countText(initial, 'default')}</Button>}
+      {drafts.size === 0 ? (
+        <p className="text-ink-2">
+          Type into a field; Enter goes to the next. <b>Ctrl Enter</b> applies it to{' '}
+          {photos === 1 ? 'this photo' : `these ${countText(photos, 'photo')}`}
+          {photos === 1 && (
+            <>
+              , <b>Ctrl Shift Enter</b> goes on to the next
+            </>
+          )}
+          ; {shownKey('repeatDescription')} repeats your last description.
+        </p>
+      ) : (
+        <>
+          <ul className="text-[12px] text-ink-2" aria-label="To be applied">
+            {[...drafts].map(([target, { mode }]) => (
+              <li key={target} className="truncate">
+                {shapeOf(target).label}
+                {mode !== 'replace' && ` (${mode === 'fill' ? 'only empty' : mode})`}
+              </li>
+            ))}
+          </ul>
+          <Button type="submit" look="primary" disabled={disabled}>
+            {photos === 1 ? 'Apply' : `Look at ${countText(photos, 'photo')} …`}
+          </Button>
+          {photos === 1 && (
+            <Button disabled={disabled} onClick={onApplyNext}>
+              Apply, next photo
+            </Button>
+          )}
+          <Button look="quiet" onClick={onReset}>
+            Reset all
+          </Button>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** All field sets: those of the team first. */
+function setsOf(prepared: { fieldSets: readonly FieldSet[] } | undefined): ShownSet[] {
+  return [
+    ...(prepared?.fieldSets ?? []).map(({ name, entries }) => ({
+      name,
+      entries: entries.map((entry) => ({ target: entry.target, entry })),
+    })),
+    ...STANDARD_SETS.map(({ name, targets }) => ({
+      name,
+      entries: targets.map((target) => ({ target, entry: undefined })),
+    })),
+  ];
 }
 
 /** Chooses the photo behind the one in focus. */

@@ -1,11 +1,10 @@
 // The application: who is signed in, and the screen of each place.
 
-import { QueryClient, QueryClientProvider, useQueryClient } from '@tanstack/react-query';
+import { QueryClientProvider, useQueryClient } from '@tanstack/react-query';
 import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
-import { ApiError } from '../foundation/api';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -25,6 +24,7 @@ import { SignInScreen } from '../signin/SignInScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
+import { makeClient } from '../foundation/client';
 import { ScreenBoundary } from './Broken';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from '../foundation/live';
@@ -32,14 +32,7 @@ import { PersonContext, useSession } from '../foundation/session';
 import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
-const client = new QueryClient({
-  defaultOptions: {
-    queries: {
-      staleTime: 30_000,
-      retry: (failures, error) => failures < 2 && error instanceof ApiError && error.code === 'unreachable',
-    },
-  },
-});
+const client = makeClient();
 
 export function App() {
   return (

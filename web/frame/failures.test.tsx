@@ -1,5 +1,5 @@
 /** @jest-environment ./web/testing/browser.cjs */
-import { useQuery } from '@tanstack/react-query';
+import { onlineManager, useQuery } from '@tanstack/react-query';
 import { screen, waitFor } from '@testing-library/react';
 import { ledgerRoutes } from '@stellin/contract/ledger';
 import { call } from '../foundation/api';
@@ -50,6 +50,17 @@ test('a server that is away is said above the place, and read again from there',
   await user.click(screen.getAllByRole('button', { name: 'Try again' })[0] as HTMLElement);
   expect(await screen.findByText('nothing to undo')).toBeTruthy();
   expect(screen.queryByRole('alert')).toBeNull();
+});
+
+test('a browser that believes there is no network asks the server all the same', async () => {
+  answering({ nextSteps: { undo: null, redo: null } });
+  onlineManager.setOnline(false);
+  try {
+    show(<Next />);
+    expect(await screen.findByText('nothing to undo')).toBeTruthy();
+  } finally {
+    onlineManager.setOnline(true);
+  }
 });
 
 test('a screen that breaks says so, and can be tried again', async () => {

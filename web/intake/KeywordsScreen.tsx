@@ -96,37 +96,7 @@ export function KeywordsScreen() {
 
   return (
     <div className="flex h-full flex-col">
-      <header className="flex flex-wrap items-center gap-3 border-b border-line bg-card px-5 py-3">
-        <Link to="/intake" className="text-slate hover:underline">
-          Intake
-        </Link>
-        <h1 className="font-title text-[19px] font-semibold">
-          {source === 'keywords' ? 'Keywords that came with files' : 'Names of folders'}
-        </h1>
-        <div className="ml-auto flex items-center gap-3">
-          <Select
-            label="What is settled"
-            value={source}
-            onChange={(value) => look({ source: value })}
-            options={[
-              { value: 'keywords', label: 'Keywords' },
-              { value: 'folders', label: 'Folder names' },
-            ]}
-          />
-          {source === 'folders' && (
-            <Select
-              label="Folder levels"
-              value={levels}
-              onChange={(value) => look({ levels: String(value) })}
-              options={[1, 2, 3, 4].map((count) => ({
-                value: count,
-                label: count === 1 ? 'the folder itself' : `the last ${count} folders`,
-              }))}
-            />
-          )}
-          <AccessionChoice accession={accession} onChoose={(id) => look({ accession: id })} />
-        </div>
-      </header>
+      <Head source={source} levels={levels} accession={accession} onLook={look} />
       <div className="flex flex-wrap items-center gap-1.5 border-b border-line bg-sheet px-5 py-2">
         {data && <Kinds keywords={keywords} shown={shown} onShow={setShown} />}
         {mayChange && listed.length > 0 && (
@@ -149,30 +119,7 @@ export function KeywordsScreen() {
           </p>
         )}
         {keywords.length > 0 && (
-          <table className="w-full bg-card">
-            <thead className="sticky top-0 z-10 bg-sheet text-left text-[12px] text-ink-2 shadow-[0_1px_0_var(--line)]">
-              <tr>
-                <th className="w-[22%] px-5 py-1.5 font-semibold">
-                  {source === 'keywords' ? 'Keyword' : 'Folder name'}
-                </th>
-                <th className="px-3 py-1.5 text-right font-semibold">Photos</th>
-                <th className="px-3 py-1.5 font-semibold">Such as</th>
-                <th className="w-[28%] px-3 py-1.5 font-semibold">Probably means</th>
-                <th className="px-3 py-1.5 font-semibold">Decision</th>
-              </tr>
-            </thead>
-            <tbody>
-              {listed.map((one) => (
-                <KeywordRow
-                  key={one.keyword}
-                  row={one}
-                  source={source}
-                  draft={drafts.get(one.keyword)}
-                  onDecide={mayChange ? (draft) => set(one.keyword, draft) : undefined}
-                />
-              ))}
-            </tbody>
-          </table>
+          <Keywords source={source} rows={listed} drafts={drafts} onDecide={mayChange ? set : undefined} />
         )}
         {data && data.total > keywords.length && (
           <p className="px-5 py-3 text-ink-2">
@@ -195,6 +142,87 @@ export function KeywordsScreen() {
         </footer>
       )}
     </div>
+  );
+}
+
+type Source = 'keywords' | 'folders';
+
+interface HeadProps {
+  source: Source;
+  levels: number;
+  accession: number | undefined;
+  onLook: (changes: Record<string, string>) => void;
+}
+
+/** What is settled: keywords or names of folders, of one accession or of all. */
+function Head({ source, levels, accession, onLook }: HeadProps) {
+  return (
+    <header className="flex flex-wrap items-center gap-3 border-b border-line bg-card px-5 py-3">
+      <Link to="/intake" className="text-slate hover:underline">
+        Intake
+      </Link>
+      <h1 className="font-title text-[19px] font-semibold">
+        {source === 'keywords' ? 'Keywords that came with files' : 'Names of folders'}
+      </h1>
+      <div className="ml-auto flex items-center gap-3">
+        <Select
+          label="What is settled"
+          value={source}
+          onChange={(value) => onLook({ source: value })}
+          options={[
+            { value: 'keywords', label: 'Keywords' },
+            { value: 'folders', label: 'Folder names' },
+          ]}
+        />
+        {source === 'folders' && (
+          <Select
+            label="Folder levels"
+            value={levels}
+            onChange={(value) => onLook({ levels: String(value) })}
+            options={[1, 2, 3, 4].map((count) => ({
+              value: count,
+              label: count === 1 ? 'the folder itself' : `the last ${count} folders`,
+            }))}
+          />
+        )}
+        <AccessionChoice accession={accession} onChoose={(id) => onLook({ accession: id })} />
+      </div>
+    </header>
+  );
+}
+
+interface KeywordsProps {
+  source: Source;
+  rows: readonly IncomingKeyword[];
+  drafts: ReadonlyMap<string, Draft>;
+  /** Undefined for those who may only look. */
+  onDecide: ((keyword: string, draft: Draft | undefined) => void) | undefined;
+}
+
+function Keywords({ source, rows, drafts, onDecide }: KeywordsProps) {
+  return (
+    <table className="w-full bg-card">
+      <thead className="sticky top-0 z-10 bg-sheet text-left text-[12px] text-ink-2 shadow-[0_1px_0_var(--line)]">
+        <tr>
+          <th className="w-[22%] px-5 py-1.5 font-semibold">{source === 'keywords' ? 'Keyword' : 'Folder name'}</th>
+          <th className="px-3 py-1.5 text-right font-semibold">Photos</th>
+          <th className="px-3 py-1.5 font-semibold">Such as</th>
+          <th className="w-[28%] px-3 py-1.5 font-semibold">Probably means</th>
+          <th className="px-3 py-1.5 font-semibold">Decision</th>
+        </tr>
+      </thead>
+      <tbody>
+        {rows.map((one) => (
+          <KeywordRow
+            key={one.keyword}
+            row={one}
+            source={source}
+            draft={drafts.get(one.keyword)}
+            onDecide={onDecide && ((draft) => onDecide(one.keyword, draft))}
+          />
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -18,6 +18,7 @@ import { usePerson } from './queries';
 import { Failed } from '../parts/Queried';
 import { changeSchema } from '@stellin/contract/ledger';
 import { LineForm } from '../parts/LineForm';
+import type { ChangeInput } from '@stellin/contract/ledger';
 
 export function PersonScreen() {
   const id = Number(useParams()['id']);
@@ -70,24 +71,7 @@ function PersonPage({ id }: { id: number }) {
   );
   return (
     <PeopleFrame>
-      <div className="flex items-baseline gap-3">
-        <h1 className="font-title text-[19px] font-semibold">{person.name}</h1>
-        <span className="text-ink-2">{person.otherNames.join(', ')}</span>
-        {person.private && <span className="rounded bg-amber-pale px-1.5 text-amber">private</span>}
-        <span className="ml-auto flex items-center gap-2">
-          <Link to={deskLink(`person:"${person.name}"`)} className="text-slate underline">
-            {countText(person.photos, 'photo')} on the Desk
-          </Link>
-          {mayChange && <Button onClick={() => setEditing(!editing)}>{editing ? 'Close' : 'Edit …'}</Button>}
-          {mayChange && <PersonActions person={person} />}
-        </span>
-      </div>
-      {(person.born || person.died || person.note) && !editing && (
-        <p className="mt-1 text-ink-2">
-          {[person.born && `born ${person.born}`, person.died && `died ${person.died}`].filter(Boolean).join(', ')}
-          {person.note && <span className="block whitespace-pre-line">{person.note}</span>}
-        </p>
-      )}
+      <PersonHead person={person} editing={editing} onEdit={() => setEditing(!editing)} />
       {editing && <PersonForm person={person} onClose={() => setEditing(false)} />}
       <div className="mt-4 grid grid-cols-[minmax(0,1fr)_250px] gap-5">
         <div className="min-w-0 space-y-5">
@@ -97,32 +81,7 @@ function PersonPage({ id }: { id: number }) {
                 <h2 id="suggested" className="font-title text-[15px] font-semibold">
                   Perhaps {person.name}: {countText(suggested.length, 'face')}
                 </h2>
-                {mayChange && (
-                  <span className="ml-auto flex gap-1.5">
-                    {maybe.length > 0 ? (
-                      <>
-                        <Button
-                          look="primary"
-                          onClick={() => act({ kind: 'nameFaces', faceIds: maybe, who: { personId: id } })}
-                        >
-                          Yes, {maybe.length === 1 ? 'this one' : `these ${numberText(maybe.length)}`}
-                        </Button>
-                        <Button onClick={() => act({ kind: 'refuseFaces', faceIds: maybe, personId: id })}>
-                          No, never
-                        </Button>
-                      </>
-                    ) : (
-                      sure.length > 0 && (
-                        <Button
-                          look="primary"
-                          onClick={() => act({ kind: 'nameFaces', faceIds: sure, who: { personId: id } })}
-                        >
-                          Yes, all {numberText(sure.length)} that are 95 in 100 sure
-                        </Button>
-                      )
-                    )}
-                  </span>
-                )}
+                {mayChange && <Answer personId={id} chosen={maybe} sure={sure} onAct={act} />}
               </div>
               {tiles(suggested)}
             </section>
@@ -153,38 +112,110 @@ function PersonPage({ id }: { id: number }) {
             </section>
           )}
         </div>
-        <aside className="space-y-5">
-          <section aria-labelledby="years">
-            <h2 id="years" className="font-title text-[15px] font-semibold">
-              Over the years
-            </h2>
-            <Years years={years} name={person.name} />
-          </section>
-          <section aria-labelledby="along">
-            <h2 id="along" className="font-title text-[15px] font-semibold">
-              Seen with
-            </h2>
-            <ul className="mt-1">
-              {along.map((other) => (
-                <li key={other.personId} className="flex gap-2">
-                  <Link to={`/people/${other.personId}`} className="min-w-0 flex-1 truncate hover:underline">
-                    {other.name}
-                  </Link>
-                  <Link
-                    to={deskLink(`person:"${person.name}" person:"${other.name}"`)}
-                    aria-label={`Photos with ${other.name}`}
-                    className="figures text-slate hover:underline"
-                  >
-                    {numberText(other.photos)}
-                  </Link>
-                </li>
-              ))}
-              {along.length === 0 && <li className="text-ink-2">Nobody named yet.</li>}
-            </ul>
-          </section>
-        </aside>
+        <Company name={person.name} years={years} along={along} />
       </div>
     </PeopleFrame>
+  );
+}
+
+type Known = NonNullable<ReturnType<typeof usePerson>['data']>;
+
+interface HeadProps {
+  person: Known['person'];
+  editing: boolean;
+  onEdit: () => void;
+}
+
+/** Who it is, and what can be done with the person. */
+function PersonHead({ person, editing, onEdit }: HeadProps) {
+  const mayChange = useMay('cataloguer');
+  return (
+    <>
+      <div className="flex items-baseline gap-3">
+        <h1 className="font-title text-[19px] font-semibold">{person.name}</h1>
+        <span className="text-ink-2">{person.otherNames.join(', ')}</span>
+        {person.private && <span className="rounded bg-amber-pale px-1.5 text-amber">private</span>}
+        <span className="ml-auto flex items-center gap-2">
+          <Link to={deskLink(`person:"${person.name}"`)} className="text-slate underline">
+            {countText(person.photos, 'photo')} on the Desk
+          </Link>
+          {mayChange && <Button onClick={onEdit}>{editing ? 'Close' : 'Edit …'}</Button>}
+          {mayChange && <PersonActions person={person} />}
+        </span>
+      </div>
+      {(person.born || person.died || person.note) && !editing && (
+        <p className="mt-1 text-ink-2">
+          {[person.born && `born ${person.born}`, person.died && `died ${person.died}`].filter(Boolean).join(', ')}
+          {person.note && <span className="block whitespace-pre-line">{person.note}</span>}
+        </p>
+      )}
+    </>
+  );
+}
+
+interface AnswerProps {
+  personId: number;
+  chosen: number[];
+  /** Faces that are almost certainly theirs. */
+  sure: number[];
+  onAct: (change: ChangeInput) => void;
+}
+
+/** Yes or no to the faces that are chosen, or yes to all that are sure. */
+function Answer({ personId, chosen, sure, onAct }: AnswerProps) {
+  return (
+    <span className="ml-auto flex gap-1.5">
+      {chosen.length > 0 ? (
+        <>
+          <Button look="primary" onClick={() => onAct({ kind: 'nameFaces', faceIds: chosen, who: { personId } })}>
+            Yes, {chosen.length === 1 ? 'this one' : `these ${numberText(chosen.length)}`}
+          </Button>
+          <Button onClick={() => onAct({ kind: 'refuseFaces', faceIds: chosen, personId })}>No, never</Button>
+        </>
+      ) : (
+        sure.length > 0 && (
+          <Button look="primary" onClick={() => onAct({ kind: 'nameFaces', faceIds: sure, who: { personId } })}>
+            Yes, all {numberText(sure.length)} that are 95 in 100 sure
+          </Button>
+        )
+      )}
+    </span>
+  );
+}
+
+/** Over which years the person is seen, and with whom. */
+function Company({ name, years, along }: Pick<Known, 'years' | 'along'> & { name: string }) {
+  return (
+    <aside className="space-y-5">
+      <section aria-labelledby="years">
+        <h2 id="years" className="font-title text-[15px] font-semibold">
+          Over the years
+        </h2>
+        <Years years={years} name={name} />
+      </section>
+      <section aria-labelledby="along">
+        <h2 id="along" className="font-title text-[15px] font-semibold">
+          Seen with
+        </h2>
+        <ul className="mt-1">
+          {along.map((other) => (
+            <li key={other.personId} className="flex gap-2">
+              <Link to={`/people/${other.personId}`} className="min-w-0 flex-1 truncate hover:underline">
+                {other.name}
+              </Link>
+              <Link
+                to={deskLink(`person:"${name}" person:"${other.name}"`)}
+                aria-label={`Photos with ${other.name}`}
+                className="figures text-slate hover:underline"
+              >
+                {numberText(other.photos)}
+              </Link>
+            </li>
+          ))}
+          {along.length === 0 && <li className="text-ink-2">Nobody named yet.</li>}
+        </ul>
+      </section>
+    </aside>
   );
 }
 

@@ -1,7 +1,7 @@
 // Renders a part of the interface in a test, with a client of queries of its own and an address to be at. What it asks of the
 // server is answered by a table of routes, held to the contract on both ways.
 
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider } from '@tanstack/react-query';
 import { configure, render, screen, type RenderResult } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
@@ -9,6 +9,7 @@ import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
 import { api } from '@stellin/contract/index';
 import type { Role, Route } from '@stellin/contract/route';
+import { makeClient } from '../foundation/client';
 import { KeysProvider } from '../foundation/useKeys';
 import { PersonContext } from '../foundation/session';
 
@@ -95,7 +96,7 @@ export function show(
   children: ReactNode,
   { at = '/', role = 'keeper' }: Stage = {},
 ): RenderResult & { user: UserEvent } {
-  const client = new QueryClient({ defaultOptions: { queries: { retry: false, gcTime: Infinity } } });
+  const client = makeClient(0);
   const user = userEvent.setup();
   const shown = render(
     <QueryClientProvider client={client}>

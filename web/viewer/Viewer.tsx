@@ -117,59 +117,23 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
 
   return (
     <section aria-label="Viewer" className="flex min-w-0 flex-1 flex-col bg-ground">
-      <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-sheet px-3">
-        <span className="truncate font-mono text-[12px] font-semibold">
-          {compared ? `${numberText(compared.length)} photos compared` : photo?.name}
-        </span>
-        {!compared && (
-          <span className="figures text-[12px] whitespace-nowrap text-ink-2">
-            {numberText(position + 1)} of {numberText(total)}
-          </span>
-        )}
-        <span className="ml-auto flex items-center gap-1.5">
-          {!compared && (
-            <>
-              <ToolButton keyOf="left" label="Photo before" onClick={step(-1)}>
-                ←
-              </ToolButton>
-              <ToolButton keyOf="right" label="Next photo" onClick={step(1)}>
-                →
-              </ToolButton>
-            </>
-          )}
-          <ToolButton keyOf="zoomOut" label="Smaller" onClick={scaleBy(1 / STEP)}>
-            −
-          </ToolButton>
-          <ToolButton keyOf="zoomIn" label="Larger" onClick={scaleBy(STEP)}>
-            +
-          </ToolButton>
-          <ToolButton keyOf="zoom" label="Whole picture, or pixel by pixel" onClick={flip}>
-            {zoom.scale === null ? 'Fit' : `${Math.round(zoom.scale * 100)} %`}
-          </ToolButton>
-          <ToolButton
-            keyOf="faces"
-            label={faces ? 'Hide the boxes of faces' : 'Show the boxes of faces'}
-            onClick={() => setFaces(!faces)}
-          >
-            {faces ? 'Hide faces' : 'Faces'}
-          </ToolButton>
-          {one && mayChange && (
-            <ToolButton
-              keyOf="drawFace"
-              label={drawing ? 'Draw no face' : 'Draw the box of a face'}
-              onClick={() => setDrawing(!drawing)}
-            >
-              {drawing ? 'Drawing …' : 'Draw a face'}
-            </ToolButton>
-          )}
-          <ToolButton keyOf="pass" label="Pass through the photos, keeping or dropping each" onClick={onPass}>
-            Pass
-          </ToolButton>
-          <ToolButton keyOf="chooseNone" label="Back to the sheet" onClick={onClose}>
-            Close
-          </ToolButton>
-        </span>
-      </div>
+      <Tools
+        title={compared ? `${numberText(compared.length)} photos compared` : photo?.name}
+        place={compared ? undefined : `${numberText(position + 1)} of ${numberText(total)}`}
+        scale={zoom.scale}
+        faces={faces}
+        drawing={one && mayChange ? drawing : undefined}
+        act={{
+          ...(compared ? {} : { left: step(-1), right: step(1) }),
+          zoomOut: scaleBy(1 / STEP),
+          zoomIn: scaleBy(STEP),
+          zoom: flip,
+          faces: () => setFaces(!faces),
+          drawFace: () => setDrawing(!drawing),
+          pass: onPass,
+          chooseNone: onClose,
+        }}
+      />
       <div className="flex min-h-0 flex-1 gap-px bg-line">
         {photos.map((one) => (
           <div key={one.id} className="flex min-w-0 flex-1 flex-col">
@@ -191,6 +155,52 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
         ))}
       </div>
     </section>
+  );
+}
+
+type Tool = 'left' | 'right' | 'zoomOut' | 'zoomIn' | 'zoom' | 'faces' | 'drawFace' | 'pass' | 'chooseNone';
+
+interface ToolsProps {
+  title: string | undefined;
+  /** Which of how many it is; undefined while several are compared. */
+  place: string | undefined;
+  /** Null: the whole picture. */
+  scale: number | null;
+  faces: boolean;
+  /** Whether a box is being drawn; undefined where none can be. */
+  drawing: boolean | undefined;
+  act: Partial<Record<Tool, () => void>>;
+}
+
+/** What is seen, and what can be done with it: each button says its key. */
+function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
+  const tools: readonly [tool: Tool, label: string, shows: string][] = [
+    ['left', 'Photo before', '←'],
+    ['right', 'Next photo', '→'],
+    ['zoomOut', 'Smaller', '−'],
+    ['zoomIn', 'Larger', '+'],
+    ['zoom', 'Whole picture, or pixel by pixel', scale === null ? 'Fit' : `${Math.round(scale * 100)} %`],
+    ['faces', faces ? 'Hide the boxes of faces' : 'Show the boxes of faces', faces ? 'Hide faces' : 'Faces'],
+    ['drawFace', drawing ? 'Draw no face' : 'Draw the box of a face', drawing ? 'Drawing …' : 'Draw a face'],
+    ['pass', 'Pass through the photos, keeping or dropping each', 'Pass'],
+    ['chooseNone', 'Back to the sheet', 'Close'],
+  ];
+  return (
+    <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-sheet px-3">
+      <span className="truncate font-mono text-[12px] font-semibold">{title}</span>
+      {place && <span className="figures text-[12px] whitespace-nowrap text-ink-2">{place}</span>}
+      <span className="ml-auto flex items-center gap-1.5">
+        {tools.map(([tool, label, shows]) => {
+          const onClick = act[tool];
+          if (!onClick || (tool === 'drawFace' && drawing === undefined)) return null;
+          return (
+            <ToolButton key={tool} keyOf={tool} label={label} onClick={onClick}>
+              {shows}
+            </ToolButton>
+          );
+        })}
+      </span>
+    </div>
   );
 }
 

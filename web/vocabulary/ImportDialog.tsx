@@ -127,43 +127,6 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
   const touched = counts
     ? counts.new + counts.changed + counts.moved + counts.doubtful + (gone === 'keep' ? 0 : counts.gone) - without.size
     : 0;
-  const columns: readonly Column<ImportRow>[] = [
-    {
-      id: 'term',
-      title: 'Term',
-      cell: ({ path, label }) => (
-        <>
-          <span className="text-ink-2">{path.slice(0, -1).map((above) => `${above} › `)}</span>
-          <b>{label}</b>
-        </>
-      ),
-    },
-    {
-      id: 'stands',
-      title: 'How it stands',
-      cell: ({ kind: own, what }) => (
-        <>
-          <span className={own === 'doubtful' ? 'text-amber' : ''}>{KIND_LABELS[own]}</span>
-          {what.length > 0 && `: ${what.join(', ')}`}
-        </>
-      ),
-    },
-    {
-      id: 'decision',
-      title: 'What becomes of it',
-      className: 'w-44',
-      cell: (row) => (
-        <Decision
-          row={row}
-          gone={gone}
-          isSame={same.has(row.key)}
-          isWithout={without.has(row.key)}
-          onSame={() => setSame(flip(same, row.key))}
-          onWithout={() => setWithout(flip(without, row.key))}
-        />
-      ),
-    },
-  ];
   return (
     <div>
       <p className="mb-2">
@@ -185,42 +148,21 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
           />
         </label>
       </p>
-      {file.problemCount > 0 && (
-        <details className="mb-2 rounded border border-amber bg-amber-pale px-3 py-1.5">
-          <summary className="cursor-pointer font-semibold">
-            {countText(file.problemCount, 'thing')} in the file had to be mended
-          </summary>
-          <ul className="mt-1 max-h-32 overflow-y-auto text-[12px]">
-            {file.problems.map(({ at, message }, i) => (
-              <li key={i}>
-                <b>{at}</b>: {message}
-              </li>
-            ))}
-          </ul>
-        </details>
-      )}
-      <div role="group" aria-label="Kinds" className="mb-2 flex flex-wrap gap-1.5">
-        {IMPORT_KINDS.map((one) => (
-          <button
-            key={one}
-            type="button"
-            aria-pressed={kind === one}
-            disabled={!counts?.[one]}
-            className={`rounded-full border px-3 py-0.5 text-[12px] disabled:opacity-60 ${kind === one ? 'border-spruce bg-spruce-pale font-semibold' : 'border-line bg-card hover:border-ink-3'}`}
-            onClick={() => setKind(kind === one ? undefined : one)}
-          >
-            <b className={`figures ${one === 'doubtful' ? 'text-amber' : ''}`}>{numberText(counts?.[one] ?? 0)}</b>{' '}
-            {KIND_LABELS[one]}
-          </button>
-        ))}
-      </div>
+      <Mended file={file} />
+      <Kinds counts={counts} chosen={kind} onChoose={setKind} />
       <div className="h-72 overflow-y-auto rounded border border-line">
         <DataTable
           label="Terms of the file"
           small
           rows={compared?.rows ?? []}
           keyOf={({ key }) => key}
-          columns={columns}
+          columns={columnsOf({
+            gone,
+            same,
+            without,
+            onSame: (key) => setSame(flip(same, key)),
+            onWithout: (key) => setWithout(flip(without, key)),
+          })}
         />
         {compared?.rows.length === 0 && <p className="p-3 text-ink-2">Everything in it is here already, just so.</p>}
       </div>
@@ -266,6 +208,101 @@ function Preview({ file, onBack, onClose }: { file: ReadFile; onBack: () => void
           {change.isPending ? 'Taking in …' : `Take in ${countText(Math.max(0, touched), 'term')}`}
         </Button>
       </div>
+    </div>
+  );
+}
+
+interface Decisions {
+  gone: DecisionProps['gone'];
+  /** Keys of doubtful ones that are the same, and of those that are left out. */
+  same: ReadonlySet<string>;
+  without: ReadonlySet<string>;
+  onSame: (key: string) => void;
+  onWithout: (key: string) => void;
+}
+
+function columnsOf({ gone, same, without, onSame, onWithout }: Decisions): readonly Column<ImportRow>[] {
+  return [
+    {
+      id: 'term',
+      title: 'Term',
+      cell: ({ path, label }) => (
+        <>
+          <span className="text-ink-2">{path.slice(0, -1).map((above) => `${above} › `)}</span>
+          <b>{label}</b>
+        </>
+      ),
+    },
+    {
+      id: 'stands',
+      title: 'How it stands',
+      cell: ({ kind: own, what }) => (
+        <>
+          <span className={own === 'doubtful' ? 'text-amber' : ''}>{KIND_LABELS[own]}</span>
+          {what.length > 0 && `: ${what.join(', ')}`}
+        </>
+      ),
+    },
+    {
+      id: 'decision',
+      title: 'What becomes of it',
+      className: 'w-44',
+      cell: (row) => (
+        <Decision
+          row={row}
+          gone={gone}
+          isSame={same.has(row.key)}
+          isWithout={without.has(row.key)}
+          onSame={() => onSame(row.key)}
+          onWithout={() => onWithout(row.key)}
+        />
+      ),
+    },
+  ];
+}
+
+/** What in the file was not as its format wants it. */
+function Mended({ file }: { file: ReadFile }) {
+  if (file.problemCount === 0) return null;
+  return (
+    <details className="mb-2 rounded border border-amber bg-amber-pale px-3 py-1.5">
+      <summary className="cursor-pointer font-semibold">
+        {countText(file.problemCount, 'thing')} in the file had to be mended
+      </summary>
+      <ul className="mt-1 max-h-32 overflow-y-auto text-[12px]">
+        {file.problems.map(({ at, message }, i) => (
+          <li key={i}>
+            <b>{at}</b>: {message}
+          </li>
+        ))}
+      </ul>
+    </details>
+  );
+}
+
+interface KindsProps {
+  counts: Partial<Record<ImportKind, number>> | undefined;
+  chosen: ImportKind | undefined;
+  onChoose: (kind: ImportKind | undefined) => void;
+}
+
+/** How many rows there are of each kind; one kind may be shown alone. */
+function Kinds({ counts, chosen, onChoose }: KindsProps) {
+  return (
+    <div role="group" aria-label="Kinds" className="mb-2 flex flex-wrap gap-1.5">
+      {IMPORT_KINDS.map((one) => (
+        <button
+          key={one}
+          type="button"
+          aria-pressed={chosen === one}
+          disabled={!counts?.[one]}
+          className={`rounded-full border px-3 py-0.5 text-[12px] disabled:opacity-60 ${chosen === one ? 'border-spruce bg-spruce-pale font-semibold' : 'border-line bg-card hover:border-ink-3'}`}
+          onClick={() => onChoose(chosen === one ? undefined : one)}
+        >
+          <b className={`figures ${one === 'doubtful' ? 'text-amber' : ''}`}>{numberText(counts?.[one] ?? 0)}</b>{' '}
+          {KIND_LABELS[one]}
+        </button>
+      ))}
     </div>
   );
 }

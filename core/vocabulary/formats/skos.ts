@@ -187,7 +187,7 @@ export function draftFrom(statements: readonly Statement[]): Draft {
   for (const collection of collections)
     members.set(collection, [...(members.get(collection) ?? []), ...graph.list(collection, iri('skos:memberList'))]);
   const headings = headingsOf(graph, collections, members, broader);
-  const isTerm = (one: string) => concepts.has(one) || collections.has(one);
+  const links: Links = { broader, related, headings, isTerm: (one) => concepts.has(one) || collections.has(one) };
 
   for (const id of [...concepts, ...collections]) {
     const label = labelOf(graph, id, language);
@@ -196,35 +196,7 @@ export function draftFrom(statements: readonly Statement[]): Draft {
       draft.problems.push({ at: id, message: 'there is no preferred label, or it is longer than 200 characters' });
       continue;
     }
-    const above = (broader.get(id) ?? []).filter(isTerm);
-    const inTree = graph.resource(id, TREE_BROADER) ?? above[0] ?? null;
-    const said = OWN.flatMap(({ name, read }) => {
-      const text = graph.text(id, PREFIXES.stellin + name, '');
-      return text === '' ? [] : [read(text)];
-    });
-    draft.terms.push(
-      Object.assign(
-        draftTerm({
-          key: id,
-          label: label.text,
-          uri: id.startsWith('_:') ? '' : id,
-          heading,
-          parent:
-            graph.resource(id, HEADING) ??
-            headings.get(id) ??
-            (heading ? (graph.resource(id, iri('isothes:superOrdinate')) ?? null) : inTree),
-          broader: above.filter((one) => one !== inTree),
-          related: (related.get(id) ?? []).filter(isTerm),
-          otherLabels: otherLabelsOf(graph, id, label, language),
-          scopeNote: graph.text(id, iri('skos:scopeNote'), language) || graph.text(id, iri('skos:note'), language),
-          definition: graph.text(id, iri('skos:definition'), language),
-          notation: graph.text(id, iri('skos:notation'), ''),
-          deprecated: graph.text(id, iri('owl:deprecated'), '') === 'true',
-          replacedBy: graph.resource(id, iri('dct:isReplacedBy')) ?? null,
-        }),
-        ...said,
-      ) as DraftTerm,
-    );
+    draft.terms.push(termFrom(graph, id, label, { heading, language, links }));
   }
   const positions = new Map(draft.terms.map(({ key }) => [key, Number(graph.text(key, POSITION, '') || Infinity)]));
   draft.terms.sort(
@@ -234,6 +206,55 @@ export function draftFrom(statements: readonly Statement[]): Draft {
       (a.key < b.key ? -1 : 1),
   );
   return draft;
+}
+
+/** What stands between the subjects of a graph. */
+interface Links {
+  broader: ReadonlyMap<string, readonly string[]>;
+  related: ReadonlyMap<string, readonly string[]>;
+  /** Of members of a heading, the one they stand below. */
+  headings: ReadonlyMap<string, string>;
+  isTerm: (subject: string) => boolean;
+}
+
+/** A concept or collection as a term of the draft: what SKOS says of it, and what our own properties say on top. */
+function termFrom(
+  graph: Graph,
+  id: string,
+  label: NonNullable<ReturnType<typeof labelOf>>,
+  {
+    heading,
+    language,
+    links: { broader, related, headings, isTerm },
+  }: { heading: boolean; language: string; links: Links },
+): DraftTerm {
+  const above = (broader.get(id) ?? []).filter(isTerm);
+  const inTree = graph.resource(id, TREE_BROADER) ?? above[0] ?? null;
+  const said = OWN.flatMap(({ name, read }) => {
+    const text = graph.text(id, PREFIXES.stellin + name, '');
+    return text === '' ? [] : [read(text)];
+  });
+  return Object.assign(
+    draftTerm({
+      key: id,
+      label: label.text,
+      uri: id.startsWith('_:') ? '' : id,
+      heading,
+      parent:
+        graph.resource(id, HEADING) ??
+        headings.get(id) ??
+        (heading ? (graph.resource(id, iri('isothes:superOrdinate')) ?? null) : inTree),
+      broader: above.filter((one) => one !== inTree),
+      related: (related.get(id) ?? []).filter(isTerm),
+      otherLabels: otherLabelsOf(graph, id, label, language),
+      scopeNote: graph.text(id, iri('skos:scopeNote'), language) || graph.text(id, iri('skos:note'), language),
+      definition: graph.text(id, iri('skos:definition'), language),
+      notation: graph.text(id, iri('skos:notation'), ''),
+      deprecated: graph.text(id, iri('owl:deprecated'), '') === 'true',
+      replacedBy: graph.resource(id, iri('dct:isReplacedBy')) ?? null,
+    }),
+    ...said,
+  ) as DraftTerm;
 }
 
 /** For each member of a heading the heading it stands below; not where the member is broader than that itself. */
