@@ -18,6 +18,7 @@ interface Said {
 /** What a box needs to be tied to its label and to what is said of it. */
 interface Tied {
   id: string;
+  'aria-label'?: string;
   'aria-invalid'?: true;
   'aria-describedby'?: string;
 }
@@ -40,17 +41,21 @@ export function Field({
   const says = error ?? help;
   return (
     <div className={className}>
-      <label htmlFor={id} className={hideLabel ? 'sr-only' : 'mb-1 block text-[12px] text-ink-2'}>
-        {label}
-        {required && (
-          <span aria-hidden className="text-ink-3">
-            {' '}
-            *
-          </span>
-        )}
-      </label>
+      {!hideLabel && (
+        <label htmlFor={id} className="mb-1 block text-[12px] text-ink-2">
+          {label}
+          {required && (
+            <span aria-hidden className="text-ink-3">
+              {' '}
+              *
+            </span>
+          )}
+        </label>
+      )}
       {children({
         id,
+        // A box may stand in the words of another label, which an element of its own would become part of.
+        ...(hideLabel && typeof label === 'string' ? { 'aria-label': label } : {}),
         ...(error === undefined ? {} : { 'aria-invalid': true }),
         ...(says === undefined ? {} : { 'aria-describedby': `${id}-says` }),
       })}
