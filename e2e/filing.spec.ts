@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { existsSync } from 'node:fs';
-import { copyFile, readdir, rm } from 'node:fs/promises';
+import { copyFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
 import { axeFinds, choose, found, photo, signInTo } from './screen';
@@ -138,29 +138,6 @@ test('doubles are shown by group, one is kept and the others trashed', async ({ 
   await expect(group).toHaveCount(0);
   await page.getByRole('tab', { name: 'Look alike' }).click();
   await expect(page.getByRole('radiogroup').first()).toBeVisible();
-});
-
-test('a file that went behind the catalogue’s back is named, and the others are done', async ({ page }) => {
-  await signIn(page, 'cataloguer', deskOf('drive:"Vault 1" not is:damaged kind:jpeg not within:"Vault 1/chosen"'));
-  await photo(page, 0).click();
-  await photo(page, 1).click({ modifiers: ['Shift'] });
-  const gone = await nameOf(page, 0);
-  await page.getByRole('button', { name: 'Files', exact: true }).click();
-  await page.getByRole('menuitem', { name: 'Copy …' }).click();
-  const dialog = page.getByRole('dialog', { name: 'Copy photos' });
-  await dialog.getByLabel('Find a folder').fill('vault 1');
-  await dialog.getByRole('radio').first().check();
-  await dialog.getByLabel('In a new folder there').fill('copies');
-  await expect(dialog.getByRole('button', { name: 'Copy 2 photos' })).toBeEnabled();
-  const [file = ''] = (await filesOf(vault())).filter((path) => path.endsWith(`/${gone}`));
-  await rm(join(vault(), file));
-  await dialog.getByRole('button', { name: 'Copy 2 photos' }).click();
-  await page.getByRole('button', { name: '1 problem' }).click();
-  await page.getByRole('dialog', { name: 'Jobs' }).getByRole('button', { name: '1 problem' }).click();
-  await expect(page.getByRole('dialog', { name: /what could not be done/ })).toContainText(gone);
-  const copies = (await filesOf(vault())).filter((path) => path.startsWith('copies/') && path.endsWith('.jpg'));
-  expect(copies.map((path) => path.split('/').at(-1))).not.toContain(gone);
-  expect(copies).toHaveLength(1);
 });
 
 test('a camera card is copied in, then emptied; a tracked folder takes in what comes', async ({ page }) => {
