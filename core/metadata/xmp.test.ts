@@ -111,6 +111,14 @@ describe('setting a field', () => {
     expect(set(nodes, 'description', undefined).fields.description).toBeUndefined();
   });
 
+  test('a text of a language that is given again stands once, with the qualifiers it had', () => {
+    const nodes = `<rdf:Description ${DC} xmlns:q="urn:q"><dc:description><rdf:Alt><rdf:li xml:lang="x-default" q:sure="yes">old</rdf:li></rdf:Alt></dc:description></rdf:Description>`;
+    const { text, fields } = set(nodes, 'description', 'new');
+    expect(fields.description).toBe('new');
+    expect(text.match(/xml:lang="x-default"/g)).toHaveLength(1);
+    expect(text).toMatch(/sure/);
+  });
+
   test('qualifiers of items that stay are kept', () => {
     const nodes = `<rdf:Description ${DC} xmlns:q="urn:q"><dc:subject><rdf:Bag><rdf:li rdf:parseType="Resource"><rdf:value>Kite</rdf:value><q:sure>yes</q:sure></rdf:li><rdf:li>Beach</rdf:li></rdf:Bag></dc:subject></rdf:Description>`;
     const { text, fields } = set(nodes, 'keywords', ['Dunes', 'Kite']);

@@ -48,6 +48,22 @@ test('texts of a criterion are counted as asking for each of them counts', () =>
   );
 });
 
+test('photos are counted by rating as asking for each rating counts, the lowest and the highest too', () => {
+  fc.assert(
+    fc.property(catalogue, anyQuery, (photos, query) => {
+      const finder = new Finder(indexOf(photos));
+      const { values } = finder.facet(query, 'rating', TODAY, 100);
+      const counts = Object.fromEntries(values.map(({ label, photos: count }) => [label, count]));
+      for (const rating of ['-1', '0', '1', '2', '3', '4', '5'])
+        expect([rating, counts[rating] ?? 0]).toEqual([
+          rating,
+          finder.count(allOf([query, criterion('rating', rating)]), TODAY).photos,
+        ]);
+    }),
+    { numRuns: 100 },
+  );
+});
+
 test('neighbours of one key make a group; all groups together are the result', () => {
   fc.assert(
     fc.property(catalogue, anyQuery, fc.integer({ min: 1, max: 3 }), (photos, query, divisor) => {

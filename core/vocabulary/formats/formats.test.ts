@@ -106,6 +106,36 @@ function essence(draft: Draft, says: Draft['says']): unknown {
   ]);
 }
 
+test.each(
+  (['turtle', 'rdfxml', 'jsonld'] as const).flatMap((format) =>
+    [true, false].map((byHand) => [format, byHand] as const),
+  ),
+)(
+  '%s says of the vocabulary itself what it is called, in which language, and whether it is in an order by hand: %s',
+  async (format, byHand) => {
+    const vocabulary = {
+      id: 1,
+      name: 'Museum',
+      language: 'de',
+      uri: 'https://saltmarsh.example/terms',
+      note: 'Objects and events',
+      byHand,
+    };
+    const tree = new TermTree([aTerm(1, null, 'Drachen')], [], [vocabulary]);
+    const read = await readVocabulary(format, FORMATS[format].write(draftOf(vocabulary, tree, [])));
+    const { name, uri, language, note } = vocabulary;
+    expect(read).toMatchObject({ name, uri, language, note, byHand });
+  },
+);
+
+test('concepts without a scheme are a vocabulary that says nothing of itself', async () => {
+  const read = await readVocabulary(
+    'turtle',
+    '@prefix skos: <http://www.w3.org/2004/02/skos/core#> . <urn:a> a skos:Concept ; skos:prefLabel "Kite"@en .',
+  );
+  expect(read).toMatchObject({ name: '', uri: '', note: '', language: 'en', byHand: false });
+});
+
 describe.each(FORMAT_IDS)('%s', (format: FormatId) => {
   test('what is written is read back the same', async () => {
     await fc.assert(
