@@ -16,9 +16,8 @@ import { PersonActions } from './PersonActions';
 import { PersonForm } from './PersonForm';
 import { usePerson } from './queries';
 import { Failed } from '../parts/Queried';
-import { changeSchema } from '@stellin/contract/ledger';
+import { changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import { LineForm } from '../parts/LineForm';
-import type { ChangeInput } from '@stellin/contract/ledger';
 
 export function PersonScreen() {
   const id = Number(useParams()['id']);

@@ -5,7 +5,7 @@ import type { DoublePhoto } from '@stellin/contract/doubles';
 import type { Drive, Folder } from '@stellin/contract/drives';
 import type { FilingPlan } from '@stellin/contract/filing';
 import type { Job } from '@stellin/contract/jobs';
-import type { Face } from '@stellin/contract/people';
+import type { Face, Person } from '@stellin/contract/people';
 import type { Photo } from '@stellin/contract/photos';
 import type { FoundTerm, Impact, TermCard } from '@stellin/contract/vocabulary';
 
@@ -219,3 +219,22 @@ export const JOB: Job = {
   finishedAt: null,
   secondsActive: 0,
 };
+
+export function personOf(id: number, name: string, said: Partial<Person> = {}): Person {
+  return {
+    id,
+    name,
+    otherNames: [],
+    note: '',
+    born: '',
+    died: '',
+    private: false,
+    detailed: false,
+    termId: null,
+    photos: 0,
+    faces: 0,
+    termLabel: null,
+    coverFace: null,
+    ...said,
+  };
+}
