@@ -22,8 +22,7 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
 
   return {
     async bundlePhotos({ selection }, context) {
-      const row = await nextBundleNumber(database, context.tx);
-      const number = row?.number ?? 0;
+      const number = await nextBundleNumber(database, context.tx);
       await record(
         selection,
         {
@@ -35,8 +34,8 @@ export function bundleChanges(database: Database): Pick<ChangeHandlers, Kinds> {
         context,
       );
       const made = await countInBundle(database, context.entryId, number, context.tx);
-      if (!made?.photos) throw new StellinError('nothingToDo', { why: 'A bundle needs two photos at least.' });
-      return () => `Bundle ${countText(made.photos, 'photo')}`;
+      if (made === 0) throw new StellinError('nothingToDo', { why: 'A bundle needs two photos at least.' });
+      return () => `Bundle ${countText(made, 'photo')}`;
     },
 
     async unbundlePhotos({ selection }, context) {

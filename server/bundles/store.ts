@@ -8,22 +8,25 @@ import { BUNDLE_STATE, derivedStates, setState } from './states';
 import type { Database, Transaction } from '../database/database';
 
 /** The number of a bundle that is made. */
-export function nextBundleNumber(database: Database, tx: Transaction): Promise<{ number: number } | undefined> {
-  return database.row<{ number: number }>(`select nextval('bundle_number')::int as number`, [], tx);
+export async function nextBundleNumber(database: Database, tx: Transaction): Promise<number> {
+  const row = await database.row<{ number: number }>(`select nextval('bundle_number')::int as number`, [], tx);
+  if (!row) throw new Error('there is no next number of a bundle');
+  return row.number;
 }
 
 /** How many photos an entry puts into a bundle. */
-export function countInBundle(
+export async function countInBundle(
   database: Database,
   entryId: number,
   number: number,
   tx: Transaction,
-): Promise<{ photos: number } | undefined> {
-  return database.row<{ photos: number }>(
+): Promise<number> {
+  const row = await database.row<{ photos: number }>(
     `select count(*)::int as photos from ledger_photo where entry_id = $1 and aspect = 'bundle' and (after ->> 'bundle')::int = $2`,
     [entryId, number],
     tx,
   );
+  return row?.photos ?? 0;
 }
 
 /** What is wanted of the photos of all bundles concerned; `meant` tells whether a photo was chosen itself. */

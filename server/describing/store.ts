@@ -238,6 +238,6 @@ export function catalogueVersion(database: Database): Promise<{ version: string 
 }
 
 /** Lets a transaction see the catalogue as it is now, whatever others change meanwhile, and change nothing. */
-export function readOneState(database: Database, tx: Transaction): Promise<object[]> {
-  return database.rows<object>('set transaction isolation level repeatable read, read only', [], tx);
+export async function readOneState(database: Database, tx: Transaction): Promise<void> {
+  await database.rows('set transaction isolation level repeatable read, read only', [], tx);
 }

@@ -15,7 +15,6 @@ import { FILING_JOB } from './job';
 import * as store from './store';
 import { objectRows, recordObjects } from '../ledger/recordStore';
 import {
-  isFolderThere,
   dropVanishedFolder,
   foldersUnder,
   findFolderById,
@@ -93,8 +92,8 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
       if (!above) throw new StellinError('folderMissing', { drive: label, folder: parent });
       const path = joinPath(parent, name);
       await requireFree(driveId, label, path, tx);
-      const next = await nextFolderId(database, tx);
-      const after: FolderRow = { id: Number(next?.id), drive_id: driveId, parent_id: above.id, name, path };
+      const id = await nextFolderId(database, tx);
+      const after: FolderRow = { id, drive_id: driveId, parent_id: above.id, name, path };
       await recordFolders([{ before: null, after }], entryId, tx);
       return () => `Make the folder ${joinPath(label, path)}`;
     },
@@ -128,7 +127,7 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
   /** Folders that vanished and left no photo behind give their path up; any other keeps it. */
   async function requireFree(driveId: string, label: string, path: string, tx: Transaction): Promise<void> {
     await dropVanishedFolder(database, driveId, path, tx);
-    if (await isFolderThere(database, driveId, path, tx))
+    if (await folderAt(database, driveId, path, tx))
       throw new StellinError('folderExists', { drive: label, folder: path });
   }
 

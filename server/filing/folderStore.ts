@@ -2,19 +2,34 @@
 
 import type { Database, Transaction } from '../database/database';
 
+/** A folder as the ledger keeps it. */
+export interface FolderRow {
+  id: number;
+  drive_id: string;
+  parent_id: number | null;
+  name: string;
+  path: string;
+}
+
 /** The folder at a path of a drive. */
 export function folderAt(
   database: Database,
   driveId: string,
-  parent: string,
+  path: string,
   tx: Transaction,
 ): Promise<FolderRow | undefined> {
-  return database.row<FolderRow>('select * from folder where drive_id = $1 and path = $2', [driveId, parent], tx);
+  return database.row<FolderRow>('select * from folder where drive_id = $1 and path = $2', [driveId, path], tx);
 }
 
 /** The id of a folder that is made. */
-export function nextFolderId(database: Database, tx: Transaction): Promise<{ id: string } | undefined> {
-  return database.row<{ id: string }>(`select nextval(pg_get_serial_sequence('folder', 'id')) as id`, [], tx);
+export async function nextFolderId(database: Database, tx: Transaction): Promise<number> {
+  const row = await database.row<{ id: number }>(
+    `select nextval(pg_get_serial_sequence('folder', 'id'))::int as id`,
+    [],
+    tx,
+  );
+  if (!row) throw new Error('there is no next id of a folder');
+  return row.id;
 }
 
 /** A folder. */
@@ -23,42 +38,27 @@ export function findFolderById(database: Database, folderId: number, tx: Transac
 }
 
 /** A folder and all below it. */
-export function foldersUnder(
-  database: Database,
-  drive_id: string,
-  path: string,
-  tx: Transaction,
-): Promise<FolderRow[]> {
+export function foldersUnder(database: Database, driveId: string, path: string, tx: Transaction): Promise<FolderRow[]> {
   return database.rows<FolderRow>(
     `select * from folder where drive_id = $1 and (path = $2 or starts_with(path, $2 || '/'))`,
-    [drive_id, path],
-    tx,
-  );
-}
-
-/** Forgets the folder at a path if it left neither photos nor folders behind. */
-export function dropVanishedFolder(
-  database: Database,
-  driveId: string,
-  path: string,
-  tx: Transaction,
-): Promise<object[]> {
-  return database.rows<object>(
-    `delete from folder f where drive_id = $1 and path = $2 and not exists (select 1 from photo p where p.folder_id = f.id)
-         and not exists (select 1 from folder b where b.parent_id = f.id)`,
     [driveId, path],
     tx,
   );
 }
 
-/** Whether a folder of a drive has a path. */
-export function isFolderThere(
+/** Forgets the folder at a path if it left neither photos nor folders behind. */
+export async function dropVanishedFolder(
   database: Database,
   driveId: string,
   path: string,
   tx: Transaction,
-): Promise<object | undefined> {
-  return database.row<object>('select 1 as found from folder where drive_id = $1 and path = $2', [driveId, path], tx);
+): Promise<void> {
+  await database.rows(
+    `delete from folder f where drive_id = $1 and path = $2 and not exists (select 1 from photo p where p.folder_id = f.id)
+         and not exists (select 1 from folder b where b.parent_id = f.id)`,
+    [driveId, path],
+    tx,
+  );
 }
 
 /** What an entry does to a folder: its path before and after, where it was or is there; of several the uppermost. */
@@ -73,12 +73,4 @@ export function folderOfEntry(
     [entryId],
     tx,
   );
-}
-
-export interface FolderRow {
-  id: number;
-  drive_id: string;
-  parent_id: number | null;
-  name: string;
-  path: string;
 }

@@ -136,8 +136,7 @@ export function largePicturesJob(database: Database, large: LargePictures): JobK
     kind: LARGE_JOB,
     async run(run) {
       const { driveId } = parameters.parse(run.parameters);
-      const row = await countPictured(database, driveId);
-      await run.progress({ done: 0, total: row?.photos ?? 0 });
+      await run.progress({ done: 0, total: await countPictured(database, driveId) });
       return { made: await large.makeAll(driveId, run) };
     },
   };

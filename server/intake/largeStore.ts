@@ -39,11 +39,12 @@ export function largeOfDrive(database: Database, driveId: string, after: number)
 }
 
 /** How many photos of a drive have a preview. */
-export function countPictured(database: Database, driveId: string): Promise<{ photos: number } | undefined> {
-  return database.row<{ photos: number }>(
+export async function countPictured(database: Database, driveId: string): Promise<number> {
+  const row = await database.row<{ photos: number }>(
     'select count(*)::int as photos from photo where drive_id = $1 and shown and missing_since is null and preview_version > 0',
     [driveId],
   );
+  return row?.photos ?? 0;
 }
 
 const PHOTOS_PER_PAGE = 200;

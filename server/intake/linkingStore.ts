@@ -18,13 +18,13 @@ export function photoAt(
 }
 
 /** Removes a record that nobody said anything of. */
-export function dropPhoto(database: Database, id: number, tx: Transaction): Promise<object[]> {
-  return database.rows<object>('delete from photo where id = $1', [id], tx);
+export async function dropPhoto(database: Database, id: number, tx: Transaction): Promise<void> {
+  await database.rows('delete from photo where id = $1', [id], tx);
 }
 
 /** Lets the preview of a photo be made anew. */
-export function makePreviewAnew(database: Database, photoId: number, tx: Transaction): Promise<object[]> {
-  return database.rows<object>('update photo set preview_state = 0 where id = $1', [photoId], tx);
+export async function makePreviewAnew(database: Database, photoId: number, tx: Transaction): Promise<void> {
+  await database.rows('update photo set preview_state = 0 where id = $1', [photoId], tx);
 }
 
 /** A photo whose file is missing. */

@@ -87,7 +87,7 @@ const PHOTOS_PER_SLICE = 50_000;
 const OF_ENTRY = 'l.entry_id = $1';
 const OF_SLICE = 'l.entry_id = $1 and l.photo_id between $2 and $3';
 
-/** The photos of an entry by ranges of their ids, so many in each; none when there are few. */
+/** The photos of an entry by ranges of their ids, PHOTOS_PER_SLICE in each; none when there are few. */
 async function slicesOf(database: Database, entryId: number, tx: Transaction): Promise<[from: number, to: number][]> {
   const slices = await database.rows<{ from: number; to: number }>(
     `select min(photo_id) as from, max(photo_id) as to

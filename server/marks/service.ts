@@ -1,3 +1,5 @@
+// The marks of the team.
+
 import type { Mark } from '@stellin/contract/marks';
 import type { Database } from '../database/database';
 import { listMarks } from './store';

@@ -11,7 +11,7 @@ export type TrackedRow = Omit<TrackedFolder, 'listens'> & {
   label: string;
   /** Null while the drive is away. */
   mountPoint: string | null;
-  /** Nothing of it was looked through as a whole for so long, or since its drive is back. */
+  /** It was not looked through as a whole lately, or not since its drive is back. */
   isDue: boolean;
 };
 

@@ -57,9 +57,8 @@ async function keepKeywords(database: Database, ids: readonly number[], tx: Tran
     }
   const all = [...given.values()];
   const changed = JSON.stringify(all.filter(({ was, will }) => was !== will));
-  const rows = `jsonb_to_recordset($1::jsonb) as r ("termId" int, keyword text, will boolean)`;
-  await dropKeywords(database, rows, changed, tx);
-  await addKeywords(database, rows, changed, tx);
+  await dropKeywords(database, changed, tx);
+  await addKeywords(database, changed, tx);
   // Of terms that no photo has, nothing is written.
   const used = await termsInUse(database, ids, tx);
   const usedIds = new Set(used.map(({ id }) => id));

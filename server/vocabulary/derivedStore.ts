@@ -33,19 +33,22 @@ export function keywordsWritten(
   );
 }
 
+/** Rows of {termId, keyword, will} as JSON in $1. */
+const KEYWORD_ROWS = `jsonb_to_recordset($1::jsonb) as r ("termId" int, keyword text, will boolean)`;
+
 /** Removes what is not written of terms any more: rows of {termId, keyword, will} as JSON. */
-export function dropKeywords(database: Database, rows: string, changed: string, tx: Transaction): Promise<object[]> {
-  return database.rows<object>(
-    `delete from term_keyword k using ${rows} where not r.will and k.term_id = r."termId" and k.keyword = r.keyword`,
+export async function dropKeywords(database: Database, changed: string, tx: Transaction): Promise<void> {
+  await database.rows(
+    `delete from term_keyword k using ${KEYWORD_ROWS} where not r.will and k.term_id = r."termId" and k.keyword = r.keyword`,
     [changed],
     tx,
   );
 }
 
 /** Adds what is written of terms from now on: rows of {termId, keyword, will} as JSON. */
-export function addKeywords(database: Database, rows: string, changed: string, tx: Transaction): Promise<object[]> {
-  return database.rows<object>(
-    `insert into term_keyword select r."termId", r.keyword from ${rows} where r.will`,
+export async function addKeywords(database: Database, changed: string, tx: Transaction): Promise<void> {
+  await database.rows(
+    `insert into term_keyword select r."termId", r.keyword from ${KEYWORD_ROWS} where r.will`,
     [changed],
     tx,
   );

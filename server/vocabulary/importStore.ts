@@ -19,8 +19,8 @@ export function insertImport(
 }
 
 /** Forgets what was read and not taken in within two days. */
-export function dropOldImports(database: Database): Promise<object[]> {
-  return database.rows<object>(`delete from vocabulary_import where created_at < now() - interval '2 days'`);
+export async function dropOldImports(database: Database): Promise<void> {
+  await database.rows(`delete from vocabulary_import where created_at < now() - interval '2 days'`);
 }
 
 /** What was read of a file, by whom. */

@@ -201,8 +201,8 @@ export function roleOf(database: Database, accountId: number, tx: Transaction): 
 }
 
 /** Notes keywords as ones that came with files. */
-export function noteIncoming(database: Database, keywords: readonly string[], tx: Transaction): Promise<object[]> {
-  return database.rows<object>(
+export async function noteIncoming(database: Database, keywords: readonly string[], tx: Transaction): Promise<void> {
+  await database.rows(
     'insert into incoming_keyword (keyword, folded) select * from unnest($1::text[], $2::text[]) on conflict do nothing',
     [keywords, keywords.map(foldText)],
     tx,

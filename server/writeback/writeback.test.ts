@@ -330,7 +330,7 @@ test.each(STEPS)(
   },
 );
 
-/** Resolves when at least so many files are written. */
+/** Resolves when at least `wanted` files are written. */
 async function untilWritten(wanted: number): Promise<void> {
   await new Promise<void>((resolve) => {
     const look = () => void count('is:written').then((now) => now >= wanted && (unsubscribe(), resolve()));

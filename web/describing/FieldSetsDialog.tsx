@@ -5,7 +5,7 @@ import { useState } from 'react';
 import { Controller, useFieldArray, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
-import { fieldSetEntry, fieldSetShape, type FieldSet, type FieldSetEntry } from '@stellin/contract/describing';
+import { fieldSetShape, type FieldSet, type FieldSetEntry } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
@@ -76,7 +76,7 @@ const BLANK = { required: false, help: '', initial: '', kind: 'text', choices: [
 function Editor({ draft, onClose }: { draft: Draft; onClose: () => void }) {
   const { register, control, handleSubmit, formState } = useFormOf(fieldSetShape, {
     name: draft.name,
-    entries: draft.entries.map((entry) => fieldSetEntry.parse(entry)),
+    entries: draft.entries,
   });
   // Its own ids would take the place of the entries' targets.
   const { fields, append, move, remove } = useFieldArray({ control, name: 'entries', keyName: 'key' });

@@ -3,6 +3,7 @@ import { screen, waitFor } from '@testing-library/react';
 import type { Photo } from '@stellin/contract/photos';
 import { answering, Refused, show } from '../testing/render';
 import { HistoryTab } from './HistoryTab';
+import { JOB } from '../testing/fixtures';
 
 // What of a photo the tab looks at.
 const PHOTO = { id: 4, name: 'k4.jpg' } as Photo;
@@ -19,21 +20,6 @@ const VERSIONS = [
   { writtenAt: '2026-06-02T10:00:00.000Z', targets: ['file', 'sidecar'], keptBytes: 1200 },
   { writtenAt: '2026-06-01T10:00:00.000Z', targets: ['file'], keptBytes: 900 },
 ];
-const job = {
-  id: '0b9f4c2e-5d3a-4f6b-8c1d-2e3f4a5b6c7d',
-  kind: 'takeBack',
-  title: 'Take back',
-  state: 'queued',
-  done: 0,
-  total: 0,
-  current: '',
-  failures: 0,
-  result: {},
-  createdAt: '',
-  startedAt: null,
-  finishedAt: null,
-  secondsActive: 0,
-};
 
 test('it says of which photo it speaks, and an entry opens what it did to that one', async () => {
   const asked = answering({
@@ -58,7 +44,7 @@ test('the last write is taken back by keepers only', async () => {
   const asked = answering({
     listEntries: { entries: [] },
     listVersions: { versions: VERSIONS },
-    takeBack: job,
+    takeBack: { ...JOB, kind: 'takeBack', title: 'Take back' },
   });
   const { user, unmount } = show(<HistoryTab photo={PHOTO} count={1} />);
   await screen.findByText('file and sidecar, 1.2 KB kept');

@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor, within } from '@testing-library/react';
-import type { LikeFace, LikenessGroup, Person } from '@stellin/contract/people';
-import { DONE, faceOf } from '../testing/fixtures';
+import type { LikeFace, LikenessGroup } from '@stellin/contract/people';
+import { DONE, faceOf, personOf } from '../testing/fixtures';
 import { answering, changesIn, show, type Answers } from '../testing/render';
 import { LikeScreen } from './LikeScreen';
 import { PeopleScreen } from './PeopleScreen';
@@ -12,21 +12,7 @@ const groupOf = (ids: number[], guess: LikenessGroup['guess'] = null): LikenessG
   photos: ids.length,
   guess,
 });
-const IDA: Person = {
-  id: 5,
-  name: 'Ida Brandt',
-  otherNames: [],
-  note: '',
-  born: '',
-  died: '',
-  private: false,
-  detailed: false,
-  termId: null,
-  photos: 9,
-  faces: 4,
-  termLabel: null,
-  coverFace: null,
-};
+const IDA = personOf(5, 'Ida Brandt', { photos: 9, faces: 4 });
 const scan = { looked: 10, waiting: 0, faces: 6, vectors: 6, exceptions: [] };
 const GROUPS = [groupOf([1, 2, 3], { personId: 5, name: 'Ida Brandt', certainty: 0.93 }), groupOf([7, 8])];
 

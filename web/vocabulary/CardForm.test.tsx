@@ -9,10 +9,10 @@ const ROKKAKU = cardOf(5, 'Rokkaku', {
   scopeNote: 'With six corners.',
 });
 
-function form(answer: unknown = DONE) {
+function form(answer: unknown = DONE, card = ROKKAKU) {
   const asked = answering({ apply: answer });
   let closed = 0;
-  const view = show(<CardForm card={ROKKAKU} onClose={() => closed++} />);
+  const view = show(<CardForm card={card} onClose={() => closed++} />);
   return { ...view, changes: () => changesIn(asked), closed: () => closed };
 }
 
@@ -60,6 +60,13 @@ test('what the server would refuse is said at its field, and nothing is sent', a
   expect(screen.getByText(/no language tag/)).toBeTruthy();
   expect(screen.getByLabelText('Identifier').getAttribute('aria-invalid')).toBe('true');
   expect([changes(), closed()]).toEqual([[], 0]);
+});
+
+test('an address that is none does not keep one from changing something else', async () => {
+  const { user, changes } = form(DONE, { ...ROKKAKU, uri: 'term 12' });
+  await user.type(screen.getByLabelText('Notation'), 'K-6');
+  await user.click(screen.getByRole('button', { name: 'Save' }));
+  await waitFor(() => expect(changes()).toMatchObject([{ facts: { notation: 'K-6' }, seen: { notation: '' } }]));
 });
 
 test('a label that is too long for old files says how much of it they keep', async () => {

@@ -30,10 +30,22 @@ const schema = termFacts.omit({ examplePhoto: true, byHand: true }).extend({
 });
 type Facts = z.infer<typeof schema>;
 
+/** An address that came with a file may be none; as long as nobody changes it, that is not held against anything else. */
+const schemaFor = (uri: string) => schema.extend({ uri: z.union([z.literal(uri), schema.shape.uri]) });
+
+function factsOf(card: TermCard): Facts {
+  const { label, otherLabels, scopeNote, definition, notation, uri, colour } = card;
+  const { writeSelf, writeBroader, writeOthers, writeLanguage } = card;
+  return {
+    ...{ label, otherLabels, scopeNote, definition, notation, uri, colour },
+    ...{ writeSelf, writeBroader, writeOthers, writeLanguage },
+  };
+}
+
 export function CardForm({ card, onClose }: { card: TermCard; onClose: () => void }) {
   // What is compared with is what was there when the form was opened, whatever comes in meanwhile.
-  const [seen] = useState<Facts>(() => schema.parse(card));
-  const form = useFormOf(schema, seen);
+  const [seen] = useState<Facts>(() => factsOf(card));
+  const form = useFormOf(schemaFor(seen.uri), seen);
   const { register, control, handleSubmit, formState } = form;
   const { errors } = formState;
   const change = useChange();

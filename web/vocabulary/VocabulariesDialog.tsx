@@ -27,17 +27,17 @@ export function VocabulariesDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-const { language, note, byHand, ...named } = changeSchema('defineVocabulary').shape;
+const { shape } = changeSchema('defineVocabulary');
 const schema = z.object({
-  name: named.name,
-  language: language.unwrap(),
-  note: note.unwrap(),
-  byHand: byHand.unwrap(),
+  name: shape.name,
+  language: shape.language.unwrap(),
+  note: shape.note.unwrap(),
+  byHand: shape.byHand.unwrap(),
 });
 
 function Row({ vocabulary }: { vocabulary: Vocabulary | null }) {
-  const values = schema.catch({ name: '', language: 'en', note: '', byHand: false }).parse(vocabulary);
-  const { register, control, handleSubmit, reset, formState } = useFormOf(schema, values);
+  const { name, language, note, byHand } = vocabulary ?? { name: '', language: 'en', note: '', byHand: false };
+  const { register, control, handleSubmit, reset, formState } = useFormOf(schema, { name, language, note, byHand });
   const change = useChange();
   const of = vocabulary ? `of ${vocabulary.name}` : 'of a new vocabulary';
   const { errors } = formState;
