@@ -6,6 +6,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { ROOT } from '@stellin/server/root';
 import { startTestCluster } from '@stellin/server/testing/cluster';
+import { scratchInMemory } from '@stellin/server/testing/scratch';
 import { ensureInstalled, NEEDS } from './debian';
 
 const RESULTS = join(ROOT, 'test-results');
@@ -54,6 +55,7 @@ export async function test(names: string[]): Promise<number> {
   await ensureInstalled([NEEDS.postgres, NEEDS.chromium]);
   rmSync(RESULTS, { recursive: true, force: true });
   mkdirSync(RESULTS, { recursive: true });
+  const removeScratch = scratchInMemory();
   const cluster = await startTestCluster();
   const total: Counts = { passed: 0, failed: 0 };
   try {
@@ -66,6 +68,7 @@ export async function test(names: string[]): Promise<number> {
     for (const each of chosen.filter(({ besides }) => !besides)) add(total, await perform(each));
   } finally {
     await cluster?.stop();
+    removeScratch();
   }
   console.log(`\n${total.passed} passed, ${total.failed} failed`);
   return total.failed === 0 && total.passed > 0 ? 0 : 1;

@@ -106,9 +106,11 @@ export async function takeEffect(
   entryId: number,
   tx: Transaction,
 ): Promise<void> {
-  const kinds = Object.entries(objects);
+  const held = await contentOf(database, entryId, tx);
+  const kinds = Object.entries(objects).filter(([kind]) => held.objects.has(kind));
   for (const [kind, object] of kinds) await database.rows(upsertOf(kind, object), [entryId], tx);
-  for (const aspect of Object.values(aspects)) {
+  for (const [name, aspect] of Object.entries(aspects)) {
+    if (!held.aspects.has(name)) continue;
     const slices = aspect.inSlices ? await slicesOf(database, entryId, tx) : [];
     if (slices.length === 0) for (const sql of aspect.effect(OF_ENTRY)) await database.rows(sql, [entryId], tx);
     else
@@ -117,6 +119,21 @@ export async function takeEffect(
   }
   // Last, since photos may have had until now what goes.
   for (const [kind] of kinds.reverse()) await database.rows(removalOf(kind), [entryId], tx);
+}
+
+/** The aspects of photos and the kinds of objects that an entry has rows of: the others need no statement. */
+async function contentOf(
+  database: Database,
+  entryId: number,
+  tx: Transaction,
+): Promise<{ aspects: ReadonlySet<string>; objects: ReadonlySet<string> }> {
+  const row = await database.row<{ aspects: string[]; objects: string[] }>(
+    `select array(select distinct aspect from ledger_photo where entry_id = $1) as aspects,
+            array(select distinct kind from ledger_object where entry_id = $1) as objects`,
+    [entryId],
+    tx,
+  );
+  return { aspects: new Set(row?.aspects), objects: new Set(row?.objects) };
 }
 
 function removalOf(kind: string): string {
@@ -142,7 +159,9 @@ export async function recordReverse(
   newId: number,
   tx: Transaction,
 ): Promise<void> {
+  const held = await contentOf(database, oldId, tx);
   for (const [aspect, { stillBefore }] of Object.entries(aspects)) {
+    if (!held.aspects.has(aspect)) continue;
     await database.rows(
       `insert into ledger_photo (entry_id, photo_id, aspect, key, before, after)
        select * from (select $2::int, photo_id, aspect, key, after as before, before as after
@@ -168,7 +187,9 @@ export async function objectsChangedSince(
   tx: Transaction,
 ): Promise<string[]> {
   const found: string[] = [];
+  const held = await contentOf(database, entryId, tx);
   for (const [kind, { named, columns }] of Object.entries(objects)) {
+    if (!held.objects.has(kind)) continue;
     const same = Object.keys(columns)
       .map((column) => `to_jsonb(t.${column}) is not distinct from to_jsonb(r.${column})`)
       .join(' and ');

@@ -35,3 +35,38 @@ export async function readChanges(
   const [row] = rows;
   return { snapshot: row?.snapshot, vocabularyVersion: Number(row?.version), changes: row?.changes ?? [] };
 }
+
+/** The setting that tells until when rows of the change feed were deleted; a time as text. */
+const CHANGES_DELETED = 'changesForgotten';
+
+/** Deletes rows of the change feed older than some hours: no snapshot that was written before can follow them any more. */
+export async function deleteOldChanges(client: Client, hours: number): Promise<void> {
+  const until = new Date(Date.now() - hours * 3_600_000);
+  await client.query(
+    `with forgotten as (insert into setting (name, value) values ($1, to_jsonb($2::text)) on conflict (name) do update set value = excluded.value)
+     delete from catalogue_change where at < $2::timestamptz`,
+    [CHANGES_DELETED, until.toISOString()],
+  );
+}
+
+export async function deletedUntil(client: Client): Promise<string> {
+  const { rows } = await client.query<{ at: string }>(`select value #>> '{}' as at from setting where name = $1`, [
+    CHANGES_DELETED,
+  ]);
+  return rows[0]?.at ?? '';
+}
+
+/** What tells a catalogue from all others, and from what it was before it was restored. */
+export async function catalogueOf(client: Client): Promise<string> {
+  const { rows } = await client.query<{ catalogue: string }>(
+    `select concat_ws('/', (select system_identifier from pg_control_system()), (select timeline_id from pg_control_checkpoint()),
+       (select oid from pg_database where datname = current_database()), (select string_agg(name, ' ' order by name) from migration)) as catalogue`,
+  );
+  return rows[0]?.catalogue ?? '';
+}
+
+/** What is committed now, as PostgreSQL writes snapshots. */
+export async function currentSnapshot(client: Client): Promise<string | undefined> {
+  const { rows } = await client.query<{ snapshot: string }>('select pg_current_snapshot()::text as snapshot');
+  return rows[0]?.snapshot;
+}

@@ -7,11 +7,10 @@ import { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { FinderTerms } from '@stellin/core/search/index/finderTerms';
 import { loadVocabularies, type Snapshot as VocabularySnapshot } from '../catalogue/vocabularySnapshot';
 import { rowsOver } from '../database/rowsOver';
-import { readChanges, type CommittedChange } from './changeFeed';
+import { currentSnapshot, deleteOldChanges, readChanges, type CommittedChange } from './changeFeed';
 import type { FinderData } from './finder';
 import { loadDossiers, loadFolders, loadIds, loadPart, type PartName, type PartOf } from './indexStore';
 import { readSnapshot, writeSnapshot } from './snapshot';
-import { currentSnapshot, deleteOldChanges } from './store';
 
 /** Change rows older than this are deleted; an index that was idle for longer than an hour is rebuilt from the tables. */
 const CHANGES_KEPT_HOURS = 2;

@@ -5,7 +5,7 @@ import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { messageOf } from '../errors';
 import { readParts, writeParts } from '../files/partsFile';
-import { catalogueOf, deletedUntil } from './store';
+import { catalogueOf, deletedUntil } from './changeFeed';
 
 /** Of what catalogue and by which program a snapshot was written, and up to where it knows it. */
 interface Header {
