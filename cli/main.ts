@@ -110,6 +110,21 @@ account
   .action(running(async (name) => (await accounts()).enableAccount(name)));
 
 program
+  .command('backup')
+  .description('Back the catalogue up, also while it is served')
+  .option('--to <folder>', 'where; else as it is planned on Holdings')
+  .option('--demo', 'that of the demo')
+  .action(running(async (options) => (await import('./backup')).backupCommand(options)));
+
+program
+  .command('restore <file>')
+  .description('Take a catalogue back from a backup, into a new data folder')
+  .option('--check', 'only for trial: nothing is changed')
+  .option('--replace', 'put it in the place of the catalogue that is there, which is kept under another name')
+  .option('--demo', 'that of the demo')
+  .action(running(async (file, options) => (await import('./backup')).restoreCommand(file, options)));
+
+program
   .command('worker')
   .description('Only work on jobs, against the database in STELLIN_DATABASE_URL')
   .action(running(async () => (await import('./worker')).workerCommand()));

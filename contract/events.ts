@@ -21,6 +21,7 @@ const TOPIC_FACTS = {
   drives: { changes: false },
   jobs: { changes: false },
   accessions: { changes: false },
+  backups: { changes: false },
 } satisfies Record<string, TopicFacts>;
 
 export type Topic = keyof typeof TOPIC_FACTS;

@@ -1,6 +1,7 @@
 // All routes of the API by name.
 
 import { accountRoutes } from './accounts';
+import { backupRoutes } from './backup';
 import { copyingRoutes } from './copying';
 import { describingRoutes } from './describing';
 import { dossierRoutes } from './dossiers';
@@ -22,6 +23,7 @@ import { writeBackRoutes } from './writeback';
 
 export const api = {
   ...accountRoutes,
+  ...backupRoutes,
   ...copyingRoutes,
   ...describingRoutes,
   ...dossierRoutes,

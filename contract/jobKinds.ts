@@ -1,5 +1,6 @@
 // Every kind of job, and the sentence each ends with, made of the counts of its result.
 
+import { sizeText } from './sizeText';
 import { countText, numberText } from './wording';
 
 type Result = Readonly<Record<string, number | string | null>>;
@@ -62,6 +63,8 @@ export const RESULT_SENTENCES = {
   emptyTrash: parts(['deleted', many('file', 'deleted for good')]),
   change: (result) => `${String(result['title'] ?? '')}: ${countText(counted(result, 'photos'), 'photo')} changed`,
   faces: parts(['faces', (count) => `${countText(count, 'face')} found`]),
+  backup: (result) => `${sizeText(counted(result, 'bytes'))} in ${String(result['path'] ?? '')}`,
+  checkBackup: parts(['tables', (count) => `${countText(count, 'table')} restored, each as it was`]),
   prepareDemo: () => 'all of the demo is there',
 } as const satisfies Record<string, Sentence>;
 

@@ -22,6 +22,7 @@ import {
 import { installationRoutes } from '@stellin/contract/installation';
 import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
 import { accountsRoutes, identify } from './accounts/routes';
+import { backupRoutesFor } from './backup/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
@@ -120,6 +121,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services);
+    backupRoutesFor(app, services.backups);
     eventsRoutes(app, services.events);
     app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
   });

@@ -77,6 +77,8 @@ export const places = {
   /** What was kept of the finder index. */
   finder: (home: string) => join(home, 'finder'),
   faces: (home: string) => join(home, 'faces'),
+  /** Backups, unless the plan names another folder. */
+  backups: (home: string) => join(home, 'backups'),
   /** Journals of writes that no catalogue knows of. */
   journals: (home: string) => join(home, 'journals'),
   /** Where drives of the demo's bay are while they are plugged in. */

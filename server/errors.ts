@@ -26,6 +26,7 @@ export const ERRORS = {
   fileMissing: [404, 'The file “{file}” is not where it was. Look through its drive again to find it.'],
   fileUnreadable: [409, 'The file “{file}” can’t be read: {why}.'],
   notProven: [409, '“{drive}” is not emptied: {why}.'],
+  folderUnusable: [400, 'The folder {folder} can’t be used: {why}.'],
   noRoom: [409, 'There is not enough room on “{drive}”.'],
   otherPicture: [409, 'The picture in “{file}” is not the one that is missing.'],
   placeTaken: [409, '“{file}” is a photo of its own that was described here already.'],

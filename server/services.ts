@@ -3,6 +3,9 @@
 import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import { accountService } from './accounts/service';
+import { backupJob, checkBackupJob } from './backup/jobs';
+import { backupSchedule } from './backup/schedule';
+import { backupService } from './backup/service';
 import { bundleChanges } from './bundles/changes';
 import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
@@ -199,6 +202,8 @@ export async function openServices(
     filingJob({ database, drives, reread, waiting: writeBack.afterReading }),
     emptyingJob({ database, drives }),
     changeJob(database, ledger),
+    backupJob({ database, ...config }),
+    checkBackupJob({ database, ...config }),
     scanning.job,
     ...otherJobs,
   ];
@@ -208,6 +213,8 @@ export async function openServices(
   const copying = copyingService(drives, reader, jobs);
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
+  const backups = backupService(database, jobs, config);
+  const schedule = backupSchedule(database, backups, jobs, log);
   const guesses = guessKeeper(database, likeness, events, log);
 
   return {
@@ -239,6 +246,7 @@ export async function openServices(
     linking,
     copying,
     tracking,
+    backups,
     events,
 
     /** Starts both parts of the work in this process. */
@@ -264,12 +272,15 @@ export async function openServices(
       void drives.watch();
       tracking.start();
       automatic.start();
+      // The demo is made anew at any time.
+      if (config.kind === 'archive') schedule.start();
     },
 
     async close(): Promise<void> {
       drives.stop();
       await tracking.close();
       await automatic.close();
+      await schedule.close();
       await guesses.close();
       await jobs.close();
       await events.close();

@@ -1,8 +1,9 @@
-import { link, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
+import { link, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { copyingRoutes, copyRequest, type CopyRequest } from '@stellin/contract/copying';
 import type { z } from 'zod';
 import { openWorld, PASSWORDS, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { folderElsewhere } from '../testing/scratch';
 
 let world: World;
 let card: string;
@@ -17,7 +18,7 @@ afterEach(async () => {
 async function open(working: boolean): Promise<void> {
   world = await openWorld({ working });
   [card, vault] = [await world.addDrive('Card'), await world.addDrive('Vault')];
-  second = await mkdtemp('/dev/shm/stellin-test-');
+  second = await folderElsewhere();
   await putFiles(card, {
     'DCIM/100/a.jpg': await realJpeg({ dateCreated: '2019-06-15T10:30:00', keywords: ['dunes'] }, 20),
     'DCIM/100/a.xmp': Buffer.from(SIDECAR),

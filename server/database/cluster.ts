@@ -32,6 +32,26 @@ export function postgresPrograms(): string | undefined {
   return newest && join(LIBRARY, newest, 'bin');
 }
 
+/** The same; throws an Error where there is none. */
+export function requirePostgresPrograms(): string {
+  const programs = postgresPrograms();
+  if (!programs) throw new Error(`PostgreSQL is not installed (nothing in ${LIBRARY})`);
+  return programs;
+}
+
+/** The programs of the version that made a cluster; of one that is still to be made the newest. Throws an Error that says what to do where they are gone. */
+export function programsFor(folder: string, library = LIBRARY): string {
+  const file = join(folder, 'PG_VERSION');
+  if (!existsSync(file)) return requirePostgresPrograms();
+  const version = readFileSync(file, 'utf8').trim();
+  const programs = join(library, version, 'bin');
+  if (existsSync(join(programs, 'postgres'))) return programs;
+  throw new Error(
+    `The catalogue in ${folder} was made by PostgreSQL ${version}, which is not installed any more; other versions can’t read it. ` +
+      `Install it again (apt-get install postgresql-${version}). Where that can’t be had: ./stellin restore puts the last backup into a new data folder, which STELLIN_HOME names. Nothing was changed.`,
+  );
+}
+
 /** What is not waited for where nobody minds losing all of it when the machine stops. */
 const PASSING = '-F -c synchronous_commit=off -c full_page_writes=off';
 
@@ -40,11 +60,11 @@ const PASSING = '-F -c synchronous_commit=off -c full_page_writes=off';
  * `passing` (that of tests) is not forced onto the disk.
  */
 export async function startCluster(home: string, { passing = false } = {}): Promise<Cluster> {
-  const programs = postgresPrograms();
-  if (!programs) throw new Error(`PostgreSQL is not installed (nothing in ${LIBRARY})`);
+  requirePostgresPrograms();
   mkdirSync(home, { recursive: true });
   const user = process.getuid?.() === 0 ? userOf(DEBIAN_USER) : undefined;
   const folder = clusterFolder(home, user);
+  const programs = programsFor(folder);
   const run = (program: string, args: readonly string[]) => runProgram(join(programs, program), args, folder, user);
 
   const password = rememberedSecret(join(home, 'postgres-password'));

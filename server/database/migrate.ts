@@ -23,6 +23,7 @@ import * as quicker from './migrations/0019-quicker';
 import * as deltas from './migrations/0020-deltas';
 import * as accounts from './migrations/0021-accounts';
 import * as queue from './migrations/0022-queue';
+import * as backups from './migrations/0023-backups';
 
 const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0001-foundation', sql: foundation.sql },
@@ -47,7 +48,11 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
   { name: '0020-deltas', sql: deltas.sql },
   { name: '0021-accounts', sql: accounts.sql },
   { name: '0022-queue', sql: queue.sql },
+  { name: '0023-backups', sql: backups.sql },
 ];
+
+/** Of the migrations that this version knows. */
+export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
 const TABLE = 'migration';
 

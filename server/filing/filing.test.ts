@@ -1,9 +1,10 @@
 import { execFileSync } from 'node:child_process';
 import { existsSync } from 'node:fs';
-import { chmod, mkdir, mkdtemp, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readdir, readFile, rm, stat, symlink, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { folderElsewhere } from '../testing/scratch';
 
 let world: World;
 let vault: string;
@@ -363,7 +364,7 @@ test('targets outside the drive are refused', async () => {
 describe('from one file system to another', () => {
   let far: string;
   beforeEach(async () => {
-    far = await mkdtemp('/dev/shm/stellin-test-');
+    far = await folderElsewhere();
     await world.services.drives.addPlace(far);
     await putFiles(far, { 'z.jpg': await realJpeg({}, 250) });
     await world.takeIn(far);

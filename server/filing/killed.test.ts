@@ -1,8 +1,9 @@
 import { existsSync } from 'node:fs';
-import { mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { readdir, readFile, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { FILING_STEPS } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { folderElsewhere } from '../testing/scratch';
 
 let world: World;
 let vault: string;
@@ -10,7 +11,7 @@ let vault: string;
 let far: string;
 beforeEach(async () => {
   world = await openWorld();
-  [vault, far] = [await world.addDrive('Vault'), await mkdtemp('/dev/shm/stellin-test-')];
+  [vault, far] = [await world.addDrive('Vault'), await folderElsewhere()];
   await putFiles(vault, {
     '2019/a.jpg': await realJpeg({ keywords: ['dunes'] }, 20),
     '2019/a.xmp': Buffer.from(

@@ -31,13 +31,13 @@ export interface FolderComparison {
   problems: { shown: string; code: string | undefined; message: string }[];
 }
 
-/** Compares a folder with what is known of it. `again` names files (below the drive) that are to be read whether changed or not. */
+/** Compares a folder with what is known of it. `isAgain` tells files (below the drive) that are to be read whether changed or not. */
 export async function compareFolder(
   reader: FileReader,
   mountPoint: string,
   listing: FolderListing,
   known: readonly store.KnownFile[],
-  { isIgnored, again }: { isIgnored: (path: string) => boolean; again: ReadonlySet<string> },
+  { isIgnored, isAgain }: { isIgnored: (path: string) => boolean; isAgain: (path: string) => boolean },
 ): Promise<FolderComparison> {
   const folder = await resolveInside(mountPoint, listing.path);
   const sidecars = listing.photos.map((name) => listing.sidecars.get(baseName(name)));
@@ -65,7 +65,7 @@ export async function compareFolder(
       sameTime(before.mtimeMs, mtimeMs) &&
       sameTime(before.sidecarMtimeMs, Number.isNaN(sidecarTime) ? null : sidecarTime);
     if (isSame && before.missing) comparison.returnedIds.push(before.id);
-    if (isSame && !again.has(shown)) {
+    if (isSame && !isAgain(shown)) {
       comparison.unchanged += 1;
       continue;
     }

@@ -121,20 +121,21 @@ interface Taking {
   accessionId: number;
   isIgnored: (path: string) => boolean;
   /** Files, below the drive, that are read whether changed or not. */
-  again: ReadonlySet<string>;
+  isAgain: (path: string) => boolean;
   /** Whether any photo is missing that a new file may turn out to be. */
   areMissing: boolean;
 }
 
 async function rulesOf(
   { database }: Services,
-  { leaveOut, ignore, again }: Parameters,
-): Promise<Pick<Taking, 'isIgnored' | 'again'>> {
+  { leaveOut, ignore, again, all }: Parameters,
+): Promise<Pick<Taking, 'isIgnored' | 'isAgain'>> {
   const byPattern = ignoring(ignore);
   const kinds = new Set<string | undefined>(leaveOut);
+  const failed = new Set(again ? await store.failedSubjects(database, again) : []);
   return {
     isIgnored: (path) => byPattern(path) || kinds.has(kindByName(path)),
-    again: new Set(again ? await store.failedSubjects(database, again) : []),
+    isAgain: (path) => all || failed.has(path),
   };
 }
 

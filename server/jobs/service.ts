@@ -56,6 +56,9 @@ class Stopped extends Error {
   }
 }
 
+/** Whether a job ends because it was told to. */
+export const isStop = (error: unknown): boolean => error instanceof Stopped;
+
 export type Jobs = ReturnType<typeof jobService>;
 
 /** Jobs that one process works on at a time. */

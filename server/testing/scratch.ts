@@ -2,7 +2,10 @@
 // the disk, and a disk that others use as well makes them wait for most of their time.
 
 import { chmodSync, mkdtempSync, rmSync, statfsSync } from 'node:fs';
+import { mkdir, mkdtemp } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
 import { join } from 'node:path';
+import { TEST_HOME } from './cluster';
 
 const MEMORY = '/dev/shm';
 const NEEDED_BYTES = 2 * 1024 ** 3;
@@ -18,6 +21,13 @@ export function scratchInMemory(): () => void {
     delete process.env['TMPDIR'];
     rmSync(folder, { recursive: true, force: true });
   };
+}
+
+/** A new folder on another file system than the one of temporary files: what is moved there has to be copied. */
+export async function folderElsewhere(): Promise<string> {
+  const below = tmpdir().startsWith(MEMORY) ? TEST_HOME : MEMORY;
+  await mkdir(below, { recursive: true });
+  return mkdtemp(join(below, 'elsewhere-'));
 }
 
 function freeBytes(folder: string): number {

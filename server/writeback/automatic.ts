@@ -2,6 +2,7 @@
 // writes wait.
 
 import type { Logger } from 'pino';
+import { drivesToLookThrough } from '../catalogue/restored';
 import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
@@ -20,6 +21,8 @@ export function automaticWriting(database: Database, writeBack: WriteBack, jobs:
   const look = async (): Promise<void> => {
     const { automaticMinutes, onReturn } = await readPolicies(database);
     if (automaticMinutes === null && onReturn === 'ask') return;
+    // What files say now is read first.
+    if ((await drivesToLookThrough(database)).length > 0) return;
     const waiting = await store.waitingDrives(database);
     if (onReturn === 'write') for (const { id, returned } of waiting) if (returned) await run(id);
     if (automaticMinutes === null || waiting.length === 0) return;

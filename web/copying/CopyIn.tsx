@@ -13,7 +13,7 @@ import { useDrives } from '../drives/queries';
 import { TemplateChoice } from '../describing/TemplateChoice';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
 import { TextField } from '../parts/Field';

@@ -1,16 +1,12 @@
 // The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
-import { useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { toast } from 'sonner';
-import { photoRoutes, type Photo } from '@stellin/contract/photos';
+import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../foundation/api';
-import { showError, useChange } from '../foundation/changes';
-import { useKeys, usePlainKeys } from '../foundation/useKeys';
+import { showError } from '../foundation/changes';
+import { useKeys } from '../foundation/useKeys';
 import { useMay } from '../foundation/session';
-import { useMarks } from '../marks/queries';
-import { useDossiers } from '../dossiers/queries';
 import { QueryBuilder } from '../search/QueryBuilder';
 import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
 import { Split } from '../parts/Split';
@@ -24,12 +20,13 @@ import { useResultChange, useSteadyFocus } from './changes';
 import { NOTHING, selectionOf } from '../photos/chosen';
 import { Drawer } from './Drawer';
 import { useHeadings } from './headings';
-import { photosBetween, photosOfSelection, useCount, type Result } from '../photos/queries';
+import { photosOfSelection, useCount } from '../photos/queries';
 import { useResult } from '../photos/result';
 import { useSelection } from '../photos/selection';
 import { useSheetSize } from '../photos/sheetSize';
 import { Sheet } from './Sheet';
 import { Sources } from './Sources';
+import { useChoiceKeys } from './useChoiceKeys';
 import { Failed } from '../parts/Queried';
 
 /** What is looked at in the place of the sheet. */
@@ -52,7 +49,6 @@ export function DeskScreen() {
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
   const mayChange = useMay('cataloguer');
-  const change = useChange();
   const total = count.data?.count ?? 0;
 
   const changed = useResultChange({ query, sort }, count.isPlaceholderData ? undefined : count.data?.count);
@@ -70,24 +66,7 @@ export function DeskScreen() {
   }, [query, sort]);
   useEffect(() => () => setTotal(null), [setTotal]);
 
-  const rate = (rating: number) => () => {
-    const selection = selectionOf(chosen, query);
-    if (selection && mayChange) change.mutate({ kind: 'setRating', selection, rating });
-  };
-  const { data: marks = [] } = useMarks();
-  const client = useQueryClient();
-  usePlainKeys(
-    marks.map(({ letter }) => letter),
-    (letter) => {
-      const selection = selectionOf(chosen, query);
-      const mark = marks.find((candidate) => candidate.letter === letter);
-      if (!selection || !mark || !mayChange) return;
-      // Again takes it off, where the photo in focus has it.
-      void focusedPhoto(client, { query, sort }, chosen.focus).then((focused) =>
-        change.mutate({ kind: 'setMark', selection, mark: focused?.mark === mark.name ? '' : mark.name }),
-      );
-    },
-  );
+  const photoInFocus = useChoiceKeys({ query, sort }, chosen, mayChange);
   const photosOfChoice = async (limit: number) => {
     const selection = selectionOf(chosen, query);
     return selection ? photosOfSelection(selection, sort, limit) : [];
@@ -103,38 +82,16 @@ export function DeskScreen() {
     else setLooking({ kind: 'pass', photos });
     if (photos.length === MAX_PASSED) toast(`A pass goes through the first ${countText(MAX_PASSED, 'photo')}.`);
   };
-  const { data: dossiers = [] } = useDossiers();
-  const pinned = dossiers.find((dossier) => dossier.pinned);
-  /** Into the pinned dossier; again, where the photo in focus is in it, out of it. */
-  const gather = async () => {
-    const selection = selectionOf(chosen, query);
-    if (!mayChange || !selection) return;
-    if (!pinned) {
-      toast('Pin a dossier first, by its menu among the sources.');
-      return;
-    }
-    const focused = await focusedPhoto(client, { query, sort }, chosen.focus);
-    const isIn = focused !== undefined && (await isInDossier(focused.id, pinned.id));
-    change.mutate({ kind: isIn ? 'takeFromDossier' : 'putInDossier', dossierId: pinned.id, selection });
-  };
   const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
   useKeys({
     query: () => queryLine.current?.focus(),
     saveSearch: () => mayChange && setAsking('save'),
     build: () => setAsking('build'),
-    why: () => void focusedPhoto(client, { query, sort }, chosen.focus).then((photo) => setAsking({ why: photo?.id })),
+    why: () => void photoInFocus().then((photo) => setAsking({ why: photo?.id })),
     ruler: () => ruler.current?.focus(),
-    gather: () => void gather().catch(showError),
     open: () => chosen.focus !== null && looking === null && open(),
     compare: () => void compare().catch(showError),
     pass: () => void pass().catch(showError),
-    rate0: rate(0),
-    rate1: rate(1),
-    rate2: rate(2),
-    rate3: rate(3),
-    rate4: rate(4),
-    rate5: rate(5),
-    reject: rate(-1),
   });
 
   return (
@@ -192,13 +149,4 @@ export function DeskScreen() {
       )}
     </div>
   );
-}
-
-async function isInDossier(photoId: number, dossierId: number): Promise<boolean> {
-  const { dossiers } = await call(photoRoutes.showPhoto, { params: { id: photoId } });
-  return dossiers.some(({ id }) => id === dossierId);
-}
-
-async function focusedPhoto(client: QueryClient, result: Result, focus: number | null): Promise<Photo | undefined> {
-  return focus === null ? undefined : (await photosBetween(client, result, focus, focus))[0];
 }

@@ -53,14 +53,15 @@ const WRITE_MARKS = {
   failed: { text: '!', label: 'write failed', look: 'text-red' },
 };
 
+const missingParts = (photo: Photo) => PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
+
 function bundleText({ photos, leads, closed }: NonNullable<Photo['bundle']>): string {
   if (closed) return `closed bundle of ${photos}`;
   return leads ? `lead of an open bundle of ${photos}` : `in an open bundle of ${photos}`;
 }
 
 export const PhotoTile = memo(function PhotoTile(props: Props) {
-  const { photo, place, position, chosen, focused, onClick, onDropTerms, onDropPhotos } = props;
-  const { data: marks } = useMarks();
+  const { photo, place, position, chosen, onClick, onDropTerms, onDropPhotos } = props;
   const {
     ref: dragRef,
     props: dragProps,
@@ -72,11 +73,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
       photo: onDropPhotos && (({ id }) => onDropPhotos(id, photo)),
     },
   });
-  const [failed, setFailed] = useState(0);
-  const missing = PIPS.filter(({ part }) => !photo.parts[part]).map(({ label }) => label);
-  const mark = photo.writeState && WRITE_MARKS[photo.writeState];
-  const narrow = place.width < 130;
-  const tiny = place.width < 78;
+  const missing = missingParts(photo);
   const description = [
     photo.name,
     photo.away && 'drive away',
@@ -85,7 +82,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
     photo.bundle && bundleText(photo.bundle),
     photo.private && 'private',
     photo.mark && `marked ${photo.mark}`,
-    mark?.label,
+    photo.writeState && WRITE_MARKS[photo.writeState].label,
     missing.length ? `missing: ${missing.join(', ')}` : '',
   ]
     .filter(Boolean)
@@ -111,91 +108,112 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
           backgroundImage: photo.placeholder && !photo.away ? `url(${photo.placeholder})` : undefined,
         }}
       >
-        {photo.previewVersion > 0 && failed !== photo.previewVersion ? (
-          <img
-            onError={() => setFailed(photo.previewVersion)}
-            src={previewUrl(photo.id, photo.previewVersion)}
-            alt=""
-            loading="lazy"
-            decoding="async"
-            draggable={false}
-            className={`h-full w-full ${photo.away || photo.missing ? 'opacity-50' : ''}`}
-          />
-        ) : (
-          <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink">
-            <ImageOff size={18} />
-            {photo.damaged ? 'damaged' : 'no preview'}
-          </span>
-        )}
-        {(photo.away || photo.missing) && (
-          <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />
-        )}
-        {photo.missing && !photo.away && (
-          <span className="absolute bottom-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
-            missing
-          </span>
-        )}
-        {photo.bundle && (
-          <span
-            className={`absolute top-1 right-1 flex items-center gap-1 rounded border border-line bg-card/90 px-1.5 text-[11px] ${photo.bundle.leads ? 'font-semibold' : 'text-ink-2'}`}
-            title={bundleText(photo.bundle)}
-          >
-            <Layers size={11} /> {photo.bundle.photos}
-          </span>
-        )}
-        {photo.rating === -1 && (
-          <span className="absolute top-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
-            rejected
-          </span>
-        )}
-        {photo.damaged && photo.previewVersion > 0 && (
-          <span className="absolute right-1 bottom-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
-            damaged
-          </span>
-        )}
+        <TilePicture photo={photo} />
       </div>
-      <div className={`flex h-[22px] items-center gap-1.5 text-[11px] ${focused ? 'text-spruce' : ''}`}>
-        <span
-          className={`truncate font-mono ${chosen ? 'font-semibold text-spruce' : ''} ${focused ? 'underline underline-offset-3' : ''}`}
-          title={photo.name}
-        >
-          {photo.name}
-        </span>
-        {photo.rating > 0 && !tiny && (
-          <span className="figures shrink-0 font-semibold" title={`Rating ${photo.rating}`}>
-            ✦{photo.rating}
-          </span>
-        )}
-        {photo.mark !== '' && !tiny && (
-          <MarkBadge name={photo.mark} mark={marks?.find(({ name }) => name === photo.mark)} />
-        )}
-        {photo.private && (
-          <span className="shrink-0 text-ink-2" title="Private: it never leaves the archive">
-            <Lock size={11} />
-          </span>
-        )}
-        {mark && (
-          <span className={`shrink-0 font-bold ${mark.look}`} title={mark.label}>
-            {mark.text}
-          </span>
-        )}
-        {!narrow && (
-          <span
-            className="ml-auto flex shrink-0 gap-0.5"
-            title={`${missing.length ? `Missing: ${missing.join(', ')}` : 'Nothing missing'}${DESCRIBED_TEXTS[String(photo.described)] ?? ''}`}
-          >
-            {PIPS.map(({ part, letter }) => (
-              <span
-                key={part}
-                className={`flex h-3 w-3 items-center justify-center rounded-xs text-[8.5px] leading-none font-bold ${photo.parts[part] ? 'bg-spruce-pale text-spruce' : 'border border-ink-3/50 text-ink-3'}`}
-              >
-                {letter}
-              </span>
-            ))}
-            {photo.described !== null && <DescribedPip described={photo.described} />}
-          </span>
-        )}
-      </div>
+      <TileLine {...props} missing={missing} />
     </div>
   );
 });
+
+/** The preview, or why there is none, and what is said of the file in its corners. */
+function TilePicture({ photo }: { photo: Photo }) {
+  const [failed, setFailed] = useState(0);
+  return (
+    <>
+      {photo.previewVersion > 0 && failed !== photo.previewVersion ? (
+        <img
+          onError={() => setFailed(photo.previewVersion)}
+          src={previewUrl(photo.id, photo.previewVersion)}
+          alt=""
+          loading="lazy"
+          decoding="async"
+          draggable={false}
+          className={`h-full w-full ${photo.away || photo.missing ? 'opacity-50' : ''}`}
+        />
+      ) : (
+        <span className="flex h-full flex-col items-center justify-center gap-1 text-[11px] text-ink">
+          <ImageOff size={18} />
+          {photo.damaged ? 'damaged' : 'no preview'}
+        </span>
+      )}
+      {(photo.away || photo.missing) && (
+        <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />
+      )}
+      {photo.missing && !photo.away && (
+        <span className="absolute bottom-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+          missing
+        </span>
+      )}
+      {photo.bundle && (
+        <span
+          className={`absolute top-1 right-1 flex items-center gap-1 rounded border border-line bg-card/90 px-1.5 text-[11px] ${photo.bundle.leads ? 'font-semibold' : 'text-ink-2'}`}
+          title={bundleText(photo.bundle)}
+        >
+          <Layers size={11} /> {photo.bundle.photos}
+        </span>
+      )}
+      {photo.rating === -1 && (
+        <span className="absolute top-1 left-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+          rejected
+        </span>
+      )}
+      {photo.damaged && photo.previewVersion > 0 && (
+        <span className="absolute right-1 bottom-1 rounded bg-red-pale px-1.5 text-[11px] font-semibold text-red">
+          damaged
+        </span>
+      )}
+    </>
+  );
+}
+
+/** The line below the picture: as much of it as its width has room for. */
+function TileLine({ photo, place, chosen, focused, missing }: Props & { missing: readonly string[] }) {
+  const { data: marks } = useMarks();
+  const mark = photo.writeState && WRITE_MARKS[photo.writeState];
+  const narrow = place.width < 130;
+  const tiny = place.width < 78;
+  return (
+    <div className={`flex h-[22px] items-center gap-1.5 text-[11px] ${focused ? 'text-spruce' : ''}`}>
+      <span
+        className={`truncate font-mono ${chosen ? 'font-semibold text-spruce' : ''} ${focused ? 'underline underline-offset-3' : ''}`}
+        title={photo.name}
+      >
+        {photo.name}
+      </span>
+      {photo.rating > 0 && !tiny && (
+        <span className="figures shrink-0 font-semibold" title={`Rating ${photo.rating}`}>
+          ✦{photo.rating}
+        </span>
+      )}
+      {photo.mark !== '' && !tiny && (
+        <MarkBadge name={photo.mark} mark={marks?.find(({ name }) => name === photo.mark)} />
+      )}
+      {photo.private && (
+        <span className="shrink-0 text-ink-2" title="Private: it never leaves the archive">
+          <Lock size={11} />
+        </span>
+      )}
+      {mark && (
+        <span className={`shrink-0 font-bold ${mark.look}`} title={mark.label}>
+          {mark.text}
+        </span>
+      )}
+      {!narrow && (
+        <span
+          className="ml-auto flex shrink-0 gap-0.5"
+          title={`${missing.length ? `Missing: ${missing.join(', ')}` : 'Nothing missing'}${DESCRIBED_TEXTS[String(photo.described)] ?? ''}`}
+        >
+          {PIPS.map(({ part, letter }) => (
+            <span
+              key={part}
+              className={`flex h-3 w-3 items-center justify-center rounded-xs text-[8.5px] leading-none font-bold ${photo.parts[part] ? 'bg-spruce-pale text-spruce' : 'border border-ink-3/50 text-ink-3'}`}
+            >
+              {letter}
+            </span>
+          ))}
+          {photo.described !== null && <DescribedPip described={photo.described} />}
+        </span>
+      )}
+    </div>
+  );
+}

@@ -9,7 +9,7 @@ import { previewUrl } from '../foundation/api';
 import { useChange } from '../foundation/changes';
 import { useMay } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 import { useDoubleCount, useDoubles } from './queries';
 import { RadioGroup, RadioMark } from '../parts/RadioGroup';
 import { Failed } from '../parts/Queried';

@@ -8,7 +8,7 @@ import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 import { useEmptyTrash, useTrash } from './queries';
 
 export function DriveTrash({ driveId }: { driveId: string }) {

@@ -8,7 +8,7 @@ import { useMay } from '../foundation/session';
 import { FolderPicker, type Place } from './FolderPicker';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 import { useCandidates, useLink } from './queries';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
 

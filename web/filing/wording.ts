@@ -2,7 +2,7 @@
 
 import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import { countText } from '@stellin/contract/wording';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 
 interface Wording {
   title: string;

@@ -12,7 +12,7 @@ import { DriveTrash } from '../filing/DriveTrash';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
-import { sizeText } from '../parts/sizeText';
+import { sizeText } from '@stellin/contract/sizeText';
 import { Tracked } from '../tracking/Tracked';
 import { LookForFaces } from '../people/LookForFaces';
 import { BrowseAway } from './BrowseAway';

@@ -1,6 +1,7 @@
 // Every table of the catalogue, a file a subject. The migrations make them; a test holds both to one another.
 
 export * from './accounts';
+export * from './backup';
 export * from './describing';
 export * from './doubles';
 export * from './dossiers';

@@ -1,3 +1,5 @@
+// Sizes of files as they are said.
+
 const UNITS = ['bytes', 'kB', 'MB', 'GB', 'TB'];
 
 /** A number of bytes in the largest unit of a thousand that fits: `1.2 GB`. */

@@ -1,0 +1,184 @@
+// A backup as a file: a bag (BagIt, RFC 8493) in a tar archive, with a SHA-256 of everything in it, so that other programs can
+// check it and take it apart as well. The manifests come last: a file that was cut off has none and is refused.
+
+import { createHash } from 'node:crypto';
+import { createReadStream, createWriteStream } from 'node:fs';
+import { open, rename, rm } from 'node:fs/promises';
+import { basename, dirname } from 'node:path';
+import { Readable, Transform } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import { extract, pack } from 'tar-stream';
+import { manifestDifferences, manifestText, parseManifest } from '@stellin/core/bagit/manifest';
+import { messageOf } from '../errors';
+
+const DECLARATION = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n';
+const MANIFEST = 'manifest-sha256.txt';
+const TAG_MANIFEST = 'tagmanifest-sha256.txt';
+const PAYLOAD = 'data/';
+/** Of the small files in it: what is larger is no text of ours. */
+const MAX_TEXT_BYTES = 512 * 1024 * 1024;
+
+/** Told how many bytes more have gone by; may reject to give up. */
+export type Passed = (bytes: number) => Promise<void>;
+
+export interface BagWriter {
+  /** Adds a file below data/. The bytes are those it has when it is opened. */
+  addFile(name: string, path: string, passed: Passed): Promise<void>;
+  addText(name: string, text: string): Promise<void>;
+  /** Adds the manifests, flushes the file to the drive and gives it its name. Returns its size in bytes. */
+  finish(info: Readonly<Record<string, string>>): Promise<number>;
+  /** Gives up: nothing is left of it. */
+  abandon(): Promise<void>;
+}
+
+/** Begins a bag that is going to stand at a path; until it is finished it stands at `part`, in the same folder. */
+export function writeBag(path: string, part: string): BagWriter {
+  const base = basename(path).replace(/\.tar$/, '');
+  const tar = pack();
+  const payload = new Map<string, string>();
+  const tags = new Map<string, string>();
+  const writing = pipeline(tar, createWriteStream(part, { mode: 0o600, flush: true }));
+  // Whoever adds to it is told.
+  writing.catch(() => undefined);
+
+  const add = async (name: string, size: number, content: Readable, passed?: Passed): Promise<string> => {
+    const hash = createHash('sha256');
+    const entry = tar.entry({ name: `${base}/${name}`, size, mode: 0o600 });
+    await Promise.race([
+      pipeline(content, hashing(hash, passed), entry),
+      // The disk may be full: then nobody takes what is added.
+      writing.then(() => Promise.reject(new Error('the file was closed too early'))),
+    ]);
+    return hash.digest('hex');
+  };
+  const addTag = async (name: string, text: string) => {
+    const bytes = Buffer.from(text);
+    tags.set(name, await add(name, bytes.length, Readable.from([bytes])));
+  };
+
+  return {
+    async addFile(name, source, passed) {
+      const file = await open(source, 'r');
+      try {
+        const { size } = await file.stat();
+        const content = size === 0 ? Readable.from([]) : file.createReadStream({ end: size - 1, autoClose: false });
+        payload.set(`${PAYLOAD}${name}`, await add(`${PAYLOAD}${name}`, size, content, passed));
+      } finally {
+        await file.close();
+      }
+    },
+    async addText(name, text) {
+      const bytes = Buffer.from(text);
+      payload.set(`${PAYLOAD}${name}`, await add(`${PAYLOAD}${name}`, bytes.length, Readable.from([bytes])));
+    },
+    async finish(info) {
+      await addTag('bagit.txt', DECLARATION);
+      await addTag(
+        'bag-info.txt',
+        Object.entries(info)
+          .map(([name, value]) => `${name}: ${value}\n`)
+          .join(''),
+      );
+      await addTag(MANIFEST, manifestText(payload));
+      const last = Buffer.from(manifestText(tags));
+      await add(TAG_MANIFEST, last.length, Readable.from([last]));
+      tar.finalize();
+      await writing;
+      const written = await open(part, 'r');
+      const { size } = await written.stat();
+      await written.close();
+      await rename(part, path);
+      await flushFolder(dirname(path));
+      return size;
+    },
+    async abandon() {
+      tar.destroy();
+      await writing.catch(() => undefined);
+      await rm(part, { force: true });
+    },
+  };
+}
+
+/** Reads what is in a bag, in its order; what `each` does not read of an entry goes by. Names are without the folder of the bag. Throws an Error when the file can't be read. */
+export async function readBag(
+  path: string,
+  each: (name: string, content: Readable, size: number) => Promise<void>,
+): Promise<void> {
+  const entries = extract();
+  const feeding = pipeline(createReadStream(path, { highWaterMark: 1024 * 1024 }), entries);
+  feeding.catch(() => undefined);
+  for await (const entry of entries) {
+    const { name, type, size } = entry.header;
+    if (type === 'file') await each(name.slice(name.indexOf('/') + 1), entry as unknown as Readable, size ?? 0);
+    // What nobody read goes by.
+    entry.resume();
+  }
+  await feeding;
+}
+
+/** Reads all of a bag and compares it with its manifests. Returns its small texts by name. Throws an Error that says what is damaged. */
+export async function verifyBag(path: string, texts: readonly string[], passed?: Passed): Promise<Map<string, string>> {
+  const found = new Map<string, string>();
+  const read = new Map<string, string>();
+  const kept = new Set([...texts.map((name) => `${PAYLOAD}${name}`), MANIFEST, TAG_MANIFEST]);
+  try {
+    await readBag(path, async (name, content, size) => {
+      const hash = createHash('sha256');
+      const parts: Buffer[] = [];
+      if (kept.has(name) && size > MAX_TEXT_BYTES) throw new Error(`${name} is too large`);
+      const keep = new Transform({
+        transform(chunk: Buffer, _encoding, done) {
+          if (kept.has(name)) parts.push(chunk);
+          done();
+        },
+      });
+      await pipeline(content, hashing(hash, passed), keep.resume());
+      found.set(name, hash.digest('hex'));
+      if (kept.has(name)) read.set(name, Buffer.concat(parts).toString('utf8'));
+    });
+  } catch (error) {
+    throw new Error(`${path} is damaged: ${messageOf(error)}`, { cause: error });
+  }
+  const last = read.get(TAG_MANIFEST);
+  if (last === undefined)
+    throw new Error(`${path} is cut off, or is no backup of Stellin: its manifests are not there`);
+  const problems = [
+    ...problemsOf(last, (name) => !name.startsWith(PAYLOAD) && name !== TAG_MANIFEST, found),
+    ...problemsOf(read.get(MANIFEST) ?? '', (name) => name.startsWith(PAYLOAD), found),
+  ];
+  if (problems.length > 0) throw new Error(`${path} is damaged: ${problems.join('; ')}. Nothing was changed.`);
+  return new Map(texts.map((name) => [name, read.get(`${PAYLOAD}${name}`) ?? '']));
+}
+
+function problemsOf(text: string, concerns: (name: string) => boolean, found: ReadonlyMap<string, string>): string[] {
+  const there = new Map([...found].filter(([name]) => concerns(name)));
+  const { changed, missing, unlisted } = manifestDifferences(parseManifest(text), there);
+  return [
+    ...changed.map((name) => `${name} is not as it was written`),
+    ...missing.map((name) => `${name} is missing`),
+    ...unlisted.map((name) => `${name} does not belong to it`),
+  ];
+}
+
+/** Passes bytes on while they are hashed and counted. */
+function hashing(hash: ReturnType<typeof createHash>, passed?: Passed): Transform {
+  return new Transform({
+    transform(chunk: Buffer, _encoding, done) {
+      hash.update(chunk);
+      if (!passed) return done(null, chunk);
+      passed(chunk.length).then(
+        () => done(null, chunk),
+        (error: unknown) => done(error as Error),
+      );
+    },
+  });
+}
+
+async function flushFolder(path: string): Promise<void> {
+  const folder = await open(path, 'r');
+  try {
+    await folder.sync();
+  } finally {
+    await folder.close();
+  }
+}

@@ -1,0 +1,72 @@
+// What happens by itself: a backup each night, the trial of one each week, and looking drives through after the catalogue was
+// restored.
+
+import type { Logger } from 'pino';
+import { isDrillDue, isNightlyDue } from '@stellin/core/backup/due';
+import { drivesToLookThrough } from '../catalogue/restored';
+import type { Database } from '../database/database';
+import { messageOf, StellinError } from '../errors';
+import { INDEX_JOB } from '../intake/service';
+import type { Jobs } from '../jobs/service';
+import { readPlan } from './plan';
+import type { Backups } from './service';
+import * as store from './store';
+
+const LOOK_MS = 20_000;
+
+export function backupSchedule(database: Database, backups: Backups, jobs: Jobs, log: Logger) {
+  let timer: NodeJS.Timeout | undefined;
+  let stopped = false;
+  let looking: Promise<void> = Promise.resolve();
+
+  const backUp = async (now: Date): Promise<void> => {
+    const { plan, since } = await readPlan(database);
+    const rows = await store.allBackups(database);
+    const last = rows[0] && { at: rows[0].at, failed: rows[0].problem !== null };
+    if (plan.nightly && isNightlyDue(now, plan.time, since, last)) await unlessRunning(backups.start(null, true));
+    const newest = rows.find(({ problem }) => problem === null);
+    const checked = rows.flatMap(({ checkedAt }) => checkedAt ?? []).sort((a, b) => b.getTime() - a.getTime());
+    if (plan.nightly && newest?.nightly && newest.checkedAt === null && isDrillDue(now, checked[0]))
+      await unlessRunning(backups.check(newest.id, null));
+  };
+
+  const lookThrough = async (): Promise<void> => {
+    for (const { id: driveId, label, folders } of await drivesToLookThrough(database))
+      await unlessRunning(
+        jobs.start(
+          INDEX_JOB,
+          `Compare ${label} with the restored catalogue`,
+          // What was written in place after the backup may look as it did before.
+          { driveId, folder: '', subFolders: true, only: folders, all: true },
+          null,
+          { driveId },
+        ),
+      );
+  };
+
+  const look = async () => {
+    looking = (async () => {
+      await lookThrough();
+      await backUp(new Date());
+    })().catch((error: unknown) => log.warn(`backups: ${messageOf(error)}`));
+    await looking;
+    if (!stopped) timer = setTimeout(() => void look(), LOOK_MS);
+  };
+
+  return {
+    start: () => void look(),
+    async close(): Promise<void> {
+      stopped = true;
+      clearTimeout(timer);
+      await looking;
+    },
+  };
+}
+
+async function unlessRunning(job: Promise<unknown>): Promise<void> {
+  try {
+    await job;
+  } catch (error) {
+    if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
+  }
+}
