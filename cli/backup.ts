@@ -17,7 +17,7 @@ import { places, readConfig, type Config } from '@stellin/server/config';
 import { clusterFolder } from '@stellin/server/database/cluster';
 import { openDatabase } from '@stellin/server/database/database';
 import { migrate } from '@stellin/server/database/migrate';
-import { markFolder, markNewFolder, requireDatabase, requireFolder } from '@stellin/server/identity';
+import { kindOfFolder, markFolder, markNewFolder, requireDatabase, requireFolder } from '@stellin/server/identity';
 import { requireNotRunning } from './background';
 import { borrowDatabase } from './database';
 import { ensureInstalled, NEEDS } from './debian';
@@ -34,6 +34,8 @@ const configOf = ({ demo = false }: Which): Config => readConfig(demo ? 'demo' :
 export async function backupCommand({ to, ...which }: Which & { to?: string }): Promise<number> {
   const config = configOf(which);
   requireFolder(config.home, config.kind);
+  if (!config.databaseUrl && kindOfFolder(config.home) === undefined)
+    throw new Error(`There is nothing to back up in ${config.home}. STELLIN_HOME names another data folder.`);
   await ensureInstalled([NEEDS.postgres]);
   const used = await borrowDatabase(config);
   const database = openDatabase(used.url);

@@ -272,8 +272,7 @@ export async function openServices(
       void drives.watch();
       tracking.start();
       automatic.start();
-      // The demo is made anew at any time.
-      if (config.kind === 'archive') schedule.start();
+      schedule.start();
     },
 
     async close(): Promise<void> {

@@ -1,9 +1,10 @@
-// Holdings: the searches that stand here, and gaps as a list of work. Each opens the Desk.
+// Holdings: how safe the catalogue is, the searches that stand here, and gaps as a list of work. Each search opens the Desk.
 
 import { Link } from 'react-router';
 import { countText, numberText } from '@stellin/contract/wording';
 import { usePrepared } from '../describing/queries';
 import { partLabel } from '../describing/partLabel';
+import { BackupCard } from '../backup/BackupCard';
 import { useCounts } from '../dossiers/queries';
 import { deskLink } from '../parts/deskLink';
 import { useSearches } from '../search/queries';
@@ -43,6 +44,7 @@ export function HoldingsScreen() {
       <p className="mt-1 text-ink-2">{total === undefined ? '…' : `${countText(total, 'photo')} in the catalogue`}</p>
       <Failed query={counted} />
       <Failed query={searched} />
+      <BackupCard />
       <div className="mt-5 grid grid-cols-[repeat(auto-fit,minmax(380px,1fr))] gap-6">
         <section aria-labelledby="pinned">
           <h2 id="pinned" className="font-title text-[16px] font-semibold">
