@@ -1,4 +1,5 @@
-// Brings the tables up to date (umzug): each migration runs once, in order, in a transaction of its own.
+// Brings the tables up to date: each migration runs once, in order, in a transaction of its own that also notes it as done. One
+// process at a time; tables of a newer version are left alone.
 
 import type { Database } from './database';
 import * as foundation from './migrations/0001-foundation';
@@ -25,7 +26,12 @@ import * as accounts from './migrations/0021-accounts';
 import * as queue from './migrations/0022-queue';
 import * as backups from './migrations/0023-backups';
 
-const MIGRATIONS: readonly { name: string; sql: string }[] = [
+interface Migration {
+  name: string;
+  sql: string;
+}
+
+const MIGRATIONS: readonly Migration[] = [
   { name: '0001-foundation', sql: foundation.sql },
   { name: '0002-metadata-versions', sql: metadataVersions.sql },
   { name: '0003-identity', sql: identity.sql },
@@ -55,30 +61,42 @@ const MIGRATIONS: readonly { name: string; sql: string }[] = [
 export const MIGRATION_NAMES: readonly string[] = MIGRATIONS.map(({ name }) => name);
 
 const TABLE = 'migration';
+/** Of the advisory lock that keeps others from migrating meanwhile. */
+const LOCK = 5_306_417;
 
-/** Runs what has not run yet. Returns the names of the migrations that did. */
-export async function migrate(database: Database): Promise<string[]> {
-  if (await isUpToDate(database)) return [];
-  const { sequelize } = database;
-  // Loading it takes longer than looking whether it is needed, which it seldom is.
-  const { SequelizeStorage, Umzug } = await import('umzug');
-  const umzug = new Umzug({
-    migrations: MIGRATIONS.map(({ name, sql }) => ({
-      name,
-      up: async () => {
-        await database.transaction((transaction) => sequelize.query(sql, { transaction }));
-      },
-    })),
-    storage: new SequelizeStorage({ sequelize, tableName: TABLE }),
-    logger: undefined,
-  });
-  return (await umzug.up()).map(({ name }) => name);
+/**
+ * Runs what has not run yet. Returns the names of the migrations that did. Throws an Error when the tables are those of a newer
+ * version.
+ */
+export async function migrate(database: Database, migrations = MIGRATIONS): Promise<string[]> {
+  const done = await doneMigrations(database);
+  const unknown = [...done].find((name) => !migrations.some((known) => known.name === name));
+  if (unknown !== undefined)
+    throw new Error(
+      `The catalogue was used by a newer version of Stellin (its schema has “${unknown}”); open it with that version. Nothing was changed.`,
+    );
+  const ran: string[] = [];
+  for (const migration of migrations)
+    if (!done.has(migration.name) && (await run(database, migration))) ran.push(migration.name);
+  return ran;
 }
 
-async function isUpToDate(database: Database): Promise<boolean> {
+/** Runs a migration and notes it, both or neither; false when another process has run it meanwhile. */
+function run(database: Database, { name, sql }: Migration): Promise<boolean> {
+  return database.transaction(async (tx) => {
+    await database.rows('select pg_advisory_xact_lock($1)', [LOCK], tx);
+    await database.rows(`create table if not exists ${TABLE} (name varchar(255) primary key)`, [], tx);
+    if (await database.row(`select 1 as done from ${TABLE} where name = $1`, [name], tx)) return false;
+    // Several statements at once: without values.
+    await database.sequelize.query(sql, { transaction: tx });
+    await database.rows(`insert into ${TABLE} (name) values ($1)`, [name], tx);
+    return true;
+  });
+}
+
+async function doneMigrations(database: Database): Promise<Set<string>> {
   const table = await database.row<{ found: string | null }>(`select to_regclass($1)::text as found`, [TABLE]);
-  if (!table?.found) return false;
+  if (!table?.found) return new Set();
   const rows = await database.rows<{ name: string }>(`select name from ${TABLE}`);
-  const done = new Set(rows.map(({ name }) => name));
-  return MIGRATIONS.every(({ name }) => done.has(name));
+  return new Set(rows.map(({ name }) => name));
 }
