@@ -25,6 +25,7 @@ import * as deltas from './migrations/0020-deltas';
 import * as accounts from './migrations/0021-accounts';
 import * as queue from './migrations/0022-queue';
 import * as backups from './migrations/0023-backups';
+import * as owners from './migrations/0024-owners';
 
 interface Migration {
   name: string;
@@ -55,6 +56,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0021-accounts', sql: accounts.sql },
   { name: '0022-queue', sql: queue.sql },
   { name: '0023-backups', sql: backups.sql },
+  { name: '0024-owners', sql: owners.sql },
 ];
 
 /** Of the migrations that this version knows. */

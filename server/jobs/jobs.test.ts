@@ -1,28 +1,91 @@
+import { Client } from 'pg';
 import pino from 'pino';
 import { openWorld, type World } from '../testing/world';
-import { jobService, type JobKind } from './service';
+import { jobService, type JobKind, type Jobs } from './service';
 
 let world: World;
+let services: Jobs[] = [];
 beforeEach(async () => void (world = await openWorld({ working: false })));
-afterEach(() => world.close());
+afterEach(async () => {
+  await Promise.all(services.map((jobs) => jobs.close()));
+  services = [];
+  await world.close();
+});
 
-test('a job whose steps take longer than a sign of life is due is not taken up a second time', async () => {
+/** Works on jobs as a process of its own would. */
+async function worker(kinds: readonly JobKind<string>[]): Promise<Jobs> {
+  const jobs = jobService(world.services.database, pino({ level: 'silent' }));
+  services.push(jobs);
+  await jobs.work(kinds);
+  return jobs;
+}
+
+/** Ends the connections through which processes own jobs, as a network or a sleeping machine would. */
+async function cutOwners(): Promise<void> {
+  const client = new Client({ connectionString: world.databaseUrl });
+  await client.connect();
+  await client.query(
+    `select pg_terminate_backend(pid) from pg_stat_activity where application_name = 'stellin jobs' and datname = current_database()`,
+  );
+  await client.end();
+}
+
+/** A gate that steps of a job wait at. */
+function gate() {
+  let open: () => void = () => undefined;
+  const opened = new Promise<void>((resolve) => (open = resolve));
+  return { opened, open };
+}
+
+test('a job whose steps take long is not taken up a second time while its process lives', async () => {
+  const { opened, open } = gate();
   let begun = 0;
   const slow: JobKind<'slow'> = {
     kind: 'slow',
     async run() {
       begun += 1;
-      await world.services.database.rows('select pg_sleep(4)');
+      await opened;
       return { begun };
     },
   };
-  const jobs = jobService(world.services.database, pino({ level: 'silent' }), { staleSeconds: 2 });
-  try {
-    await jobs.work([slow]);
-    const { id } = await jobs.start('slow', 'A slow one', {}, world.keeperId);
-    await world.until(id, ['done']);
-    expect([(await jobs.find(id)).result, begun]).toEqual([{ begun: 1 }, 1]);
-  } finally {
-    await jobs.close();
+  const first = await worker([slow]);
+  const { id } = await first.start('slow', 'A slow one', {}, world.keeperId);
+  await world.until(id, ['running']);
+  // Another process looks for orphans when it starts, and again while it works.
+  const other = await worker([slow, { kind: 'probe', run: () => Promise.resolve({}) }]);
+  for (const name of ['one', 'two']) {
+    const probe = await other.start('probe', 'Another', { name }, world.keeperId);
+    await world.until(probe.id, ['done']);
   }
+  open();
+  await world.until(id, ['done']);
+  expect([(await first.find(id)).result, begun]).toEqual([{ begun: 1 }, 1]);
+});
+
+test('when the connection of its owner is lost, another process takes a job up, and the first goes no further', async () => {
+  const gates = [gate(), gate()];
+  const went: string[] = [];
+  let runs = 0;
+  const stepping: JobKind<'stepping'> = {
+    kind: 'stepping',
+    async run(run) {
+      const mine = runs++;
+      went.push(`${mine} begins`);
+      await gates[mine]?.opened;
+      await run.progress({ current: 'on' });
+      went.push(`${mine} goes on`);
+      return {};
+    },
+  };
+  const first = await worker([stepping]);
+  const { id } = await first.start('stepping', 'By steps', {}, world.keeperId);
+  await world.eventually(() => Promise.resolve(runs === 1));
+  await cutOwners();
+  // Whoever it is that takes it up, it is begun anew.
+  await worker([stepping]);
+  await world.eventually(() => Promise.resolve(runs === 2));
+  gates[0]?.open();
+  gates[1]?.open();
+  await world.until(id, ['done']);
+  expect(went).toEqual(['0 begins', '1 begins', '1 goes on']);
 });

@@ -1,14 +1,15 @@
 // Jobs: long work that survives the process. The table of jobs is the queue as well: whoever works takes the oldest that
-// nobody has, and holds it by a sign of life. A job is made of small steps that can be repeated, so one that was cut off
+// nobody has, and owns it as long as its connection lives. A job is made of small steps that can be repeated, so one that was cut off
 // anywhere goes on by being run again.
 
 import { randomUUID } from 'node:crypto';
-import { hostname } from 'node:os';
 import type { Logger } from 'pino';
 import type { JobKindName } from '@stellin/contract/jobKinds';
 import type { Job } from '@stellin/contract/jobs';
 import type { Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
+import { openOwnership, type Ownership } from './ownership';
+import { requeueOrphans } from './ownerStore';
 import * as store from './store';
 
 /** What a running job is given. */
@@ -65,27 +66,28 @@ export type Jobs = ReturnType<typeof jobService>;
 const MAX_RUNNING = 2;
 const REPORT_MS = 250;
 const TEND_MS = 1000;
-const STALE_SECONDS = 10;
 
 interface JobOptions {
-  /** A job whose process has not renewed its heartbeat for this many seconds is taken over by another process. */
-  staleSeconds?: number;
   /** Calls back when other processes may have queued a job; returns the way to stop. Else it is looked for every second. */
   onQueued?: (listener: () => void) => () => void;
 }
 
-export function jobService(
-  database: Database,
-  log: Logger,
-  { staleSeconds = STALE_SECONDS, onQueued }: JobOptions = {},
-) {
+export function jobService(database: Database, log: Logger, { onQueued }: JobOptions = {}) {
   // One closure for what its functions share; each of them fits a screen.
   const byKind = new Map<string, JobKind<string>>();
-  const owner = `${hostname()}:${process.pid}:${randomUUID()}`;
+  let ownership: Ownership | undefined;
   const running = new Map<string, Promise<void>>();
   let working = false;
   let closing = false;
   let stopListening: (() => void) | undefined;
+
+  /** The lock by which this process owns jobs; taken anew when its connection was lost. */
+  let opening: Promise<Ownership> | undefined;
+  const owned = async (): Promise<Ownership> => {
+    if (ownership && !ownership.isLost) return ownership;
+    opening ??= openOwnership(database.url).finally(() => (opening = undefined));
+    return (ownership = await opening);
+  };
 
   /** Takes jobs up until none is left or as many run as may. Asked for while it looks, it looks once more. */
   let looking: Promise<void> | undefined;
@@ -95,10 +97,11 @@ export function jobService(
     looking ??= (async () => {
       while (lookAgain && working && !closing && running.size < MAX_RUNNING) {
         lookAgain = false;
+        const { owner } = await owned();
         const id = await store.claimNext(database, owner, [...byKind.keys()]);
         if (id === undefined) continue;
         lookAgain = true;
-        const performed = perform(id)
+        const performed = perform(id, owner)
           .catch((error: unknown) => log.error(error, 'job'))
           .finally(() => {
             running.delete(id);
@@ -115,16 +118,16 @@ export function jobService(
       });
   };
 
-  const perform = async (id: string): Promise<void> => {
+  const perform = async (id: string, owner: string): Promise<void> => {
     const row = await requireRow(database, id);
     const kind = byKind.get(row.kind);
     if (!kind) return;
-    const ending = await endingOf(kind, await openRun(row));
+    const ending = await endingOf(kind, await openRun(row, owner));
     await store.leaveJob(database, id, owner, ending);
     await database.notify(['jobs']);
   };
 
-  const openRun = async (row: store.JobRow): Promise<JobRun & { flush(): Promise<void> }> => {
+  const openRun = async (row: store.JobRow, owner: string): Promise<JobRun & { flush(): Promise<void> }> => {
     const now = { done: row.done, total: row.total, current: '' };
     let reported = performance.now();
     const report = async () => {
@@ -149,6 +152,7 @@ export function jobService(
       async progress(progress) {
         Object.assign(now, progress);
         if (closing) throw new Stopped('closing');
+        if (ownership?.owner !== owner || ownership.isLost) throw new Stopped('lost');
         if (performance.now() - reported >= REPORT_MS) await report();
       },
       failure: (subject, message) => store.recordFailure(database, row.id, subject, message),
@@ -174,9 +178,7 @@ export function jobService(
 
   /** Looks after jobs whose process died and drives that came back. */
   const tend = async (): Promise<void> => {
-    // Of these alone: one whose ending could not be written down grows stale and is taken up anew.
-    await store.beat(database, owner, [...running.keys()]);
-    const orphans = await store.requeueOrphans(database, staleSeconds, (other) => isDeadProcess(other, owner));
+    const orphans = await requeueOrphans(database);
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
     await store.releaseWaiting(database);
     takeUp();
@@ -238,6 +240,8 @@ export function jobService(
       stopListening?.();
       await looking;
       await Promise.all(running.values());
+      await opening?.catch(() => undefined);
+      await ownership?.close();
     },
   };
 }
@@ -250,18 +254,4 @@ async function requireRow(database: Database, id: string): Promise<store.JobRow>
   const job = await store.findJob(database, id);
   if (!job) throw new StellinError('notFound', { what: 'such job' });
   return job;
-}
-
-/** Whether an owner was a process of this machine that is gone. Of other machines nothing is known. */
-function isDeadProcess(owner: string, self: string): boolean {
-  if (owner === self) return false;
-  const [host, pid] = owner.split(':');
-  if (host !== hostname()) return false;
-  if (Number(pid) === process.pid) return true;
-  try {
-    process.kill(Number(pid), 0);
-    return false;
-  } catch (error) {
-    return systemCode(error) === 'ESRCH';
-  }
 }

@@ -46,7 +46,7 @@ export async function claimNext(
   kinds: readonly string[],
 ): Promise<string | undefined> {
   const claimed = await database.row<{ id: string }>(
-    `update job_run set state = 'running', owner = $1, heartbeat_at = now(), started_at = coalesce(started_at, now()), current = '', waits_for = null
+    `update job_run set state = 'running', owner = $1, started_at = coalesce(started_at, now()), current = '', waits_for = null
      where id = (select id from job_run where state = 'queued' and wish = 'run' and kind = any($2)
        order by created_at, id limit 1 for update skip locked)
      returning id`,
@@ -63,7 +63,7 @@ export async function reportProgress(
   progress: { done: number; total: number; current: string; seconds: number },
 ): Promise<JobRow['wish'] | undefined> {
   const row = await database.row<{ wish: JobRow['wish'] }>(
-    `update job_run set done = $3, total = $4, current = $5, seconds_active = seconds_active + $6, heartbeat_at = now()
+    `update job_run set done = $3, total = $4, current = $5, seconds_active = seconds_active + $6
      where id = $1 and owner = $2 and state = 'running' returning wish`,
     [id, owner, progress.done, progress.total, progress.current, progress.seconds],
   );
@@ -95,33 +95,6 @@ export async function setWish(database: Database, id: string, wish: JobRow['wish
      where id = $1 and state in ('queued', 'paused', 'waiting')`,
     [id, wish],
   );
-}
-
-/** Says that a process is alive and still at some jobs, however long their steps take. */
-export async function beat(database: Database, owner: string, ids: readonly string[]): Promise<void> {
-  await database.rows(
-    `update job_run set heartbeat_at = now() where owner = $1 and state = 'running' and id = any($2::uuid[])`,
-    [owner, ids],
-  );
-}
-
-/** Puts jobs back into the queue whose process is dead: no sign of life for a while, or not among the living. */
-export async function requeueOrphans(
-  database: Database,
-  staleSeconds: number,
-  isDead: (owner: string) => boolean,
-): Promise<string[]> {
-  const running = await database.rows<{ id: string; owner: string; stale: boolean }>(
-    `select id, owner, heartbeat_at < now() - make_interval(secs => $1) as stale from job_run where state = 'running'`,
-    [staleSeconds],
-  );
-  const orphans = running.filter((job) => job.stale || isDead(job.owner));
-  if (orphans.length === 0) return [];
-  const requeued = await database.rows<{ id: string }>(
-    `update job_run set state = 'queued', owner = null where state = 'running' and (id, owner) in (select * from unnest($1::uuid[], $2::text[])) returning id`,
-    [orphans.map(({ id }) => id), orphans.map(({ owner }) => owner)],
-  );
-  return requeued.map(({ id }) => id);
 }
 
 /** Queues jobs that waited for a drive that is there now. */

@@ -21,10 +21,8 @@ export const JOB_RUN = table('job_run', {
   waitsFor: uuid({ orNull: true }),
   /** Counts, see contract/jobKinds. */
   result: json({ preset: true }),
-  /** The process that works on it. */
+  /** The process that works on it, by the number of the lock that it holds. */
   owner: text({ orNull: true }),
-  /** The last sign of life of that process. */
-  heartbeatAt: moment({ orNull: true }),
   /** Time worked, without pauses. */
   secondsActive: double({ preset: true }),
   createdAt: moment({ preset: true }),
