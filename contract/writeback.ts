@@ -64,7 +64,13 @@ export const writePolicies = z.object({
     .array(z.enum(FILE_KINDS))
     .default([])
     .describe('Kinds that could hold it and get a sidecar all the same'),
-  keepTimes: z.boolean().default(true).describe('The file’s time of change stays as it was'),
+  keepTimes: z.boolean().default(true).describe('The time of a file that is written anew stays as it was'),
+  keepTimesInPlace: z
+    .boolean()
+    .default(false)
+    .describe(
+      'The same where it is written in place: its size stays as well, so that other programs don’t see that it changed',
+    ),
   withheld: z
     .array(text.max(210))
     .max(200)

@@ -4,6 +4,7 @@
 
 import {
   closeSync,
+  existsSync,
   fsync,
   fsyncSync,
   fstatSync,
@@ -26,13 +27,17 @@ import type { ByteSource } from '@stellin/core/metadata/bytes';
 import { systemCode } from '../errors';
 import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
-import { fingerprintOf, requireUnchanged, type Fingerprint } from './fingerprint';
+import { ChangedFileError, fingerprintOf, requireSame, requireUnchanged, type Fingerprint } from './fingerprint';
+import { patchesStand } from './pastCache';
 import { requireFields, type PlannedFile, type PlannedWrite } from './planWrite';
 import { problemOf } from './problem';
 import { readSidecar, withSource } from './source';
 
 /** Of a photo whose files were written, what they look like now, in the order of the plan. */
 export type WriteResult = { ok: true; now: (Fingerprint | undefined)[] } | { ok: false; error: Error };
+
+/** A write failed, and the old bytes could not be put back: the file is neither the old nor the new one, and its journal has to stay. */
+export class UnsettledError extends Error {}
 
 /** Used over and over: making new ones costs more than reading into them. */
 const CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);
@@ -44,7 +49,7 @@ type Attributes = ReadonlyMap<PlannedFile, Promise<void>>;
 const FILES_IN_FLIGHT = 4;
 const flush = promisify(fsync);
 
-/** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was. */
+/** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was, unless its error is an UnsettledError. */
 export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteResult[]> {
   const attributes = copyAttributes(writes.flatMap(({ files }) => files));
   const results: WriteResult[] = [];
@@ -61,8 +66,8 @@ export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteRe
         }
         results[i] = { ok: true, now: write.files.map(({ path }) => fingerprintOf(path)) };
       } catch (error) {
-        await removeTemporaries(write, attributes);
         results[i] = { ok: false, error: withReason(error) };
+        await removeTemporaries(write, attributes);
       }
     }
   });
@@ -82,11 +87,11 @@ export function removeLeftover(path: string): void {
 }
 
 async function rewriteFile(file: PlannedFile, pieces: readonly Piece[], attributes: Attributes): Promise<void> {
-  const { path, temporary, before } = file;
+  const { path, temporary, before, identity } = file;
   await attributes.get(file);
-  requireUnchanged(path, before);
+  requireUnchanged(path, before, identity);
   const times = before && statSync(path, { bigint: true });
-  const descriptor = openSync(temporary, 'w');
+  const descriptor = openTemporary(temporary, before !== undefined);
   try {
     writePieces(path, before !== undefined, pieces, descriptor);
     if (times && file.keepTimes) keepTimes(descriptor, times);
@@ -97,16 +102,25 @@ async function rewriteFile(file: PlannedFile, pieces: readonly Piece[], attribut
   faultPoint('write:copied');
   verify(file);
   faultPoint('write:verified');
-  requireUnchanged(path, before);
+  requireUnchanged(path, before, identity);
   renameSync(temporary, path);
   faultPoint('write:renamed');
+}
+
+/** The temporary file of a write: it has been made with the attributes of the old one where that is there; nobody else may have made it. */
+function openTemporary(temporary: string, isMade: boolean): number {
+  return openSync(temporary, isMade && existsSync(temporary) ? 'r+' : 'wx');
 }
 
 /** Removes what a write that failed has left: new files that replaced nothing, or were only prepared. */
 async function removeTemporaries({ files }: PlannedWrite, attributes: Attributes): Promise<void> {
   for (const file of files) {
     await attributes.get(file);
-    if (!file.patches) removeLeftover(file.temporary);
+    try {
+      if (!file.patches) removeLeftover(file.temporary);
+    } catch {
+      // The write has its reason already; what is left is no photo, and goes when the journal is sorted out.
+    }
   }
 }
 
@@ -118,6 +132,9 @@ async function patchFile(file: PlannedFile, patches: readonly Patch[]): Promise<
   const descriptor = openSync(path, 'r+');
   try {
     const times = fstatSync(descriptor, { bigint: true });
+    requireSame(path, descriptor, file.identity);
+    for (const { offset, before: old } of patches)
+      if (!hasBytes(descriptor, offset, old)) throw new ChangedFileError(path);
     try {
       for (const { offset, after } of patches) {
         const half = after.length >> 1;
@@ -128,16 +145,39 @@ async function patchFile(file: PlannedFile, patches: readonly Patch[]): Promise<
       if (file.keepTimes) keepTimes(descriptor, times);
       await flush(descriptor);
       faultPoint('write:patched');
-      for (const { offset, after } of patches) requireBytes(descriptor, offset, after);
+      if (!patchesStand(path, descriptor, patches, 'after'))
+        throw new Error('the drive did not keep what was written; the old file was restored');
     } catch (error) {
-      for (const { offset, before: old } of patches) writeAll(descriptor, old, offset);
-      keepTimes(descriptor, times);
-      await flush(descriptor);
+      await restore(file, patches, descriptor, times, error);
       throw error;
     }
   } finally {
     closeSync(descriptor);
   }
+}
+
+/** Puts the old bytes back. Throws UnsettledError when they don’t stand there afterwards. */
+async function restore(
+  { path }: PlannedFile,
+  patches: readonly Patch[],
+  descriptor: number,
+  times: BigIntStats,
+  reason: unknown,
+): Promise<void> {
+  let problem = 'the drive did not keep them';
+  try {
+    faultPoint('write:restoring');
+    for (const { offset, before } of patches) writeAll(descriptor, before, offset);
+    keepTimes(descriptor, times);
+    await flush(descriptor);
+    if (patchesStand(path, descriptor, patches, 'before')) return;
+  } catch (error) {
+    problem = problemOf(error);
+  }
+  throw new UnsettledError(
+    `it could not be written (${problemOf(reason)}), nor could the old bytes be put back (${problem}). They are kept in the journal and put back as soon as the file can be written again`,
+    { cause: reason },
+  );
 }
 
 /** Reads the new file again: every field as meant, and the coded picture the same bytes. */
@@ -188,11 +228,9 @@ function requireOutsidePicture(source: ByteSource, patches: readonly Patch[]): v
   if (patches.some(touches)) throw new Error('the picture data would not be the same; nothing was written');
 }
 
-function requireBytes(descriptor: number, offset: number, bytes: Uint8Array): void {
+function hasBytes(descriptor: number, offset: number, bytes: Uint8Array): boolean {
   const read = Buffer.allocUnsafe(bytes.length);
-  const length = readSync(descriptor, read, 0, bytes.length, offset);
-  if (length !== bytes.length || Buffer.compare(read, bytes) !== 0)
-    throw new Error('the drive did not keep what was written; the old file was restored');
+  return readSync(descriptor, read, 0, bytes.length, offset) === bytes.length && Buffer.compare(read, bytes) === 0;
 }
 
 function writePieces(path: string, exists: boolean, pieces: readonly Piece[], target: number): void {

@@ -18,6 +18,7 @@ import { z } from 'zod';
 import type { Patch } from '@stellin/core/metadata/pieces';
 import { messageOf, systemCode } from '../errors';
 import { fingerprintOf } from './fingerprint';
+import { patchesStand } from './pastCache';
 import type { PlannedFile } from './planWrite';
 import { removeLeftover } from './carryOut';
 
@@ -80,6 +81,7 @@ export function settle({ path, temporary, mtimeMs, patches }: JournalEntry): Set
     for (const { offset, before } of patches) writeSync(descriptor, before, 0, before.length, offset);
     if (mtimeMs !== null) futimesSync(descriptor, mtimeMs / 1000, mtimeMs / 1000);
     fsyncSync(descriptor);
+    if (!patchesStand(path, descriptor, patches, 'before')) throw new Error('the drive did not keep the old bytes');
     return 'restored';
   } finally {
     closeSync(descriptor);
@@ -126,11 +128,13 @@ export function recoverFileJournals(folder: string): { path: string; settled: Se
 }
 
 function settleLine(line: string): { path: string; settled: Settled | Error } {
-  const entry = parseEntry(line);
+  let path = 'a line of the journal';
   try {
-    return { path: entry.path, settled: settle(entry) };
+    const entry = parseEntry(line);
+    path = entry.path;
+    return { path, settled: settle(entry) };
   } catch (error) {
-    return { path: entry.path, settled: new Error(messageOf(error)) };
+    return { path, settled: new Error(messageOf(error)) };
   }
 }
 

@@ -1,5 +1,6 @@
 // Planning a write: what becomes of a photo's file and its sidecar, proven right before a byte is written.
 
+import { randomBytes } from 'node:crypto';
 import { constants, accessSync, realpathSync, statSync } from 'node:fs';
 import { basename, dirname, join } from 'node:path';
 import { memorySource } from '@stellin/core/metadata/bytes';
@@ -16,7 +17,15 @@ import {
   type WriteOptions,
 } from '@stellin/core/metadata/write';
 import type { IimCut } from '@stellin/core/metadata/blocks/iim';
-import { ChangedFileError, fingerprintOf, requireUnchanged, sameTime, type Fingerprint } from './fingerprint';
+import {
+  ChangedFileError,
+  fingerprintOf,
+  requireUnchanged,
+  sameTime,
+  type Fingerprint,
+  identityOf,
+  type FileIdentity,
+} from './fingerprint';
 import { readSidecar, withSource } from './source';
 
 export interface WriteRequest {
@@ -27,6 +36,8 @@ export interface WriteRequest {
   sidecarOnly?: boolean;
   /** The file's time of change stays as it was; it does unless said otherwise. */
   keepTimes?: boolean;
+  /** The same where it is written in place; it does not unless said otherwise: other programs would not see that it changed. */
+  keepTimesInPlace?: boolean;
   /** The file and the sidecar as last read; without it they are taken as they are. A time of null expects no sidecar. */
   expected?: { file: Fingerprint; sidecarMtimeMs: number | null };
 }
@@ -38,6 +49,8 @@ export interface PlannedFile {
   temporary: string;
   /** Undefined when it is made anew. */
   before: Fingerprint | undefined;
+  /** Of the file as it was planned for. */
+  identity: FileIdentity | undefined;
   /** The new file; undefined removes it. */
   pieces: Piece[] | undefined;
   /** When nothing has to move: what is put where. */
@@ -63,9 +76,14 @@ export function sidecarPath(path: string): string {
   return join(dirname(path), `${dot > 0 ? name.slice(0, dot) : name}.xmp`);
 }
 
-/** The new file's name until it replaces the old one. */
+const MAX_NAME_BYTES = 255;
+
+/** The new file's name until it replaces the old one: another each time, so that no two processes share one. */
 export function temporaryPath(path: string): string {
-  return join(dirname(path), `.${basename(path)}.stellin-part`);
+  const end = `.${randomBytes(6).toString('hex')}.stellin-part`;
+  const name = Buffer.from(basename(path)).subarray(0, MAX_NAME_BYTES - end.length - 1);
+  // A character that was cut is left out.
+  return join(dirname(path), `.${name.toString('utf8').replace(/\ufffd+$/, '')}${end}`);
 }
 
 /** The plan. Throws ChangedFileError when a file is not as expected, and an Error that says why when it can't be written safely. */
@@ -76,6 +94,7 @@ export function planFiles({
   sidecarOnly,
   expected,
   keepTimes = true,
+  keepTimesInPlace = false,
 }: WriteRequest): PlannedWrite {
   const beside = sidecarPath(path);
   const sidecarNow = beside === path ? undefined : fingerprintOf(beside);
@@ -83,6 +102,8 @@ export function planFiles({
     requireUnchanged(path, expected.file);
     if (!sameTime(sidecarNow?.mtimeMs ?? null, expected.sidecarMtimeMs)) throw new ChangedFileError(beside);
   }
+  // Taken before anything is read: what is done to the file from here on shows.
+  const identity = identityOf(path);
   return withSource(path, (source) => {
     const file = openFile(source);
     const embeds = beside === path || (!sidecarOnly && isEmbeddable(file));
@@ -95,14 +116,16 @@ export function planFiles({
       const target = realpathSync.native(path);
       requireWritable(target);
       requireFields(before, readMetadata(piecesSource(source, plan.pieces)), changes);
+      const patches = patchesOf(source, plan.pieces);
       files.push({
         path: target,
         temporary: temporaryPath(target),
         before: fingerprintOf(target),
+        identity,
         pieces: plan.pieces.map((piece) => (piece instanceof Uint8Array ? piece.slice() : piece)),
-        patches: patchesOf(source, plan.pieces),
+        patches,
         back: reversed(source, plan.pieces),
-        keepTimes,
+        keepTimes: patches ? keepTimesInPlace : keepTimes,
         check: { changes, before, isSidecarOf: undefined },
       });
     }
@@ -140,6 +163,7 @@ function planBeside(
       path: target,
       temporary: temporaryPath(target),
       before: now,
+      identity: identityOf(target),
       pieces: [made],
       patches: undefined,
       back: old && reversed(memorySource(old), [made]),

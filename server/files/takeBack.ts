@@ -6,7 +6,7 @@ import { deflateRawSync, inflateRawSync } from 'node:zlib';
 import { z } from 'zod';
 import { givenBytes, piecesSource, assemble, patchesOf, type Piece } from '@stellin/core/metadata/pieces';
 import { readMetadata } from '@stellin/core/metadata/read';
-import { fingerprintOf } from './fingerprint';
+import { fingerprintOf, identityOf } from './fingerprint';
 import { sidecarPath, temporaryPath, type PlannedFile, type PlannedWrite } from './planWrite';
 import { withSource } from './source';
 
@@ -43,6 +43,7 @@ export function planTakeBack(path: string, versions: readonly KeptVersion[]): Pl
   const files = versions.map(({ target, back, givenHash }): PlannedFile => {
     const at = realpathSync(target === 'file' ? path : sidecarPath(path));
     const pieces = back ? unpack(back) : undefined;
+    const identity = identityOf(at);
     return withSource(at, (source) => {
       const hash = createHash('sha256')
         .update(givenBytes(source, pieces ?? []))
@@ -57,6 +58,7 @@ export function planTakeBack(path: string, versions: readonly KeptVersion[]): Pl
         path: at,
         temporary: temporaryPath(at),
         before: fingerprintOf(at),
+        identity,
         pieces,
         patches: pieces && patchesOf(source, pieces),
         back: undefined,

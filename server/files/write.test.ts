@@ -6,6 +6,7 @@ import {
   readdir,
   readFile,
   readlink,
+  rename,
   rm,
   stat,
   symlink,
@@ -22,11 +23,13 @@ import { readMetadata } from '@stellin/core/metadata/read';
 import { NOW } from '@stellin/core/metadata/testing';
 import { pictureRanges, type FieldChanges } from '@stellin/core/metadata/write';
 import { realJpeg } from '../testing/world';
-import { carryOut } from './carryOut';
-import { ChangedFileError, fingerprintOf } from './fingerprint';
+import { carryOut, UnsettledError } from './carryOut';
+import { atFaultPoints, type FaultStep } from './fault';
+import { ChangedFileError, fingerprintOf, identityOf } from './fingerprint';
 import { journalEntryOf, openFileJournal, parseEntry, recoverFileJournals, serializeEntry, settle } from './journal';
 import { planFiles, type WriteRequest } from './planWrite';
 import { planTakeBack, versionOf } from './takeBack';
+import { writeBatch } from './writeBatch';
 
 let folder: string;
 let path: string;
@@ -114,7 +117,7 @@ test.each([
   await utimes(path, 1_000_000_000.25, 1_100_000_000.5);
   const attribute = setAttribute('user.kite', 'rokkaku');
   const before = await stat(path);
-  await write(changes);
+  await write(changes, { keepTimesInPlace: true });
   const { mode, uid, gid, mtimeMs } = await stat(path);
   expect({ mode, uid, gid, mtimeMs }).toEqual({
     mode: before.mode,
@@ -123,6 +126,14 @@ test.each([
     mtimeMs: 1_100_000_000_500,
   });
   if (attribute) expect(getAttribute('user.kite')).toBe('rokkaku');
+});
+
+test('written in place, a file gets a new time unless that is wished: its size stays, so others would not see it', async () => {
+  await utimes(path, 1_000_000_000, 1_100_000_000);
+  const { size } = await stat(path);
+  await write({ city: 'Saltmarsh' });
+  const now = await stat(path);
+  expect([now.size, now.mtimeMs > 1_100_000_000_000]).toEqual([size, true]);
 });
 
 test('a link is followed to the file and stays a link', async () => {
@@ -157,10 +168,91 @@ test('a file that was changed since it was read is not overwritten, be it before
   expect(await readdir(folder)).toEqual(['a.jpg']);
 });
 
+test('in place nothing is written over bytes that somebody else has written, whatever size and time say', async () => {
+  const plan = planned({ city: 'Saltmarsh' });
+  const [file] = plan.files;
+  const [patch] = file?.patches ?? [];
+  if (!file || !patch) throw new Error('no plan in place');
+  const { atime, mtime } = await stat(path);
+  const theirs = await readFile(path);
+  theirs.fill(7, patch.offset, patch.offset + patch.before.length);
+  await writeFile(path, theirs);
+  await utimes(path, atime, mtime);
+  // By what was done to it, and, of a file system that does not tell, by its bytes.
+  for (const identity of [file.identity, undefined]) {
+    const before = fingerprintOf(path);
+    const [result] = await carryOut([{ ...plan, files: [{ ...file, before, identity }] }]);
+    expect(result).toMatchObject({ ok: false, error: expect.any(ChangedFileError) as unknown });
+    expect((await readFile(path)).equals(theirs)).toBe(true);
+  }
+});
+
+describe('a drive that fails in the middle of a write', () => {
+  afterEach(() => atFaultPoints(undefined));
+
+  /** At these steps the drive fails. */
+  const failAt = (...steps: FaultStep[]) =>
+    atFaultPoints((step) => {
+      if (steps.includes(step)) throw Object.assign(new Error(`fails at ${step}`), { code: 'EIO' });
+    });
+
+  test.each<[FaultStep, FieldChanges]>([
+    ['write:halfPatched', { city: 'Saltmarsh' }],
+    ['write:patched', { city: 'Saltmarsh' }],
+    ['write:copied', large],
+    ['write:verified', large],
+  ])('at %s: the file is as it was, with its times, and nothing is left beside it', async (step, changes) => {
+    await utimes(path, 1_000_000_000, 1_100_000_000);
+    const before = await readFile(path);
+    const plan = planned(changes);
+    failAt(step);
+    const [result] = await carryOut([plan]);
+    expect(result).toMatchObject({
+      ok: false,
+      error: { message: 'the drive could not be read or written', code: 'EIO' },
+    });
+    expect((await readFile(path)).equals(before)).toBe(true);
+    expect((await stat(path)).mtimeMs).toBe(1_100_000_000_000);
+    expect(await readdir(folder)).toEqual(['a.jpg']);
+  });
+
+  test('and does not take the old bytes back either: the journal stays, and the next process puts them back', async () => {
+    const before = await readFile(path);
+    const journals = join(folder, 'journal');
+    failAt('write:halfPatched', 'write:restoring');
+    const [result] = await writeBatch(journals, [{ path, changes: { city: 'Saltmarsh' }, options: { now: NOW } }]);
+    expect(result).toMatchObject({
+      ok: false,
+      message: expect.stringContaining('nor could the old bytes be put back') as string,
+    });
+    expect((await readFile(path)).equals(before)).toBe(false);
+    atFaultPoints(undefined);
+    const [name = ''] = await readdir(journals);
+    const ended = spawn('true');
+    await new Promise((resolve) => ended.on('exit', resolve));
+    await rename(join(journals, name), join(journals, `${ended.pid}-1.journal`));
+    // What can't be read of a journal is told and stays; it stops nothing else.
+    await writeFile(join(journals, `${ended.pid}-2.journal`), 'no entry\nend\n');
+    expect(recoverFileJournals(journals)).toEqual([
+      { path, settled: 'restored' },
+      { path: 'a line of the journal', settled: expect.any(Error) as unknown },
+    ]);
+    expect((await readFile(path)).equals(before)).toBe(true);
+    expect(await readdir(journals)).toEqual([`${ended.pid}-2.journal`]);
+  });
+
+  test('is told as such where the catalogue has to keep its journal', async () => {
+    const plan = planned({ city: 'Saltmarsh' });
+    failAt('write:patched', 'write:restoring');
+    const [result] = await carryOut([plan]);
+    expect(result).toMatchObject({ ok: false, error: expect.any(UnsettledError) as unknown });
+  });
+});
+
 test('a full disk leaves the old file, and nothing else', async () => {
   const before = await readFile(path);
   const plan = planned(large);
-  await symlink('/dev/full', join(folder, '.a.jpg.stellin-part'));
+  await symlink('/dev/full', plan.files[0]?.temporary ?? '');
   const [result] = await carryOut([plan]);
   expect(result).toMatchObject({ ok: false, error: { message: 'the drive is full', code: 'ENOSPC' } });
   expect(await readFile(path)).toEqual(before);
@@ -263,7 +355,7 @@ describe('the journal', () => {
     await carryOut(
       [{ path, files: [file], cuts: [] }].map((write) => ({
         ...write,
-        files: [{ ...file, before: fingerprintOf(path) }],
+        files: [{ ...file, before: fingerprintOf(path), identity: identityOf(path) }],
       })),
     );
     expect(settle(entry)).toBe('new');

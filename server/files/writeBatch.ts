@@ -2,7 +2,7 @@
 
 import type { IimCut } from '@stellin/core/metadata/blocks/iim';
 import { systemCode } from '../errors';
-import { carryOut } from './carryOut';
+import { carryOut, UnsettledError } from './carryOut';
 import { faultPoint } from './fault';
 import { journalEntryOf, openFileJournal } from './journal';
 import { planFiles, type PlannedFile, type PlannedWrite, type WriteRequest } from './planWrite';
@@ -30,7 +30,8 @@ export async function writeBatch(journals: string, requests: readonly WriteReque
   const journal = files.length > 0 ? openFileJournal(journals, files.map(journalEntryOf)) : undefined;
   faultPoint('write:journaled');
   const results = await carryOut(ready.map(({ plan }) => plan));
-  journal?.close();
+  // Of a file that is neither the old nor the new one the journal is all there is.
+  if (!results.some((result) => !result.ok && result.error instanceof UnsettledError)) journal?.close();
   let next = 0;
   return planned.map((entry) => {
     if (!('plan' in entry)) return entry;

@@ -5,7 +5,7 @@ import { piecesSource } from '@stellin/core/metadata/pieces';
 import { readMetadata } from '@stellin/core/metadata/read';
 import type { BlockValues } from '@stellin/core/metadata/reconcile';
 import { systemCode } from '../errors';
-import { carryOut } from './carryOut';
+import { carryOut, UnsettledError } from './carryOut';
 import { ChangedFileError, fingerprintOf, type Fingerprint } from './fingerprint';
 import { planFiles, sidecarPath, type PlannedWrite, type WriteRequest } from './planWrite';
 import { readSidecar, withSource } from './source';
@@ -21,6 +21,8 @@ export interface Problem {
   message: string;
   /** Another program has changed the file. */
   changed: boolean;
+  /** The file is neither the old nor the new one: its journal has to stay. */
+  unsettled?: boolean;
 }
 
 export type PreviewResult =
@@ -86,5 +88,11 @@ function planned(make: () => PlannedWrite): PlanResult {
 }
 
 function problem(error: unknown): Problem {
-  return { ok: false, code: systemCode(error), message: problemOf(error), changed: error instanceof ChangedFileError };
+  return {
+    ok: false,
+    code: systemCode(error),
+    message: problemOf(error),
+    changed: error instanceof ChangedFileError,
+    unsettled: error instanceof UnsettledError,
+  };
 }

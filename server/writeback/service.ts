@@ -67,7 +67,11 @@ export function writeBackService(database: Database, terms: VocabularyIndex) {
       const driveId = request.driveId ?? null;
       const chosen = request.selection ?? null;
       const scope = { driveId, photos: chosen && selectionSql(chosen) };
-      if (request.retryFailed) await store.retryFailed(database, scope);
+      if (request.retryFailed) {
+        // What was cut off and could not be sorted out so far, perhaps can be now.
+        await recoverWrites(database);
+        await store.retryFailed(database, scope);
+      }
       const count = await store.countTasks(database, scope);
       if (count === 0) throw new StellinError('nothingToDo', { why: 'Nothing waits on a drive that is attached.' });
       return jobs.start(WRITE_JOB, 'Write back', { driveId, selection: chosen }, accountId, {});

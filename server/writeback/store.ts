@@ -305,7 +305,7 @@ function scopeSql({ driveId, photos }: WriteScope): { sql: string; bind: unknown
   const drive = `$${bind.push(driveId)}::uuid`;
   return {
     sql: `from write_back b join photo p on p.id = b.photo_id ${TASK_JOINS}
-      where b.state = 'waiting' and p.shown and d.attached and (${drive} is null or p.drive_id = ${drive})
+      where b.state = 'waiting' and p.shown and d.attached and not exists (select 1 from write_journal j where j.photo_id = p.id) and (${drive} is null or p.drive_id = ${drive})
         ${photos ? `and p.id in (${photos.sql})` : ''}`,
     bind,
   };
@@ -380,13 +380,28 @@ export async function closeJournals(database: Database, photoIds: readonly numbe
   await database.rows('delete from write_journal where photo_id = any($1)', [photoIds], tx);
 }
 
+const OPEN = `from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached`;
+
+/** Whether there are journals of files on attached drives, of writes that go on or were cut off. */
+export async function hasOpenWrites(database: Database): Promise<boolean> {
+  return (await database.row(`select 1 as found ${OPEN} limit 1`)) !== undefined;
+}
+
+/** Says of a file that a write of it was cut off and can’t be sorted out yet. */
+export async function noteUnsettled(database: Database, photoId: number, message: string): Promise<void> {
+  await database.rows(
+    `insert into write_back (photo_id, state, message) values ($1, 'failed', $2)
+     on conflict (photo_id) do update set state = 'failed', message = excluded.message`,
+    [photoId, message],
+  );
+  await database.notify(['writeBack', 'photos']);
+}
+
 /** Writes that a killed process left open, on drives that are attached. */
 export async function openWrites(
   database: Database,
 ): Promise<(WriteTask & { entries: string[]; intended: Intended })[]> {
-  return database.rows(
-    `select ${TASK_COLUMNS}, j.entries, j.intended from write_journal j join photo p on p.id = j.photo_id ${TASK_JOINS} where d.attached order by p.id`,
-  );
+  return database.rows(`select ${TASK_COLUMNS}, j.entries, j.intended ${OPEN} order by p.id`);
 }
 
 export interface Written extends Intended {
@@ -452,11 +467,13 @@ export async function recordWritten(database: Database, written: readonly Writte
 
 export interface WriteProblem {
   id: number;
+  /** The file is neither the old nor the new one: its journal stays. */
+  unsettled: boolean;
   state: 'conflict' | 'failed';
   message: string;
 }
 
-/** Records what could not be written; the files are as they were. */
+/** Records what could not be written; the files are as they were, but for those whose journal stays. */
 export async function recordProblems(database: Database, problems: readonly WriteProblem[]): Promise<void> {
   if (problems.length === 0) return;
   await database.transaction(async (tx) => {
@@ -468,7 +485,7 @@ export async function recordProblems(database: Database, problems: readonly Writ
     );
     await closeJournals(
       database,
-      problems.map(({ id }) => id),
+      problems.flatMap(({ id, unsettled }) => (unsettled ? [] : [id])),
       tx,
     );
     await database.notify(['writeBack', 'photos'], tx);
@@ -539,7 +556,7 @@ export interface VersionedPhoto {
 }
 
 const VERSIONED = `from metadata_version v join photo p on p.id = v.photo_id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
-  where d.attached and v.written_at = (select max(newest.written_at) from metadata_version newest where newest.photo_id = p.id)`;
+  where d.attached and not exists (select 1 from write_journal j where j.photo_id = p.id) and v.written_at = (select max(newest.written_at) from metadata_version newest where newest.photo_id = p.id)`;
 
 /** Of some photos (a statement that returns `id`) those on attached drives whose files were written, with what is kept of the last write; the next few by id. */
 export async function nextVersions(

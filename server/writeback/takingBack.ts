@@ -101,7 +101,7 @@ async function takeBatchBack(
     );
     await store.closeJournals(
       database,
-      ready.map(({ photo }) => photo.id),
+      ready.flatMap(({ photo, result }) => (result && !result.ok && result.unsettled ? [] : [photo.id])),
       tx,
     );
     return services.reread(made.map(fileOf), tx, 'catalogue');

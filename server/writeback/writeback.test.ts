@@ -1,11 +1,15 @@
-import { chmod, readdir, readFile, stat, writeFile } from 'node:fs/promises';
+import { chmod, mkdir, readdir, readFile, rename, rmdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { concatBytes, memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { pictureRanges } from '@stellin/core/metadata/write';
+import { holdingFiles } from '../database/filesLock';
 import type { FaultStep } from '../files/fault';
+import { serializeEntry } from '../files/journal';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+
+import { openJournals } from './store';
 
 let world: World;
 afterEach(() => world.close());
@@ -243,6 +247,73 @@ test('writes for a drive that is away wait; one that goes away in the middle pau
   for (const name of await readdir(now))
     if (name.endsWith('.jpg')) expect((await fieldsOf(join(now, name))).keywords).toEqual(['Delta']);
   expect((await readdir(now)).filter((name) => name.includes('stellin-part'))).toEqual([]);
+});
+
+test('one file that can’t be sorted out is told and left: others go on, and once it can be, nothing of it is lost', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg({ keywords: ['own'] }), 'b.jpg': await realJpeg({}, 90) });
+  const before = await readFile(join(drive, 'a.jpg'));
+  await world.takeIn(drive);
+  await give('name:a.jpg', ...(await addTerms('Edo')));
+  await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
+  await world.rest();
+  expect(await startWorker(world, 'write:halfPatched').ended).toBe('SIGKILL');
+  const torn = await readFile(join(drive, 'a.jpg'));
+  expect(torn.equals(before)).toBe(false);
+  // Something that can't be written stands in its place.
+  await rename(join(drive, 'a.jpg'), join(drive, 'aside'));
+  await mkdir(join(drive, 'a.jpg'));
+  await world.services.start();
+  const state = () => world.services.writeBack.listPending({ offset: 0, limit: 10 });
+  expect((await state()).photos).toMatchObject([
+    { name: 'a.jpg', state: 'failed', message: expect.stringContaining('can’t be sorted out') as string },
+  ]);
+  await give('name:b.jpg', ...(await addTerms('Delta')));
+  expect((await write()).result).toMatchObject({ written: 1 });
+
+  await rmdir(join(drive, 'a.jpg'));
+  await rename(join(drive, 'aside'), join(drive, 'a.jpg'));
+  const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: true }, world.keeperId);
+  expect((await world.until(id, ['done'])).result).toMatchObject({ written: 1 });
+  expect(await fieldsOf(join(drive, 'a.jpg'))).toMatchObject({ keywords: ['own', 'Edo'] });
+  expect(await pictureOf(join(drive, 'a.jpg'))).toEqual(
+    concatBytes(pictureRanges(memorySource(before)).map(({ start, end }) => before.subarray(start, end))),
+  );
+});
+
+test('what another process is writing is not sorted out under its hands', async () => {
+  world = await openWorld();
+  const drive = await world.addDrive('Vault');
+  await putFiles(drive, { 'a.jpg': await realJpeg() });
+  await world.takeIn(drive);
+  const { database, writeBack } = world.services;
+  const id = (await world.ids()).get('a.jpg') ?? 0;
+  const part = join(drive, '.a.jpg.stellin-part');
+  await writeFile(part, 'half a file');
+  let release: () => void = () => undefined;
+  const held = new Promise<void>((resolve) => (release = resolve));
+  const begun = new Promise<void>((resolve, reject) => {
+    holdingFiles(database, 'together', async () => {
+      await openJournals(database, [
+        {
+          photoId: id,
+          entries: [serializeEntry({ path: 'a.jpg', temporary: '.a.jpg.stellin-part', mtimeMs: null, patches: [] })],
+          intended: { keywords: [], termKeywords: [], rating: 0, mark: '', fields: {}, references: {} },
+        },
+      ]);
+      resolve();
+      await held;
+    }).catch(reject);
+  });
+  await begun;
+  let recovered = false;
+  const recovering = writeBack.recover().then(() => (recovered = true));
+  await database.rows('select pg_sleep(0.3)');
+  expect([recovered, (await readdir(drive)).includes('.a.jpg.stellin-part')]).toEqual([false, true]);
+  release();
+  await recovering;
+  expect((await readdir(drive)).includes('.a.jpg.stellin-part')).toBe(false);
 });
 
 test('a write is taken back byte for byte, read again, and waits; what another program wrote since is left alone', async () => {

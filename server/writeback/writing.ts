@@ -124,14 +124,25 @@ function nextSize(size: number, took: number): number {
 
 /** Sorts out writes that were cut off: leftovers are removed and half-written files restored; where the new file is in place already, the write counts as made. */
 export async function recoverWrites(database: Database): Promise<number> {
+  if (!(await store.hasOpenWrites(database))) return 0;
+  // Every journal is written and closed by somebody who holds the files together with others. Who holds them alone finds only
+  // journals that nobody closes any more.
+  return holdingFiles(database, 'alone', () => recoverOrphans(database));
+}
+
+async function recoverOrphans(database: Database): Promise<number> {
   const open = await store.openWrites(database);
   const made: store.Written[] = [];
+  const settledIds: number[] = [];
   for (const { entries, intended, ...task } of open) {
-    for (const text of entries) {
-      const entry = parseEntry(text);
-      const at = (path: string) => join(task.mountPoint, path);
-      settle({ ...entry, path: at(entry.path), temporary: at(entry.temporary) });
+    try {
+      settleAll(task.mountPoint, entries);
+    } catch (error) {
+      // Its journal stays: nothing else is written to it until it can be sorted out. The others go on.
+      await store.noteUnsettled(database, task.id, `a write was cut off, and can’t be sorted out: ${problemOf(error)}`);
+      continue;
     }
+    settledIds.push(task.id);
     const written = saysAlready(join(task.mountPoint, task.folderPath, task.name), intended);
     if (written)
       made.push({
@@ -143,12 +154,17 @@ export async function recoverWrites(database: Database): Promise<number> {
         versions: [],
       });
   }
-  await store.closeJournals(
-    database,
-    open.map(({ id }) => id),
-  );
+  await store.closeJournals(database, settledIds);
   await store.recordWritten(database, made);
-  return open.length;
+  return settledIds.length;
+}
+
+/** Sorts out the files of one photo, whose paths are below its drive. */
+function settleAll(mountPoint: string, entries: readonly string[]): void {
+  for (const text of entries) {
+    const entry = parseEntry(text);
+    settle({ ...entry, path: join(mountPoint, entry.path), temporary: join(mountPoint, entry.temporary) });
+  }
 }
 
 interface Doing {
@@ -232,6 +248,7 @@ export function requestOf(
     changes: changesFor(task, intended),
     options: { now: new Date().toISOString().replace(/\.\d+Z$/, 'Z'), iim: policies.iim },
     keepTimes: policies.keepTimes,
+    keepTimesInPlace: policies.keepTimesInPlace,
     sidecarOnly: kinds.includes(task.kind),
   };
 }
@@ -324,7 +341,7 @@ async function recordProblems({ database, drives }: Services, run: JobRun, doing
     const state = result?.changed ? 'conflict' : 'failed';
     counts[state] += 1;
     const message = result?.message ?? 'was not written';
-    problems.push({ id: task.id, state, message });
+    problems.push({ id: task.id, state, message, unsettled: result?.unsettled ?? false });
     await run.failure(`${task.driveLabel}: ${joinPath(task.folderPath, task.name)}`, message);
   }
   await store.recordProblems(database, problems);

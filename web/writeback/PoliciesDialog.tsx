@@ -157,8 +157,19 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
           <fieldset>
             <legend className="text-[12px] text-ink-2">Times of files</legend>
             <Checkbox checked={draft.keepTimes} onChange={(checked) => set({ keepTimes: checked })} className="py-0.5">
-              stay as they were, although the file is written
+              stay as they were when the file is written anew
             </Checkbox>
+            <Checkbox
+              checked={draft.keepTimesInPlace}
+              onChange={(checked) => set({ keepTimesInPlace: checked })}
+              className="py-0.5"
+            >
+              and when it is written in place
+            </Checkbox>
+            <p className="text-[12px] text-ink-2">
+              In place its size stays as well: programs that go by size and time, backups among them, would not see that
+              it changed.
+            </p>
           </fieldset>
         </div>
         <FieldChoice
