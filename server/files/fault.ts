@@ -16,8 +16,15 @@ export const WRITE_STEPS = [
 /** Steps of undoing a write that failed: the old bytes are about to be put back. */
 export const RESTORE_STEPS = ['write:restoring'] as const;
 
-/** The steps of moving or copying files: the third in copying only. */
-export const FILING_STEPS = ['file:settled', 'file:reserved', 'file:copied', 'file:moved', 'file:recorded'] as const;
+/** The steps of moving or copying files: the third and fourth only where it has to be copied. */
+export const FILING_STEPS = [
+  'file:settled',
+  'file:reserved',
+  'file:copied',
+  'file:flushed',
+  'file:moved',
+  'file:recorded',
+] as const;
 
 export type FaultStep =
   | (typeof WRITE_STEPS)[number]

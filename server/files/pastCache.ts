@@ -2,6 +2,7 @@
 // it (open(2)). It reads whole blocks into memory at whole blocks only.
 
 import type { Patch } from '@stellin/core/metadata/pieces';
+import { open, type FileHandle } from 'node:fs/promises';
 import { closeSync, constants, openSync, readSync } from 'node:fs';
 
 const BLOCK = 4096;
@@ -10,6 +11,50 @@ const STEP = 16;
 
 /** Bytes of the file from an offset on, fewer at its end. */
 type Read = (offset: number, length: number) => Buffer;
+
+const CHUNK_BYTES = 1024 * 1024;
+
+/** The bytes of a file, a chunk at a time, as the system reads them. A chunk is used again for the next. */
+export async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
+  const file = await open(path, 'r');
+  try {
+    await readOn(file, Buffer.allocUnsafe(CHUNK_BYTES), 0, take);
+  } finally {
+    await file.close();
+  }
+}
+
+/** The same past the cache; where that can’t be had, as the system reads them. */
+export async function eachChunkOnDrive(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
+  const file = await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(() => undefined);
+  if (!file) return eachChunk(path, take);
+  try {
+    const memory = Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
+    for (let at = 0; at < BLOCK; at += STEP) {
+      const chunk = memory.subarray(at, at + CHUNK_BYTES);
+      const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(() => undefined);
+      // Not at a whole block: the next place may be.
+      if (!first) continue;
+      if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
+      if (first.bytesRead === CHUNK_BYTES) await readOn(file, chunk, CHUNK_BYTES, take);
+      return;
+    }
+  } finally {
+    await file.close();
+  }
+  return eachChunk(path, take);
+}
+
+async function readOn(file: FileHandle, chunk: Buffer, from: number, take: (chunk: Uint8Array) => void): Promise<void> {
+  for (let at = from; ;) {
+    const { bytesRead } = await file.read(chunk, 0, chunk.length, at);
+    if (bytesRead === 0) return;
+    take(chunk.subarray(0, bytesRead));
+    at += bytesRead;
+    // What is read past the cache begins at whole blocks, and only at the end it is no whole one.
+    if (bytesRead % BLOCK !== 0 && bytesRead < chunk.length) return;
+  }
+}
 
 /** Whether patches stand in a file as they were (`before`) or as they are to be (`after`), as the drive says. */
 export function patchesStand(

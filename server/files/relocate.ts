@@ -9,6 +9,7 @@ import { basename, dirname, join } from 'node:path';
 import { systemCode } from '../errors';
 import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
+import { eachChunk, eachChunkOnDrive } from './pastCache';
 
 /** A file and where it is to be, as paths in the system. */
 export interface Relocation {
@@ -18,6 +19,8 @@ export interface Relocation {
   copies: boolean;
   /** What stands at the target already may be this very file: a process was killed on the way, or another copied it. */
   mayStand: boolean;
+  /** The size of the source as it is known; undefined where it is not. */
+  sizeBytes?: number;
 }
 
 /** Another file has the name already. */
@@ -73,15 +76,23 @@ export async function hashOfFile(path: string): Promise<string> {
   return hash.digest('hex');
 }
 
-async function relocateOne({ from, to, copies, mayStand }: Relocation): Promise<void> {
+/** The same of the bytes that the drive holds, past what memory remembers of them. */
+async function hashOnDrive(path: string): Promise<string> {
+  const hash = createHash('blake2b512');
+  await eachChunkOnDrive(path, (chunk) => void hash.update(chunk));
+  return hash.digest('hex');
+}
+
+async function relocateOne({ from, to, copies, mayStand, sizeBytes }: Relocation): Promise<void> {
   const [source, target] = await Promise.all([statOf(from), statOf(to)]);
-  if (!source && target && mayStand) return;
+  // An empty file at the target is only the reservation of its name, unless the source was empty, too.
+  if (!source && target && mayStand && (target.size > 0 || sizeBytes === 0)) return;
   if (!source) throw Object.assign(new Error(`${from} is not there`), { code: 'ENOENT' });
   const isReserved = mayStand && target?.size === 0 && source.size > 0;
   if (target && !isReserved) {
     if (!mayStand || target.size !== source.size || (await hashOfFile(from)) !== (await hashOfFile(to)))
       throw new TakenError(to);
-    if (!copies) await unlink(from);
+    if (!copies) await removeMoved(from, to);
     return;
   }
   if (!target) await reserve(to);
@@ -89,13 +100,20 @@ async function relocateOne({ from, to, copies, mayStand }: Relocation): Promise<
   try {
     if (copies || !(await renamed(from, to))) {
       await copyOver(from, to, false);
-      if (!copies) await unlink(from);
+      if (!copies) await removeMoved(from, to);
     }
   } catch (error) {
     if ((await statOf(to))?.size === 0) await unlink(to);
     throw error;
   }
   faultPoint('file:moved');
+}
+
+/** Deletes the source of a move once its copy, whose bytes were flushed and proven, stands under its name for good. */
+async function removeMoved(from: string, to: string): Promise<void> {
+  await flushFolder(dirname(to));
+  faultPoint('file:flushed');
+  await unlink(from);
 }
 
 /** Makes an empty file that no other program can take the name of. */
@@ -140,7 +158,7 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
       await target.close();
     }
     const digest = hash.digest('hex');
-    if ((await hashOfFile(temporary)) !== digest)
+    if ((await hashOnDrive(temporary)) !== digest)
       throw new Error('the drive did not keep what was written; the copy was given up');
     await copyAttributesOf(from, temporary);
     // Where the file system knows them; a copy without them is whole all the same.
@@ -161,20 +179,6 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
 async function writeAll(target: Awaited<ReturnType<typeof open>>, bytes: Uint8Array, position: number): Promise<void> {
   for (let written = 0; written < bytes.length;)
     written += (await target.write(bytes, written, bytes.length - written, position + written)).bytesWritten;
-}
-
-async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
-  const file = await open(path, 'r');
-  try {
-    const chunk = Buffer.allocUnsafe(CHUNK_BYTES);
-    for (;;) {
-      const { bytesRead } = await file.read(chunk, 0, chunk.length, null);
-      if (bytesRead === 0) return;
-      take(chunk.subarray(0, bytesRead));
-    }
-  } finally {
-    await file.close();
-  }
 }
 
 async function statOf(path: string): Promise<{ size: number } | undefined> {

@@ -258,11 +258,12 @@ function sidecarName({ sidecar = '' }: Unit, name: string): string {
 
 function relocationsOf(unit: Unit): Relocation[] {
   const { steps, from, to, sidecar, sharesSidecar } = unit;
-  const files = steps.map(({ name, toName, copies, started }) => ({
+  const files = steps.map(({ name, toName, copies, started, sizeBytes }): Relocation => ({
     from: join(from, name),
     to: join(to, toName),
     copies,
     mayStand: started,
+    sizeBytes,
   }));
   const beside = sidecarTarget(unit);
   if (sidecar === undefined || beside === undefined) return files;
