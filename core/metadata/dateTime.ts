@@ -14,7 +14,7 @@ export interface DateTimeParts {
 }
 
 const DATE_TIME =
-  /^(\d{4})(?:-(\d{2})(?:-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{2})(?:\.(\d{1,9}))?)?(Z|[+-]\d{2}:\d{2})?)?)?)?$/;
+  /^(\d{4})(?:-(\d{2})(?:-(\d{2})(?:[T ](\d{2}):(\d{2})(?::(\d{1,2})(?:\.(\d{1,9}))?)?(Z|[+-]\d{2}:\d{2})?)?)?)?$/;
 
 /** The parts of a date, undefined when it is none (`2019-13`, `2019-02-30`). */
 export function dateTimeParts(text: string): DateTimeParts | undefined {
@@ -25,7 +25,7 @@ export function dateTimeParts(text: string): DateTimeParts | undefined {
   if (month !== undefined && !isDay(Number(year), Number(month), Number(day ?? '1'))) return undefined;
   if (hour === undefined) return { year, month, day };
   if (Number(hour) > 23 || Number(minute) > 59 || Number(second ?? 0) > 59) return undefined;
-  const time = `${hour}:${minute}:${second ?? '00'}`;
+  const time = `${hour}:${minute}:${(second ?? '0').padStart(2, '0')}`;
   return { year, month, day, time, knowsSeconds: second !== undefined, fraction, zone };
 }
 

@@ -1,16 +1,6 @@
 // The IIM block (IPTC IIM 4.2): datasets read and written one by one, text in the character set that 1:90 declares.
 
-import {
-  concatBytes,
-  cutBytes,
-  hexText,
-  isAscii,
-  NO_BYTES,
-  utf8Bytes,
-  utf8Text,
-  viewOf,
-  windows1252Text,
-} from '../bytes';
+import { concatBytes, cutBytes, hexText, NO_BYTES, utf8Bytes, utf8Text, viewOf, windows1252Text } from '../bytes';
 import { dateTimeParts, type DateTimeParts } from '../dateTime';
 import { FIELDS, type Field, type FieldId, type FieldValue, type FieldValues, type IimForm } from '../fields';
 import { textsOf } from '../values';
@@ -265,18 +255,39 @@ function isText({ record, dataset: number }: Dataset): boolean {
   return record === 2 && number !== 0 && number !== 125 && (number < 200 || number > 202);
 }
 
-/** How the block's text is to be read: what 1:90 declares, else UTF-8 if all of it is valid and some of it multi-byte, else Windows-1252. */
+/**
+ * How the block's text is to be read. Where 1:90 declares UTF-8 or nothing each value is UTF-8 if it can be, else Windows-1252:
+ * programs add theirs to what others have written. Of any other character set that is declared, Windows-1252 is the nearest.
+ */
 function decoderOf(datasets: readonly Dataset[]): Decode {
-  let validUtf8 = true;
-  let multiByte = false;
-  for (const set of datasets) {
-    if (set.record === 1 && set.dataset === 90 && UTF8_ESCAPE.every((byte, i) => set.data[i] === byte))
-      return (bytes) => utf8Text(bytes) ?? windows1252Text(bytes);
-    if (!isText(set) || isAscii(set.data)) continue;
-    multiByte = true;
-    validUtf8 &&= utf8Text(set.data) !== undefined;
+  const declared = datasets.find(({ record, dataset: number }) => record === 1 && number === 90);
+  const isOther = declared !== undefined && !UTF8_ESCAPE.every((byte, i) => declared.data[i] === byte);
+  return isOther ? windows1252Text : (bytes) => utf8Text(bytes) ?? windows1252Text(bytes);
+}
+
+/** Several blocks as one: texts in UTF-8, what two of them say alike once, all else in order. */
+export function joinedIim(blocks: readonly Uint8Array[]): Uint8Array {
+  const seen = new Set<string>();
+  const joined: Dataset[] = [];
+  const rests: Uint8Array[] = [];
+  for (const { datasets, rest } of blocks.map(parseIim)) {
+    const decode = decoderOf(datasets);
+    const own = new Set<string>();
+    for (const set of datasets) {
+      if (set.record === 1 && set.dataset === 90) continue;
+      const read = isText(set) ? { ...set, data: utf8Bytes(decode(set.data)) } : set;
+      const key = `${read.record}:${read.dataset}:${hexText(read.data)}`;
+      if (seen.has(key)) continue;
+      own.add(key);
+      joined.push(read);
+    }
+    for (const key of own) seen.add(key);
+    if (rest.some((byte) => byte !== 0)) rests.push(rest);
   }
-  return multiByte && validUtf8 ? (bytes) => utf8Text(bytes) ?? '' : windows1252Text;
+  const before = joined.filter(({ record }) => record < 2);
+  const after = joined.filter(({ record }) => record >= 2);
+  const declaration = { record: 1, dataset: 90, data: UTF8_ESCAPE };
+  return serializeIim({ datasets: [...before, declaration, ...after], rest: concatBytes(rests) });
 }
 
 function shownValue(set: Dataset, decode: Decode): string | number {

@@ -14,27 +14,75 @@ export interface ImageResource {
 
 export const RESOURCE = { iim: 0x0404, iimDigest: 0x0425, exif: 0x0422, xmp: 0x0424 } as const;
 
-/** The resources in order, and the bytes at the end that are none (kept when written again). */
+/** The resources in order, and the bytes that are none (kept at the end when written again). One whose name or length is wrong still leads to the next. */
 export function parseResources(bytes: Uint8Array): { resources: ImageResource[]; rest: Uint8Array } {
-  const view = viewOf(bytes);
   const resources: ImageResource[] = [];
+  const between: Uint8Array[] = [];
   let at = 0;
   while (at + 12 <= bytes.length && isSignature(bytes, at)) {
-    const nameLength = (view.getUint8(at + 6) + 2) & ~1;
-    const sizeAt = at + 6 + nameLength;
-    if (sizeAt + 4 > bytes.length) break;
-    const size = view.getUint32(sizeAt);
-    const dataAt = sizeAt + 4;
-    if (dataAt + size > bytes.length) break;
+    const found = placesOf(bytes, at);
+    if (!found) break;
+    const { sizeAt, dataAt, end, next } = found;
     resources.push({
       signature: asciiText(bytes.subarray(at, at + 4)),
-      id: view.getUint16(at + 4),
-      name: bytes.subarray(at + 6, sizeAt),
-      data: bytes.subarray(dataAt, dataAt + size),
+      id: viewOf(bytes).getUint16(at + 4),
+      name: evenName(bytes.subarray(at + 6, sizeAt)),
+      data: bytes.subarray(dataAt, end),
     });
-    at = Math.min(bytes.length, dataAt + size + (size & 1));
+    const skipped = bytes.subarray(end, next);
+    if (skipped.some((byte) => byte !== 0)) between.push(skipped);
+    at = next;
   }
-  return { resources, rest: bytes.subarray(at) };
+  const tail = bytes.subarray(at);
+  return { resources, rest: between.length > 0 ? concatBytes([...between, tail]) : tail };
+}
+
+/** Where the parts of a resource are. */
+interface Places {
+  sizeAt: number;
+  dataAt: number;
+  end: number;
+  next: number;
+}
+
+/** The parts of the resource at a place, as they lead to the next one; undefined where its length can’t be right and no other follows. */
+function placesOf(bytes: Uint8Array, at: number): Places | undefined {
+  const letters = bytes[at + 6] ?? 0;
+  // The name with its length byte is padded to an even length; some writers forget that.
+  const fitting = [...new Set([(letters + 2) & ~1, letters + 1])].flatMap((nameLength): Omit<Places, 'next'>[] => {
+    const sizeAt = at + 6 + nameLength;
+    if (sizeAt + 4 > bytes.length) return [];
+    const end = sizeAt + 4 + viewOf(bytes).getUint32(sizeAt);
+    return end <= bytes.length ? [{ sizeAt, dataAt: sizeAt + 4, end }] : [];
+  });
+  for (const [i, places] of fitting.entries()) {
+    const padded = places.end + ((places.end - places.dataAt) & 1);
+    // Any four letters pass for a signature where one has to be; elsewhere only the usual one.
+    const isNext = (place: number, n: number) =>
+      place >= bytes.length || (i + n === 0 ? isSignature(bytes, place) : hasAscii(bytes, place, '8BIM'));
+    const next = [padded, places.end, places.end + 1].find(isNext);
+    if (next !== undefined) return { ...places, next: Math.min(bytes.length, next) };
+  }
+  const [first] = fitting;
+  const following = nextSignature(bytes, first?.end ?? at + 12);
+  if (first) {
+    const padded = Math.min(bytes.length, first.end + ((first.end - first.dataAt) & 1));
+    return { ...first, next: following ?? padded };
+  }
+  // Its length goes beyond the end: it ends where the next begins.
+  const sizeAt = at + 6 + ((letters + 2) & ~1);
+  if (following === undefined || sizeAt + 4 > following) return undefined;
+  return { sizeAt, dataAt: sizeAt + 4, end: following, next: following };
+}
+
+/** Where the next resource of the usual signature begins. */
+function nextSignature(bytes: Uint8Array, from: number): number | undefined {
+  for (let at = from; at + 12 <= bytes.length; at++) if (hasAscii(bytes, at, '8BIM')) return at;
+  return undefined;
+}
+
+function evenName(name: Uint8Array): Uint8Array {
+  return name.length % 2 === 0 ? name : concatBytes([name, new Uint8Array(1)]);
 }
 
 /** Four letters or digits. */

@@ -12,15 +12,8 @@ import {
   type ByteSource,
 } from '../bytes';
 import { isMpf, shiftedMpf } from '../blocks/mpf';
-import {
-  APP13_PREFIX,
-  isApp13,
-  parseResources,
-  RESOURCE,
-  resourceData,
-  serializeResources,
-  setResource,
-} from '../blocks/resources';
+import { APP13_PREFIX, isApp13, parseResources, RESOURCE, serializeResources, setResource } from '../blocks/resources';
+import { iimOfResources } from '../blocks/iimResources';
 import { readTiff } from '../blocks/tiff';
 import { editedExif } from '../blocks/tiffEdit';
 import { extensionId, splitPacket } from '../blocks/xmp/extended';
@@ -117,7 +110,7 @@ function readBlocks(source: ByteSource): RawBlocks {
   const exif = head.segments.find(isExif);
   const xmp = head.segments.filter(isXmp);
   if (xmp.length > 1) issues.push('the file holds more than one XMP packet; the first is read');
-  const { resources } = parseResources(app13Bytes(head.segments));
+  const iim = iimOfResources(parseResources(app13Bytes(head.segments)).resources);
   const blocks: RawBlocks = {
     width: head.width,
     height: head.height,
@@ -125,9 +118,9 @@ function readBlocks(source: ByteSource): RawBlocks {
     colour: COLOURS[head.components ?? 0],
     exif: exif ? [readTiff(memorySource(exif.payload.subarray(EXIF_PREFIX.length)))] : [],
     xmp: xmp[0]?.payload.subarray(XMP_PREFIX.length),
-    iim: resourceData(resources, RESOURCE.iim),
-    iimDigest: resourceData(resources, RESOURCE.iimDigest),
-    issues,
+    iim: iim.iim,
+    iimDigest: iim.iimDigest,
+    issues: [...issues, ...iim.issues],
     damaged: head.problem !== undefined,
   };
   if (head.segments.some(isExtension)) takeExtension(head, blocks);

@@ -12,7 +12,8 @@ import {
   viewOf,
   type ByteSource,
 } from '../bytes';
-import { parseResources, RESOURCE, resourceData } from '../blocks/resources';
+import { iimOfResources } from '../blocks/iimResources';
+import { parseResources } from '../blocks/resources';
 import { readTiff } from '../blocks/tiff';
 import { editedExif } from '../blocks/tiffEdit';
 import { packetBody, PADDING_BYTES, wrapBody, WRAPPER_BYTES } from '../blocks/xmp/packet';
@@ -78,9 +79,10 @@ const PROFILE = 'Raw profile type ';
 /** What a raw profile may hold: a name of it, its length in bytes, and the bytes as hexadecimal digits. */
 const PROFILES: Readonly<Record<string, (bytes: Uint8Array, blocks: RawBlocks) => void>> = {
   iptc(bytes, blocks) {
-    const { resources } = parseResources(bytes);
-    blocks.iim ??= bytes[0] === 0x1c ? bytes : resourceData(resources, RESOURCE.iim);
-    blocks.iimDigest ??= resourceData(resources, RESOURCE.iimDigest);
+    const { iim, iimDigest, issues } = iimOfResources(parseResources(bytes).resources);
+    blocks.iim ??= bytes[0] === 0x1c ? bytes : iim;
+    blocks.iimDigest ??= iimDigest;
+    blocks.issues.push(...issues);
   },
   exif(bytes, blocks) {
     const start = hasAscii(bytes, 0, 'Exif\0\0') ? 6 : 0;

@@ -2,6 +2,7 @@
 // hold EXIF, XMP, IIM and its digest.
 
 import { concatBytes, hasAscii, memorySource, uint32, viewOf, type ByteSource } from '../bytes';
+import { iimOfResources } from '../blocks/iimResources';
 import { parseResources, RESOURCE, resourceData, serializeResources, setResource } from '../blocks/resources';
 import { readTiff } from '../blocks/tiff';
 import { editedExif } from '../blocks/tiffEdit';
@@ -51,12 +52,13 @@ function readBlocks(source: ByteSource): RawBlocks {
   if (!range) return { ...blocks, issues: ['the file ends before its image resources'], damaged: true };
   const { resources } = parseResources(source.read(range.start, range.end - range.start));
   const exif = resourceData(resources, RESOURCE.exif);
+  const { issues, ...iim } = iimOfResources(resources);
   return {
     ...blocks,
     exif: exif ? [readTiff(memorySource(exif))] : [],
     xmp: resourceData(resources, RESOURCE.xmp),
-    iim: resourceData(resources, RESOURCE.iim),
-    iimDigest: resourceData(resources, RESOURCE.iimDigest),
+    ...iim,
+    issues,
   };
 }
 

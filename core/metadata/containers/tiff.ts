@@ -2,6 +2,7 @@
 // resources of tag 34377.
 
 import { concatBytes, viewOf, type ByteSource } from '../bytes';
+import { iimOfResources } from '../blocks/iimResources';
 import { parseResources, RESOURCE, resourceData, serializeResources, setResource } from '../blocks/resources';
 import {
   allIfds,
@@ -45,6 +46,8 @@ function readBlocks(source: ByteSource): RawBlocks {
   const [main] = tiff.pages;
   const kind = kindOf(tiff);
   const { resources } = parseResources(dataOf(tiff, main?.entries.get(TAG.resources)) ?? new Uint8Array());
+  const copies = iimOfResources(resources);
+  const own = iimOf(tiff, main);
   const picture = largestIfd(tiff) ?? main;
   const blocks: RawBlocks = {
     kind,
@@ -54,9 +57,9 @@ function readBlocks(source: ByteSource): RawBlocks {
     colour: COLOURS[numberOf(tiff, picture, TAG.photometric) ?? -1],
     exif: [tiff],
     xmp: dataOf(tiff, main?.entries.get(TAG.xmp)),
-    iim: iimOf(tiff, main) ?? resourceData(resources, RESOURCE.iim),
-    iimDigest: resourceData(resources, RESOURCE.iimDigest),
-    issues: main ? [] : ['the TIFF holds no picture'],
+    iim: own ?? copies.iim,
+    iimDigest: copies.iimDigest,
+    issues: [...(main ? [] : ['the TIFF holds no picture']), ...(own ? [] : copies.issues)],
     damaged: !main || tiff.broken,
   };
   if (kind !== 'tiff') {
