@@ -6,6 +6,7 @@ import { benchDemo } from '@stellin/bench/demo';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchPeople } from '@stellin/bench/people';
+import { benchSafety } from '@stellin/bench/safety';
 import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';
 import { benchVocabulary } from '@stellin/bench/vocabulary';
@@ -36,6 +37,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   search: {
     help: 'finding in a made catalogue of a million photos, and how it grows from 10,000 on (8 GB, made once and kept)',
     run: benchSearch,
+  },
+  safety: {
+    help: 'backing a made catalogue up and trying the backup out, and finding meanwhile',
+    run: benchSafety,
   },
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',
