@@ -210,7 +210,7 @@ export const describingRoutes = {
   previewDescription: route({
     method: 'POST',
     path: '/api/describing/preview',
-    access: 'viewer',
+    access: 'cataloguer',
     summary: 'Before and after of a description, photo by photo; nothing is changed',
     body: z.object({
       selection,

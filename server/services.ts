@@ -132,7 +132,7 @@ export async function openServices(
     await namesFound(database, photoIds, tx);
   };
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
-  const filing = filingService(database, drives, jobs);
+  const filing = filingService(database, drives, jobs, planning.replace);
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService({
@@ -148,7 +148,7 @@ export async function openServices(
       ...conflictChanges(database),
       ...searchChanges(database, search),
       ...dossierChanges(database, search),
-      ...filingChanges(database, drives),
+      ...filingChanges(database, drives, planning.replace),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,

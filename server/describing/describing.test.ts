@@ -226,6 +226,21 @@ test('a regular expression that never ends is given up, and nothing has changed'
   expect(await count(`title:${'a'.repeat(60)}!`)).toBe(3);
 });
 
+test('what waits behind patterns that never end has all of its own time', async () => {
+  await world.apply({
+    kind: 'setFields',
+    selection: everything,
+    edits: [{ target: 'title', mode: 'replace', value: `${'a'.repeat(60)}!` }],
+  });
+  const replace = (find: string) =>
+    preview({ kind: 'replaceText', targets: ['title'], find, how: 'pattern', replace: 'b' });
+  const endless = ['(a+)+$', '(a|aa)+$', '(a*)*$'].map((find) => replace(find));
+  const good = replace('!$');
+  const outcomes = await Promise.allSettled(endless);
+  expect(outcomes.map(({ status }) => status)).toEqual(['rejected', 'rejected', 'rejected']);
+  expect((await good).photos).toHaveLength(3);
+});
+
 test('two people describe the same photos at once: every photo has what one of them said, and both are in the ledger', async () => {
   const other = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
   const set = (accountId: number, value: string) =>

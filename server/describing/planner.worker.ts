@@ -2,6 +2,7 @@
 
 import { changedFields, describing, type Description } from '@stellin/core/describing/description';
 import type { DescribedPhoto } from '@stellin/core/describing/photo';
+import { replacer, type Replacement } from '@stellin/core/describing/replacing';
 import { iimCuts } from '@stellin/core/metadata/blocks/iim';
 import { fieldOf, type FieldId, type FieldValue, type FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
@@ -31,6 +32,13 @@ export interface PlannedChange {
   id: number;
   name: string;
   fields: { field: FieldId; before: FieldValue | null; after: FieldValue | null; cut: boolean }[];
+}
+
+/** Texts with what was looked for replaced, one for each. Throws an Error when the pattern is none. */
+export function replace({ texts, replacing }: { texts: readonly string[]; replacing: Replacement }): string[] {
+  const made = replacer(replacing);
+  if (!made.ok) throw new Error(made.problem);
+  return texts.map(made.change);
 }
 
 /** What changes, photo by photo; photos that stay as they are are left out. */

@@ -10,7 +10,7 @@ import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { isInTrash } from '../files/trash';
-import { newNames } from './renaming';
+import { newNames, type ReplaceTexts } from './renaming';
 import { FILING_JOB } from './job';
 import * as store from './store';
 import { objectRows, recordObjects } from '../ledger/recordStore';
@@ -34,7 +34,11 @@ type Kinds =
   | 'makeFolder'
   | 'renameFolder';
 
-export function filingChanges(database: Database, drives: Drives): Pick<ChangeHandlers, Kinds> {
+export function filingChanges(
+  database: Database,
+  drives: Drives,
+  replaceTexts: ReplaceTexts,
+): Pick<ChangeHandlers, Kinds> {
   // One closure for what its functions share; each of them fits a screen.
   const record = async (
     action: keyof typeof store.ACTIONS,
@@ -73,7 +77,7 @@ export function filingChanges(database: Database, drives: Drives): Pick<ChangeHa
 
     async renameFiles(change, { tx, entryId }) {
       await store.dropAbandoned(database, FILING_JOB, tx);
-      for await (const page of newNames(database, change, tx))
+      for await (const page of newNames(database, change, replaceTexts, tx))
         await store.recordNames(
           database,
           entryId,

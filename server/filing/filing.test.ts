@@ -302,6 +302,25 @@ test('numbers with a step begin anew in each folder, and names are searched and 
   expect(taken).toBeGreaterThan(0);
 });
 
+test('a pattern of somebody that never ends is given up, while others are answered', async () => {
+  const [drive = ''] = (await world.services.drives.list()).flatMap(({ label, mountPoint }) =>
+    label === 'Vault' && mountPoint !== null ? [mountPoint] : [],
+  );
+  await putFiles(drive, { [`${'a'.repeat(60)}!.jpg`]: await realJpeg({}, 7) });
+  await world.takeIn(drive);
+  const replacing = { find: '(a+)+$', how: 'pattern' as const, matchCase: true, replace: 'b' };
+  const selection = { query: '', minus: [], plus: [] };
+  const renaming = { selection, pattern: '{name}', start: 1, step: 1, restart: 'never' as const, replacing };
+  let ended = false;
+  const planning = world.services.filing
+    .plan({ action: 'rename', folder: '', ...renaming })
+    .finally(() => (ended = true));
+  expect(await count()).toBeGreaterThan(0);
+  expect(ended).toBe(false);
+  expect((await planning).problem).toContain('takes too long');
+  await expect(world.apply({ kind: 'renameFiles', ...renaming })).rejects.toThrow('takes too long');
+});
+
 test('folders are made and renamed, and both can be undone', async () => {
   const vaultId = await driveId('Vault');
   await world.apply({ kind: 'makeFolder', driveId: vaultId, parent: '2019', name: 'June' });

@@ -2,7 +2,7 @@
 
 import { parseNamePattern } from '@stellin/core/filing/namePattern';
 import { nameParts, nameProblem } from '@stellin/core/filing/names';
-import { replacer } from '@stellin/core/describing/replacing';
+import { replacer, type Replacement } from '@stellin/core/describing/replacing';
 import type { Renaming } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Database, Transaction } from '../database/database';
@@ -18,16 +18,20 @@ const RESTART_KEYS: Record<Renaming['restart'], (photo: store.NamedPhoto) => str
   day: ({ takenAt }) => takenAt?.slice(0, 10) ?? '',
 };
 
+/** Replaces in texts, with a limit to its time. */
+export type ReplaceTexts = (request: { texts: string[]; replacing: Replacement }) => Promise<string[]>;
+
 /** The photos of a selection with their new names, page by page. Throws a StellinError when the pattern or a name can't be used. */
 export async function* newNames(
   database: Database,
   { selection, pattern, start, step, restart, replacing }: Renaming & { selection: Selection },
+  replaceTexts: ReplaceTexts,
   tx: Transaction,
 ): AsyncGenerator<{ photo: store.NamedPhoto; name: string }[]> {
   const parsed = parseNamePattern(pattern);
   if (!parsed.ok) throw new StellinError('nameRefused', { name: pattern, why: parsed.problem });
-  const replaced = replacing && replacer(replacing);
-  if (replaced && !replaced.ok) throw new StellinError('describingRefused', { why: replaced.problem });
+  const checked = replacing && replacer(replacing);
+  if (checked && !checked.ok) throw new StellinError('describingRefused', { why: checked.problem });
   await store.openRenaming(database, selection, tx);
   /** The number given last, by key. */
   const numbers = new Map<string, number>();
@@ -36,7 +40,9 @@ export async function* newNames(
   for (;;) {
     const photos = await store.nextToRename(database, PHOTOS_PER_PAGE, tx);
     if (photos.length === 0) return;
-    yield photos.map((photo) => {
+    const bases = photos.map(({ name }) => nameParts(name).base);
+    const changed = replacing ? await replaceTexts({ texts: bases, replacing }) : bases;
+    yield photos.map((photo, i) => {
       const key = store.sharerKey(photo.folderId, photo.base);
       if (key !== group) {
         const last = numbers.get(RESTART_KEYS[restart](photo));
@@ -45,7 +51,7 @@ export async function* newNames(
       }
       group = key;
       const { base: before, extension } = nameParts(photo.name);
-      const base = replaced ? replaced.change(before) : before;
+      const base = changed[i] ?? before;
       const folder = photo.folder.slice(photo.folder.lastIndexOf('/') + 1);
       const name =
         parsed.fill({ name: base, takenAt: photo.takenAt, camera: photo.camera, folder, number }) + extension;

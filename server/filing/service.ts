@@ -14,7 +14,7 @@ import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
 import { FILING_JOB } from './job';
 import { EMPTY_TRASH_JOB } from './emptying';
-import { newNames } from './renaming';
+import { newNames, type ReplaceTexts } from './renaming';
 import * as store from './store';
 import { folderOfEntry } from './folderStore';
 
@@ -29,7 +29,7 @@ interface PlanRequest extends Renaming {
   folder: string;
 }
 
-export function filingService(database: Database, drives: Drives, jobs: Jobs) {
+export function filingService(database: Database, drives: Drives, jobs: Jobs, replaceTexts: ReplaceTexts) {
   // One closure for what its functions share; each of them fits a screen.
   return {
     /** What an action would do, and to how many photos. */
@@ -83,7 +83,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs) {
       const staying = new Set<string>();
       const known = new Map<string, { driveId: string; folder: string; name: string }>();
       let twice = 0;
-      for await (const page of newNames(database, renaming, tx)) {
+      for await (const page of newNames(database, renaming, replaceTexts, tx)) {
         const places = page.map(({ photo: { id, driveId, folder, name: before }, name }) => {
           const place = { driveId, folder, name };
           return { id, before, place, key: store.placeKey(place) };
