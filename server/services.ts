@@ -200,7 +200,17 @@ export async function openServices(
     writingJob({ database, drives, writer, reread, terms }),
     takingBackJob({ database, drives, writer, reread }),
     filingJob({ database, drives, reread, waiting: writeBack.afterReading }),
-    emptyingJob({ database, drives }),
+    emptyingJob({
+      database,
+      drives,
+      async removePictures(photos) {
+        for (const { id, version, faces } of photos) {
+          await previews.remove(id, version);
+          await large.remove(id, version);
+          await facesKept.remove(faces);
+        }
+      },
+    }),
     changeJob(database, ledger),
     backupJob({ database, ...config }),
     checkBackupJob({ database, ...config }),

@@ -16,7 +16,14 @@ export const EMPTY_TRASH_JOB = 'emptyTrash';
 const parameters = z.object({ driveId: z.uuid() });
 const FILES_PER_BATCH = 100;
 
-export function emptyingJob({ database, drives }: { database: Database; drives: Drives }): JobKind {
+interface Services {
+  database: Database;
+  drives: Drives;
+  /** Deletes what is kept of photos that are going for good. */
+  removePictures: (photos: readonly store.KeptPictures[]) => Promise<void>;
+}
+
+export function emptyingJob({ database, drives, removePictures }: Services): JobKind {
   return {
     kind: EMPTY_TRASH_JOB,
     async run(run) {
@@ -27,9 +34,12 @@ export function emptyingJob({ database, drives }: { database: Database; drives: 
         const batch = await holdingFiles(database, 'alone', async () => {
           const drive = await orWaitFor(driveId, 'with the trash', drives.requireAttached(driveId));
           const files = await store.nextTrashed(database, driveId, after, FILES_PER_BATCH);
-          const gone = await deleteFiles(drive.mountPoint, files, run);
+          const sharers = await store.sharersOf(database, files);
+          const gone = await deleteFiles(drive.mountPoint, files, sharers, run);
           // A drive that was pulled out has no files either, and that means nothing.
           if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, drive.label);
+          // Cut off in between, the photos are still there to be deleted again.
+          await removePictures(await store.picturesOf(database, gone));
           await store.forget(database, gone);
           return { files, gone };
         });
@@ -45,19 +55,26 @@ export function emptyingJob({ database, drives }: { database: Database; drives: 
   };
 }
 
-/** Deletes files with the sidecars nobody else needs. Returns the photos whose files are gone. */
-async function deleteFiles(mountPoint: string, files: readonly store.TrashedFile[], run: JobRun): Promise<number[]> {
+/** Deletes files with the sidecars nobody else needs; `sharers` tells how many photos there are of a base name. Returns the photos whose files are gone. */
+async function deleteFiles(
+  mountPoint: string,
+  files: readonly store.TrashedFile[],
+  sharers: ReadonlyMap<string, number>,
+  run: JobRun,
+): Promise<number[]> {
   const gone: number[] = [];
-  for (const { id, folder, name, base } of files) {
+  for (const { id, folderId, folder, name, base } of files) {
     try {
       const inside = await resolveInside(mountPoint, folder);
       await removeFile(join(inside, name));
       const sidecar = (await sidecarsIn(inside)).get(baseName(name));
-      const others = files.some(
-        (other) => other.id !== id && !gone.includes(other.id) && other.folder === folder && other.base === base,
-      );
-      if (sidecar !== undefined && !others) await removeFile(join(inside, sidecar));
       gone.push(id);
+      const key = store.sharerKey(folderId, base);
+      const goneAlike = files.filter(
+        (other) => gone.includes(other.id) && store.sharerKey(other.folderId, other.base) === key,
+      );
+      // Whoever shares it may be trashed as well and come later.
+      if (sidecar !== undefined && goneAlike.length >= (sharers.get(key) ?? 0)) await removeFile(join(inside, sidecar));
     } catch (error) {
       await run.failure(name, problemOf(error));
     }

@@ -145,10 +145,37 @@ test('trashed photos are out of sight, restorable, and deleted for good only by 
   expect(await count('folder:Vault/2019 title:Dunes')).toBe(1);
   const trash = await world.services.filing.listTrash();
   expect(trash.drives).toMatchObject([{ label: 'Vault', photos: 1 }]);
+  const [trashed] = await world.services.photos.list({ query: 'is:trashed', sort: 'added', offset: 0, limit: 1 });
+  const preview = (await world.services.previews.fileOf(trashed?.id ?? 0)) ?? '';
+  expect(existsSync(preview)).toBe(true);
   await world.services.filing.emptyTrash(await driveId('Vault'), world.keeperId);
   expect((await ended('emptyTrash')).result).toEqual({ deleted: 1 });
+  expect(existsSync(preview)).toBe(false);
   expect(await names(join(vault, '.stellin-trash/2019'))).toEqual([]);
   expect([await count(), await count('is:trashed')]).toEqual([3, 0]);
+});
+
+test('a sidecar stays until the last of those that share it has gone, however many files are deleted in between', async () => {
+  await putFiles(vault, {
+    'many/a.jpg': await realJpeg({}, 11),
+    'many/a.xmp': Buffer.from(
+      '<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"/></x:xmpmeta>',
+    ),
+    ...Object.fromEntries(
+      Array.from({ length: 110 }, (_, i) => [`many/b${i}.jpg`, new Uint8Array([0xff, 0xd8, 0xff, i])]),
+    ),
+  });
+  await world.takeIn(vault);
+  await putFiles(vault, { 'many/a.png': new Uint8Array([0x89, 0x50, 0x4e, 0x47]) });
+  await world.takeIn(vault);
+  await does({ kind: 'trashFiles', selection: { query: 'within:Vault/many' } });
+  const trash = join(vault, '.stellin-trash/many');
+  // Something in its place that can't be deleted as a file.
+  await rm(join(trash, 'a.png'));
+  await mkdir(join(trash, 'a.png'));
+  await world.services.filing.emptyTrash(await driveId('Vault'), world.keeperId);
+  expect((await ended('emptyTrash')).result).toEqual({ deleted: 111 });
+  expect(await names(trash)).toEqual(['a.png', 'a.xmp']);
 });
 
 test('what is taken out of the catalogue keeps its file and comes back with all that was said', async () => {

@@ -521,6 +521,23 @@ export async function countTrashed(database: Database, driveId: string): Promise
   return row?.count ?? 0;
 }
 
+/** What is kept of photos in the data folder. */
+export interface KeptPictures {
+  id: number;
+  version: number;
+  /** Their faces. */
+  faces: number[];
+}
+
+export function picturesOf(database: Database, ids: readonly number[]): Promise<KeptPictures[]> {
+  return database.rows<KeptPictures>(
+    `select p.id, p.preview_version as version, array(select f.id from face f where f.photo_id = p.id) as faces
+     from photo p where p.id = any($1)`,
+    [ids],
+  );
+}
+
+/** Deletes photos for good, with all that was said of them. */
 export async function forget(database: Database, ids: readonly number[]): Promise<void> {
   await database.rows('delete from photo where id = any($1)', [ids]);
 }

@@ -8,7 +8,7 @@ import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { keepNewest, markUsed, type KeptFile } from '../files/keep';
-import { isTaken } from '../files/relocate';
+import { isTaken, removeFile } from '../files/relocate';
 import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
 import { DriveGone, type JobKind, type Jobs, type JobRun } from '../jobs/service';
 import { countPictured, largeOfDrive, setBrowseAway, findLarge, namesKeptAway, type LargeRow } from './largeStore';
@@ -72,6 +72,12 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
   return {
     prune,
+
+    /** Deletes the large pictures of a photo that is going for good. */
+    async remove(photoId: number, version: number): Promise<void> {
+      for (const size of Object.keys(PICTURE_SIZES) as PictureSize[])
+        await removeFile(join(folder, size, `${photoId}-${version}.webp`));
+    },
 
     /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
     async fileOf(photoId: number, size: PictureSize): Promise<string> {

@@ -6,6 +6,7 @@ import type { Database } from '../database/database';
 import { messageOf, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { makePreview, previewPath } from '../files/preview';
+import { removeFile } from '../files/relocate';
 import type { FileReader } from '../catalogue/reader';
 import { hasStillProgram } from '../files/still';
 import * as store from './store';
@@ -78,6 +79,9 @@ export function previewService(database: Database, folder: string, reader: FileR
 
   return {
     look,
+
+    /** Deletes the preview of a photo that is going for good. */
+    remove: (photoId: number, version: number): Promise<void> => removeFile(previewPath(folder, photoId, version)),
 
     /** The file of a photo's preview, made now if need be; null when there is none to be had. */
     async fileOf(photoId: number): Promise<string | null> {

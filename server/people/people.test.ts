@@ -1,4 +1,4 @@
-import { readFile } from 'node:fs/promises';
+import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { memorySource } from '@stellin/core/metadata/bytes';
@@ -7,6 +7,7 @@ import { overlap } from '@stellin/core/people/boxes';
 import { regionBoxes } from '@stellin/core/people/regions';
 import { written } from '@stellin/core/metadata/testing';
 import type { FieldChanges } from '@stellin/core/metadata/write';
+import { places } from '../config';
 import { openWorld, putFiles, startWorker, type World } from '../testing/world';
 
 let world: World;
@@ -288,7 +289,11 @@ test('a face is drawn, moved and removed; somebody is in a photo without one; li
   expect(within.map(({ photoName }) => photoName)).toEqual(['b.jpg']);
   await expect(people.findLike({ ...wanted, picture: 'AAAA', query: '' })).rejects.toThrow('No face can be seen there');
 
+  const pictures = async () =>
+    (await readdir(places.faces(world.config.home), { recursive: true })).filter((name) => name.endsWith('.webp'));
+  expect((await pictures()).length).toBeGreaterThan(0);
   expect(await people.forget(null)).toBeGreaterThan(2);
+  expect(await pictures()).toEqual([]);
   expect([(await groups()).faces, await count('faces:>0')]).toEqual([0, 0]);
 });
 

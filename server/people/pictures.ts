@@ -7,6 +7,7 @@ import type { Box } from '@stellin/core/people/boxes';
 import type { Database } from '../database/database';
 import { systemCode } from '../errors';
 import { putFile } from '../files/preview';
+import { removeFile } from '../files/relocate';
 import { findFaceBox } from './store';
 
 const PIXELS = 160;
@@ -24,6 +25,11 @@ export function facePictures(
 
   return {
     keep: (faceId: number, picture: Uint8Array): Promise<void> => putFile(pathOf(faceId), picture),
+
+    /** Deletes the kept pictures of faces that are going for good. */
+    async remove(faceIds: readonly number[]): Promise<void> {
+      for (const faceId of faceIds) await removeFile(pathOf(faceId));
+    },
 
     /** A WebP of a face; null where there is none. */
     async read(faceId: number): Promise<Buffer | null> {

@@ -202,6 +202,8 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
     /** Deletes faces and what they look like for good. Returns how many. */
     async forget(personId: number | null): Promise<number> {
       const faces = await database.transaction(async (tx) => {
+        // Their pictures first: cut off in between, faces without one are still there to be deleted again.
+        await pictures.remove(await store.faceIdsOf(database, personId, tx));
         const gone = await store.forgetFaces(database, personId, tx);
         await database.notify(['people', 'photos'], tx);
         return gone;

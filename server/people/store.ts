@@ -126,6 +126,16 @@ export function alongWith(
   );
 }
 
+/** The faces of a person, or all. */
+export async function faceIdsOf(database: Database, personId: number | null, tx: Transaction): Promise<number[]> {
+  const rows = await database.rows<{ id: number }>(
+    'select id from face where $1::int is null or person_id = $1',
+    [personId],
+    tx,
+  );
+  return rows.map(({ id }) => id);
+}
+
 /** Deletes faces for good: of a person, or all. Who is named in a photo stays named there, without a face. Returns how many. */
 export async function forgetFaces(database: Database, personId: number | null, tx: Transaction): Promise<number> {
   await database.rows(
