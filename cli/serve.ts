@@ -2,7 +2,7 @@
 
 import { freePort } from '@stellin/server/database/cluster';
 import { readConfig, type Config, type DataKind } from '@stellin/server/config';
-import { markNewFolder, requireFolder } from '@stellin/server/identity';
+import { markNewFolder, protectFolder, requireFolder } from '@stellin/server/identity';
 import { beTheServer, requireNotRunning, serveInBackground } from './background';
 import { useDatabase } from './database';
 import { stopSignal } from './stopSignal';
@@ -28,6 +28,7 @@ export async function serveCommand(kind: DataKind, flags: ServeFlags): Promise<n
   const stopping = stopSignal();
   if (fresh) await (await import('./freshDemo')).beginAnew(config);
   markNewFolder(config.home, kind);
+  protectFolder(config.home);
   const process = beTheServer(config);
   try {
     const loading = import('./serving');

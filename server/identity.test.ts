@@ -1,4 +1,4 @@
-import { mkdtemp, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import pino from 'pino';
@@ -12,6 +12,7 @@ import {
   kindOfDatabase,
   kindOfFolder,
   markFolder,
+  protectFolder,
   requireDatabase,
   requireFolder,
 } from './identity';
@@ -33,6 +34,15 @@ describe('a data folder', () => {
     expect(() => requireFolder(home, 'archive')).toThrow('holds the demo, which ./stellin demo opens');
     expect(() => markFolder(home, 'archive')).toThrow('Nothing was changed');
     expect(kindOfFolder(home)).toBe('demo');
+  });
+
+  test('is closed to others: they see neither what it holds nor any picture', async () => {
+    const inside = join(home, 'new');
+    protectFolder(inside);
+    const modeOf = async (path: string) => (await stat(path)).mode & 0o777;
+    expect((await modeOf(inside)) & 0o066).toBe(0);
+    for (const path of [places.previews(inside), places.faces(inside), places.backups(inside)])
+      expect(await modeOf(path)).toBe(0o700);
   });
 
   test('that is new is marked before anything is in it; one with something in it only once that is known', async () => {

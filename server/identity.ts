@@ -1,7 +1,7 @@
 // What a data folder and a database hold: an archive, or the demo with its published passwords. Each says so itself, so that
 // the one is never opened, or erased, as the other.
 
-import { existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
+import { chmodSync, existsSync, mkdirSync, readdirSync, readFileSync, renameSync, writeFileSync } from 'node:fs';
 import { basename } from 'node:path';
 import { z } from 'zod';
 import { DATA_KINDS, places, type DataKind } from './config';
@@ -37,6 +37,22 @@ export function kindOfFolder(home: string): DataKind | undefined {
 export function requireFolder(home: string, kind: DataKind): void {
   const holds = kindOfFolder(home);
   if (holds !== undefined && holds !== kind) throw refusal(`The data folder ${home}`, holds, 'STELLIN_HOME');
+}
+
+/** What stands in a data folder that shows photos or what is said of them. */
+const PRIVATE = [places.previews, places.faces, places.finder, places.journals, places.backups];
+
+/**
+ * Keeps other users of the machine out of a data folder. Where PostgreSQL's user, who is another one, has its cluster in it, others
+ * may pass through to what they know the name of, and the folders in it are closed instead.
+ */
+export function protectFolder(home: string): void {
+  mkdirSync(home, { recursive: true, mode: 0o700 });
+  chmodSync(home, process.getuid?.() === 0 ? 0o711 : 0o700);
+  for (const placeOf of PRIVATE) {
+    mkdirSync(placeOf(home), { recursive: true });
+    chmodSync(placeOf(home), 0o700);
+  }
 }
 
 /** What is in a data folder but for the log, which a server in the background writes before all else. */

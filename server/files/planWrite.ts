@@ -117,6 +117,7 @@ export function planFiles({
       requireWritable(target);
       requireFields(before, readMetadata(piecesSource(source, plan.pieces)), changes);
       const patches = patchesOf(source, plan.pieces);
+      if (!patches) requireOneName(target);
       files.push({
         path: target,
         temporary: temporaryPath(target),
@@ -177,6 +178,15 @@ function planBeside(
 function requireWritable(path: string): void {
   if ((statSync(path).mode & 0o222) === 0) throw new Error('the file is read-only');
   accessSync(path, constants.W_OK);
+}
+
+/** A file that is written anew parts from its other names, which would go on saying what it said. */
+function requireOneName(path: string): void {
+  const { nlink } = statSync(path);
+  if (nlink > 1)
+    throw new Error(
+      `the file has ${nlink} names (hard links), and the others would keep what it said; a sidecar can say it instead (How files are written)`,
+    );
 }
 
 function labelOf(id: FieldId): string {

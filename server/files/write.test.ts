@@ -1,6 +1,7 @@
 import { execFileSync, spawn } from 'node:child_process';
 import {
   chmod,
+  link,
   mkdir,
   mkdtemp,
   readdir,
@@ -148,6 +149,16 @@ test('a link is followed to the file and stays a link', async () => {
 test('a read-only file is left alone', async () => {
   await chmod(path, 0o444);
   expect(() => planned({ city: 'x' })).toThrow('read-only');
+});
+
+test('a file of several names is written in place, where they all say the same, and not anew', async () => {
+  const other = join(folder, 'other name.jpg');
+  await link(path, other);
+  await write({ city: 'Saltmarsh' });
+  expect((await fieldsIn(other)).city).toBe('Saltmarsh');
+  expect(() => planned(large)).toThrow('has 2 names (hard links)');
+  await write(large, { sidecarOnly: true });
+  expect((await stat(path)).nlink).toBe(2);
 });
 
 test('nothing is written when it says it all already', async () => {
