@@ -76,6 +76,8 @@ export type Services = Awaited<ReturnType<typeof openServices>>;
 export interface Additions {
   /** Threads that are shared with others, who close them. */
   threads?: Threads;
+  /** How many statements run side by side at most. */
+  connections?: number;
   /** Kinds of jobs besides those of the server itself. */
   jobs?: readonly JobKind[];
 }
@@ -85,10 +87,10 @@ export async function openServices(
   config: Config,
   databaseUrl: string,
   log: Logger,
-  { threads: shared, jobs: otherJobs = [] }: Additions = {},
+  { threads: shared, connections, jobs: otherJobs = [] }: Additions = {},
 ) {
   // One closure for what its functions share; each of them fits a screen.
-  const database = openDatabase(databaseUrl);
+  const database = openDatabase(databaseUrl, connections === undefined ? {} : { connections });
   try {
     await requireDatabase(database, config.kind);
     await migrate(database);

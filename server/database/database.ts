@@ -1,5 +1,6 @@
 // The connection to PostgreSQL: Sequelize underneath, raw SQL in the stores through the few functions here.
 
+import { Pool, type PoolClient } from 'pg';
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 
 import { oftenOver } from './preparedStatements';
@@ -20,6 +21,8 @@ export interface Database {
   often<Row extends object>(sql: string, bind: Bind): Promise<Row[]>;
   /** Runs the work in one transaction; any error rolls all of it back. */
   transaction<Result>(work: (tx: Transaction) => Promise<Result>): Promise<Result>;
+  /** Works with a connection that is none of those which statements run on, in a transaction of its own: what it holds, no statement waits for. */
+  beside<Result>(work: (connection: PoolClient) => Promise<Result>): Promise<Result>;
   /** Tells all servers, when the transaction commits, what has changed. */
   notify(topics: readonly string[], tx?: Transaction): Promise<void>;
   close(): Promise<void>;
@@ -31,13 +34,29 @@ export type Rows = Pick<Database, 'rows' | 'row'>;
 /** The channel on which commits are told (LISTEN/NOTIFY). */
 export const CHANNEL = 'stellin_changes';
 
-export function openDatabase(url: string): Database {
+const CONNECTIONS = 10;
+const MAX_BESIDE = 16;
+const IDLE_MS = 30_000;
+/** How long a statement waits for a connection at most. */
+const ACQUIRE_MS = 60_000;
+
+/** Opens a database. `connections`: how many statements run side by side at most; what needs a second one while it holds one would wait for itself when all are held so, which tests show with just one. */
+export function openDatabase(url: string, { connections = CONNECTIONS } = {}): Database {
   const sequelize = new Sequelize(url, {
     dialect: 'postgres',
     logging: false,
-    pool: { max: 10, min: 1, idle: 30_000 },
+    pool: { max: connections, min: 1, idle: IDLE_MS, acquire: ACQUIRE_MS },
     dialectOptions: { application_name: 'stellin' },
   });
+  const besides = new Pool({
+    connectionString: url,
+    max: MAX_BESIDE,
+    idleTimeoutMillis: IDLE_MS,
+    allowExitOnIdle: true,
+    application_name: 'stellin locks',
+  });
+  // One that is lost while nobody uses it is opened anew.
+  besides.on('error', () => undefined);
   const rows = async <Row extends object>(sql: string, bind: Bind = [], tx?: Transaction): Promise<Row[]> =>
     sequelize.query<Row>(sql, { bind: [...bind], type: QueryTypes.SELECT, transaction: tx ?? null });
   const row = async <Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined> =>
@@ -52,6 +71,23 @@ export function openDatabase(url: string): Database {
     async notify(topics, tx) {
       await rows('select pg_notify($1, $2)', [CHANNEL, JSON.stringify({ topics })], tx);
     },
-    close: () => sequelize.close(),
+    async beside(work) {
+      const connection = await besides.connect();
+      try {
+        await connection.query('begin');
+        const result = await work(connection);
+        await connection.query('commit');
+        connection.release();
+        return result;
+      } catch (error) {
+        // With it goes all that it held.
+        connection.release(true);
+        throw error;
+      }
+    },
+    async close() {
+      await besides.end();
+      await sequelize.close();
+    },
   };
 }

@@ -12,13 +12,16 @@ export function holdingFiles<Result>(
   how: 'together' | 'alone',
   work: () => Promise<Result>,
 ): Promise<Result> {
-  return database.transaction(async (tx) => {
-    await holdFiles(database, how, tx);
+  // On a connection of its own: the work has statements of its own, which must not wait for who holds the lock.
+  return database.beside(async (connection) => {
+    await connection.query(sqlOf(how), [FILES]);
     return work();
   });
 }
 
+const sqlOf = (how: 'together' | 'alone') => `select pg_advisory_xact_lock${how === 'together' ? '_shared' : ''}($1)`;
+
 /** The same for the rest of a transaction. */
 export async function holdFiles(database: Database, how: 'together' | 'alone', tx: Transaction): Promise<void> {
-  await database.rows(`select pg_advisory_xact_lock${how === 'together' ? '_shared' : ''}($1)`, [FILES], tx);
+  await database.rows(sqlOf(how), [FILES], tx);
 }

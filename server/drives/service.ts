@@ -6,7 +6,7 @@ import { basename, isAbsolute, resolve } from 'node:path';
 import type { Logger } from 'pino';
 import type { Drive } from '@stellin/contract/drives';
 import type { Config } from '../config';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import { relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
@@ -59,8 +59,8 @@ export function driveService(
     if (!stopped) timer = setTimeout(() => void watch(), WATCH_MS);
   };
 
-  const requireAttached = async (id: string): Promise<store.DriveRow & { mountPoint: string }> => {
-    const drive = await store.findDrive(database, id);
+  const requireAttached = async (id: string, tx?: Transaction): Promise<store.DriveRow & { mountPoint: string }> => {
+    const drive = await store.findDrive(database, id, tx);
     if (!drive) throw new StellinError('notFound', { what: 'such drive' });
     if (!drive.attached || drive.mountPoint === null) throw new StellinError('driveAway', { drive: drive.label });
     return { ...drive, mountPoint: drive.mountPoint };
@@ -78,8 +78,8 @@ export function driveService(
     requireAttached,
 
     /** A drive that is there and can be written to. */
-    async requireWritable(id: string): Promise<store.DriveRow & { mountPoint: string }> {
-      const drive = await requireAttached(id);
+    async requireWritable(id: string, tx?: Transaction): Promise<store.DriveRow & { mountPoint: string }> {
+      const drive = await requireAttached(id, tx);
       if (drive.readOnly) throw new StellinError('driveReadOnly', { drive: drive.label });
       return drive;
     },

@@ -5,7 +5,7 @@ import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/text/words';
 import { DRIVE } from '../database/models/drives';
 import { modelOf } from '../database/models/table';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { readSetting } from '../database/settings';
 import { outsideTrash } from '../files/trash';
@@ -19,9 +19,10 @@ export interface DriveRow {
   readOnly: boolean;
 }
 
-export async function findDrive(database: Database, id: string): Promise<DriveRow | undefined> {
+export async function findDrive(database: Database, id: string, tx?: Transaction): Promise<DriveRow | undefined> {
   const found = await modelOf(database, DRIVE).findByPk(id, {
     attributes: ['id', 'label', 'mountPoint', 'attached', 'readOnly'],
+    transaction: tx ?? null,
   });
   return found?.get({ plain: true });
 }

@@ -55,7 +55,7 @@ export function filingChanges(
       { selection, driveId, folder }: { selection: Selection; driveId: string; folder: string },
       context: ChangeContext,
     ) => {
-      const label = await requireTarget(drives, driveId, folder);
+      const label = await requireTarget(drives, driveId, folder, context.tx);
       await record(action, selection, { driveId, folder }, context);
       return (photos: number) =>
         `${verb} ${countText(photos, 'photo')} to ${joinPath(label, folder).replace(/\/$/, '')}`;
@@ -88,7 +88,7 @@ export function filingChanges(
     },
 
     async makeFolder({ driveId, parent, name }, { tx, entryId }) {
-      const label = await requireTarget(drives, driveId, parent);
+      const label = await requireTarget(drives, driveId, parent, tx);
       requireName(name);
       // Before any row is touched: who reads files waits for rows while holding this.
       await holdFiles(database, 'alone', tx);
@@ -108,7 +108,7 @@ export function filingChanges(
       const folder = await findFolderById(database, folderId, tx);
       if (!folder || folder.path === '' || isInTrash(folder.path))
         throw new StellinError('notFound', { what: 'such folder that can be renamed' });
-      const label = await requireTarget(drives, folder.drive_id, folder.path);
+      const label = await requireTarget(drives, folder.drive_id, folder.path, tx);
       const path = folder.path.slice(0, folder.path.length - folder.name.length) + name;
       await requireFree(folder.drive_id, label, path, tx);
       const within = await foldersUnder(database, folder.drive_id, folder.path, tx);
@@ -146,8 +146,8 @@ export function filingChanges(
 }
 
 /** The label of a drive that files can be put on. */
-async function requireTarget(drives: Drives, driveId: string, folder: string): Promise<string> {
-  const { label } = await drives.requireWritable(driveId);
+async function requireTarget(drives: Drives, driveId: string, folder: string, tx: Transaction): Promise<string> {
+  const { label } = await drives.requireWritable(driveId, tx);
   const hidden = folder.split('/').find((name) => name !== '' && nameProblem(name));
   if (hidden !== undefined) throw new StellinError('nameRefused', { name: hidden, why: nameProblem(hidden) ?? '' });
   return label;

@@ -91,6 +91,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
         const found = await store.knownPlaces(
           database,
           places.map(({ place }) => place),
+          tx,
         );
         for (const { id, before, place, key } of places) {
           const stays = before === place.name;
@@ -118,7 +119,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
   async function changeFolders(entryId: number, tx: Transaction): Promise<void> {
     const changes = await folderOfEntry(database, entryId, tx);
     for (const { drive, before, after } of changes) {
-      const { mountPoint, label } = await drives.requireWritable(drive);
+      const { mountPoint, label } = await drives.requireWritable(drive, tx);
       await database.notify(['drives'], tx);
       await holdFiles(database, 'alone', tx);
       if (before !== null && after !== null) await renameFolder(mountPoint, before, after);

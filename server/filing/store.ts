@@ -280,12 +280,17 @@ export function sharerKey(folderId: number, base: string): string {
 }
 
 /** Which of some places the catalogue knows a photo at, as `drive/folder/name`. */
-export async function knownPlaces(database: Database, places: readonly Place[]): Promise<Set<string>> {
+export async function knownPlaces(
+  database: Database,
+  places: readonly Place[],
+  tx?: Transaction,
+): Promise<Set<string>> {
   const rows = await database.rows<{ place: string }>(
     `select ${PLACE_KEY} as place
      from unnest($1::uuid[], $2::text[], $3::text[]) as a (drive, folder, name)
      join folder f on f.drive_id = a.drive and f.path = a.folder join photo p on p.folder_id = f.id and p.name = a.name`,
     columnsOf(places),
+    tx,
   );
   return new Set(rows.map(({ place }) => place));
 }

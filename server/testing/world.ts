@@ -107,8 +107,15 @@ async function markNew(databaseUrl: string, kind: DataKind): Promise<void> {
   await database.close();
 }
 
-/** Opens a world. With `working` false nobody works on jobs until a process is started that does. */
-export async function openWorld({ working = true, kind = 'archive' as DataKind } = {}): Promise<World> {
+/**
+ * Opens a world. With `working` false nobody works on jobs until a process is started that does. With one of `connections` a
+ * transaction that asks for a second one fails: it would wait for itself where all are held so.
+ */
+export async function openWorld({
+  working = true,
+  kind = 'archive' as DataKind,
+  connections = 10,
+} = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
   const databaseUrl = await makeDatabase();
   const config: Config = {
@@ -125,7 +132,7 @@ export async function openWorld({ working = true, kind = 'archive' as DataKind }
   await markNew(databaseUrl, kind);
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
-  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), { threads });
+  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), { threads, connections });
   let services = await open();
   if (working) await services.start();
   let app = await buildApp(services);

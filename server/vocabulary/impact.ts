@@ -31,18 +31,13 @@ export async function impactOf(
 ): Promise<Impact> {
   if (!isPlanned(change)) throw new StellinError('badRequest', { problem: 'this change is not one to vocabularies' });
   const snapshot = await index.current();
-  return database.transaction(async (tx) => {
+  const { impact, given } = await database.transaction(async (tx) => {
     const { plan, state } = await makePlan(database, snapshot, change, accountId, tx);
     const touched =
-      change.kind === 'splitTerm'
-        ? await dividedPhotos(database, change, tx)
-        : {
-            ...(await regivenPhotos(database, plan, tx)),
-            drives: await writeBack.filesToWrite(givenKeywords(state, plan)),
-          };
+      change.kind === 'splitTerm' ? await dividedPhotos(database, change, tx) : await regivenPhotos(database, plan, tx);
     const found = refoundTerms(plan);
     const follow = queryFollower(state, plan);
-    return {
+    const counted = {
       title: titleOf(change, state, plan),
       terms: plan.terms.length,
       ...touched,
@@ -56,7 +51,10 @@ export async function impactOf(
       keptLabels: keptLabels(plan),
       query: photosQuery(snapshot, plan, found),
     };
+    return { impact: counted, given: change.kind === 'splitTerm' ? [] : givenKeywords(state, plan) };
   });
+  // Counted by several connections at once: none is held meanwhile.
+  return { drives: await writeBack.filesToWrite(given), ...impact };
 }
 
 /** Terms that are there already and whose photos are found otherwise than before: moved, or called otherwise. */
