@@ -181,7 +181,7 @@ describe.each(SAMPLES)('writing into a %s', (_name, file) => {
           expectSafe(mutated);
         },
       ),
-      { numRuns: 300 },
+      { numRuns: 150 },
     );
   });
 });

@@ -39,7 +39,7 @@ test('the index finds what the naive evaluation finds', () => {
     fc.property(catalogue, anyQuery, (photos, query) => {
       expect(found(new Finder(indexOf(photos)), query)).toEqual(shownFor(query, photos));
     }),
-    { numRuns: 1200 },
+    { numRuns: 500 },
   );
 });
 
@@ -97,7 +97,7 @@ test('an index that was kept and taken up again finds the same, and can be chang
       later.slice(0, photos.length).forEach((photo, i) => putPhoto(again, i + 1, photo));
       for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
     }),
-    { numRuns: 150 },
+    { numRuns: 80 },
   );
 });
 
@@ -124,7 +124,7 @@ test('an index that takes up what another one has of other photos finds what one
         for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
       },
     ),
-    { numRuns: 200 },
+    { numRuns: 100 },
   );
 });
 
@@ -144,7 +144,7 @@ test('after any changes the index is as if it had been made of what is there now
         expect(page(finder)).toEqual(page(fresh));
       }
     }),
-    { numRuns: 150 },
+    { numRuns: 80 },
   );
 });
 
@@ -161,7 +161,7 @@ test('each count of a facet is what narrowing to its value finds', () => {
       const none = FACETS.find((facet) => facet.id === id)?.missing;
       if (none) expect(missing).toBe(shownFor(allOf([query, criterion('missing', none)]), photos).length);
     }),
-    { numRuns: 250 },
+    { numRuns: 120 },
   );
 });
 
@@ -186,7 +186,7 @@ test('terms are counted with all that have a narrower one', () => {
         expect([name, some[i]]).toEqual([name, wanted]);
       });
     }),
-    { numRuns: 250 },
+    { numRuns: 120 },
   );
 });
 
@@ -207,7 +207,7 @@ test('the histogram counts what overlaps each stretch', () => {
         expect([years[i], count]).toEqual([years[i], shownFor(allOf([query, stretch]), photos).length]);
       });
     }),
-    { numRuns: 250 },
+    { numRuns: 120 },
   );
 });
 
@@ -222,7 +222,7 @@ test('photos less and more, and places in an order', () => {
       expect([...page].sort((a, b) => a - b)).toEqual([...meant].sort((a, b) => a - b));
       page.forEach((id, at) => expect(finder.position(id, asked, { id: 'taken', descending: true }, TODAY)).toBe(at));
     }),
-    { numRuns: 150 },
+    { numRuns: 80 },
   );
 });
 
@@ -238,6 +238,6 @@ test('a choice is described photo by photo, those behind leads too', () => {
         chosen.filter(({ termIds }) => [2, 3, 4].some((id) => termIds.includes(id))).length,
       );
     }),
-    { numRuns: 200 },
+    { numRuns: 100 },
   );
 });
