@@ -13,7 +13,8 @@ const count = (query: string) => world.services.search.count(query);
 const everything = { query: '' };
 
 beforeEach(async () => {
-  world = await openWorld();
+  // Several previews at once, each of which takes its time.
+  world = await openWorld({ connections: 5 });
   drive = await world.addDrive('Vault');
   await putFiles(drive, {
     'Festival/SKM_001.jpg': await realJpeg({

@@ -10,7 +10,7 @@ let world: World;
 let vault: string;
 let other: string;
 beforeEach(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   [vault, other] = [await world.addDrive('Vault'), await world.addDrive('Other')];
   await putFiles(vault, {
     '2019/a.jpg': await realJpeg({ keywords: ['dunes'] }, 20),

@@ -323,10 +323,10 @@ async function adopt(taking: Taking): Promise<void> {
 
 async function adoptSome({ services, run, accessionId }: Taking): Promise<number> {
   const { database } = services;
+  const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
   const { count, problems } = await database.transaction(async (tx) => {
     const adopted = await adoptByPicture(database, FILES_PER_BATCH, tx);
     if (adopted.length === 0) return { count: 0, problems: [] };
-    const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
     const files = adopted.flatMap(({ driveId, folderId, folder, name }) => {
       const mountPoint = mountPoints.get(driveId);
       return mountPoint ? [withSidecar({ driveId, folderId, name, path: join(mountPoint, folder, name) })] : [];

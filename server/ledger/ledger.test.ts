@@ -5,7 +5,7 @@ let ids: Map<string, number>;
 const id = (name: string) => ids.get(name) ?? 0;
 
 beforeAll(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   const drive = await world.addDrive('Vault');
   const files = await Promise.all(
     [1, 2, 3, 4].map(

@@ -5,7 +5,7 @@ import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 let world: World;
 let vault: string;
 beforeAll(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   vault = await world.addDrive('Vault');
   await putFiles(vault, {
     'a.jpg': await realJpeg({ keywords: ['dunes'], headline: 'Old', rating: 1 }, 40),

@@ -2,7 +2,7 @@ import { openWorld, putFiles, realJpeg, PASSWORDS, type World } from '../testing
 
 let world: World;
 beforeEach(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   const drive = await world.addDrive('Vault');
   await putFiles(drive, {
     'a.jpg': await realJpeg({ rating: 1 }, 40),

@@ -6,7 +6,7 @@ import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 let world: World;
 let drive: string;
 beforeEach(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   drive = await world.addDrive('Vault');
   await putFiles(drive, {
     'a.jpg': await realJpeg({ mark: 'Theirs' }, 20),

@@ -108,13 +108,13 @@ async function markNew(databaseUrl: string, kind: DataKind): Promise<void> {
 }
 
 /**
- * Opens a world. With `working` false nobody works on jobs until a process is started that does. With one of `connections` a
- * transaction that asks for a second one fails: it would wait for itself where all are held so.
+ * Opens a world. With `working` false nobody works on jobs until a process is started that does. With just one of `connections` a
+ * transaction that asks for a second one fails: where all are held so it would wait for itself.
  */
 export async function openWorld({
   working = true,
   kind = 'archive' as DataKind,
-  connections = 10,
+  connections = 1,
 } = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
   const databaseUrl = await makeDatabase();

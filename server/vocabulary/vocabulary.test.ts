@@ -7,7 +7,7 @@ let world: World;
 let drive: string;
 
 beforeAll(async () => {
-  world = await openWorld({ connections: 1 });
+  world = await openWorld();
   drive = await world.addDrive('Vault');
   for (let i = 0; i < 12; i++)
     await putFiles(drive, { [`${i < 6 ? 'a' : 'b'}/${i}.jpg`]: await realJpeg({}, 30 + i * 9) });

@@ -256,7 +256,7 @@ test('one file that can’t be sorted out is told and left: others go on, and on
   const before = await readFile(join(drive, 'a.jpg'));
   await world.takeIn(drive);
   await give('name:a.jpg', ...(await addTerms('Edo')));
-  await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
+  const first = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
   await world.rest();
   expect(await startWorker(world, 'write:halfPatched').ended).toBe('SIGKILL');
   const torn = await readFile(join(drive, 'a.jpg'));
@@ -265,6 +265,7 @@ test('one file that can’t be sorted out is told and left: others go on, and on
   await rename(join(drive, 'a.jpg'), join(drive, 'aside'));
   await mkdir(join(drive, 'a.jpg'));
   await world.services.start();
+  await world.until(first.id, ['done']);
   const state = () => world.services.writeBack.listPending({ offset: 0, limit: 10 });
   expect((await state()).photos).toMatchObject([
     { name: 'a.jpg', state: 'failed', message: expect.stringContaining('can’t be sorted out') as string },
