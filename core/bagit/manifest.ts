@@ -17,7 +17,7 @@ export function parseManifest(text: string): Map<string, string> {
   const manifest = new Map<string, string>();
   for (const [i, line] of text.split(/\r\n|\r|\n/).entries()) {
     if (line === '') continue;
-    const [, checksum, escaped] = /^([0-9a-fA-F]+)[ \t]+(?:\*|\.\/)?(.+)$/.exec(line) ?? [];
+    const [, checksum, escaped] = /^([0-9a-fA-F]+)[ \t]+(?:\*|\.\/)?(.+)$/s.exec(line) ?? [];
     if (checksum === undefined || escaped === undefined) throw new Error(`line ${i + 1} of the manifest can’t be read`);
     const path = escaped.replace(/%(25|0A|0D)/gi, (code) => decodeURIComponent(code));
     if (manifest.has(path)) throw new Error(`the manifest names “${path}” twice`);

@@ -1,4 +1,4 @@
-import { mkdir, readdir, readFile, rm, stat, truncate, writeFile } from 'node:fs/promises';
+import { mkdir, readdir, readFile, rename, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { randomUUID } from 'node:crypto';
 import { places } from '../config';
@@ -31,6 +31,7 @@ async function describedDrive(): Promise<string> {
   await putFiles(drive, {
     '1952/a.jpg': await realJpeg({ keywords: ['from before'], description: 'stays' }),
     'b.jpg': await realJpeg(),
+    'gone/c.jpg': await realJpeg({}, 33),
   });
   await world.takeIn(drive);
   await world.apply({ kind: 'addTerms', parentId: null, terms: [{ label: 'Rokkaku' }] });
@@ -84,6 +85,8 @@ test('a restored catalogue says what it said; what is there before is kept; file
     selection: { query: 'name:a.jpg' },
     edits: [{ target: 'headline', mode: 'replace', value: 'Said since' }],
   });
+  // A folder moves to where nobody knows of it.
+  await rename(join(drive, 'gone'), join(drive, 'elsewhere'));
   const { id } = await world.services.writeBack.run(world.services.jobs, { retryFailed: false }, world.keeperId);
   await world.until(id, ['done']);
   const filesNow = await Promise.all(['1952/a.jpg', 'b.jpg'].map((name) => readFile(join(drive, name))));
@@ -96,7 +99,7 @@ test('a restored catalogue says what it said; what is there before is kept; file
   await world.app.close();
   await world.services.close();
   await expect(restoreBackup(config, databaseUrl, { path: made.path, contents, replace: false })).rejects.toThrow(
-    'There is a catalogue already, of 2 photos. --replace',
+    'There is a catalogue already, of 3 photos. --replace',
   );
   const restored = await restoreBackup(config, databaseUrl, { path: made.path, contents, replace: true });
   expect(restored.kept[0]).toMatch(/^database test_.*-before-/);
@@ -127,6 +130,7 @@ test('a restored catalogue says what it said; what is there before is kept; file
     const filesAfter = await Promise.all(['1952/a.jpg', 'b.jpg'].map((name) => readFile(join(drive, name))));
     expect(filesAfter).toEqual(filesNow);
     expect(await services.search.count('is:conflict name:b.jpg')).toBe(1);
+    expect(await services.search.count('is:missing name:c.jpg')).toBe(1);
     expect(await services.search.count('headline:"Said since"')).toBe(1);
   } finally {
     await services.close();

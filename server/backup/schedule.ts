@@ -13,11 +13,14 @@ import type { Backups } from './service';
 import * as store from './store';
 
 const LOOK_MS = 20_000;
+const RETRY_MS = 10 * 60_000;
 
 export function backupSchedule(database: Database, backups: Backups, jobs: Jobs, log: Logger) {
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;
   let looking: Promise<void> = Promise.resolve();
+  /** When the comparison of a drive was started last. */
+  const tried = new Map<string, number>();
 
   const backUp = async (now: Date): Promise<void> => {
     const { plan, since } = await readPlan(database);
@@ -31,17 +34,21 @@ export function backupSchedule(database: Database, backups: Backups, jobs: Jobs,
   };
 
   const lookThrough = async (): Promise<void> => {
-    for (const { id: driveId, label, folders } of await drivesToLookThrough(database))
+    for (const { id: driveId, label } of await drivesToLookThrough(database)) {
+      // One that failed is not begun anew at every look.
+      if (Date.now() - (tried.get(driveId) ?? 0) < RETRY_MS) continue;
+      tried.set(driveId, Date.now());
       await unlessRunning(
         jobs.start(
           INDEX_JOB,
           `Compare ${label} with the restored catalogue`,
           // What was written in place after the backup may look as it did before.
-          { driveId, folder: '', subFolders: true, only: folders, all: true },
+          { driveId, folder: '', subFolders: true, known: true },
           null,
           { driveId },
         ),
       );
+    }
   };
 
   const look = async () => {

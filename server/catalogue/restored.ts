@@ -13,8 +13,6 @@ const setting = z.object({ at: z.iso.datetime() });
 export interface DriveToLookThrough {
   id: string;
   label: string;
-  /** Of its folders those with photos in the catalogue. */
-  folders: string[];
 }
 
 /** Attached drives that were not looked through since the catalogue was restored; none where it never was. */
@@ -22,9 +20,9 @@ export async function drivesToLookThrough(database: Database): Promise<DriveToLo
   const restored = setting.safeParse(await readSetting(database, RESTORED));
   if (!restored.success) return [];
   return database.rows<DriveToLookThrough>(
-    `select d.id, d.label, array_agg(distinct f.path order by f.path) as folders
-     from drive d join folder f on f.drive_id = d.id join photo p on p.folder_id = f.id
-     where d.attached and (d.last_checked_at is null or d.last_checked_at < $1::timestamptz) group by d.id, d.label`,
+    `select d.id, d.label from drive d
+     where d.attached and (d.last_checked_at is null or d.last_checked_at < $1::timestamptz)
+       and exists (select 1 from photo p where p.drive_id = d.id)`,
     [restored.data.at],
   );
 }

@@ -1,9 +1,9 @@
 import { readFileSync } from 'node:fs';
-import { chmod, mkdtemp, rm } from 'node:fs/promises';
+import { chmod, mkdir, mkdtemp, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
-import { clusterFolder, startCluster } from './cluster';
+import { clusterFolder, programsFor, requirePostgresPrograms, startCluster } from './cluster';
 
 let home: string;
 beforeEach(async () => {
@@ -42,4 +42,17 @@ test('a cluster that was left running is taken over; one that is about to end is
     await third.stop();
     await client.end().catch(() => undefined);
   }
+});
+
+test('a cluster is opened with the programs of the version that made it; where these are gone it is said what to do', async () => {
+  const folder = join(home, 'postgres');
+  await mkdir(folder);
+  expect(programsFor(folder)).toBe(requirePostgresPrograms());
+  await writeFile(join(folder, 'PG_VERSION'), '12\n');
+  expect(() => programsFor(folder, join(home, 'library'))).toThrow(
+    /made by PostgreSQL 12, which is not installed any more.*apt-get install postgresql-12.*stellin restore/,
+  );
+  await mkdir(join(home, 'library', '12', 'bin'), { recursive: true });
+  await writeFile(join(home, 'library', '12', 'bin', 'postgres'), '');
+  expect(programsFor(folder, join(home, 'library'))).toBe(join(home, 'library', '12', 'bin'));
 });

@@ -1,38 +1,38 @@
 // The connection to PostgreSQL: Sequelize underneath, raw SQL in the stores through the few functions here.
 
-import { Pool, type PoolClient } from 'pg';
+import { Pool } from 'pg';
 import { QueryTypes, Sequelize, type Transaction } from 'sequelize';
 
 import { oftenOver } from './preparedStatements';
+import { rowsOver, type Bind, type Rows } from './rowsOver';
 
 export type { Transaction } from 'sequelize';
 
-/** Values for $1, $2 … */
-export type Bind = readonly unknown[];
+export type { Bind, Rows } from './rowsOver';
 
-export interface Database {
+export interface Database extends Rows {
   readonly url: string;
   readonly sequelize: Sequelize;
-  /** The rows a statement returns. */
-  rows<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row[]>;
-  /** The first row, or undefined. */
-  row<Row extends object>(sql: string, bind?: Bind, tx?: Transaction): Promise<Row | undefined>;
   /** The rows of a statement that is asked again and again; its text is always the same. */
   often<Row extends object>(sql: string, bind: Bind): Promise<Row[]>;
   /** Runs the work in one transaction; any error rolls all of it back. */
   transaction<Result>(work: (tx: Transaction) => Promise<Result>): Promise<Result>;
   /** Works with a connection that is none of those which statements run on, in a transaction of its own: what it holds, no statement waits for. */
-  beside<Result>(work: (connection: PoolClient) => Promise<Result>): Promise<Result>;
+  beside<Result>(work: (connection: Rows) => Promise<Result>): Promise<Result>;
   /** Tells all servers, when the transaction commits, what has changed. */
   notify(topics: readonly string[], tx?: Transaction): Promise<void>;
   close(): Promise<void>;
 }
 
-/** What reads need of it: threads that start often have it of one connection, without Sequelize, see rowsOver. */
-export type Rows = Pick<Database, 'rows' | 'row'>;
-
 /** The channel on which commits are told (LISTEN/NOTIFY). */
 export const CHANNEL = 'stellin_changes';
+
+const NOTIFY = 'select pg_notify($1, $2)';
+
+/** Tells all servers over a connection, when its transaction commits, what has changed. */
+export async function notifyOver(connection: Rows, topics: readonly string[]): Promise<void> {
+  await connection.rows(NOTIFY, [CHANNEL, JSON.stringify({ topics })]);
+}
 
 const CONNECTIONS = 10;
 const MAX_BESIDE = 16;
@@ -69,13 +69,13 @@ export function openDatabase(url: string, { connections = CONNECTIONS } = {}): D
     often: oftenOver(sequelize),
     transaction: (work) => sequelize.transaction(work),
     async notify(topics, tx) {
-      await rows('select pg_notify($1, $2)', [CHANNEL, JSON.stringify({ topics })], tx);
+      await rows(NOTIFY, [CHANNEL, JSON.stringify({ topics })], tx);
     },
     async beside(work) {
       const connection = await besides.connect();
       try {
         await connection.query('begin');
-        const result = await work(connection);
+        const result = await work(rowsOver(connection));
         await connection.query('commit');
         connection.release();
         return result;
@@ -86,7 +86,7 @@ export function openDatabase(url: string, { connections = CONNECTIONS } = {}): D
       }
     },
     async close() {
-      await besides.end();
+      if (!besides.ending) await besides.end();
       await sequelize.close();
     },
   };

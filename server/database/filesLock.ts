@@ -14,7 +14,7 @@ export function holdingFiles<Result>(
 ): Promise<Result> {
   // On a connection of its own: the work has statements of its own, which must not wait for who holds the lock.
   return database.beside(async (connection) => {
-    await connection.query(sqlOf(how), [FILES]);
+    await connection.rows(sqlOf(how), [FILES]);
     return work();
   });
 }

@@ -21,6 +21,7 @@ import {
   adoptByPicture,
   areMissing,
   foldersWithin,
+  foldersWithPhotos,
   markMissing,
   markReturned,
   markVanishedFolders,
@@ -128,14 +129,14 @@ interface Taking {
 
 async function rulesOf(
   { database }: Services,
-  { leaveOut, ignore, again, all }: Parameters,
+  { leaveOut, ignore, again, known }: Parameters,
 ): Promise<Pick<Taking, 'isIgnored' | 'isAgain'>> {
   const byPattern = ignoring(ignore);
   const kinds = new Set<string | undefined>(leaveOut);
   const failed = new Set(again ? await store.failedSubjects(database, again) : []);
   return {
     isIgnored: (path) => byPattern(path) || kinds.has(kindByName(path)),
-    isAgain: (path) => all || failed.has(path),
+    isAgain: (path) => known || failed.has(path),
   };
 }
 
@@ -195,10 +196,22 @@ async function compareAll(taking: Taking): Promise<ChangedFolder[]> {
   return changed;
 }
 
-async function* listingsOf({ mountPoint, parameters, isIgnored }: Taking): AsyncGenerator<FolderListing> {
-  const { folder, subFolders, only } = parameters;
+async function* listingsOf({ services, mountPoint, parameters, isIgnored }: Taking): AsyncGenerator<FolderListing> {
+  const { folder, subFolders, only, known, driveId } = parameters;
+  if (known) return yield* listingsOfKnown(await foldersWithPhotos(services.database, driveId), mountPoint);
   if (!only) return yield* walkFolders(mountPoint, folder, { subFolders, isIgnored });
   for (const one of only) yield* walkFolders(mountPoint, one, { subFolders: false, isIgnored });
+}
+
+/** The folders of the catalogue that are still there. */
+async function* listingsOfKnown(folders: readonly string[], mountPoint: string): AsyncGenerator<FolderListing> {
+  for (const path of folders) {
+    try {
+      yield* walkFolders(mountPoint, path, { subFolders: false });
+    } catch (error) {
+      if (systemCode(error) !== 'ENOENT' && systemCode(error) !== 'ENOTDIR') throw error;
+    }
+  }
 }
 
 async function compare(taking: Taking, listing: FolderListing, folderId: number): Promise<FolderComparison> {

@@ -87,6 +87,16 @@ export function foldersWithin(
   );
 }
 
+/** The folders of a drive that hold photos of the catalogue; those of its trash are left aside. */
+export async function foldersWithPhotos(database: Database, driveId: string): Promise<string[]> {
+  const rows = await database.rows<{ path: string }>(
+    `select f.path from folder f where f.drive_id = $1 and ${outsideTrash('f')}
+       and exists (select 1 from photo p where p.folder_id = f.id) order by f.path`,
+    [driveId],
+  );
+  return rows.map(({ path }) => path);
+}
+
 /** Marks the photos of folders that are no more. Returns how many were not marked before. */
 export async function markVanishedFolders(database: Database, folderIds: readonly number[]): Promise<number> {
   const marked = await database.rows(

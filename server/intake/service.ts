@@ -26,8 +26,8 @@ export const indexParameters = z.object({
   missingOnly: z.boolean().default(false),
   /** Only these folders, each by itself, are looked at. */
   only: z.array(z.string()).optional(),
-  /** All files are read, whether they look changed or not. */
-  all: z.boolean().default(false),
+  /** Only folders that hold photos of the catalogue are looked at, and every file in them is read, whether it looks changed or not. */
+  known: z.boolean().default(false),
   /** Where the files were copied from. */
   source: z.string().default(''),
   /** Begun by itself: an accession in which nothing happened is not kept. */

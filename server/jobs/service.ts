@@ -6,7 +6,7 @@ import { randomUUID } from 'node:crypto';
 import type { Logger } from 'pino';
 import type { JobKindName } from '@stellin/contract/jobKinds';
 import type { Job } from '@stellin/contract/jobs';
-import type { Database } from '../database/database';
+import { notifyOver, type Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { openOwnership, type Ownership } from './ownership';
 import { requeueOrphans } from './ownerStore';
@@ -132,9 +132,13 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
     let reported = performance.now();
     const report = async () => {
       const at = performance.now();
-      const wish = await store.reportProgress(database, row.id, owner, { ...now, seconds: (at - reported) / 1000 });
+      const seconds = (at - reported) / 1000;
+      // Beside what the job itself does: it may be in the middle of a transaction.
+      const wish = await database.beside(async (connection) => {
+        await notifyOver(connection, ['jobs']);
+        return store.reportProgress(connection, row.id, owner, { ...now, seconds });
+      });
       reported = at;
-      await database.notify(['jobs']);
       if (wish === undefined) throw new Stopped('lost');
       if (wish !== 'run') throw new Stopped(wish === 'pause' ? 'paused' : 'cancelled');
     };

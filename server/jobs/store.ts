@@ -1,7 +1,7 @@
 // The jobs table: progress, wishes and results as data.
 
 import type { Job } from '@stellin/contract/jobs';
-import type { Database, Transaction } from '../database/database';
+import type { Database, Rows, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
 export interface JobRow extends Job {
@@ -57,7 +57,7 @@ export async function claimNext(
 
 /** Writes progress and tells what a person wishes meanwhile; undefined when the job is no longer this process's. */
 export async function reportProgress(
-  database: Database,
+  database: Rows,
   id: string,
   owner: string,
   progress: { done: number; total: number; current: string; seconds: number },

@@ -279,7 +279,7 @@ export async function backendOf(database: Database, tx: Transaction): Promise<nu
 
 /** Tells a process of the database to give up what it does. */
 export async function cancelBackend(database: Database, pid: number): Promise<void> {
-  await database.rows('select pg_cancel_backend($1)', [pid]);
+  await database.beside((connection) => connection.rows('select pg_cancel_backend($1)', [pid]));
 }
 
 export async function listEntries(
