@@ -62,6 +62,37 @@ test('a job whose steps take long is not taken up a second time while its proces
   expect([(await first.find(id)).result, begun]).toEqual([{ begun: 1 }, 1]);
 });
 
+/** From now on something happens to jobs in the moment in which they are taken up. */
+async function onTakingUp(what: string): Promise<void> {
+  const { sequelize } = world.services.database;
+  await sequelize.query(
+    `create function meddle() returns trigger language plpgsql as $$ begin ${what} return new; end $$`,
+  );
+  await sequelize.query(`create trigger meddle before update on job_run for each row execute function meddle()`);
+}
+
+const quick: JobKind<'quick'> = { kind: 'quick', run: () => Promise.resolve({}) };
+
+test.each([
+  ['pause', 'paused'],
+  ['cancel', 'cancelled'],
+] as const)('a job that somebody wants to %s in the moment in which it is taken up is %s', async (wish, state) => {
+  const jobs = await worker([quick]);
+  await onTakingUp(`if old.state = 'queued' and new.state = 'running' then new.wish = '${wish}'; end if;`);
+  const { id } = await jobs.start('quick', 'A quick one', {}, world.keeperId);
+  expect((await world.until(id, [state])).state).toBe(state);
+});
+
+test('a job whose ending could not be written down is taken up anew', async () => {
+  const jobs = await worker([quick]);
+  await world.services.database.sequelize.query('create sequence endings');
+  await onTakingUp(
+    `if new.state = 'done' and nextval('endings') = 1 then raise exception 'the disk of the database is full'; end if;`,
+  );
+  const { id } = await jobs.start('quick', 'A quick one', {}, world.keeperId);
+  await world.until(id, ['done']);
+});
+
 test('when the connection of its owner is lost, another process takes a job up, and the first goes no further', async () => {
   const gates = [gate(), gate()];
   const went: string[] = [];

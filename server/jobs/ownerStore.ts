@@ -15,8 +15,8 @@ export async function lockOwner(client: Client, key: number): Promise<boolean> {
   return rows[0]?.taken === true;
 }
 
-/** Puts jobs back into the queue whose owner's connection is gone. Returns their ids. */
-export async function requeueOrphans(database: Database): Promise<string[]> {
+/** Puts jobs back into the queue whose owner's connection is gone, and those named. Returns their ids. */
+export async function requeueOrphans(database: Database, others: readonly string[]): Promise<string[]> {
   const running = await database.row(`select 1 as found from job_run where state = 'running' limit 1`);
   if (!running) return [];
   // Whoever gets the lock of an owner knows that nobody holds it; it is let go with the transaction.
@@ -26,8 +26,8 @@ export async function requeueOrphans(database: Database): Promise<string[]> {
        gone as materialized (select owner from owners
          where case when owner ~ '^[0-9]{1,10}$' then pg_try_advisory_xact_lock($1, owner::int) else true end)
        update job_run set state = 'queued', owner = null
-       where state = 'running' and (owner is null or owner in (select owner from gone)) returning id`,
-      [OWNERS],
+       where state = 'running' and (owner is null or owner in (select owner from gone) or id = any($2::uuid[])) returning id`,
+      [OWNERS, others],
       tx,
     );
     return requeued.map(({ id }) => id);

@@ -122,7 +122,7 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
     const row = await requireRow(database, id);
     const kind = byKind.get(row.kind);
     if (!kind) return;
-    const ending = await endingOf(kind, await openRun(row, owner));
+    const ending = await endingOf(kind, () => openRun(row, owner));
     await store.leaveJob(database, id, owner, ending);
     await database.notify(['jobs']);
   };
@@ -164,8 +164,10 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
     };
   };
 
-  const endingOf = async (kind: JobKind<string>, run: JobRun & { flush(): Promise<void> }): Promise<store.Ending> => {
+  const endingOf = async (kind: JobKind<string>, open: () => ReturnType<typeof openRun>): Promise<store.Ending> => {
     try {
+      // It may be that somebody wants it to stop before it has begun.
+      const run = await open();
       const result = await kind.run(run);
       await run.flush();
       return { state: 'done', result };
@@ -180,9 +182,19 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
     }
   };
 
+  /** Jobs that are said to be worked on here and are not, twice in a row: their ending could not be written down. */
+  let suspects: ReadonlySet<string> = new Set();
+  const unendedOf = async (): Promise<string[]> => {
+    if (!ownership) return [];
+    const idle = (await store.jobsOwnedBy(database, ownership.owner)).filter((id) => !running.has(id));
+    const unended = idle.filter((id) => suspects.has(id));
+    suspects = new Set(idle);
+    return unended;
+  };
+
   /** Looks after jobs whose process died and drives that came back. */
   const tend = async (): Promise<void> => {
-    const orphans = await requeueOrphans(database);
+    const orphans = await requeueOrphans(database, await unendedOf());
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
     await store.releaseWaiting(database);
     takeUp();

@@ -97,6 +97,14 @@ export async function setWish(database: Database, id: string, wish: JobRow['wish
   );
 }
 
+/** The jobs that a process is said to work on. */
+export async function jobsOwnedBy(database: Database, owner: string): Promise<string[]> {
+  const rows = await database.rows<{ id: string }>(`select id from job_run where state = 'running' and owner = $1`, [
+    owner,
+  ]);
+  return rows.map(({ id }) => id);
+}
+
 /** Queues jobs that waited for a drive that is there now. */
 export async function releaseWaiting(database: Database): Promise<void> {
   await database.rows(
