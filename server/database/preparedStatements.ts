@@ -4,6 +4,7 @@
 import { createHash } from 'node:crypto';
 import type { Client } from 'pg';
 import { DatabaseError, type Sequelize } from 'sequelize';
+import { isDatabaseAway } from './away';
 
 type Often = <Row extends object>(sql: string, bind: readonly unknown[]) => Promise<Row[]>;
 
@@ -16,7 +17,10 @@ export function oftenOver({ connectionManager }: Sequelize): Often {
       const client = connection as Client;
       return (await client.query<Row>({ name: nameOf(sql, names), text: sql, values: [...bind] })).rows;
     } catch (error) {
-      throw new DatabaseError(Object.assign(error as Error, { sql }));
+      const failure = new DatabaseError(Object.assign(error as Error, { sql }));
+      // The pool looks at this sign before it hands a connection out; the end of one is told it only a moment later.
+      if (isDatabaseAway(failure)) Object.assign(connection, { _invalid: true });
+      throw failure;
     } finally {
       connectionManager.releaseConnection(connection);
     }
