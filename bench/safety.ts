@@ -10,6 +10,7 @@ import { promisify } from 'node:util';
 import { photoRoutes } from '@stellin/contract/photos';
 import { checkedContents } from '@stellin/server/backup/contents';
 import { makeBackup } from '@stellin/server/backup/make';
+import { COMPRESSION, environmentOf } from '@stellin/server/backup/postgresTools';
 import { trialOf } from '@stellin/server/backup/trial';
 import type { Config } from '@stellin/server/config';
 import { requirePostgresPrograms } from '@stellin/server/database/cluster';
@@ -42,44 +43,43 @@ async function measure(services: Services, config: Config): Promise<Report> {
     const idle = await asking(ask, (asked) => asked < IDLE_QUESTIONS);
 
     const { url } = services.database;
+    const backUp = () =>
+      makeBackup(config, url, { id: randomUUID(), folder, nightly: false, previews: false, likelyBytes: 0 }, () =>
+        Promise.resolve(),
+      );
     const times = { bare: [] as number[], backup: [] as number[] };
     const meanwhile: number[] = [];
-    let made = { path: '', bytes: 0 };
+    let made: { path: string } | undefined;
     for (let round = 0; round < ROUNDS; round++) {
       const dump = join(folder, 'bare.dump');
       times.bare.push(await timed(() => bareDump(url, dump)));
       await rm(dump);
-      await rm(made.path, { force: true });
+      if (made) await rm(made.path);
       times.backup.push(
         await timed(async () => {
-          made = await makeBackup(
-            config,
-            url,
-            { id: randomUUID(), folder, nightly: false, previews: false, likelyBytes: 0 },
-            () => Promise.resolve(),
-          );
+          made = await backUp();
         }),
       );
-      await rm(made.path);
+      if (made) await rm(made.path);
       // Once more with somebody searching; it is not compared with the bare dump, beside which nobody did.
       let going = true;
-      const backing = makeBackup(
-        config,
-        url,
-        { id: randomUUID(), folder, nightly: false, previews: false, likelyBytes: 0 },
-        () => Promise.resolve(),
-      ).finally(() => (going = false));
+      const backing = backUp().finally(() => (going = false));
       meanwhile.push(...(await asking(ask, () => going)));
       made = await backing;
     }
-    const bytes = (await stat(made.path)).size;
+    if (!made) throw new Error('no backup was made');
+    const { path } = made;
+    const bytes = (await stat(path)).size;
     let tables = 0;
     const trial = await timed(async () => {
-      tables = await trialOf(made.path, await checkedContents(made.path), url);
+      tables = await trialOf(path, await checkedContents(path), url);
     });
     if (tables === 0) throw new Error('the trial has restored nothing');
 
-    const [bare, backup] = [median(times.bare), median(times.backup)];
+    const [bare, backup] = [times.bare, times.backup].map((each) => quantiles('', each, 'ms')[0]?.value ?? 0) as [
+      number,
+      number,
+    ];
     const [idleRows, busyRows] = [
       quantiles('finding, idle', idle, 'ms'),
       quantiles('finding, meanwhile', meanwhile, 'ms'),
@@ -114,19 +114,9 @@ async function asking(ask: Ask, goesOn: (asked: number) => boolean): Promise<num
 }
 
 async function bareDump(url: string, path: string): Promise<void> {
-  const { hostname, port, username, password, pathname } = new URL(url);
-  await run(join(requirePostgresPrograms(), 'pg_dump'), ['--format=custom', '--compress=1', `--file=${path}`], {
-    env: {
-      PATH: process.env['PATH'],
-      PGHOST: hostname,
-      PGPORT: port,
-      PGUSER: decodeURIComponent(username),
-      PGPASSWORD: decodeURIComponent(password),
-      PGDATABASE: pathname.slice(1),
-    },
-  });
-}
-
-function median(times: readonly number[]): number {
-  return [...times].sort((a, b) => a - b)[times.length >> 1] ?? 0;
+  await run(
+    join(requirePostgresPrograms(), 'pg_dump'),
+    ['--format=custom', `--compress=${COMPRESSION}`, `--file=${path}`],
+    { env: environmentOf(url) },
+  );
 }

@@ -8,10 +8,7 @@ import { accountName } from '@stellin/contract/accounts';
 import { ROLES } from '@stellin/contract/route';
 import { accountService, type Accounts } from '@stellin/server/accounts/service';
 import { readConfig } from '@stellin/server/config';
-import { openDatabase } from '@stellin/server/database/database';
-import { migrate } from '@stellin/server/database/migrate';
-import { requireDatabase, requireFolder } from '@stellin/server/identity';
-import { borrowDatabase } from './database';
+import { withDatabase } from './withDatabase';
 
 export function listAccounts(): Promise<number> {
   return withAccounts(async (accounts) => {
@@ -59,22 +56,13 @@ export function enableAccount(name: string): Promise<number> {
 
 /** Works on the accounts of the archive, whether it is served meanwhile or not. */
 async function withAccounts(work: (accounts: Accounts) => Promise<void>): Promise<number> {
-  const config = readConfig();
-  requireFolder(config.home, config.kind);
-  const used = await borrowDatabase(config);
-  const database = openDatabase(used.url);
   try {
-    await requireDatabase(database, config.kind);
-    await migrate(database);
-    await work(accountService(database));
+    await withDatabase(readConfig(), (database) => work(accountService(database)));
     return 0;
   } catch (error) {
     if (error instanceof z.ZodError)
       throw new Error(error.issues.map(({ message }) => message).join('; '), { cause: error });
     throw error;
-  } finally {
-    await database.close();
-    await used.stop();
   }
 }
 

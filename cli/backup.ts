@@ -15,13 +15,12 @@ import { noteBackup } from '@stellin/server/backup/store';
 import { trialOf } from '@stellin/server/backup/trial';
 import { places, readConfig, type Config } from '@stellin/server/config';
 import { clusterFolder } from '@stellin/server/database/cluster';
-import { openDatabase } from '@stellin/server/database/database';
-import { migrate } from '@stellin/server/database/migrate';
-import { kindOfFolder, markFolder, markNewFolder, requireDatabase, requireFolder } from '@stellin/server/identity';
+import { kindOfFolder, markFolder, markNewFolder, requireFolder } from '@stellin/server/identity';
 import { requireNotRunning } from './background';
 import { borrowDatabase } from './database';
 import { ensureInstalled, NEEDS } from './debian';
 import { step } from './steps';
+import { withDatabase } from './withDatabase';
 
 interface Which {
   /** That of the demo. */
@@ -33,39 +32,25 @@ const configOf = ({ demo = false }: Which): Config => readConfig(demo ? 'demo' :
 /** Backs the catalogue up, whether it is served meanwhile or not. */
 export async function backupCommand({ to, ...which }: Which & { to?: string }): Promise<number> {
   const config = configOf(which);
-  requireFolder(config.home, config.kind);
   if (!config.databaseUrl && kindOfFolder(config.home) === undefined)
     throw new Error(`There is nothing to back up in ${config.home}. STELLIN_HOME names another data folder.`);
   await ensureInstalled([NEEDS.postgres]);
-  const used = await borrowDatabase(config);
-  const database = openDatabase(used.url);
-  try {
-    await requireDatabase(database, config.kind);
-    await migrate(database);
+  return withDatabase(config, async (database) => {
     const { plan } = await readPlan(database);
     const folder = to ? resolve(to) : plan.folder || places.backups(config.home);
     const row = { id: randomUUID(), at: new Date(), nightly: false, previews: plan.previews };
     const made = await step('Backing the catalogue up', async ({ progress }) => {
       let bytes = 0;
-      return makeBackup(config, used.url, { ...row, folder, likelyBytes: 0 }, async (_doing, more) => {
+      return makeBackup(config, database.url, { ...row, folder, likelyBytes: 0 }, async (_doing, more) => {
         bytes += more;
         progress(bytes, 0, sizeText(bytes));
       });
     });
-    await noteBackup(database, {
-      ...row,
-      ...made,
-      bytes: String(made.bytes),
-      problem: null,
-      checkedAt: null,
-      checkProblem: null,
-    });
+    const size = { bytes: String(made.bytes) };
+    await noteBackup(database, { ...row, ...made, ...size, problem: null, checkedAt: null, checkProblem: null });
     console.log(`${made.path}  ${sizeText(made.bytes)}`);
     return 0;
-  } finally {
-    await database.close();
-    await used.stop();
-  }
+  });
 }
 
 /** Restores a backup into the data folder; with `check` only for trial. */

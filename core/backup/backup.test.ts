@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { addHours, subDays } from 'date-fns';
-import { isBackupOld, isDrillDue, isNightlyDue } from './due';
+import { isBackupOld, isTrialDue, isNightlyDue } from './due';
 import { backupsToKeep } from './keeping';
 
 const at = (text: string) => ({ at: new Date(text) });
@@ -82,7 +82,7 @@ test('a backup is old after two days, and tried out after a week', () => {
   const made = new Date('2026-03-01T02:30:00');
   expect(isBackupOld(addHours(made, 48), made)).toBe(false);
   expect(isBackupOld(addHours(made, 49), made)).toBe(true);
-  expect(isDrillDue(made, undefined)).toBe(true);
-  expect(isDrillDue(addHours(made, 6 * 24), made)).toBe(false);
-  expect(isDrillDue(addHours(made, 7 * 24), made)).toBe(true);
+  expect(isTrialDue(made, undefined)).toBe(true);
+  expect(isTrialDue(addHours(made, 6 * 24), made)).toBe(false);
+  expect(isTrialDue(addHours(made, 7 * 24), made)).toBe(true);
 });

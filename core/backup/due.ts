@@ -2,7 +2,7 @@
 
 import { set, subDays } from 'date-fns';
 
-/** A failed one is tried again after so long: the disk may have been away. */
+/** How long after a backup that failed the next is tried: its disk may have been away. */
 const RETRY_MS = 3_600_000;
 
 export interface LastTry {
@@ -27,7 +27,7 @@ export function isNightlyDue(now: Date, time: string, since: Date, last: LastTry
 const WEEK_MS = 7 * 24 * 3_600_000;
 
 /** Whether a backup is to be tried out: none was for a week. */
-export function isDrillDue(now: Date, lastCheck: Date | undefined): boolean {
+export function isTrialDue(now: Date, lastCheck: Date | undefined): boolean {
   return lastCheck === undefined || now.getTime() - lastCheck.getTime() >= WEEK_MS;
 }
 

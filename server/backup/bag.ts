@@ -3,13 +3,14 @@
 
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { open, rename, rm } from 'node:fs/promises';
+import { open, rename, rm, stat } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
 import { Readable, Transform } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { extract, pack } from 'tar-stream';
 import { manifestDifferences, manifestText, parseManifest } from '@stellin/core/bagit/manifest';
 import { messageOf } from '../errors';
+import { flushFolder } from '../files/relocate';
 
 const DECLARATION = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n';
 const MANIFEST = 'manifest-sha256.txt';
@@ -84,9 +85,7 @@ export function writeBag(path: string, part: string): BagWriter {
       await add(TAG_MANIFEST, last.length, Readable.from([last]));
       tar.finalize();
       await writing;
-      const written = await open(part, 'r');
-      const { size } = await written.stat();
-      await written.close();
+      const { size } = await stat(part);
       await rename(part, path);
       await flushFolder(dirname(path));
       return size;
@@ -172,13 +171,4 @@ function hashing(hash: ReturnType<typeof createHash>, passed?: Passed): Transfor
       );
     },
   });
-}
-
-async function flushFolder(path: string): Promise<void> {
-  const folder = await open(path, 'r');
-  try {
-    await folder.sync();
-  } finally {
-    await folder.close();
-  }
 }

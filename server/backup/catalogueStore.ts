@@ -73,17 +73,17 @@ export async function dropDatabase(client: Client, name: string): Promise<void> 
   await client.query(`drop database if exists ${client.escapeIdentifier(name)} with (force)`);
 }
 
-export async function renameDatabase(client: Client, name: string, to: string): Promise<void> {
-  await client.query(`alter database ${client.escapeIdentifier(name)} rename to ${client.escapeIdentifier(to)}`);
-}
-
-/** Databases whose names begin so. */
-export async function databasesCalled(client: Client, beginning: string): Promise<string[]> {
-  const { rows } = await client.query<{ name: string }>(
-    'select datname as name from pg_database where starts_with(datname, $1) order by 1',
-    [beginning],
-  );
-  return rows.map(({ name }) => name);
+/** Gives a database the name of another, which gets a third one: both, or neither. */
+export async function exchangeDatabases(
+  client: Client,
+  { name, by, before }: { name: string; by: string; before: string },
+): Promise<void> {
+  const rename = (from: string, to: string) =>
+    client.query(`alter database ${client.escapeIdentifier(from)} rename to ${client.escapeIdentifier(to)}`);
+  await client.query('begin');
+  await rename(name, before);
+  await rename(by, name);
+  await client.query('commit');
 }
 
 /** How many others are connected to a database. */

@@ -4,7 +4,7 @@ import { existsSync } from 'node:fs';
 import { rm } from 'node:fs/promises';
 import { dirname } from 'node:path';
 import { z } from 'zod';
-import { backupsToKeep } from '@stellin/core/backup/keeping';
+import { backupsToKeep, type KeepRule } from '@stellin/core/backup/keeping';
 import { sizeText } from '@stellin/contract/sizeText';
 import { places, type Config } from '../config';
 import type { Database } from '../database/database';
@@ -79,7 +79,7 @@ export function backupJob({ database, kind, home }: Parts): JobKind {
 }
 
 /** Deletes nightly backups that the rule does not keep, and forgets failed ones before the last that went well. What somebody asked for stays. */
-async function letGo(database: Database, rule: Parameters<typeof backupsToKeep>[1]): Promise<void> {
+async function letGo(database: Database, rule: KeepRule): Promise<void> {
   const rows = await store.allBackups(database);
   const made = rows.filter(({ problem }) => problem === null);
   const kept = backupsToKeep(made, rule);

@@ -8,7 +8,7 @@ import { pipeline } from 'node:stream/promises';
 import { requirePostgresPrograms } from '../database/cluster';
 
 /** gzip’s quickest: three times as quick as its usual level, for a tenth more bytes. */
-const COMPRESSION = '1';
+export const COMPRESSION = '1';
 const MAX_ERROR_LETTERS = 2000;
 
 /** Writes a database, as it was in a snapshot, into a file in the custom format of pg_dump. `passed` is told of bytes as they come, and may reject to give up. */
@@ -79,7 +79,8 @@ function databaseOf(url: string): string {
   return decodeURIComponent(new URL(url).pathname.slice(1));
 }
 
-function environmentOf(url: string): NodeJS.ProcessEnv {
+/** How PostgreSQL’s programs are told which database is meant. */
+export function environmentOf(url: string): NodeJS.ProcessEnv {
   const { hostname, port, username, password } = new URL(url);
   return {
     PATH: process.env['PATH'],

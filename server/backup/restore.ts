@@ -73,7 +73,7 @@ export async function restoreBackup(
   const name = decodeURIComponent(new URL(databaseUrl).pathname.slice(1));
   const adminUrl = store.databaseUrl(databaseUrl, 'postgres');
   const at = format(new Date(), 'yyyyMMdd-HHmmss');
-  await requireFree(adminUrl, databaseUrl, name, replace);
+  const isThere = await requireFree(adminUrl, databaseUrl, name, replace);
 
   const restoring = `${name}-restoring-${at}`;
   const folders = [FACES, ...(contents.previews ? [PREVIEWS] : [])];
@@ -89,29 +89,27 @@ export async function restoreBackup(
     throw error;
   }
 
-  const kept: string[] = [];
-  await store.withClient(adminUrl, async (admin) => {
-    if (await hadCatalogue(databaseUrl)) {
-      const before = `${name}-before-${at}`;
-      await store.renameDatabase(admin, name, before);
-      kept.push(`database ${before}`);
-    } else await store.dropDatabase(admin, name);
-    await store.renameDatabase(admin, restoring, name);
-  });
-  // Pictures are numbered by the catalogue: those of another one would show others.
+  const before = `${name}-before-${at}`;
+  const kept = isThere ? [`database ${before}`] : [];
+  // Pictures are numbered by the catalogue: those of another one would show others. They go first, and come last: a catalogue
+  // without pictures makes them anew.
   for (const folder of [FACES, PREVIEWS]) {
-    const target = join(home, folder);
-    const before = `${target}-before-${at}`;
-    if (await movedAside(target, before)) kept.push(before);
-    if (folders.includes(folder)) await rename(partOf(home, folder), target);
+    const aside = `${join(home, folder)}-before-${at}`;
+    if (await movedAside(join(home, folder), aside)) kept.push(aside);
   }
   await rm(places.finder(home), { recursive: true, force: true });
+  await store.withClient(adminUrl, async (admin) => {
+    await store.exchangeDatabases(admin, { name, by: restoring, before });
+    if (!isThere) await store.dropDatabase(admin, before);
+  });
+  for (const folder of folders) await rename(partOf(home, folder), join(home, folder));
   return { kept, tables };
 }
 
 const partOf = (home: string, folder: string) => join(home, `.${folder}-restoring`);
 
-async function requireFree(adminUrl: string, databaseUrl: string, name: string, replace: boolean): Promise<void> {
+/** Throws an Error that says why nothing can be restored there now. Returns whether there is a catalogue. */
+async function requireFree(adminUrl: string, databaseUrl: string, name: string, replace: boolean): Promise<boolean> {
   const others = await store.withClient(adminUrl, (admin) => store.countConnections(admin, name));
   if (others > 0)
     throw new Error(
@@ -122,10 +120,7 @@ async function requireFree(adminUrl: string, databaseUrl: string, name: string, 
     throw new Error(
       `There is a catalogue already, of ${countText(holds.photos, 'photo')}. --replace puts the backup in its place, and keeps what is there now under another name. Nothing was changed.`,
     );
-}
-
-async function hadCatalogue(databaseUrl: string): Promise<boolean> {
-  return (await store.withClient(databaseUrl, store.holdingsOf)) !== undefined;
+  return holds !== undefined;
 }
 
 async function extractFolders(path: string, home: string, folders: readonly string[]): Promise<void> {

@@ -1,3 +1,5 @@
+// The routes of backups.
+
 import type { FastifyInstance } from 'fastify';
 import { backupRoutes } from '@stellin/contract/backup';
 import { serve } from '../serve';

@@ -2,7 +2,7 @@
 // restored.
 
 import type { Logger } from 'pino';
-import { isDrillDue, isNightlyDue } from '@stellin/core/backup/due';
+import { isTrialDue, isNightlyDue } from '@stellin/core/backup/due';
 import { drivesToLookThrough } from '../catalogue/restored';
 import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
@@ -28,8 +28,7 @@ export function backupSchedule(database: Database, backups: Backups, jobs: Jobs,
     const last = rows[0] && { at: rows[0].at, failed: rows[0].problem !== null };
     if (plan.nightly && isNightlyDue(now, plan.time, since, last)) await unlessRunning(backups.start(null, true));
     const newest = rows.find(({ problem }) => problem === null);
-    const checked = rows.flatMap(({ checkedAt }) => checkedAt ?? []).sort((a, b) => b.getTime() - a.getTime());
-    if (plan.nightly && newest?.nightly && newest.checkedAt === null && isDrillDue(now, checked[0]))
+    if (plan.nightly && newest?.nightly && newest.checkedAt === null && isTrialDue(now, store.lastTrial(rows)?.at))
       await unlessRunning(backups.check(newest.id, null));
   };
 

@@ -26,9 +26,7 @@ export function backupService(database: Database, jobs: Jobs, { home }: Pick<Con
       const [{ plan }, rows] = await Promise.all([readPlan(database), store.allBackups(database)]);
       const last = rows.find(({ problem }) => problem === null);
       const failed = rows[0] && rows[0].problem !== null ? rows[0] : undefined;
-      const [checked] = rows
-        .flatMap(({ checkedAt, checkProblem }) => (checkedAt ? [{ at: checkedAt, problem: checkProblem }] : []))
-        .sort((a, b) => b.at.getTime() - a.at.getTime());
+      const checked = store.lastTrial(rows);
       return {
         nightly: plan.nightly,
         last: last

@@ -24,6 +24,13 @@ export async function forgetBackups(database: Database, ids: readonly string[]):
   await modelOf(database, BACKUP).destroy({ where: { id: [...ids] } });
 }
 
+/** The last trial of any of these backups. */
+export function lastTrial(rows: readonly BackupRow[]): { at: Date; problem: string | null } | undefined {
+  return rows
+    .flatMap(({ checkedAt, checkProblem }) => (checkedAt ? [{ at: checkedAt, problem: checkProblem }] : []))
+    .sort((a, b) => b.at.getTime() - a.at.getTime())[0];
+}
+
 /** Notes how the trial of a backup ended; null: all was as it should be. */
 export async function noteCheck(database: Database, id: string, problem: string | null): Promise<void> {
   await modelOf(database, BACKUP).update({ checkedAt: new Date(), checkProblem: problem }, { where: { id } });

@@ -119,7 +119,7 @@ async function removeTemporaries({ files }: PlannedWrite, attributes: Attributes
     try {
       if (!file.patches) removeLeftover(file.temporary);
     } catch {
-      // The write has its reason already; what is left is no photo, and goes when the journal is sorted out.
+      // The write has its reason already, which is the one that matters; what is left is hidden, and no photo.
     }
   }
 }

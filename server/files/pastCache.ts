@@ -4,6 +4,7 @@
 import type { Patch } from '@stellin/core/metadata/pieces';
 import { open, type FileHandle } from 'node:fs/promises';
 import { closeSync, constants, openSync, readSync } from 'node:fs';
+import { systemCode } from '../errors';
 
 const BLOCK = 4096;
 /** Memory of Node.js begins anywhere; of the places 16 bytes apart one is at a whole block. */
@@ -11,6 +12,11 @@ const STEP = 16;
 
 /** Bytes of the file from an offset on, fewer at its end. */
 type Read = (offset: number, length: number) => Buffer;
+
+/** What the system says where it does not take O_DIRECT, or memory that begins elsewhere; anything else is an error of the drive. */
+function unlessRefused(error: unknown): undefined {
+  if (systemCode(error) !== 'EINVAL') throw error;
+}
 
 const CHUNK_BYTES = 1024 * 1024;
 
@@ -26,13 +32,13 @@ export async function eachChunk(path: string, take: (chunk: Uint8Array) => void)
 
 /** The same past the cache; where that can’t be had, as the system reads them. */
 export async function eachChunkOnDrive(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
-  const file = await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(() => undefined);
+  const file = await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(unlessRefused);
   if (!file) return eachChunk(path, take);
   try {
     const memory = Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
     for (let at = 0; at < BLOCK; at += STEP) {
       const chunk = memory.subarray(at, at + CHUNK_BYTES);
-      const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(() => undefined);
+      const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(unlessRefused);
       // Not at a whole block: the next place may be.
       if (!first) continue;
       if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
@@ -77,7 +83,8 @@ function readingPastCache<Result>(path: string, descriptor: number, work: (read:
   let direct: number;
   try {
     direct = openSync(path, constants.O_RDONLY | constants.O_DIRECT);
-  } catch {
+  } catch (error) {
+    unlessRefused(error);
     return work(plain);
   }
   try {
@@ -97,8 +104,9 @@ function readBlocks(direct: number, offset: number, length: number): Buffer | un
       const read = readSync(direct, memory, at, size, start);
       const from = at + offset - start;
       return memory.subarray(from, Math.max(from, Math.min(from + length, at + read)));
-    } catch {
+    } catch (error) {
       // Not at a whole block: the next place may be.
+      unlessRefused(error);
     }
   }
   return undefined;

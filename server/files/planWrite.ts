@@ -151,6 +151,8 @@ function planBeside(
   options: WriteOptions,
   keepTimes: boolean,
 ): PlannedFile[] {
+  // Taken before anything is read.
+  const identity = identityOf(beside);
   const old = now && readSidecar(beside);
   const made = planSidecar(old, changes, options);
   if (made === old) return [];
@@ -164,7 +166,7 @@ function planBeside(
       path: target,
       temporary: temporaryPath(target),
       before: now,
-      identity: identityOf(target),
+      identity,
       pieces: [made],
       patches: undefined,
       back: old && reversed(memorySource(old), [made]),

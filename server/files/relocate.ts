@@ -69,17 +69,10 @@ export async function removeFile(path: string): Promise<void> {
   });
 }
 
-/** BLAKE2b of all bytes of a file, hexadecimal. */
-export async function hashOfFile(path: string): Promise<string> {
+/** BLAKE2b of all bytes of a file, hexadecimal; as the system reads them, or as `each` does. */
+export async function hashOfFile(path: string, each = eachChunk): Promise<string> {
   const hash = createHash('blake2b512');
-  await eachChunk(path, (chunk) => void hash.update(chunk));
-  return hash.digest('hex');
-}
-
-/** The same of the bytes that the drive holds, past what memory remembers of them. */
-async function hashOnDrive(path: string): Promise<string> {
-  const hash = createHash('blake2b512');
-  await eachChunkOnDrive(path, (chunk) => void hash.update(chunk));
+  await each(path, (chunk) => void hash.update(chunk));
   return hash.digest('hex');
 }
 
@@ -158,7 +151,7 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
       await target.close();
     }
     const digest = hash.digest('hex');
-    if ((await hashOnDrive(temporary)) !== digest)
+    if ((await hashOfFile(temporary, eachChunkOnDrive)) !== digest)
       throw new Error('the drive did not keep what was written; the copy was given up');
     await copyAttributesOf(from, temporary);
     // Where the file system knows them; a copy without them is whole all the same.
@@ -190,7 +183,8 @@ async function statOf(path: string): Promise<{ size: number } | undefined> {
   }
 }
 
-async function flushFolder(path: string): Promise<void> {
+/** Forces onto the drive which names a folder has. */
+export async function flushFolder(path: string): Promise<void> {
   const folder = await open(path, 'r');
   try {
     await folder.sync();

@@ -63,6 +63,7 @@ async function deleteFiles(
   run: JobRun,
 ): Promise<number[]> {
   const gone: number[] = [];
+  const goneAlike = new Map<string, number>();
   for (const { id, folderId, folder, name, base } of files) {
     try {
       const inside = await resolveInside(mountPoint, folder);
@@ -70,11 +71,10 @@ async function deleteFiles(
       const sidecar = (await sidecarsIn(inside)).get(baseName(name));
       gone.push(id);
       const key = store.sharerKey(folderId, base);
-      const goneAlike = files.filter(
-        (other) => gone.includes(other.id) && store.sharerKey(other.folderId, other.base) === key,
-      );
+      const count = (goneAlike.get(key) ?? 0) + 1;
+      goneAlike.set(key, count);
       // Whoever shares it may be trashed as well and come later.
-      if (sidecar !== undefined && goneAlike.length >= (sharers.get(key) ?? 0)) await removeFile(join(inside, sidecar));
+      if (sidecar !== undefined && count >= (sharers.get(key) ?? 0)) await removeFile(join(inside, sidecar));
     } catch (error) {
       await run.failure(name, problemOf(error));
     }

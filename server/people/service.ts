@@ -201,9 +201,14 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
     /** Deletes faces and what they look like for good. Returns how many. */
     async forget(personId: number | null): Promise<number> {
+      // Their pictures first: cut off in between, faces without one are still there to be deleted again.
+      for (let after = 0; ;) {
+        const ids = await store.nextFaceIds(database, personId, after, FACES_PER_PAGE);
+        if (ids.length === 0) break;
+        await pictures.remove(ids);
+        after = ids.at(-1) ?? after;
+      }
       const faces = await database.transaction(async (tx) => {
-        // Their pictures first: cut off in between, faces without one are still there to be deleted again.
-        await pictures.remove(await store.faceIdsOf(database, personId, tx));
         const gone = await store.forgetFaces(database, personId, tx);
         await database.notify(['people', 'photos'], tx);
         return gone;

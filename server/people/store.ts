@@ -126,12 +126,16 @@ export function alongWith(
   );
 }
 
-/** The faces of a person, or all. */
-export async function faceIdsOf(database: Database, personId: number | null, tx: Transaction): Promise<number[]> {
+/** The next few faces of a person, or of all, by their ids. */
+export async function nextFaceIds(
+  database: Database,
+  personId: number | null,
+  after: number,
+  limit: number,
+): Promise<number[]> {
   const rows = await database.rows<{ id: number }>(
-    'select id from face where $1::int is null or person_id = $1',
-    [personId],
-    tx,
+    'select id from face where ($1::int is null or person_id = $1) and id > $2 order by id limit $3',
+    [personId, after, limit],
   );
   return rows.map(({ id }) => id);
 }

@@ -387,12 +387,17 @@ export async function hasOpenWrites(database: Database): Promise<boolean> {
   return (await database.row(`select 1 as found ${OPEN} limit 1`)) !== undefined;
 }
 
-/** Says of a file that a write of it was cut off and can’t be sorted out yet. */
-export async function noteUnsettled(database: Database, photoId: number, message: string): Promise<void> {
+/** Says of files that a write of them was cut off and can’t be sorted out yet. */
+export async function noteUnsettled(
+  database: Database,
+  problems: readonly { id: number; message: string }[],
+): Promise<void> {
+  if (problems.length === 0) return;
   await database.rows(
-    `insert into write_back (photo_id, state, message) values ($1, 'failed', $2)
+    `insert into write_back (photo_id, state, message)
+     select r.id, 'failed', r.message from jsonb_to_recordset($1::jsonb) as r (id int, message text)
      on conflict (photo_id) do update set state = 'failed', message = excluded.message`,
-    [photoId, message],
+    [JSON.stringify(problems)],
   );
   await database.notify(['writeBack', 'photos']);
 }

@@ -134,12 +134,13 @@ async function recoverOrphans(database: Database): Promise<number> {
   const open = await store.openWrites(database);
   const made: store.Written[] = [];
   const settledIds: number[] = [];
+  const unsettled: { id: number; message: string }[] = [];
   for (const { entries, intended, ...task } of open) {
     try {
       settleAll(task.mountPoint, entries);
     } catch (error) {
       // Its journal stays: nothing else is written to it until it can be sorted out. The others go on.
-      await store.noteUnsettled(database, task.id, `a write was cut off, and can’t be sorted out: ${problemOf(error)}`);
+      unsettled.push({ id: task.id, message: `a write was cut off, and can’t be sorted out: ${problemOf(error)}` });
       continue;
     }
     settledIds.push(task.id);
@@ -154,6 +155,7 @@ async function recoverOrphans(database: Database): Promise<number> {
         versions: [],
       });
   }
+  await store.noteUnsettled(database, unsettled);
   await store.closeJournals(database, settledIds);
   await store.recordWritten(database, made);
   return settledIds.length;
