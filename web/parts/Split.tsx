@@ -1,7 +1,7 @@
 // Two areas with an edge between them that is dragged, or moved by the arrow keys while it has the focus. One of them has a
 // size in pixels, which the browser remembers; the other takes what is left.
 
-import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { useEffect, useState, type ReactNode } from 'react';
 import { Group, Panel, Separator, usePanelRef } from 'react-resizable-panels';
 import { z } from 'zod';
 import { useStored, type StoredName } from '../foundation/useStored';
@@ -13,7 +13,6 @@ interface Size {
   highest: number;
 }
 
-const AT_REST_MS = 150;
 /** What an area holds fills it. */
 const AREA = 'flex overflow-hidden! *:min-w-0 *:flex-1';
 
@@ -36,12 +35,12 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
   const [kept, setKept] = useStored(name, z.number().min(lowest).max(highest), usual);
   const [begun] = useState(foldedTo ?? kept);
   const panel = usePanelRef();
+  const rest = usePanelRef();
   const isFolded = foldedTo !== undefined;
-  const keeping = useRef<ReturnType<typeof setTimeout>>(undefined);
-  /** Kept once it has come to rest, however it was changed. */
-  const keepSoon = (pixels: number) => {
-    clearTimeout(keeping.current);
-    keeping.current = setTimeout(() => setKept(Math.min(highest, Math.max(lowest, Math.round(pixels)))), AT_REST_MS);
+  /** Kept at once, so that who leaves right after does not lose it. The areas follow a moment later; together they stay as large. */
+  const keep = (share: number) => {
+    const both = [panel, rest].reduce((sum, { current }) => sum + (current?.getSize().inPixels ?? 0), 0);
+    setKept(Math.min(highest, Math.max(lowest, Math.round(share * both))));
   };
   useEffect(() => panel.current?.resize(foldedTo ?? kept), [panel, foldedTo, kept]);
   const side = (
@@ -53,14 +52,13 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
       minSize={foldedTo ?? lowest}
       maxSize={foldedTo ?? highest}
       groupResizeBehavior="preserve-pixel-size"
-      onResize={({ inPixels }, _, before) => before && !isFolded && keepSoon(inPixels)}
       className={AREA}
     >
       {sized}
     </Panel>
   );
-  const rest = (
-    <Panel id="rest" key="rest" className={AREA}>
+  const others = (
+    <Panel id="rest" key="rest" panelRef={rest} className={AREA}>
       {children}
     </Panel>
   );
@@ -73,8 +71,15 @@ export function Split({ name, label, size, at, sized, foldedTo, children }: Prop
     />
   );
   return (
-    <Group orientation={at === 'bottom' ? 'vertical' : 'horizontal'} className="min-h-0 min-w-0 flex-1">
-      {at === 'left' ? [side, edge, rest] : [rest, edge, side]}
+    <Group
+      orientation={at === 'bottom' ? 'vertical' : 'horizontal'}
+      // Only what a person changed: a window made small changes nothing for good.
+      onLayoutChanged={({ sized: share = 0 }, { isUserInteraction }) =>
+        isUserInteraction && !isFolded && keep(share / 100)
+      }
+      className="min-h-0 min-w-0 flex-1"
+    >
+      {at === 'left' ? [side, edge, others] : [others, edge, side]}
     </Group>
   );
 }
