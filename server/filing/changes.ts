@@ -4,7 +4,7 @@ import { nameProblem } from '@stellin/core/filing/names';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
-import { holdFiles } from '../database/filesLock';
+import { holdFilesAlone } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
@@ -90,8 +90,8 @@ export function filingChanges(
     async makeFolder({ driveId, parent, name }, { tx, entryId }) {
       const label = await requireTarget(drives, driveId, parent, tx);
       requireName(name);
-      // Before any row is touched: who reads files waits for rows while holding this.
-      await holdFiles(database, 'alone', tx);
+      // Before any row is touched: it may have to be begun anew.
+      await holdFilesAlone(database, tx);
       const above = await folderAt(database, driveId, parent, tx);
       if (!above) throw new StellinError('folderMissing', { drive: label, folder: parent });
       const path = joinPath(parent, name);
@@ -104,7 +104,7 @@ export function filingChanges(
 
     async renameFolder({ folderId, name }, { tx, entryId }) {
       requireName(name);
-      await holdFiles(database, 'alone', tx);
+      await holdFilesAlone(database, tx);
       const folder = await findFolderById(database, folderId, tx);
       if (!folder || folder.path === '' || isInTrash(folder.path))
         throw new StellinError('notFound', { what: 'such folder that can be renamed' });

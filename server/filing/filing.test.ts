@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { folderElsewhere } from '../testing/scratch';
+import { holdingFiles } from '../database/filesLock';
 
 let world: World;
 let vault: string;
@@ -45,6 +46,30 @@ const undo = async () => {
   await ended();
   return entry;
 };
+
+test('a folder is made as soon as nobody works on files any more, who need the connections meanwhile', async () => {
+  const { database } = world.services;
+  let held: (() => void) | undefined;
+  const isHeld = new Promise<void>((resolve) => (held = resolve));
+  let go: (() => void) | undefined;
+  const mayGo = new Promise<void>((resolve) => (go = resolve));
+  const reading = holdingFiles(database, 'together', async () => {
+    held?.();
+    await mayGo;
+    return (await database.rows('select 1 as one')).length;
+  });
+  await isHeld;
+  const making = world.apply({ kind: 'makeFolder', driveId: await driveId('Vault'), parent: '', name: 'new' });
+  // One connection for all: it is free while the folder waits.
+  const waits = async () =>
+    (await database.rows(`select 1 from pg_locks where locktype = 'advisory' and not granted`)).length > 0;
+  while (!(await waits())) await new Promise((resolve) => setImmediate(resolve));
+  expect(existsSync(join(vault, 'new'))).toBe(false);
+  go?.();
+  expect(await reading).toBe(1);
+  await making;
+  expect(existsSync(join(vault, 'new'))).toBe(true);
+});
 
 test('moved files take their sidecar and what was said along, and come back by undo', async () => {
   const id = (await world.ids()).get('a.jpg');

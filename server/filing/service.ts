@@ -5,7 +5,7 @@ import type { Job } from '@stellin/contract/jobs';
 import type { Selection } from '@stellin/contract/photos';
 import type { LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
-import { holdFiles } from '../database/filesLock';
+import { holdFilesAlone } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
@@ -121,7 +121,7 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
     for (const { drive, before, after } of changes) {
       const { mountPoint, label } = await drives.requireWritable(drive, tx);
       await database.notify(['drives'], tx);
-      await holdFiles(database, 'alone', tx);
+      await holdFilesAlone(database, tx);
       if (before !== null && after !== null) await renameFolder(mountPoint, before, after);
       else if (after !== null) await makeFolder(mountPoint, after);
       else if (before !== null && !(await removeFolder(mountPoint, before)))

@@ -6,6 +6,7 @@ import { DatabaseError } from 'sequelize';
 import { CHANGED_TOPICS } from '@stellin/contract/events';
 import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
+import { waitingForFiles } from '../database/filesLock';
 import { StellinError, systemCode } from '../errors';
 import type { LedgerKinds } from './kinds';
 import { laterEntries } from './laterStore';
@@ -130,7 +131,7 @@ export function ledgerService({
     async apply(given: Change, accountId: number, running?: Running): Promise<LedgerEntry> {
       const change = await settled(given);
       const applied = withoutForeignKeyErrors(change.kind, () =>
-        database.transaction(async (tx) => {
+        waitingForFiles(database, async (tx) => {
           await begin(tx, running);
           const entryId = await store.insertEntry(
             database,
@@ -161,7 +162,7 @@ export function ledgerService({
     async undo(accountId: number, running?: Running): Promise<LedgerEntry> {
       const next = await store.nextUndo(database, accountId);
       const undone = withoutForeignKeyErrors(next?.title ?? '', () =>
-        database.transaction(async (tx) => {
+        waitingForFiles(database, async (tx) => {
           await begin(tx, running);
           const target = await store.nextUndo(database, accountId, tx);
           if (!target) throw new StellinError('nothingToUndo');
@@ -180,7 +181,7 @@ export function ledgerService({
 
     /** Repeats the change that was taken back last. */
     redo(accountId: number, running?: Running): Promise<LedgerEntry> {
-      const redone = database.transaction(async (tx) => {
+      const redone = waitingForFiles(database, async (tx) => {
         await begin(tx, running);
         const target = await store.nextRedo(database, accountId, tx);
         if (!target) throw new StellinError('nothingToRedo');
@@ -234,7 +235,7 @@ export function ledgerService({
     async reverse(id: number, step: 'undo' | 'redo', accountId: number, running?: Running): Promise<LedgerEntry> {
       const { title } = await requireEntry(id);
       const reversed = withoutForeignKeyErrors(title, () =>
-        database.transaction(async (tx) => {
+        waitingForFiles(database, async (tx) => {
           await begin(tx, running);
           await store.lockEntry(database, id, tx);
           const target = await requireEntry(id, tx);
