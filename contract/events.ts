@@ -22,6 +22,7 @@ const TOPIC_FACTS = {
   jobs: { changes: false },
   accessions: { changes: false },
   backups: { changes: false },
+  fixity: { changes: true },
 } satisfies Record<string, TopicFacts>;
 
 export type Topic = keyof typeof TOPIC_FACTS;

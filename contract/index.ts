@@ -8,6 +8,7 @@ import { dossierRoutes } from './dossiers';
 import { doubleRoutes } from './doubles';
 import { bayRoutes, driveRoutes } from './drives';
 import { filingRoutes } from './filing';
+import { fixityRoutes } from './fixity';
 import { installationRoutes } from './installation';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
@@ -31,6 +32,7 @@ export const api = {
   ...bayRoutes,
   ...driveRoutes,
   ...filingRoutes,
+  ...fixityRoutes,
   ...installationRoutes,
   ...intakeRoutes,
   ...jobRoutes,

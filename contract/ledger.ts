@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
+import { fixityChanges } from './fixity';
 import { folderPath, namePattern, renaming } from './filing';
 import { job } from './jobs';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
@@ -19,6 +20,7 @@ export const change = z.discriminatedUnion('kind', [
   ...dossierChanges,
   ...describingChanges,
   ...peopleChanges,
+  ...fixityChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
   z.object({
@@ -160,6 +162,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, Role>> = {
   defineMark: 'cataloguer',
   removeMark: 'cataloguer',
   settleConflicts: 'cataloguer',
+  putCopyBack: 'cataloguer',
   moveFiles: 'cataloguer',
   copyFiles: 'cataloguer',
   renameFiles: 'cataloguer',

@@ -2,8 +2,9 @@
 
 import { z } from 'zod';
 import type { FieldValue } from '@stellin/core/metadata/fields';
+import { FIXITY_STATES } from '@stellin/core/fixity/states';
 import { SORTS } from '@stellin/core/search/sorts';
-import { id, idParams, route, text, rowCount } from './route';
+import { id, idParams, isoTime, route, text, rowCount } from './route';
 import { termName } from './termName';
 
 export const queryTextSchema = text.max(10_000).describe('In the query language');
@@ -71,6 +72,12 @@ export const photoDetails = photo.extend({
     .array(z.object({ id: z.number(), path: z.string(), query: z.string() }))
     .describe('The dossiers it is in'),
   doubles: z.array(z.object({ photoId: z.number(), path: z.string() })).describe('Others that are the same picture'),
+  fixity: z.object({
+    state: z.enum(FIXITY_STATES).describe('Whether its file holds what it should'),
+    provenAt: isoTime.nullable().describe('When it was last read and compared'),
+    sha256: z.string().nullable().describe('What it should hold'),
+    problem: z.string().nullable(),
+  }),
 });
 export type PhotoDetails = z.infer<typeof photoDetails>;
 

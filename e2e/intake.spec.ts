@@ -2,7 +2,7 @@ import { expect, test, type Page } from '@playwright/test';
 import { mkdir, readdir, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, found, photo, signInTo } from './screen';
+import { axeFinds, folderOf, found, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -21,17 +21,6 @@ test.afterAll(async () => {
 const signIn = (page: Page, name?: string, path?: string) => signInTo(demo, page, name, path);
 const nameOf = async (page: Page, index: number) =>
   (await photo(page, index).getAttribute('aria-label'))?.split(',')[0] ?? '';
-
-/** The slot of the bay in which a drive is, as Intake shows it, below the demo's data folder. */
-async function folderOf(page: Page, label: string): Promise<string> {
-  await page
-    .getByRole('button', { name: new RegExp(`^${label}`) })
-    .first()
-    .click();
-  const shown = page.getByText(/\/drives\/bay-\d$/);
-  await expect(page.getByRole('heading', { name: label, level: 1 })).toBeVisible();
-  return (await shown.textContent()) ?? '';
-}
 
 test('keywords that came with files are settled in one step, which is undone as one', async ({ page }) => {
   await signIn(page, 'cataloguer', '/intake');

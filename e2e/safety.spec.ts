@@ -1,9 +1,9 @@
-import { readdir, rename, writeFile } from 'node:fs/promises';
+import { open, readdir, readFile, rename, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { places } from '@stellin/server/config';
 import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
-import { axeFinds, signInTo } from './screen';
+import { axeFinds, folderOf, photo, signInTo } from './screen';
 
 let demo: RunningDemo;
 
@@ -79,4 +79,76 @@ test('a damaged backup is found when it is tried out; others see the state and n
   const card = page.getByRole('region', { name: /backed up/i });
   await expect(card.getByText(/damaged|no backup of Stellin/)).toBeVisible();
   await expect(card.getByRole('button')).toHaveCount(0);
+});
+
+/** Turns one bit of a picture over, as a drive does that forgets: size and time stay. */
+async function rot(path: string): Promise<void> {
+  const { size, atime, mtime } = await stat(path);
+  const file = await open(path, 'r+');
+  const { buffer } = await file.read(Buffer.alloc(1), 0, 1, size - 40);
+  await file.write(Buffer.from([(buffer[0] ?? 0) ^ 1]), 0, 1, size - 40);
+  await file.close();
+  await utimes(path, atime, mtime);
+}
+
+test('a file that a drive has damaged is found, healed from its copy, and the healing undone and done again', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'cataloguer', `/desk?q=${encodeURIComponent('drive:"Vault 2" is:double')}`);
+  await expect(photo(page, 0)).toBeVisible();
+  const name = (await photo(page, 0).getAttribute('aria-label'))?.split(',')[0] ?? '';
+  await page.getByRole('link', { name: 'Intake' }).click();
+  const vault = await folderOf(page, 'Vault 2');
+  const below = (await readdir(vault, { recursive: true })).find((path) => path.endsWith(`/${name}`)) ?? '';
+  const path = join(vault, below);
+  const good = await readFile(path);
+  await rot(path);
+
+  await page.getByRole('link', { name: 'Holdings' }).click();
+  const card = page.getByRole('region', { name: /known to be damaged|file damaged/ });
+  await expect(card.getByRole('heading', { name: 'No file is known to be damaged' })).toBeVisible();
+  await card.getByRole('button', { name: 'Files by drive …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Files by drive' });
+  expect(await axeFinds(page)).toEqual([]);
+  const row = dialog.getByRole('row', { name: /^Vault 2/ });
+  await row.getByRole('button', { name: 'Read again' }).click();
+  const damaged = dialog.getByRole('region', { name: 'Damaged files' });
+  await expect(damaged.getByText(`Vault 2/${below}`, { exact: false })).toBeVisible();
+  await expect(damaged.getByText('its picture is not the one it held')).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await damaged.getByRole('button', { name: 'Put this copy in its place' }).first().click();
+  await expect(damaged).toBeHidden();
+  expect((await readFile(path)).equals(good)).toBe(true);
+  await page.keyboard.press('Escape');
+  await expect(card.getByRole('heading', { name: 'No file is known to be damaged' })).toBeVisible();
+
+  await page.keyboard.press('Control+z');
+  await expect(card.getByRole('heading', { name: '1 file damaged' })).toBeVisible();
+  await card.getByRole('link', { name: 'Show the damaged ones on the Desk' }).click();
+  await expect(photo(page, 0)).toHaveAttribute('aria-label', new RegExp(`^${name}`));
+  await page.keyboard.press('Control+Shift+z');
+  await expect(page.getByText('No photo meets this query')).toBeVisible();
+  expect((await readFile(path)).equals(good)).toBe(true);
+});
+
+test('a keeper settles when drives are read again; a viewer sees what is known and has nothing to press', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'keeper', '/holdings');
+  await page.getByRole('button', { name: 'Files by drive …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Files by drive' });
+  await dialog.getByLabel('From').fill('23:30');
+  await dialog.getByLabel('Each file once in so many days').fill('0');
+  await dialog.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(dialog.getByLabel('Each file once in so many days')).toHaveAttribute('aria-invalid', 'true');
+  await expect(dialog.getByLabel('From')).toHaveValue('23:30');
+  await dialog.getByLabel('Each file once in so many days').fill('180');
+  await dialog.getByRole('button', { name: 'Keep the plan' }).click();
+  await expect(dialog.getByRole('button', { name: 'Keep the plan' })).toBeDisabled();
+
+  await page.context().clearCookies();
+  await signInTo(demo, page, 'viewer', '/holdings');
+  await page.getByRole('button', { name: 'Files by drive …' }).click();
+  await expect(dialog.getByText('Between 23:30 and 06:00, each file every 180 days', { exact: false })).toBeVisible();
+  await expect(dialog.getByRole('button', { name: 'Read again' })).toHaveCount(0);
 });

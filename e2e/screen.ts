@@ -26,6 +26,17 @@ export async function signInTo(demo: RunningDemo, page: Page, name = 'cataloguer
 export const found = (page: Page): Locator => page.getByTestId('found');
 export const photo = (page: Page, index: number): Locator => page.locator('[data-photo]').nth(index);
 
+/** The slot of the bay in which a drive is, as Intake shows it, below the demo's data folder. */
+export async function folderOf(page: Page, label: string): Promise<string> {
+  await page
+    .getByRole('button', { name: new RegExp(`^${label}`) })
+    .first()
+    .click();
+  const shown = page.getByText(/\/drives\/bay-\d$/);
+  await expect(page.getByRole('heading', { name: label, level: 1 })).toBeVisible();
+  return (await shown.textContent()) ?? '';
+}
+
 /** What axe finds serious or worse, by all its rules or by some. Messages that come and go are left aside: half faded they have no contrast. */
 export async function axeFinds(page: Page, rules?: readonly string[]): Promise<string[]> {
   const builder = new AxeBuilder({ page })

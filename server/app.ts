@@ -32,6 +32,7 @@ import { drivesRoutes } from './drives/routes';
 import { isDatabaseAway } from './database/away';
 import { StellinError } from './errors';
 import { eventsRoutes } from './events/routes';
+import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
@@ -111,6 +112,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     drivesRoutes(app, services.drives);
     if (kind === 'demo') bayRoutesFor(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing);
+    fixityRoutesFor(app, services.fixity);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);

@@ -27,6 +27,7 @@ export const ERRORS = {
   fileUnreadable: [409, 'The file “{file}” can’t be read: {why}.'],
   notProven: [409, '“{drive}” is not emptied: {why}.'],
   folderUnusable: [400, 'The folder {folder} can’t be used: {why}.'],
+  noCopyOfIt: [409, 'That can’t be put back: the file is not damaged any more, or the other one is no copy of it.'],
   noRoom: [409, 'There is not enough room on “{drive}”.'],
   otherPicture: [409, 'The picture in “{file}” is not the one that is missing.'],
   placeTaken: [409, '“{file}” is a photo of its own that was described here already.'],

@@ -5,6 +5,7 @@ import { describingAspects, describingObjects } from './describing/ledger';
 import { dossierAspects, dossierObjects } from './dossiers/ledger';
 import { doubleObjects } from './doubles/ledger';
 import { filingAspects, filingObjects } from './filing/ledger';
+import { fixityAspects } from './fixity/ledger';
 import type { LedgerKinds } from './ledger/kinds';
 import { markAspects, markObjects } from './marks/ledger';
 import { peopleAspects, peopleObjects } from './people/ledger';
@@ -18,6 +19,7 @@ export const LEDGER_KINDS: LedgerKinds = {
     ...vocabularyAspects,
     ...markAspects,
     ...filingAspects,
+    ...fixityAspects,
     ...bundleAspects,
     ...photoAspects,
     ...describingAspects,

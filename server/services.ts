@@ -25,6 +25,11 @@ import { StellinError } from './errors';
 import { openEventHub } from './events/hub';
 import { recoverFileJournals } from './files/journal';
 import { markDatabase, requireDatabase } from './identity';
+import { fixityChanges } from './fixity/changes';
+import { copyBackJob } from './fixity/copyingBack';
+import { fixityJob } from './fixity/reading';
+import { fixitySchedule } from './fixity/schedule';
+import { fixityService } from './fixity/service';
 import { filingChanges } from './filing/changes';
 import { emptyingJob } from './filing/emptying';
 import { filingJob } from './filing/job';
@@ -135,6 +140,7 @@ export async function openServices(
   };
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives, jobs, planning.replace);
+  const fixity = fixityService(database, drives, reader, jobs);
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService({
@@ -151,6 +157,7 @@ export async function openServices(
       ...searchChanges(database, search),
       ...dossierChanges(database, search),
       ...filingChanges(database, drives, planning.replace),
+      ...fixityChanges(database),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,
@@ -166,6 +173,7 @@ export async function openServices(
     beforeReverse: [vocabulary.beforeReverse],
     afterCommit: async (entry, accountId) => {
       await filing.start(entry, accountId);
+      await fixity.start(entry, accountId);
       void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
     },
     settled: async (change) =>
@@ -213,6 +221,8 @@ export async function openServices(
         }
       },
     }),
+    fixityJob({ database, drives, reader, reread }),
+    copyBackJob({ database, drives, reader, reread }),
     changeJob(database, ledger),
     backupJob({ database, ...config }),
     checkBackupJob({ database, ...config }),
@@ -227,6 +237,7 @@ export async function openServices(
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const backups = backupService(database, jobs, config);
   const schedule = backupSchedule(database, backups, jobs, log);
+  const proving = fixitySchedule(database, jobs, log);
   const guesses = guessKeeper(database, likeness, events, log);
 
   return {
@@ -259,6 +270,7 @@ export async function openServices(
     copying,
     tracking,
     backups,
+    fixity,
     events,
 
     /** Starts both parts of the work in this process. */
@@ -276,6 +288,7 @@ export async function openServices(
       await writeBack.recover();
       await jobs.work(jobKinds);
       await filing.recover();
+      await fixity.recover();
       guesses.start();
     },
 
@@ -285,6 +298,7 @@ export async function openServices(
       tracking.start();
       automatic.start();
       schedule.start();
+      proving.start();
     },
 
     async close(): Promise<void> {
@@ -292,6 +306,7 @@ export async function openServices(
       await tracking.close();
       await automatic.close();
       await schedule.close();
+      await proving.close();
       await guesses.close();
       await jobs.close();
       await events.close();

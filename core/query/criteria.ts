@@ -2,6 +2,7 @@
 // finder index, the SQL and docs/search.md are driven by it; adding a criterion means adding an entry here and its meaning in
 // the tables of those.
 
+import { FIXITY_STATES } from '../fixity/states';
 import { FILE_KINDS } from '../metadata/containers';
 import { FIELDS, type FieldId } from '../metadata/fields';
 import type { Units } from './units';
@@ -55,7 +56,7 @@ type OwnTextId =
   | 'colour'
   | 'changedBy'
   | 'own';
-export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month';
+export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month' | 'fixity';
 export type NumberId =
   | 'rating'
   | 'accession'
@@ -179,6 +180,12 @@ const CHOICES: Readonly<Record<ChoiceId, [label: string, help: string, example: 
     shape: ['shape', 'its shape as seen', 'shape:portrait', ['landscape', 'portrait', 'square']],
     weekday: ['weekday', 'the day of the week it was taken on', 'weekday:sun', WEEKDAYS],
     month: ['month', 'the month of the year it was taken in', 'month:jun', MONTHS],
+    fixity: [
+      'fixity',
+      'what its file holds: unchanged, changed by us (ours) or by others, damaged, missing, unread',
+      'fixity:damaged',
+      FIXITY_STATES,
+    ],
   };
 
 const DATES: Readonly<Record<DateId, [label: string, help: string, example: string]>> = {

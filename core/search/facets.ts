@@ -13,6 +13,7 @@ export type FacetId =
   | 'camera'
   | 'lens'
   | 'kind'
+  | 'fixity'
   | 'rating'
   | 'mark'
   | 'drive'
@@ -41,6 +42,7 @@ export const FACETS: readonly Facet[] = [
   { id: 'drive', label: 'Drives', criterion: 'drive' },
   { id: 'folder', label: 'Folders', criterion: 'folder' },
   { id: 'accession', label: 'Accessions', criterion: 'accession', missing: 'accession' },
+  { id: 'fixity', label: 'Fixity', criterion: 'fixity' },
   { id: 'changedBy', label: 'Described by', criterion: 'changedBy', missing: 'changedBy' },
 ];
 

@@ -55,6 +55,7 @@ export function searchableOf({
       ...saidOf(texts.fields, texts.facts, texts.people),
       name: [row.name],
       kind: [row.kind],
+      fixity: [row.fixity],
       keyword: texts.keywords,
       drive: [folder.drive],
       path: [folderText(folder.drive, folder.path)],

@@ -2,6 +2,7 @@
 
 import fc from 'fast-check';
 import type { NamedDossier } from '../dossiers/naming';
+import { FIXITY_STATES } from '../fixity/states';
 import type { FieldValues } from '../metadata/fields';
 import type { FileFacts } from '../metadata/read';
 import { TermNames } from '../vocabulary/following';
@@ -117,6 +118,7 @@ const made: fc.Arbitrary<MadePhoto> = fc
     keywords: some('boxkite', 'Strand', 'delta kite'),
     folderId: pick(...FOLDERS.map(({ id }) => id)),
     kind: pick('jpeg', 'tiff', 'mp4'),
+    fixity: pick(...FIXITY_STATES),
     mark: pick('', 'Print', 'To print'),
     taken: fc.option(pick(...TIMES), { nil: undefined }),
     length: pick(...LENGTHS),
@@ -143,6 +145,7 @@ const made: fc.Arbitrary<MadePhoto> = fc
       name: photo.name,
       folderId: photo.folderId,
       kind: photo.kind,
+      fixity: photo.fixity,
       mark: photo.mark,
       takenFrom: photo.taken && secondsOf(photo.taken),
       takenUntil: photo.taken && photo.length > 1 ? secondsOf(photo.taken) + photo.length : undefined,

@@ -17,6 +17,7 @@ import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
 import type { CriterionQuery, Query } from '@stellin/core/query/query';
 import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/text/words';
 import { localSql, today } from './clock';
+import { FIXITY_SQL } from './fixity';
 
 export interface SqlCondition {
   sql: string;
@@ -210,6 +211,8 @@ function choosing(criterion: ChoiceId, value: string, param: Param): string {
   switch (criterion) {
     case 'kind':
       return `p.kind = ${param(value)}`;
+    case 'fixity':
+      return `${FIXITY_SQL} = ${param(value)}`;
     case 'flash':
       return inText(`t.facts ->> 'flashFired' = ${param(value === 'yes' ? 'true' : 'false')}`);
     case 'shape': {

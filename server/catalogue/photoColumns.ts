@@ -51,6 +51,7 @@ export const PHOTO_COLUMNS = {
   leads: { type: 'boolean', searched: true },
   folded_into: { type: 'integer', searched: true },
   unbundled: { type: 'boolean' },
+  fixity: { type: 'smallint', searched: true },
 } as const satisfies Record<string, PhotoColumn>;
 
 /** Columns of the table `photo_text` besides the photo: all of them are read from the file. */
@@ -97,6 +98,9 @@ export const PHOTO_TABLES = {
   write_back: NOT_COPIED,
   write_journal: NOT_COPIED,
   filing_step: NOT_COPIED,
+  // The copy is read by itself.
+  photo_fixity: NOT_COPIED,
+  copy_back: NOT_COPIED,
   // The past of the file that was copied is not that of the copy.
   metadata_version: NOT_COPIED,
   ledger_photo: NOT_COPIED,

@@ -5,7 +5,7 @@ import type { HashResult, RecordRequest, RecordResult, StatRequest, StatResult }
 import type { Proof, ProofRequest } from '../files/proveCopy';
 import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
-import type { FolderRequest, RecordText } from './reader.worker';
+import type { FolderRequest, KnownHash, RecordText } from './reader.worker';
 
 export interface FileReader {
   /** What files and their sidecars say. */
@@ -14,8 +14,10 @@ export interface FileReader {
   records(request: FolderRequest): Promise<RecordText[]>;
   /** What the files of a folder look like. */
   stats(request: StatRequest): Promise<StatResult>;
-  /** The hashes of the pictures in files. */
+  /** What files hold, as the system reads them. */
   hashes(paths: readonly string[]): Promise<HashResult[]>;
+  /** What the drive holds of files now. */
+  hashesOnDrive(files: readonly KnownHash[]): Promise<HashResult[]>;
   /** Null when another file holds all that a source holds, else why not. */
   proof(request: ProofRequest): Promise<Proof>;
   close(): Promise<void>;
@@ -34,6 +36,11 @@ export function fileReader(): FileReader {
       pool.run('records', { folderId, files: files.map((file) => ({ name: file.name, ...part(file) })) }),
     stats: (request) => pool.run('stats', request),
     hashes: (paths) => pool.run('hashes', paths),
+    hashesOnDrive: (files) =>
+      pool.run(
+        'hashesOnDrive',
+        files.map(({ path, known }) => ({ path, known })),
+      ),
     proof: ({ source, other }) => pool.run('proof', { source: part(source), other: part(other) }),
     close: () => pool.close(),
   };

@@ -1,7 +1,8 @@
 // Worker thread: reads files and makes catalogue records of them, so that none of it holds up the server.
 
 import {
-  readHash,
+  readHashes,
+  readHashesOnDrive,
   readRecord,
   statFolder,
   type FileProblem,
@@ -22,6 +23,12 @@ export interface FolderRequest {
   files: readonly (RecordRequest & { name: string })[];
 }
 
+/** A file, and the SHA-256 it should have; null: none is known. */
+export interface KnownHash {
+  path: string;
+  known: string | null;
+}
+
 /** The records of files of a folder, in the same order. */
 export function records({ folderId, files }: FolderRequest): RecordText[] {
   return files.map((file) => {
@@ -35,9 +42,16 @@ export function read(requests: readonly RecordRequest[]): RecordResult[] {
   return requests.map(readRecord);
 }
 
-/** The hashes of the pictures in files, in the same order. */
+/** What files hold, in the same order. */
 export function hashes(paths: readonly string[]): HashResult[] {
-  return paths.map(readHash);
+  return paths.map(readHashes);
+}
+
+/** The same as the drive holds them now. */
+export async function hashesOnDrive(files: readonly KnownHash[]): Promise<HashResult[]> {
+  const results: HashResult[] = [];
+  for (const { path, known } of files) results.push(await readHashesOnDrive(path, known));
+  return results;
 }
 
 /** Whether another file holds all that a source holds. */

@@ -220,7 +220,7 @@ async function knownAmong(
   paths: readonly string[],
 ): Promise<Set<string>> {
   const hashes = await reader.hashes(paths);
-  const texts = hashes.map((hash) => (hash.ok ? Buffer.from(hash.hash).toString('hex') : ''));
+  const texts = hashes.map((hash) => (hash.ok && hash.picture) || '');
   const known = await store.knownPictures(database, texts.filter(Boolean), uuid.safeParse(driveKey).data ?? null);
   steps.forEach((step, i) => (step.pictureHash = texts[i] ? Buffer.from(texts[i], 'hex') : null));
   return new Set(steps.flatMap(({ id }, i) => (known.has(texts[i] ?? '') ? [id] : [])));

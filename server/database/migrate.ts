@@ -26,6 +26,7 @@ import * as accounts from './migrations/0021-accounts';
 import * as queue from './migrations/0022-queue';
 import * as backups from './migrations/0023-backups';
 import * as owners from './migrations/0024-owners';
+import * as fixity from './migrations/0025-fixity';
 
 interface Migration {
   name: string;
@@ -57,6 +58,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0022-queue', sql: queue.sql },
   { name: '0023-backups', sql: backups.sql },
   { name: '0024-owners', sql: owners.sql },
+  { name: '0025-fixity', sql: fixity.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -26,10 +26,14 @@ export const FILING_STEPS = [
   'file:recorded',
 ] as const;
 
+/** The steps of putting a good copy in the place of a damaged file. */
+export const COPY_BACK_STEPS = ['back:copied', 'back:moved', 'back:exchanged'] as const;
+
 export type FaultStep =
   | (typeof WRITE_STEPS)[number]
   | (typeof RESTORE_STEPS)[number]
   | (typeof FILING_STEPS)[number]
+  | (typeof COPY_BACK_STEPS)[number]
   | 'index:batch'
   | 'faces:batch';
 

@@ -2,9 +2,10 @@
 
 import { statSync } from 'node:fs';
 import { join } from 'node:path';
+import type { FileHashes } from '@stellin/core/fixity/states';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
 import { systemCode } from '../errors';
-import { pictureHash } from './pictureHash';
+import { fileHashes, fileHashesOnDrive } from './fileHashes';
 import { problemOf } from './problem';
 import { readSidecar, withSource } from './source';
 
@@ -39,7 +40,7 @@ export interface StatResult {
   problems: { index: number; code: string | undefined; message: string }[];
 }
 
-export type HashResult = { ok: true; hash: Uint8Array } | FileProblem;
+export type HashResult = ({ ok: true } & FileHashes) | FileProblem;
 
 /** What a file and its sidecar say, or why they can't be read. */
 export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
@@ -52,9 +53,18 @@ export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
   });
 }
 
-/** The hash of the picture in a file, or why there is none. */
-export function readHash(path: string): HashResult {
-  return orProblem(() => ({ ok: true, hash: pictureHash(path) }));
+/** What a file holds, or why it can’t be read. */
+export function readHashes(path: string): HashResult {
+  return orProblem(() => ({ ok: true, ...fileHashes(path) }));
+}
+
+/** The same as the drive holds it now, compared with the SHA-256 that is known. */
+export async function readHashesOnDrive(path: string, known: string | null): Promise<HashResult> {
+  try {
+    return { ok: true, ...(await fileHashesOnDrive(path, known)) };
+  } catch (error) {
+    return { ok: false, code: systemCode(error), message: problemOf(error) };
+  }
 }
 
 /** Sizes and times of the files of a folder. */

@@ -1,11 +1,13 @@
 // Worker thread: plans writes and carries them out, so that parsing and copying do not hold up the server.
 
 import type { IimCut } from '@stellin/core/metadata/blocks/iim';
+import type { FileHashes } from '@stellin/core/fixity/states';
 import { piecesSource } from '@stellin/core/metadata/pieces';
 import { readMetadata } from '@stellin/core/metadata/read';
 import type { BlockValues } from '@stellin/core/metadata/reconcile';
 import { systemCode } from '../errors';
 import { carryOut, UnsettledError } from './carryOut';
+import { fileHashes, hashOfSidecar } from './fileHashes';
 import { ChangedFileError, fingerprintOf, type Fingerprint } from './fingerprint';
 import { planFiles, sidecarPath, type PlannedWrite, type WriteRequest } from './planWrite';
 import { readSidecar, withSource } from './source';
@@ -30,7 +32,13 @@ export type PreviewResult =
   | Problem;
 
 export type PlanResult = { ok: true; plan: PlannedWrite } | Problem;
-export type CarriedOut = { ok: true; now: (Fingerprint | undefined)[] } | Problem;
+/** What a write made of a photo's files: hashes of the file itself if it was touched, and of the sidecar that is there now. */
+export interface MadeHashes {
+  file: Pick<FileHashes, 'sha256' | 'picture'> | null;
+  sidecar: string | null;
+}
+
+export type CarriedOut = { ok: true; now: (Fingerprint | undefined)[]; hashes: MadeHashes | null } | Problem;
 
 /** One plan for each request, in the same order. */
 export function plan(requests: WriteRequest[]): PlanResult[] {
@@ -71,7 +79,22 @@ export function preview(request: WriteRequest): PreviewResult {
 /** One result for each plan, in the same order. */
 export async function write(writes: PlannedWrite[]): Promise<CarriedOut[]> {
   const results = await carryOut(writes);
-  return results.map((result) => (result.ok ? result : problem(result.error)));
+  return results.map((result, i) => (result.ok ? { ...result, hashes: hashesMade(writes[i]) } : problem(result.error)));
+}
+
+/** Null when they can’t be had: the next reading finds out. */
+function hashesMade(write: PlannedWrite | undefined): MadeHashes | null {
+  const [first] = write?.files ?? [];
+  if (!write || !first) return null;
+  try {
+    const path = first.check.isSidecarOf ?? first.path;
+    const isTouched = write.files.some(({ check }) => check.isSidecarOf === undefined);
+    if (!isTouched) return { file: null, sidecar: hashOfSidecar(path) };
+    const { sidecar, ...file } = fileHashes(path);
+    return { file, sidecar };
+  } catch {
+    return null;
+  }
 }
 
 /** Writes files that no catalogue knows of. */

@@ -194,7 +194,14 @@ test('a file that is gone when its preview is to be made is named, and nothing i
   await putFiles(drive, { 'a.jpg': await realJpeg() });
   await world.takeIn(drive);
   const id = (await world.ids()).get('a.jpg') ?? 0;
-  const tasks = ['a.jpg', 'gone.jpg'].map((path) => ({ id, path, kind: 'jpeg' as const, version: 0, hash: null }));
+  const tasks = ['a.jpg', 'gone.jpg'].map((path) => ({
+    id,
+    path,
+    kind: 'jpeg' as const,
+    version: 0,
+    hash: null,
+    known: null,
+  }));
   const failures: string[] = [];
   const { changed, lost, noted } = await world.services.previews.look(drive, tasks, (path) =>
     Promise.resolve(void failures.push(path)),

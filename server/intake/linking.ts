@@ -67,7 +67,7 @@ export function linkingService({ database, drives, reader, reread }: Services) {
         const [hash] = await reader.hashes([path]);
         if (!hash?.ok)
           throw new StellinError('fileUnreadable', { file: name, why: hash?.message ?? 'it was not read' });
-        if (!otherPicture && photo.hash && Buffer.compare(photo.hash, hash.hash) !== 0)
+        if (!otherPicture && photo.hash && photo.hash.toString('hex') !== hash.picture)
           throw new StellinError('otherPicture', { file: name });
         const sidecar = listing.sidecars.get(baseName(name));
         const folderId = await ensureFolder(database, driveId, folder);

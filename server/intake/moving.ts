@@ -46,7 +46,7 @@ export async function recogniseMoved(
     const result = hashOf.get(candidate.name);
     if (!result?.ok || !isOpen(candidate)) continue;
     const isSame = candidate.hash
-      ? Buffer.compare(candidate.hash, result.hash) === 0
+      ? candidate.hash.toString('hex') === result.picture
       : candidate.sameName && candidate.sameSize;
     if (isSame) take(candidate);
   }

@@ -44,7 +44,8 @@ export function previewService(database: Database, folder: string, reader: FileR
         // Of a picture that was looked at before it matters first whether it is still the same.
         const isKept = task.version > 0 && existsSync(previewPath(folder, task.id, task.version));
         const known = task.hash !== null && isKept ? (await hashing)[i] : undefined;
-        const isSame = known?.ok === true && task.hash !== null && Buffer.compare(known.hash, task.hash) === 0;
+        const before = task.hash?.toString('hex');
+        const isSame = known?.ok === true && known.picture === before;
         const found = isSame
           ? { preview: undefined, whole: true, issue: null }
           : await previewOf(path, task, previewPath(folder, task.id, task.version + 1));
@@ -52,9 +53,10 @@ export function previewService(database: Database, folder: string, reader: FileR
           lost.push(task.path);
           continue;
         }
-        const hash = (await hashing)[i];
-        if (task.hash && hash?.ok && Buffer.compare(hash.hash, task.hash) !== 0) changed += 1;
-        results.push({ id: task.id, hash: hash?.ok ? Buffer.from(hash.hash).toString('hex') : null, ...found });
+        const read = (await hashing)[i];
+        const hashes = read?.ok ? read : null;
+        if (before !== undefined && hashes?.picture && hashes.picture !== before) changed += 1;
+        results.push({ id: task.id, hashes, known: task.known, ...found });
         if (found.issue) await failed(task.path, found.issue);
       }
     };

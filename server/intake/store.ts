@@ -1,10 +1,12 @@
 // The SQL of taking in: accessions, folders, records of files, previews.
 
 import type { Accession } from '@stellin/contract/intake';
+import type { FileHashes } from '@stellin/core/fixity/states';
 import { mergeRecords, type ReadingMode } from '../catalogue/merging';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
+import { noteFindings } from '../catalogue/fixity';
 import { READ_COLUMNS, RECORD_TYPE, TEXT_COLUMNS } from '../catalogue/photoColumns';
 
 export interface KnownFile {
@@ -196,6 +198,8 @@ export interface PictureTask {
   version: number;
   /** Of the picture as it was last looked at. */
   hash: Buffer | null;
+  /** The SHA-256 that its file should have; null: it was not read yet. */
+  known: string | null;
 }
 
 const PREVIEW_WANTED = 'p.preview_state = 0 and p.missing_since is null';
@@ -208,8 +212,9 @@ export async function pictureTasks(
   limit: number,
 ): Promise<PictureTask[]> {
   return database.rows<PictureTask>(
-    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.picture_hash as hash
-     from photo p join folder f on f.id = p.folder_id
+    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.picture_hash as hash,
+       encode(x.sha256, 'hex') as known
+     from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id
      where p.drive_id = $1 and ${PREVIEW_WANTED} and p.id > $2 order by p.id limit $3`,
     [driveId, after, limit],
   );
@@ -226,8 +231,10 @@ export async function countPictureTasks(database: Database, driveId: string): Pr
 /** What was found of a picture. */
 export interface PictureResult {
   id: number;
-  /** Hexadecimal; null when it could not be read. */
-  hash: string | null;
+  /** What its file holds; null when it could not be read. */
+  hashes: FileHashes | null;
+  /** The SHA-256 that its file should have, as it was known before it was read. */
+  known: string | null;
   /** Null when no preview can be made; undefined when the one there is stays. */
   preview: { placeholder: string; likeness: string } | null | undefined;
   whole: boolean;
@@ -238,8 +245,8 @@ export interface PictureResult {
 export async function notePictures(database: Database, results: readonly PictureResult[]): Promise<void> {
   if (results.length === 0) return;
   const json = JSON.stringify(
-    results.map(({ preview, ...result }) => ({
-      ...result,
+    results.map(({ preview, hashes, id, whole, issue }) => ({
+      ...{ id, whole, issue, hash: hashes?.picture ?? null },
       kept: preview === undefined,
       placeholder: preview?.placeholder ?? null,
       likeness: preview?.likeness ?? null,
@@ -268,6 +275,12 @@ export async function notePictures(database: Database, results: readonly Picture
       [json],
       tx,
     );
+    const findings = results.map(({ id, hashes, known }) => ({ photoId: id, found: hashes, expected: known }));
+    await noteFindings(
+      database,
+      findings.filter(({ found }) => found !== null),
+      tx,
+    );
   });
 }
 
@@ -280,7 +293,8 @@ export function findPictureTask(
     `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
          p.missing_since is not null as missing,
          case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
-       from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id where p.id = $1`,
+       from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
+       left join photo_fixity x on x.photo_id = p.id where p.id = $1`,
     [photoId],
   );
 }

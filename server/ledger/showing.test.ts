@@ -150,6 +150,16 @@ test('of places, bundles and what is taken out of the catalogue, what was and wh
   await world.apply({ kind: 'unbundlePhotos', selection }).catch(() => undefined);
   const bundled = await shown({ kind: 'bundlePhotos', selection });
   expect(bundled.photos).toContainEqual(['b.jpg', 'Bundle', '–', 'lead of a bundle']);
+  // As if its picture were no longer the one it should hold.
+  const [photoId = 0, copyId = 0] = await Promise.all(
+    ['folder:Vault/kept', 'folder:Vault/copies'].map(
+      async (query) => (await world.services.search.page(query, 'taken', 0, 1))[0],
+    ),
+  );
+  await world.services.database.rows('update photo set fixity = 4 where id = $1', [photoId]);
+  expect((await shown({ kind: 'putCopyBack', photoId, copyId })).photos).toEqual([
+    ['a.jpg', 'File', 'the damaged file', 'a good copy of it'],
+  ]);
   expect((await shown({ kind: 'removePhotos', selection: { query: 'folder:Vault/copies' } })).photos).toEqual([
     ['a.jpg', 'Taken out of the catalogue', 'no', 'yes'],
   ]);

@@ -1,8 +1,10 @@
 // The SQL of photos as lists and details show them.
 
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
+import { FIXITY_SQL } from '../catalogue/fixity';
 import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
 import type { Database, Transaction } from '../database/database';
+import { isoSql } from '../database/isoSql';
 import { selectionSql } from '../catalogue/selection';
 import { recordPhotos } from '../ledger/recordStore';
 
@@ -24,8 +26,9 @@ export async function findPhoto(database: Database, id: number): Promise<Omit<Ph
        array(select term_id from photo_term g where g.photo_id = p.id) as "termIds",
        coalesce((select json_agg(json_build_object('photoId', o.id, 'path', concat_ws('/', od.label, nullif(of.path, ''), o.name)) order by o.id)
          from photo o join folder of on of.id = o.folder_id join drive od on od.id = o.drive_id
-         where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown), '[]') as doubles
-     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id where p.id = $1`,
+         where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown), '[]') as doubles,
+       json_build_object('state', ${FIXITY_SQL}, 'provenAt', ${isoSql('x.proven_at')}, 'sha256', encode(x.sha256, 'hex'), 'problem', x.problem) as fixity
+     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id left join photo_fixity x on x.photo_id = p.id where p.id = $1`,
     [id],
   );
 }

@@ -12,6 +12,7 @@ import {
 } from '@stellin/core/search/index/records';
 import { NOBODY } from '@stellin/core/search/said';
 import { NUMBERS } from '../catalogue/compile';
+import { FIXITY_SQL } from '../catalogue/fixity';
 import { localSql } from '../catalogue/clock';
 
 /** So many at once are asked for of some photos, and of all: then what came is forgotten before it counts as old. */
@@ -66,6 +67,7 @@ const ROW = source({
     name: 'p.name',
     folderId: 'p.folder_id',
     kind: 'p.kind',
+    fixity: FIXITY_SQL,
     mark: 'p.mark',
     takenFrom: 'extract(epoch from p.taken_at)::float8',
     takenUntil: 'extract(epoch from p.taken_until)::float8',
@@ -86,6 +88,7 @@ const ROW = source({
     name: row.name ?? '',
     folderId: Number(row.folderId),
     kind: row.kind ?? '',
+    fixity: row.fixity ?? '',
     mark: row.mark ?? '',
     takenFrom: numberOf(row.takenFrom),
     takenUntil: numberOf(row.takenUntil),

@@ -3,7 +3,9 @@
 import { availableParallelism } from 'node:os';
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
+import { noteWritten } from '../catalogue/fixity';
 import type { KeptVersion } from '../files/takeBack';
+import type { MadeHashes } from '../files/writeFiles.worker';
 import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
@@ -416,6 +418,8 @@ export interface Written extends Intended {
   sidecarMtimeMs: number | null;
   /** What is kept so that the write can be taken back. */
   versions: readonly KeptVersion[];
+  /** What the files hold now; null where that is not known. */
+  hashes: MadeHashes | null;
 }
 
 /** Records writes that were made, and which photos wait again because something was said of them meanwhile. */
@@ -430,7 +434,7 @@ export async function recordWritten(database: Database, written: readonly Writte
     await database.rows(
       `update photo p set size_bytes = r."sizeBytes", mtime_ms = r."mtimeMs", sidecar_mtime_ms = r."sidecarMtimeMs", rating_written = r.rating, mark_written = r.mark, written_at = now()
        from jsonb_to_recordset($1::jsonb) as r (id int, "sizeBytes" bigint, "mtimeMs" float8, "sidecarMtimeMs" float8, rating smallint, mark text) where p.id = r.id`,
-      [JSON.stringify(written.map(({ versions: _versions, ...row }) => row))],
+      [JSON.stringify(written.map(({ versions: _versions, hashes: _hashes, ...row }) => row))],
       tx,
     );
     await database.rows(
@@ -462,6 +466,11 @@ export async function recordWritten(database: Database, written: readonly Writte
       `insert into metadata_version (photo_id, target, back, given_hash)
        select id, target, decode(back, 'hex'), decode(given, 'hex') from jsonb_to_recordset($1::jsonb) as r (id int, target text, back text, given text)`,
       [JSON.stringify(versions)],
+      tx,
+    );
+    await noteWritten(
+      database,
+      written.flatMap(({ id, hashes }) => (hashes ? [{ photoId: id, ...hashes }] : [])),
       tx,
     );
     await closeJournals(database, ids, tx);

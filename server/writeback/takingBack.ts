@@ -5,6 +5,7 @@ import { z } from 'zod';
 import { selection } from '@stellin/contract/photos';
 import type { Database } from '../database/database';
 import type { Reread } from '../catalogue/rereading';
+import { noteWritten } from '../catalogue/fixity';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
@@ -102,6 +103,13 @@ async function takeBatchBack(
     await store.closeJournals(
       database,
       ready.flatMap(({ photo, result }) => (result && !result.ok && result.unsettled ? [] : [photo.id])),
+      tx,
+    );
+    await noteWritten(
+      database,
+      made.flatMap(({ photo, result }) =>
+        result?.ok && result.hashes ? [{ photoId: photo.id, ...result.hashes }] : [],
+      ),
       tx,
     );
     return services.reread(made.map(fileOf), tx, 'catalogue');

@@ -19,6 +19,7 @@ import { holdingFiles } from '../database/filesLock';
 import { messageOf } from '../errors';
 import { belowDrive, joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
+import { fileHashes } from '../files/fileHashes';
 import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
 import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
 import { sidecarPath, type PlannedWrite, type WriteRequest } from '../files/planWrite';
@@ -26,7 +27,7 @@ import { problemOf } from '../files/problem';
 import { readSidecar, withSource } from '../files/source';
 import { versionOf } from '../files/takeBack';
 import type { FileWriter } from '../files/writer';
-import type { CarriedOut, Problem } from '../files/writeFiles.worker';
+import type { CarriedOut, MadeHashes, Problem } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import { selectionSql } from '../catalogue/selection';
 import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
@@ -153,12 +154,23 @@ async function recoverOrphans(database: Database): Promise<number> {
         fields: intended.fields ?? {},
         references: intended.references ?? {},
         versions: [],
+        hashes: hashesNow(task),
       });
   }
   await store.noteUnsettled(database, unsettled);
   await store.closeJournals(database, settledIds);
   await store.recordWritten(database, made);
   return settledIds.length;
+}
+
+/** What stands in the files of a photo whose write was cut off; null where they can’t be read. */
+function hashesNow({ mountPoint, folderPath, name }: store.WriteTask): MadeHashes | null {
+  try {
+    const { sidecar, ...file } = fileHashes(join(mountPoint, folderPath, name));
+    return { file, sidecar };
+  } catch {
+    return null;
+  }
 }
 
 /** Sorts out the files of one photo, whose paths are below its drive. */
@@ -320,7 +332,9 @@ function writtenOf({ task, intended, plan, result }: Doing): store.Written[] {
   };
   const file = nowOf(false) ?? { sizeBytes: task.sizeBytes, mtimeMs: task.mtimeMs };
   const sidecarMtimeMs = nowOf(true)?.mtimeMs ?? task.sidecarMtimeMs;
-  return [{ id: task.id, ...file, sidecarMtimeMs, ...intended, versions: plan.files.map(versionOf) }];
+  return [
+    { id: task.id, ...file, sidecarMtimeMs, ...intended, versions: plan.files.map(versionOf), hashes: result.hashes },
+  ];
 }
 
 /** Tells what could not be written, or throws DriveGone when the drive has gone. Returns how many came to which end. */

@@ -5,6 +5,7 @@ import { FIELDS } from '@stellin/core/metadata/fields';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { Link } from 'react-router';
 import { LinkMissing } from '../filing/LinkMissing';
+import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { Queried } from '../parts/Queried';
 import { usePhoto } from '../photos/queries';
@@ -43,6 +44,20 @@ const FACT_TEXTS: Record<string, (value: number) => string> = {
   focalLength35: (millimetres) => `${millimetres} mm`,
   duration: (seconds) => `${Number(seconds.toFixed(1))} s`,
 };
+
+const BYTES: Record<PhotoDetails['fixity']['state'], string> = {
+  unread: 'not read yet to be compared later',
+  unchanged: 'as they were taken in',
+  ours: 'as we wrote them',
+  others: 'as another program wrote them',
+  damaged: 'damaged',
+  missing: 'the file is missing',
+};
+
+function bytesText({ state, provenAt, problem }: PhotoDetails['fixity']): string {
+  const compared = provenAt === null ? '' : `, read and compared ${dateTimeText(provenAt)}`;
+  return `${BYTES[state]}${problem ? `: ${problem}` : ''}${compared}`;
+}
 
 /** Fields that are shown elsewhere: keywords among the terms, faces on the picture, the position with the camera’s facts. */
 const LEFT_OUT = new Set<string>(['keywords', 'keywordHierarchy', 'regions', 'imageRegion', 'position']);
@@ -84,6 +99,8 @@ function Details({ photo }: { photo: PhotoDetails }) {
       label: 'Size',
       value: `${photo.width ?? '?'} × ${photo.height ?? '?'} pixels, ${(photo.sizeBytes / 1e6).toFixed(1)} MB`,
     },
+    { label: 'Bytes', value: bytesText(photo.fixity) },
+    ...(photo.fixity.sha256 ? [{ label: 'SHA-256', value: photo.fixity.sha256, mono: true }] : []),
   ];
   return (
     <div className="grid grid-cols-[1.3fr_1fr_1fr] gap-6 p-3">

@@ -5,6 +5,7 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { usePrepared } from '../describing/queries';
 import { partLabel } from '../describing/partLabel';
 import { BackupCard } from '../backup/BackupCard';
+import { FixityCard } from '../fixity/FixityCard';
 import { useCounts } from '../dossiers/queries';
 import { deskLink } from '../parts/deskLink';
 import { useSearches } from '../search/queries';
@@ -18,7 +19,7 @@ const GAPS = [
   { label: 'Without a date', query: 'missing:date' },
   { label: 'Without a rating', query: 'missing:rating' },
   { label: 'Without a copyright notice', query: 'missing:copyrightNotice' },
-  { label: 'Damaged', query: 'is:damaged' },
+  { label: 'Can’t be decoded in full', query: 'is:damaged' },
   { label: 'File missing', query: 'is:missing' },
   { label: 'Blocks disagree', query: 'is:disagreeing' },
 ];
@@ -45,6 +46,7 @@ export function HoldingsScreen() {
       <Failed query={counted} />
       <Failed query={searched} />
       <BackupCard />
+      <FixityCard />
       <div className="mt-5 grid grid-cols-[repeat(auto-fit,minmax(380px,1fr))] gap-6">
         <section aria-labelledby="pinned">
           <h2 id="pinned" className="font-title text-[16px] font-semibold">

@@ -361,6 +361,7 @@ const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
   lens: (index) => single(index, 'lens'),
   mark: (index) => single(index, 'mark'),
   kind: (index) => single(index, 'kind'),
+  fixity: (index) => single(index, 'fixity'),
   year: yearValues,
   rating: (index) => numbers(index.measures.rating.values, -1),
   accession: (index) => numbers(index.measures.accession.values, 0),
@@ -524,7 +525,7 @@ function listedValues(list: TextList): Values {
 }
 
 /** A text a photo at most. */
-function single(index: FinderIndex, id: 'camera' | 'lens' | 'mark' | 'kind'): Values {
+function single(index: FinderIndex, id: 'camera' | 'lens' | 'mark' | 'kind' | 'fixity'): Values {
   const single = index.single[id];
   return {
     ...columnValues(single.column.values, single.texts.table.size),

@@ -15,7 +15,7 @@ import { SingleTexts } from './singleTexts';
 import { WordLists } from './wordLists';
 
 /** Texts of which a photo has one at most, and whether many photos share one. */
-const SINGLE = { name: false, caption: false, camera: true, lens: true, mark: true, kind: true } as const;
+const SINGLE = { name: false, caption: false, camera: true, lens: true, mark: true, kind: true, fixity: true } as const;
 export type SingleId = keyof typeof SINGLE;
 
 const LIVE = 1 << 20;
@@ -131,6 +131,7 @@ export class FinderIndex {
     const before = isNew ? '' : this.orderedBy(ordinal);
     this.single.name.set(ordinal, row.name);
     this.single.kind.set(ordinal, row.kind);
+    this.single.fixity.set(ordinal, row.fixity);
     this.single.mark.set(ordinal, row.mark);
     this.folder.set(ordinal, row.folderId);
     this.taken.from.set(ordinal, row.takenFrom);

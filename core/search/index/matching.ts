@@ -171,6 +171,8 @@ function choosing(index: FinderIndex, criterion: ChoiceId, value: string): Photo
   switch (criterion) {
     case 'kind':
       return index.single.kind.matching(value, index.empty());
+    case 'fixity':
+      return index.single.fixity.matching(value, index.empty());
     case 'flash':
       return index.listed.of('flash').matching(value, index.empty());
     case 'shape': {

@@ -26,6 +26,8 @@ export interface RowPart {
   name: string;
   folderId: number;
   kind: string;
+  /** Whether its file holds what it should, see core/fixity. */
+  fixity: string;
   mark: string;
   takenFrom: number | undefined;
   /** The first second after it; undefined where it is known to the second. */

@@ -7,6 +7,7 @@ export * from './doubles';
 export * from './dossiers';
 export * from './drives';
 export * from './filing';
+export * from './fixity';
 export * from './intake';
 export * from './jobs';
 export * from './ledger';

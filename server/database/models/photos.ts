@@ -85,6 +85,8 @@ export const PHOTO = table('photo', {
   takenUntil: localTime({ orNull: true }),
   /** It never leaves the archive. */
   private: boolean({ preset: true }),
+  /** Whether its file holds what it should, see core/fixity: by its place there. */
+  fixity: smallint({ preset: true }),
 });
 
 /** What is said in and of a photo, and its words for searching. */

@@ -1,0 +1,20 @@
+// The routes of what files should hold.
+
+import type { FastifyInstance } from 'fastify';
+import { fixityRoutes } from '@stellin/contract/fixity';
+import { serve } from '../serve';
+import type { Fixity } from './service';
+
+export function fixityRoutesFor(app: FastifyInstance, fixity: Fixity): void {
+  serve(app, fixityRoutes.showFixity, () => fixity.show());
+  serve(app, fixityRoutes.listDamagedFiles, async () => ({ files: await fixity.listDamaged() }));
+  serve(app, fixityRoutes.planFixity, async ({ body }) => {
+    await fixity.settlePlan(body);
+    return { done: true as const };
+  });
+  serve(app, fixityRoutes.readDriveAgain, ({ params, person }) => fixity.readDrive(params.id, person.id));
+  serve(app, fixityRoutes.acceptFile, async ({ params }) => {
+    await fixity.accept(params.id);
+    return { done: true as const };
+  });
+}
