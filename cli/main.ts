@@ -125,6 +125,29 @@ program
   .action(running(async (file, options) => (await import('./backup')).restoreCommand(file, options)));
 
 program
+  .command('export')
+  .description('Take all of the catalogue out in open formats, also while it is served')
+  .requiredOption('--all <folder>', 'a folder that is not there yet')
+  .option('--demo', 'that of the demo')
+  .action(running(async (options) => (await import('./takeout')).exportCommand(options)));
+
+program
+  .command('import <folder>')
+  .description('Make a catalogue of one that was taken out, in a new data folder')
+  .option('--replace', 'put it in the place of the catalogue that is there, which is kept under another name')
+  .option('--demo', 'that of the demo')
+  .action(running(async (folder, options) => (await import('./takeout')).importCommand(folder, options)));
+
+program
+  .command('bag')
+  .description('Write what the files of a drive should hold as a bag (BagIt), or check one')
+  .option('--drive <label>', 'whose files')
+  .option('--to <folder>', 'a folder that is not there yet')
+  .option('--check <folder>', 'a bag, by whatever program it was made')
+  .option('--demo', 'a drive of the demo')
+  .action(running(async (options) => (await import('./takeout')).bagCommand(options)));
+
+program
   .command('worker')
   .description('Only work on jobs, against the database in STELLIN_DATABASE_URL')
   .action(running(async () => (await import('./worker')).workerCommand()));

@@ -10,10 +10,9 @@ import { pipeline } from 'node:stream/promises';
 import { extract, pack } from 'tar-stream';
 import { manifestDifferences, manifestText, parseManifest } from '@stellin/core/bagit/manifest';
 import { messageOf } from '../errors';
+import { BAG_DECLARATION, bagInfoText, BAG_MANIFEST } from '../files/bagTags';
 import { flushFolder } from '../files/relocate';
 
-const DECLARATION = 'BagIt-Version: 1.0\nTag-File-Character-Encoding: UTF-8\n';
-const MANIFEST = 'manifest-sha256.txt';
 const TAG_MANIFEST = 'tagmanifest-sha256.txt';
 const PAYLOAD = 'data/';
 /** Of the small files in it: what is larger is no text of ours. */
@@ -73,14 +72,9 @@ export function writeBag(path: string, part: string): BagWriter {
       payload.set(`${PAYLOAD}${name}`, await add(`${PAYLOAD}${name}`, bytes.length, Readable.from([bytes])));
     },
     async finish(info) {
-      await addTag('bagit.txt', DECLARATION);
-      await addTag(
-        'bag-info.txt',
-        Object.entries(info)
-          .map(([name, value]) => `${name}: ${value}\n`)
-          .join(''),
-      );
-      await addTag(MANIFEST, manifestText(payload));
+      await addTag('bagit.txt', BAG_DECLARATION);
+      await addTag('bag-info.txt', bagInfoText(info));
+      await addTag(BAG_MANIFEST, manifestText(payload));
       const last = Buffer.from(manifestText(tags));
       await add(TAG_MANIFEST, last.length, Readable.from([last]));
       tar.finalize();
@@ -119,7 +113,7 @@ export async function readBag(
 export async function verifyBag(path: string, texts: readonly string[], passed?: Passed): Promise<Map<string, string>> {
   const found = new Map<string, string>();
   const read = new Map<string, string>();
-  const kept = new Set([...texts.map((name) => `${PAYLOAD}${name}`), MANIFEST, TAG_MANIFEST]);
+  const kept = new Set([...texts.map((name) => `${PAYLOAD}${name}`), BAG_MANIFEST, TAG_MANIFEST]);
   try {
     await readBag(path, async (name, content, size) => {
       const hash = createHash('sha256');
@@ -143,7 +137,7 @@ export async function verifyBag(path: string, texts: readonly string[], passed?:
     throw new Error(`${path} is cut off, or is no backup of Stellin: its manifests are not there`);
   const problems = [
     ...problemsOf(last, (name) => !name.startsWith(PAYLOAD) && name !== TAG_MANIFEST, found),
-    ...problemsOf(read.get(MANIFEST) ?? '', (name) => name.startsWith(PAYLOAD), found),
+    ...problemsOf(read.get(BAG_MANIFEST) ?? '', (name) => name.startsWith(PAYLOAD), found),
   ];
   if (problems.length > 0) throw new Error(`${path} is damaged: ${problems.join('; ')}. Nothing was changed.`);
   return new Map(texts.map((name) => [name, read.get(`${PAYLOAD}${name}`) ?? '']));

@@ -68,6 +68,11 @@ const TABLE = 'migration';
 /** Of the advisory lock that keeps others from migrating meanwhile. */
 const LOCK = 5_306_417;
 
+/** The migrations of these names, for a schema of an earlier version. */
+export function migrationsNamed(names: readonly string[]): readonly Migration[] {
+  return MIGRATIONS.filter(({ name }) => names.includes(name));
+}
+
 /**
  * Runs what has not run yet. Returns the names of the migrations that did. Throws an Error when the tables are those of a newer
  * version.

@@ -1,8 +1,11 @@
+import { execFileSync } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { open, readdir, readFile, rename, rm, stat, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { checkBagFolder } from '../files/bagFolder';
 import { COPY_BACK_STEPS } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { writeDriveBag } from './driveBag';
 import { readWhatIsDue } from './schedule';
 
 let world: World;
@@ -217,4 +220,22 @@ test('files that are moved keep what is known of them', async () => {
   await rename(join(vault, '2019/b.jpg'), join(vault, '2019/c.jpg'));
   await world.takeIn(vault);
   expect(await count('name:c.jpg fixity:unchanged')).toBe(1);
+});
+
+test('what a drive should hold goes out as a bag that other programs check', async () => {
+  const folder = join(world.config.home, 'bag');
+  expect(await writeDriveBag(world.services.database, 'Vault', folder)).toEqual({ files: 2, unread: 0 });
+  const check = () =>
+    execFileSync('sha256sum', ['--quiet', '-c', 'manifest-sha256.txt'], { cwd: folder, stdio: 'pipe' });
+  check();
+  expect(await checkBagFolder(folder)).toEqual({ files: 2, problems: [] });
+  await rot(join(vault, '2019/a.jpg'));
+  await rm(join(vault, '2019/b.jpg'));
+  expect(check).toThrow();
+  expect((await checkBagFolder(folder)).problems.sort()).toEqual([
+    'data/2019/a.jpg is not as it was written',
+    'data/2019/b.jpg is missing',
+  ]);
+  await expect(writeDriveBag(world.services.database, 'Vault', folder)).rejects.toThrow('is there already');
+  await expect(writeDriveBag(world.services.database, 'Nowhere', `${folder} 2`)).rejects.toThrow('no drive “Nowhere”');
 });

@@ -229,3 +229,42 @@ export function fileOfPhoto(
 export async function forgetKnown(database: Database, photoId: number, tx: Transaction): Promise<void> {
   await database.rows('delete from photo_fixity where photo_id = $1', [photoId], tx);
 }
+
+/** A drive by its label, and where it is attached. */
+export function driveNamed(
+  database: Database,
+  label: string,
+): Promise<{ id: string; label: string; mountPoint: string | null } | undefined> {
+  return database.row(
+    `select id, label, case when attached then mount_point end as "mountPoint" from drive where label = $1 order by attached desc limit 1`,
+    [label],
+  );
+}
+
+const HASHES_PER_READ = 5000;
+
+/** The files of a drive with the SHA-256 they should have, and their sidecars; many at a time. */
+export async function* knownHashes(
+  database: Database,
+  driveId: string,
+): AsyncGenerator<{ path: string; sha256: string; sidecar: string | null }[]> {
+  for (let after = 0; ;) {
+    const rows = await database.rows<{ id: number; path: string; sha256: string; sidecar: string | null }>(
+      `select p.id, ltrim(f.path || '/' || p.name, '/') as path, encode(x.sha256, 'hex') as sha256, encode(x.sidecar_sha256, 'hex') as sidecar
+       from photo p join photo_fixity x on x.photo_id = p.id join folder f on f.id = p.folder_id
+       where p.drive_id = $1 and ${IN_REACH} and p.id > $2 order by p.id limit $3`,
+      [driveId, after, HASHES_PER_READ],
+    );
+    if (rows.length === 0) return;
+    yield rows;
+    after = rows.at(-1)?.id ?? after;
+  }
+}
+
+export async function countUnread(database: Database, driveId: string): Promise<number> {
+  const row = await database.row<{ count: number }>(
+    `select count(*)::int as count from photo p where p.drive_id = $1 and ${IN_REACH} and not exists (select 1 from photo_fixity x where x.photo_id = p.id)`,
+    [driveId],
+  );
+  return row?.count ?? 0;
+}

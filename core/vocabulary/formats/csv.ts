@@ -2,7 +2,7 @@
 // a parent column that names labels, or as path columns: each row the labels from the top down to one term.
 
 import { parse } from 'csv-parse/sync';
-import { stringify } from 'csv-stringify/sync';
+import { csvLines } from '../../text/csv';
 import { tidyLabel, TERM_COLOURS, WRITTEN_OTHERS } from '../term';
 import { DRAFT_PARTS, draftTerm, emptyDraft, type Draft, type DraftPart, type DraftTerm } from './draft';
 import { otherText, parseOther, splitAt } from './indented';
@@ -110,12 +110,7 @@ const COLUMNS: readonly Column[] = [
 
 /** A draft as CSV with a header. Texts that a spreadsheet would take for formulas are led by an apostrophe. */
 export function writeCsv({ terms }: Draft): string {
-  const rows = [COLUMNS.map(({ name }) => name), ...terms.map((term) => COLUMNS.map(({ write }) => safe(write(term))))];
-  return stringify(rows, { record_delimiter: 'windows' });
-}
-
-function safe(text: string): string {
-  return /^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text;
+  return csvLines([COLUMNS.map(({ name }) => name), ...terms.map((term) => COLUMNS.map(({ write }) => write(term)))]);
 }
 
 function unsafe(text: string): string {
