@@ -114,6 +114,9 @@ async function* csvOf(
   for await (const rows of pages) yield csvLines(rows);
 }
 
+/** Of a photo’s name, so that that of its sidecar is none that file systems refuse. */
+const MAX_NAME_BYTES = 230;
+
 /** One sidecar a photo, where its file lies; photos of one place get their numbers. */
 async function addSidecars(
   bag: BagFolder,
@@ -128,13 +131,12 @@ async function addSidecars(
   let photos = 0;
   for await (const page of pages) {
     for (const photo of page) {
-      const label = labelFor(labels, photo);
-      const path = ['sidecars', label, ...photo.folder.split('/').filter(Boolean), photo.name].join('/');
+      const { id, folder, name } = photo;
+      const file = Buffer.byteLength(name) > MAX_NAME_BYTES ? `${name.slice(0, 60)} (${id})` : name;
+      const path = ['sidecars', labelFor(labels, photo), ...folder.split('/').filter(Boolean), file].join('/');
       // Two photos may have had one place after the other: they come one after the other here.
-      await bag.add(
-        `${path}${path === before ? ` (${photo.id})` : ''}.xmp`,
-        describedSidecar(photo, vocabularies, now),
-      );
+      const place = path === before ? `${path} (${id})` : path;
+      await bag.add(`${place}.xmp`, describedSidecar(photo, vocabularies, now));
       before = path;
       photos += 1;
     }
@@ -159,7 +161,7 @@ function fileName(text: string): string {
     text
       .replace(/[/\p{Cc}]/gu, '-')
       .replace(/^\.+/, '')
-      .slice(0, 100) || 'unnamed'
+      .slice(0, 60) || 'unnamed'
   );
 }
 
