@@ -1,5 +1,5 @@
-// `bench safety`: backing a catalogue up against the bare dump of its database, trying the backup out, and how quickly photos
-// are found meanwhile.
+// `bench safety`: backing a catalogue up against the bare dump of its database, trying the backup out, how quickly photos are
+// found meanwhile, and reading its files again against bare sha256sum.
 
 import { randomUUID } from 'node:crypto';
 import { execFile } from 'node:child_process';
@@ -19,6 +19,7 @@ import type { Services } from '@stellin/server/services';
 import { signedIn, type Ask } from './asking';
 import { timed } from './bare';
 import { withCatalogue } from './catalogue';
+import { measureFixity } from './fixity';
 import { atLeast, atMost, quantiles, report, type Report } from './report';
 
 const run = promisify(execFile);
@@ -26,6 +27,8 @@ const ROUNDS = 3;
 const IDLE_QUESTIONS = 80;
 /** Of the bare dump’s rate. */
 const SHARE = 0.8;
+/** Of the rate of bare sha256sum. */
+const READING_SHARE = 0.85;
 /** How much longer finding may take meanwhile. */
 const SLOWER = 2;
 const QUERIES = ['', 'rating:>=3', 'missing:caption', 'year:2015', 'is:waiting'];
@@ -75,11 +78,9 @@ async function measure(services: Services, config: Config): Promise<Report> {
       tables = await trialOf(path, await checkedContents(path), url);
     });
     if (tables === 0) throw new Error('the trial has restored nothing');
+    const fixity = await measureFixity(services, folder);
 
-    const [bare, backup] = [times.bare, times.backup].map((each) => quantiles('', each, 'ms')[0]?.value ?? 0) as [
-      number,
-      number,
-    ];
+    const [bare, backup] = [medianOf(times.bare), medianOf(times.backup)];
     const [idleRows, busyRows] = [
       quantiles('finding, idle', idle, 'ms'),
       quantiles('finding, meanwhile', meanwhile, 'ms'),
@@ -91,11 +92,14 @@ async function measure(services: Services, config: Config): Promise<Report> {
         { id: 'backup', value: backup / 1000, unit: 's' },
         { id: 'its size', value: bytes / 1e6, unit: 'MB' },
         { id: 'trial: checked, restored, compared', value: trial / 1000, unit: 's' },
+        { id: `limit: sha256sum of ${fixity.files} files`, value: medianOf(fixity.bare) / 1000, unit: 's' },
+        { id: 'reading them again', value: medianOf(fixity.ours) / 1000, unit: 's' },
         ...idleRows,
         ...busyRows,
       ],
       [
         atLeast('backup against bare pg_dump', bare / backup, SHARE),
+        atLeast('reading again against sha256sum', medianOf(fixity.bare) / medianOf(fixity.ours), READING_SHARE),
         atMost('finding meanwhile, p95 against idle', (busyRows[1]?.value ?? 0) / (idleRows[1]?.value ?? 1), SLOWER),
       ],
     );
@@ -104,6 +108,8 @@ async function measure(services: Services, config: Config): Promise<Report> {
     await rm(folder, { recursive: true, force: true });
   }
 }
+
+const medianOf = (times: readonly number[]) => quantiles('', times, 'ms')[0]?.value ?? 0;
 
 const pathOf = (query: string) => `${photoRoutes.listPhotos.path}?limit=60&query=${encodeURIComponent(query)}`;
 

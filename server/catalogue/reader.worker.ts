@@ -47,10 +47,17 @@ export function hashes(paths: readonly string[]): HashResult[] {
   return paths.map(readHashes);
 }
 
+/** While one file is hashed, the next is read. */
+const HANDS = 2;
+
 /** The same as the drive holds them now. */
 export async function hashesOnDrive(files: readonly KnownHash[]): Promise<HashResult[]> {
   const results: HashResult[] = [];
-  for (const { path, known } of files) results.push(await readHashesOnDrive(path, known));
+  const queue = files.entries();
+  const hands = Array.from({ length: HANDS }, async () => {
+    for (const [i, { path, known }] of queue) results[i] = await readHashesOnDrive(path, known);
+  });
+  await Promise.all(hands);
   return results;
 }
 

@@ -19,12 +19,24 @@ function unlessRefused(error: unknown): undefined {
 }
 
 const CHUNK_BYTES = 1024 * 1024;
+/** Chunks that nobody reads into just now: making new ones costs more than reading a small file. */
+const free: Buffer[] = [];
+
+/** Works with a chunk of memory that was perhaps used before. */
+async function withChunk<Result>(work: (memory: Buffer) => Promise<Result>): Promise<Result> {
+  const memory = free.pop() ?? Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
+  try {
+    return await work(memory);
+  } finally {
+    free.push(memory);
+  }
+}
 
 /** The bytes of a file, a chunk at a time, as the system reads them. A chunk is used again for the next. */
 export async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
   const file = await open(path, 'r');
   try {
-    await readOn(file, Buffer.allocUnsafe(CHUNK_BYTES), 0, take);
+    await withChunk((memory) => readOn(file, memory.subarray(0, CHUNK_BYTES), 0, take));
   } finally {
     await file.close();
   }
@@ -35,16 +47,19 @@ export async function eachChunkOnDrive(path: string, take: (chunk: Uint8Array) =
   const file = await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(unlessRefused);
   if (!file) return eachChunk(path, take);
   try {
-    const memory = Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
-    for (let at = 0; at < BLOCK; at += STEP) {
-      const chunk = memory.subarray(at, at + CHUNK_BYTES);
-      const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(unlessRefused);
-      // Not at a whole block: the next place may be.
-      if (!first) continue;
-      if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
-      if (first.bytesRead === CHUNK_BYTES) await readOn(file, chunk, CHUNK_BYTES, take);
-      return;
-    }
+    const isRead = await withChunk(async (memory) => {
+      for (let at = 0; at < BLOCK; at += STEP) {
+        const chunk = memory.subarray(at, at + CHUNK_BYTES);
+        const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(unlessRefused);
+        // Not at a whole block: the next place may be.
+        if (!first) continue;
+        if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
+        if (first.bytesRead === CHUNK_BYTES) await readOn(file, chunk, CHUNK_BYTES, take);
+        return true;
+      }
+      return false;
+    });
+    if (isRead) return;
   } finally {
     await file.close();
   }

@@ -38,7 +38,7 @@ interface Services {
 }
 
 /** A batch is so long that others who wait for the files wait for a moment only. */
-const FILES_PER_BATCH = 64;
+const FILES_PER_BATCH = 256;
 const BYTES_PER_BATCH = 128_000_000;
 /** What the system says of a file that is not there. */
 const NOT_THERE = new Set(['ENOENT', 'ENOTDIR']);
