@@ -40,6 +40,9 @@ export async function measureFixity(services: Services, folder: string): Promise
   const before = await database.rows<{ id: string; attached: boolean; mountPoint: string | null }>(
     'select id, attached, mount_point as "mountPoint" from drive',
   );
+  // As large as their files are.
+  await database.rows('create table bench_size as select id, size_bytes from photo');
+  await database.rows(`update photo set size_bytes = ${FILE_BYTES}`);
   try {
     await database.rows(`update drive set attached = true, mount_point = $1 || '/' || id`, [folder]);
     const job = fixityJob({ database, drives, reader, reread: () => Promise.resolve([]) });
@@ -62,7 +65,8 @@ export async function measureFixity(services: Services, folder: string): Promise
     for (const { id, attached, mountPoint } of before)
       await database.rows('update drive set attached = $2, mount_point = $3 where id = $1', [id, attached, mountPoint]);
     await database.rows('truncate photo_fixity');
-    await database.rows('update photo set fixity = 0 where fixity <> 0');
+    await database.rows('update photo p set fixity = 0, size_bytes = s.size_bytes from bench_size s where s.id = p.id');
+    await database.rows('drop table bench_size');
   }
 }
 

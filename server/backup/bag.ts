@@ -11,7 +11,7 @@ import { extract, pack } from 'tar-stream';
 import { manifestDifferences, manifestText, parseManifest } from '@stellin/core/bagit/manifest';
 import { messageOf } from '../errors';
 import { BAG_DECLARATION, bagInfoText, BAG_MANIFEST } from '../files/bagTags';
-import { flushFolder } from '../files/relocate';
+import { flushFolder } from '../files/flush';
 
 const TAG_MANIFEST = 'tagmanifest-sha256.txt';
 const PAYLOAD = 'data/';

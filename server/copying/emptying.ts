@@ -5,6 +5,7 @@ import { join } from 'node:path';
 import { z } from 'zod';
 import { holdingFiles } from '../database/filesLock';
 import { joinPath, resolveInside } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
 import { fingerprintOf, sameTime } from '../files/fingerprint';
 import { removeFile } from '../files/relocate';
 import { baseName } from '../files/walk';
@@ -24,7 +25,7 @@ export function provingSourceJob(services: ProvingServices): JobKind {
   return {
     kind: PROVE_SOURCE_JOB,
     run: async (run) => {
-      const counts = await eachFile(services, run, 'Proving', () => Promise.resolve());
+      const counts = await eachFile(services, run, { verb: 'Proving', how: 'together' }, () => Promise.resolve());
       return { proven: counts.proven, unproven: counts.unproven };
     },
   };
@@ -38,7 +39,9 @@ export function emptyingSourceJob(services: ProvingServices): JobKind {
       // A sidecar goes with the last of the files that share it.
       const staying = new Set<string>();
       const sidecars = new Map<string, { path: string; print: ReturnType<typeof fingerprintOf> }>();
-      const counts = await eachFile(services, run, 'Emptying', async (step, folder, goes) => {
+      // Nobody reads or writes a file between its proof and its end.
+      const doing = { verb: 'Emptying', how: 'alone' } as const;
+      const counts = await eachFile(services, run, doing, async (step, folder, goes) => {
         const shared = join(folder, baseName(step.name));
         if (!goes) return void staying.add(shared);
         if (step.sidecar !== null) {
@@ -62,7 +65,7 @@ export function emptyingSourceJob(services: ProvingServices): JobKind {
 async function eachFile(
   services: ProvingServices,
   run: JobRun,
-  verb: string,
+  { verb, how }: { verb: string; how: 'together' | 'alone' },
   take: (step: store.CopyStep, folder: string, goes: boolean) => Promise<void>,
 ): Promise<{ proven: number; unproven: number }> {
   const { database, drives } = services;
@@ -75,8 +78,9 @@ async function eachFile(
     const steps = await store.stepsOf(database, copyJobId, ALL_STATES, after, STEPS_PER_READ);
     if (steps.length === 0) return result;
     for (const step of steps) {
-      await holdingFiles(database, 'together', async () => {
+      await holdingFiles(database, how, async () => {
         const problem = await proveStep(services, step, copy);
+        faultPoint('source:proven');
         if (problem === undefined) return;
         if (problem !== null) await run.failure(joinPath(step.folder, step.name), problem);
         result[problem === null ? 'proven' : 'unproven'] += 1;

@@ -13,7 +13,7 @@ import { systemCode } from '../errors';
 import { BAG_MANIFEST, writeBagTags } from './bagTags';
 import { sha256OnDrive } from './fileHashes';
 import { problemOf } from './problem';
-import { flushFolder } from './relocate';
+import { flushFolder } from './flush';
 
 const PAYLOAD = 'data';
 const run = promisify(execFile);

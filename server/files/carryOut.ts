@@ -6,8 +6,8 @@ import {
   closeSync,
   existsSync,
   fsync,
-  fsyncSync,
   fstatSync,
+  ftruncateSync,
   futimesSync,
   openSync,
   readSync,
@@ -28,6 +28,8 @@ import { systemCode } from '../errors';
 import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
 import { ChangedFileError, fingerprintOf, requireSame, requireUnchanged, type Fingerprint } from './fingerprint';
+import { flushFolderNow } from './flush';
+import { hasHoles, isZero } from './holes';
 import { patchesStand } from './pastCache';
 import { requireFields, type PlannedFile, type PlannedWrite } from './planWrite';
 import { problemOf } from './problem';
@@ -47,7 +49,7 @@ type Attributes = ReadonlyMap<PlannedFile, Promise<void>>;
 
 /** While one file is flushed to the drive, the next is made ready. */
 const FILES_IN_FLIGHT = 4;
-const flush = promisify(fsync);
+const flush = (descriptor: number) => promisify(fsync)(descriptor);
 
 /** Carries the writes out; one result for each, in the same order. Journals must be on the drive before. A file that could not be written is as it was, unless its error is an UnsettledError. */
 export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteResult[]> {
@@ -72,7 +74,7 @@ export async function carryOut(writes: readonly PlannedWrite[]): Promise<WriteRe
     }
   });
   await Promise.all(hands);
-  for (const folder of folders) flushFolder(folder);
+  for (const folder of folders) flushFolderNow(folder);
   return results;
 }
 
@@ -235,23 +237,27 @@ function hasBytes(descriptor: number, offset: number, bytes: Uint8Array): boolea
 
 function writePieces(path: string, exists: boolean, pieces: readonly Piece[], target: number): void {
   const source = exists ? openSync(path, 'r') : undefined;
+  const isSparse = source !== undefined && hasHoles(fstatSync(source));
   try {
     let at = 0;
     for (const piece of pieces) {
       if (piece instanceof Uint8Array) writeAll(target, piece, at);
-      else if (source !== undefined) copyRange(source, piece, target, at);
+      else if (source !== undefined) copyRange(source, piece, target, at, isSparse);
       at += lengthOf(piece);
     }
+    // What ends in a hole has its length nevertheless.
+    if (isSparse) ftruncateSync(target, at);
   } finally {
     if (source !== undefined) closeSync(source);
   }
 }
 
-function copyRange(source: number, { start, end }: { start: number; end: number }, target: number, at: number): void {
+function copyRange(source: number, { start, end }: Range, target: number, at: number, isSparse: boolean): void {
   for (let offset = start; offset < end;) {
     const read = readSync(source, CHUNK, 0, Math.min(CHUNK.length, end - offset), offset);
     if (read === 0) throw new Error('the file became shorter while it was copied');
-    writeAll(target, CHUNK.subarray(0, read), at + offset - start);
+    const bytes = CHUNK.subarray(0, read);
+    if (!isSparse || !isZero(bytes)) writeAll(target, bytes, at + offset - start);
     offset += read;
   }
 }
@@ -270,15 +276,6 @@ function copyAttributes(files: readonly PlannedFile[]): Attributes {
 
 function keepTimes(descriptor: number, { atimeNs, mtimeNs }: BigIntStats): void {
   futimesSync(descriptor, Number(atimeNs) / 1e9, Number(mtimeNs) / 1e9);
-}
-
-function flushFolder(path: string): void {
-  const descriptor = openSync(path, 'r');
-  try {
-    fsyncSync(descriptor);
-  } finally {
-    closeSync(descriptor);
-  }
 }
 
 /** The error with a sentence for people; its code stays. */

@@ -29,12 +29,22 @@ export const FILING_STEPS = [
 /** The steps of putting a good copy in the place of a damaged file. */
 export const COPY_BACK_STEPS = ['back:copied', 'back:moved', 'back:exchanged'] as const;
 
+/** Moments in the middle of works that touch files and have no steps of their own. */
+export const MIDDLE_STEPS = [
+  'index:batch',
+  'takeBack:journaled',
+  'trash:deleted',
+  'source:proven',
+  'fixity:read',
+  'folder:renamed',
+] as const;
+
 export type FaultStep =
   | (typeof WRITE_STEPS)[number]
   | (typeof RESTORE_STEPS)[number]
   | (typeof FILING_STEPS)[number]
   | (typeof COPY_BACK_STEPS)[number]
-  | 'index:batch'
+  | (typeof MIDDLE_STEPS)[number]
   | 'faces:batch';
 
 /** Dies with SIGKILL when the environment names this step; otherwise nothing. `STELLIN_FAULT=step:3` waits for the third time. */

@@ -39,12 +39,16 @@ export function hashOfSidecar(path: string): string | null {
 
 /** The same as the drive holds it, past what memory remembers. The picture is only looked at when the rest is not as `known`. */
 export async function fileHashesOnDrive(path: string, known: string | null): Promise<FileHashes> {
-  const sha256 = await sha256OnDrive(path);
   const sidecar = hashOfSidecar(path);
-  if (sha256 === known) return { sha256, picture: null, sidecar };
+  const sha256 = known === null ? undefined : await sha256OnDrive(path);
+  if (sha256 !== undefined && sha256 === known) return { sha256, picture: null, sidecar };
   const picture = pictureOf(path);
-  await eachChunkOnDrive(path, (chunk) => picture?.take(chunk));
-  return { sha256, picture: picture?.digest() ?? null, sidecar };
+  const hash = createHash('sha256');
+  await eachChunkOnDrive(path, (chunk) => {
+    hash.update(chunk);
+    picture?.take(chunk);
+  });
+  return { sha256: hash.digest('hex'), picture: picture?.digest() ?? null, sidecar };
 }
 
 /** The SHA-256 of a file as the drive holds it. */

@@ -18,6 +18,7 @@ import { z } from 'zod';
 import type { Patch } from '@stellin/core/metadata/pieces';
 import { messageOf, systemCode } from '../errors';
 import { fingerprintOf } from './fingerprint';
+import { flushFolderNow } from './flush';
 import { patchesStand } from './pastCache';
 import type { PlannedFile } from './planWrite';
 import { removeLeftover } from './carryOut';
@@ -97,7 +98,7 @@ export interface FileJournal {
 /** Writes the entries down and flushes them, before any of the files is touched. */
 export function openFileJournal(folder: string, entries: readonly JournalEntry[]): FileJournal {
   mkdirSync(folder, { recursive: true });
-  const path = join(folder, `${process.pid}-${process.hrtime.bigint()}.journal`);
+  const path = join(folder, `${process.pid}-${startOf(process.pid) ?? 0}-${process.hrtime.bigint()}.journal`);
   const descriptor = openSync(path, 'wx');
   try {
     writeSync(descriptor, `${entries.map(serializeEntry).join('\n')}\nend\n`);
@@ -105,6 +106,7 @@ export function openFileJournal(folder: string, entries: readonly JournalEntry[]
   } finally {
     closeSync(descriptor);
   }
+  flushFolderNow(folder);
   return { close: () => unlinkSync(path) };
 }
 
@@ -112,7 +114,8 @@ export function openFileJournal(folder: string, entries: readonly JournalEntry[]
 export function recoverFileJournals(folder: string): { path: string; settled: Settled | Error }[] {
   const found: { path: string; settled: Settled | Error }[] = [];
   for (const name of namesIn(folder)) {
-    if (isAlive(Number(name.split('-')[0]))) continue;
+    const [pid = '', start = ''] = name.split('-');
+    if (isAlive(Number(pid), start)) continue;
     const path = join(folder, name);
     const lines = readFileSync(path, 'utf8').split('\n');
     // Without its last line the journal was never finished, so none of its files was touched.
@@ -147,13 +150,26 @@ function namesIn(folder: string): string[] {
   }
 }
 
-function isAlive(pid: number): boolean {
+/** Whether the very process that a journal names is alive: another may have got its number. */
+function isAlive(pid: number, start: string): boolean {
+  const now = startOf(pid);
+  if (now !== undefined && /^[1-9]/.test(start)) return now === start;
   if (pid === process.pid) return true;
   try {
     process.kill(pid, 0);
     return true;
   } catch (error) {
     return systemCode(error) === 'EPERM';
+  }
+}
+
+/** When a process began, in ticks since the machine did (proc(5), stat, field 22); undefined where that can’t be told. */
+function startOf(pid: number): string | undefined {
+  try {
+    // The name of the program stands in brackets and may hold anything.
+    return readFileSync(`/proc/${pid}/stat`, 'utf8').split(') ').at(-1)?.split(' ')[19];
+  } catch {
+    return undefined;
   }
 }
 

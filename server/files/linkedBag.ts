@@ -4,7 +4,8 @@ import { mkdir, open, rename, rm, symlink } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { manifestText } from '@stellin/core/bagit/manifest';
 import { BAG_MANIFEST, writeBagTags } from './bagTags';
-import { flushFolder, isTaken } from './relocate';
+import { flushFolder } from './flush';
+import { isTaken } from './relocate';
 
 /** Writes the bag into a folder that is not there yet; returns how many files it names. `files` are paths below the payload with their SHA-256. */
 export async function writeLinkedBag(

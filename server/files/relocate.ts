@@ -9,6 +9,9 @@ import { basename, dirname, join } from 'node:path';
 import { systemCode } from '../errors';
 import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
+import { sha256OnDrive } from './fileHashes';
+import { flushFolder } from './flush';
+import { hasHoles, isZero } from './holes';
 import { eachChunk, eachChunkOnDrive } from './pastCache';
 
 /** A file and where it is to be, as paths in the system. */
@@ -19,8 +22,9 @@ export interface Relocation {
   copies: boolean;
   /** What stands at the target already may be this very file: a process was killed on the way, or another copied it. */
   mayStand: boolean;
-  /** The size of the source as it is known; undefined where it is not. */
+  /** The size of the source as it is known, and its SHA-256; undefined where they are not. */
   sizeBytes?: number;
+  sha256?: string | undefined;
 }
 
 /** Another file has the name already. */
@@ -76,10 +80,14 @@ export async function hashOfFile(path: string, each = eachChunk): Promise<string
   return hash.digest('hex');
 }
 
-async function relocateOne({ from, to, copies, mayStand, sizeBytes }: Relocation): Promise<void> {
+async function relocateOne({ from, to, copies, mayStand, sizeBytes, sha256 }: Relocation): Promise<void> {
   const [source, target] = await Promise.all([statOf(from), statOf(to)]);
   // An empty file at the target is only the reservation of its name, unless the source was empty, too.
-  if (!source && target && mayStand && (target.size > 0 || sizeBytes === 0)) return;
+  if (!source && target && mayStand && (target.size > 0 || sizeBytes === 0)) {
+    // Of the size of the one that was moved, but another file: somebody has put it there.
+    if (sha256 && target.size === sizeBytes && (await sha256OnDrive(to)) !== sha256) throw new TakenError(to);
+    return;
+  }
   if (!source) throw Object.assign(new Error(`${from} is not there`), { code: 'ENOENT' });
   const isReserved = mayStand && target?.size === 0 && source.size > 0;
   if (target && !isReserved) {
@@ -135,7 +143,9 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
   const hash = createHash('blake2b512');
   const source = await open(from, 'r');
   try {
-    const { atime, mtime, mode } = await source.stat();
+    const stats = await source.stat();
+    const { atime, mtime, mode } = stats;
+    const isSparse = hasHoles(stats);
     const target = await open(temporary, 'w');
     try {
       const chunk = Buffer.allocUnsafe(CHUNK_BYTES);
@@ -143,9 +153,12 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
         const { bytesRead } = await source.read(chunk, 0, chunk.length, at);
         if (bytesRead === 0) break;
         hash.update(chunk.subarray(0, bytesRead));
-        await writeAll(target, chunk.subarray(0, bytesRead), at);
+        const bytes = chunk.subarray(0, bytesRead);
+        if (!isSparse || !isZero(bytes)) await writeAll(target, bytes, at);
         at += bytesRead;
       }
+      // What ends in a hole has its length nevertheless.
+      if (isSparse) await target.truncate(stats.size);
       await target.sync();
     } finally {
       await target.close();
@@ -180,15 +193,5 @@ async function statOf(path: string): Promise<{ size: number } | undefined> {
   } catch (error) {
     if (systemCode(error) === 'ENOENT' || systemCode(error) === 'ENOTDIR') return undefined;
     throw error;
-  }
-}
-
-/** Forces onto the drive which names a folder has. */
-export async function flushFolder(path: string): Promise<void> {
-  const folder = await open(path, 'r');
-  try {
-    await folder.sync();
-  } finally {
-    await folder.close();
   }
 }

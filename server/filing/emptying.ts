@@ -6,6 +6,7 @@ import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { resolveInside } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
 import { baseName, sidecarsIn } from '../files/walk';
@@ -36,6 +37,7 @@ export function emptyingJob({ database, drives, removePictures }: Services): Job
           const files = await store.nextTrashed(database, driveId, after, FILES_PER_BATCH);
           const sharers = await store.sharersOf(database, files);
           const gone = await deleteFiles(drive.mountPoint, files, sharers, run);
+          faultPoint('trash:deleted');
           // A drive that was pulled out has no files either, and that means nothing.
           if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, drive.label);
           // Cut off in between, the photos are still there to be deleted again.

@@ -258,12 +258,13 @@ function sidecarName({ sidecar = '' }: Unit, name: string): string {
 
 function relocationsOf(unit: Unit): Relocation[] {
   const { steps, from, to, sidecar, sharesSidecar } = unit;
-  const files = steps.map(({ name, toName, copies, started, sizeBytes }): Relocation => ({
+  const files = steps.map(({ name, toName, copies, started, sizeBytes, sha256 }): Relocation => ({
     from: join(from, name),
     to: join(to, toName),
     copies,
     mayStand: started,
     sizeBytes,
+    sha256: sha256 ?? undefined,
   }));
   const beside = sidecarTarget(unit);
   if (sidecar === undefined || beside === undefined) return files;

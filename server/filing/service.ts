@@ -9,6 +9,7 @@ import { holdFilesAlone } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
 import { makeFolder, removeFolder, renameFolder } from '../files/folders';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
@@ -122,8 +123,10 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
       const { mountPoint, label } = await drives.requireWritable(drive, tx);
       await database.notify(['drives'], tx);
       await holdFilesAlone(database, tx);
-      if (before !== null && after !== null) await renameFolder(mountPoint, before, after);
-      else if (after !== null) await makeFolder(mountPoint, after);
+      if (before !== null && after !== null) {
+        await renameFolder(mountPoint, before, after);
+        faultPoint('folder:renamed');
+      } else if (after !== null) await makeFolder(mountPoint, after);
       else if (before !== null && !(await removeFolder(mountPoint, before)))
         throw new StellinError('changedSince', {
           title: `Make the folder ${joinPath(label, before)}`,

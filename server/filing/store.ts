@@ -238,6 +238,8 @@ export interface Step {
   name: string;
   base: string;
   sizeBytes: number;
+  /** What it should hold; null where that is not known. */
+  sha256: string | null;
 }
 
 /** The next steps of an entry, in their order; none that goes on before all have stepped aside. */
@@ -245,7 +247,8 @@ export async function nextSteps(database: Database, entryId: number, limit: numb
   return database.rows<Step>(
     `select s.id::text, s.photo_id as "photoId", s.copies, s.aside, s.started, s.drive_id as "toDrive", t.label as "toLabel",
        case when t.attached then t.mount_point end as "toMountPoint", s.folder as "toFolder", s.name as "toName", s.trashed_from as "trashedFrom",
-       p.drive_id as "driveId", d.label, case when d.attached then d.mount_point end as "mountPoint", f.id as "folderId", f.path as folder, p.name, ${baseNameSql('p.name')} as base, p.size_bytes::float8 as "sizeBytes"
+       p.drive_id as "driveId", d.label, case when d.attached then d.mount_point end as "mountPoint", f.id as "folderId", f.path as folder, p.name, ${baseNameSql('p.name')} as base, p.size_bytes::float8 as "sizeBytes",
+       (select encode(x.sha256, 'hex') from photo_fixity x where x.photo_id = p.id) as sha256
      from filing_step s join drive t on t.id = s.drive_id join photo p on p.id = s.photo_id
      join drive d on d.id = p.drive_id join folder f on f.id = p.folder_id
      where s.entry_id = $1 and s.aside = (select aside from filing_step where entry_id = $1 order by id limit 1) order by s.id limit $2`,

@@ -11,6 +11,7 @@ import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath } from '../files/planWrite';
 import { problemOf } from '../files/problem';
@@ -96,6 +97,7 @@ async function proveBatch(
   const { mountPoint, label } = await orWaitFor(driveId, 'of these files', drives.requireAttached(driveId));
   const files = withinBytes(await store.nextToProve(database, driveId, since, after, FILES_PER_BATCH));
   const results = await hashesOf(services.reader, mountPoint, files);
+  faultPoint('fixity:read');
   const problems = files.flatMap((file, i) => {
     const result = results[i];
     return result?.ok === false ? [{ file, ...result }] : [];

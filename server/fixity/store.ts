@@ -30,7 +30,7 @@ export function nextToProve(
 ): Promise<FileToProve[]> {
   return database.rows<FileToProve>(
     `select p.id as "photoId", p.folder_id as "folderId", f.path as folder, p.name, p.size_bytes::float8 as "sizeBytes", encode(x.sha256, 'hex') as known
-     from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id
+     from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id and x.photo_id > $3
      where p.drive_id = $1 and ${IN_REACH} and ${NOT_SINCE} and p.id > $3 order by p.id limit $4`,
     [driveId, since, after, limit],
   );

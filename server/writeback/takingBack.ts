@@ -9,6 +9,7 @@ import { noteWritten } from '../catalogue/fixity';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
+import { faultPoint } from '../files/fault';
 import { fingerprintOf } from '../files/fingerprint';
 import { sidecarPath, type PlannedWrite } from '../files/planWrite';
 import type { FileWriter } from '../files/writer';
@@ -90,6 +91,7 @@ async function takeBatchBack(
     database,
     await Promise.all(ready.map(({ photo, plan }) => journalOf(photo, nothing, plan))),
   );
+  faultPoint('takeBack:journaled');
   const results = await writer.write(ready.map(({ plan }) => plan));
   ready.forEach((doing, i) => (doing.result = results[i]));
 
