@@ -18,6 +18,7 @@ interface Pair {
   /** Selects the two. */
   query: string;
   copyJobId: string;
+  folderId: number;
 }
 
 let world: World;
@@ -48,7 +49,8 @@ const jobOf = async (kind: string, entryId: number) => {
       await ended(job);
 };
 const selectionOf = ({ query }: Pair) => ({ query, minus: [], plus: [] });
-const photoId = async (name: string) => (await world.ids()).get(name) ?? 0;
+const photoId = async (name: string) =>
+  (await world.services.database.row<{ id: number }>('select id from photo where name = $1', [name]))?.id ?? 0;
 
 type Work = (pair: Pair) => Promise<unknown>;
 
@@ -90,13 +92,8 @@ const WORKS: Readonly<Record<string, Work>> = {
     await jobOf('filing', id);
   },
   emptyTrash: async () => ended(await world.services.filing.emptyTrash(ids.vault, world.keeperId)),
-  renameFolder: async ({ folder }) => {
-    const row = await world.services.database.row<{ id: number }>(
-      'select id from folder where drive_id = $1 and path = $2',
-      [ids.vault, folder],
-    );
-    await world.apply({ kind: 'renameFolder', folderId: row?.id ?? 0, name: `${folder} renamed` });
-  },
+  renameFolder: async ({ folder, folderId }) =>
+    world.apply({ kind: 'renameFolder', folderId, name: `${folder} renamed` }).then(() => undefined),
   readAgain: async () => ended(await world.services.fixity.readDrive(ids.vault, world.keeperId)),
   putBack: async ({ folder }) => {
     const { id } = await world.apply({
@@ -149,7 +146,7 @@ async function prepare(name: string): Promise<Pair> {
   });
   await putFiles(card(), { [`${name}/${name} c.jpg`]: await picture(), [`${name}/${name} d.jpg`]: await picture() });
   await world.takeIn(vault);
-  const pair = { folder: name, query: `name:"${name} a.jpg" or name:"${name} b.jpg"`, copyJobId: '' };
+  const pair = { folder: name, query: `name:"${name} a.jpg" or name:"${name} b.jpg"`, copyJobId: '', folderId: 0 };
   const copied = await copyIn(name, `in ${name}`);
   await ended(copied);
   await WORKS['trash']?.({ ...pair, query: `name:"${name} trashed.jpg"` });
@@ -162,7 +159,11 @@ async function prepare(name: string): Promise<Pair> {
   await file.write(Buffer.from([1, 2, 3]), 0, 3, (await stat(damaged)).size - 20);
   await file.close();
   await world.services.database.rows('update photo set fixity = 4 where name = $1', [`${name} damaged.jpg`]);
-  return { ...pair, copyJobId: copied.id };
+  const folder = await world.services.database.row<{ id: number }>(
+    'select id from folder where drive_id = $1 and path = $2',
+    [ids.vault, name],
+  );
+  return { ...pair, copyJobId: copied.id, folderId: folder?.id ?? 0 };
 }
 
 interface Found {
@@ -202,7 +203,9 @@ test.each(PAIRS)('%s and %s at once', async (first, second) => {
   atFaultPoints(undefined);
 
   const found = await photosOf(name);
-  for (const each of ['a', 'b']) {
+  // What was trashed may have been emptied.
+  const mayGo = first === 'trash' && second === 'emptyTrash';
+  for (const each of mayGo ? [] : ['a', 'b']) {
     const photo = found.find((one) => one.name === `${name} ${each}.jpg`);
     expect(photo).toMatchObject({ rating: 4, missing: false });
   }
