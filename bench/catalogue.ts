@@ -46,6 +46,7 @@ export async function withCatalogue<Result>(
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      leastFreeBytes: 0,
       faces: false,
       logLevel: 'silent',
     };

@@ -43,6 +43,7 @@ export async function benchIntake(): Promise<Report> {
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      leastFreeBytes: 0,
       faces: false,
       logLevel: 'silent',
     };

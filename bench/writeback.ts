@@ -34,6 +34,7 @@ export async function benchWriteBack(): Promise<Report> {
       mountRoots: [places.mounts(home)],
       mountTable: false,
       largeBytes: 1e9,
+      leastFreeBytes: 0,
       faces: false,
       logLevel: 'silent',
     };

@@ -17,6 +17,7 @@ import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
+import { roomRoutes } from './room';
 import { searchRoutes } from './search';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
@@ -41,6 +42,7 @@ export const api = {
   ...markRoutes,
   ...peopleRoutes,
   ...photoRoutes,
+  ...roomRoutes,
   ...searchRoutes,
   ...trackingRoutes,
   ...vocabularyRoutes,

@@ -114,7 +114,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     filingRoutesFor(app, services.filing);
     fixityRoutesFor(app, services.fixity);
     intakeRoutesFor(app, services);
-    jobsRoutes(app, services.jobs);
+    jobsRoutes(app, services.jobs, services.room);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);

@@ -12,6 +12,7 @@ const environment = z.object({
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
   STELLIN_FACES: z.enum(['on', 'off']).default('on'),
   STELLIN_LARGE_GB: z.coerce.number().positive().default(10),
+  STELLIN_LEAST_FREE_GB: z.coerce.number().nonnegative().default(1),
   STELLIN_LOG: z.enum(['fatal', 'error', 'warn', 'info', 'debug', 'silent']).default('info'),
 });
 
@@ -33,6 +34,8 @@ export interface Config {
   mountTable: boolean;
   /** How much room large pictures may take in the data folder; those of drives that are browsed while away come on top. */
   largeBytes: number;
+  /** So much is to stay free on the disk of the data folder: work that takes room waits before it is less. */
+  leastFreeBytes: number;
   /** Whether faces are looked for by themselves in what is taken in. */
   faces: boolean;
   logLevel: string;
@@ -61,6 +64,7 @@ export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = 
     mountRoots: isDemo ? [places.mounts(home)] : roots,
     mountTable: !isDemo && parsed.data.STELLIN_MOUNTS === 'on',
     largeBytes: parsed.data.STELLIN_LARGE_GB * 1e9,
+    leastFreeBytes: parsed.data.STELLIN_LEAST_FREE_GB * 1e9,
     faces: parsed.data.STELLIN_FACES === 'on',
     logLevel: parsed.data.STELLIN_LOG,
   };

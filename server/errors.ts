@@ -72,6 +72,7 @@ export const ERRORS = {
   folderExists: [409, 'The drive “{drive}” has a folder “{folder}” already.'],
   bayMissing: [404, 'There is no drive bay here; it belongs to the demo.'],
   bayDrive: [409, '{why}'],
+  tooMuchAtOnce: [503, 'Too many large pictures are asked for at once. Please try again in a moment.'],
   noPreview: [404, 'There is no preview of this photo: {why}'],
   databaseAway: [503, 'The database does not answer at the moment. What was saved is kept; please try again.'],
   unexpected: [500, 'Something went wrong on the server. It has been logged as {reference}.'],

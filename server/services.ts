@@ -39,6 +39,7 @@ import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
+import { roomOn } from './jobs/room';
 import { jobService, type JobKind } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
 import { ledgerService } from './ledger/service';
@@ -107,7 +108,9 @@ export async function openServices(
   await mkdir(places.previews(config.home), { recursive: true });
 
   const events = await openEventHub(databaseUrl, log);
+  const room = roomOn(config.home, config.leastFreeBytes);
   const jobs = jobService(database, log, {
+    room,
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
@@ -265,6 +268,7 @@ export async function openServices(
     largeChanges: largeLedger,
     filing,
     jobs,
+    room,
     intake,
     linking,
     copying,

@@ -29,6 +29,7 @@ type Parts = Pick<Config, 'kind' | 'home'> & { database: Database };
 export function backupJob({ database, kind, home }: Parts): JobKind {
   return {
     kind: BACKUP_JOB,
+    takesRoom: true,
     async run(run) {
       const { nightly } = backupParameters.parse(run.parameters);
       const { plan } = await readPlan(database);
@@ -97,6 +98,7 @@ async function letGo(database: Database, rule: KeepRule): Promise<void> {
 export function checkBackupJob({ database, kind }: Parts): JobKind {
   return {
     kind: CHECK_BACKUP_JOB,
+    takesRoom: true,
     async run(run) {
       const { backupId } = checkParameters.parse(run.parameters);
       const row = await store.findBackup(database, backupId);

@@ -54,6 +54,7 @@ export function copyingJob(services: Services): JobKind {
   const { database } = services;
   return {
     kind: COPY_JOB,
+    takesRoom: true,
     async run(run) {
       const parameters = copyParameters.parse(run.parameters);
       const { toDriveId, secondDriveId } = parameters;

@@ -51,6 +51,11 @@ export function requireSame(path: string, descriptor: number, planned: FileIdent
   if (planned) requireIdentity(path, identityOfStats(fstatSync(descriptor, { bigint: true })), planned);
 }
 
+/** Throws ChangedFileError unless the file at a path is the very one that it was, and nothing was done to it since. */
+export function requireUntouched(path: string, before: FileIdentity): void {
+  requireIdentity(path, identityOf(path), before);
+}
+
 function requireIdentity(path: string, now: FileIdentity | undefined, planned: FileIdentity): void {
   if (now?.inode !== planned.inode || now.changedNs !== planned.changedNs) throw new ChangedFileError(path);
 }

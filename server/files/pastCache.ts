@@ -19,24 +19,15 @@ function unlessRefused(error: unknown): undefined {
 }
 
 const CHUNK_BYTES = 1024 * 1024;
-/** Chunks that nobody reads into just now: making new ones costs more than reading a small file. */
+/** Chunks of memory at whole blocks that nobody reads into just now: finding a place for one takes many tries. */
 const free: Buffer[] = [];
-
-/** Works with a chunk of memory that was perhaps used before. */
-async function withChunk<Result>(work: (memory: Buffer) => Promise<Result>): Promise<Result> {
-  const memory = free.pop() ?? Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
-  try {
-    return await work(memory);
-  } finally {
-    free.push(memory);
-  }
-}
 
 /** The bytes of a file, a chunk at a time, as the system reads them. A chunk is used again for the next. */
 export async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
   const file = await open(path, 'r');
+  const chunk = free.pop() ?? Buffer.allocUnsafeSlow(CHUNK_BYTES);
   try {
-    await withChunk((memory) => readOn(file, memory.subarray(0, CHUNK_BYTES), 0, take));
+    await readOn(file, chunk, 0, take);
   } finally {
     await file.close();
   }
@@ -47,23 +38,27 @@ export async function eachChunkOnDrive(path: string, take: (chunk: Uint8Array) =
   const file = await open(path, constants.O_RDONLY | constants.O_DIRECT).catch(unlessRefused);
   if (!file) return eachChunk(path, take);
   try {
-    const isRead = await withChunk(async (memory) => {
-      for (let at = 0; at < BLOCK; at += STEP) {
-        const chunk = memory.subarray(at, at + CHUNK_BYTES);
-        const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(unlessRefused);
-        // Not at a whole block: the next place may be.
-        if (!first) continue;
-        if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
-        if (first.bytesRead === CHUNK_BYTES) await readOn(file, chunk, CHUNK_BYTES, take);
-        return true;
-      }
-      return false;
-    });
-    if (isRead) return;
+    for (const chunk of chunks()) {
+      const first = await file.read(chunk, 0, CHUNK_BYTES, 0).catch(unlessRefused);
+      // Not at a whole block: the next place may be.
+      if (!first) continue;
+      if (first.bytesRead > 0) take(chunk.subarray(0, first.bytesRead));
+      if (first.bytesRead === CHUNK_BYTES) await readOn(file, chunk, CHUNK_BYTES, take);
+      free.push(chunk);
+      return;
+    }
   } finally {
     await file.close();
   }
   return eachChunk(path, take);
+}
+
+/** A chunk that stood at a whole block before, or new ones of which one does. */
+function* chunks(): Generator<Buffer> {
+  const known = free.pop();
+  if (known) return yield known;
+  const memory = Buffer.allocUnsafeSlow(CHUNK_BYTES + BLOCK);
+  for (let at = 0; at < BLOCK; at += STEP) yield memory.subarray(at, at + CHUNK_BYTES);
 }
 
 async function readOn(file: FileHandle, chunk: Buffer, from: number, take: (chunk: Uint8Array) => void): Promise<void> {

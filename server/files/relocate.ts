@@ -10,6 +10,7 @@ import { systemCode } from '../errors';
 import { copyAttributesOf } from './attributes';
 import { faultPoint } from './fault';
 import { sha256OnDrive } from './fileHashes';
+import { ChangedFileError, identityOf, requireUntouched, type FileIdentity } from './fingerprint';
 import { flushFolder } from './flush';
 import { hasHoles, isZero } from './holes';
 import { eachChunk, eachChunkOnDrive } from './pastCache';
@@ -90,10 +91,11 @@ async function relocateOne({ from, to, copies, mayStand, sizeBytes, sha256 }: Re
   }
   if (!source) throw Object.assign(new Error(`${from} is not there`), { code: 'ENOENT' });
   const isReserved = mayStand && target?.size === 0 && source.size > 0;
+  const identity = identityOf(from);
   if (target && !isReserved) {
     if (!mayStand || target.size !== source.size || (await hashOfFile(from)) !== (await hashOfFile(to)))
       throw new TakenError(to);
-    if (!copies) await removeMoved(from, to);
+    if (!copies) await removeMoved(from, to, identity);
     return;
   }
   if (!target) await reserve(to);
@@ -101,19 +103,21 @@ async function relocateOne({ from, to, copies, mayStand, sizeBytes, sha256 }: Re
   try {
     if (copies || !(await renamed(from, to))) {
       await copyOver(from, to, false);
-      if (!copies) await removeMoved(from, to);
+      if (!copies) await removeMoved(from, to, identity);
     }
   } catch (error) {
-    if ((await statOf(to))?.size === 0) await unlink(to);
+    // Of a source that was changed meanwhile the copy is an old one.
+    if (error instanceof ChangedFileError || (await statOf(to))?.size === 0) await removeFile(to);
     throw error;
   }
   faultPoint('file:moved');
 }
 
 /** Deletes the source of a move once its copy, whose bytes were flushed and proven, stands under its name for good. */
-async function removeMoved(from: string, to: string): Promise<void> {
+async function removeMoved(from: string, to: string, identity: FileIdentity | undefined): Promise<void> {
   await flushFolder(dirname(to));
   faultPoint('file:flushed');
+  if (identity) requireUntouched(from, identity);
   await unlink(from);
 }
 
@@ -142,6 +146,7 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
   const temporary = join(dirname(to), `.${basename(to)}.stellin-part`);
   const hash = createHash('blake2b512');
   const source = await open(from, 'r');
+  const identity = identityOf(from);
   try {
     const stats = await source.stat();
     const { atime, mtime, mode } = stats;
@@ -171,6 +176,7 @@ async function copyOver(from: string, to: string, reserves: boolean): Promise<st
     await chmod(temporary, mode & 0o7777).catch(() => undefined);
     await utimes(temporary, atime, mtime);
     faultPoint('file:copied');
+    if (identity) requireUntouched(from, identity);
     if (reserves) await reserve(to);
     await rename(temporary, to);
     return digest;

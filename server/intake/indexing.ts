@@ -60,6 +60,7 @@ const GONE_CODES = new Set(['ENOENT', 'ENOTDIR', 'EIO', 'ENODEV', 'ENXIO', 'ESTA
 export function indexingJob(services: Services): JobKind {
   return {
     kind: INDEX_JOB,
+    takesRoom: true,
     async run(run) {
       const parameters = indexParameters.parse(run.parameters);
       const { driveId } = parameters;

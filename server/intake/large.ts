@@ -2,6 +2,7 @@
 // away all are made and kept.
 
 import { join } from 'node:path';
+import pLimit from 'p-limit';
 import { z } from 'zod';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
@@ -23,6 +24,10 @@ type PictureSize = keyof typeof PICTURE_SIZES;
 /** So many are made before those looked at longest ago go. */
 const PRUNE_AFTER = 25;
 
+/** Pictures that are made side by side because somebody looks, and how many may wait for their turn. */
+const MADE_AT_ONCE = 2;
+const MOST_WAITING = 100;
+
 interface Parts {
   database: Database;
   drives: Drives;
@@ -35,6 +40,7 @@ interface Parts {
 export function largePictures({ database, drives, jobs, folder, limitBytes }: Parts) {
   // One closure for what its functions share; each of them fits a screen.
   const inMaking = new Map<string, Promise<string>>();
+  const inTurn = pLimit(MADE_AT_ONCE);
   let made = 0;
 
   const targetOf = ({ id, version }: LargeRow, size: PictureSize) => join(folder, size, `${id}-${version}.webp`);
@@ -91,7 +97,9 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
       if (photo.missing) throw new StellinError('noPreview', { why: 'its file is missing.' });
       if (photo.mountPoint === null)
         throw new StellinError('noPreview', { why: `the drive “${photo.drive}” is away; plug it in to see more.` });
-      return make(photo, photo.mountPoint, size).catch((error: unknown) => {
+      if (inTurn.pendingCount >= MOST_WAITING) throw new StellinError('tooMuchAtOnce');
+      const { mountPoint } = photo;
+      return inTurn(() => make(photo, mountPoint, size)).catch((error: unknown) => {
         throw new StellinError('noPreview', { why: `${messageOf(error)}.` });
       });
     },
@@ -140,6 +148,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 export function largePicturesJob(database: Database, large: LargePictures): JobKind {
   return {
     kind: LARGE_JOB,
+    takesRoom: true,
     async run(run) {
       const { driveId } = parameters.parse(run.parameters);
       await run.progress({ done: 0, total: await countPictured(database, driveId) });

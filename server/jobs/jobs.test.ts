@@ -1,6 +1,7 @@
 import { Client } from 'pg';
 import pino from 'pino';
 import { openWorld, type World } from '../testing/world';
+import { roomOn, type Room } from './room';
 import { jobService, type JobKind, type Jobs } from './service';
 
 let world: World;
@@ -119,4 +120,56 @@ test('when the connection of its owner is lost, another process takes a job up, 
   gates[1]?.open();
   await world.until(id, ['done']);
   expect(went).toEqual(['0 begins', '1 begins', '1 goes on']);
+});
+
+test('work that takes room waits while the disk is full, other work goes on, and it begins when there is room', async () => {
+  let state: Room['state'] = 'none';
+  const looked: string[] = [];
+  const jobs = jobService(world.services.database, pino({ level: 'silent' }), {
+    room: () => Promise.resolve({ freeBytes: 10, state }),
+  });
+  services.push(jobs);
+  const { opened, open } = gate();
+  await jobs.work([
+    {
+      kind: 'filling',
+      takesRoom: true,
+      async run(run) {
+        looked.push('begun');
+        await opened;
+        // Time goes by between two reports.
+        while (looked.length === 1) {
+          await run.progress({ current: 'filling' });
+          await new Promise((resolve) => setTimeout(resolve, 50));
+        }
+        return { made: 1 };
+      },
+    },
+    { kind: 'small', run: () => Promise.resolve({}) },
+  ]);
+  const filling = await jobs.start('filling', 'A filling one', {}, world.keeperId);
+  const small = await jobs.start('small', 'A small one', {}, world.keeperId);
+  await world.until(small.id, ['done']);
+  expect(await jobs.find(filling.id)).toMatchObject({
+    state: 'queued',
+    current: 'waits for room on the disk of the catalogue',
+  });
+  state = 'little';
+  await world.until(filling.id, ['running']);
+  // It fills up in the middle: the job stops, and goes on later.
+  state = 'none';
+  open();
+  await world.until(filling.id, ['queued']);
+  expect(looked).toEqual(['begun']);
+  state = 'enough';
+  await world.until(filling.id, ['done']);
+  expect(looked).toEqual(['begun', 'begun']);
+});
+
+test('how much room there is is told before it is all used', async () => {
+  const { freeBytes, state } = await roomOn(world.config.home, 0)();
+  expect(freeBytes).toBeGreaterThan(0);
+  expect(state).toBe('enough');
+  expect((await roomOn(world.config.home, freeBytes / 2)()).state).toBe('little');
+  expect((await roomOn(world.config.home, freeBytes * 2)()).state).toBe('none');
 });

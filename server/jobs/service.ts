@@ -10,6 +10,7 @@ import { notifyOver, type Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { openOwnership, type Ownership } from './ownership';
 import { requeueOrphans } from './ownerStore';
+import type { RoomLeft } from './room';
 import * as store from './store';
 
 /** What a running job is given. */
@@ -29,6 +30,8 @@ export interface JobRun {
 /** A kind of job. `run` returns figures that are kept as its result. */
 export interface JobKind<Name extends string = JobKindName> {
   kind: Name;
+  /** It takes room on the disk of the catalogue, and waits when there is none. */
+  takesRoom?: true;
   run(run: JobRun): Promise<Job['result']>;
 }
 
@@ -52,7 +55,7 @@ export async function orWaitFor<Result>(driveId: string, label: string, needed: 
 }
 
 class Stopped extends Error {
-  constructor(readonly state: 'paused' | 'cancelled' | 'lost' | 'closing') {
+  constructor(readonly state: 'paused' | 'cancelled' | 'lost' | 'closing' | 'noRoom') {
     super(state);
   }
 }
@@ -62,6 +65,13 @@ export const isStop = (error: unknown): boolean => error instanceof Stopped;
 
 export type Jobs = ReturnType<typeof jobService>;
 
+/** Ends after which a job is taken up again. */
+const GOES_ON: ReadonlySet<Stopped['state']> = new Set(['closing', 'lost', 'noRoom']);
+const WAITS_FOR_ROOM = 'waits for room on the disk of the catalogue';
+
+const takingRoom = (kinds: readonly JobKind<string>[]) =>
+  kinds.filter(({ takesRoom }) => takesRoom).map(({ kind }) => kind);
+
 /** Jobs that one process works on at a time. */
 const MAX_RUNNING = 2;
 const REPORT_MS = 250;
@@ -70,9 +80,11 @@ const TEND_MS = 1000;
 interface JobOptions {
   /** Calls back when other processes may have queued a job; returns the way to stop. Else it is looked for every second. */
   onQueued?: (listener: () => void) => () => void;
+  /** How much room there is for what jobs make; as much as they like if not given. */
+  room?: RoomLeft;
 }
 
-export function jobService(database: Database, log: Logger, { onQueued }: JobOptions = {}) {
+export function jobService(database: Database, log: Logger, { onQueued, room }: JobOptions = {}) {
   // One closure for what its functions share; each of them fits a screen.
   const byKind = new Map<string, JobKind<string>>();
   let ownership: Ownership | undefined;
@@ -98,7 +110,7 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
       while (lookAgain && working && !closing && running.size < MAX_RUNNING) {
         lookAgain = false;
         const { owner } = await owned();
-        const id = await store.claimNext(database, owner, [...byKind.keys()]);
+        const id = await store.claimNext(database, owner, await kindsNow());
         if (id === undefined) continue;
         lookAgain = true;
         const performed = perform(id, owner)
@@ -118,16 +130,28 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
       });
   };
 
+  /** Kinds of jobs that can be worked on now. */
+  const kindsNow = async (): Promise<string[]> => {
+    const kinds = [...byKind.values()];
+    const isFull = (await room?.())?.state === 'none';
+    if (isFull) await store.noteWaitingForRoom(database, WAITS_FOR_ROOM, takingRoom(kinds));
+    return kinds.filter(({ takesRoom }) => !isFull || !takesRoom).map(({ kind }) => kind);
+  };
+
   const perform = async (id: string, owner: string): Promise<void> => {
     const row = await requireRow(database, id);
     const kind = byKind.get(row.kind);
     if (!kind) return;
-    const ending = await endingOf(kind, () => openRun(row, owner));
+    const ending = await endingOf(kind, () => openRun(row, owner, kind.takesRoom ?? false));
     await store.leaveJob(database, id, owner, ending);
     await database.notify(['jobs']);
   };
 
-  const openRun = async (row: store.JobRow, owner: string): Promise<JobRun & { flush(): Promise<void> }> => {
+  const openRun = async (
+    row: store.JobRow,
+    owner: string,
+    takesRoom: boolean,
+  ): Promise<JobRun & { flush(): Promise<void> }> => {
     const now = { done: row.done, total: row.total, current: '' };
     let reported = performance.now();
     const report = async () => {
@@ -140,6 +164,7 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
       });
       reported = at;
       if (wish === undefined) throw new Stopped('lost');
+      if (takesRoom && (await room?.())?.state === 'none') throw new Stopped('noRoom');
       if (wish !== 'run') throw new Stopped(wish === 'pause' ? 'paused' : 'cancelled');
     };
     await report();
@@ -174,7 +199,7 @@ export function jobService(database: Database, log: Logger, { onQueued }: JobOpt
     } catch (error) {
       if (error instanceof Stopped) {
         // When the server closes, the next one goes on; a job that was taken away is no longer ours to change.
-        return { state: error.state === 'closing' || error.state === 'lost' ? 'queued' : error.state };
+        return GOES_ON.has(error.state) ? { state: 'queued' } : { state: error.state as 'paused' | 'cancelled' };
       }
       if (error instanceof DriveGone) return { state: 'waiting', current: error.message, waitsFor: error.driveId };
       log.error(error, `job ${kind.kind} failed`);

@@ -55,6 +55,15 @@ export async function claimNext(
   return claimed?.id;
 }
 
+/** Says of queued jobs of some kinds what they wait for. */
+export async function noteWaitingForRoom(database: Database, why: string, kinds: readonly string[]): Promise<void> {
+  const rows = await database.rows(
+    `update job_run set current = $1 where state = 'queued' and wish = 'run' and kind = any($2) and current <> $1 returning id`,
+    [why, kinds],
+  );
+  if (rows.length > 0) await database.notify(['jobs']);
+}
+
 /** Writes progress and tells what a person wishes meanwhile; undefined when the job is no longer this process's. */
 export async function reportProgress(
   database: Rows,

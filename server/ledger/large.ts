@@ -63,6 +63,7 @@ export function largeChanges(ledger: Ledger, countSelection: CountSelection, job
 export function changeJob(database: Database, ledger: Ledger): JobKind {
   return {
     kind: CHANGE_JOB,
+    takesRoom: true,
     async run(run) {
       const given = parameters.parse(run.parameters);
       const accountId = run.accountId;

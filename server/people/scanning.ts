@@ -81,6 +81,7 @@ export function scanningService(services: Services) {
 
   const job: JobKind = {
     kind: FACES_JOB,
+    takesRoom: true,
     async run(run) {
       const total = run.done + (await store.countWaiting(database));
       let [after, faces, done] = [0, 0, run.done];

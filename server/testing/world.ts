@@ -126,6 +126,7 @@ export async function openWorld({
     mountRoots: [places.mounts(home)],
     mountTable: false,
     largeBytes: 60_000,
+    leastFreeBytes: 0,
     faces: false,
     logLevel: 'silent',
   };

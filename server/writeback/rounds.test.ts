@@ -1,4 +1,5 @@
-// Processes killed at random moments of batches and of writes. A few rounds run with every test; STELLIN_ROUNDS=50 runs more.
+// Two processes at work, killed at random moments of batches and of writes. A round runs with every test; STELLIN_ROUNDS=50 runs
+// more, STELLIN_SEED=7 the same moments again.
 
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
@@ -9,6 +10,10 @@ import { CHANGE_JOB } from '../ledger/large';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 
 const ROUNDS = Number(process.env['STELLIN_ROUNDS'] ?? 1);
+const SEED = Number(process.env['STELLIN_SEED'] ?? Date.now() % 1_000_000) || 1;
+let state = SEED;
+/** From 0 up to 1 (Park and Miller’s generator). */
+const chance = () => (state = (state * 48_271) % 2_147_483_647) / 2_147_483_647;
 const PHOTOS = 150;
 /** A process takes about two seconds until it works, and not much longer for its work. */
 const [EARLIEST_MS, LATEST_MS] = [800, 4000];
@@ -24,11 +29,15 @@ const change = (round: number) => ({
   edits: [{ target: 'headline' as const, mode: 'replace' as const, value: `Round ${round}` }],
 });
 
+/** Starts two processes, and kills each at a moment of its own: one is at work while the other begins, or recovers. */
 async function startAndKill(): Promise<void> {
-  const worker = startWorker(world);
-  const moment = EARLIEST_MS + Math.random() * (LATEST_MS - EARLIEST_MS);
-  await Promise.race([worker.ended, new Promise((resolve) => setTimeout(resolve, moment))]);
-  await worker.kill();
+  await Promise.all(
+    [startWorker(world), startWorker(world)].map(async (worker) => {
+      const moment = EARLIEST_MS + chance() * (LATEST_MS - EARLIEST_MS);
+      await Promise.race([worker.ended, new Promise((resolve) => setTimeout(resolve, moment))]);
+      await worker.kill();
+    }),
+  );
 }
 
 /** What each file says, with its coded picture. */
@@ -45,7 +54,7 @@ async function files(): Promise<{ headline: unknown; picture: string }[]> {
 }
 
 test(
-  `killed at any moment, ${ROUNDS} times: a batch happened or it did not, and files say the old or the new`,
+  `killed at any moment, ${ROUNDS} times (seed ${SEED}): a batch happened or it did not, and files say the old or the new`,
   async () => {
     world = await openWorld({ working: false });
     drive = await world.addDrive('Vault');

@@ -5,6 +5,8 @@ import { DropdownMenu } from 'radix-ui';
 import { use, useState } from 'react';
 import { NavLink } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
+import { roomRoutes } from '@stellin/contract/room';
+import { sizeText } from '@stellin/contract/sizeText';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { PasswordDialog } from '../accounts/PasswordDialog';
@@ -51,6 +53,7 @@ export function TopLine() {
         ))}
       </nav>
       <div className="ml-auto flex items-center gap-2">
+        <RoomChip />
         <JobsChip className={CHIP} />
         <DrivesChip />
         <PersonMenu />
@@ -65,6 +68,33 @@ function useWaiting(): number {
 }
 
 const CHIP = 'rounded border border-white/25 px-2.5 py-1 text-[12px] whitespace-nowrap hover:border-white/60';
+
+/** Looked at anew so often, whatever happens: files of other programs fill the disk as well. */
+const ROOM_MS = 60_000;
+
+/** Says that the disk of the catalogue is filling up; nothing as long as there is room. */
+function RoomChip() {
+  const { data } = useQuery({
+    queryKey: ['jobs', 'room'],
+    queryFn: () => call(roomRoutes.showRoom, {}),
+    refetchInterval: ROOM_MS,
+  });
+  if (!data || data.state === 'enough') return null;
+  const isFull = data.state === 'none';
+  return (
+    <span
+      role="status"
+      title={
+        isFull
+          ? 'Work that takes room waits until there is some. Make room on the disk of the data folder.'
+          : 'Make room on the disk of the data folder before it is full.'
+      }
+      className={`rounded px-2.5 py-1 text-[12px] font-semibold whitespace-nowrap ${isFull ? 'bg-red text-white' : 'bg-amber-pale text-amber'}`}
+    >
+      {isFull ? 'Disk full' : 'Disk filling up'}: {sizeText(data.freeBytes)} free
+    </span>
+  );
+}
 
 function DrivesChip() {
   const { data } = useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });

@@ -1,0 +1,23 @@
+/** @jest-environment ./web/testing/browser.cjs */
+import { screen } from '@testing-library/react';
+import { answering, show } from '../testing/render';
+import { TopLine } from './TopLine';
+
+const ALL = { listDrives: { drives: [], attached: 0 }, listJobs: { jobs: [] } };
+
+test.each([
+  ['little', 3_200_000_000, 'Disk filling up: 3.2 GB free'],
+  ['none', 400_000_000, 'Disk full: 400 MB free'],
+])('that there is %s room on the disk stands in the top line', async (state, freeBytes, text) => {
+  answering({ ...ALL, showRoom: { freeBytes, state } });
+  show(<TopLine />, { role: 'viewer' });
+  expect((await screen.findByRole('status')).textContent).toBe(text);
+});
+
+test('as long as there is enough nothing is said of it', async () => {
+  const asked = answering({ ...ALL, showRoom: { freeBytes: 9e12, state: 'enough' } });
+  show(<TopLine />, { role: 'viewer' });
+  await screen.findByRole('link', { name: 'Holdings' });
+  while (!asked.some(({ name }) => name === 'showRoom')) await new Promise((resolve) => setTimeout(resolve, 10));
+  expect(screen.queryByRole('status')).toBeNull();
+});
