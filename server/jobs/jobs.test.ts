@@ -130,12 +130,14 @@ test('work that takes room waits while the disk is full, other work goes on, and
   });
   services.push(jobs);
   const { opened, open } = gate();
+  const begun = gate();
   await jobs.work([
     {
       kind: 'filling',
       takesRoom: true,
       async run(run) {
         looked.push('begun');
+        begun.open();
         await opened;
         // Time goes by between two reports.
         while (looked.length === 1) {
@@ -155,7 +157,7 @@ test('work that takes room waits while the disk is full, other work goes on, and
     current: 'waits for room on the disk of the catalogue',
   });
   state = 'little';
-  await world.until(filling.id, ['running']);
+  await begun.opened;
   // It fills up in the middle: the job stops, and goes on later.
   state = 'none';
   open();
