@@ -30,21 +30,22 @@ export interface FixityTimes {
 
 /** Makes a file for every photo, lets them be read once, and measures reading them again. */
 export async function measureFixity(services: Services, folder: string): Promise<FixityTimes> {
-  const { database, drives, reader } = services;
+  const { database, reader } = services;
   const files = await database.rows<MadeFile>(
     `select p.drive_id as "driveId", ltrim(f.path || '/' || p.name, '/') as path from photo p join folder f on f.id = p.folder_id
      where p.missing_since is null and not p.removed order by p.id`,
   );
   await makeFiles(files, folder);
   const driveIds = [...new Set(files.map(({ driveId }) => driveId))];
-  const before = await database.rows<{ id: string; attached: boolean; mountPoint: string | null }>(
-    'select id, attached, mount_point as "mountPoint" from drive',
-  );
   // As large as their files are.
-  await database.rows('create table bench_size as select id, size_bytes from photo');
+  await database.rows('create table if not exists bench_size as select id, size_bytes from photo');
   await database.rows(`update photo set size_bytes = ${FILE_BYTES}`);
   try {
-    await database.rows(`update drive set attached = true, mount_point = $1 || '/' || id`, [folder]);
+    const drives = {
+      requireAttached: (id: string) =>
+        Promise.resolve({ id, label: id, mountPoint: join(folder, id), attached: true, readOnly: false }),
+      isAttached: () => Promise.resolve(true),
+    };
     const job = fixityJob({ database, drives, reader, reread: () => Promise.resolve([]) });
     const readAll = async () => {
       const since = new Date().toISOString();
@@ -62,8 +63,6 @@ export async function measureFixity(services: Services, folder: string): Promise
     if (row?.count !== files.length) throw new Error(`${row?.count} of ${files.length} files were found unchanged`);
     return times;
   } finally {
-    for (const { id, attached, mountPoint } of before)
-      await database.rows('update drive set attached = $2, mount_point = $3 where id = $1', [id, attached, mountPoint]);
     await database.rows('truncate photo_fixity');
     await database.rows('update photo p set fixity = 0, size_bytes = s.size_bytes from bench_size s where s.id = p.id');
     await database.rows('drop table bench_size');

@@ -39,6 +39,7 @@ import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
 import { intakeService } from './intake/service';
+import { presenceAt } from './jobs/presence';
 import { roomOn } from './jobs/room';
 import { jobService, type JobKind } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
@@ -108,15 +109,17 @@ export async function openServices(
   await mkdir(places.previews(config.home), { recursive: true });
 
   const events = await openEventHub(databaseUrl, log);
+  const presence = presenceAt(databaseUrl);
   const room = roomOn(config.home, config.leastFreeBytes);
   const jobs = jobService(database, log, {
     room,
+    presence,
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
   const { reader, writer, planning, thinking, looker } = threads;
   const accounts = accountService(database, config.kind);
-  const drives = driveService(database, config, log);
+  const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
   const finder = finderClient(databaseUrl, places.finder(config.home));
   const search = searchService(database, terms, finder);
@@ -313,6 +316,7 @@ export async function openServices(
       await proving.close();
       await guesses.close();
       await jobs.close();
+      await presence.close();
       await events.close();
       await finder.close();
       await likeness.close();

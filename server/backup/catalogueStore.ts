@@ -118,6 +118,7 @@ export async function settleRestored(client: Client, at: string): Promise<void> 
   );
   await client.query('delete from session');
   await client.query('update drive set attached = false, mount_point = null');
+  await client.query('delete from drive_seen');
   await client.query(
     `insert into setting (name, value) values ('restored', $1::jsonb)
      on conflict (name) do update set value = excluded.value`,

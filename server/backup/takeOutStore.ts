@@ -14,6 +14,8 @@ export const LEFT_OUT: ReadonlySet<string> = new Set([
   'catalogue_change',
   // Files on disks of this machine.
   'backup',
+  // Which process here sees which drive.
+  'drive_seen',
 ]);
 
 /** Columns that stay: secrets. Elsewhere nobody can sign in before a password was set. */

@@ -27,6 +27,7 @@ import * as queue from './migrations/0022-queue';
 import * as backups from './migrations/0023-backups';
 import * as owners from './migrations/0024-owners';
 import * as fixity from './migrations/0025-fixity';
+import * as seen from './migrations/0026-seen';
 
 interface Migration {
   name: string;
@@ -59,6 +60,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0023-backups', sql: backups.sql },
   { name: '0024-owners', sql: owners.sql },
   { name: '0025-fixity', sql: fixity.sql },
+  { name: '0026-seen', sql: seen.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -8,6 +8,7 @@ import type { Drive } from '@stellin/contract/drives';
 import type { Config } from '../config';
 import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
+import type { Presence } from '../jobs/presence';
 import { relabelMarker, replaceMarker, writeMarker, type Marker } from './marker';
 import * as store from './store';
 import { findMounted, tellCopies, type Mounted } from './mounted';
@@ -21,11 +22,14 @@ export function driveService(
   database: Database,
   config: Pick<Config, 'kind' | 'mountRoots' | 'mountTable'>,
   log: Logger,
+  presence: Presence,
 ) {
   // One closure for what its functions share; each of them fits a screen.
   let mounted: Mounted[] = [];
   /** Mount points of drives that carry the marker of another one that is there as well. */
   let copies = new Map<string, string>();
+  /** As whom this process has told what it sees; undefined before the first look. */
+  let seer: string | undefined;
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;
 
@@ -45,7 +49,10 @@ export function driveService(
     });
     const told = tellCopies(seen, await store.lastPlaces(database));
     copies = told.copies;
-    if (await store.noteAttached(database, told.originals)) await database.notify(['drives', 'photos', 'writeBack']);
+    const { owner } = await presence.current();
+    const changed = await store.noteSeen(database, owner, told.originals);
+    seer = owner;
+    if (changed) await database.notify(['drives', 'photos', 'writeBack']);
   };
 
   const watch = async (): Promise<void> => {
@@ -59,11 +66,21 @@ export function driveService(
     if (!stopped) timer = setTimeout(() => void watch(), WATCH_MS);
   };
 
+  /** Where this process sees a drive. */
+  const placeSeen = async (id: string, tx?: Transaction): Promise<string | undefined> => {
+    const { owner } = await presence.current();
+    // Its connection was lost, and with it what was known of what it sees.
+    if (owner !== seer && !tx) await refresh();
+    return store.placeSeen(database, id, owner, tx);
+  };
+
   const requireAttached = async (id: string, tx?: Transaction): Promise<store.DriveRow & { mountPoint: string }> => {
     const drive = await store.findDrive(database, id, tx);
     if (!drive) throw new StellinError('notFound', { what: 'such drive' });
-    if (!drive.attached || drive.mountPoint === null) throw new StellinError('driveAway', { drive: drive.label });
-    return { ...drive, mountPoint: drive.mountPoint };
+    const mountPoint = await placeSeen(id, tx);
+    // It may be attached to another machine.
+    if (mountPoint === undefined) throw new StellinError('driveAway', { drive: drive.label });
+    return { ...drive, mountPoint };
   };
 
   return {
@@ -84,10 +101,10 @@ export function driveService(
       return drive;
     },
 
-    /** Whether a drive is there right now, looked up afresh. */
+    /** Whether this process sees a drive right now, looked up afresh. */
     async isAttached(id: string): Promise<boolean> {
       await refresh();
-      return (await store.findDrive(database, id))?.attached ?? false;
+      return (await placeSeen(id)) !== undefined;
     },
 
     /** Catalogued drives and new ones. */

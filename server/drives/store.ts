@@ -7,6 +7,7 @@ import { DRIVE } from '../database/models/drives';
 import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
+import { isGoneSql } from '../jobs/ownerStore';
 import { readSetting } from '../database/settings';
 import { outsideTrash } from '../files/trash';
 import type { Volume } from '../files/volume';
@@ -103,30 +104,82 @@ export async function addPlace(database: Database, setting: string, path: string
   );
 }
 
-/** Notes which drives are there and where; true when anything is different from before. */
-export async function noteAttached(
+/** A drive as a process sees it. */
+export interface SeenDrive {
+  id: string;
+  mountPoint: string;
+  volume: Volume;
+}
+
+/** Where a process sees a drive; undefined where it does not. */
+export async function placeSeen(
   database: Database,
-  seen: readonly { id: string; mountPoint: string; volume: Volume }[],
-): Promise<boolean> {
+  driveId: string,
+  seer: string,
+  tx?: Transaction,
+): Promise<string | undefined> {
+  const row = await database.row<{ place: string }>(
+    'select mount_point as place from drive_seen where drive_id = $1 and seer = $2',
+    [driveId, seer],
+    tx,
+  );
+  return row?.place;
+}
+
+/**
+ * Notes which drives a process sees and where; what processes saw that are gone is forgotten. A drive is attached as long as anybody
+ * sees it. True when anything is different from before.
+ */
+export async function noteSeen(database: Database, seer: string, seen: readonly SeenDrive[]): Promise<boolean> {
+  return database.transaction(async (tx) => {
+    const others = await database.rows<{ seer: string }>(
+      'select distinct seer from drive_seen where seer <> $1',
+      [seer],
+      tx,
+    );
+    if (others.length > 0)
+      await database.rows(
+        `with gone as materialized (select seer from unnest($1::text[]) seer where ${isGoneSql('seer')})
+         delete from drive_seen where seer in (select seer from gone)`,
+        [others.map((other) => other.seer)],
+        tx,
+      );
+    await database.rows(
+      `with mine as (select * from unnest($2::uuid[], $3::text[]) m (id, place)),
+       lost as (delete from drive_seen where seer = $1 and drive_id not in (select id from mine))
+       insert into drive_seen (drive_id, seer, mount_point) select m.id, $1, m.place from mine m join drive d on d.id = m.id
+       on conflict (drive_id, seer) do update set mount_point = excluded.mount_point where drive_seen.mount_point <> excluded.mount_point`,
+      [seer, seen.map(({ id }) => id), seen.map(({ mountPoint }) => mountPoint)],
+      tx,
+    );
+    return noteAttached(database, seen, tx);
+  });
+}
+
+/** Brings the table of drives in line with who sees them; what volumes say comes from the process that looks now. */
+async function noteAttached(database: Database, seen: readonly SeenDrive[], tx: Transaction): Promise<boolean> {
   const changed = await database.rows(
     `update drive d set attached = s.mount_point is not null,
        attached_at = case when s.mount_point is not null and not old.attached then now() else d.attached_at end, mount_point = coalesce(s.mount_point, d.mount_point),
        last_seen_at = case when s.mount_point is not null or d.attached then now() else d.last_seen_at end,
        capacity_bytes = coalesce(s.capacity, d.capacity_bytes), free_bytes = coalesce(s.free, d.free_bytes),
        read_only = coalesce(s.read_only, d.read_only)
-     from drive old left join unnest($1::uuid[], $2::text[], $3::bigint[], $4::bigint[], $5::boolean[])
-       s (id, mount_point, capacity, free, read_only) on s.id = old.id
+     from drive old
+     left join (select drive_id as id, min(mount_point) as mount_point from drive_seen group by drive_id) a on a.id = old.id
+     left join unnest($1::uuid[], $2::bigint[], $3::bigint[], $4::boolean[]) v (id, capacity, free, read_only) on v.id = old.id
+     cross join lateral (select a.mount_point, v.capacity, v.free, v.read_only) s
      where d.id = old.id and (old.attached is distinct from (s.mount_point is not null)
-       or (s.mount_point is not null and (old.mount_point is distinct from s.mount_point or old.capacity_bytes is distinct from s.capacity
+       or (s.mount_point is not null and old.mount_point is distinct from s.mount_point)
+       or (v.id is not null and s.mount_point is not null and (old.capacity_bytes is distinct from s.capacity
          or old.read_only is distinct from s.read_only or abs(coalesce(old.free_bytes, 0) - s.free) > s.capacity / 200)))
      returning d.id`,
     [
       seen.map(({ id }) => id),
-      seen.map(({ mountPoint }) => mountPoint),
       seen.map(({ volume }) => volume.capacityBytes),
       seen.map(({ volume }) => volume.freeBytes),
       seen.map(({ volume }) => volume.readOnly),
     ],
+    tx,
   );
   return changed.length > 0;
 }

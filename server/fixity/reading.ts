@@ -33,7 +33,7 @@ export type FixityParameters = z.input<typeof parameters>;
 
 interface Services {
   database: Database;
-  drives: Drives;
+  drives: Pick<Drives, 'requireAttached' | 'isAttached'>;
   reader: FileReader;
   reread: Reread;
 }

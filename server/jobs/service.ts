@@ -8,7 +8,7 @@ import type { JobKindName } from '@stellin/contract/jobKinds';
 import type { Job } from '@stellin/contract/jobs';
 import { notifyOver, type Database } from '../database/database';
 import { messageOf, StellinError, systemCode } from '../errors';
-import { openOwnership, type Ownership } from './ownership';
+import { presenceAt, type Presence } from './presence';
 import { requeueOrphans } from './ownerStore';
 import type { RoomLeft } from './room';
 import * as store from './store';
@@ -82,24 +82,18 @@ interface JobOptions {
   onQueued?: (listener: () => void) => () => void;
   /** How much room there is for what jobs make; as much as they like if not given. */
   room?: RoomLeft;
+  /** By which this process owns jobs, shared with others, who close it. */
+  presence?: Presence;
 }
 
-export function jobService(database: Database, log: Logger, { onQueued, room }: JobOptions = {}) {
+export function jobService(database: Database, log: Logger, { onQueued, room, presence: shared }: JobOptions = {}) {
   // One closure for what its functions share; each of them fits a screen.
   const byKind = new Map<string, JobKind<string>>();
-  let ownership: Ownership | undefined;
+  const presence = shared ?? presenceAt(database.url);
   const running = new Map<string, Promise<void>>();
   let working = false;
   let closing = false;
   let stopListening: (() => void) | undefined;
-
-  /** The lock by which this process owns jobs; taken anew when its connection was lost. */
-  let opening: Promise<Ownership> | undefined;
-  const owned = async (): Promise<Ownership> => {
-    if (ownership && !ownership.isLost) return ownership;
-    opening ??= openOwnership(database.url).finally(() => (opening = undefined));
-    return (ownership = await opening);
-  };
 
   /** Takes jobs up until none is left or as many run as may. Asked for while it looks, it looks once more. */
   let looking: Promise<void> | undefined;
@@ -109,7 +103,7 @@ export function jobService(database: Database, log: Logger, { onQueued, room }: 
     looking ??= (async () => {
       while (lookAgain && working && !closing && running.size < MAX_RUNNING) {
         lookAgain = false;
-        const { owner } = await owned();
+        const { owner } = await presence.current();
         const id = await store.claimNext(database, owner, await kindsNow());
         if (id === undefined) continue;
         lookAgain = true;
@@ -181,7 +175,7 @@ export function jobService(database: Database, log: Logger, { onQueued, room }: 
       async progress(progress) {
         Object.assign(now, progress);
         if (closing) throw new Stopped('closing');
-        if (ownership?.owner !== owner || ownership.isLost) throw new Stopped('lost');
+        if (presence.last()?.owner !== owner || presence.last()?.isLost) throw new Stopped('lost');
         if (performance.now() - reported >= REPORT_MS) await report();
       },
       failure: (subject, message) => store.recordFailure(database, row.id, subject, message),
@@ -210,8 +204,9 @@ export function jobService(database: Database, log: Logger, { onQueued, room }: 
   /** Jobs that are said to be worked on here and are not, twice in a row: their ending could not be written down. */
   let suspects: ReadonlySet<string> = new Set();
   const unendedOf = async (): Promise<string[]> => {
-    if (!ownership) return [];
-    const idle = (await store.jobsOwnedBy(database, ownership.owner)).filter((id) => !running.has(id));
+    const owner = presence.last()?.owner;
+    if (owner === undefined) return [];
+    const idle = (await store.jobsOwnedBy(database, owner)).filter((id) => !running.has(id));
     const unended = idle.filter((id) => suspects.has(id));
     suspects = new Set(idle);
     return unended;
@@ -221,7 +216,7 @@ export function jobService(database: Database, log: Logger, { onQueued, room }: 
   const tend = async (): Promise<void> => {
     const orphans = await requeueOrphans(database, await unendedOf());
     if (orphans.length) log.info(`jobs: ${orphans.length} taken up again`);
-    await store.releaseWaiting(database);
+    await store.releaseWaiting(database, (await presence.current()).owner);
     takeUp();
   };
 
@@ -281,8 +276,7 @@ export function jobService(database: Database, log: Logger, { onQueued, room }: 
       stopListening?.();
       await looking;
       await Promise.all(running.values());
-      await opening?.catch(() => undefined);
-      await ownership?.close();
+      if (!shared) await presence.close();
     },
   };
 }

@@ -39,6 +39,10 @@ export async function recentJobs(database: Database): Promise<JobRow[]> {
   );
 }
 
+/** A job `j` of a drive is for those who see the drive ($1); of one that nobody sees, or of none, for anybody. */
+const REACHABLE = `(j.parameters ->> 'driveId' is null or not exists (select 1 from drive_seen s where s.drive_id::text = j.parameters ->> 'driveId')
+  or exists (select 1 from drive_seen s where s.drive_id::text = j.parameters ->> 'driveId' and s.seer = $1))`;
+
 /** Takes the oldest queued job of some kinds for this process. Undefined when there is none that nobody else has. */
 export async function claimNext(
   database: Database,
@@ -47,7 +51,7 @@ export async function claimNext(
 ): Promise<string | undefined> {
   const claimed = await database.row<{ id: string }>(
     `update job_run set state = 'running', owner = $1, started_at = coalesce(started_at, now()), current = '', waits_for = null
-     where id = (select id from job_run where state = 'queued' and wish = 'run' and kind = any($2)
+     where id = (select id from job_run j where state = 'queued' and wish = 'run' and kind = any($2) and ${REACHABLE}
        order by created_at, id limit 1 for update skip locked)
      returning id`,
     [owner, kinds],
@@ -115,10 +119,12 @@ export async function jobsOwnedBy(database: Database, owner: string): Promise<st
 }
 
 /** Queues jobs that waited for a drive that is there now. */
-export async function releaseWaiting(database: Database): Promise<void> {
+/** Lets jobs go on that wait for a drive which a process sees. */
+export async function releaseWaiting(database: Database, owner: string): Promise<void> {
   await database.rows(
     `update job_run set state = 'queued', waits_for = null
-     where state = 'waiting' and waits_for in (select id from drive where attached)`,
+     where state = 'waiting' and waits_for in (select drive_id from drive_seen where seer = $1)`,
+    [owner],
   );
 }
 

@@ -54,3 +54,11 @@ export const TRACKED_FOLDER = table('tracked_folder', {
   accountId: integer({ orNull: true, of: 'account' }),
   checkedAt: moment({ orNull: true }),
 });
+
+/** Which process sees which drive, and where. */
+export const DRIVE_SEEN = table('drive_seen', {
+  driveId: uuid({ key: true, of: 'drive' }),
+  /** The process, by the lock that its connection holds. */
+  seer: text({ key: true }),
+  mountPoint: text(),
+});
