@@ -3,20 +3,10 @@ import exifr from 'exifr';
 import ExifReader from 'exifreader';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, choose, found, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  test.setTimeout(120_000);
-  demo = await startDemo(await makeHome());
-});
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo();
 
 const dialog = (page: Page) => page.getByRole('dialog');
 const preview = (page: Page) => page.getByRole('region', { name: 'Before and after' });

@@ -2,22 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 import { existsSync } from 'node:fs';
 import { copyFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, choose, found, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'serial' });
-
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  demo = await startDemo(await makeHome());
-});
-
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo();
 
 const signIn = (page: Page, name?: string, path?: string) => signInTo(demo, page, name, path);
 const deskOf = (query: string) => `/desk?q=${encodeURIComponent(query)}`;

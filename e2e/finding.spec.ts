@@ -1,18 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, choose, drag, found, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'default' });
-test.beforeAll(async () => {
-  test.setTimeout(120_000);
-  demo = await startDemo(await makeHome());
-});
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo('default');
 
 const desk = (query = '') => `/desk${query ? `?q=${encodeURIComponent(query)}` : ''}`;
 const count = (page: Page) => found(page).locator('b');

@@ -2,20 +2,10 @@ import { expect, test, type Page } from '@playwright/test';
 import exifr from 'exifr';
 import { readdir, readFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, choose, found, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  test.setTimeout(120_000);
-  demo = await startDemo(await makeHome());
-});
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo();
 
 const groups = (page: Page) => page.getByRole('list', { name: 'Likeness groups' }).locator(':scope > li');
 const current = (page: Page) => page.locator('li[aria-current="true"]');

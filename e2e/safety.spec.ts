@@ -2,22 +2,10 @@ import { open, readdir, readFile, rename, stat, utimes, writeFile } from 'node:f
 import { join } from 'node:path';
 import { expect, test } from '@playwright/test';
 import { places } from '@stellin/server/config';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, folderOf, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'serial' });
-
-test.beforeAll(async () => {
-  test.setTimeout(300_000);
-  demo = await startDemo(await makeHome());
-});
-
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo();
 
 const folder = () => places.backups(demo.home);
 

@@ -1,20 +1,10 @@
 import { expect, test, type Page } from '@playwright/test';
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { makeHome, removeHome, startDemo, type RunningDemo } from './demo';
+import { ownDemo } from './ownDemo';
 import { axeFinds, choose, drag, found, photo, signInTo } from './screen';
 
-let demo: RunningDemo;
-
-test.describe.configure({ mode: 'serial' });
-test.beforeAll(async () => {
-  test.setTimeout(120_000);
-  demo = await startDemo(await makeHome());
-});
-test.afterAll(async () => {
-  expect(await demo.stop()).toBe(0);
-  await removeHome(demo.home);
-});
+const demo = ownDemo();
 
 const row = (page: Page, label: string) => page.getByRole('treeitem', { name: new RegExp(`^${label},`) });
 const card = (page: Page, label: string) => page.getByRole('article', { name: `Card of ${label}` });

@@ -116,6 +116,23 @@ const reasons = async (jobId: string) =>
   Object.fromEntries((await world.services.jobs.failures(jobId)).map(({ subject, message }) => [subject, message]));
 
 describe('emptying the source', () => {
+  test.each(['source:proven', 'source:proven:2', 'source:proven:3'] as const)(
+    'killed at %s it goes on, and each picture is on the card or proven to be on the drive',
+    async (step) => {
+      const job = await copyIn({ toFolder: 'in', skipKnown: false });
+      const pictures = ['a.jpg', 'a-2.jpg', 'b.jpg'].map((name) => join(vault, 'in', name));
+      const before = await Promise.all(pictures.map((path) => readFile(path)));
+      await world.rest();
+      const { id } = await world.services.copying.empty(job.id, world.keeperId);
+      expect(await startWorker(world, step).ended).toBe('SIGKILL');
+      expect(await Promise.all(pictures.map((path) => readFile(path)))).toEqual(before);
+      await world.services.start();
+      expect((await world.until(id, ['done'])).failures).toBe(0);
+      expect((await tree(card)).filter((name) => name.endsWith('.jpg'))).toEqual([]);
+      expect(await Promise.all(pictures.map((path) => readFile(path)))).toEqual(before);
+    },
+  );
+
   test('first it is told what has no proof; that stays, and what was copied twice goes with its sidecar', async () => {
     const secondDriveId = await idOf(second);
     const job = await copyIn({ secondDriveId, skipKnown: false, toFolder: 'in' });

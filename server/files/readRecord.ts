@@ -1,6 +1,6 @@
 // Looking at files and reading their metadata: one file or folder at a time, for worker threads.
 
-import { statSync } from 'node:fs';
+import { lstatSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { FileHashes } from '@stellin/core/fixity/states';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
@@ -61,6 +61,7 @@ export function readHashes(path: string): HashResult {
 /** The same as the drive holds it now, compared with the SHA-256 that is known. */
 export async function readHashesOnDrive(path: string, known: string | null): Promise<HashResult> {
   try {
+    if (!lstatSync(path).isFile()) return { ok: false, code: undefined, message: 'it is no file any more' };
     return { ok: true, ...(await fileHashesOnDrive(path, known)) };
   } catch (error) {
     return { ok: false, code: systemCode(error), message: problemOf(error) };

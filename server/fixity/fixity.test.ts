@@ -216,6 +216,17 @@ test('what is due is read in its hours, in its turn, and no more than once', asy
   expect(await fixityJobs()).toHaveLength(2);
 });
 
+test('killed while a drive is read it goes on where it was, and nothing is taken for what it is not', async () => {
+  await rot(join(vault, '2019/b.jpg'));
+  await world.rest();
+  const { id } = await world.services.fixity.readDrive(await driveId(), world.keeperId);
+  expect(await startWorker(world, 'fixity:read').ended).toBe('SIGKILL');
+  expect(await count('fixity:unchanged')).toBe(3);
+  await world.services.start();
+  expect((await world.until(id, ['done'])).result).toMatchObject({ read: 2, damaged: 1 });
+  expect(await count('fixity:damaged name:b.jpg')).toBe(1);
+});
+
 test('files that are moved keep what is known of them', async () => {
   await rename(join(vault, '2019/b.jpg'), join(vault, '2019/c.jpg'));
   await world.takeIn(vault);

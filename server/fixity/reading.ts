@@ -1,6 +1,7 @@
 // The job that reads the files of a drive again, gently, and compares them with what they should hold. It goes on where it was
 // cut off: what was read since it was asked for is not read twice.
 
+import { join } from 'node:path';
 import { z } from 'zod';
 import { restAfter } from '@stellin/core/fixity/due';
 import { noteFindings, type Finding } from '../catalogue/fixity';
@@ -151,13 +152,23 @@ async function hashesOf(
   mountPoint: string,
   files: readonly store.FileToProve[],
 ): Promise<HashResult[]> {
+  // Each folder is resolved once; the file in it has to be one, and no link to elsewhere.
+  const folders = new Map<string, Promise<string | HashResult>>();
+  const folderOf = (folder: string): Promise<string | HashResult> => {
+    const inside =
+      folders.get(folder) ??
+      resolveInside(mountPoint, folder).catch((error: unknown): HashResult => ({
+        ok: false,
+        code: systemCode(error),
+        message: problemOf(error),
+      }));
+    folders.set(folder, inside);
+    return inside;
+  };
   const paths = await Promise.all(
-    files.map(async ({ folder, name }): Promise<string | HashResult> => {
-      try {
-        return await resolveInside(mountPoint, joinPath(folder, name));
-      } catch (error) {
-        return { ok: false, code: systemCode(error), message: problemOf(error) };
-      }
+    files.map(async ({ folder, name }) => {
+      const inside = await folderOf(folder);
+      return typeof inside === 'string' ? join(inside, name) : inside;
     }),
   );
   const known = files.flatMap((file, i) => {
