@@ -244,6 +244,7 @@ export async function openServices(
   const backups = backupService(database, jobs, config);
   const schedule = backupSchedule(database, backups, jobs, log);
   const proving = fixitySchedule(database, jobs, log);
+  let stopFollowing: (() => void) | undefined;
   const guesses = guessKeeper(database, likeness, events, log);
 
   return {
@@ -289,6 +290,11 @@ export async function openServices(
     /** Sorts out what a killed process left, and starts working on jobs and on what they bring with them. */
     async startJobs(): Promise<void> {
       await drives.refresh();
+      // Who works has to see the drives itself, and a new one at once.
+      drives.watch();
+      stopFollowing = events.subscribe(({ topics }) => {
+        if (topics.includes('drives')) void drives.refresh().catch(() => undefined);
+      });
       for (const { path, settled } of recoverFileJournals(places.journals(config.home)))
         if (typeof settled !== 'string')
           log.warn(`a write that was cut off is not sorted out: ${path}: ${settled.message}`);
@@ -301,7 +307,7 @@ export async function openServices(
 
     /** Starts watching drives, tracked folders and what waits to be written: they start jobs, and take little work themselves. */
     startWatching(): void {
-      void drives.watch();
+      drives.watch();
       tracking.start();
       automatic.start();
       schedule.start();
@@ -309,7 +315,8 @@ export async function openServices(
     },
 
     async close(): Promise<void> {
-      drives.stop();
+      stopFollowing?.();
+      await drives.stop();
       await tracking.close();
       await automatic.close();
       await schedule.close();

@@ -31,11 +31,13 @@ export function driveService(
   /** As whom this process has told what it sees; undefined before the first look. */
   let seer: string | undefined;
   let timer: NodeJS.Timeout | undefined;
+  let watching = false;
   let stopped = false;
 
   // One look after the other: one that began earlier must not have the last word.
   let lastLook: Promise<void> = Promise.resolve();
   const refresh = (): Promise<void> => {
+    if (stopped) return lastLook;
     lastLook = lastLook.catch(() => undefined).then(lookAround);
     return lastLook;
   };
@@ -55,7 +57,7 @@ export function driveService(
     if (changed) await database.notify(['drives', 'photos', 'writeBack']);
   };
 
-  const watch = async (): Promise<void> => {
+  const lookOn = async (): Promise<void> => {
     try {
       const before = JSON.stringify(mounted);
       await refresh();
@@ -63,7 +65,7 @@ export function driveService(
     } catch (error) {
       log.warn(`drives: ${messageOf(error)}`);
     }
-    if (!stopped) timer = setTimeout(() => void watch(), WATCH_MS);
+    if (!stopped) timer = setTimeout(() => void lookOn(), WATCH_MS);
   };
 
   /** Where this process sees a drive. */
@@ -85,11 +87,16 @@ export function driveService(
 
   return {
     refresh,
-    /** Keeps looking which drives are there. */
-    watch,
-    stop() {
+    /** Keeps looking which drives are there; asked for once more it goes on as it does. */
+    watch(): void {
+      if (!watching) void lookOn();
+      watching = true;
+    },
+    /** Looks no more; resolves when the last look has ended. */
+    async stop(): Promise<void> {
       stopped = true;
       clearTimeout(timer);
+      await lastLook.catch(() => undefined);
     },
 
     requireAttached,

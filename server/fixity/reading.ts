@@ -124,9 +124,10 @@ async function proveBatch(
       tx,
     ),
   }));
-  const changed = files.filter(({ photoId, known }, i) => {
+  const changed = files.filter(({ photoId, known, sidecar }, i) => {
     const result = results[i];
-    return states.get(photoId) === 'others' && result?.ok === true && known !== null && result.sha256 !== known;
+    const isOther = result?.ok === true && (result.sha256 !== known || result.sidecar !== sidecar);
+    return states.get(photoId) === 'others' && known !== null && isOther;
   });
   await readChanged(services, run, { driveId, mountPoint, label }, changed);
   const damaged = [...states.values()].filter((state) => state === 'damaged').length;

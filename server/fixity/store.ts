@@ -15,6 +15,8 @@ export interface FileToProve {
   sizeBytes: number;
   /** The SHA-256 it should have; null: it was never read. */
   known: string | null;
+  /** The same of its sidecar; null: it had none. */
+  sidecar: string | null;
 }
 
 const IN_REACH = 'p.missing_since is null and not p.removed';
@@ -29,7 +31,7 @@ export function nextToProve(
   limit: number,
 ): Promise<FileToProve[]> {
   return database.rows<FileToProve>(
-    `select p.id as "photoId", p.folder_id as "folderId", f.path as folder, p.name, p.size_bytes::float8 as "sizeBytes", encode(x.sha256, 'hex') as known
+    `select p.id as "photoId", p.folder_id as "folderId", f.path as folder, p.name, p.size_bytes::float8 as "sizeBytes", encode(x.sha256, 'hex') as known, encode(x.sidecar_sha256, 'hex') as sidecar
      from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id and x.photo_id > $3
      where p.drive_id = $1 and ${IN_REACH} and ${NOT_SINCE} and p.id > $3 order by p.id limit $4`,
     [driveId, since, after, limit],
@@ -219,7 +221,7 @@ export function fileOfPhoto(
   photoId: number,
 ): Promise<(FileToProve & { driveId: string }) | undefined> {
   return database.row(
-    `select p.id as "photoId", p.folder_id as "folderId", f.path as folder, p.name, p.size_bytes::float8 as "sizeBytes", encode(x.sha256, 'hex') as known,
+    `select p.id as "photoId", p.folder_id as "folderId", f.path as folder, p.name, p.size_bytes::float8 as "sizeBytes", encode(x.sha256, 'hex') as known, encode(x.sidecar_sha256, 'hex') as sidecar,
        p.drive_id as "driveId" from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id where p.id = $1 and not p.removed`,
     [photoId],
   );

@@ -14,14 +14,17 @@ export interface Presence {
 export function presenceAt(url: string): Presence {
   let ownership: Ownership | undefined;
   let opening: Promise<Ownership> | undefined;
+  let closed = false;
   return {
     async current() {
       if (ownership && !ownership.isLost) return ownership;
+      if (closed) throw new Error('this process works no more');
       opening ??= openOwnership(url).finally(() => (opening = undefined));
       return (ownership = await opening);
     },
     last: () => ownership,
     async close() {
+      closed = true;
       await opening?.catch(() => undefined);
       await ownership?.close();
     },
