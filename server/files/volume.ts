@@ -33,6 +33,12 @@ export async function volumeOf(mountPoint: string): Promise<Volume> {
   };
 }
 
+/** How many bytes are free for us on the disk of a folder. */
+export async function freeBytesOn(folder: string): Promise<number> {
+  const { bavail, bsize } = await statfs(folder);
+  return bavail * bsize;
+}
+
 export interface Mount {
   device: string;
   mountPoint: string;

@@ -1,7 +1,7 @@
 // How much room there is on the disk of the data folder, where our own PostgreSQL keeps the catalogue. Work that takes room waits
 // before the disk is full: a database that finds none stops.
 
-import { statfs } from 'node:fs/promises';
+import { freeBytesOn } from '../files/volume';
 
 export interface Room {
   freeBytes: number;
@@ -16,8 +16,7 @@ const FORETOLD = 5;
 /** Looks at the disk of a folder; `leastBytes` are to stay free. */
 export function roomOn(folder: string, leastBytes: number): RoomLeft {
   return async () => {
-    const { bavail, bsize } = await statfs(folder);
-    const freeBytes = bavail * bsize;
+    const freeBytes = await freeBytesOn(folder);
     const state = freeBytes < leastBytes ? 'none' : freeBytes < leastBytes * FORETOLD ? 'little' : 'enough';
     return { freeBytes, state };
   };
