@@ -2,7 +2,7 @@
 // made anew without their files.
 
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, rm, stat, statfs } from 'node:fs/promises';
+import { mkdir, readdir, rm, stat } from 'node:fs/promises';
 import { join, relative } from 'node:path';
 import { format } from 'date-fns';
 import { sizeText } from '@stellin/contract/sizeText';
@@ -10,6 +10,7 @@ import type { Client } from 'pg';
 import { places, type Config } from '../config';
 import { systemCode } from '../errors';
 import { problemOf } from '../files/problem';
+import { freeBytesOn } from '../files/volume';
 import { writeBag, type Passed } from './bag';
 import { CONTENTS, DUMP, FACES, PREVIEWS, type Contents } from './contents';
 import { inSnapshot, migrationsOf, readFigures } from './catalogueStore';
@@ -152,8 +153,7 @@ async function removeLeftovers(folder: string): Promise<void> {
 
 /** Throws an Error where a disk has less room than the backup is going to take, with the dump beside it. */
 async function requireRoom({ folder, likelyBytes }: BackupWish): Promise<void> {
-  const { bavail, bsize } = await statfs(folder);
-  const free = bavail * bsize;
+  const free = await freeBytesOn(folder);
   if (free < 2 * likelyBytes)
     throw new Error(
       `there is no room for a backup in ${folder}: ${sizeText(free)} are free, it takes about ${sizeText(2 * likelyBytes)} while it is made`,
