@@ -67,7 +67,8 @@ function headline({ photos, damaged, unread }: Total): string {
 
 function details({ unread, others, damaged, missing, oldest }: Total, byItself: boolean): ReactNode[] {
   return [
-    oldest && `Each file was read and compared ${formatDistanceToNow(parseISO(oldest), { addSuffix: true })} or later`,
+    oldest &&
+      `${unread > 0 ? 'Those that were read were' : 'Each file was read and'} compared ${formatDistanceToNow(parseISO(oldest), { addSuffix: true })} or later`,
     damaged > 0 && <Found query="fixity:damaged" text="Show the damaged ones on the Desk" />,
     (others > 0 || missing > 0 || unread > 0) && (
       <>
