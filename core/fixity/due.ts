@@ -20,7 +20,7 @@ export function hoursEnd(now: Date, { from, to }: Hours): Date | undefined {
   return new Date(minute + (length - passed) * MINUTE_MS);
 }
 
-/** How long to wait after reading so many bytes in so many milliseconds, so that no more than so many megabytes a second are read. */
+/** The milliseconds to wait after reading `bytes` in `tookMs`, for a rate of at most `megabytes` a second. */
 export function restAfter(bytes: number, tookMs: number, megabytes: number): number {
   return Math.max(0, bytes / (megabytes * 1000) - tookMs);
 }

@@ -3,7 +3,7 @@
 
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, rm, stat } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import { format } from 'date-fns';
 import { sizeText } from '@stellin/contract/sizeText';
 import type { Client } from 'pg';
@@ -14,6 +14,7 @@ import { freeBytesOn } from '../files/volume';
 import { writeBag, type Passed } from './bag';
 import { CONTENTS, DUMP, FACES, PREVIEWS, type Contents } from './contents';
 import { inSnapshot, migrationsOf, readFigures } from './catalogueStore';
+import { eachPicture } from './pictures';
 import { dumpDatabase } from './postgresTools';
 
 export interface BackupWish {
@@ -68,8 +69,9 @@ export async function makeBackup(
       const passed: Passed = (bytes) => progress('Putting the backup together', bytes);
       await bag.addFile(DUMP, dump, passed);
       await rm(dump, { force: true });
-      await addFolder(bag, FACES, places.faces(home), passed);
-      if (wish.previews) await addFolder(bag, PREVIEWS, places.previews(home), passed);
+      await eachPicture(places.faces(home), (name, file) => bag.addFile(join(FACES, name), file, passed));
+      if (wish.previews)
+        await eachPicture(places.previews(home), (name, file) => bag.addFile(join(PREVIEWS, name), file, passed));
       const contents: Contents = {
         version: 1,
         holds: kind,
@@ -113,31 +115,6 @@ function dumpSnapshot(
 
 async function readSchema(client: Client): Promise<Pick<Contents, 'tables' | 'migrations'>> {
   return { migrations: await migrationsOf(client), tables: await readFigures(client) };
-}
-
-async function addFolder(
-  bag: ReturnType<typeof writeBag>,
-  name: string,
-  folder: string,
-  passed: Passed,
-): Promise<void> {
-  for await (const path of filesBelow(folder))
-    await bag.addFile(join(name, relative(folder, path)), path, passed).catch((error: unknown) => {
-      // Pictures go and come while people work; what has just gone belongs to nothing any more.
-      if (systemCode(error) !== 'ENOENT') throw error;
-    });
-}
-
-async function* filesBelow(folder: string): AsyncGenerator<string> {
-  const entries = await readdir(folder, { withFileTypes: true }).catch((error: unknown) => {
-    if (systemCode(error) === 'ENOENT') return [];
-    throw error;
-  });
-  for (const entry of entries.sort((a, b) => (a.name < b.name ? -1 : 1))) {
-    const path = join(folder, entry.name);
-    if (entry.isDirectory()) yield* filesBelow(path);
-    else if (entry.isFile() && !entry.name.startsWith('.') && !entry.name.endsWith('.part')) yield path;
-  }
 }
 
 const LEFTOVER = /^\.[0-9a-f-]{36}\.(dump|tar)\.part$/;

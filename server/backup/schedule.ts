@@ -5,9 +5,9 @@ import type { Logger } from 'pino';
 import { isTrialDue, isNightlyDue } from '@stellin/core/backup/due';
 import { drivesToLookThrough } from '../catalogue/restored';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
+import { messageOf } from '../errors';
 import { INDEX_JOB } from '../intake/service';
-import type { Jobs } from '../jobs/service';
+import { unlessRunning, type Jobs } from '../jobs/service';
 import { readPlan } from './plan';
 import type { Backups } from './service';
 import * as store from './store';
@@ -67,12 +67,4 @@ export function backupSchedule(database: Database, backups: Backups, jobs: Jobs,
       await looking;
     },
   };
-}
-
-async function unlessRunning(job: Promise<unknown>): Promise<void> {
-  try {
-    await job;
-  } catch (error) {
-    if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
-  }
 }

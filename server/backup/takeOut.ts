@@ -2,9 +2,7 @@
 // table as lines of JSON, the pictures of faces; in a bag, so that any program can tell whether it is whole. Another catalogue can be
 // made of it that is equal to this one.
 
-import { existsSync } from 'node:fs';
-import { readdir } from 'node:fs/promises';
-import { join, relative } from 'node:path';
+import { join } from 'node:path';
 import { format } from 'date-fns';
 import { z } from 'zod';
 import { describedSidecar } from '@stellin/core/backup/sidecar';
@@ -18,6 +16,7 @@ import { systemCode } from '../errors';
 import { problemOf } from '../files/problem';
 import { writeBagFolder, type BagFolder } from '../files/bagFolder';
 import { inSnapshot, migrationsOf, tableFigures } from './catalogueStore';
+import { eachPicture } from './pictures';
 import * as store from './takeOutStore';
 
 /** Names within data/. */
@@ -93,7 +92,7 @@ export async function takeOut(
       await bag.add(TAKEN.contents, `${JSON.stringify(contents, null, 1)}\n`);
       return { photos, tables: tables.length };
     });
-    await addFaces(bag, places.faces(home));
+    await eachPicture(places.faces(home), (name, path) => bag.addFile(join(TAKEN.faces, name), path));
     await bag.finish({
       'Bagging-Date': format(at, 'yyyy-MM-dd'),
       'External-Description': `Catalogue of Stellin (${kind}), to be taken in with ./stellin import`,
@@ -163,16 +162,4 @@ function fileName(text: string): string {
       .replace(/^\.+/, '')
       .slice(0, 60) || 'unnamed'
   );
-}
-
-async function addFaces(bag: BagFolder, folder: string): Promise<void> {
-  if (!existsSync(folder)) return;
-  for (const entry of await readdir(folder, { recursive: true, withFileTypes: true })) {
-    const path = join(entry.parentPath, entry.name);
-    if (!entry.isFile() || entry.name.startsWith('.') || entry.name.endsWith('.part')) continue;
-    await bag.addFile(join(TAKEN.faces, relative(folder, path)), path).catch((error: unknown) => {
-      // Pictures go and come while people work.
-      if (systemCode(error) !== 'ENOENT') throw error;
-    });
-  }
 }

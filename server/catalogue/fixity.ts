@@ -1,6 +1,13 @@
 // Noting what files hold, and what follows from it: for those who take files in, write them and read them again.
 
-import { FIXITY_STATES, verdictOn, type FileHashes, type KnownFile, type Origin } from '@stellin/core/fixity/states';
+import {
+  FIXITY_STATES,
+  verdictOn,
+  type FileHashes,
+  type KnownFile,
+  type Origin,
+  type Verdict,
+} from '@stellin/core/fixity/states';
 import type { Database, Transaction } from '../database/database';
 
 /** The state of a photo’s file by its name in core/fixity. */
@@ -51,7 +58,6 @@ export async function noteFindings(
   );
   const notes = findings.flatMap(({ photoId, found, problem, expected }): Note[] => {
     const before = known.get(photoId);
-    const picture = found?.picture ?? null;
     // One that can’t be read says nothing of what it should hold.
     if (found === null)
       return before ? [{ photoId, known: before, state: 'damaged', expected, problem: problem ?? null }] : [];
@@ -62,12 +68,7 @@ export async function noteFindings(
         photoId,
         ...verdict,
         expected,
-        problem:
-          verdict.state === 'damaged'
-            ? picture === null
-              ? 'it can’t be read as a picture any more'
-              : 'its picture is not the one it held'
-            : null,
+        problem: problemOf(verdict, found),
       },
     ];
   });
@@ -92,10 +93,14 @@ export async function noteWritten(
     if (!now) return [];
     const { sha256, picture } = now;
     const verdict = verdictOn(before, { sha256, picture, sidecar }, 'us');
-    const problem = verdict.state === 'damaged' ? 'its picture is not the one it held' : null;
-    return [{ photoId, ...verdict, expected: null, problem }];
+    return [{ photoId, ...verdict, expected: null, problem: problemOf(verdict, now) }];
   });
   await write(database, notes, 'always', tx);
+}
+
+function problemOf({ state }: Verdict, { picture }: Pick<FileHashes, 'picture'>): string | null {
+  if (state !== 'damaged') return null;
+  return picture === null ? 'it can’t be read as a picture any more' : 'its picture is not the one it held';
 }
 
 interface Note {

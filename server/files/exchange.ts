@@ -8,9 +8,9 @@ import { flushFolder } from './flush';
 import { copyFileProven, isTaken, relocate, removeFile } from './relocate';
 
 /** The two files in the hidden folder, of which one is there at a time. */
-export type KeptFile = 'damaged' | 'good';
+type KeptFile = 'damaged' | 'good';
 
-export interface Exchange {
+interface Exchange {
   path: string;
   /** The folder in the system. */
   kept: string;

@@ -25,7 +25,7 @@ const free: Buffer[] = [];
 /** The bytes of a file, a chunk at a time, as the system reads them. A chunk is used again for the next. */
 export async function eachChunk(path: string, take: (chunk: Uint8Array) => void): Promise<void> {
   const file = await open(path, 'r');
-  const chunk = free.pop() ?? Buffer.allocUnsafeSlow(CHUNK_BYTES);
+  const chunk = Buffer.allocUnsafeSlow(CHUNK_BYTES);
   try {
     await readOn(file, chunk, 0, take);
   } finally {

@@ -22,7 +22,7 @@ export function rangesOf(source: ByteSource): readonly Range[] {
   return ranges.length > 0 ? ranges : [{ start: 0, end: source.size }];
 }
 
-export function hashOf(source: ByteSource, ranges: readonly Range[]): Buffer {
+function hashOf(source: ByteSource, ranges: readonly Range[]): Buffer {
   const hash = createHash(ALGORITHM);
   for (const { start, end } of ranges)
     for (let at = start; at < end;) {

@@ -76,6 +76,12 @@ export function sidecarPath(path: string): string {
   return join(dirname(path), `${dot > 0 ? name.slice(0, dot) : name}.xmp`);
 }
 
+/** The sidecar beside a photo’s file; undefined when there is none. */
+export function sidecarBeside(path: string): string | undefined {
+  const beside = sidecarPath(path);
+  return fingerprintOf(beside) ? beside : undefined;
+}
+
 const MAX_NAME_BYTES = 255;
 
 /** The new file's name until it replaces the old one: another each time, so that no two processes share one. */

@@ -12,8 +12,7 @@ import { messageOf, systemCode } from '../errors';
 import { ensureFolderInside, joinPath, resolveInside } from '../files/drivePath';
 import { exchange, keepGoodCopy } from '../files/exchange';
 import { faultPoint } from '../files/fault';
-import { fingerprintOf } from '../files/fingerprint';
-import { sidecarPath } from '../files/planWrite';
+import { sidecarBeside } from '../files/planWrite';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
@@ -82,13 +81,8 @@ async function putOneBack(
   }
   faultPoint('back:exchanged');
   const [hashes] = await reader.hashes([path]);
-  const beside = sidecarPath(path);
   const problems = await database.transaction(async (tx) => {
-    const unread = await reread(
-      [{ ...file, path, sidecarPath: fingerprintOf(beside) ? beside : undefined }],
-      tx,
-      'catalogue',
-    );
+    const unread = await reread([{ ...file, path, sidecarPath: sidecarBeside(path) }], tx, 'catalogue');
     if (hashes?.ok) await noteWritten(database, [{ photoId, file: hashes, sidecar: hashes.sidecar }], tx);
     await store.lookAgain(database, [photoId], tx);
     await store.endCopyBack(database, entryId, [photoId], false, tx);

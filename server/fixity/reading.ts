@@ -13,8 +13,7 @@ import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { fingerprintOf } from '../files/fingerprint';
-import { sidecarPath } from '../files/planWrite';
+import { sidecarBeside } from '../files/planWrite';
 import { problemOf } from '../files/problem';
 import type { HashResult } from '../files/readRecord';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
@@ -39,7 +38,7 @@ interface Services {
   reread: Reread;
 }
 
-/** A batch is so long that others who wait for the files wait for a moment only. */
+/** Whoever moves files waits for the end of a batch: a batch takes seconds at most. */
 const FILES_PER_BATCH = 256;
 const BYTES_PER_BATCH = 128_000_000;
 /** What the system says of a file that is not there. */
@@ -197,8 +196,7 @@ async function readChanged(
   const there = await Promise.all(
     files.map(async (file) => {
       const path = await resolveInside(mountPoint, joinPath(file.folder, file.name));
-      const beside = sidecarPath(path);
-      return { ...file, driveId, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+      return { ...file, driveId, path, sidecarPath: sidecarBeside(path) };
     }),
   );
   const unread = await database.transaction((tx) => reread(there, tx));

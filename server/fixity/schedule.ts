@@ -4,8 +4,8 @@
 import type { Logger } from 'pino';
 import { hoursEnd } from '@stellin/core/fixity/due';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
-import type { Jobs } from '../jobs/service';
+import { messageOf } from '../errors';
+import { unlessRunning, type Jobs } from '../jobs/service';
 import { readFixityPlan } from './plan';
 import { FIXITY_JOB, type FixityParameters } from './reading';
 import { drivesToProve } from './store';
@@ -44,10 +44,6 @@ export async function readWhatIsDue(database: Database, jobs: Jobs, now: Date): 
   const since = new Date(now.getTime() - days * DAY_MS).toISOString();
   for (const { id: driveId, label } of await drivesToProve(database, since)) {
     const parameters: FixityParameters = { driveId, since, until, megabytes };
-    try {
-      await jobs.start(FIXITY_JOB, `Read the files of ${label} again`, parameters, null, { driveId });
-    } catch (error) {
-      if (!(error instanceof StellinError && error.code === 'alreadyRunning')) throw error;
-    }
+    await unlessRunning(jobs.start(FIXITY_JOB, `Read the files of ${label} again`, parameters, null, { driveId }));
   }
 }

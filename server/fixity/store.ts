@@ -230,6 +230,7 @@ export function fileOfPhoto(
 /** Forgets what a file should hold: the next reading says. */
 export async function forgetKnown(database: Database, photoId: number, tx: Transaction): Promise<void> {
   await database.rows('delete from photo_fixity where photo_id = $1', [photoId], tx);
+  await database.rows('update photo set fixity = 0 where id = $1', [photoId], tx);
 }
 
 /** A drive by its label, and where it is attached. */

@@ -12,8 +12,7 @@ import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import type { FileReader } from '../catalogue/reader';
-import { fingerprintOf } from '../files/fingerprint';
-import { sidecarPath } from '../files/planWrite';
+import { sidecarBeside } from '../files/planWrite';
 import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';
@@ -355,8 +354,7 @@ async function adoptSome({ services, run, accessionId }: Taking): Promise<number
 }
 
 function withSidecar<File extends { path: string }>(file: File): File & { sidecarPath: string | undefined } {
-  const beside = sidecarPath(file.path);
-  return { ...file, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+  return { ...file, sidecarPath: sidecarBeside(file.path) };
 }
 
 /** Reads files again whose metadata we have just written ourselves. Returns what could not be read. */

@@ -6,12 +6,12 @@ import pLimit from 'p-limit';
 import { z } from 'zod';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
-import { messageOf, StellinError, systemCode } from '../errors';
+import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { keepNewest, markUsed, type KeptFile } from '../files/keep';
 import { isTaken, removeFile } from '../files/relocate';
 import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
-import { DriveGone, type JobKind, type Jobs, type JobRun } from '../jobs/service';
+import { DriveGone, unlessRunning, type JobKind, type Jobs, type JobRun } from '../jobs/service';
 import { countPictured, largeOfDrive, setBrowseAway, findLarge, namesKeptAway, type LargeRow } from './largeStore';
 
 export type LargePictures = ReturnType<typeof largePictures>;
@@ -110,11 +110,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
       if (!drive) throw new StellinError('notFound', { what: 'such drive' });
       await database.notify(['drives']);
       if (!on || !drive.attached) return;
-      await jobs
-        .start(LARGE_JOB, `Make large pictures of ${drive.label}`, { driveId }, accountId)
-        .catch((error: unknown) => {
-          if (systemCode(error) !== 'alreadyRunning') throw error;
-        });
+      await unlessRunning(jobs.start(LARGE_JOB, `Make large pictures of ${drive.label}`, { driveId }, accountId));
     },
 
     /** Makes the large pictures that are not there yet, of a drive that is to be browsed while it is away. */

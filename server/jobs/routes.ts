@@ -1,3 +1,5 @@
+// The routes of jobs, and of the room that they need.
+
 import type { FastifyInstance } from 'fastify';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { roomRoutes } from '@stellin/contract/room';

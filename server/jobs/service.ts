@@ -54,6 +54,15 @@ export async function orWaitFor<Result>(driveId: string, label: string, needed: 
   }
 }
 
+/** Starts a job, unless one like it is running already: then that one does. Other errors pass through. */
+export async function unlessRunning(started: Promise<unknown>): Promise<void> {
+  try {
+    await started;
+  } catch (error) {
+    if (systemCode(error) !== 'alreadyRunning') throw error;
+  }
+}
+
 class Stopped extends Error {
   constructor(readonly state: 'paused' | 'cancelled' | 'lost' | 'closing' | 'noRoom') {
     super(state);

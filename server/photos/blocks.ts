@@ -6,8 +6,7 @@ import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { fingerprintOf } from '../files/fingerprint';
-import { sidecarPath } from '../files/planWrite';
+import { sidecarBeside } from '../files/planWrite';
 import type { FileReader } from '../catalogue/reader';
 import { placeOfPhoto } from './store';
 
@@ -22,8 +21,7 @@ export async function readBlocks(
   const path = await resolveInside(mountPoint, join(photo.folder, photo.name)).catch(() => {
     throw new StellinError('fileMissing', { file: photo.name });
   });
-  const beside = sidecarPath(path);
-  const [result] = await reader.read([{ path, sidecarPath: fingerprintOf(beside) ? beside : undefined }]);
+  const [result] = await reader.read([{ path, sidecarPath: sidecarBeside(path) }]);
   if (!result?.ok)
     throw new StellinError('fileUnreadable', { file: photo.name, why: result?.message ?? 'it was not read' });
   const { blocks, disagreements, issues, fields } = result.metadata;

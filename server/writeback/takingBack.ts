@@ -10,8 +10,7 @@ import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { fingerprintOf } from '../files/fingerprint';
-import { sidecarPath, type PlannedWrite } from '../files/planWrite';
+import { sidecarBeside, type PlannedWrite } from '../files/planWrite';
 import type { FileWriter } from '../files/writer';
 import type { CarriedOut } from '../files/writeFiles.worker';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
@@ -131,6 +130,5 @@ async function takeBatchBack(
 }
 
 function fileOf({ photo, path }: Doing & { path: string }) {
-  const beside = sidecarPath(path);
-  return { ...photo, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+  return { ...photo, path, sidecarPath: sidecarBeside(path) };
 }

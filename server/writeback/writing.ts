@@ -22,7 +22,7 @@ import { faultPoint } from '../files/fault';
 import { fileHashes } from '../files/fileHashes';
 import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
 import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
-import { sidecarPath, type PlannedWrite, type WriteRequest } from '../files/planWrite';
+import { sidecarPath, sidecarBeside, type PlannedWrite, type WriteRequest } from '../files/planWrite';
 import { problemOf } from '../files/problem';
 import { readSidecar, withSource } from '../files/source';
 import { versionOf } from '../files/takeBack';
@@ -275,8 +275,7 @@ async function mergeBatch({ database, reread }: Services, doings: readonly Doing
   const changed = doings.filter(({ result }) => result?.ok === false && result.changed);
   if (changed.length === 0) return;
   const files = changed.map(({ task, path = '' }) => {
-    const beside = sidecarPath(path);
-    return { ...task, path, sidecarPath: fingerprintOf(beside) ? beside : undefined };
+    return { ...task, path, sidecarPath: sidecarBeside(path) };
   });
   const unread = await database.transaction((tx) => reread(files, tx));
   const conflicts = await store.conflictsOf(

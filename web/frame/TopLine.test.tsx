@@ -15,9 +15,21 @@ test.each([
 });
 
 test('as long as there is enough nothing is said of it', async () => {
-  const asked = answering({ ...ALL, showRoom: { freeBytes: 9e12, state: 'enough' } });
+  let told: () => void = () => undefined;
+  const roomTold = new Promise<void>((resolve) => (told = resolve));
+  answering({
+    ...ALL,
+    showRoom: () => {
+      told();
+      return { freeBytes: 9e12, state: 'enough' };
+    },
+    // Shown after the answer about room.
+    listDrives: async () => {
+      await roomTold;
+      return ALL.listDrives;
+    },
+  });
   show(<TopLine />, { role: 'viewer' });
-  await screen.findByRole('link', { name: 'Holdings' });
-  while (!asked.some(({ name }) => name === 'showRoom')) await new Promise((resolve) => setTimeout(resolve, 10));
+  await screen.findByRole('link', { name: /drives/ });
   expect(screen.queryByRole('status')).toBeNull();
 });

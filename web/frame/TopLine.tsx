@@ -69,7 +69,7 @@ function useWaiting(): number {
 
 const CHIP = 'rounded border border-white/25 px-2.5 py-1 text-[12px] whitespace-nowrap hover:border-white/60';
 
-/** Looked at anew so often, whatever happens: files of other programs fill the disk as well. */
+/** How often the free room is asked for: other programs fill the disk as well, and nobody tells of that. */
 const ROOM_MS = 60_000;
 
 /** Says that the disk of the catalogue is filling up; nothing as long as there is room. */
