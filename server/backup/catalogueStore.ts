@@ -22,7 +22,7 @@ export async function readFigures(client: Client): Promise<TableFigures> {
   const figures: TableFigures = {};
   for (const { name } of tables) {
     const { rows } = await client.query<{ rows: string; sum: string | null }>(
-      `select count(*) as rows, sum(hashtextextended(t::text, 0)::numeric)::text as sum from ${client.escapeIdentifier(name)} t`,
+      `select count(*) as rows, sum(hashtextextended(t::text, 0))::text as sum from ${client.escapeIdentifier(name)} t`,
     );
     figures[name] = { rows: Number(rows[0]?.rows), sum: rows[0]?.sum ?? '0' };
   }
