@@ -37,6 +37,8 @@ export async function measureFixity(services: Services, folder: string): Promise
   );
   await makeFiles(files, folder);
   const driveIds = [...new Set(files.map(({ driveId }) => driveId))];
+  // What is known of files of another run, which are gone.
+  await database.rows('truncate photo_fixity');
   // As large as their files are.
   await database.rows('create table if not exists bench_size as select id, size_bytes from photo');
   await database.rows(`update photo set size_bytes = ${FILE_BYTES}`);

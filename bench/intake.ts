@@ -16,6 +16,7 @@ import { startCluster } from '@stellin/server/database/cluster';
 import { openLog } from '@stellin/server/server';
 import { openServices, type Services } from '@stellin/server/services';
 import { atLeast, atMost, report, type Report } from './report';
+import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
 const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 20_000);
 const FOLDER_FILES = 200;
@@ -116,7 +117,7 @@ async function takeIn(
   goesOn: (job: Awaited<ReturnType<Services['jobs']['find']>>) => boolean,
 ): Promise<{ id: string; ms: number }> {
   await services.drives.refresh();
-  const [drive] = await services.drives.list();
+  const [drive] = await services.drives.list(PROGRAM);
   const began = performance.now();
   const { id } = await services.intake.takeIn({ driveKey: drive?.key ?? '' }, accountId);
   await until(services, async () => {

@@ -5,7 +5,7 @@ import { rm } from 'node:fs/promises';
 import { countText } from '@stellin/contract/wording';
 import { change as changeSchema } from '@stellin/contract/ledger';
 import { FACETS } from '@stellin/core/search/facets';
-import { PHOTO_COLUMNS, PHOTO_JOINS } from '@stellin/server/catalogue/photoRow';
+import { photoColumns, PHOTO_JOINS } from '@stellin/server/catalogue/photoRow';
 import { randomOf, type Random } from '@stellin/demo/archive/random';
 import { places, type Config } from '@stellin/server/config';
 import { finderClient } from '@stellin/server/search/finder';
@@ -214,7 +214,7 @@ async function barePages({ database }: Services, photos: number): Promise<number
     const ids = Array.from({ length: PHOTOS_PER_PAGE }, () => 1 + Math.floor(random.next() * photos));
     const began = performance.now();
     const rows = await database.often(
-      `select ${PHOTO_COLUMNS} from unnest($1::int[]) found (id) join photo p on p.id = found.id ${PHOTO_JOINS}`,
+      `select ${photoColumns('true')} from unnest($1::int[]) found (id) join photo p on p.id = found.id ${PHOTO_JOINS}`,
       [ids],
     );
     JSON.stringify(rows);

@@ -15,6 +15,7 @@ import { BENCH_ACCOUNT } from './catalogue';
 import { copyRaw, patchRaw } from './drive';
 import { paintNoise } from './picture';
 import { atLeast, report, type Report } from './report';
+import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
 const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 5000);
 const DRIVES = ['First', 'Second'];
@@ -55,7 +56,7 @@ async function measure(services: Services, root: string): Promise<Report> {
   await services.accounts.ensure([BENCH_ACCOUNT]);
   const keeper = (await services.accounts.find(BENCH_ACCOUNT.name))?.id ?? 0;
   await services.drives.refresh();
-  for (const { key } of await services.drives.list())
+  for (const { key } of await services.drives.list(PROGRAM))
     await ended(services, (await services.intake.takeIn({ driveKey: key }, keeper)).id);
   const entries = await readdir(root, { recursive: true });
   const files = entries.filter((name) => name.endsWith('.jpg')).map((name) => join(root, name));
@@ -82,12 +83,12 @@ async function measure(services: Services, root: string): Promise<Report> {
   const anew = await timed(write);
   const copied = await timed(() => Promise.resolve(copyRaw(files)));
   // Copying gave the files new times: they are read again.
-  for (const { key } of await services.drives.list())
+  for (const { key } of await services.drives.list(PROGRAM))
     await ended(services, (await services.intake.takeIn({ driveKey: key }, keeper)).id);
   await describe('Later');
   const inPlace = await timed(write);
   const patched = await timed(() => Promise.resolve(patchRaw(files)));
-  const written = await services.search.count('is:written');
+  const written = await services.search.all.count('is:written');
   if (written !== files.length) throw new Error(`${written} of ${files.length} files were written`);
   return report(
     'writeback',

@@ -5,7 +5,7 @@ import { createInterface } from 'node:readline/promises';
 import { Writable } from 'node:stream';
 import { z } from 'zod';
 import { accountName } from '@stellin/contract/accounts';
-import { ROLES } from '@stellin/contract/route';
+import { PRESET_ROLE_IDS } from '@stellin/core/accounts/permissions';
 import { accountService, type Accounts } from '@stellin/server/accounts/service';
 import { readConfig } from '@stellin/server/config';
 import { withDatabase } from './withDatabase';
@@ -27,7 +27,7 @@ interface NewAccount {
 export function addAccount(given: string, { role, display, generate }: NewAccount): Promise<number> {
   return withAccounts(async (accounts) => {
     const name = accountName.parse(given);
-    const account = { name, displayName: display ?? given, role: z.enum(ROLES).parse(role) };
+    const account = { name, displayName: display ?? given, role: z.enum(PRESET_ROLE_IDS).parse(role) };
     await accounts.add({ ...account, password: await chosenPassword(name, generate) });
     console.log(`${name} may sign in as ${role}.`);
   });

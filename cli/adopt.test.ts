@@ -24,7 +24,7 @@ test('what an earlier version mixed becomes an archive in which no published pas
   for (const { name, password } of DEMO_ACCOUNTS)
     await expect(accounts.signIn(name, password)).rejects.toThrow('do not belong together');
   const [, password = ''] = /new password of keeper: (\S+)/.exec(said.join('\n')) ?? [];
-  expect((await accounts.signIn('keeper', password)).person.role).toBe('keeper');
+  expect((await accounts.signIn('keeper', password)).account.name).toBe('keeper');
   expect((await accounts.list()).filter(({ disabled }) => disabled).map(({ name }) => name)).toEqual([
     'cataloguer',
     'viewer',

@@ -1,15 +1,32 @@
 // Signing in, and one’s own password.
 
 import { z } from 'zod';
-import { done, ROLES, route, text } from './route';
+import { PERMISSION_IDS } from '@stellin/core/accounts/permissions';
+import { done, isoTime, route, text, type Access, type Shows } from './route';
 
 export const person = z.object({
   id: z.number(),
   name: z.string().describe('The sign-in name'),
   displayName: z.string(),
-  role: z.enum(ROLES),
+  role: z.string().describe('Their roles by name, as a person reads them'),
+  permissions: z.array(z.enum(PERMISSION_IDS)).describe('Held in some part of the catalogue, at least'),
+  everywhere: z.array(z.enum(PERMISSION_IDS)).describe('Held for the whole catalogue'),
+  seesAll: z.boolean().describe('Everything exists for them, what is private too'),
 });
 export type SignedIn = z.infer<typeof person>;
+
+/** What of a person decides what they may call. */
+export type Holder = Pick<SignedIn, 'permissions' | 'everywhere' | 'seesAll'>;
+
+/** Whether somebody may call a route, or nobody who is signed in. */
+export function mayCall(holder: Holder | null, { access, shows }: { access: Access; shows: Shows }): boolean {
+  if (access === 'public') return true;
+  if (holder === null) return false;
+  if (access === 'signedIn') return true;
+  if (shows === 'all') return holder.seesAll && holder.everywhere.includes(access);
+  // What everybody sees who sees anything hangs on no part of the catalogue; whoever works on it works on it for all.
+  return (shows === 'seen' || access === 'see' ? holder.permissions : holder.everywhere).includes(access);
+}
 
 /** A sign-in name. */
 export const accountName = text
@@ -25,6 +42,20 @@ export const newPassword = text
   .max(200, 'It has 200 characters at most.');
 
 const anyPassword = text.min(1).max(200);
+
+export const displayName = text.trim().min(1, 'It needs a name.').max(100);
+
+export const session = z.object({
+  id: z.uuid(),
+  device: z.string().describe('How the browser names itself'),
+  since: isoTime,
+  lastUsed: isoTime,
+  isThis: z.boolean().describe('The one that asks'),
+});
+export type Session = z.infer<typeof session>;
+
+/** What stands in a link with which somebody chooses a password. */
+const linkToken = text.min(1).max(100);
 
 export const accountRoutes = {
   signIn: route({
@@ -42,13 +73,71 @@ export const accountRoutes = {
     summary: 'Who is signed in; null when nobody is',
     response: person.nullable(),
   }),
-  signOut: route({ method: 'DELETE', path: '/api/session', access: 'viewer', summary: 'Sign out', response: done }),
+  signOut: route({
+    method: 'DELETE',
+    path: '/api/session',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Sign out',
+    response: done,
+  }),
   changePassword: route({
     method: 'POST',
     path: '/api/session/password',
-    access: 'viewer',
+    access: 'signedIn',
+    shows: 'nothing',
     summary: 'Change one’s own password; ends all sessions of the account, this one too',
     body: z.object({ present: anyPassword, password: newPassword }),
     response: done,
+  }),
+  listSessions: route({
+    method: 'GET',
+    path: '/api/session/all',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Where one is signed in, the session used last first',
+    response: z.object({ sessions: z.array(session) }),
+  }),
+  endSession: route({
+    method: 'DELETE',
+    path: '/api/session/all/:id',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'End one of one’s own sessions',
+    params: z.object({ id: z.uuid() }),
+    response: done,
+  }),
+  endOtherSessions: route({
+    method: 'POST',
+    path: '/api/session/all/end',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'End all of one’s own sessions but this one',
+    response: done,
+  }),
+  changeOwnName: route({
+    method: 'POST',
+    path: '/api/session/name',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Be called otherwise',
+    body: z.object({ displayName }),
+    response: done,
+  }),
+  showInvitation: route({
+    method: 'POST',
+    path: '/api/invitation',
+    access: 'public',
+    summary: 'Whose link it is with which a password is chosen',
+    body: z.object({ token: linkToken }),
+    response: z.object({ name: z.string(), displayName: z.string() }),
+  }),
+  acceptInvitation: route({
+    method: 'POST',
+    path: '/api/invitation/accept',
+    access: 'public',
+    summary: 'Choose the password of the account that a link is of; the link is used up by that',
+    body: z.object({ token: linkToken, password: newPassword }),
+    response: z.object({ name: z.string() }),
   }),
 };

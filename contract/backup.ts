@@ -57,14 +57,16 @@ export const backupRoutes = {
   showBackupState: route({
     method: 'GET',
     path: '/api/backups/state',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'How old the last backup is, and how it ended',
     response: backupState,
   }),
   listBackups: route({
     method: 'GET',
     path: '/api/backups',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'The backups of the catalogue, newest first, and when they are made',
     response: z.object({
       plan: backupPlan,
@@ -75,14 +77,16 @@ export const backupRoutes = {
   backUp: route({
     method: 'POST',
     path: '/api/backups',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'Back the catalogue up now',
     response: job,
   }),
   planBackups: route({
     method: 'POST',
     path: '/api/backups/plan',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'Say when backups are made, where they are kept and how many stay',
     body: backupPlan,
     response: done,
@@ -90,7 +94,8 @@ export const backupRoutes = {
   checkBackup: route({
     method: 'POST',
     path: '/api/backups/:id/check',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'Restore a backup for trial, into a database of its own that is dropped afterwards',
     params: z.object({ id: z.uuid() }),
     response: job,

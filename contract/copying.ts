@@ -31,7 +31,7 @@ export const copyingRoutes = {
   planCopy: route({
     method: 'POST',
     path: '/api/copying/plan',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'What copying in would do',
     body: copyRequest,
     response: copyPlan,
@@ -39,7 +39,7 @@ export const copyingRoutes = {
   copyIn: route({
     method: 'POST',
     path: '/api/copying',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'Copy files from a card or folder onto a drive, prove each copy, and take them in',
     body: copyRequest,
     response: job,
@@ -47,7 +47,7 @@ export const copyingRoutes = {
   proveSource: route({
     method: 'POST',
     path: '/api/copying/prove',
-    access: 'keeper',
+    access: 'files',
     summary: 'Prove what of the source of a copy job is elsewhere; the job tells how much is and what is not',
     body: z.object({ jobId: z.uuid() }),
     response: job,
@@ -55,7 +55,7 @@ export const copyingRoutes = {
   emptySource: route({
     method: 'POST',
     path: '/api/copying/empty',
-    access: 'keeper',
+    access: 'files',
     summary:
       'Delete from the source what a job has copied, each file once it is proven anew to be elsewhere; others stay',
     body: z.object({ jobId: z.uuid() }),

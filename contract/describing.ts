@@ -147,7 +147,8 @@ export const describingRoutes = {
   showPrepared: route({
     method: 'GET',
     path: '/api/describing',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'Field sets, templates and what counts as described',
     response: z.object({
       fieldSets: z.array(fieldSet),
@@ -158,7 +159,8 @@ export const describingRoutes = {
   showTemplateVersions: route({
     method: 'GET',
     path: '/api/describing/templates/:id/versions',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'How a template was before, the latest first',
     params: z.object({ id }),
     response: z.object({
@@ -168,7 +170,8 @@ export const describingRoutes = {
   check: route({
     method: 'POST',
     path: '/api/describing/check',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Which photos of a selection lack what the team’s rules ask for, as before a delivery',
     body: z.object({ selection }),
     response: z.object({
@@ -192,7 +195,8 @@ export const describingRoutes = {
   agreement: route({
     method: 'POST',
     path: '/api/describing/agreement',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What the photos of a selection say, field by field: whether they agree, and the most frequent values',
     body: z.object({ selection }),
     response: z.object({
@@ -210,7 +214,8 @@ export const describingRoutes = {
   previewDescription: route({
     method: 'POST',
     path: '/api/describing/preview',
-    access: 'cataloguer',
+    access: 'describe',
+    shows: 'seen',
     summary: 'Before and after of a description, photo by photo; nothing is changed',
     body: z.object({
       selection,

@@ -70,14 +70,16 @@ export const dossierRoutes = {
   listDossiers: route({
     method: 'GET',
     path: '/api/dossiers',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'All dossiers, each before those below it, in their order',
     response: z.object({ dossiers: z.array(dossier) }),
   }),
   pinDossier: route({
     method: 'POST',
     path: '/api/dossiers/pin',
-    access: 'cataloguer',
+    access: 'describe',
+    shows: 'seen',
     summary: 'Choose the dossier into which one puts photos with a single key',
     body: z.object({ dossierId: id.nullable() }),
     response: z.object({}),

@@ -18,7 +18,8 @@ export const doubleRoutes = {
   listDoubles: route({
     method: 'GET',
     path: '/api/doubles',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Groups of photos that are one picture, or look alike, by the first taken in',
     query: z.object({
       kind: z.enum(DOUBLE_KINDS).default('same'),
@@ -33,7 +34,8 @@ export const doubleRoutes = {
   countDoubles: route({
     method: 'GET',
     path: '/api/doubles/count',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'How many groups of photos are one picture, and how many photos could go',
     response: z.object({ groups: z.number(), surplus: z.number(), bytes: z.number().describe('Of the surplus') }),
   }),

@@ -15,6 +15,7 @@ const TOPIC_FACTS = {
   dossiers: { changes: true },
   describing: { changes: true },
   marks: { changes: true },
+  accounts: { changes: false },
   people: { changes: true },
   writeBack: { changes: true },
   ledger: { changes: true },

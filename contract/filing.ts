@@ -60,7 +60,7 @@ export const filingRoutes = {
   planFiling: route({
     method: 'POST',
     path: '/api/filing/plan',
-    access: 'cataloguer',
+    access: 'files',
     summary: 'What moving, copying, renaming, trashing or removing photos would do',
     body: z.object({
       action: z.enum(FILING_ACTIONS),
@@ -74,7 +74,7 @@ export const filingRoutes = {
   listTrash: route({
     method: 'GET',
     path: '/api/filing/trash',
-    access: 'viewer',
+    access: 'files',
     summary: 'What is in the trash of each drive, and taken out of the catalogue',
     response: z.object({
       drives: z.array(
@@ -86,7 +86,7 @@ export const filingRoutes = {
   emptyTrash: route({
     method: 'POST',
     path: '/api/filing/trash/empty',
-    access: 'keeper',
+    access: 'files',
     summary: 'Delete the files in the trash of a drive for good, with all that was said of them',
     body: z.object({ driveId: z.uuid() }),
     response: job,

@@ -19,6 +19,7 @@ import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
+import { teamRoutes } from './team';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
@@ -44,6 +45,7 @@ export const api = {
   ...photoRoutes,
   ...roomRoutes,
   ...searchRoutes,
+  ...teamRoutes,
   ...trackingRoutes,
   ...vocabularyRoutes,
   ...writeBackRoutes,

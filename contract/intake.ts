@@ -43,7 +43,8 @@ export const intakeRoutes = {
   browseAway: route({
     method: 'POST',
     path: '/api/drives/:id/browsing',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'Keep large pictures of a drive, so that it can be looked at while it is away',
     params: z.object({ id: z.uuid() }),
     body: z.object({ on: z.boolean() }),
@@ -52,7 +53,7 @@ export const intakeRoutes = {
   listCandidates: route({
     method: 'GET',
     path: '/api/photos/:id/candidates',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'The files of a folder that a missing photo may be, the likeliest first',
     params: idParams,
     query: z.object({ driveId: z.uuid(), folder: folderPath.default('') }),
@@ -61,7 +62,7 @@ export const intakeRoutes = {
   linkPhoto: route({
     method: 'POST',
     path: '/api/photos/:id/link',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'Give a missing photo a file',
     params: idParams,
     body: z.object({
@@ -75,7 +76,7 @@ export const intakeRoutes = {
   takeIn: route({
     method: 'POST',
     path: '/api/intake',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'Index a drive, or a folder of it, in place',
     body: z.object({
       driveKey: text.min(1).max(300),
@@ -95,7 +96,7 @@ export const intakeRoutes = {
   tryAgain: route({
     method: 'POST',
     path: '/api/intake/again',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'Take in again what a job could not',
     body: z.object({ jobId: z.uuid() }),
     response: job,
@@ -103,7 +104,7 @@ export const intakeRoutes = {
   lookInto: route({
     method: 'GET',
     path: '/api/intake/survey',
-    access: 'cataloguer',
+    access: 'intake',
     summary: 'What a drive holds, before it is taken in',
     query: z.object({ driveKey: text.min(1).max(300) }),
     response: z.object({
@@ -117,7 +118,7 @@ export const intakeRoutes = {
   listAccessions: route({
     method: 'GET',
     path: '/api/accessions',
-    access: 'viewer',
+    access: 'intake',
     summary: 'All takings-in, newest first',
     response: z.object({ accessions: z.array(accession) }),
   }),

@@ -17,6 +17,7 @@ export const job = z.object({
   startedAt: z.string().nullable(),
   finishedAt: z.string().nullable(),
   secondsActive: z.number().describe('Time spent running, pauses left out'),
+  accountId: z.number().nullable().describe('Who started it; null: the program itself'),
 });
 export type Job = z.infer<typeof job>;
 
@@ -26,14 +27,16 @@ export const jobRoutes = {
   listJobs: route({
     method: 'GET',
     path: '/api/jobs',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Jobs that run, wait or ended lately, newest first',
     response: z.object({ jobs: z.array(job) }),
   }),
   listFailures: route({
     method: 'GET',
     path: '/api/jobs/:id/failures',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What a job could not do, with the reason',
     params: jobParams,
     response: z.object({ failures: z.array(z.object({ subject: z.string(), message: z.string() })) }),
@@ -41,7 +44,8 @@ export const jobRoutes = {
   controlJob: route({
     method: 'POST',
     path: '/api/jobs/:id/control',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Pause, resume or cancel a job',
     params: jobParams,
     body: z.object({ wish: z.enum(['run', 'pause', 'cancel']) }),

@@ -47,7 +47,7 @@ export const keywordRoutes = {
   listIncoming: route({
     method: 'GET',
     path: '/api/keywords/incoming',
-    access: 'viewer',
+    access: 'describe',
     summary:
       'Keywords of files (or names of folders) that are not settled yet, the most frequent first, with a proposed term',
     query: z.object({

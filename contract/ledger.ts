@@ -1,7 +1,9 @@
 // Changes: the one way in which anything in the catalogue is changed. Each kind is an entry of the union.
 
 import { z } from 'zod';
+import type { Permission } from '@stellin/core/accounts/permissions';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
+import type { Holder } from './accounts';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
 import { fixityChanges } from './fixity';
@@ -11,7 +13,7 @@ import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { peopleChanges } from './people';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
-import { id, idParams, route, type Role, text } from './route';
+import { id, idParams, route, text } from './route';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
 
@@ -101,89 +103,104 @@ export function changeSchema<Kind extends ChangeKind>(kind: Kind): SchemaOf<Kind
   return found as SchemaOf<Kind>;
 }
 
-/** Who makes which change, and may take it back: keepers what everybody works with; cataloguers propose terms instead. */
-export const CHANGE_ACCESS: Readonly<Record<ChangeKind, Role>> = {
-  addTerms: 'keeper',
-  renameTerm: 'keeper',
-  editTerm: 'keeper',
-  swapLabels: 'keeper',
-  moveTerms: 'keeper',
-  mergeTerms: 'keeper',
-  splitTerm: 'keeper',
-  setHeading: 'keeper',
-  deprecateTerm: 'keeper',
-  removeTerm: 'keeper',
-  relateTerms: 'keeper',
-  acceptTerms: 'keeper',
-  refuseTerm: 'keeper',
-  defineVocabulary: 'keeper',
-  removeVocabulary: 'keeper',
-  importTerms: 'keeper',
-  saveFieldSet: 'keeper',
-  removeFieldSet: 'keeper',
-  saveQualityRule: 'keeper',
-  removeQualityRule: 'keeper',
-  giveTerms: 'cataloguer',
-  takeTerms: 'cataloguer',
-  proposeTerm: 'cataloguer',
-  definePad: 'cataloguer',
-  removePad: 'cataloguer',
-  makeDossier: 'cataloguer',
-  changeDossier: 'cataloguer',
-  placeDossier: 'cataloguer',
-  copyDossier: 'cataloguer',
-  removeDossier: 'cataloguer',
-  putInDossier: 'cataloguer',
-  takeFromDossier: 'cataloguer',
-  arrangeDossier: 'cataloguer',
-  setFields: 'cataloguer',
-  replaceText: 'cataloguer',
-  tidyText: 'cataloguer',
-  changeTime: 'cataloguer',
-  fillTemplate: 'cataloguer',
-  applyTemplate: 'cataloguer',
-  saveTemplate: 'cataloguer',
-  removeTemplate: 'cataloguer',
-  nameFaces: 'cataloguer',
-  refuseFaces: 'cataloguer',
-  setFaces: 'cataloguer',
-  drawFace: 'cataloguer',
-  moveFace: 'cataloguer',
-  namePhotos: 'cataloguer',
-  takePersons: 'cataloguer',
-  savePerson: 'cataloguer',
-  mergePersons: 'cataloguer',
-  splitPerson: 'cataloguer',
-  removePerson: 'cataloguer',
-  settleNames: 'cataloguer',
-  setRating: 'cataloguer',
-  setPrivate: 'cataloguer',
-  setMark: 'cataloguer',
-  defineMark: 'cataloguer',
-  removeMark: 'cataloguer',
-  settleConflicts: 'cataloguer',
-  putCopyBack: 'cataloguer',
-  moveFiles: 'cataloguer',
-  copyFiles: 'cataloguer',
-  renameFiles: 'cataloguer',
-  trashFiles: 'cataloguer',
-  restoreFiles: 'cataloguer',
-  removePhotos: 'cataloguer',
-  returnPhotos: 'cataloguer',
-  bundlePhotos: 'cataloguer',
-  unbundlePhotos: 'cataloguer',
-  chooseLead: 'cataloguer',
-  tellApart: 'cataloguer',
-  openBundles: 'cataloguer',
-  closeBundles: 'cataloguer',
-  makeFolder: 'cataloguer',
-  renameFolder: 'cataloguer',
-  settleKeywords: 'cataloguer',
-  saveSearch: 'cataloguer',
-  changeSearch: 'cataloguer',
-  removeSearch: 'cataloguer',
-  importSearches: 'cataloguer',
+/** What somebody needs to make a change, and to take it back. */
+export interface ChangeAccess {
+  permission: Permission;
+  /** `photos`: in the parts of the catalogue that hold the photos it changes; `everywhere`: for the whole catalogue. */
+  where: 'photos' | 'everywhere';
+}
+const inPhotos = (permission: Permission): ChangeAccess => ({ permission, where: 'photos' });
+const everywhere = (permission: Permission): ChangeAccess => ({ permission, where: 'everywhere' });
+
+/** Who makes which change. Cataloguers propose terms instead of adding them. */
+export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
+  addTerms: everywhere('vocabulary'),
+  renameTerm: everywhere('vocabulary'),
+  editTerm: everywhere('vocabulary'),
+  swapLabels: everywhere('vocabulary'),
+  moveTerms: everywhere('vocabulary'),
+  mergeTerms: everywhere('vocabulary'),
+  splitTerm: everywhere('vocabulary'),
+  setHeading: everywhere('vocabulary'),
+  deprecateTerm: everywhere('vocabulary'),
+  removeTerm: everywhere('vocabulary'),
+  relateTerms: everywhere('vocabulary'),
+  acceptTerms: everywhere('vocabulary'),
+  refuseTerm: everywhere('vocabulary'),
+  defineVocabulary: everywhere('vocabulary'),
+  removeVocabulary: everywhere('vocabulary'),
+  importTerms: everywhere('vocabulary'),
+  saveFieldSet: everywhere('vocabulary'),
+  removeFieldSet: everywhere('vocabulary'),
+  saveQualityRule: everywhere('vocabulary'),
+  removeQualityRule: everywhere('vocabulary'),
+  giveTerms: inPhotos('describe'),
+  takeTerms: inPhotos('describe'),
+  proposeTerm: inPhotos('describe'),
+  definePad: everywhere('describe'),
+  removePad: everywhere('describe'),
+  makeDossier: everywhere('describe'),
+  changeDossier: everywhere('describe'),
+  placeDossier: everywhere('describe'),
+  copyDossier: everywhere('describe'),
+  removeDossier: everywhere('describe'),
+  putInDossier: everywhere('describe'),
+  takeFromDossier: everywhere('describe'),
+  arrangeDossier: everywhere('describe'),
+  setFields: inPhotos('describe'),
+  replaceText: inPhotos('describe'),
+  tidyText: inPhotos('describe'),
+  changeTime: inPhotos('describe'),
+  fillTemplate: inPhotos('describe'),
+  applyTemplate: inPhotos('describe'),
+  saveTemplate: everywhere('describe'),
+  removeTemplate: everywhere('describe'),
+  nameFaces: inPhotos('people'),
+  refuseFaces: inPhotos('people'),
+  setFaces: inPhotos('people'),
+  drawFace: inPhotos('people'),
+  moveFace: inPhotos('people'),
+  namePhotos: inPhotos('people'),
+  takePersons: inPhotos('people'),
+  savePerson: everywhere('people'),
+  mergePersons: everywhere('vocabulary'),
+  splitPerson: everywhere('vocabulary'),
+  removePerson: everywhere('vocabulary'),
+  settleNames: everywhere('people'),
+  setRating: inPhotos('describe'),
+  setPrivate: inPhotos('private'),
+  setMark: inPhotos('describe'),
+  defineMark: everywhere('vocabulary'),
+  removeMark: everywhere('vocabulary'),
+  settleConflicts: inPhotos('writeBack'),
+  putCopyBack: everywhere('files'),
+  moveFiles: everywhere('files'),
+  copyFiles: everywhere('files'),
+  renameFiles: everywhere('files'),
+  trashFiles: everywhere('files'),
+  restoreFiles: everywhere('files'),
+  removePhotos: inPhotos('files'),
+  returnPhotos: inPhotos('files'),
+  bundlePhotos: inPhotos('describe'),
+  unbundlePhotos: inPhotos('describe'),
+  chooseLead: inPhotos('describe'),
+  tellApart: inPhotos('describe'),
+  openBundles: inPhotos('describe'),
+  closeBundles: inPhotos('describe'),
+  makeFolder: everywhere('files'),
+  renameFolder: everywhere('files'),
+  settleKeywords: everywhere('describe'),
+  saveSearch: everywhere('describe'),
+  changeSearch: everywhere('describe'),
+  removeSearch: everywhere('describe'),
+  importSearches: everywhere('describe'),
 };
+
+/** Whether somebody may make changes of a kind, of some photos at least. Kinds that are no more are for who administers. */
+export function mayChange(holder: Holder, kind: string): boolean {
+  const { permission, where }: ChangeAccess = CHANGE_ACCESS[kind as ChangeKind] ?? everywhere('administer');
+  return (where === 'photos' ? holder.permissions : holder.everywhere).includes(permission);
+}
 
 export const ledgerEntry = z.object({
   id: z.number(),
@@ -209,7 +226,8 @@ export const ledgerRoutes = {
   apply: route({
     method: 'POST',
     path: '/api/changes',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Change something',
     body: z.object({ change }),
     response: applied,
@@ -217,28 +235,32 @@ export const ledgerRoutes = {
   nextSteps: route({
     method: 'GET',
     path: '/api/changes/next',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What undo and redo would do for the one who asks',
     response: z.object({ undo: step, redo: step }),
   }),
   undo: route({
     method: 'POST',
     path: '/api/changes/undo',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Take back one’s last change',
     response: applied,
   }),
   redo: route({
     method: 'POST',
     path: '/api/changes/redo',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Repeat the change taken back last',
     response: applied,
   }),
   listEntries: route({
     method: 'GET',
     path: '/api/ledger',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The ledger, newest first',
     query: z.object({
       before: id.optional(),
@@ -250,7 +272,8 @@ export const ledgerRoutes = {
   showEntry: route({
     method: 'GET',
     path: '/api/ledger/:id',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What an entry changed, before and after (the first 200 rows), and whether it can be taken back',
     params: idParams,
     query: z.object({ photoId: id.optional().describe('Only what it changed of this photo') }),
@@ -270,7 +293,8 @@ export const ledgerRoutes = {
   takeBackEntry: route({
     method: 'POST',
     path: '/api/ledger/:id/undo',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Take back an entry that nothing later built on',
     params: idParams,
     response: applied,
@@ -278,7 +302,8 @@ export const ledgerRoutes = {
   repeatEntry: route({
     method: 'POST',
     path: '/api/ledger/:id/redo',
-    access: 'cataloguer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Repeat an entry that was taken back',
     params: idParams,
     response: applied,

@@ -15,7 +15,8 @@ export const markRoutes = {
   listMarks: route({
     method: 'GET',
     path: '/api/marks',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'The marks of the team',
     response: z.object({ marks: z.array(mark) }),
   }),

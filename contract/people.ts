@@ -117,14 +117,16 @@ export const peopleRoutes = {
   listPersons: route({
     method: 'GET',
     path: '/api/persons',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'All persons by name, with how often they are seen',
     response: z.object({ persons: z.array(person) }),
   }),
   showPerson: route({
     method: 'GET',
     path: '/api/persons/:id',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'A person with confirmed, suggested and refused faces, years, and who appears along',
     params: idParams,
     response: z.object({
@@ -139,7 +141,7 @@ export const peopleRoutes = {
   listLikenessGroups: route({
     method: 'GET',
     path: '/api/people/groups',
-    access: 'viewer',
+    access: 'people',
     summary: 'Faces nobody has named, by likeness: the largest groups first',
     query: z.object({
       strictness: strictness.default('close'),
@@ -155,7 +157,8 @@ export const peopleRoutes = {
   facesOfPhoto: route({
     method: 'GET',
     path: '/api/photos/:id/people',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The faces of a photo, and who is in it without one; it is looked at now if it was not before',
     params: idParams,
     response: z.object({
@@ -167,7 +170,8 @@ export const peopleRoutes = {
   peopleOfSelection: route({
     method: 'POST',
     path: '/api/selection/people',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Who is in the photos of a selection, and their faces',
     body: z.object({ selection }),
     response: z.object({
@@ -178,7 +182,7 @@ export const peopleRoutes = {
   findLike: route({
     method: 'POST',
     path: '/api/people/like',
-    access: 'viewer',
+    access: 'people',
     summary: 'Faces like one, the likeliest first',
     body: z.object({
       faceId: id.optional(),
@@ -197,7 +201,7 @@ export const peopleRoutes = {
   listNames: route({
     method: 'GET',
     path: '/api/people/names',
-    access: 'viewer',
+    access: 'people',
     summary: 'Names that files bring and that are nobody of the catalogue yet',
     response: z.object({
       names: z.array(
@@ -216,7 +220,7 @@ export const peopleRoutes = {
   scanState: route({
     method: 'GET',
     path: '/api/people/scan',
-    access: 'viewer',
+    access: 'people',
     summary: 'How far looking for faces has come',
     response: z.object({
       looked: z.number(),
@@ -229,14 +233,14 @@ export const peopleRoutes = {
   scan: route({
     method: 'POST',
     path: '/api/people/scan',
-    access: 'cataloguer',
+    access: 'people',
     summary: 'Look for faces in all pictures that have not been looked at',
     response: done,
   }),
   setException: route({
     method: 'POST',
     path: '/api/people/exceptions',
-    access: 'keeper',
+    access: 'administer',
     summary: 'Switch looking for faces off, or on again, for a drive or a folder with all below it',
     body: z.object({ driveId: z.uuid(), folder: text.max(4000).default(''), off: z.boolean() }),
     response: done,
@@ -244,7 +248,7 @@ export const peopleRoutes = {
   forgetFaces: route({
     method: 'POST',
     path: '/api/people/forget',
-    access: 'keeper',
+    access: 'administer',
     summary: 'Delete faces and what they look like for good: of a person, or all',
     body: z.object({ personId: id.nullable().describe('Null: of everybody') }),
     response: z.object({ faces: z.number() }),

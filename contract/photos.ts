@@ -106,7 +106,8 @@ export const photoRoutes = {
   listGroups: route({
     method: 'GET',
     path: '/api/photos/groups',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The groups that a result falls into by its order, one after the other; none for orders without groups',
     query: z.object({ query: queryTextSchema.default(''), sort: z.enum(SORTS).default('taken') }),
     response: z.object({ groups: z.array(photoGroup) }),
@@ -114,7 +115,8 @@ export const photoRoutes = {
   showBlocks: route({
     method: 'GET',
     path: '/api/photos/:id/blocks',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What EXIF, IIM, XMP and the sidecar of a photo’s file each say, read from the file',
     params: idParams,
     response: photoBlocks,
@@ -122,7 +124,8 @@ export const photoRoutes = {
   listPhotos: route({
     method: 'GET',
     path: '/api/photos',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'A page of what a query finds',
     query: z.object({
       query: queryTextSchema.default(''),
@@ -135,7 +138,8 @@ export const photoRoutes = {
   countPhotos: route({
     method: 'GET',
     path: '/api/photos/count',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'How many photos a query finds, and what of its text was not understood',
     query: z.object({ query: queryTextSchema.default('') }),
     response: z.object({
@@ -148,7 +152,8 @@ export const photoRoutes = {
   photoPosition: route({
     method: 'GET',
     path: '/api/photos/:id/position',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Where in the order of a result a photo stands; null when it is not in it',
     params: idParams,
     query: z.object({ query: queryTextSchema.default(''), sort: z.enum(SORTS).default('taken') }),
@@ -157,7 +162,8 @@ export const photoRoutes = {
   showPhoto: route({
     method: 'GET',
     path: '/api/photos/:id',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'All that is known of a photo',
     params: idParams,
     response: photoDetails,
@@ -165,7 +171,8 @@ export const photoRoutes = {
   photosOfSelection: route({
     method: 'POST',
     path: '/api/selection/photos',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The first photos of a selection, in an order',
     body: z.object({ selection, sort: z.enum(SORTS).default('taken'), limit: z.number().int().min(1).max(1000) }),
     response: z.object({ photos: z.array(photo) }),
@@ -173,7 +180,8 @@ export const photoRoutes = {
   describeSelection: route({
     method: 'POST',
     path: '/api/selection',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'How many photos a selection means, by drive, and the terms they have',
     body: z.object({ selection }),
     response: z.object({

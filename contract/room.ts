@@ -7,7 +7,8 @@ export const roomRoutes = {
   showRoom: route({
     method: 'GET',
     path: '/api/room',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'How much room there is on the disk of the catalogue',
     response: z.object({
       freeBytes: z.number(),

@@ -1,17 +1,17 @@
 // What a route is: the one description that the server serves, the interface calls and OpenAPI shows.
 
 import { z } from 'zod';
+import type { Permission } from '@stellin/core/accounts/permissions';
 
-/** Who may call a route. Each includes the ones after it: a keeper may do what a cataloguer may. */
-export const ROLES = ['keeper', 'cataloguer', 'viewer'] as const;
-export type Role = (typeof ROLES)[number];
-export type Access = Role | 'public';
+/** Who may call a route: everybody, whoever is signed in, or who has a permission. */
+export type Access = 'public' | 'signedIn' | Permission;
 
-/** Whether a role reaches what an access level asks for. */
-export function mayDo(role: Role | undefined, access: Access): boolean {
-  if (access === 'public') return true;
-  return role !== undefined && ROLES.indexOf(role) <= ROLES.indexOf(access);
-}
+/**
+ * What of the catalogue an answer may speak of, or a call may touch.
+ * `nothing`: no photo, person or file; `seen`: only what exists for who asks, who may have the permission in a part of the
+ * catalogue; `all`: anything, so that only those may call it for whom everything exists.
+ */
+export type Shows = 'nothing' | 'seen' | 'all';
 
 export interface Route<
   Params extends z.ZodType = z.ZodType,
@@ -23,6 +23,7 @@ export interface Route<
   /** With `:name` for parameters. */
   path: string;
   access: Access;
+  shows: Shows;
   summary: string;
   params: Params;
   query: Query;
@@ -44,6 +45,8 @@ interface Definition<
   method: Route['method'];
   path: string;
   access: Access;
+  /** `all`, where nothing is said. */
+  shows?: Shows;
   summary: string;
   params?: Params;
   query?: Query;
@@ -58,9 +61,10 @@ export function route<
   Query extends z.ZodType = Nothing,
   Body extends z.ZodType = Nothing,
 >(definition: Definition<Params, Query, Body, Response>): Route<Params, Query, Body, Response> {
-  const { params, query, body } = definition;
+  const { params, query, body, shows = 'all' } = definition;
   return {
     ...definition,
+    shows,
     params: (params ?? nothing) as Params,
     query: (query ?? nothing) as Query,
     body: (body ?? nothing) as Body,

@@ -105,28 +105,32 @@ export const searchRoutes = {
   listSearches: route({
     method: 'GET',
     path: '/api/searches',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Saved searches with their counts',
     response: z.object({ searches: z.array(savedSearch) }),
   }),
   exportSearches: route({
     method: 'GET',
     path: '/api/searches/export',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The definitions of all saved searches',
     response: searchFile,
   }),
   recentSearches: route({
     method: 'GET',
     path: '/api/searches/recent',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'What one has asked last, the latest first',
     response: z.object({ searches: z.array(z.object({ query: z.string(), sort: z.enum(SORTS), at: z.string() })) }),
   }),
   rememberSearch: route({
     method: 'POST',
     path: '/api/searches/recent',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'Keep a query among those one has asked',
     body: z.object({ query: queryTextSchema.min(1), sort: z.enum(SORTS) }),
     response: z.object({}),
@@ -134,7 +138,8 @@ export const searchRoutes = {
   suggest: route({
     method: 'GET',
     path: '/api/suggestions',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What the text being typed could mean',
     query: z.object({
       text: text.max(200),
@@ -145,7 +150,8 @@ export const searchRoutes = {
   facets: route({
     method: 'GET',
     path: '/api/facets',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What the photos of a result have, by facet: each counted without its own choice in the query',
     query: z.object({
       query,
@@ -163,7 +169,8 @@ export const searchRoutes = {
   ruler: route({
     method: 'GET',
     path: '/api/ruler',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'How many photos of a result were taken when, without regard to the years it asks for',
     query: z.object({ query, from: time.optional(), to: time.optional() }),
     response: z.object({
@@ -177,7 +184,8 @@ export const searchRoutes = {
   why: route({
     method: 'POST',
     path: '/api/why',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'Why a photo is in a result, or is not',
     body: z.object({
       query: queryTextSchema,

@@ -23,14 +23,14 @@ export const trackingRoutes = {
   listTracked: route({
     method: 'GET',
     path: '/api/tracked',
-    access: 'viewer',
+    access: 'intake',
     summary: 'Folders that keep up with their drive by themselves',
     response: z.object({ folders: z.array(trackedFolder) }),
   }),
   track: route({
     method: 'POST',
     path: '/api/tracked',
-    access: 'cataloguer',
+    access: 'administer',
     summary: 'Take in by itself what comes, changes or goes in a folder from now on',
     body: z.object({
       driveId: z.uuid(),
@@ -44,7 +44,7 @@ export const trackingRoutes = {
   untrack: route({
     method: 'DELETE',
     path: '/api/tracked/:id',
-    access: 'cataloguer',
+    access: 'administer',
     summary: 'Look through a folder only when asked, from now on',
     params: idParams,
     response: done,

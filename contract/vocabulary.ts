@@ -144,7 +144,8 @@ export const vocabularyRoutes = {
   listVocabularies: route({
     method: 'GET',
     path: '/api/vocabulary',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The vocabularies, how many findings of each kind there are, and proposals',
     response: z.object({
       vocabularies: z.array(vocabulary),
@@ -155,7 +156,8 @@ export const vocabularyRoutes = {
   listColumn: route({
     method: 'GET',
     path: '/api/vocabulary/column',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The terms directly below one, in their order; without it the top terms',
     query: z.object({ parentId: id.optional() }),
     response: z.object({ terms: z.array(termRow) }),
@@ -163,7 +165,8 @@ export const vocabularyRoutes = {
   findTerms: route({
     method: 'GET',
     path: '/api/vocabulary/find',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'Terms by the beginning of any of their labels, the likeliest first',
     query: z.object({
       text: text.max(300),
@@ -175,7 +178,8 @@ export const vocabularyRoutes = {
   showTerm: route({
     method: 'GET',
     path: '/api/vocabulary/terms/:id',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'All that is known of a term',
     params: idParams,
     response: termCard,
@@ -183,7 +187,7 @@ export const vocabularyRoutes = {
   termUses: route({
     method: 'GET',
     path: '/api/vocabulary/terms/:id/uses',
-    access: 'viewer',
+    access: 'see',
     summary: 'The photos of a term: where they are, a few of them, and what else they have',
     params: idParams,
     response: termUses,
@@ -191,7 +195,7 @@ export const vocabularyRoutes = {
   termHistory: route({
     method: 'GET',
     path: '/api/vocabulary/terms/:id/history',
-    access: 'viewer',
+    access: 'see',
     summary: 'What was done to a term, newest first',
     params: idParams,
     response: z.object({
@@ -201,7 +205,7 @@ export const vocabularyRoutes = {
   listFindings: route({
     method: 'GET',
     path: '/api/vocabulary/findings',
-    access: 'viewer',
+    access: 'vocabulary',
     summary: 'What is doubtful in the vocabularies, of one kind',
     query: z.object({ kind: z.enum(FINDING_KINDS), limit: z.coerce.number().int().min(1).max(1000).default(200) }),
     response: z.object({ findings: z.array(finding) }),
@@ -209,7 +213,7 @@ export const vocabularyRoutes = {
   listProposals: route({
     method: 'GET',
     path: '/api/vocabulary/proposals',
-    access: 'viewer',
+    access: 'describe',
     summary: 'Proposed terms, oldest first, and what became of one’s own lately',
     response: z.object({
       proposals: z.array(
@@ -227,7 +231,7 @@ export const vocabularyRoutes = {
   impact: route({
     method: 'POST',
     path: '/api/vocabulary/impact',
-    access: 'viewer',
+    access: 'vocabulary',
     summary: 'What a change to vocabularies would touch',
     body: z.object({ change }),
     response: impact,
@@ -235,21 +239,23 @@ export const vocabularyRoutes = {
   listPads: route({
     method: 'GET',
     path: '/api/vocabulary/pads',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'Term pads: everybody’s and one’s own',
     response: z.object({ pads: z.array(termPad) }),
   }),
   recentTerms: route({
     method: 'GET',
     path: '/api/vocabulary/recent',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'The terms that one gave last',
     response: z.object({ terms: z.array(termName) }),
   }),
   suggestTerms: route({
     method: 'POST',
     path: '/api/vocabulary/suggestions',
-    access: 'viewer',
+    access: 'describe',
     summary: 'Terms that photos like the chosen ones usually have, too, and why',
     body: z.object({ selection }),
     response: z.object({ terms: z.array(suggestedTerm) }),
@@ -257,7 +263,7 @@ export const vocabularyRoutes = {
   readImport: route({
     method: 'POST',
     path: '/api/vocabulary/imports',
-    access: 'keeper',
+    access: 'vocabulary',
     summary: 'Reads the file of a vocabulary and keeps it until it is taken in',
     body: z.object({ name: text.max(255), format: z.enum(FORMAT_IDS).optional(), text: text.min(1) }),
     response: z.object({
@@ -272,7 +278,7 @@ export const vocabularyRoutes = {
   compareImport: route({
     method: 'GET',
     path: '/api/vocabulary/imports/:importId',
-    access: 'keeper',
+    access: 'vocabulary',
     summary: 'What of a file is new, changed, moved, doubtful or gone, against a vocabulary',
     params: z.object({ importId: z.uuid() }),
     query: z.object({
@@ -285,7 +291,8 @@ export const vocabularyRoutes = {
   exportVocabulary: route({
     method: 'GET',
     path: '/api/vocabulary/:id/export',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'A vocabulary as a file',
     params: idParams,
     query: z.object({ format: z.enum(FORMAT_IDS) }),

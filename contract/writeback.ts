@@ -101,14 +101,16 @@ export const writeBackRoutes = {
   showPolicies: route({
     method: 'GET',
     path: '/api/write-back/policies',
-    access: 'viewer',
+    access: 'see',
+    shows: 'nothing',
     summary: 'How files are written',
     response: writePolicies,
   }),
   savePolicies: route({
     method: 'POST',
     path: '/api/write-back/policies',
-    access: 'keeper',
+    access: 'administer',
+    shows: 'nothing',
     summary: 'Change how files are written',
     body: writePolicies,
     response: writePolicies,
@@ -116,7 +118,8 @@ export const writeBackRoutes = {
   previewWrite: route({
     method: 'GET',
     path: '/api/photos/:id/write',
-    access: 'viewer',
+    access: 'writeBack',
+    shows: 'seen',
     summary: 'What the next write would do to a photo’s files, block by block; nothing is written',
     params: idParams,
     response: writePreview,
@@ -124,14 +127,15 @@ export const writeBackRoutes = {
   listConflicts: route({
     method: 'GET',
     path: '/api/write-back/conflicts',
-    access: 'viewer',
+    access: 'writeBack',
     summary: 'Fields in conflict with how many photos, and those that both sides now say the same of',
     response: z.object({ fields: z.array(z.object({ field: z.string(), photos: z.number() })) }),
   }),
   listVersions: route({
     method: 'GET',
     path: '/api/photos/:id/writes',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'The writes into a photo’s files, newest first; the newest can be taken back',
     params: idParams,
     response: z.object({ versions: z.array(metadataVersion) }),
@@ -139,7 +143,7 @@ export const writeBackRoutes = {
   takeBack: route({
     method: 'POST',
     path: '/api/write-back/take-back',
-    access: 'keeper',
+    access: 'administer',
     summary: 'Bring files back to what they were before their last write, byte for byte',
     body: z.object({ selection }),
     response: job,
@@ -147,14 +151,15 @@ export const writeBackRoutes = {
   overview: route({
     method: 'GET',
     path: '/api/write-back',
-    access: 'viewer',
+    access: 'see',
+    shows: 'seen',
     summary: 'What waits, by drive',
     response: z.object({ drives: z.array(writeBackDrive) }),
   }),
   listPending: route({
     method: 'GET',
     path: '/api/write-back/photos',
-    access: 'viewer',
+    access: 'writeBack',
     summary: 'The photos whose write waits, conflicts or failed',
     query: z.object({
       state: z.enum(WRITE_STATES).optional(),
@@ -167,7 +172,7 @@ export const writeBackRoutes = {
   run: route({
     method: 'POST',
     path: '/api/write-back/run',
-    access: 'cataloguer',
+    access: 'writeBack',
     summary: 'Write what waits into the files of attached drives',
     body: z.object({
       driveId: z.uuid().optional(),

@@ -2,6 +2,7 @@ import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from './testing/
 import { previewPath } from './files/preview';
 import { places } from './config';
 import { existsSync } from 'node:fs';
+import { PROGRAM } from './catalogue/viewer';
 
 let world: World;
 beforeAll(async () => {
@@ -155,7 +156,7 @@ describe('requests', () => {
 
   test('no path leads out of a drive', async () => {
     const headers = { cookie: await cookieOf('cataloguer') };
-    const [drive] = await world.services.drives.list();
+    const [drive] = await world.services.drives.list(PROGRAM);
     for (const folder of ['../..', '/etc', '2019/../../..', '..']) {
       const response = await world.app.inject({
         method: 'POST',

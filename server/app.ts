@@ -22,6 +22,7 @@ import {
 import { installationRoutes } from '@stellin/contract/installation';
 import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
 import { accountsRoutes, identify } from './accounts/routes';
+import { teamRoutesFor } from './accounts/teamRoutes';
 import { backupRoutesFor } from './backup/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { describingRoutesFor } from './describing/routes';
@@ -96,7 +97,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     transform: jsonSchemaTransform,
   });
   requireOwnOrigin(app);
-  identify(app, services.accounts);
+  identify(app, services);
   requireAccess(app);
 
   app.after(() => {
@@ -104,7 +105,8 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     serve(app, installationRoutes.installation, () =>
       Promise.resolve({ kind, accounts: kind === 'demo' ? [...DEMO_ACCOUNTS] : [] }),
     );
-    accountsRoutes(app, services.accounts);
+    accountsRoutes(app, services);
+    teamRoutesFor(app, services);
     copyingRoutesFor(app, services.copying);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);

@@ -7,6 +7,7 @@ import { change } from '@stellin/contract/ledger';
 import type { Route } from '@stellin/contract/route';
 import { addressOf, samplesOf } from './testing/requests';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from './testing/world';
+import { PROGRAM } from './catalogue/viewer';
 
 let world: World;
 let cookie: string;
@@ -21,7 +22,7 @@ beforeAll(async () => {
   await world.apply({ kind: 'makeDossier', name: 'Loans' });
   await world.apply({ kind: 'namePhotos', selection, who: { name: 'Ida Brandt' } });
   await world.apply({ kind: 'saveSearch', name: 'Best', query: 'rating:5', sort: 'taken' });
-  driveId = (await world.services.drives.list())[0]?.id ?? '';
+  driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
   cookie = await signIn();
 });
 afterAll(() => world.close());

@@ -11,6 +11,7 @@ import { StellinError } from './errors';
 import { atFaultPoints } from './files/fault';
 import { pictureHash } from './files/pictureHash';
 import { openWorld, putFiles, type World } from './testing/world';
+import { PROGRAM } from './catalogue/viewer';
 
 /** What a pair works on: two photos in a folder of their own, one in the trash, a damaged one with its copy, two on a card. */
 interface Pair {
@@ -29,8 +30,8 @@ beforeAll(async () => {
   vault = await world.addDrive('Vault');
   await world.addDrive('Other');
   await world.services.drives.refresh();
-  for (const { key } of await world.services.drives.list()) await world.services.drives.catalogue(key);
-  const byLabel = new Map((await world.services.drives.list()).map(({ label, id }) => [label, id ?? '']));
+  for (const { key } of await world.services.drives.list(PROGRAM)) await world.services.drives.catalogue(key);
+  const byLabel = new Map((await world.services.drives.list(PROGRAM)).map(({ label, id }) => [label, id ?? '']));
   ids = { vault: byLabel.get('Vault') ?? '', other: byLabel.get('Other') ?? '' };
 });
 afterAll(() => world.close());
@@ -56,7 +57,7 @@ type Work = (pair: Pair) => Promise<unknown>;
 
 const WORKS: Readonly<Record<string, Work>> = {
   index: async ({ folder }) => {
-    const [drive] = (await world.services.drives.list()).filter(({ label }) => label === 'Vault');
+    const [drive] = (await world.services.drives.list(PROGRAM)).filter(({ label }) => label === 'Vault');
     await ended(await world.services.intake.takeIn({ driveKey: drive?.key ?? '', folder }, world.keeperId));
   },
   write: async (pair) =>
@@ -111,7 +112,7 @@ const card = () => join(places.mounts(world.config.home), 'Card');
 
 async function copyIn(folder: string, to: string): Promise<Job> {
   await world.services.drives.refresh();
-  const source = (await world.services.drives.list()).find(({ label }) => label === 'Card');
+  const source = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Card');
   return world.services.copying.start(
     {
       driveKey: source?.key ?? '',
@@ -241,7 +242,7 @@ test.each(PAIRS)('%s and %s at once', async (first, second) => {
 test('afterwards the catalogue and the drives say the same, and nothing is left behind', async () => {
   await mkdir(card(), { recursive: true });
   for (const label of ['Vault', 'Other']) {
-    const drive = (await world.services.drives.list()).find((one) => one.label === label);
+    const drive = (await world.services.drives.list(PROGRAM)).find((one) => one.label === label);
     const { result } = await world.takeIn(drive?.mountPoint ?? '');
     expect([label, result]).toMatchObject([label, { new: 0, missing: 0, moved: 0 }]);
     const left = (await readdir(drive?.mountPoint ?? '', { recursive: true })).filter((name) =>

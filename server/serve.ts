@@ -3,17 +3,21 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import type { ZodTypeProvider } from 'fastify-type-provider-zod';
 import type { z } from 'zod';
-import type { SignedIn } from '@stellin/contract/accounts';
-import { errorBody, mayDo, type Access, type Route } from '@stellin/contract/route';
+import { mayCall } from '@stellin/contract/accounts';
+import { errorBody, type Access, type Route, type Shows } from '@stellin/contract/route';
+import type { Person } from './catalogue/viewer';
 import { StellinError } from './errors';
 
 declare module 'fastify' {
   interface FastifyRequest {
     /** Who asks; null when nobody is signed in. */
-    person: SignedIn | null;
+    person: Person | null;
+    /** The session with which they ask. */
+    sessionId: string | null;
   }
   interface FastifyContextConfig {
     access?: Access;
+    shows?: Shows;
   }
 }
 
@@ -22,7 +26,7 @@ export interface Call<R extends Route> {
   query: z.output<R['query']>;
   body: z.output<R['body']>;
   /** Who asks. On public routes nobody may be signed in: those use `request.person`. */
-  person: SignedIn;
+  person: Person;
   request: FastifyRequest;
   reply: FastifyReply;
 }
@@ -39,7 +43,7 @@ export function serve<R extends Route>(
   app.withTypeProvider<ZodTypeProvider>().route({
     method: route.method,
     url: route.path,
-    config: { access: route.access, ...config },
+    config: { access: route.access, shows: route.shows, ...config },
     ...(bodyLimit === undefined ? {} : { bodyLimit }),
     schema: {
       summary: route.summary,
@@ -55,12 +59,21 @@ export function serve<R extends Route>(
         query: request.query as z.output<R['query']>,
         body: request.body as z.output<R['body']>,
         // Checked by requireAccess before any handler of a route that is not public.
-        person: request.person as SignedIn,
+        person: request.person as Person,
         request,
         reply,
       })) as never,
   });
 }
+
+/** Who asks for what is no JSON and is served beside the contract’s table, once `requireAccess` has let them. */
+export function personOf({ person }: FastifyRequest): Person {
+  if (!person) throw new StellinError('notSignedIn');
+  return person;
+}
+
+/** Pictures are kept by the browser while their address stays, not longer than a session lasts; signing out clears them. */
+export const PICTURE_CACHE = `private, max-age=${12 * 3600}, immutable`;
 
 /** Refuses to register a route that does not say who may call it, and turns away those who may not. */
 export function requireAccess(app: FastifyInstance): void {
@@ -69,10 +82,10 @@ export function requireAccess(app: FastifyInstance): void {
       throw new Error(`The route ${String(route.method)} ${route.url} does not say who may call it`);
   });
   app.addHook('onRequest', async (request) => {
-    const access = request.routeOptions.config.access;
-    if (access === undefined || mayDo(request.person?.role, access)) return;
+    const { access, shows = 'all' } = request.routeOptions.config;
+    if (access === undefined || mayCall(request.person, { access, shows })) return;
     throw request.person
-      ? new StellinError('notAllowed', { role: request.person.role })
+      ? new StellinError('notAllowed', { role: request.person.role || 'no role' })
       : new StellinError('notSignedIn');
   });
 }

@@ -2,7 +2,10 @@
 
 import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
+import { rightsService } from './accounts/rights';
 import { accountService } from './accounts/service';
+import { sessionService } from './accounts/sessions';
+import { teamService } from './accounts/teams';
 import { backupJob, checkBackupJob } from './backup/jobs';
 import { backupSchedule } from './backup/schedule';
 import { backupService } from './backup/service';
@@ -123,6 +126,9 @@ export async function openServices(
   const terms = vocabularyIndex(database);
   const finder = finderClient(databaseUrl, places.finder(config.home));
   const search = searchService(database, terms, finder);
+  const sessions = sessionService(database);
+  const rights = rightsService(database, search.queryOf);
+  const teams = teamService(database);
   const writeBack = writeBackService(database, terms);
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
     proposePersons(database, names),
@@ -182,9 +188,10 @@ export async function openServices(
       await fixity.start(entry, accountId);
       void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
     },
-    settled: async (change) =>
+    personOf: rights.personOf,
+    settled: async (change, person) =>
       'selection' in change && change.selection
-        ? { ...change, selection: await search.settled(change.selection) }
+        ? { ...change, selection: await search.seenBy(person).settled(change.selection) }
         : change,
   });
   const large = largePictures({
@@ -235,7 +242,11 @@ export async function openServices(
     scanning.job,
     ...otherJobs,
   ];
-  const largeLedger = largeChanges(ledger, search.countSelection, jobs);
+  const largeLedger = largeChanges(
+    ledger,
+    (selection, viewer) => search.seenBy(viewer).countSelection(selection),
+    jobs,
+  );
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const copying = copyingService(drives, reader, jobs);
@@ -252,6 +263,9 @@ export async function openServices(
     log,
     database,
     accounts,
+    sessions,
+    rights,
+    teams,
     drives,
     describing,
     dossiers,

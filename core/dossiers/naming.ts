@@ -41,9 +41,13 @@ export class DossierNames {
 
   /** Those that a text names, and all below them, by id. */
   namedWithin(text: string): Set<number> {
-    const named = new Set(this.named(text).map(({ id }) => id));
+    return this.within(new Set(this.named(text).map(({ id }) => id)));
+  }
+
+  /** Some dossiers and all below them, by id. */
+  within(tops: ReadonlySet<number>): Set<number> {
     return new Set(
-      this.dossiers.filter(({ id }) => this.path(id).some((above) => named.has(above.id))).map(({ id }) => id),
+      this.dossiers.filter(({ id }) => this.path(id).some((above) => tops.has(above.id))).map(({ id }) => id),
     );
   }
 

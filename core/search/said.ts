@@ -16,6 +16,8 @@ export interface PeopleFacts {
   confirmed: readonly string[];
   /** Those of persons whom faces that nobody has named most likely show. */
   suggested: readonly string[];
+  /** The same without private persons; undefined where none of them is one. */
+  public?: { names: readonly string[]; confirmed: readonly string[]; suggested: readonly string[] };
   faces: number;
   /** Faces that nobody has named. */
   unnamed: number;
@@ -55,6 +57,16 @@ export function saidOf(
     ...places,
   ]);
   return said;
+}
+
+/** What a photo says of people. */
+export const PEOPLE_TEXTS = ['person', 'confirmed', 'suggested'] as const satisfies readonly TextId[];
+export type PeopleTextId = (typeof PEOPLE_TEXTS)[number];
+
+/** What it says of people to whom private persons do not exist for. */
+export function publicPeopleOf(fields: FieldValues, people: PeopleFacts): Partial<Record<TextId, string[]>> {
+  const { person, confirmed, suggested } = saidOf(fields, {}, { ...people, ...people.public });
+  return { ...(person && { person }), ...(confirmed && { confirmed }), ...(suggested && { suggested }) };
 }
 
 /** Of each field of the project its name with each of its values. */

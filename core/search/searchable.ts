@@ -25,6 +25,8 @@ export interface PhotoParts {
   double: boolean;
   /** Its texts as words are looked for in them, each on its own. */
   searched: readonly string[];
+  /** Whether private persons exist for who asks; they do, where nothing is said. */
+  knowsPrivate?: boolean;
 }
 
 export function searchableOf({
@@ -36,6 +38,7 @@ export function searchableOf({
   folder,
   double,
   searched,
+  knowsPrivate = true,
 }: PhotoParts): SearchablePhoto {
   const states = new Set<State>(ROW_STATES.filter((state) => (row.states & STATE_BITS[state]) !== 0));
   if (texts.disagreeing) states.add('disagreeing');
@@ -52,7 +55,7 @@ export function searchableOf({
   return {
     texts: searched,
     said: present({
-      ...saidOf(texts.fields, texts.facts, texts.people),
+      ...saidOf(texts.fields, texts.facts, knowsPrivate ? texts.people : { ...texts.people, ...texts.people.public }),
       name: [row.name],
       kind: [row.kind],
       fixity: [row.fixity],

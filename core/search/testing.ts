@@ -1,6 +1,7 @@
 // Made-up catalogues and queries for tests: what a photo is to the naive evaluation, told to the finder index as well.
 
 import fc from 'fast-check';
+import { isSeen, type Scope, type Sight } from '../accounts/sight';
 import type { NamedDossier } from '../dossiers/naming';
 import { FIXITY_STATES } from '../fixity/states';
 import type { FieldValues } from '../metadata/fields';
@@ -9,8 +10,10 @@ import { TermNames } from '../vocabulary/following';
 import { labelsOf, newTerm, type Relation, type Term } from '../vocabulary/term';
 import { TermTree } from '../vocabulary/tree';
 import { CRITERIA, type Criterion } from '../query/criteria';
+import { evaluate } from './evaluate';
 import { FinderIndex } from './index/finderIndex';
 import { FinderTerms } from './index/finderTerms';
+import type { Viewpoint } from './viewpoint';
 import { STATE_BITS, type FolderFacts, type RowPart, type TextPart } from './index/records';
 import { secondsOf, type SearchablePhoto } from './photo';
 import { NOBODY } from './said';
@@ -19,6 +22,8 @@ import { searchableOf } from './searchable';
 import { wordsOf } from '../text/words';
 
 export const TODAY = '2024-06-15';
+/** Asked by somebody for whom all photos exist. */
+export const EVERYTHING_SEEN: Viewpoint = { today: TODAY, sight: null, knowsPrivate: true };
 
 const TERMS: readonly Term[] = [
   newTerm({ id: 1, label: 'Objects', vocabularyId: 1, heading: true }),
@@ -134,6 +139,14 @@ const made: fc.Arbitrary<MadePhoto> = fc
       { names: ['Nils Ode', 'Ida Brandt'], confirmed: ['Ida Brandt'], suggested: [], faces: 2, unnamed: 0 },
       { names: [], confirmed: [], suggested: ['Nils Ode'], faces: 1, unnamed: 1 },
       { names: ['Björk'], confirmed: [], suggested: [], faces: 0, unnamed: 0 },
+      {
+        names: ['Nils Ode', 'Ida Brandt'],
+        confirmed: ['Nils Ode', 'Ida Brandt'],
+        suggested: ['Björk'],
+        public: { names: ['Ida Brandt'], confirmed: ['Ida Brandt'], suggested: [] },
+        faces: 2,
+        unnamed: 1,
+      },
     ),
     picture: pick('', 'a', 'b', 'c', 'd'),
     termIds: some(2, 3, 4, 6, 7),
@@ -204,9 +217,13 @@ export function putPhoto(index: FinderIndex, id: number, photo: MadePhoto): void
   index.setChanges(id, { by: photo.changers, at: photo.changedAt });
 }
 
-/** The same photos as the naive evaluation sees them. */
-export function searchables(photos: readonly MadePhoto[]): SearchablePhoto[] {
-  const shown = photos.filter(isShown);
+/** The same photos as the naive evaluation sees them, where those with a place in `seen` are all that exist. */
+export function searchables(
+  photos: readonly MadePhoto[],
+  seen?: readonly boolean[],
+  knowsPrivate = true,
+): SearchablePhoto[] {
+  const shown = photos.filter((photo, i) => isShown(photo) && (seen?.[i] ?? true));
   return photos.map(({ row, texts, termIds, dossierIds, changers, changedAt }) =>
     searchableOf({
       row,
@@ -217,8 +234,27 @@ export function searchables(photos: readonly MadePhoto[]): SearchablePhoto[] {
       folder: FOLDERS.find(({ id }) => id === row.folderId) ?? { drive: '', path: '', away: false },
       double: row.pictureHash !== '' && shown.filter((other) => other.row.pictureHash === row.pictureHash).length > 1,
       searched: [row.name, texts.caption, ...texts.keywords],
+      knowsPrivate,
     }),
   );
+}
+
+/** Which photos are within a sight, by the naive evaluation. */
+export function seenPhotos(photos: readonly MadePhoto[], sight: Sight): boolean[] {
+  const all = searchables(photos);
+  return photos.map(({ row, dossierIds }, i) => {
+    const folder = FOLDERS.find(({ id }) => id === row.folderId);
+    const place = {
+      driveId: folder?.driveId ?? '',
+      folderIds: FOLDERS.filter(
+        ({ driveId, path }) => driveId === folder?.driveId && (path === '' || `${folder.path}/`.startsWith(`${path}/`)),
+      ).map(({ id }) => id),
+      dossierIds: dossierIds.flatMap((id) => (id === 2 ? [1, 2] : [id])),
+      isPrivate: (row.states & STATE_BITS.private) !== 0,
+    };
+    const photo = all[i];
+    return isSeen(sight, place, (query) => photo !== undefined && evaluate(query, photo, TODAY));
+  });
 }
 
 export function isShown({ row }: MadePhoto): boolean {
@@ -331,3 +367,14 @@ export const anyQuery: fc.Arbitrary<Query> = fc.letrec<{ tree: Query }>((tie) =>
     { weight: 1, arbitrary: tie('tree').map((of): Query => (of.kind === 'not' ? of : { kind: 'not', of })) },
   ),
 })).tree;
+
+const scope: fc.Arbitrary<Scope> = fc.oneof(
+  { weight: 1, arbitrary: fc.constant<Scope>({ kind: 'catalogue' }) },
+  { weight: 2, arbitrary: pick('v', 'f', 'none').map((driveId): Scope => ({ kind: 'drive', driveId })) },
+  { weight: 3, arbitrary: pick(1, 2, 3, 4, 5, 9).map((folderId): Scope => ({ kind: 'folder', folderId })) },
+  { weight: 3, arbitrary: pick(1, 2, 3, 9).map((dossierId): Scope => ({ kind: 'dossier', dossierId })) },
+  { weight: 2, arbitrary: anyQuery.map((query): Scope => ({ kind: 'search', searchId: 1, query })) },
+);
+
+/** What somebody may see. */
+export const anySight: fc.Arbitrary<Sight> = fc.array(fc.record({ scope, private: fc.boolean() }), { maxLength: 3 });

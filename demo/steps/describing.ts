@@ -5,6 +5,7 @@ import { readManifest } from '../archive/make';
 import type { DriveLabel } from '../archive/plan';
 import { randomOf } from '../archive/random';
 import { ARCHIVIST, apply, type Preparing } from './applying';
+import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
 interface Known {
   id: number;
@@ -14,12 +15,12 @@ interface Known {
 
 /** All photos of the catalogue with their place; the demo's few hundred only. */
 async function knownPhotos(services: Services): Promise<Known[]> {
-  const [drives, folders] = await Promise.all([services.drives.list(), services.drives.listFolders()]);
+  const [drives, folders] = await Promise.all([services.drives.list(PROGRAM), services.drives.listFolders(PROGRAM)]);
   const labels = new Map(drives.map(({ id, label }) => [id, label]));
   const paths = new Map(folders.map(({ id, path }) => [id, path]));
   const known: Known[] = [];
   for (let offset = 0; ; offset += 200) {
-    const page = await services.photos.list({ query: '', sort: 'added', offset, limit: 200 });
+    const page = await services.photos.list(PROGRAM, { query: '', sort: 'added', offset, limit: 200 });
     known.push(
       ...page.map(({ id, name, driveId, folderId }) => ({
         id,

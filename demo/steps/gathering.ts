@@ -1,11 +1,12 @@
 // What the museum's team has gathered: saved searches, dossiers, marks.
 
-import { ARCHIVIST, accountId, apply, type Preparing } from './applying';
+import { ARCHIVIST, apply, type Preparing } from './applying';
+import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
 /** Some dossiers for work that is under way, and the searches that go with it in their folders. */
 export async function gatherDossiers({ services }: Preparing): Promise<void> {
   for (const { parent, ...dossier } of DOSSIERS) {
-    const known = await services.dossiers.list(await accountId(services, ARCHIVIST));
+    const known = await services.dossiers.list(PROGRAM);
     const parentId = known.find(({ name }) => name === parent)?.id ?? null;
     await apply(services, ARCHIVIST, { kind: 'makeDossier', parentId, ...dossier });
   }
@@ -15,7 +16,7 @@ export async function gatherDossiers({ services }: Preparing): Promise<void> {
 export async function saveSearches({ services }: Preparing): Promise<void> {
   for (const search of SAVED_SEARCHES)
     await apply(services, ARCHIVIST, { kind: 'saveSearch', sort: 'taken', ...search });
-  const searches = await services.search.list();
+  const searches = await services.search.all.list();
   for (const { name, ...change } of TIDIED_SEARCHES) {
     const search = searches.find((each) => each.name === name);
     if (search) await apply(services, ARCHIVIST, { kind: 'changeSearch', searchId: search.id, ...change });

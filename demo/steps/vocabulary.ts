@@ -6,6 +6,7 @@ import { parseOutline, type OutlineTerm } from '@stellin/core/vocabulary/formats
 import type { NewTermInput } from '@stellin/contract/termChanges';
 import { ROOT } from '@stellin/server/root';
 import { ARCHIVIST, apply, type Preparing } from './applying';
+import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
 /** Which headings of vocabulary.txt begin a vocabulary of their own; the others make the thesaurus. */
 const VOCABULARIES: readonly { name: string; note: string; headings: readonly string[] }[] = [
@@ -21,7 +22,7 @@ const VOCABULARIES: readonly { name: string; note: string; headings: readonly st
 export async function addVocabulary({ services }: Preparing): Promise<void> {
   const { terms, errors } = parseOutline(readFileSync(join(ROOT, 'demo', 'vocabulary.txt'), 'utf8'));
   if (errors[0]) throw new Error(`vocabulary.txt, line ${errors[0].line}: ${errors[0].message}`);
-  const { vocabularies } = await services.vocabulary.overview();
+  const { vocabularies } = await services.vocabulary.overview(PROGRAM);
   const define = { kind: 'defineVocabulary', language: 'en' } as const;
   await apply(services, 'keeper', {
     ...define,
@@ -32,7 +33,7 @@ export async function addVocabulary({ services }: Preparing): Promise<void> {
   for (const { name, note } of VOCABULARIES)
     if (!vocabularies.some((known) => known.name === name))
       await apply(services, 'keeper', { ...define, vocabularyId: null, name, note });
-  const now = (await services.vocabulary.overview()).vocabularies;
+  const now = (await services.vocabulary.overview(PROGRAM)).vocabularies;
   const nameOf = (label: string) =>
     VOCABULARIES.find(({ headings }) => headings.includes(label))?.name ?? 'Museum thesaurus';
   for (const { id, name } of now) {

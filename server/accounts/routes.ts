@@ -1,29 +1,39 @@
-// The routes of signing in, and finding out who asks.
+// The routes of signing in and of one’s own account, and finding out who asks.
 
 import type { FastifyInstance } from 'fastify';
 import { accountRoutes } from '@stellin/contract/accounts';
+import { StellinError } from '../errors';
 import { serve } from '../serve';
-import { SESSION_HOURS, type Accounts } from './service';
+import type { Rights } from './rights';
+import type { Accounts } from './service';
+import { SESSION_HOURS, type Sessions } from './sessions';
 
 const COOKIE = 'stellin_session';
-const TRIES_A_MINUTE = 10;
+const TRIES_A_MINUTE = { rateLimit: { max: 10, timeWindow: '1 minute' } };
 
-export function accountsRoutes(app: FastifyInstance, accounts: Accounts): void {
+interface Parts {
+  accounts: Accounts;
+  sessions: Sessions;
+  rights: Rights;
+}
+
+export function accountsRoutes(app: FastifyInstance, { accounts, sessions, rights }: Parts): void {
   serve(
     app,
     accountRoutes.signIn,
-    async ({ body, reply }) => {
-      const { person, token } = await accounts.signIn(body.name, body.password);
+    async ({ body, request, reply }) => {
+      const { account, token } = await accounts.signIn(body.name, body.password, request.headers['user-agent']);
       reply.setCookie(COOKIE, token, { path: '/', httpOnly: true, sameSite: 'strict', maxAge: SESSION_HOURS * 3600 });
-      return person;
+      return rights.personOf(account.id);
     },
-    { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } },
+    TRIES_A_MINUTE,
   );
   serve(app, accountRoutes.whoAmI, ({ request }) => Promise.resolve(request.person));
   serve(app, accountRoutes.signOut, async ({ request, reply }) => {
     const token = request.cookies[COOKIE];
-    if (token) await accounts.signOut(token);
-    reply.clearCookie(COOKIE, { path: '/' });
+    if (token) await sessions.close(token);
+    // What the browser keeps of pictures goes as well.
+    reply.clearCookie(COOKIE, { path: '/' }).header('clear-site-data', '"cache"');
     return { done: true as const };
   });
   serve(
@@ -34,15 +44,45 @@ export function accountsRoutes(app: FastifyInstance, accounts: Accounts): void {
       reply.clearCookie(COOKIE, { path: '/' });
       return { done: true as const };
     },
-    { rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } },
+    TRIES_A_MINUTE,
+  );
+  serve(app, accountRoutes.listSessions, async ({ person, request }) => ({
+    sessions: await sessions.list(person.id, sessionOf(request.sessionId)),
+  }));
+  serve(app, accountRoutes.endSession, async ({ person, params }) => {
+    await sessions.end(person.id, params.id);
+    return { done: true as const };
+  });
+  serve(app, accountRoutes.endOtherSessions, async ({ person, request }) => {
+    await sessions.endAll(person.id, sessionOf(request.sessionId));
+    return { done: true as const };
+  });
+  serve(app, accountRoutes.changeOwnName, async ({ person, body }) => {
+    await accounts.rename(person.id, body.displayName);
+    return { done: true as const };
+  });
+  serve(app, accountRoutes.showInvitation, async ({ body }) => accounts.invited(body.token), TRIES_A_MINUTE);
+  serve(
+    app,
+    accountRoutes.acceptInvitation,
+    async ({ body }) => accounts.accept(body.token, body.password),
+    TRIES_A_MINUTE,
   );
 }
 
+function sessionOf(id: string | null): string {
+  if (id === null) throw new StellinError('notSignedIn');
+  return id;
+}
+
 /** Finds out who asks, before anything else happens with a request. */
-export function identify(app: FastifyInstance, accounts: Accounts): void {
+export function identify(app: FastifyInstance, { sessions, rights }: Pick<Parts, 'sessions' | 'rights'>): void {
   app.decorateRequest('person', null);
+  app.decorateRequest('sessionId', null);
   app.addHook('onRequest', async (request) => {
     const token = request.cookies[COOKIE];
-    request.person = token ? await accounts.whoHolds(token) : null;
+    const holder = token ? await sessions.holderOf(token) : undefined;
+    request.person = holder ? await rights.read(holder) : null;
+    request.sessionId = holder?.sessionId ?? null;
   });
 }

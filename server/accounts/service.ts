@@ -1,25 +1,28 @@
-// Who may sign in, and who is signed in. Passwords are kept as argon2id hashes, session tokens as SHA-256 hashes.
+// Who may sign in: accounts, their passwords, and the links with which somebody chooses one.
 
-import { createHash, randomBytes } from 'node:crypto';
-import { hash, verify } from '@node-rs/argon2';
 import { Op, type Transaction } from 'sequelize';
-import { newPassword, type SignedIn } from '@stellin/contract/accounts';
+import { PRESET_ROLES, PRESET_ROLE_IDS, type PresetRole } from '@stellin/core/accounts/permissions';
 import type { DataKind } from '../config';
 import type { Database } from '../database/database';
-import { StellinError } from '../errors';
-import { DEMO_ACCOUNTS, isPublished } from './demoAccounts';
-import { ACCOUNT, SESSION } from '../database/models/accounts';
+import { ACCOUNT, HELD_RIGHT, INVITATION, ROLE } from '../database/models/accounts';
 import { modelOf, type ModelOf } from '../database/models/table';
+import { StellinError } from '../errors';
+import { DEMO_ACCOUNTS } from './demoAccounts';
 import type { NewAccount } from './newAccount';
-import { holderOf } from './store';
+import { hashOf, isPasswordOf } from './passwords';
+import { newToken, sessionService, tokenHash } from './sessions';
+import * as store from './store';
 
 type AccountModel = InstanceType<ModelOf<typeof ACCOUNT>>;
 
-export const SESSION_HOURS = 12;
+/** A link to choose a password with is good for so long. */
+const INVITATION_DAYS = 7;
 
-/** An account as those see it who look after accounts. */
-export interface KnownAccount extends SignedIn {
-  disabled: boolean;
+/** An account by its names. */
+export interface NamedAccount {
+  id: number;
+  name: string;
+  displayName: string;
 }
 
 export type Accounts = ReturnType<typeof accountService>;
@@ -28,9 +31,8 @@ export type Accounts = ReturnType<typeof accountService>;
 export function accountService(database: Database, kind: DataKind = 'archive') {
   // One closure for what its functions share; each of them fits a screen.
   const accounts = modelOf(database, ACCOUNT);
-  const sessions = modelOf(database, SESSION);
-  // Compared with when the name is unknown, so that the time taken tells nothing about which names exist.
-  const nobody = hash(randomBytes(16).toString('hex'));
+  const invitations = modelOf(database, INVITATION);
+  const sessions = sessionService(database);
 
   const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountModel> => {
     const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() }, transaction });
@@ -38,52 +40,105 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
     return account;
   };
 
-  /** Refuses what is too short, too long, or known to everybody. */
-  const requireGood = (password: string): void => {
-    const given = newPassword.safeParse(password);
-    if (!given.success) throw new StellinError('passwordRefused', { why: given.error.issues[0]?.message ?? '' });
-    if (kind === 'archive' && isPublished(password))
-      throw new StellinError('passwordRefused', { why: 'everybody can read it: it belongs to the demo' });
+  const requireId = async (id: number, transaction?: Transaction): Promise<AccountModel> => {
+    const account = await accounts.findByPk(id, { transaction: transaction ?? null });
+    if (!account) throw new StellinError('notFound', { what: 'such account' });
+    return account;
   };
 
+  /** Gives an account another password: its sessions end, and so do links to choose one. */
   const replacePassword = async (account: AccountModel, password: string): Promise<void> => {
-    requireGood(password);
-    const passwordHash = await hash(password);
+    const passwordHash = await hashOf(password, account.name, kind);
     await database.transaction(async (transaction) => {
       await account.update({ passwordHash }, { transaction });
-      await sessions.destroy({ where: { accountId: account.id }, transaction });
+      await sessions.endAll(account.id, undefined, transaction);
+      await invitations.destroy({ where: { accountId: account.id }, transaction });
     });
   };
 
-  const create = async ({ name, displayName, role, password }: NewAccount): Promise<SignedIn> => {
-    requireGood(password);
-    return personOf(
-      await accounts.create({ name, displayName, role, passwordHash: await hash(password), disabledAt: null }),
-    );
-  };
+  const create = async (
+    { name, displayName, role }: Omit<NewAccount, 'password'>,
+    passwordHash: string | null,
+  ): Promise<NamedAccount> =>
+    database.transaction(async (transaction) => {
+      if (await accounts.findOne({ where: { name }, transaction })) throw new StellinError('accountExists', { name });
+      const account = await accounts.create({ name, displayName, passwordHash }, { transaction });
+      if (role !== null) {
+        const held = await modelOf(database, ROLE).findOne({ where: { preset: role }, transaction });
+        await modelOf(database, HELD_RIGHT).create({ accountId: account.id, roleId: held?.id ?? 0 }, { transaction });
+      }
+      await database.notify(['accounts'], transaction);
+      return named(account);
+    });
+
+  const disable = (find: (transaction: Transaction) => Promise<AccountModel>): Promise<void> =>
+    withAnAdministrator(database, async (transaction) => {
+      const account = await find(transaction);
+      await account.update({ disabledAt: new Date() }, { transaction });
+      await sessions.endAll(account.id, undefined, transaction);
+      return account.name;
+    });
 
   return {
     /** Makes accounts that do not exist yet; those that do stay as they are. */
     async ensure(wanted: readonly NewAccount[]): Promise<void> {
       for (const account of wanted)
-        if (!(await accounts.findOne({ where: { name: account.name } }))) await create(account);
+        if (!(await accounts.findOne({ where: { name: account.name } })))
+          await create(account, await hashOf(account.password, account.name, kind));
     },
 
     async count(): Promise<number> {
       return accounts.count();
     },
 
-    list: async (): Promise<KnownAccount[]> =>
-      (await accounts.findAll({ order: ['name'] })).map((account) => ({
-        ...personOf(account),
-        disabled: account.disabledAt !== null,
-      })),
+    /** All accounts, with what people call their roles. */
+    async list(): Promise<(NamedAccount & { role: string; disabled: boolean })[]> {
+      const [known, roles] = await Promise.all([store.listAccounts(database), store.rolesByAccount(database)]);
+      const names = new Map(roles.map(({ accountId, roles: held }) => [accountId, held]));
+      return known.map(({ id, name, displayName, disabled }) => ({
+        id,
+        name,
+        displayName,
+        disabled,
+        role: names.get(id) ?? '',
+      }));
+    },
 
-    /** Adds an account. Refused when there is one of that name. */
-    async add(account: NewAccount): Promise<SignedIn> {
-      if (await accounts.findOne({ where: { name: account.name } }))
-        throw new StellinError('accountExists', { name: account.name });
-      return create(account);
+    /** Adds an account with a password. Refused when there is one of that name. */
+    add: async (account: NewAccount): Promise<NamedAccount> =>
+      create(account, await hashOf(account.password, account.name, kind)),
+
+    /** Adds an account that somebody is invited to; nobody signs in to it before a password was chosen. */
+    invite: (account: Omit<NewAccount, 'password'>): Promise<NamedAccount> => create(account, null),
+
+    /** A secret for a link with which a password is chosen, once; earlier ones are no longer good. */
+    async link(accountId: number, madeBy: number | null): Promise<{ token: string; until: string }> {
+      const token = newToken();
+      const expiresAt = new Date(Date.now() + INVITATION_DAYS * 24 * 3_600_000);
+      await database.transaction(async (transaction) => {
+        const account = await requireId(accountId, transaction);
+        if (account.disabledAt !== null) throw new StellinError('accountDisabled', { name: account.name });
+        await invitations.destroy({
+          where: { [Op.or]: [{ accountId }, { expiresAt: { [Op.lt]: new Date() } }] },
+          transaction,
+        });
+        await invitations.create({ tokenHash: tokenHash(token), accountId, madeBy, expiresAt }, { transaction });
+        await database.notify(['accounts'], transaction);
+      });
+      return { token, until: expiresAt.toISOString() };
+    },
+
+    /** Whose link a secret is of. */
+    async invited(token: string): Promise<NamedAccount> {
+      return named(await requireInvited(token));
+    },
+
+    /** Chooses the password of the account that a link is of, which is used up by that. */
+    async accept(token: string, password: string): Promise<NamedAccount> {
+      const account = await requireInvited(token);
+      await replacePassword(account, password);
+      await database.notify(['accounts']);
+      return named(account);
     },
 
     /** Gives an account another password and ends its sessions. */
@@ -93,31 +148,28 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
 
     /** Changes the password of somebody who knows the present one; ends all sessions of the account. */
     async changePassword(accountId: number, present: string, password: string): Promise<void> {
-      const account = await accounts.findByPk(accountId);
-      if (!account || !(await verify(account.passwordHash, present))) throw new StellinError('presentPasswordWrong');
+      const account = await requireId(accountId);
+      if (!(await isPasswordOf(account.passwordHash, present))) throw new StellinError('presentPasswordWrong');
       if (present === password) throw new StellinError('passwordRefused', { why: 'it is the one you have' });
       await replacePassword(account, password);
     },
 
-    /** Lets nobody sign in with an account any more, and ends its sessions. The last keeper stays. */
-    async disable(name: string): Promise<void> {
-      await database.transaction(async (transaction) => {
-        // Two keepers must not disable each other at once.
-        const keepers = await accounts.findAll({
-          where: { role: 'keeper', disabledAt: null },
-          lock: transaction.LOCK.UPDATE,
-          transaction,
-        });
-        const account = await requireAccount(name, transaction);
-        if (keepers.length === 1 && keepers[0]?.id === account.id)
-          throw new StellinError('lastKeeper', { name: account.name });
-        await account.update({ disabledAt: new Date() }, { transaction });
-        await sessions.destroy({ where: { accountId: account.id }, transaction });
-      });
+    /** Calls somebody otherwise. */
+    async rename(accountId: number, displayName: string): Promise<void> {
+      await (await requireId(accountId)).update({ displayName });
+      await database.notify(['accounts']);
     },
+
+    /** Lets nobody sign in with an account any more, and ends its sessions. Somebody who administers stays. */
+    disable: (name: string): Promise<void> => disable((transaction) => requireAccount(name, transaction)),
+    disableId: (id: number): Promise<void> => disable((transaction) => requireId(id, transaction)),
 
     async enable(name: string): Promise<void> {
       await (await requireAccount(name)).update({ disabledAt: null });
+    },
+    async enableId(id: number): Promise<void> {
+      await (await requireId(id)).update({ disabledAt: null });
+      await database.notify(['accounts']);
     },
 
     /** The names of accounts that still have a published password. */
@@ -126,48 +178,57 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       const published: string[] = [];
       for (const { name, passwordHash } of known) {
         const password = DEMO_ACCOUNTS.find((account) => account.name === name)?.password ?? '';
-        if (await verify(passwordHash, password)) published.push(name);
+        if (await isPasswordOf(passwordHash, password)) published.push(name);
       }
       return published;
     },
 
-    /** Checks name and password and opens a session. */
-    async signIn(name: string, password: string): Promise<{ person: SignedIn; token: string }> {
+    /** Checks name and password and opens a session. `device`: how the browser names itself. */
+    async signIn(name: string, password: string, device = ''): Promise<{ account: NamedAccount; token: string }> {
       const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() } });
-      const right = await verify(account?.passwordHash ?? (await nobody), password);
+      const right = await isPasswordOf(account?.passwordHash, password);
       if (!account || !right || account.disabledAt !== null) throw new StellinError('wrongPassword');
-      const token = randomBytes(32).toString('base64url');
-      await sessions.destroy({ where: { expiresAt: { [Op.lt]: new Date() } } });
-      await sessions.create({
-        tokenHash: hashOf(token),
-        accountId: account.id,
-        expiresAt: new Date(Date.now() + SESSION_HOURS * 3_600_000),
-      });
-      return { person: personOf(account), token };
-    },
-
-    /** Who holds a session token; null when it is unknown or over. */
-    async whoHolds(token: string): Promise<SignedIn | null> {
-      // Every request asks this, each small picture of the sheet, too.
-      return (await holderOf(database, hashOf(token))) ?? null;
-    },
-
-    async signOut(token: string): Promise<void> {
-      await sessions.destroy({ where: { tokenHash: hashOf(token) } });
+      return { account: named(account), token: await sessions.open(account.id, device) };
     },
 
     /** The account of a sign-in name. */
-    async find(name: string): Promise<SignedIn | null> {
+    async find(name: string): Promise<NamedAccount | null> {
       const account = await accounts.findOne({ where: { name } });
-      return account && personOf(account);
+      return account && named(account);
     },
   };
+
+  async function requireInvited(token: string): Promise<AccountModel> {
+    const invitation = await invitations.findOne({
+      where: { tokenHash: tokenHash(token), expiresAt: { [Op.gt]: new Date() } },
+    });
+    const account = invitation && (await accounts.findByPk(invitation.accountId));
+    if (!account || account.disabledAt !== null) throw new StellinError('linkUsedUp');
+    return account;
+  }
 }
 
-function personOf({ id, name, displayName, role }: AccountModel): SignedIn {
-  return { id, name, displayName, role };
+/** The roles that have a permission of themselves. */
+const administering: readonly PresetRole[] = PRESET_ROLE_IDS.filter((id) =>
+  (PRESET_ROLES[id].permissions as readonly string[]).includes('administer'),
+);
+
+/** Changes accounts, roles or rights; refused when nobody could administer the archive after it. The work returns what it was done to. */
+export async function withAnAdministrator(
+  database: Database,
+  work: (transaction: Transaction) => Promise<string>,
+): Promise<void> {
+  await database.transaction(async (transaction) => {
+    // Two keepers must not disable each other at once.
+    await store.lockRights(database, transaction);
+    const had = await store.countHolders(database, 'administer', administering, transaction);
+    const name = await work(transaction);
+    if (had > 0 && (await store.countHolders(database, 'administer', administering, transaction)) === 0)
+      throw new StellinError('lastKeeper', { name });
+    await database.notify(['accounts'], transaction);
+  });
 }
 
-function hashOf(token: string): string {
-  return createHash('sha256').update(token).digest('hex');
+function named({ id, name, displayName }: AccountModel): NamedAccount {
+  return { id, name, displayName };
 }

@@ -12,6 +12,7 @@ import { makeBackup } from './make';
 import { restoreBackup } from './restore';
 import { trialOf } from './trial';
 import pino from 'pino';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 afterEach(() => world.close());
@@ -114,7 +115,7 @@ test('a restored catalogue says what it said; what is there before is kept; file
   const services = await openServices(config, databaseUrl, pino({ level: 'silent' }));
   try {
     const read = async (name: string) =>
-      (await services.photos.list({ query: `name:${name}`, sort: 'added', offset: 0, limit: 1 }))[0];
+      (await services.photos.list(PROGRAM, { query: `name:${name}`, sort: 'added', offset: 0, limit: 1 }))[0];
     expect(await read('b.jpg')).toMatchObject({ rating: 2 });
     await services.start();
     // Drives are compared by themselves: what the files say that the catalogue has not said otherwise is taken.
@@ -130,9 +131,9 @@ test('a restored catalogue says what it said; what is there before is kept; file
     }
     const filesAfter = await Promise.all(['1952/a.jpg', 'b.jpg'].map((name) => readFile(join(drive, name))));
     expect(filesAfter).toEqual(filesNow);
-    expect(await services.search.count('is:conflict name:b.jpg')).toBe(1);
-    expect(await services.search.count('is:missing name:c.jpg')).toBe(1);
-    expect(await services.search.count('headline:"Said since"')).toBe(1);
+    expect(await services.search.all.count('is:conflict name:b.jpg')).toBe(1);
+    expect(await services.search.all.count('is:missing name:c.jpg')).toBe(1);
+    expect(await services.search.all.count('headline:"Said since"')).toBe(1);
   } finally {
     await services.close();
     await world.rest();

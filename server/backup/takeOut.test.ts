@@ -11,6 +11,7 @@ import { checkedTaken, takeIn } from './takeIn';
 import { takeOut } from './takeOut';
 import * as store from './takeOutStore';
 import pino from 'pino';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 afterEach(() => world.close());
@@ -41,7 +42,7 @@ async function busyWorld(): Promise<string> {
   await apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 4 });
   await apply({ kind: 'setMark', selection: { query: 'name:b.jpg' }, mark: '=Print' });
   await apply({ kind: 'makeDossier', name: 'Loans', note: 'For 2027' });
-  const [dossier] = await world.services.dossiers.list(world.keeperId);
+  const [dossier] = await world.services.dossiers.list(PROGRAM);
   await apply({ kind: 'putInDossier', dossierId: dossier?.id ?? 0, selection: { query: 'name:a.jpg' } });
   await apply({ kind: 'namePhotos', selection: { query: 'name:a.jpg' }, who: { name: 'Ida Brandt' } });
   await apply({ kind: 'saveSearch', name: 'Best', query: 'rating:>=4', sort: 'taken' });
@@ -87,8 +88,8 @@ test('a catalogue that was taken out and in elsewhere is equal in every table, a
 
     const services = await openServices(config, other.databaseUrl, pino({ level: 'silent' }));
     try {
-      expect(await services.search.count('term:Rokkaku rating:4 person:"Ida Brandt" dossier:Loans')).toBe(1);
-      expect(await services.search.count('is:private mark:"=Print"')).toBe(1);
+      expect(await services.search.all.count('term:Rokkaku rating:4 person:"Ida Brandt" dossier:Loans')).toBe(1);
+      expect(await services.search.all.count('is:private mark:"=Print"')).toBe(1);
       // Nobody signs in before a password was set.
       await expect(services.accounts.signIn('keeper', PASSWORDS.keeper)).rejects.toThrow();
       await services.accounts.setPassword('keeper', 'another-password');
@@ -98,7 +99,7 @@ test('a catalogue that was taken out and in elsewhere is equal in every table, a
         { kind: 'makeDossier', name: 'New', note: '', parentId: null, colour: '' },
         world.keeperId,
       );
-      expect(await services.dossiers.list(world.keeperId)).toHaveLength(2);
+      expect(await services.dossiers.list(PROGRAM)).toHaveLength(2);
     } finally {
       await services.close();
     }

@@ -66,7 +66,7 @@ export async function figuresOf(client: Client, tables: readonly TakenTable[]): 
   for (const table of tables) {
     const { line, from } = lineSql(client, table);
     const { rows } = await client.query<{ rows: string; sum: string | null }>(
-      `select count(*) as rows, sum(hashtextextended((${line})::text, 0)::numeric)::text as sum from ${from}`,
+      `select count(*) as rows, sum(hashtextextended((${line})::text, 0))::text as sum from ${from}`,
     );
     figures[table.name] = { rows: Number(rows[0]?.rows), sum: rows[0]?.sum ?? '0' };
   }

@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import { tinyTiff } from '@stellin/core/metadata/testing';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 const sized = [
   { tag: 256, type: 3, count: 1, data: Uint8Array.of(16, 0) },
@@ -28,9 +29,9 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 const list = async (query = '') => {
-  const photos = await world.services.photos.list({ query, sort: 'name', offset: 0, limit: 200 });
+  const photos = await world.services.photos.list(PROGRAM, { query, sort: 'name', offset: 0, limit: 200 });
   return photos.map(({ name, bundle }) =>
     bundle ? `${name} ${bundle.photos}${bundle.closed ? ' closed' : ''}` : name,
   );
@@ -41,7 +42,7 @@ const undo = () => world.services.ledger.undo(world.keeperId);
 
 test('raw and JPEG of one name in one folder bundle by themselves, and stand as one', async () => {
   expect(await list()).toEqual(['a.jpg 2 closed', 'a.nef', 'b.jpg', 'c.jpg']);
-  expect(await world.services.photos.count('')).toMatchObject({ count: 4, folded: 1 });
+  expect(await world.services.photos.count(PROGRAM, '')).toMatchObject({ count: 4, folded: 1 });
   // Whichever of the two meets the query.
   expect(await list('kind:dng')).toEqual(['a.jpg 2 closed']);
   expect(await list('keyword:dunes')).toEqual(['a.jpg 2 closed']);

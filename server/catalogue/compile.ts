@@ -13,6 +13,7 @@ import {
   type TextId,
 } from '@stellin/core/query/criteria';
 import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
+import { PEOPLE_TEXTS } from '@stellin/core/search/said';
 import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
 import type { CriterionQuery, Query } from '@stellin/core/query/query';
 import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/text/words';
@@ -25,11 +26,20 @@ export interface SqlCondition {
   bind: unknown[];
 }
 
+/** What exists for who asks. */
+interface Known {
+  /** The condition on `p` that a photo does, of which those in `bind` are the parameters. */
+  seen: string;
+  /** Private persons do. */
+  knowsPrivate: boolean;
+}
+const ALL_KNOWN: Known = { seen: 'true', knowsPrivate: true };
+
 /** The condition for a query, numbering its parameters after those in `bind`. */
-export function compileQuery(query: Query, bind: readonly unknown[] = []): SqlCondition {
+export function compileQuery(query: Query, bind: readonly unknown[] = [], known = ALL_KNOWN): SqlCondition {
   const values = [...bind];
   const param = (value: unknown) => `$${values.push(value)}`;
-  return { sql: conditionOf(query, param), bind: values };
+  return { sql: conditionOf(query, { param, ...known }), bind: values };
 }
 
 /** That a dossier, by its alias, is named by a text. */
@@ -40,16 +50,17 @@ export function dossierNamed(alias: string, text: string): SqlCondition {
 
 type Param = (value: unknown) => string;
 
-function conditionOf(query: Query, param: Param): string {
+function conditionOf(query: Query, context: { param: Param } & Known): string {
+  const { param, seen, knowsPrivate } = context;
   switch (query.kind) {
     case 'everything':
       return 'true';
     case 'all':
-      return every(query.of.map((part) => conditionOf(part, param)));
+      return every(query.of.map((part) => conditionOf(part, context)));
     case 'any':
-      return query.of.length === 0 ? 'false' : `(${query.of.map((part) => conditionOf(part, param)).join(' or ')})`;
+      return query.of.length === 0 ? 'false' : `(${query.of.map((part) => conditionOf(part, context)).join(' or ')})`;
     case 'not':
-      return `not coalesce(${conditionOf(query.of, param)}, false)`;
+      return `not coalesce(${conditionOf(query.of, context)}, false)`;
     case 'words':
       return every(patternsOf(query.text).map((pattern) => withWord(pattern, param)));
     case 'phrase': {
@@ -58,6 +69,9 @@ function conditionOf(query: Query, param: Param): string {
     }
     case 'criterion': {
       const type = criterionOf(query.criterion)?.type;
+      // Which pictures are there more than once hangs on the photos that exist for who asks.
+      if (type === 'state' && query.value.toLowerCase() === 'double') return doublesAmong(seen);
+      if (!knowsPrivate && tellsOfPeople(query)) return withoutPrivate(CONDITIONS[type ?? 'search'](query, param));
       return type ? CONDITIONS[type](query, param) : 'false';
     }
   }
@@ -117,16 +131,29 @@ function inFolders(condition: string): string {
   return `p.folder_id in (select f.id from folder f join drive d on d.id = f.drive_id where ${condition})`;
 }
 
+const PRIVATE_TOO = '/* private too */';
+
+/** The condition of a criterion of people for whom private persons do not exist: no row of who is seen where is one of them. */
+function withoutPrivate(condition: string): string {
+  return condition.replaceAll(PRIVATE_TOO, 'and person_id not in (select id from person where private)');
+}
+
+/** Whether a condition asks who is in a photo. */
+function tellsOfPeople({ criterion, value }: CriterionQuery): boolean {
+  const people: readonly string[] = PEOPLE_TEXTS;
+  return people.includes(criterion) || ['people', ...people].includes(value.toLowerCase());
+}
+
 /** A person of some rows (`person_id`, `photo_id`) who has a name like a pattern is in the photo. */
 function calledLike(pattern: string, rows: string): string {
   return `p.id in (select s.photo_id from person n cross join unnest(n.names_folded) given join ${rows} s on s.person_id = n.id where given like ${pattern})`;
 }
 
 /** Faces that are named, and those that most likely show somebody. */
-const CONFIRMED = `(select person_id, photo_id from face where state = 'named')`;
-const SUGGESTED = `(select g.person_id, f.photo_id from face_guess g join face f on f.id = g.face_id where f.state = 'open')`;
+const CONFIRMED = `(select person_id, photo_id from face where state = 'named' ${PRIVATE_TOO})`;
+const SUGGESTED = `(select person_id, photo_id from (select g.person_id, f.photo_id from face_guess g join face f on f.id = g.face_id where f.state = 'open') open where true ${PRIVATE_TOO})`;
 /** Who is in which photo, with a face or without. */
-const SEEN = `(select person_id, photo_id from face where state = 'named' union all select person_id, photo_id from photo_person)`;
+const SEEN = `(select person_id, photo_id from (select person_id, photo_id from face where state = 'named' union all select person_id, photo_id from photo_person) any_way where true ${PRIVATE_TOO})`;
 
 /** Texts that do not stand among those of the fields: the condition that one of them is like a pattern. */
 const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
@@ -306,11 +333,15 @@ function presenceCondition(id: string, param: Param): string {
   return criterion ? inText(`jsonb_exists(t.fields_folded, ${param(criterion.id)})`) : 'false';
 }
 
+function doublesAmong(seen: string): string {
+  return `p.picture_hash in (select p.picture_hash from photo p where p.picture_hash is not null and p.shown and ${seen}
+    group by p.picture_hash having count(*) > 1)`;
+}
+
 const STATE_CONDITIONS: Record<State, string> = {
   away: 'p.drive_id in (select id from drive where not attached)',
   missing: '(p.missing_since is not null)',
-  double:
-    'p.picture_hash in (select o.picture_hash from photo o where o.picture_hash is not null and o.shown group by o.picture_hash having count(*) > 1)',
+  double: doublesAmong('true'),
   bundled: '(p.bundle is not null)',
   lead: 'p.leads',
   trashed: '(p.trashed_from is not null)',

@@ -4,6 +4,7 @@ import { copyingRoutes, copyRequest, type CopyRequest } from '@stellin/contract/
 import type { z } from 'zod';
 import { openWorld, PASSWORDS, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 import { folderElsewhere } from '../testing/scratch';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let card: string;
@@ -32,9 +33,9 @@ async function open(working: boolean): Promise<void> {
 }
 
 const SIDECAR = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title><rdf:Alt><rdf:li xml:lang="x-default">Dunes</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>`;
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 const idOf = async (place: string) =>
-  (await world.services.drives.list()).find(({ mountPoint }) => mountPoint === place)?.id;
+  (await world.services.drives.list(PROGRAM)).find(({ mountPoint }) => mountPoint === place)?.id;
 const requestFor = async (more: Partial<z.input<typeof copyRequest>> = {}): Promise<CopyRequest> =>
   copyRequest.parse({
     driveKey: card,

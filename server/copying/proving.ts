@@ -2,6 +2,7 @@
 
 import { join, relative } from 'node:path';
 import { realpath } from 'node:fs/promises';
+import { PROGRAM } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
@@ -25,7 +26,7 @@ export type StepProof = string | null | undefined;
 /** Refuses a source that is a catalogued drive, or shares files with one: its photos are no card that was copied in. */
 export async function requireOwnSource(drives: Drives, { mountPoint, folder, label }: CopyParameters): Promise<void> {
   const source = await realpath(join(mountPoint, folder));
-  for (const drive of await drives.list()) {
+  for (const drive of await drives.list(PROGRAM)) {
     if (drive.id === null || drive.mountPoint === null || drive.state !== 'attached') continue;
     const root = await realpath(drive.mountPoint);
     if (isBelow(root, source) || isBelow(source, root))

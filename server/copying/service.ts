@@ -1,6 +1,7 @@
 // Copying in: what it would do, and setting the job to work.
 
 import { join } from 'node:path';
+import { PROGRAM } from '../catalogue/viewer';
 import type { CopyPlan, CopyRequest } from '@stellin/contract/copying';
 import type { Job } from '@stellin/contract/jobs';
 import type { Drives } from '../drives/service';
@@ -86,7 +87,7 @@ export function copyingService(drives: Drives, reader: FileReader, jobs: Jobs) {
     for (const id of [toDriveId, secondDriveId]) {
       if (id === null) continue;
       await drives.requireWritable(id);
-      const drive = (await drives.list()).find((candidate) => candidate.id === id);
+      const drive = (await drives.list(PROGRAM)).find((candidate) => candidate.id === id);
       if (drive?.freeBytes !== null && drive && drive.freeBytes < bytes)
         throw new StellinError('noRoom', { drive: drive.label });
     }

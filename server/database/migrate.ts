@@ -28,6 +28,7 @@ import * as backups from './migrations/0023-backups';
 import * as owners from './migrations/0024-owners';
 import * as fixity from './migrations/0025-fixity';
 import * as seen from './migrations/0026-seen';
+import * as rights from './migrations/0027-rights';
 
 interface Migration {
   name: string;
@@ -61,6 +62,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0024-owners', sql: owners.sql },
   { name: '0025-fixity', sql: fixity.sql },
   { name: '0026-seen', sql: seen.sql },
+  { name: '0027-rights', sql: rights.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -6,10 +6,11 @@ import type { FieldValue, FieldValues } from '@stellin/core/metadata/fields';
 import { description as descriptionSchema } from '@stellin/contract/describing';
 import { selection as selectionSchema } from '@stellin/contract/photos';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const everything = { query: '' };
 
 beforeEach(async () => {
@@ -31,7 +32,7 @@ afterEach(() => world.close());
 
 async function fieldsOf(name: string): Promise<FieldValues> {
   const id = (await world.ids()).get(name) ?? 0;
-  return (await world.services.photos.find(id)).fields as FieldValues;
+  return (await world.services.photos.find(PROGRAM, id)).fields as FieldValues;
 }
 
 async function preview(given: object, query = '') {
@@ -42,7 +43,7 @@ async function preview(given: object, query = '') {
       offset: 0,
       limit: 50,
     },
-    'The keeper',
+    await world.services.rights.personOf(world.keeperId),
   );
 }
 
@@ -195,7 +196,7 @@ test('a template fills placeholders and gives terms in one step, and keeps its v
 });
 
 test('what photos say together: how many, how many different values, which', async () => {
-  const { photos, fields } = await world.services.describing.agreement({ query: '', minus: [], plus: [] });
+  const { photos, fields } = await world.services.describing.agreement(PROGRAM, { query: '', minus: [], plus: [] });
   expect(photos).toBe(3);
   expect(fields.find(({ target }) => target === 'title')).toEqual({
     target: 'title',
@@ -272,7 +273,7 @@ test('two people describe the same photos at once: every photo has what one of t
   expect((await fieldsOf('SKM_001.jpg')).headline).toMatch(/^(One|Two)(\+a\+b|\+b\+a)$/);
   const said = await Promise.all(['SKM_001.jpg', 'SKM_002.jpg', 'SKM_003.jpg'].map(fieldsOf));
   expect(new Set(said.map(({ headline }) => headline)).size).toBe(1);
-  const entries = await world.services.ledger.list({ limit: 10 });
+  const entries = await world.services.ledger.list(PROGRAM, { limit: 10 });
   expect(entries.filter(({ title }) => title.startsWith('Set “Headline”'))).toHaveLength(2);
 });
 
@@ -289,12 +290,12 @@ test('new photos get a template as they come in, once', async () => {
     'Day 1/b.jpg': await realJpeg({ source: 'Known' }, 91),
   });
   await world.services.drives.refresh();
-  const key = (await world.services.drives.list()).find(({ label }) => label === 'Field')?.key ?? '';
+  const key = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Field')?.key ?? '';
   const { id } = await world.services.intake.takeIn({ driveKey: key, templateId: objectId }, world.keeperId);
   await world.until(id, ['done']);
   expect(await count('source:"Field disk, Day 1"')).toBe(1);
   expect(await count('source:Known')).toBe(1);
-  expect((await world.services.ledger.list({ limit: 1 }))[0]).toMatchObject({
+  expect((await world.services.ledger.list(PROGRAM, { limit: 1 }))[0]).toMatchObject({
     title: 'Template “Incoming”: 1 photo',
     by: 'The keeper',
   });
@@ -308,7 +309,7 @@ test('private photos are found, and the check before a delivery names them and w
     query: 'folder:Vault/Festival',
     requires: ['caption', 'headline'],
   });
-  const before = await world.services.describing.check({ query: '', minus: [], plus: [] });
+  const before = await world.services.describing.check(PROGRAM, { query: '', minus: [], plus: [] });
   const [rule] = before.rules;
   expect(before.private).toBe(0);
   expect(rule?.lacking.map(({ part }) => part)).toEqual(['caption', 'headline']);
@@ -320,15 +321,15 @@ test('private photos are found, and the check before a delivery names them and w
   const [first = 0, ...others] = lacking?.first ?? [];
   await world.apply({ kind: 'setPrivate', selection: { query: null, plus: [first] }, private: true });
   expect(await count('is:private')).toBe(1);
-  expect((await world.services.photos.find(first)).private).toBe(true);
-  const few = await world.services.describing.check({ query: null, minus: [], plus: [first] });
+  expect((await world.services.photos.find(PROGRAM, first)).private).toBe(true);
+  const few = await world.services.describing.check(PROGRAM, { query: null, minus: [], plus: [first] });
   expect(few).toMatchObject({ photos: 1, private: 1, ready: 0 });
   await world.apply({
     kind: 'setFields',
     selection: { query: null, plus: others },
     edits: [{ target: 'headline', mode: 'replace', value: 'Said' }],
   });
-  const after = await world.services.describing.check({ query: '', minus: [], plus: [] });
+  const after = await world.services.describing.check(PROGRAM, { query: '', minus: [], plus: [] });
   expect(after.rules[0]?.lacking[1]).toMatchObject({ photos: 1, first: [first] });
   await world.services.ledger.undo(world.keeperId);
   await world.services.ledger.undo(world.keeperId);
@@ -345,7 +346,7 @@ test('what counts as described is asked for by rule', async () => {
   });
   expect(await count('described:Festival')).toBe(1);
   expect(await count('not described:all')).toBe(2);
-  const shown = await world.services.photos.list({ query: '', sort: 'name', offset: 0, limit: 10 });
+  const shown = await world.services.photos.list(PROGRAM, { query: '', sort: 'name', offset: 0, limit: 10 });
   expect(shown.map(({ described }) => described)).toEqual([false, false, true]);
   await world.apply({
     kind: 'setFields',

@@ -8,7 +8,7 @@ export function describingRoutesFor(app: FastifyInstance, describing: Describing
   serve(app, describingRoutes.showTemplateVersions, async ({ params }) => ({
     versions: await describing.templateVersions(params.id),
   }));
-  serve(app, describingRoutes.check, ({ body }) => describing.check(body.selection));
-  serve(app, describingRoutes.agreement, ({ body }) => describing.agreement(body.selection));
-  serve(app, describingRoutes.previewDescription, ({ body, person }) => describing.preview(body, person.displayName));
+  serve(app, describingRoutes.check, ({ body, person }) => describing.check(person, body.selection));
+  serve(app, describingRoutes.agreement, ({ body, person }) => describing.agreement(person, body.selection));
+  serve(app, describingRoutes.previewDescription, ({ body, person }) => describing.preview(body, person));
 }

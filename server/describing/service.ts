@@ -18,6 +18,7 @@ import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { Database } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import { today } from '../catalogue/clock';
+import type { Person, Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { prefetch } from './prefetch';
@@ -64,17 +65,19 @@ export function describingService(database: Database, search: Search, vocabulary
     }) satisfies AfterChange,
 
     /** What the photos of a selection say, field by field. */
-    agreement: async (selection: Selection) => store.agreementOf(database, await search.settled(selection)),
+    agreement: async (viewer: Viewer, selection: Selection) =>
+      store.agreementOf(database, await search.seenBy(viewer).settled(selection)),
 
     /** Before and after of photos that a description changes. */
     async preview(
       asked: { selection: Selection; description: Description; offset: number; limit: number },
-      user: string,
+      person: Person,
     ) {
+      const user = person.displayName;
       const { description, offset, limit } = asked;
       const made = describing(description);
       if (!made.ok) return { problem: made.problem, looked: 0, meant: 0, changing: 0, cuts: 0, photos: [] };
-      const selection = await search.settled(asked.selection);
+      const selection = await search.seenBy(person).settled(asked.selection);
       const key = JSON.stringify([selection, description, today(), user]);
       const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, user));
       const page = changes.slice(offset, offset + limit);
@@ -134,11 +137,11 @@ export function describingService(database: Database, search: Search, vocabulary
     },
 
     /** Which photos of a selection lack what the rules ask for. */
-    async check(selection: Selection) {
+    async check(viewer: Viewer, selection: Selection) {
       const rules = await store.listPrepared(database, 'quality_rule');
       const lacking = rules.flatMap((rule) => lackingOf(rule));
       const queries = ['', `described:${ALL_RULES}`, 'is:private', ...lacking.map(({ query }) => query)];
-      const [all, ready, secret, ...found] = await search.within(selection, queries, MAX_CHECKED);
+      const [all, ready, secret, ...found] = await search.seenBy(viewer).within(selection, queries, MAX_CHECKED);
       const counts = lacking.map(({ part }, i) => ({ part, ...(found[i] ?? { photos: 0, first: [] }) }));
       return {
         photos: all?.photos ?? 0,

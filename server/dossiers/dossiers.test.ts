@@ -1,4 +1,5 @@
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let ids: Map<string, number>;
@@ -22,10 +23,12 @@ afterAll(() => world.close());
 async function make(name: string, more: { parentId?: number; selection?: { query: string } } = {}): Promise<number> {
   return (await world.apply({ kind: 'makeDossier', name, ...more })).objectId ?? 0;
 }
-const listed = () => world.services.dossiers.list(world.keeperId);
+const listed = () => world.services.dossiers.list(PROGRAM);
 const undo = () => world.services.ledger.undo(world.keeperId);
 const inOrder = async (query: string) =>
-  (await world.services.photos.list({ query, sort: 'hand', offset: 0, limit: 100 })).map(({ name }) => name).join(' ');
+  (await world.services.photos.list(PROGRAM, { query, sort: 'hand', offset: 0, limit: 100 }))
+    .map(({ name }) => name)
+    .join(' ');
 
 test('a dossier is made of a selection, found by its name, and a photo is put in once', async () => {
   const day = await make('Open day', { selection: { query: 'rating:>=2' } });
@@ -33,10 +36,10 @@ test('a dossier is made of a selection, found by its name, and a photo is put in
   const entry = await world.apply({ kind: 'putInDossier', dossierId: day, selection: { query: 'rating:>=1' } });
   expect(entry).toMatchObject({ title: 'Put 1 photo into “Open day”', photos: 1 });
   expect(await inOrder('dossier:"Open day"')).toBe('c.jpg d.jpg b.jpg');
-  expect((await world.services.photos.find(id('b.jpg'))).dossiers).toEqual([
+  expect((await world.services.photos.find(PROGRAM, id('b.jpg'))).dossiers).toEqual([
     { id: day, path: 'Open day', query: 'dossier:"Open day"' },
   ]);
-  expect(await world.services.search.count('missing:dossier')).toBe(1);
+  expect(await world.services.search.all.count('missing:dossier')).toBe(1);
 });
 
 test('photos are arranged by hand and stay so; taking it back puts them where they were', async () => {
@@ -76,9 +79,15 @@ test('saved searches follow when a dossier is called otherwise', async () => {
   await world.apply({ kind: 'saveSearch', name: 'Day, rated', query: 'dossier:"Open day" rating:>=2', sort: 'taken' });
   const day = (await listed())[0]?.id ?? 0;
   await world.apply({ kind: 'changeDossier', dossierId: day, name: 'Open days', note: 'for the board' });
-  expect((await world.services.search.list())[0]).toMatchObject({ query: 'dossier:"Open days" rating:>=2', count: 2 });
+  expect((await world.services.search.all.list())[0]).toMatchObject({
+    query: 'dossier:"Open days" rating:>=2',
+    count: 2,
+  });
   await undo();
-  expect((await world.services.search.list())[0]).toMatchObject({ query: 'dossier:"Open day" rating:>=2', count: 2 });
+  expect((await world.services.search.all.list())[0]).toMatchObject({
+    query: 'dossier:"Open day" rating:>=2',
+    count: 2,
+  });
 });
 
 test('a copy holds the same photos in the same order; removing takes all below along, never a photo, and comes back', async () => {
@@ -90,7 +99,7 @@ test('a copy holds the same photos in the same order; removing takes all below a
   const entry = await world.apply({ kind: 'removeDossier', dossierId: day?.id ?? 0 });
   expect(entry.title).toBe('Remove the dossier “Open day” with 2 dossiers in it');
   expect((await listed()).map(({ name }) => name)).toEqual(['Second day']);
-  expect(await world.services.search.count('')).toBe(4);
+  expect(await world.services.search.all.count('')).toBe(4);
   await undo();
   expect((await listed()).map(({ path, photos }) => [path, photos])).toEqual([
     ['Open day', 4],

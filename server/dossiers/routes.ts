@@ -4,7 +4,7 @@ import { serve } from '../serve';
 import type { Dossiers } from './service';
 
 export function dossiersRoutes(app: FastifyInstance, dossiers: Dossiers): void {
-  serve(app, dossierRoutes.listDossiers, async ({ person }) => ({ dossiers: await dossiers.list(person.id) }));
+  serve(app, dossierRoutes.listDossiers, async ({ person }) => ({ dossiers: await dossiers.list(person) }));
   serve(app, dossierRoutes.pinDossier, async ({ person, body }) => {
     await dossiers.pin(person.id, body.dossierId);
     return {};

@@ -4,6 +4,7 @@ import { DossierNames } from '@stellin/core/dossiers/naming';
 import { queryText } from '@stellin/core/search/language';
 import { criterion } from '@stellin/core/query/query';
 import type { Dossier } from '@stellin/contract/dossiers';
+import { seesOnlyParts, type Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { Search } from '../search/service';
@@ -14,18 +15,18 @@ export type Dossiers = ReturnType<typeof dossierService>;
 export function dossierService(database: Database, search: Search) {
   return {
     /** All dossiers, each before those below it, with what their queries find. */
-    async list(accountId: number): Promise<Dossier[]> {
+    async list(viewer: Viewer): Promise<Dossier[]> {
       const [rows, covers, pinned] = await Promise.all([
         store.listDossiers(database),
-        store.listCovers(database),
-        store.pinnedOf(database, accountId),
+        store.listCovers(database, viewer),
+        viewer.accountId === null ? undefined : store.pinnedOf(database, viewer.accountId),
       ]);
       const names = namesOf(rows);
       const coverOf = new Map(covers.map(({ id, ...cover }) => [id, cover]));
       const ordered = preOrder(rows, null);
       const queries = ordered.map(({ id }) => queryText(criterion('dossier', names.nameOf(id))));
-      const counts = await search.counts(queries);
-      return ordered.map(({ id, parent_id, name, note, colour }, i) => ({
+      const counts = await search.seenBy(viewer).counts(queries);
+      const dossiers = ordered.map(({ id, parent_id, name, note, colour }, i) => ({
         id,
         parentId: parent_id,
         name,
@@ -40,6 +41,15 @@ export function dossierService(database: Database, search: Search) {
         photos: counts[i] ?? 0,
         pinned: id === pinned,
       }));
+      if (viewer.sight === null) return dossiers;
+      // What holds nothing but photos that do not exist for somebody does not either; what is given to them does, while it is empty too.
+      const given = names.within(
+        new Set(viewer.sight.map(({ scope }) => (scope.kind === 'dossier' ? scope.dossierId : 0))),
+      );
+      const all = seesOnlyParts(viewer) ? undefined : await search.all.counts(queries);
+      const isThere = ({ id, photos }: Dossier, i: number) => photos > 0 || given.has(id) || all?.[i] === 0;
+      const exists = new Set(dossiers.filter(isThere).flatMap(({ id }) => names.path(id).map((above) => above.id)));
+      return dossiers.filter(({ id }) => exists.has(id));
     },
 
     /** The dossiers that a photo is in. */

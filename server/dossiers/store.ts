@@ -5,6 +5,8 @@ import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import { recordPhotos } from '../ledger/recordStore';
 import type { SqlCondition } from '../catalogue/compile';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 
 /** A row as the ledger keeps it. */
 export interface DossierRow {
@@ -26,14 +28,19 @@ export async function listDossiers(database: Database, tx?: Transaction): Promis
 }
 
 /** Of each dossier the photo that stands for it: its cover, or the first of its own or of one below. */
-export async function listCovers(database: Database): Promise<{ id: number; photoId: number; version: number }[]> {
+export async function listCovers(
+  database: Database,
+  { sight }: Viewer,
+): Promise<{ id: number; photoId: number; version: number }[]> {
+  const seen = sightSql(sight);
   return database.rows(
     `select d.id, p.id as "photoId", p.preview_version as version from dossier d
      join lateral (
-       select coalesce(d.cover_photo, (
-         select put.photo_id from dossier_above a join dossier_photo put on put.dossier_id = a.id
-         where a.above_id = d.id order by a.id <> d.id, a.id, put.position limit 1)) as photo_id) c on true
+       select coalesce((select p.id from photo p where p.id = d.cover_photo and ${seen.sql}), (
+         select put.photo_id from dossier_above a join dossier_photo put on put.dossier_id = a.id join photo p on p.id = put.photo_id
+         where a.above_id = d.id and ${seen.sql} order by a.id <> d.id, a.id, put.position limit 1)) as photo_id) c on true
      join photo p on p.id = c.photo_id and p.shown`,
+    seen.bind,
   );
 }
 

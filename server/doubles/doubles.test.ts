@@ -1,5 +1,6 @@
 import sharp from 'sharp';
 import { openWorld, putFiles, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 beforeAll(async () => {
@@ -27,17 +28,17 @@ const plain = (grey: number) =>
     .jpeg()
     .toBuffer();
 const names = async (kind: 'same' | 'alike', limit = 20, after?: number) => {
-  const { groups, next } = await world.services.doubles.list({ kind, limit, after });
+  const { groups, next } = await world.services.doubles.list(PROGRAM, { kind, limit, after });
   return { groups: groups.map((group) => group.map(({ name }) => name)), next };
 };
 
 test('the same picture on two drives is a group, with where each is', async () => {
   expect(await names('same')).toEqual({ groups: [['kite.jpg', 'kite copy.jpg']], next: null });
-  expect(await world.services.doubles.count()).toMatchObject({ groups: 1, surplus: 1 });
-  const { groups } = await world.services.doubles.list({ kind: 'same', limit: 20 });
+  expect(await world.services.doubles.count(PROGRAM)).toMatchObject({ groups: 1, surplus: 1 });
+  const { groups } = await world.services.doubles.list(PROGRAM, { kind: 'same', limit: 20 });
   expect(groups[0]?.[1]).toMatchObject({ driveLabel: 'Other', folderPath: 'again', terms: 0 });
   const id = (await world.ids()).get('kite.jpg') ?? 0;
-  expect((await world.services.photos.find(id)).doubles).toEqual([
+  expect((await world.services.photos.find(PROGRAM, id)).doubles).toEqual([
     { photoId: (await world.ids()).get('kite copy.jpg'), path: 'Other/again/kite copy.jpg' },
   ]);
 });
@@ -49,7 +50,7 @@ test('a lighter, smaller version looks alike; other pictures and plain ones do n
 });
 
 test('photos that are told apart are not offered again, until that is undone', async () => {
-  const { groups } = await world.services.doubles.list({ kind: 'alike', limit: 20 });
+  const { groups } = await world.services.doubles.list(PROGRAM, { kind: 'alike', limit: 20 });
   const photoIds = groups[0]?.map(({ id }) => id) ?? [];
   await world.apply({ kind: 'tellApart', photoIds });
   expect(await names('alike')).toEqual({ groups: [], next: null });
@@ -68,5 +69,5 @@ test('pages go on where the one before ended', async () => {
 test('a double that is trashed is none any more', async () => {
   await world.apply({ kind: 'removePhotos', selection: { query: 'name:"kite copy.jpg"' } });
   expect(await names('same')).toEqual({ groups: [], next: null });
-  expect(await world.services.search.count('is:double')).toBe(0);
+  expect(await world.services.search.all.count('is:double')).toBe(0);
 });

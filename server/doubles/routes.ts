@@ -4,6 +4,6 @@ import { serve } from '../serve';
 import type { Doubles } from './service';
 
 export function doublesRoutes(app: FastifyInstance, doubles: Doubles): void {
-  serve(app, doubleRoutes.listDoubles, ({ query }) => doubles.list(query));
-  serve(app, doubleRoutes.countDoubles, () => doubles.count());
+  serve(app, doubleRoutes.listDoubles, ({ query, person }) => doubles.list(person, query));
+  serve(app, doubleRoutes.countDoubles, ({ person }) => doubles.count(person));
 }

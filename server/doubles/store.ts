@@ -3,26 +3,36 @@
 import { recordObjects } from '../ledger/recordStore';
 import type { DoublePhoto } from '@stellin/contract/doubles';
 import type { Database, Transaction } from '../database/database';
-import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
+import { alsoSeen, photoColumns, PHOTO_JOINS } from '../catalogue/photoRow';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 
 /** Groups of the same picture, by their first photo, the next few. */
 export async function sameGroups(
   database: Database,
+  { sight }: Viewer,
   after: number,
   limit: number,
 ): Promise<{ first: number; ids: number[] }[]> {
+  const seen = sightSql(sight, [after, limit]);
   return database.rows(
-    `select min(id) as first, array_agg(id order by id) as ids from photo
-     where picture_hash is not null and shown group by picture_hash having count(*) > 1 and min(id) > $1 order by 1 limit $2`,
-    [after, limit],
+    `select min(p.id) as first, array_agg(p.id order by p.id) as ids from photo p
+     where p.picture_hash is not null and p.shown and ${seen.sql}
+     group by p.picture_hash having count(*) > 1 and min(p.id) > $1 order by 1 limit $2`,
+    seen.bind,
   );
 }
 
-export async function countSame(database: Database): Promise<{ groups: number; surplus: number; bytes: number }> {
+export async function countSame(
+  database: Database,
+  { sight }: Viewer,
+): Promise<{ groups: number; surplus: number; bytes: number }> {
+  const seen = sightSql(sight);
   const row = await database.row<{ groups: number; surplus: number; bytes: number }>(
     `select count(*)::int as groups, coalesce(sum(photos - 1), 0)::int as surplus, coalesce(sum(bytes), 0)::float8 as bytes
-     from (select count(*) as photos, sum(size_bytes) - max(size_bytes) as bytes from photo
-       where picture_hash is not null and shown group by picture_hash having count(*) > 1) g`,
+     from (select count(*) as photos, sum(p.size_bytes) - max(p.size_bytes) as bytes from photo p
+       where p.picture_hash is not null and p.shown and ${seen.sql} group by p.picture_hash having count(*) > 1) g`,
+    seen.bind,
   );
   return row ?? { groups: 0, surplus: 0, bytes: 0 };
 }
@@ -36,6 +46,7 @@ const BANDS = [0, 1, 2, 3];
 /** Pairs of photos that look alike without being the same picture or one bundle, whose first is among the next `scan` photos. Returns the last photo looked at. */
 export async function alikePairs(
   database: Database,
+  { sight }: Viewer,
   after: number,
   scan: number,
 ): Promise<{ pairs: [number, number][]; last: number | null }> {
@@ -50,24 +61,26 @@ export async function alikePairs(
       `select id, likeness, picture_hash, bundle, shown from photo where likeness is not null
        and likeness_band(likeness, ${band}) = any(neighbouring_bands(likeness_band(s.likeness, ${band})))`,
   ).join(' union ');
+  const seen = sightSql(sight, [after, last]);
   const pairs = await database.rows<{ a: number; b: number }>(
     `select s.id as a, o.id as b from photo s cross join lateral (${candidates}) o
      where s.id > $1 and s.id <= $2 and s.shown and s.likeness is not null and o.shown and o.id > s.id
        and bit_count(s.likeness::bit(64)) between ${PLAIN_BITS} and ${64 - PLAIN_BITS}
        and bit_count((s.likeness # o.likeness)::bit(64)) <= ${MAX_BITS}
        and not exists (select 1 from told_apart t where t.photo_id = s.id and t.other_id = o.id)
-       and s.picture_hash is distinct from o.picture_hash and (s.bundle is null or s.bundle is distinct from o.bundle)`,
-    [after, last],
+       and s.picture_hash is distinct from o.picture_hash and (s.bundle is null or s.bundle is distinct from o.bundle)${alsoSeen('s', seen.sql)}${alsoSeen('o', seen.sql)}`,
+    seen.bind,
   );
   return { pairs: pairs.map(({ a, b }) => [a, b]), last };
 }
 
-export async function photosOf(database: Database, ids: readonly number[]): Promise<DoublePhoto[]> {
+export async function photosOf(database: Database, { sight }: Viewer, ids: readonly number[]): Promise<DoublePhoto[]> {
+  const seen = sightSql(sight, [ids]);
   return database.rows<DoublePhoto>(
-    `select ${PHOTO_COLUMNS}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
+    `select ${photoColumns(seen.sql)}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
        (select count(*)::int from photo_term g where g.photo_id = p.id) as terms
-     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id where p.id = any($1)`,
-    [ids],
+     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id where p.id = any($1) and ${seen.sql}`,
+    seen.bind,
   );
 }
 

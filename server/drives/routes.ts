@@ -6,8 +6,8 @@ import { serve } from '../serve';
 import type { Drives } from './service';
 
 export function drivesRoutes(app: FastifyInstance, drives: Drives): void {
-  serve(app, driveRoutes.listDrives, async () => ({ drives: await drives.list() }));
-  serve(app, driveRoutes.listFolders, async () => ({ folders: await drives.listFolders() }));
+  serve(app, driveRoutes.listDrives, async ({ person }) => ({ drives: await drives.list(person) }));
+  serve(app, driveRoutes.listFolders, async ({ person }) => ({ folders: await drives.listFolders(person) }));
   serve(app, driveRoutes.changeDrive, async ({ params, body }) => {
     await drives.change(params.id, body);
     return { done: true as const };

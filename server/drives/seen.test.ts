@@ -3,6 +3,7 @@ import { join } from 'node:path';
 import pino from 'pino';
 import { openServices, type Services } from '../services';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 /** A process on another machine, as it were: it looks for drives elsewhere. */
@@ -26,12 +27,12 @@ afterEach(async () => {
 });
 
 const states = async (services: Services) =>
-  Object.fromEntries((await services.drives.list()).map(({ label, state }) => [label, state]));
+  Object.fromEntries((await services.drives.list(PROGRAM)).map(({ label, state }) => [label, state]));
 const idOf = async (label: string) =>
-  (await world.services.drives.list()).find((drive) => drive.label === label)?.id ?? '';
+  (await world.services.drives.list(PROGRAM)).find((drive) => drive.label === label)?.id ?? '';
 const takeField = async () => {
   await other.drives.refresh();
-  const field = (await other.drives.list()).find(({ label }) => label === 'Field');
+  const field = (await other.drives.list(PROGRAM)).find(({ label }) => label === 'Field');
   const { id } = await other.intake.takeIn({ driveKey: field?.key ?? '' }, world.keeperId);
   return world.until(id, ['done', 'failed']);
 };

@@ -6,6 +6,7 @@ import { basename, isAbsolute, resolve } from 'node:path';
 import type { Logger } from 'pino';
 import type { Drive } from '@stellin/contract/drives';
 import type { Config } from '../config';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import type { Presence } from '../jobs/presence';
@@ -114,9 +115,9 @@ export function driveService(
       return (await placeSeen(id)) !== undefined;
     },
 
-    /** Catalogued drives and new ones. */
-    async list(): Promise<Drive[]> {
-      const known = await store.listDrives(database);
+    /** Catalogued drives that exist for somebody, and new ones for whom everything does. */
+    async list(viewer: Viewer): Promise<Drive[]> {
+      const known = await store.listDrives(database, viewer);
       const ids = new Set(known.map(({ id }) => id));
       const places = new Set(known.flatMap(({ attached, mountPoint }) => (attached && mountPoint ? [mountPoint] : [])));
       const fresh = mounted.filter(
@@ -131,11 +132,13 @@ export function driveService(
           mountPoint: attached ? drive.mountPoint : null,
           copyOf: null,
         })),
-        ...fresh.map((found) => newDrive(found, known.find(({ id }) => id === copies.get(found.mountPoint))?.label)),
+        ...(viewer.sight === null ? fresh : []).map((found) =>
+          newDrive(found, known.find(({ id }) => id === copies.get(found.mountPoint))?.label),
+        ),
       ];
     },
 
-    listFolders: () => store.listFolders(database),
+    listFolders: (viewer: Viewer) => store.listFolders(database, viewer),
 
     /** Where the drive of a key (an id, or the mount point of a new drive) is mounted. Only places that the last look found count. */
     async mountPointOf(key: string): Promise<{ mountPoint: string; label: string }> {

@@ -5,6 +5,8 @@ import type { Drive, Folder } from '@stellin/contract/drives';
 import { foldText } from '@stellin/core/text/words';
 import { DRIVE } from '../database/models/drives';
 import { modelOf } from '../database/models/table';
+import { sightSql } from '../catalogue/sightSql';
+import { seesOnlyParts, type Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { isGoneSql } from '../jobs/ownerStore';
@@ -30,15 +32,22 @@ export async function findDrive(database: Database, id: string, tx?: Transaction
 
 export type KnownDrive = Omit<Drive, 'key' | 'state' | 'copyOf'> & { id: string; attached: boolean };
 
-export async function listDrives(database: Database): Promise<KnownDrive[]> {
+/** That a drive `d` exists for somebody: all of them do for whom the whole catalogue does, others where a photo is. */
+function driveExists(viewer: Viewer): string {
+  return seesOnlyParts(viewer) ? 's.photos > 0' : 'true';
+}
+
+export async function listDrives(database: Database, viewer: Viewer): Promise<KnownDrive[]> {
+  const seen = sightSql(viewer.sight);
   return database.rows(
     `select d.id, d.label, d.attached, d.mount_point as "mountPoint", ${isoSql('d.last_seen_at')} as "lastSeen",
        ${isoSql('d.last_checked_at')} as "lastChecked", d.capacity_bytes::float8 as "capacityBytes", d.free_bytes::float8 as "freeBytes",
        d.read_only as "readOnly", d.note, d.browse_away as "browseAway", coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
      from drive d left join (
-       select drive_id, count(*)::int as photos, sum(size_bytes)::float8 as bytes, (count(*) filter (where missing_since is not null))::int as missing
-       from photo where shown group by drive_id) s on s.drive_id = d.id
-     order by d.label`,
+       select p.drive_id, count(*)::int as photos, sum(p.size_bytes)::float8 as bytes, (count(*) filter (where p.missing_since is not null))::int as missing
+       from photo p where p.shown and ${seen.sql} group by p.drive_id) s on s.drive_id = d.id
+     where ${driveExists(viewer)} order by d.label`,
+    seen.bind,
   );
 }
 
@@ -184,13 +193,17 @@ async function noteAttached(database: Database, seen: readonly SeenDrive[], tx: 
   return changed.length > 0;
 }
 
-export async function listFolders(database: Database): Promise<Folder[]> {
-  return database.rows<Folder>(
-    `with direct as (select folder_id, count(*)::int as photos from photo where shown group by folder_id)
+/** The folders that exist for somebody: for who sees only parts those with photos in or below them. */
+export async function listFolders(database: Database, viewer: Viewer): Promise<Folder[]> {
+  const seen = sightSql(viewer.sight);
+  const folders = await database.rows<Folder>(
+    `with direct as (select p.folder_id, count(*)::int as photos from photo p where p.shown and ${seen.sql} group by p.folder_id)
      select f.id, f.drive_id as "driveId", f.parent_id as "parentId", f.name, f.path,
        coalesce((select photos from direct where folder_id = f.id), 0) as photos,
        coalesce((select sum(n.photos)::int from folder b join direct n on n.folder_id = b.id
          where b.drive_id = f.drive_id and (f.path = '' or b.path = f.path or (b.path > f.path || '/' and b.path < f.path || '0'))), 0) as "photosWithin"
      from folder f where ${outsideTrash('f')} order by f.drive_id, f.path`,
+    seen.bind,
   );
+  return seesOnlyParts(viewer) ? folders.filter(({ photosWithin }) => photosWithin > 0) : folders;
 }

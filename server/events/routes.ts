@@ -9,39 +9,43 @@ const KEEP_ALIVE_MS = 20_000;
 
 export function eventsRoutes(app: FastifyInstance, hub: EventHub): void {
   const open = new Set<() => void>();
-  app.get(EVENTS_PATH, { config: { access: 'viewer' }, schema: { hide: true } }, (request, reply) => {
-    reply.hijack();
-    const stream = reply.raw;
-    stream.writeHead(200, {
-      'content-type': 'text/event-stream',
-      'cache-control': 'no-store',
-      'x-accel-buffering': 'no',
-    });
-    stream.write(': open\n\n');
+  app.get(
+    EVENTS_PATH,
+    { config: { access: 'signedIn', shows: 'nothing' }, schema: { hide: true } },
+    (request, reply) => {
+      reply.hijack();
+      const stream = reply.raw;
+      stream.writeHead(200, {
+        'content-type': 'text/event-stream',
+        'cache-control': 'no-store',
+        'x-accel-buffering': 'no',
+      });
+      stream.write(': open\n\n');
 
-    // Changes that come in quick succession go out as one event.
-    const gathered = new Set<Topic>();
-    let timer: NodeJS.Timeout | undefined;
-    const flush = () => {
-      timer = undefined;
-      stream.write(`data: ${JSON.stringify({ topics: [...gathered] })}\n\n`);
-      gathered.clear();
-    };
-    const unsubscribe = hub.subscribe(({ topics }) => {
-      topics.forEach((topic) => gathered.add(topic));
-      timer ??= setTimeout(flush, GATHER_MS);
-    });
-    const keepAlive = setInterval(() => stream.write(': still here\n\n'), KEEP_ALIVE_MS);
-    const end = () => {
-      open.delete(end);
-      unsubscribe();
-      clearTimeout(timer);
-      clearInterval(keepAlive);
-      stream.end();
-    };
-    open.add(end);
-    request.raw.on('close', end);
-  });
+      // Changes that come in quick succession go out as one event.
+      const gathered = new Set<Topic>();
+      let timer: NodeJS.Timeout | undefined;
+      const flush = () => {
+        timer = undefined;
+        stream.write(`data: ${JSON.stringify({ topics: [...gathered] })}\n\n`);
+        gathered.clear();
+      };
+      const unsubscribe = hub.subscribe(({ topics }) => {
+        topics.forEach((topic) => gathered.add(topic));
+        timer ??= setTimeout(flush, GATHER_MS);
+      });
+      const keepAlive = setInterval(() => stream.write(': still here\n\n'), KEEP_ALIVE_MS);
+      const end = () => {
+        open.delete(end);
+        unsubscribe();
+        clearTimeout(timer);
+        clearInterval(keepAlive);
+        stream.end();
+      };
+      open.add(end);
+      request.raw.on('close', end);
+    },
+  );
   app.addHook('preClose', async () => {
     for (const end of [...open]) end();
   });

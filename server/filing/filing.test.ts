@@ -6,6 +6,7 @@ import type { ChangeInput } from '@stellin/contract/ledger';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { folderElsewhere } from '../testing/scratch';
 import { holdingFiles } from '../database/filesLock';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let vault: string;
@@ -26,10 +27,10 @@ beforeEach(async () => {
 afterEach(() => world.close());
 
 const SIDECAR = `<x:xmpmeta xmlns:x="adobe:ns:meta/"><rdf:RDF xmlns:rdf="http://www.w3.org/1999/02/22-rdf-syntax-ns#"><rdf:Description xmlns:dc="http://purl.org/dc/elements/1.1/"><dc:title><rdf:Alt><rdf:li xml:lang="x-default">Dunes</rdf:li></rdf:Alt></dc:title></rdf:Description></rdf:RDF></x:xmpmeta>`;
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 const names = (folder: string) => readdir(folder).then((found) => found.filter((name) => !name.startsWith('.')).sort());
 const driveId = async (label: string) =>
-  (await world.services.drives.list()).find((drive) => drive.label === label)?.id ?? '';
+  (await world.services.drives.list(PROGRAM)).find((drive) => drive.label === label)?.id ?? '';
 /** The last job of this kind, when it has ended. */
 const ended = async (kind = 'filing') => {
   const job = (await world.services.jobs.list()).find((candidate) => candidate.kind === kind);
@@ -151,9 +152,9 @@ test('a copy is private, in dossiers, and shows whom the first photo shows', asy
   for (const said of ['is:private', 'dossier:Loans', 'person:"Ida Brandt"', 'person:"Tomas Rehak"', 'faces:1'])
     expect([said, await count(`name:a.jpg ${said}`)]).toEqual([said, 2]);
   const copyId = (
-    await world.services.photos.list({ query: 'drive:Other name:a.jpg', sort: 'added', offset: 0, limit: 1 })
+    await world.services.photos.list(PROGRAM, { query: 'drive:Other name:a.jpg', sort: 'added', offset: 0, limit: 1 })
   )[0]?.id;
-  const { faces } = await world.services.people.ofSelection({ query: null, plus: [copyId ?? 0], minus: [] });
+  const { faces } = await world.services.people.ofSelection(PROGRAM, { query: null, plus: [copyId ?? 0], minus: [] });
   expect(faces).toMatchObject([{ state: 'named', person: { name: 'Tomas Rehak' }, drawn: true, box }]);
 });
 
@@ -162,7 +163,9 @@ test('trashed photos are out of sight, restorable, and deleted for good only by 
   expect(entry.title).toBe('Trash 2 photos');
   expect([await count(), await count('is:trashed')]).toEqual([2, 2]);
   expect(await names(join(vault, '.stellin-trash/2019'))).toEqual(['a.jpg', 'a.xmp', 'b.jpg']);
-  expect((await world.services.drives.listFolders()).map(({ path }) => path)).not.toContain('.stellin-trash/2019');
+  expect((await world.services.drives.listFolders(PROGRAM)).map(({ path }) => path)).not.toContain(
+    '.stellin-trash/2019',
+  );
   // Neither a look through the drive nor write-back touches them.
   expect((await world.takeIn(vault)).result).toMatchObject({ new: 0, missing: 0 });
   await does({ kind: 'restoreFiles', selection: { query: 'is:trashed name:a.jpg' } });
@@ -170,7 +173,12 @@ test('trashed photos are out of sight, restorable, and deleted for good only by 
   expect(await count('folder:Vault/2019 title:Dunes')).toBe(1);
   const trash = await world.services.filing.listTrash();
   expect(trash.drives).toMatchObject([{ label: 'Vault', photos: 1 }]);
-  const [trashed] = await world.services.photos.list({ query: 'is:trashed', sort: 'added', offset: 0, limit: 1 });
+  const [trashed] = await world.services.photos.list(PROGRAM, {
+    query: 'is:trashed',
+    sort: 'added',
+    offset: 0,
+    limit: 1,
+  });
   const preview = (await world.services.previews.fileOf(trashed?.id ?? 0)) ?? '';
   expect(existsSync(preview)).toBe(true);
   await world.services.filing.emptyTrash(await driveId('Vault'), world.keeperId);
@@ -355,7 +363,7 @@ test('numbers with a step begin anew in each folder, and names are searched and 
 });
 
 test('a pattern of somebody that never ends is given up, while others are answered', async () => {
-  const [drive = ''] = (await world.services.drives.list()).flatMap(({ label, mountPoint }) =>
+  const [drive = ''] = (await world.services.drives.list(PROGRAM)).flatMap(({ label, mountPoint }) =>
     label === 'Vault' && mountPoint !== null ? [mountPoint] : [],
   );
   await putFiles(drive, { [`${'a'.repeat(60)}!.jpg`]: await realJpeg({}, 7) });
@@ -377,7 +385,7 @@ test('folders are made and renamed, and both can be undone', async () => {
   const vaultId = await driveId('Vault');
   await world.apply({ kind: 'makeFolder', driveId: vaultId, parent: '2019', name: 'June' });
   expect(existsSync(join(vault, '2019/June'))).toBe(true);
-  const folder = (await world.services.drives.listFolders()).find(({ path }) => path === '2019');
+  const folder = (await world.services.drives.listFolders(PROGRAM)).find(({ path }) => path === '2019');
   await world.apply({ kind: 'renameFolder', folderId: folder?.id ?? 0, name: 'Kite festival' });
   expect(await names(join(vault, 'Kite festival'))).toEqual(['June', 'a.jpg', 'a.xmp', 'b.jpg']);
   expect(await count('within:"Vault/Kite festival"')).toBe(2);
@@ -397,7 +405,7 @@ test('folders are made and renamed, and both can be undone', async () => {
 
 test('a folder whose new name is taken on the drive stays as it is', async () => {
   await mkdir(join(vault, 'taken'));
-  const folder = (await world.services.drives.listFolders()).find(({ path }) => path === '2019');
+  const folder = (await world.services.drives.listFolders(PROGRAM)).find(({ path }) => path === '2019');
   const rename = world.apply({ kind: 'renameFolder', folderId: folder?.id ?? 0, name: 'taken' });
   await expect(rename).rejects.toThrow('there already');
   expect(await count('within:Vault/2019')).toBe(2);
@@ -485,7 +493,7 @@ describe('from one file system to another', () => {
 
 test('a copy has a preview as soon as somebody looks at it', async () => {
   await does({ kind: 'copyFiles', selection: { query: 'name:c.jpg' }, driveId: await driveId('Other'), folder: '' });
-  const [copy] = await world.services.photos.list({
+  const [copy] = await world.services.photos.list(PROGRAM, {
     query: 'drive:Other name:c.jpg',
     sort: 'added',
     offset: 0,

@@ -4,6 +4,7 @@ import { join } from 'node:path';
 import { atFaultPoints, FILING_STEPS } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 import { folderElsewhere } from '../testing/scratch';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let vault: string;
@@ -28,7 +29,7 @@ afterEach(async () => {
   await rm(far, { recursive: true, force: true });
 });
 
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 
 test('killed while the trash is emptied the next process goes on: what is gone is forgotten, all else stays', async () => {
   await world.apply({ kind: 'trashFiles', selection: { query: 'name:a.jpg' } });
@@ -37,7 +38,7 @@ test('killed while the trash is emptied the next process goes on: what is gone i
   await world.until(trashing?.id ?? '', ['done']);
   await world.rest();
   const { id: driveId } = await world.services.drives.catalogue(vault).catch(async () => ({
-    id: (await world.services.drives.list()).find(({ label }) => label === 'Vault')?.id ?? '',
+    id: (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Vault')?.id ?? '',
   }));
   const { id } = await world.services.filing.emptyTrash(driveId, world.keeperId);
   expect(await startWorker(world, 'trash:deleted').ended).toBe('SIGKILL');

@@ -7,6 +7,7 @@ import { COPY_BACK_STEPS } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 import { writeDriveBag } from './driveBag';
 import { readWhatIsDue } from './schedule';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let vault: string;
@@ -22,9 +23,9 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const driveId = async (label = 'Vault') =>
-  (await world.services.drives.list()).find((drive) => drive.label === label)?.id ?? '';
+  (await world.services.drives.list(PROGRAM)).find((drive) => drive.label === label)?.id ?? '';
 const sha256 = async (path: string) =>
   createHash('sha256')
     .update(await readFile(path))
@@ -51,7 +52,7 @@ const rot = async (path: string) => {
   await file.close();
   await utimes(path, atime, mtime);
 };
-const damaged = async () => world.services.fixity.listDamaged();
+const damaged = async () => world.services.fixity.listDamaged(PROGRAM);
 const idOf = async (name: string) => (await world.ids()).get(name) ?? 0;
 const lastJob = async (kind: string) => (await world.services.jobs.list()).find((job) => job.kind === kind);
 const writeBack = async () => {
@@ -69,7 +70,7 @@ test('what is taken in is known by its SHA-256, and unchanged when it is read ag
   expect(await count('fixity:unchanged')).toBe(3);
   expect(await readAgain()).toMatchObject({ read: 2, damaged: 0, others: 0, missing: 0 });
   expect(await count('fixity:unchanged')).toBe(3);
-  const { drives } = await world.services.fixity.show();
+  const { drives } = await world.services.fixity.show(PROGRAM);
   expect(drives.map(({ label, photos, unchanged }) => ({ label, photos, unchanged }))).toEqual([
     { label: 'Second', photos: 1, unchanged: 1 },
     { label: 'Vault', photos: 2, unchanged: 2 },
@@ -144,7 +145,7 @@ test('a copy that is damaged itself is never put in place', async () => {
   await rot(join(second, 'copy.jpg'));
   expect((await putBack()).result).toEqual({ putBack: 0, failed: 1 });
   expect(await readFile(join(vault, '2019/a.jpg'))).toEqual(broken);
-  expect((await world.services.ledger.list({ limit: 1 }))[0]?.photos).toBe(0);
+  expect((await world.services.ledger.list(PROGRAM, { limit: 1 }))[0]?.photos).toBe(0);
   await readAgain('Second');
   expect(await damaged()).toMatchObject([{ copies: [] }, { copies: [] }]);
   await expect(

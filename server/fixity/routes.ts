@@ -6,8 +6,8 @@ import { serve } from '../serve';
 import type { Fixity } from './service';
 
 export function fixityRoutesFor(app: FastifyInstance, fixity: Fixity): void {
-  serve(app, fixityRoutes.showFixity, () => fixity.show());
-  serve(app, fixityRoutes.listDamagedFiles, async () => ({ files: await fixity.listDamaged() }));
+  serve(app, fixityRoutes.showFixity, ({ person }) => fixity.show(person));
+  serve(app, fixityRoutes.listDamagedFiles, async ({ person }) => ({ files: await fixity.listDamaged(person) }));
   serve(app, fixityRoutes.planFixity, async ({ body }) => {
     await fixity.settlePlan(body);
     return { done: true as const };

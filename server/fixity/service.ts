@@ -5,6 +5,7 @@ import type { Job } from '@stellin/contract/jobs';
 import type { LedgerEntry } from '@stellin/contract/ledger';
 import { noteFindings } from '../catalogue/fixity';
 import type { FileReader } from '../catalogue/reader';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
@@ -20,12 +21,12 @@ export type Fixity = ReturnType<typeof fixityService>;
 
 export function fixityService(database: Database, drives: Drives, reader: FileReader, jobs: Jobs) {
   return {
-    async show(): Promise<{ plan: FixityPlan; drives: DriveFixity[] }> {
-      const [plan, byDrive] = await Promise.all([readFixityPlan(database), store.fixityByDrive(database)]);
+    async show(viewer: Viewer): Promise<{ plan: FixityPlan; drives: DriveFixity[] }> {
+      const [plan, byDrive] = await Promise.all([readFixityPlan(database), store.fixityByDrive(database, viewer)]);
       return { plan, drives: byDrive };
     },
 
-    listDamaged: (): Promise<DamagedFile[]> => store.damagedFiles(database),
+    listDamaged: (viewer: Viewer): Promise<DamagedFile[]> => store.damagedFiles(database, viewer),
 
     async settlePlan(plan: FixityPlan): Promise<void> {
       await writeFixityPlan(database, plan);

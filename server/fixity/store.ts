@@ -2,6 +2,9 @@
 
 import { MOST_DAMAGED, type DamagedFile, type DriveFixity } from '@stellin/contract/fixity';
 import { FIXITY_SQL } from '../catalogue/fixity';
+import { alsoSeen } from '../catalogue/photoRow';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { recordPhotos } from '../ledger/recordStore';
@@ -75,13 +78,15 @@ export async function noteMissing(database: Database, files: readonly FileToProv
 }
 
 /** By drive what is known of its files. */
-export function fixityByDrive(database: Database): Promise<DriveFixity[]> {
+export function fixityByDrive(database: Database, { sight }: Viewer): Promise<DriveFixity[]> {
+  const seen = sightSql(sight);
   const count = (state: string) => `count(*) filter (where s.state = '${state}')::int as ${state}`;
   return database.rows<DriveFixity>(
     `select d.id, d.label, not d.attached as away, count(*)::int as photos, ${['unread', 'unchanged', 'ours', 'others', 'damaged', 'missing'].map(count).join(', ')},
        ${isoSql('min(s.proven)')} as oldest
-     from (select p.drive_id, ${FIXITY_SQL} as state, x.proven_at as proven from photo p left join photo_fixity x on x.photo_id = p.id where not p.removed) s
+     from (select p.drive_id, ${FIXITY_SQL} as state, x.proven_at as proven from photo p left join photo_fixity x on x.photo_id = p.id where not p.removed and ${seen.sql}) s
      join drive d on d.id = s.drive_id group by d.id order by d.label`,
+    seen.bind,
   );
 }
 
@@ -94,14 +99,16 @@ const COPIES = `photo o join folder of on of.id = o.folder_id join drive od on o
     and (ox.sha256 = x.sha256 or (x.picture_hash is not null and coalesce(ox.picture_hash, o.picture_hash) = x.picture_hash))`;
 
 /** Damaged files, the first few by path, with their copies. */
-export function damagedFiles(database: Database): Promise<DamagedFile[]> {
+export function damagedFiles(database: Database, { sight }: Viewer): Promise<DamagedFile[]> {
+  const seen = sightSql(sight);
   return database.rows<DamagedFile>(
     `select p.id as "photoId", p.preview_version as "previewVersion", ${PATH('p', 'f', 'd')} as path, coalesce(x.problem, '') as problem, ${isoSql('x.proven_at')} as "provenAt",
        exists (select 1 from copy_back c where c.photo_id = p.id) as "comingBack", not d.attached as away,
        coalesce((select json_agg(json_build_object('photoId', o.id, 'path', ${PATH('o', 'of', 'od')}, 'away', not od.attached) order by od.attached desc, o.id)
-         from ${COPIES}), '[]') as copies
+         from ${COPIES}${alsoSeen('o', seen.sql)}), '[]') as copies
      from photo p join photo_fixity x on x.photo_id = p.id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
-     where p.fixity = 4 and not p.removed order by d.label, f.path, p.name limit ${MOST_DAMAGED}`,
+     where p.fixity = 4 and not p.removed and ${seen.sql} order by d.label, f.path, p.name limit ${MOST_DAMAGED}`,
+    seen.bind,
   );
 }
 

@@ -34,6 +34,7 @@ import type { ReadingMode } from '../catalogue/merging';
 import { ensureFolder, findFolder } from '../catalogue/folders';
 import type { Unread } from '../catalogue/rereading';
 import * as store from './store';
+import { PROGRAM } from '../catalogue/viewer';
 
 type Parameters = z.infer<typeof indexParameters>;
 
@@ -336,7 +337,7 @@ async function adopt(taking: Taking): Promise<void> {
 
 async function adoptSome({ services, run, accessionId }: Taking): Promise<number> {
   const { database } = services;
-  const mountPoints = new Map((await services.drives.list()).map(({ id, mountPoint }) => [id, mountPoint]));
+  const mountPoints = new Map((await services.drives.list(PROGRAM)).map(({ id, mountPoint }) => [id, mountPoint]));
   const { count, problems } = await database.transaction(async (tx) => {
     const adopted = await adoptByPicture(database, FILES_PER_BATCH, tx);
     if (adopted.length === 0) return { count: 0, problems: [] };

@@ -6,6 +6,7 @@ import { NOW } from '@stellin/core/metadata/testing';
 import { planSidecar } from '@stellin/core/metadata/write';
 import { MARKER_NAME } from '../drives/marker';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 afterEach(() => world.close());
@@ -34,7 +35,7 @@ async function manyFiles(count: number): Promise<Record<string, Uint8Array>> {
   );
 }
 
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 
 test('a drive is taken in where it is: records, folders, previews, and nothing in the originals changes', async () => {
   world = await openWorld();
@@ -55,7 +56,7 @@ test('a drive is taken in where it is: records, folders, previews, and nothing i
   expect(await stateOf(drive)).toEqual(before);
 
   const id = (await world.ids()).get('loose.jpg') ?? 0;
-  expect(await world.services.photos.find(id)).toMatchObject({
+  expect(await world.services.photos.find(PROGRAM, id)).toMatchObject({
     rating: 4,
     keywords: ['rokaku'],
     fields: { description: 'Björk am Strand' },
@@ -67,7 +68,7 @@ test('a drive is taken in where it is: records, folders, previews, and nothing i
   expect(await count('keyword:roka*')).toBe(1);
   expect(await count('taken:1932 kind:tiff sidecar')).toBe(1);
   expect(await count('missing:terms')).toBe(3);
-  const folders = await world.services.drives.listFolders();
+  const folders = await world.services.drives.listFolders(PROGRAM);
   expect(folders.map(({ path, photos, photosWithin }) => [path, photos, photosWithin])).toEqual([
     ['', 1, 3],
     ['2019', 1, 2],
@@ -91,7 +92,7 @@ test('broken files are catalogued as damaged, with the reason, and the job goes 
   expect(await count('is:damaged')).toBe(4);
   const failures = await world.services.jobs.failures(job.id);
   expect(failures.map(({ subject }) => subject).sort()).toEqual(['cut.jpg', 'empty.jpg', 'head.jpg', 'text.jpg']);
-  const empty = await world.services.photos.find((await world.ids()).get('empty.jpg') ?? 0);
+  const empty = await world.services.photos.find(PROGRAM, (await world.ids()).get('empty.jpg') ?? 0);
   expect(empty.issues).toContain('the file is empty');
 });
 
@@ -122,7 +123,7 @@ test.each([
     const drive = await world.addDrive('Field disk');
     await putFiles(drive, await manyFiles(240));
     await world.services.drives.refresh();
-    const [entry] = await world.services.drives.list();
+    const [entry] = await world.services.drives.list(PROGRAM);
     const job = await world.services.intake.takeIn(
       { driveKey: entry?.key ?? '', folder: '', subFolders: true },
       world.keeperId,
@@ -137,7 +138,7 @@ test.each([
     expect(done.failures).toBe(0);
     expect(await count()).toBe(240);
     expect(await count('is:away')).toBe(0);
-    expect((await world.services.drives.list())[0]).toMatchObject({
+    expect((await world.services.drives.list(PROGRAM))[0]).toMatchObject({
       label: 'Field disk',
       mountPoint: now,
       photos: 240,
@@ -151,7 +152,7 @@ test('a process killed in the middle of indexing loses nothing: the next one goe
   await putFiles(drive, await manyFiles(200));
   const before = await stateOf(drive);
   await world.services.drives.refresh();
-  const [entry] = await world.services.drives.list();
+  const [entry] = await world.services.drives.list(PROGRAM);
   const job = await world.services.intake.takeIn(
     { driveKey: entry?.key ?? '', folder: '', subFolders: true },
     world.keeperId,
@@ -175,7 +176,7 @@ test('a job can be paused, resumed and cancelled', async () => {
   const drive = await world.addDrive('Vault');
   await putFiles(drive, await manyFiles(240));
   await world.services.drives.refresh();
-  const [entry] = await world.services.drives.list();
+  const [entry] = await world.services.drives.list(PROGRAM);
   const request = { driveKey: entry?.key ?? '', folder: '', subFolders: true };
   const { id } = await world.services.intake.takeIn(request, world.keeperId);
   await expect(world.services.intake.takeIn(request, world.keeperId)).rejects.toThrow('is running already');
@@ -241,8 +242,8 @@ test('ten thousand files in one folder are recorded, and previews of what is loo
   const { services } = world;
   await services.drives.refresh();
   const job = await services.intake.takeIn({ driveKey: drive, folder: '' }, world.keeperId);
-  await world.eventually(async () => (await services.search.count('folder:"Full folder/one"')) === 10_000);
-  const [last] = await services.photos.list({ query: '', sort: 'name-desc', offset: 0, limit: 1 });
+  await world.eventually(async () => (await services.search.all.count('folder:"Full folder/one"')) === 10_000);
+  const [last] = await services.photos.list(PROGRAM, { query: '', sort: 'name-desc', offset: 0, limit: 1 });
   expect(last?.name).toBe('kite_09999.jpg');
   expect(await services.previews.fileOf(last?.id ?? 0)).not.toBeNull();
   await services.jobs.control(job.id, 'cancel');

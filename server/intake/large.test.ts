@@ -3,6 +3,7 @@ import { mkdir, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { places } from '../config';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let vault: string;
@@ -21,7 +22,7 @@ const idOf = async (name: string) => (await world.ids()).get(name) ?? 0;
 const pathOf = async (name: string, version = 1) =>
   join(places.previews(world.config.home), 'large', `${await idOf(name)}-${version}.webp`);
 const browse = async (on: boolean) => {
-  const drive = (await world.services.drives.list()).find(({ label }) => label === 'Vault');
+  const drive = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Vault');
   await world.services.large.browseAway(drive?.id ?? '', on, world.keeperId);
 };
 const lastJob = async () => {

@@ -7,6 +7,7 @@ import { assemble } from '@stellin/core/metadata/pieces';
 import { planWrite } from '@stellin/core/metadata/write';
 import { liesAside } from './comparing';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -16,7 +17,7 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 const give = (query: string, rating: number) => world.apply({ kind: 'setRating', selection: { query }, rating });
 const retitled = (bytes: Uint8Array, title: string) => {
   const source = memorySource(bytes);
@@ -88,7 +89,7 @@ test('a vanished file is missing and can be found; it returns as it was', async 
   await rename(join(drive, '2019/a.jpg'), join(drive, '..', 'kept.jpg'));
   expect((await world.takeIn(drive)).result).toMatchObject({ missing: 1, moved: 0 });
   expect(await count('is:missing rating:4 name:a.jpg')).toBe(1);
-  expect((await world.services.drives.list())[0]).toMatchObject({ photos: 3, missing: 1 });
+  expect((await world.services.drives.list(PROGRAM))[0]).toMatchObject({ photos: 3, missing: 1 });
   expect((await world.takeIn(drive)).result).toMatchObject({ missing: 0 });
   await rename(join(drive, '..', 'kept.jpg'), join(drive, '2019/a.jpg'));
   expect((await world.takeIn(drive)).result).toMatchObject({ returned: 1, new: 0, changed: 0 });
@@ -106,7 +107,7 @@ test('missing photos are looked for in a folder without taking the rest in', asy
   });
   await utimes(join(shelf, 'box/found.jpg'), new Date(), new Date('2001-01-01'));
   await world.services.drives.refresh();
-  const key = (await world.services.drives.list()).find(({ label }) => label === 'Shelf')?.key ?? '';
+  const key = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Shelf')?.key ?? '';
   const job = await world.services.intake.takeIn({ driveKey: key, folder: 'box', missingOnly: true }, world.keeperId);
   expect((await world.until(job.id, ['done'])).result).toMatchObject({ moved: 1, new: 0 });
   expect(await count()).toBe(3);
@@ -136,7 +137,7 @@ test('patterns and kinds are left aside, and what was known of them does not go 
     'y_web.jpg': await realJpeg({}, 40),
   });
   await world.services.drives.refresh();
-  const key = (await world.services.drives.list())[0]?.key ?? '';
+  const key = (await world.services.drives.list(PROGRAM))[0]?.key ?? '';
   const job = await world.services.intake.takeIn(
     { driveKey: key, folder: '', leaveOut: ['tiff'], ignore: ['proofs', '*_web.jpg', '2019/a*'] },
     world.keeperId,
@@ -208,7 +209,7 @@ test('a copied drive is not taken for the original, and becomes a drive of its o
   const copy = join(drive, '..', 'Vault copy');
   await cp(drive, copy, { recursive: true, preserveTimestamps: true });
   await world.services.drives.refresh();
-  const [original, clone] = await world.services.drives.list();
+  const [original, clone] = await world.services.drives.list(PROGRAM);
   expect(original).toMatchObject({ label: 'Vault', state: 'attached', mountPoint: drive });
   expect(clone).toMatchObject({ state: 'copy', copyOf: 'Vault', mountPoint: copy });
   await expect(world.services.intake.takeIn({ driveKey: copy }, world.keeperId)).rejects.toThrow('another drive');
@@ -220,13 +221,13 @@ test('a copied drive is not taken for the original, and becomes a drive of its o
 
 test('a drive tells its size, is renamed with a note, and keeps both when it comes back elsewhere', async () => {
   await threePhotos();
-  const [known] = await world.services.drives.list();
+  const [known] = await world.services.drives.list(PROGRAM);
   expect(known?.capacityBytes).toBeGreaterThan(known?.freeBytes ?? Number.NaN);
   expect(known?.lastChecked).not.toBeNull();
   await world.services.drives.change(known?.id ?? '', { label: 'Vault north', note: 'Shelf 3' });
   const away = await world.unplug(drive);
   drive = await world.plugIn(away, 'bay-9');
-  expect(await world.services.drives.list()).toMatchObject([
+  expect(await world.services.drives.list(PROGRAM)).toMatchObject([
     { label: 'Vault north', note: 'Shelf 3', state: 'attached' },
   ]);
   expect(await count('drive:"Vault north"')).toBe(3);
@@ -244,7 +245,7 @@ test('a written file stays the same photo', async () => {
 test('a missing photo is linked by hand, even to an edited picture, but not over one that was described', async () => {
   await threePhotos();
   const id = (await world.ids()).get('a.jpg') ?? 0;
-  const driveId = (await world.services.drives.list())[0]?.id ?? '';
+  const driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
   const { linking } = world.services;
   await expect(linking.candidates(id, driveId, '')).rejects.toThrow('no such missing photo');
   await rm(join(drive, '2019/a.jpg'));

@@ -7,20 +7,26 @@ import { z } from 'zod';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
-import { serve } from '../serve';
+import { requireSeen } from '../catalogue/seen';
+import type { Database } from '../database/database';
+import { personOf, PICTURE_CACHE, serve } from '../serve';
 import type { LargePictures } from './large';
 import type { Linking } from './linking';
 import type { Previews } from './previews';
 import type { Intake } from './service';
 
 interface IntakeServices {
+  database: Database;
   intake: Intake;
   linking: Linking;
   previews: Previews;
   large: LargePictures;
 }
 
-export function intakeRoutesFor(app: FastifyInstance, { intake, linking, previews, large }: IntakeServices): void {
+export function intakeRoutesFor(
+  app: FastifyInstance,
+  { database, intake, linking, previews, large }: IntakeServices,
+): void {
   serve(app, intakeRoutes.takeIn, ({ body, person }) => intake.takeIn(body, person.id));
   serve(app, intakeRoutes.tryAgain, ({ body, person }) => intake.tryAgain(body.jobId, person.id));
   serve(app, intakeRoutes.lookInto, ({ query }) => intake.survey(query.driveKey));
@@ -40,23 +46,25 @@ export function intakeRoutesFor(app: FastifyInstance, { intake, linking, preview
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
   app.get(
     '/api/photos/:id/picture',
-    { config: { access: 'viewer' }, schema: { summary: 'A large picture as WebP', params: idParams } },
+    { config: { access: 'see', shows: 'seen' }, schema: { summary: 'A large picture as WebP', params: idParams } },
     async (request, reply) => {
       const { id } = idParams.parse(request.params);
       const { size } = z.object({ size: z.enum(['large', 'full']).default('large') }).parse(request.query);
+      await requireSeen(database, personOf(request), id);
       const file = await large.fileOf(id, size);
-      reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
+      reply.header('cache-control', PICTURE_CACHE).type('image/webp');
       return reply.send(createReadStream(file));
     },
   );
   app.get(
     '/api/photos/:id/preview',
-    { config: { access: 'viewer' }, schema: { summary: 'The preview as WebP', params: idParams } },
+    { config: { access: 'see', shows: 'seen' }, schema: { summary: 'The preview as WebP', params: idParams } },
     async (request, reply) => {
       const { id } = idParams.parse(request.params);
+      await requireSeen(database, personOf(request), id);
       const file = await previews.fileOf(id);
       if (!file) throw new StellinError('noPreview', { why: 'its drive is away, or the file can’t be decoded.' });
-      reply.header('cache-control', 'private, max-age=31536000, immutable').type('image/webp');
+      reply.header('cache-control', PICTURE_CACHE).type('image/webp');
       return reply.send(await readFile(file));
     },
   );

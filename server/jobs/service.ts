@@ -273,7 +273,17 @@ export function jobService(database: Database, log: Logger, { onQueued, room, pr
       return requireJob(database, id);
     },
 
-    list: (): Promise<Job[]> => store.recentJobs(database),
+    /** Jobs that have not ended or ended lately: all, or those of an account. */
+    list: (accountId: number | null = null): Promise<Job[]> => store.recentJobs(database, accountId),
+    /** Refuses a job that is not an account’s, where it is asked for by one, as one that is not there. */
+    async requireOf(id: string, accountId: number | null): Promise<void> {
+      const job = await requireRow(database, id);
+      if (accountId !== null && job.accountId !== accountId) throw new StellinError('notFound', { what: 'such job' });
+    },
+    /** Refuses a job that somebody else has started, or the program itself. */
+    async requireMine(id: string, accountId: number, role: string): Promise<void> {
+      if ((await requireRow(database, id)).accountId !== accountId) throw new StellinError('notAllowed', { role });
+    },
     find: (id: string): Promise<Job> => requireJob(database, id),
     /** What a job was started with. */
     parametersOf: async (id: string): Promise<unknown> => (await requireRow(database, id)).parameters,

@@ -32,10 +32,13 @@ export async function findJob(database: Database, id: string, tx?: Transaction):
   return database.row<JobRow>(`select ${COLUMNS} from job_run where id = $1`, [id], tx);
 }
 
-/** Jobs that have not ended, and those that ended within the last day. */
-export async function recentJobs(database: Database): Promise<JobRow[]> {
+/** Jobs that have not ended, and those that ended within the last day: of an account, or all. */
+export async function recentJobs(database: Database, accountId: number | null): Promise<JobRow[]> {
   return database.rows<JobRow>(
-    `select ${COLUMNS} from job_run where finished_at is null or finished_at > now() - interval '1 day' order by created_at desc limit 100`,
+    `select ${COLUMNS} from job_run
+     where (finished_at is null or finished_at > now() - interval '1 day') and ($1::int is null or account_id = $1)
+     order by created_at desc limit 100`,
+    [accountId],
   );
 }
 

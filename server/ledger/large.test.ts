@@ -1,11 +1,13 @@
 import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { largeChanges, type LargeChanges } from './large';
+import type { Person } from '../catalogue/viewer';
 
 const PHOTOS = 60;
 let world: World;
+let keeper: Person;
 let large: LargeChanges;
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const set = (value: string): ChangeInput => ({
   kind: 'setFields',
   selection: { query: 'name:*' },
@@ -20,12 +22,13 @@ beforeEach(async () => {
   await putFiles(drive, Object.fromEntries(Array.from({ length: PHOTOS }, (_, i) => [`${i}.jpg`, bytes])));
   await world.takeIn(drive);
   const { ledger, search, jobs } = world.services;
-  large = largeChanges(ledger, search.countSelection, jobs, 20);
+  large = largeChanges(ledger, (selection, viewer) => search.seenBy(viewer).countSelection(selection), jobs, 20);
+  keeper = await world.services.rights.personOf(world.keeperId);
 });
 afterEach(() => world.close());
 
 test('a change of many photos is made by a job with progress, and undone by one', async () => {
-  const applied = await large.apply(changeSchema.parse(set('Many')), world.keeperId);
+  const applied = await large.apply(changeSchema.parse(set('Many')), keeper);
   expect(applied).toMatchObject({ entry: null, job: { title: `Change ${PHOTOS} photos` } });
   const job = await world.until(applied.job?.id ?? '', ['done']);
   expect(job.result).toEqual({ photos: PHOTOS, title: `Set “Headline”: ${PHOTOS} photos` });
@@ -40,7 +43,7 @@ test('a change of many photos is made by a job with progress, and undone by one'
 
 test('few photos are changed at once', async () => {
   const change = changeSchema.parse({ ...set('Few'), selection: { query: 'name:1.jpg' } });
-  expect(await large.apply(change, world.keeperId)).toMatchObject({ entry: { photos: 1 }, job: null });
+  expect(await large.apply(change, keeper)).toMatchObject({ entry: { photos: 1 }, job: null });
 });
 
 test('a job that is cancelled while a statement waits gives the change up as a whole', async () => {
@@ -56,7 +59,7 @@ test('a job that is cancelled while a statement waits gives the change up as a w
     );
     await held;
   });
-  const { job } = await large.apply(changeSchema.parse(set('Never')), world.keeperId);
+  const { job } = await large.apply(changeSchema.parse(set('Never')), keeper);
   await world.until(job?.id ?? '', ['running']);
   await jobs.control(job?.id ?? '', 'cancel');
   await world.until(job?.id ?? '', ['cancelled']);
@@ -69,7 +72,7 @@ test('a job that is cancelled while a statement waits gives the change up as a w
 
 test('a job whose change would do nothing says so', async () => {
   await world.apply(set('Same'));
-  const { job } = await large.apply(changeSchema.parse(set('Same')), world.keeperId);
+  const { job } = await large.apply(changeSchema.parse(set('Same')), keeper);
   await world.eventually(async () => (await world.services.jobs.find(job?.id ?? '')).state === 'failed');
   expect((await world.services.jobs.find(job?.id ?? '')).current).toContain('Nothing would change');
 });

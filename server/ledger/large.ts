@@ -6,6 +6,7 @@ import type { Job } from '@stellin/contract/jobs';
 import { change as changeSchema, type Change, type LedgerEntry } from '@stellin/contract/ledger';
 import { countText } from '@stellin/contract/wording';
 import type { Selection } from '@stellin/contract/photos';
+import { PROGRAM, type Person, type Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { JobKind, Jobs } from '../jobs/service';
 import type { Ledger } from './service';
@@ -23,8 +24,8 @@ const parameters = z.discriminatedUnion('step', [
 /** What came of a change that was asked for: its entry, or the job that makes it. */
 export type Applied = { entry: LedgerEntry; job: null } | { entry: null; job: Job };
 
-/** How many photos a selection means. */
-type CountSelection = (selection: Selection) => Promise<number>;
+/** How many photos a selection means for somebody. */
+type CountSelection = (selection: Selection, viewer: Viewer) => Promise<number>;
 
 export type LargeChanges = ReturnType<typeof largeChanges>;
 
@@ -41,19 +42,20 @@ export function largeChanges(ledger: Ledger, countSelection: CountSelection, job
     return { entry: await ledger[step](accountId), job: null };
   };
   return {
-    async apply(change: Change, accountId: number): Promise<Applied> {
+    async apply(change: Change, person: Person): Promise<Applied> {
       if ('selection' in change && change.selection?.query !== null && change.selection !== undefined) {
-        const meant = await countSelection(change.selection);
-        if (meant > large) return byJob(`Change ${countText(meant, 'photo')}`, { step: 'do', change }, accountId);
+        const meant = await countSelection(change.selection, person);
+        if (meant > large)
+          return byJob(`Change ${countText(meant, 'photo')}`, { step: 'do', change }, person.accountId);
       }
-      return { entry: await ledger.apply(change, accountId), job: null };
+      return { entry: await ledger.apply(change, person.accountId), job: null };
     },
     undo: (accountId: number) => stepBack('undo', accountId),
     redo: (accountId: number) => stepBack('redo', accountId),
 
     /** Takes back or repeats any entry that nothing later built on. */
     async reverse(entryId: number, step: 'undo' | 'redo', accountId: number): Promise<Applied> {
-      const { title, photos } = await ledger.find(entryId);
+      const { title, photos } = await ledger.find(entryId, PROGRAM);
       if (photos > large) return byJob(titleOf(step, title), { step, entryId }, accountId);
       return { entry: await ledger.reverse(entryId, step, accountId), job: null };
     },

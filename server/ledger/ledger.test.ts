@@ -1,4 +1,5 @@
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let ids: Map<string, number>;
@@ -24,7 +25,7 @@ async function addTerm(label: string, parentId: number | null = null): Promise<n
   return entry.objectId;
 }
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const undo = () => world.services.ledger.undo(world.keeperId);
 const redo = () => world.services.ledger.redo(world.keeperId);
 
@@ -65,11 +66,11 @@ test('undo leaves alone what somebody else has changed since', async () => {
 });
 
 test('a change that would change nothing is refused and leaves no entry', async () => {
-  const before = (await world.services.ledger.list({ limit: 1 }))[0]?.id;
+  const before = (await world.services.ledger.list(PROGRAM, { limit: 1 }))[0]?.id;
   await expect(world.apply({ kind: 'setRating', selection: { query: 'rating:3' }, rating: 3 })).rejects.toThrow(
     'Nothing would change',
   );
-  expect((await world.services.ledger.list({ limit: 1 }))[0]?.id).toBe(before);
+  expect((await world.services.ledger.list(PROGRAM, { limit: 1 }))[0]?.id).toBe(before);
 });
 
 test('a selection is a query less exceptions, plus some', async () => {
@@ -86,10 +87,10 @@ test('a selection is a query less exceptions, plus some', async () => {
 
 test('before and after of each photo stand in the ledger', async () => {
   const entry = await world.apply({ kind: 'setRating', selection: { query: 'name:3.jpg' }, rating: -1 });
-  expect((await world.services.ledger.changesOf(entry.id)).photos).toMatchObject([
+  expect((await world.services.ledger.changesOf(entry.id, PROGRAM)).photos).toMatchObject([
     { photoId: id('3.jpg'), name: '3.jpg', what: 'Rating', before: '3', after: '-1' },
   ]);
-  expect((await world.services.ledger.list({ photoId: id('3.jpg'), limit: 1 }))[0]?.id).toBe(entry.id);
+  expect((await world.services.ledger.list(PROGRAM, { photoId: id('3.jpg'), limit: 1 }))[0]?.id).toBe(entry.id);
 });
 
 describe('the vocabulary', () => {
@@ -145,7 +146,8 @@ describe('the vocabulary', () => {
   });
 
   test('renaming is found under the new label, and its undo is refused once somebody renamed again', async () => {
-    const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
+    const account = { name: 'mara', displayName: 'Mara Olt', role: 'keeper' as const, password: 'nine lines out' };
+    const { id: otherKeeper } = await world.services.accounts.add(account);
     const termId = await addTerm('Rokaku');
     await world.apply({ kind: 'giveTerms', selection: { query: 'name:2.jpg' }, termIds: [termId] });
     await world.apply({ kind: 'renameTerm', termId, label: 'Rokkaku' });
@@ -153,7 +155,7 @@ describe('the vocabulary', () => {
     expect(await count('rokkaku')).toBe(1);
     await world.services.ledger.apply(
       { kind: 'renameTerm', termId, label: 'Six-sided kite', keepOld: 'none' },
-      cataloguer,
+      otherKeeper,
     );
     await expect(undo()).rejects.toThrow('has been changed since');
   });
@@ -163,7 +165,7 @@ describe('saved searches', () => {
   test('their counts are true as photos change; they are changed, removed and brought back', async () => {
     const termId = await addTerm('Night');
     const entry = await world.apply({ kind: 'saveSearch', name: 'Nights', query: 'term:Night', sort: 'taken' });
-    const found = async () => (await world.services.search.list()).find(({ name }) => name === 'Nights');
+    const found = async () => (await world.services.search.all.list()).find(({ name }) => name === 'Nights');
     expect((await found())?.count).toBe(0);
     await world.apply({ kind: 'giveTerms', selection: { query: '' }, termIds: [termId] });
     expect((await found())?.count).toBe(4);

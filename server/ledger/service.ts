@@ -3,12 +3,14 @@
 // an earlier record and let it take effect the same way.
 
 import { DatabaseError } from 'sequelize';
+import { mayChange, type Change, type ChangeKind, type ChangeOf, type LedgerEntry } from '@stellin/contract/ledger';
 import { CHANGED_TOPICS } from '@stellin/contract/events';
-import type { Change, ChangeKind, ChangeOf, LedgerEntry } from '@stellin/contract/ledger';
+import type { Person, Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { waitingForFiles } from '../database/filesLock';
 import { StellinError, systemCode } from '../errors';
 import type { LedgerKinds } from './kinds';
+import { refusal, requireReach } from './reach';
 import { laterEntries } from './laterStore';
 import { shownChanges } from './showing';
 import * as store from './store';
@@ -27,6 +29,8 @@ export interface ChangeContext {
   /** The entry that rows of ledger_photo and ledger_object belong to. */
   entryId: number;
   accountId: number;
+  /** Who makes the change. */
+  person: Person;
   /** Told between steps of changes that take long. */
   progress?: Running['progress'] | undefined;
 }
@@ -65,8 +69,10 @@ interface LedgerParts {
   beforeReverse: readonly AfterChange[];
   /** Told when a change is in the catalogue for good. */
   afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void>;
-  /** Makes a change say by itself what it means: what its selections find must not hang on anything that may change meanwhile. */
-  settled: (change: Change) => Promise<Change>;
+  /** What an account may do now. */
+  personOf: (accountId: number) => Promise<Person>;
+  /** Makes a change say by itself what it means for somebody: what its selections find must not hang on anything that may change meanwhile. */
+  settled: (change: Change, person: Person) => Promise<Change>;
 }
 
 export function ledgerService({
@@ -76,6 +82,7 @@ export function ledgerService({
   afterChange,
   beforeReverse,
   afterCommit,
+  personOf,
   settled,
 }: LedgerParts) {
   // One closure for what its functions share; each of them fits a screen.
@@ -102,9 +109,9 @@ export function ledgerService({
   };
 
   const reverse = async (
-    accountId: number,
+    person: Person,
     step: 'undo' | 'redo',
-    target: { id: number; title: string },
+    target: { id: number; title: string; kind: string },
     reversed: number,
     tx: Transaction,
     running?: Running,
@@ -118,10 +125,19 @@ export function ledgerService({
       });
     const entryId = await store.insertEntry(
       database,
-      { accountId, kind: step, title: '', parameters: {}, reverses: target.id, step, jobId: running?.jobId ?? null },
+      {
+        accountId: person.accountId,
+        kind: step,
+        title: '',
+        parameters: {},
+        reverses: target.id,
+        step,
+        jobId: running?.jobId ?? null,
+      },
       tx,
     );
     await store.recordReverse(database, kinds, reversed, entryId, tx);
+    await requireReach(database, { entryId, kind: target.kind, person }, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
     return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx, running?.progress);
   };
@@ -129,7 +145,9 @@ export function ledgerService({
   return {
     /** Applies a change as one step that can be undone. */
     async apply(given: Change, accountId: number, running?: Running): Promise<LedgerEntry> {
-      const change = await settled(given);
+      const person = await personOf(accountId);
+      if (!mayChange(person, given.kind)) throw refusal(person, given.kind);
+      const change = await settled(given, person);
       const applied = withoutForeignKeyErrors(change.kind, () =>
         waitingForFiles(database, async (tx) => {
           await begin(tx, running);
@@ -148,7 +166,8 @@ export function ledgerService({
           );
           // The table's entry for a kind takes changes of that kind; TypeScript can't see that through the lookup.
           const handler = handlers[change.kind] as ChangeHandler<ChangeKind>;
-          const title = await handler(change, { tx, entryId, accountId, progress: running?.progress });
+          const title = await handler(change, { tx, entryId, accountId, person, progress: running?.progress });
+          await requireReach(database, { entryId, kind: change.kind, person }, tx);
           const { photos, objects } = await store.countOf(database, entryId, tx);
           if (photos === 0 && objects === 0)
             throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
@@ -160,32 +179,28 @@ export function ledgerService({
 
     /** Takes back a person's last change. */
     async undo(accountId: number, running?: Running): Promise<LedgerEntry> {
+      const person = await personOf(accountId);
       const next = await store.nextUndo(database, accountId);
       const undone = withoutForeignKeyErrors(next?.title ?? '', () =>
         waitingForFiles(database, async (tx) => {
           await begin(tx, running);
           const target = await store.nextUndo(database, accountId, tx);
           if (!target) throw new StellinError('nothingToUndo');
-          return reverse(
-            accountId,
-            'undo',
-            target,
-            await store.lastEffect(database, target.id, 'redo', tx),
-            tx,
-            running,
-          );
+          const effectId = await store.lastEffect(database, target.id, 'redo', tx);
+          return reverse(person, 'undo', target, effectId, tx, running);
         }),
       );
       return committed(accountId, undone);
     },
 
     /** Repeats the change that was taken back last. */
-    redo(accountId: number, running?: Running): Promise<LedgerEntry> {
+    async redo(accountId: number, running?: Running): Promise<LedgerEntry> {
+      const person = await personOf(accountId);
       const redone = waitingForFiles(database, async (tx) => {
         await begin(tx, running);
         const target = await store.nextRedo(database, accountId, tx);
         if (!target) throw new StellinError('nothingToRedo');
-        return reverse(accountId, 'redo', target, target.reversedBy, tx, running);
+        return reverse(person, 'redo', target, target.reversedBy, tx, running);
       });
       return committed(accountId, redone);
     },
@@ -207,33 +222,40 @@ export function ledgerService({
       return entry && entryOf(entry);
     },
 
-    async list(filter: { before?: number; photoId?: number; limit: number }): Promise<LedgerEntry[]> {
-      return (await store.listEntries(database, filter)).map(entryOf);
+    /** The entries that exist for somebody: their own, and those of photos that do. */
+    async list(viewer: Viewer, filter: { before?: number; photoId?: number; limit: number }): Promise<LedgerEntry[]> {
+      return (await store.listEntries(database, viewer, filter)).map(entryOf);
     },
 
-    /** What an entry changed, readable; with a photo only of that. */
-    changesOf: (id: number, photoId?: number) => shownChanges(database, kinds, id, photoId),
+    /** What an entry changed, readable, of what exists for somebody; with a photo only of that. */
+    async changesOf(id: number, viewer: Viewer, photoId?: number) {
+      await requireSeenEntry(id, viewer);
+      return shownChanges(database, kinds, { entryId: id, viewer, ...(photoId === undefined ? {} : { photoId }) });
+    },
 
     /** An entry, with the kind of its change. */
-    find: (id: number): Promise<Pick<store.EntryRow, 'kind' | 'title' | 'photos'>> => requireEntry(id),
+    find: (id: number, viewer: Viewer): Promise<Pick<store.EntryRow, 'kind' | 'title' | 'photos'>> =>
+      requireSeenEntry(id, viewer),
 
     /** Whether an entry can be taken back, or repeated once it was, and which later entries stand in the way. */
-    async standing(id: number): Promise<Standing> {
-      const entry = await requireEntry(id);
+    async standing(id: number, viewer: Viewer): Promise<Standing> {
+      const entry = await requireSeenEntry(id, viewer);
       if (entry.step !== 'do') return { step: null, kind: entry.kind, later: [], laterCount: 0 };
       const effectId = await store.lastEffect(database, id, entry.undone ? 'undo' : 'redo');
       const { entries, count } = await laterEntries(database, kinds, effectId);
       return {
         step: entry.undone ? 'redo' : 'undo',
         kind: entry.kind,
-        later: entries.map(entryOf),
-        laterCount: count,
+        // What others did later is none of the business of who does not see all of it.
+        later: viewer.sight === null ? entries.map(entryOf) : [],
+        laterCount: viewer.sight === null ? count : 0,
       };
     },
 
     /** Takes back any entry that nothing later built on, or repeats one that was taken back. */
     async reverse(id: number, step: 'undo' | 'redo', accountId: number, running?: Running): Promise<LedgerEntry> {
       const { title } = await requireEntry(id);
+      const person = await personOf(accountId);
       const reversed = withoutForeignKeyErrors(title, () =>
         waitingForFiles(database, async (tx) => {
           await begin(tx, running);
@@ -250,7 +272,7 @@ export function ledgerService({
               later: entries.map((entry) => `“${entry.title}” (${entry.by})`).join(', '),
               more: count > entries.length ? ` and ${count - entries.length} more` : '',
             });
-          return reverse(accountId, step, target, effectId, tx, running);
+          return reverse(person, step, target, effectId, tx, running);
         }),
       );
       return committed(accountId, reversed);
@@ -259,6 +281,13 @@ export function ledgerService({
 
   async function requireEntry(id: number, tx?: Transaction): Promise<store.EntryRow> {
     const entry = await store.findEntry(database, id, tx);
+    if (!entry) throw new StellinError('notFound', { what: 'such entry in the ledger' });
+    return entry;
+  }
+
+  /** An entry that exists for somebody. */
+  async function requireSeenEntry(id: number, viewer: Viewer): Promise<store.EntryRow> {
+    const entry = await store.findSeenEntry(database, viewer, id);
     if (!entry) throw new StellinError('notFound', { what: 'such entry in the ledger' });
     return entry;
   }

@@ -1,6 +1,7 @@
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { LEDGER_KINDS } from '../ledgerKinds';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let vault: string;
@@ -32,7 +33,7 @@ async function shown(change: ChangeInput) {
     [entry.id],
   ))
     seen.objects.add(kind);
-  const { photos, objects } = await world.services.ledger.changesOf(entry.id);
+  const { photos, objects } = await world.services.ledger.changesOf(entry.id, PROGRAM);
   return {
     id: entry.objectId ?? 0,
     photos: photos.map(({ name, what, before, after }) => [name, what, before, after]),
@@ -137,15 +138,15 @@ test('of what is prepared, and of links, each property that changed is', async (
 });
 
 test('of places, bundles and what is taken out of the catalogue, what was and what is', async () => {
-  const driveId = (await world.services.drives.list())[0]?.id ?? '';
+  const driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
   const folder = await shown({ kind: 'makeFolder', driveId, parent: '', name: 'kept' });
   expect(folder.objects).toContainEqual(['Folder “kept”', 'Drive', '–', 'Vault']);
   const moved = await shown({ kind: 'moveFiles', selection: a, driveId, folder: 'kept' });
   expect(moved.photos).toEqual([['a.jpg', 'Place', 'Vault/a.jpg', 'Vault/kept/a.jpg']]);
-  await world.eventually(async () => (await world.services.search.count('folder:Vault/kept')) === 1);
+  await world.eventually(async () => (await world.services.search.all.count('folder:Vault/kept')) === 1);
   const copied = await shown({ kind: 'copyFiles', selection: a, driveId, folder: 'copies' });
   expect(copied.photos).toEqual([['a.jpg', 'Copy', '–', 'Vault/copies/a.jpg']]);
-  await world.eventually(async () => (await world.services.search.count('folder:Vault/copies')) === 1);
+  await world.eventually(async () => (await world.services.search.all.count('folder:Vault/copies')) === 1);
   const selection = { query: 'name:b.*' };
   await world.apply({ kind: 'unbundlePhotos', selection }).catch(() => undefined);
   const bundled = await shown({ kind: 'bundlePhotos', selection });
@@ -153,7 +154,7 @@ test('of places, bundles and what is taken out of the catalogue, what was and wh
   // As if its picture were no longer the one it should hold.
   const [photoId = 0, copyId = 0] = await Promise.all(
     ['folder:Vault/kept', 'folder:Vault/copies'].map(
-      async (query) => (await world.services.search.page(query, 'taken', 0, 1))[0],
+      async (query) => (await world.services.search.all.page(query, 'taken', 0, 1))[0],
     ),
   );
   await world.services.database.rows('update photo set fixity = 4 where id = $1', [photoId]);
@@ -196,7 +197,7 @@ test('what is gone is called what it was called last, and columns are those of t
   const given = await world.apply({ kind: 'giveTerms', selection: { query: 'name:b.jpg' }, termIds: [id] });
   await world.apply({ kind: 'takeTerms', selection: { query: 'name:b.jpg' }, termIds: [id] });
   await world.apply({ kind: 'removeTerm', termId: id });
-  expect((await ledger.changesOf(given.id)).photos[0]?.what).toBe('Term “Rokkaku”');
+  expect((await ledger.changesOf(given.id, PROGRAM)).photos[0]?.what).toBe('Term “Rokkaku”');
   for (const [kind, { columns }] of Object.entries(LEDGER_KINDS.objects)) {
     const rows = await database.rows<{ name: string }>(
       // Numbers of the tree are worked out from it.

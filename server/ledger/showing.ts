@@ -1,5 +1,6 @@
 // What an entry changed, as a person reads it: of photos and of objects, with the names of what values refer to.
 
+import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import {
   isEmpty,
@@ -30,13 +31,14 @@ export interface ShownObjectChange extends ShownChange {
 export async function shownChanges(
   database: Database,
   kinds: LedgerKinds,
-  entryId: number,
-  photoId?: number,
+  asked: { entryId: number; photoId?: number; viewer: Viewer },
 ): Promise<{ photos: ShownPhotoChange[]; objects: ShownObjectChange[] }> {
-  const [photos, objects] = await Promise.all([
-    listPhotoChanges(database, entryId, photoId),
-    listObjectChanges(database, entryId),
+  const seesAll = asked.viewer.sight === null;
+  const [rows, objects] = await Promise.all([
+    listPhotoChanges(database, asked),
+    seesAll ? listObjectChanges(database, asked.entryId) : [],
   ]);
+  const photos = seesAll ? rows : rows.filter(({ aspect }) => isOfItself(kinds, aspect));
   const nameOf = await namesOf(database, kinds, [
     ...photos.flatMap((row) => referencesOfPhoto(kinds, row)),
     ...objects.flatMap((row) => referencesOfObject(kinds, row)),
@@ -52,6 +54,12 @@ export async function shownChanges(
     ),
     objects: objects.flatMap((row) => shownObject(kinds, row, nameOf)),
   };
+}
+
+/** Whether an aspect speaks of nothing but the photo and of terms: other things may not exist for who asks. */
+function isOfItself({ aspects }: LedgerKinds, aspect: string): boolean {
+  const { keyOf, refersTo } = aspects[aspect] ?? {};
+  return refersTo === undefined && (keyOf === undefined || keyOf === 'term');
 }
 
 function referencesOfPhoto({ aspects }: LedgerKinds, { aspect, key, before, after }: PhotoRow): Reference[] {

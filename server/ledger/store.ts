@@ -1,6 +1,8 @@
 // The ledger's tables, and how a recorded change is put into effect from its record alone: each aspect of a photo and
 // each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
 
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import type { LedgerKinds, ObjectKind, RecordedRow } from './kinds';
@@ -217,9 +219,9 @@ export async function nextUndo(
   database: Database,
   accountId: number,
   tx?: Transaction,
-): Promise<{ id: number; title: string; photos: number } | undefined> {
+): Promise<{ id: number; title: string; kind: string; photos: number } | undefined> {
   return database.row(
-    `select id, title, photos from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
+    `select id, title, kind, photos from ledger_entry where account_id = $1 and step = 'do' and not undone order by id desc limit 1 ${tx ? 'for update' : ''}`,
     [accountId],
     tx,
   );
@@ -230,9 +232,9 @@ export async function nextRedo(
   database: Database,
   accountId: number,
   tx?: Transaction,
-): Promise<{ id: number; title: string; photos: number; reversedBy: number } | undefined> {
+): Promise<{ id: number; title: string; kind: string; photos: number; reversedBy: number } | undefined> {
   return database.row(
-    `select e.id, e.title, e.photos,
+    `select e.id, e.title, e.kind, e.photos,
        (select max(r.id) from ledger_entry r where r.reverses = e.id and r.step = 'undo') as "reversedBy"
      from ledger_entry e
      where e.account_id = $1 and e.step = 'do' and e.undone
@@ -282,30 +284,59 @@ export async function cancelBackend(database: Database, pid: number): Promise<vo
   await database.beside((connection) => connection.rows('select pg_cancel_backend($1)', [pid]));
 }
 
+/** An entry that exists for somebody: all of them do for whom all photos do, else their own, and those of photos that exist for them. */
+export async function findSeenEntry(database: Database, viewer: Viewer, id: number): Promise<EntryRow | undefined> {
+  if (viewer.sight === null) return findEntry(database, id);
+  const { columns, exists, bind } = entriesSeenBy(viewer, [id]);
+  return database.row<EntryRow>(`select ${columns} ${FROM_ENTRIES} where e.id = $1 and ${exists}`, bind);
+}
+
 export async function listEntries(
   database: Database,
+  viewer: Viewer,
   filter: { before?: number; photoId?: number; limit: number },
 ): Promise<EntryRow[]> {
+  const given = [filter.before ?? null, filter.photoId ?? null, filter.limit];
+  const { columns, exists, bind } = entriesSeenBy(viewer, given);
   return database.rows<EntryRow>(
-    `select ${ENTRY_COLUMNS} ${FROM_ENTRIES}
+    `select ${columns} ${FROM_ENTRIES}
      where ($1::int is null or e.id < $1)
-       and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2))
+       and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2)) and ${exists}
      order by e.id desc limit $3`,
-    [filter.before ?? null, filter.photoId ?? null, filter.limit],
+    bind,
   );
+}
+
+/** The entries that exist for somebody, with what they may read of each: of one of others only how many photos, and no title that may name what does not exist for them. */
+function entriesSeenBy(
+  { accountId, sight }: Viewer,
+  given: readonly unknown[],
+): { columns: string; exists: string; bind: readonly unknown[] } {
+  if (sight === null) return { columns: ENTRY_COLUMNS, exists: 'true', bind: given };
+  const { sql, bind } = sightSql(sight, [...given, accountId]);
+  const own = `e.account_id = $${given.length + 1}::int`;
+  const touched = (condition: string) =>
+    `from ledger_photo l where l.entry_id = e.id and ${condition}exists (select 1 from photo p where p.id = l.photo_id and ${sql})`;
+  const columns = ENTRY_COLUMNS.replace(
+    'e.title, e.photos',
+    `case when ${own} or (e.object_id is null and not exists (select 1 ${touched('not ')})) then e.title else 'Change photos' end as title,
+     case when ${own} then e.photos else (select count(distinct l.photo_id)::int ${touched('')}) end as photos`,
+  );
+  return { columns, exists: `(${own} or exists (select 1 ${touched('')}))`, bind };
 }
 
 /** What an entry does to photos, the first rows of it. */
 export function listPhotoChanges(
   database: Database,
-  entryId: number,
-  photoId: number | undefined,
+  { entryId, photoId, viewer }: { entryId: number; photoId?: number; viewer: Viewer },
 ): Promise<PhotoRow[]> {
+  const seen = sightSql(viewer.sight, [entryId, photoId ?? null]);
   return database.rows<PhotoRow>(
     `select l.photo_id as "photoId", p.name, p.preview_version as "previewVersion", l.aspect, l.key, l.before, l.after
        from ledger_photo l join photo p on p.id = l.photo_id
-       where l.entry_id = $1 and ($2::int is null or l.photo_id = $2) order by p.name, l.photo_id, l.aspect, l.key limit ${ROWS_SHOWN}`,
-    [entryId, photoId ?? null],
+       where l.entry_id = $1 and ($2::int is null or l.photo_id = $2) and ${seen.sql}
+       order by p.name, l.photo_id, l.aspect, l.key limit ${ROWS_SHOWN}`,
+    seen.bind,
   );
 }
 
@@ -350,4 +381,19 @@ export function listNames(
      from unnest($1::text[]) w (id) left join ${kind} t on t.id = w.id::${type}`,
     [ids, kind],
   );
+}
+
+/** How many photos an entry touches that do not meet a condition on `p`, whose first parameter is the entry. */
+export async function countOutside(
+  database: Database,
+  { sql, bind }: { sql: string; bind: readonly unknown[] },
+  tx: Transaction,
+): Promise<number> {
+  const row = await database.row<{ outside: number }>(
+    `select count(distinct l.photo_id)::int as outside from ledger_photo l
+     where l.entry_id = $1 and not exists (select 1 from photo p where p.id = l.photo_id and ${sql})`,
+    bind,
+    tx,
+  );
+  return row?.outside ?? 0;
 }

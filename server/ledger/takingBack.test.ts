@@ -1,4 +1,5 @@
 import { openWorld, putFiles, realJpeg, PASSWORDS, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 beforeEach(async () => {
@@ -12,7 +13,7 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const takeBack = (id: number) => world.services.ledger.reverse(id, 'undo', world.keeperId);
 const rate = (query: string, rating: number) => world.apply({ kind: 'setRating', selection: { query }, rating });
 
@@ -20,11 +21,15 @@ test('an entry of long ago is taken back, and can be repeated', async () => {
   const rated = await rate('name:a.jpg', 4);
   await rate('name:b.jpg', 5);
   await world.apply({ kind: 'setPrivate', selection: { query: 'name:a.jpg' }, private: true });
-  expect(await world.services.ledger.standing(rated.id)).toMatchObject({ step: 'undo', later: [], laterCount: 0 });
+  expect(await world.services.ledger.standing(rated.id, PROGRAM)).toMatchObject({
+    step: 'undo',
+    later: [],
+    laterCount: 0,
+  });
   expect((await takeBack(rated.id)).title).toBe('Undo: Rate 4: 1 photo');
   expect([await count('rating:1'), await count('rating:5'), await count('is:private')]).toEqual([1, 1, 1]);
   await expect(takeBack(rated.id)).rejects.toThrow('nothing to undo');
-  expect(await world.services.ledger.standing(rated.id)).toMatchObject({ step: 'redo', laterCount: 0 });
+  expect(await world.services.ledger.standing(rated.id, PROGRAM)).toMatchObject({ step: 'redo', laterCount: 0 });
   await world.services.ledger.reverse(rated.id, 'redo', world.keeperId);
   expect(await count('rating:4')).toBe(1);
 });
@@ -32,7 +37,10 @@ test('an entry of long ago is taken back, and can be repeated', async () => {
 test('what later entries built on stays, and they are named', async () => {
   const rated = await rate('name:*', 3);
   const again = await rate('name:b.jpg', 5);
-  expect(await world.services.ledger.standing(rated.id)).toMatchObject({ later: [{ id: again.id }], laterCount: 1 });
+  expect(await world.services.ledger.standing(rated.id, PROGRAM)).toMatchObject({
+    later: [{ id: again.id }],
+    laterCount: 1,
+  });
   await expect(takeBack(rated.id)).rejects.toThrow('“Rate 5: 1 photo” (The keeper)');
   expect([await count('rating:3'), await count('rating:5')]).toEqual([1, 1]);
   await takeBack(again.id);
@@ -54,7 +62,7 @@ test('an object that later entries refer to is not taken away', async () => {
   const parentId = made.objectId ?? 0;
   const below = await world.apply({ kind: 'addTerms', parentId, terms: [{ label: 'Delta' }] });
   const given = await world.apply({ kind: 'giveTerms', selection: { query: 'name:a.jpg' }, termIds: [parentId] });
-  const { later } = await world.services.ledger.standing(made.id);
+  const { later } = await world.services.ledger.standing(made.id, PROGRAM);
   expect(later.map(({ id }) => id)).toEqual([below.id, given.id]);
   await expect(takeBack(made.id)).rejects.toThrow('later entries built on it');
   await takeBack(given.id);

@@ -16,7 +16,7 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const mark = (query: string, name: string) => world.apply({ kind: 'setMark', selection: { query }, mark: name });
 const inFile = (name: string) => withSource(join(drive, name), (source) => readMetadata(source)).fields.mark;
 const write = async () => {

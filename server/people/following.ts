@@ -3,6 +3,7 @@
 import { followPeople, PEOPLE_FIELDS } from '@stellin/core/people/following';
 import { foldText } from '@stellin/core/text/words';
 import { sameValue } from '@stellin/core/metadata/values';
+import { PROGRAM } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { recordFields } from '../ledger/recordStore';
 import * as records from './entryStore';
@@ -15,7 +16,7 @@ export async function followPeopleOf(
   tx: Transaction,
   settled: ReadonlyMap<string, number> = new Map(),
 ): Promise<void> {
-  const persons = new Map((await listPersons(database, tx)).map((person) => [person.id, person]));
+  const persons = new Map((await listPersons(database, PROGRAM, tx)).map((person) => [person.id, person]));
   const now = new Map(persons);
   for (const { id, after } of await records.personsOfEntry(database, entryId, tx))
     if (after) now.set(id, after);

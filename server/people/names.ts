@@ -3,6 +3,7 @@
 import { matchBoxes } from '@stellin/core/people/boxes';
 import { regionBoxes } from '@stellin/core/people/regions';
 import { foldText } from '@stellin/core/text/words';
+import { PROGRAM } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import * as incoming from './namesStore';
 import { listPersons } from './store';
@@ -10,7 +11,7 @@ import { listPersons } from './store';
 /** Persons by any of their names, folded, and by what was settled of names in files. */
 async function personsByName(database: Database, tx?: Transaction): Promise<Map<string, number>> {
   const persons = new Map<string, number>();
-  for (const { id, names_folded } of await listPersons(database, tx))
+  for (const { id, names_folded } of await listPersons(database, PROGRAM, tx))
     for (const name of names_folded) persons.set(name, id);
   for (const { name_folded, person_id } of await incoming.listDecisions(database, tx))
     if (person_id !== null) persons.set(name_folded, person_id);

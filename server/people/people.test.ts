@@ -8,12 +8,16 @@ import { regionBoxes } from '@stellin/core/people/regions';
 import { written } from '@stellin/core/metadata/testing';
 import type { FieldChanges } from '@stellin/core/metadata/write';
 import { places } from '../config';
+import type { Person } from '../catalogue/viewer';
 import { openWorld, putFiles, startWorker, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
+let keeper: Person;
 beforeEach(async () => {
   world = await openWorld();
+  keeper = await world.services.rights.personOf(world.keeperId);
   drive = await world.addDrive('Vault');
 });
 afterEach(() => world.close());
@@ -57,11 +61,12 @@ async function look() {
 }
 
 const groups = () => world.services.people.groups({ strictness: 'close', offset: 0, limit: 50 });
-const persons = async () => new Map((await world.services.people.listPersons()).map((person) => [person.name, person]));
-const count = (query: string) => world.services.search.count(query);
+const persons = async () =>
+  new Map((await world.services.people.listPersons(PROGRAM)).map((person) => [person.name, person]));
+const count = (query: string) => world.services.search.all.count(query);
 const fieldsOf = async (name: string) => {
   const id = (await world.ids()).get(name) ?? 0;
-  return (await world.services.photos.find(id)).fields;
+  return (await world.services.photos.find(PROGRAM, id)).fields;
 };
 
 test('faces are found, gather by person, are named as a group, stand in the files, and all of it is undone', async () => {
@@ -172,22 +177,28 @@ test('refusals last, suggestions are asked one by one, persons merge, split, are
   await look();
   const { people, search, ledger } = world.services;
   const faces = new Map(
-    (await people.ofSelection({ query: '', minus: [], plus: [] })).faces.map((face) => [face.photoName, face.id]),
+    (await people.ofSelection(PROGRAM, { query: '', minus: [], plus: [] })).faces.map((face) => [
+      face.photoName,
+      face.id,
+    ]),
   );
   const face = (name: string) => faces.get(name) ?? 0;
   await world.apply({ kind: 'nameFaces', faceIds: [face('1.jpg')], who: { name: 'Ida' } });
   const ida = (await persons()).get('Ida')?.id ?? 0;
-  expect((await people.show(ida)).suggested.map(({ photoName }) => photoName).sort()).toEqual(['2.jpg', '3.jpg']);
+  expect((await people.show(PROGRAM, ida)).suggested.map(({ photoName }) => photoName).sort()).toEqual([
+    '2.jpg',
+    '3.jpg',
+  ]);
   await world.apply({ kind: 'refuseFaces', faceIds: [face('2.jpg')], personId: ida });
   // What may be hers can be searched, too, and follows what is said meanwhile.
   await world.eventually(async () => (await count('suggested:Ida')) === 1);
   expect([await count('name:3.jpg suggested:Ida'), await count('confirmed:Ida')]).toEqual([1, 1]);
   await world.apply({ kind: 'savePerson', personId: ida, name: 'Ida', born: '1960~' });
   await world.eventually(async () => (await count('has:suggested')) === 0);
-  expect((await people.show(ida)).suggested).toEqual([]);
+  expect((await people.show(PROGRAM, ida)).suggested).toEqual([]);
   await ledger.undo(world.keeperId);
   await world.eventually(async () => (await count('suggested:Ida')) === 1);
-  const shown = await people.show(ida);
+  const shown = await people.show(PROGRAM, ida);
   expect([shown.suggested.map(({ photoName }) => photoName), shown.refused.map(({ photoName }) => photoName)]).toEqual([
     ['3.jpg'],
     ['2.jpg'],
@@ -202,7 +213,7 @@ test('refusals last, suggestions are asked one by one, persons merge, split, are
     ['Greta', [], 1],
     ['Ida', ['Noor'], 2],
   ]);
-  expect([await count('person:Noor'), await count('person:Ida'), await search.list()]).toMatchObject([
+  expect([await count('person:Noor'), await count('person:Ida'), await search.all.list()]).toMatchObject([
     2,
     2,
     [{ query: 'person:Ida' }],
@@ -252,24 +263,24 @@ test('a face is drawn, moved and removed; somebody is in a photo without one; li
     box: { left: 0.7, top: 0.1, width: 0.2, height: 0.2 },
     who: { name: 'Somebody' },
   });
-  const drawn = (await people.ofPhoto(photoId)).faces.find((face) => face.drawn);
+  const drawn = (await people.ofPhoto(keeper, photoId)).faces.find((face) => face.drawn);
   expect(drawn).toMatchObject({ state: 'named', person: { name: 'Somebody' } });
   await world.apply({
     kind: 'moveFace',
     faceId: drawn?.id ?? 0,
     box: { left: 0.6, top: 0.6, width: 0.9, height: 0.2 },
   });
-  expect((await people.ofPhoto(photoId)).faces.find((face) => face.drawn)?.box.width).toBeCloseTo(0.4);
+  expect((await people.ofPhoto(keeper, photoId)).faces.find((face) => face.drawn)?.box.width).toBeCloseTo(0.4);
   await world.apply({ kind: 'setFaces', faceIds: [drawn?.id ?? 0], state: 'removed' });
-  expect((await people.ofPhoto(photoId)).faces.some((face) => face.drawn)).toBe(false);
+  expect((await people.ofPhoto(keeper, photoId)).faces.some((face) => face.drawn)).toBe(false);
   expect(await count('person:Somebody')).toBe(0);
   await world.apply({ kind: 'namePhotos', selection: { query: null, plus: [photoId] }, who: { name: 'Somebody' } });
-  expect([(await people.ofPhoto(photoId)).persons, await count('person:Somebody')]).toMatchObject([
+  expect([(await people.ofPhoto(keeper, photoId)).persons, await count('person:Somebody')]).toMatchObject([
     [{ name: 'Somebody' }],
     1,
   ]);
 
-  const [one] = (await people.ofPhoto(ids.get('a.jpg') ?? 0)).faces;
+  const [one] = (await people.ofPhoto(keeper, ids.get('a.jpg') ?? 0)).faces;
   const wanted = {
     smiling: false,
     eyesOpen: false,
@@ -306,7 +317,7 @@ test('a worker that is killed is taken up again; broken pictures and switched-of
     'broken.jpg': (await picture(['p01/s03'])).subarray(0, 900),
   });
   await world.takeIn(drive);
-  const driveId = (await world.services.drives.list())[0]?.id ?? '';
+  const driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
   await world.services.people.setException({ driveId, folder: 'off', off: true });
   await world.rest();
   await world.services.scanning.start(world.keeperId);

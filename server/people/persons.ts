@@ -2,6 +2,7 @@
 
 import { foldText } from '@stellin/core/text/words';
 import type { Who } from '@stellin/contract/people';
+import { PROGRAM } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { recordObject } from '../ledger/recordStore';
@@ -17,7 +18,7 @@ export async function personFor(
 ): Promise<{ id: number; name: string }> {
   if ('personId' in who) return requirePerson(database, who.personId, tx);
   const folded = foldText(who.name);
-  const persons = await listPersons(database, tx);
+  const persons = await listPersons(database, PROGRAM, tx);
   const known =
     persons.find((person) => person.name_folded === folded) ??
     persons.find((person) => person.names_folded.includes(folded));
@@ -31,7 +32,7 @@ export async function personFor(
 }
 
 export async function requirePerson(database: Database, id: number, tx: Transaction): Promise<PersonRow> {
-  const found = (await listPersons(database, tx)).find((person) => person.id === id);
+  const found = (await listPersons(database, PROGRAM, tx)).find((person) => person.id === id);
   if (!found) throw new StellinError('notFound', { what: 'such person (they may have been removed meanwhile)' });
   return found;
 }
@@ -43,7 +44,7 @@ export async function requireFree(
   tx: Transaction,
 ): Promise<void> {
   const folded = foldText(name);
-  const taken = (await listPersons(database, tx)).some(
+  const taken = (await listPersons(database, PROGRAM, tx)).some(
     ({ id, name_folded }) => id !== except && name_folded === folded,
   );
   if (taken) throw new StellinError('personExists', { name });

@@ -3,6 +3,7 @@
 import { SlipIndex } from '@stellin/core/vocabulary/slips';
 import { pathOf } from '@stellin/core/vocabulary/matching';
 import { foldText } from '@stellin/core/text/words';
+import { PROGRAM } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { listPersons } from './store';
 
@@ -20,7 +21,7 @@ export async function proposePersons(
 ): Promise<(ProposedPerson | undefined)[]> {
   const slips = new SlipIndex<ProposedPerson>();
   const called = new Map<string, ProposedPerson>();
-  for (const { id, name, names_folded } of await listPersons(database))
+  for (const { id, name, names_folded } of await listPersons(database, PROGRAM))
     for (const folded of names_folded) {
       called.set(folded, { id, name, same: true });
       slips.add(folded, { id, name, same: false });

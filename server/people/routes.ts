@@ -4,7 +4,7 @@ import type { FastifyInstance } from 'fastify';
 import { peopleRoutes } from '@stellin/contract/people';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
-import { serve } from '../serve';
+import { personOf, PICTURE_CACHE, serve } from '../serve';
 import type { Scanning } from './scanning';
 import type { People } from './service';
 
@@ -12,11 +12,11 @@ export function peopleRoutesFor(
   app: FastifyInstance,
   { people, scanning }: { people: People; scanning: Scanning },
 ): void {
-  serve(app, peopleRoutes.listPersons, async () => ({ persons: await people.listPersons() }));
-  serve(app, peopleRoutes.showPerson, ({ params }) => people.show(params.id));
+  serve(app, peopleRoutes.listPersons, async ({ person }) => ({ persons: await people.listPersons(person) }));
+  serve(app, peopleRoutes.showPerson, ({ params, person }) => people.show(person, params.id));
   serve(app, peopleRoutes.listLikenessGroups, ({ query }) => people.groups(query));
-  serve(app, peopleRoutes.facesOfPhoto, ({ params }) => people.ofPhoto(params.id));
-  serve(app, peopleRoutes.peopleOfSelection, ({ body }) => people.ofSelection(body.selection));
+  serve(app, peopleRoutes.facesOfPhoto, ({ params, person }) => people.ofPhoto(person, params.id));
+  serve(app, peopleRoutes.peopleOfSelection, ({ body, person }) => people.ofSelection(person, body.selection));
   serve(app, peopleRoutes.findLike, async ({ body }) => ({ faces: await people.findLike(body) }));
   serve(app, peopleRoutes.listNames, async () => ({ names: await people.names() }));
   serve(app, peopleRoutes.scanState, () => people.scanState());
@@ -33,11 +33,14 @@ export function peopleRoutesFor(
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
   app.get(
     '/api/faces/:id/picture',
-    { config: { access: 'viewer' }, schema: { summary: 'A small picture of a face as WebP', params: idParams } },
+    {
+      config: { access: 'see', shows: 'seen' },
+      schema: { summary: 'A small picture of a face as WebP', params: idParams },
+    },
     async (request, reply) => {
-      const picture = await people.picture(idParams.parse(request.params).id);
+      const picture = await people.picture(personOf(request), idParams.parse(request.params).id);
       if (!picture) throw new StellinError('noPreview', { why: 'the face is gone, or its picture can’t be decoded.' });
-      reply.header('cache-control', 'private, max-age=86400').type('image/webp');
+      reply.header('cache-control', PICTURE_CACHE).type('image/webp');
       return reply.send(picture);
     },
   );

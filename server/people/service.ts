@@ -9,6 +9,8 @@ import { StellinError } from '../errors';
 import type { AfterChange } from '../ledger/service';
 import { idsSql, selectionSql } from '../catalogue/selection';
 import { foundSql } from '../catalogue/found';
+import { requireSeen } from '../catalogue/seen';
+import { PROGRAM, type Person as ActingPerson, type Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
 import { openNames } from './namesStore';
 import type { LikenessIndex } from './likeness';
@@ -43,11 +45,14 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
     const name = guess ? names.get(guess.personId) : undefined;
     return guess && name !== undefined ? { ...guess, name } : null;
   };
-  const personNames = async () =>
-    new Map((await store.listPersons(database)).map(({ id, name }) => [id, name] as const));
+  const personNames = async (viewer: Viewer) =>
+    new Map((await store.listPersons(database, viewer)).map(({ id, name }) => [id, name] as const));
 
-  const listPersons = async (): Promise<Person[]> => {
-    const [rows, counts] = await Promise.all([store.listPersons(database), store.countPersons(database)]);
+  const listPersons = async (viewer: Viewer): Promise<Person[]> => {
+    const [rows, counts] = await Promise.all([
+      store.listPersons(database, viewer),
+      store.countPersons(database, viewer),
+    ]);
     const seen = new Map(counts.map((count) => [count.id, count]));
     return rows.map((row) => ({
       id: row.id,
@@ -67,10 +72,14 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
   };
 
   /** Faces in the order of what was found of them, with what was found. */
-  const facesWith = async <Found extends { id: number }>(found: readonly Found[]): Promise<(Face & Found)[]> => {
+  const facesWith = async <Found extends { id: number }>(
+    found: readonly Found[],
+    viewer: Viewer = PROGRAM,
+  ): Promise<(Face & Found)[]> => {
     const faces = await store.facesById(
       database,
       found.map(({ id }) => id),
+      viewer,
     );
     return found.flatMap((one) => {
       const face = faces.get(one.id);
@@ -80,27 +89,31 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
 
   return {
     listPersons,
-    picture: (faceId: number) => pictures.read(faceId),
+    async picture(viewer: Viewer, faceId: number) {
+      await requireFaceSeen(viewer, faceId);
+      return pictures.read(faceId);
+    },
 
-    async show(id: number) {
-      const person = (await listPersons()).find((candidate) => candidate.id === id);
+    async show(viewer: Viewer, id: number) {
+      const person = (await listPersons(viewer)).find((candidate) => candidate.id === id);
       if (!person) throw new StellinError('notFound', { what: 'such person (they may have been removed meanwhile)' });
       const [confirmed, refused, years, along, suggested] = await Promise.all([
-        store.facesOfPerson(database, id, 'confirmed'),
-        store.facesOfPerson(database, id, 'refused'),
-        store.yearsOf(database, id),
-        store.alongWith(database, id),
+        store.facesOfPerson(database, viewer, id, 'confirmed'),
+        store.facesOfPerson(database, viewer, id, 'refused'),
+        store.yearsOf(database, viewer, id),
+        store.alongWith(database, viewer, id),
         likeness.suggestedFor({ personId: id, limit: MAX_SUGGESTED }),
       ]);
-      return { person, confirmed, refused, years, along, suggested: await facesWith(suggested) };
+      return { person, confirmed, refused, years, along, suggested: await facesWith(suggested, viewer) };
     },
 
     async groups(given: { strictness: Strictness; offset: number; limit: number }) {
       const { groups, total, faces } = await likeness.listGroups(given);
-      const names = await personNames();
+      const names = await personNames(PROGRAM);
       const shown = await store.facesById(
         database,
         groups.flatMap((group) => group.faces.map(({ id }) => id)),
+        PROGRAM,
       );
       return {
         total,
@@ -117,14 +130,15 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       };
     },
 
-    /** The people of a photo, which is looked at first if it has not been. */
-    async ofPhoto(photoId: number) {
-      const problem = await scanning.now(photoId);
+    /** The people of a photo; if it has not been looked at yet, it is so first for somebody who may have faces looked for. */
+    async ofPhoto(person: ActingPerson, photoId: number) {
+      await requireSeen(database, person, photoId);
+      const problem = person.permissions.includes('people') ? await scanning.now(photoId) : null;
       const photo = idsSql([photoId]);
       const [faces, persons, names] = await Promise.all([
-        store.facesOfPhotos(database, photo, 500),
-        store.personsIn(database, photo, 'without a face'),
-        personNames(),
+        store.facesOfPhotos(database, person, photo, 500),
+        store.personsIn(database, person, photo, 'without a face'),
+        personNames(person),
       ]);
       const open = faces.filter(({ state }) => state === 'open').map(({ id }) => id);
       const guesses = open.length > 0 ? await likeness.suggestFor({ faceIds: open }) : new Map<number, Suggestion>();
@@ -135,11 +149,11 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       };
     },
 
-    async ofSelection(selection: Selection) {
-      const photos = selectionSql(await search.settled(selection));
+    async ofSelection(viewer: Viewer, selection: Selection) {
+      const photos = selectionSql(await search.seenBy(viewer).settled(selection));
       const [persons, faces] = await Promise.all([
-        store.personsIn(database, photos, 'with or without a face'),
-        store.facesOfPhotos(database, photos, 200),
+        store.personsIn(database, viewer, photos, 'with or without a face'),
+        store.facesOfPhotos(database, viewer, photos, 200),
       ]);
       return { persons, faces: faces.filter(({ state }) => state === 'open' || state === 'named') };
     },
@@ -166,12 +180,12 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
         limit: query.trim() === '' ? limit : MAX_ALIKE,
       });
       if (query.trim() === '') return facesWith(found);
-      const settled = await search.settled({ query, minus: [], plus: [] });
+      const settled = await search.all.settled({ query, minus: [], plus: [] });
       const within = new Set(
         await store.facesWithin(
           database,
           found.map(({ id }) => id),
-          foundSql(settled.query ?? ''),
+          foundSql(settled.query ?? '', PROGRAM),
           limit,
         ),
       );
@@ -233,6 +247,13 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
       for (const face of rows) await scanning.lookInto(face);
     },
   };
+
+  /** Refuses a face in a photo that does not exist for who asks. */
+  async function requireFaceSeen(viewer: Viewer, faceId: number): Promise<void> {
+    if (viewer.sight === null) return;
+    const photoId = await store.photoOfFace(database, faceId);
+    if (photoId !== undefined) await requireSeen(database, viewer, photoId);
+  }
 
   async function vectorIn(picture: string): Promise<Int8Array | undefined> {
     const found = await looker.lookAtBytes(Buffer.from(picture, 'base64'));

@@ -6,6 +6,8 @@ import { FACE_EXCEPTION } from '../database/models/people';
 import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import type { SqlCondition } from '../catalogue/compile';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Box } from '@stellin/core/people/boxes';
 
 export interface PersonRow {
@@ -22,39 +24,80 @@ export interface PersonRow {
   term_id: number | null;
 }
 
-export function listPersons(database: Database, tx?: Transaction): Promise<PersonRow[]> {
-  return database.rows<PersonRow>('select * from person order by name_folded, id', [], tx);
+/** The persons that exist for somebody: who sees only some photos does not know who is in none of them, nor private ones. */
+export function listPersons(database: Database, viewer: Viewer, tx?: Transaction): Promise<PersonRow[]> {
+  if (viewer.sight === null) return database.rows<PersonRow>('select * from person order by name_folded, id', [], tx);
+  const seen = sightSql(viewer.sight);
+  return database.rows<PersonRow>(
+    `select n.* from person n where true${knownTo(viewer)} and exists (
+       select 1 from ${SEEN_IN} s join photo p on p.id = s.photo_id where s.person_id = n.id and ${seen.sql})
+     order by n.name_folded, n.id`,
+    seen.bind,
+    tx,
+  );
+}
+
+/** Who is in which photo, with a face or without. */
+const SEEN_IN = `(select person_id, photo_id from face where state = 'named' union all select person_id, photo_id from photo_person)`;
+
+/** That a person `n` is not a private one, for whom these do not exist. */
+function knownTo({ knowsPrivate }: Viewer): string {
+  return knowsPrivate ? '' : ' and not n.private';
+}
+
+/** The photo that a face is in. */
+export async function photoOfFace(database: Database, faceId: number): Promise<number | undefined> {
+  return (await database.row<{ id: number }>('select photo_id as id from face where id = $1', [faceId]))?.id;
 }
 
 const FACE_COLUMNS = `f.id, f.photo_id as "photoId", p.name as "photoName", p.preview_version as "previewVersion",
   json_build_object('left', f.box_left, 'top', f.box_top, 'width', f.box_width, 'height', f.box_height) as box, f.state,
-  case when f.state = 'named' then json_build_object('id', n.id, 'name', n.name) end as person, f.source = 'drawn' as drawn,
+  case when f.state = 'named' and n.id is not null then json_build_object('id', n.id, 'name', n.name) end as person, f.source = 'drawn' as drawn,
   f.quality, f.smile, f.eyes_open as "eyesOpen", to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt"`;
-const FROM_FACES = 'from face f join photo p on p.id = f.photo_id left join person n on n.id = f.person_id';
+/** Faces with the persons that exist for somebody. */
+const facesSeenBy = (viewer: Viewer): string =>
+  `from face f join photo p on p.id = f.photo_id left join person n on n.id = f.person_id${knownTo(viewer)}`;
 
 /** Faces by their ids; those that are removed are left out. */
-export async function facesById(database: Database, ids: readonly number[]): Promise<Map<number, Face>> {
+export async function facesById(
+  database: Database,
+  ids: readonly number[],
+  viewer: Viewer,
+): Promise<Map<number, Face>> {
+  const seen = sightSql(viewer.sight, [ids]);
   const rows = await database.rows<Face>(
-    `select ${FACE_COLUMNS} ${FROM_FACES} where f.id = any($1) and f.state <> 'removed' and p.shown`,
-    [ids],
+    `select ${FACE_COLUMNS} ${facesSeenBy(viewer)} where f.id = any($1) and f.state <> 'removed' and p.shown and ${seen.sql}`,
+    seen.bind,
   );
   return new Map(rows.map((row) => [row.id, row]));
 }
 
-export function facesOfPhotos(database: Database, photos: SqlCondition, limit: number): Promise<Face[]> {
+export function facesOfPhotos(
+  database: Database,
+  viewer: Viewer,
+  photos: SqlCondition,
+  limit: number,
+): Promise<Face[]> {
   const bind = [...photos.bind];
   return database.rows<Face>(
-    `select ${FACE_COLUMNS} ${FROM_FACES} where f.photo_id in (${photos.sql}) and f.state <> 'removed' order by f.photo_id, f.box_left limit $${bind.push(limit)}`,
+    `select ${FACE_COLUMNS} ${facesSeenBy(viewer)} where f.photo_id in (${photos.sql}) and f.state <> 'removed' order by f.photo_id, f.box_left limit $${bind.push(limit)}`,
     bind,
   );
 }
 
-export function facesOfPerson(database: Database, personId: number, which: 'confirmed' | 'refused'): Promise<Face[]> {
+export function facesOfPerson(
+  database: Database,
+  viewer: Viewer,
+  personId: number,
+  which: 'confirmed' | 'refused',
+): Promise<Face[]> {
+  const seen = sightSql(viewer.sight, [personId]);
   const condition =
     which === 'confirmed' ? `f.person_id = $1 and f.state = 'named'` : `$1 = any(f.refused) and f.state <> 'removed'`;
   return database.rows<Face>(
-    `select ${FACE_COLUMNS} ${FROM_FACES} where ${condition} and p.shown order by p.taken_at nulls last, f.id limit 500`,
-    [personId],
+    `select ${FACE_COLUMNS} ${facesSeenBy(viewer)} where ${condition} and p.shown and ${seen.sql}
+     order by p.taken_at nulls last, f.id limit 500`,
+    seen.bind,
   );
 }
 
@@ -76,6 +119,7 @@ export async function facesWithin(
 
 export function personsIn(
   database: Database,
+  viewer: Viewer,
   photos: SqlCondition,
   faces: 'with or without a face' | 'without a face',
 ): Promise<{ id: number; name: string; photos: number }[]> {
@@ -84,7 +128,8 @@ export function personsIn(
      select n.id, n.name, count(distinct s.photo_id)::int as photos from (
        select g.person_id, g.photo_id from photo_person g join meant on meant.id = g.photo_id
        ${faces === 'without a face' ? '' : `union all select f.person_id, f.photo_id from face f join meant on meant.id = f.photo_id where f.state = 'named'`}) s
-     join person n on n.id = s.person_id group by n.id, n.name order by count(distinct s.photo_id) desc, n.name`,
+     join person n on n.id = s.person_id${knownTo(viewer)}
+     group by n.id, n.name order by count(distinct s.photo_id) desc, n.name`,
     photos.bind,
   );
 }
@@ -92,37 +137,48 @@ export function personsIn(
 /** How often each person is seen, with the face that shows them best. */
 export function countPersons(
   database: Database,
+  { sight }: Viewer,
 ): Promise<{ id: number; photos: number; faces: number; coverFace: number | null; termLabel: string | null }[]> {
+  const seen = sightSql(sight);
   return database.rows(
     `select n.id, (select t.label from term t where t.id = n.term_id) as "termLabel",
-       (select count(*)::int from (select f.photo_id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and p.shown
-         union select g.photo_id from photo_person g join photo p on p.id = g.photo_id where g.person_id = n.id and p.shown) s) as photos,
-       (select count(*)::int from face f where f.person_id = n.id and f.state = 'named') as faces,
-       (select f.id from face f where f.person_id = n.id and f.state = 'named' order by f.quality desc, f.id limit 1) as "coverFace"
+       (select count(*)::int from (select f.photo_id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and p.shown and ${seen.sql}
+         union select g.photo_id from photo_person g join photo p on p.id = g.photo_id where g.person_id = n.id and p.shown and ${seen.sql}) s) as photos,
+       (select count(*)::int from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and ${seen.sql}) as faces,
+       (select f.id from face f join photo p on p.id = f.photo_id where f.person_id = n.id and f.state = 'named' and ${seen.sql} order by f.quality desc, f.id limit 1) as "coverFace"
      from person n`,
+    seen.bind,
   );
 }
 
 const PHOTOS_OF = `(select f.photo_id from face f where f.person_id = $1 and f.state = 'named' union select g.photo_id from photo_person g where g.person_id = $1)`;
 
-export function yearsOf(database: Database, personId: number): Promise<{ year: number; photos: number }[]> {
+export function yearsOf(
+  database: Database,
+  { sight }: Viewer,
+  personId: number,
+): Promise<{ year: number; photos: number }[]> {
+  const seen = sightSql(sight, [personId]);
   return database.rows(
     `select extract(year from p.taken_at)::int as year, count(*)::int as photos from photo p
-     where p.id in ${PHOTOS_OF} and p.taken_at is not null and p.shown group by 1 order by 1`,
-    [personId],
+     where p.id in ${PHOTOS_OF} and p.taken_at is not null and p.shown and ${seen.sql} group by 1 order by 1`,
+    seen.bind,
   );
 }
 
 export function alongWith(
   database: Database,
+  viewer: Viewer,
   personId: number,
 ): Promise<{ personId: number; name: string; photos: number }[]> {
+  const seen = sightSql(viewer.sight, [personId]);
   return database.rows(
     `select n.id as "personId", n.name, count(distinct s.photo_id)::int as photos from (
        select f.person_id, f.photo_id from face f where f.state = 'named' union all select person_id, photo_id from photo_person) s
-     join person n on n.id = s.person_id where s.person_id <> $1 and s.photo_id in ${PHOTOS_OF}
+     join person n on n.id = s.person_id${knownTo(viewer)} join photo p on p.id = s.photo_id
+     where s.person_id <> $1 and s.photo_id in ${PHOTOS_OF} and ${seen.sql}
      group by n.id, n.name order by count(distinct s.photo_id) desc, n.name limit 24`,
-    [personId],
+    seen.bind,
   );
 }
 

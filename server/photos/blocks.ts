@@ -8,13 +8,17 @@ import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { sidecarBeside } from '../files/planWrite';
 import type { FileReader } from '../catalogue/reader';
+import { requireSeen } from '../catalogue/seen';
+import type { Viewer } from '../catalogue/viewer';
 import { placeOfPhoto } from './store';
 
 /** Reads the blocks of a photo's file and its sidecar. Throws a StellinError when the file can't be reached. */
 export async function readBlocks(
   { database, drives, reader }: { database: Database; drives: Drives; reader: FileReader },
+  viewer: Viewer,
   photoId: number,
 ): Promise<PhotoBlocks> {
+  await requireSeen(database, viewer, photoId);
   const photo = await placeOfPhoto(database, photoId);
   if (!photo) throw new StellinError('notFound', { what: 'such photo' });
   const { mountPoint } = await drives.requireAttached(photo.driveId);

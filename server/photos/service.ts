@@ -5,6 +5,7 @@ import type { Sort } from '@stellin/core/search/sorts';
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import type { Dossiers } from '../dossiers/service';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
@@ -16,36 +17,34 @@ export type Photos = ReturnType<typeof photoService>;
 
 export function photoService(database: Database, search: Search, vocabulary: Vocabulary, dossiers: Dossiers) {
   /** Photos by their ids, in the order of these. */
-  const photosOf = async (ids: readonly number[]): Promise<Photo[]> => {
-    const [photos, described] = await Promise.all([store.photosById(database, ids), search.described(ids)]);
+  const photosOf = async (viewer: Viewer, ids: readonly number[]): Promise<Photo[]> => {
+    const [photos, described] = await Promise.all([
+      store.photosById(database, viewer, ids),
+      search.seenBy(viewer).described(ids),
+    ]);
     if (!described) return photos;
     const known = new Map(ids.map((id, i) => [id, described[i] ?? null]));
     return photos.map((photo) => ({ ...photo, described: known.get(photo.id) ?? null }));
   };
 
   return {
-    async list({
-      query,
-      sort,
-      offset,
-      limit,
-    }: {
-      query: string;
-      sort: Sort;
-      offset: number;
-      limit: number;
-    }): Promise<Photo[]> {
-      return photosOf(await search.page(query, sort, offset, limit));
+    async list(
+      viewer: Viewer,
+      { query, sort, offset, limit }: { query: string; sort: Sort; offset: number; limit: number },
+    ): Promise<Photo[]> {
+      return photosOf(viewer, await search.seenBy(viewer).page(query, sort, offset, limit));
     },
-    async ofSelection(selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
-      return photosOf(await search.ofSelection(selection, sort, limit));
+    async ofSelection(viewer: Viewer, selection: Selection, sort: Sort, limit: number): Promise<Photo[]> {
+      return photosOf(viewer, await search.seenBy(viewer).ofSelection(selection, sort, limit));
     },
-    position: (id: number, query: string, sort: Sort) => search.position(id, query, sort),
-    groups: (query: string, sort: Sort) => search.groups(query, sort),
+    position: (viewer: Viewer, id: number, query: string, sort: Sort) =>
+      search.seenBy(viewer).position(id, query, sort),
+    groups: (viewer: Viewer, query: string, sort: Sort) => search.seenBy(viewer).groups(query, sort),
 
     /** What a selection means, with its terms by name in the order of their paths. */
-    async describe(selection: Selection) {
-      const { photos: count, drives, terms: given, within, keywords } = await search.describe(selection);
+    async describe(viewer: Viewer, selection: Selection) {
+      const described = await search.seenBy(viewer).describe(selection);
+      const { photos: count, drives, terms: given, within, keywords } = described;
       const names = await vocabulary.names(given.map(([termId]) => termId));
       const terms = given.map(([id, photos], i) => ({ ...(names[i] ?? { id, label: '', path: [] }), photos }));
       return {
@@ -58,17 +57,17 @@ export function photoService(database: Database, search: Search, vocabulary: Voc
     },
 
     /** The number of photos a query finds, the time it took, and what of its text was not understood. */
-    async count(text: string) {
+    async count(viewer: Viewer, text: string) {
       const started = performance.now();
-      const counted = await search.counted(text);
+      const counted = await search.seenBy(viewer).counted(text);
       return { ...counted, milliseconds: Math.round(performance.now() - started) };
     },
 
-    async find(id: number): Promise<PhotoDetails> {
+    async find(viewer: Viewer, id: number): Promise<PhotoDetails> {
       const [photo, within, described] = await Promise.all([
-        store.findPhoto(database, id),
+        store.findPhoto(database, viewer, id),
         dossiers.ofPhoto(id),
-        search.described([id]),
+        search.seenBy(viewer).described([id]),
       ]);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
       return { ...photo, described: described?.[0] ?? null, dossiers: within };

@@ -2,34 +2,41 @@
 
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import { FIXITY_SQL } from '../catalogue/fixity';
-import { PHOTO_COLUMNS, PHOTO_JOINS } from '../catalogue/photoRow';
+import { alsoSeen, photoColumns, PHOTO_JOINS } from '../catalogue/photoRow';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { selectionSql } from '../catalogue/selection';
 import { recordPhotos } from '../ledger/recordStore';
 
 /** Photos by their ids, in the order of these. */
-export async function photosById(database: Database, ids: readonly number[]): Promise<Photo[]> {
+export async function photosById(database: Database, { sight }: Viewer, ids: readonly number[]): Promise<Photo[]> {
   if (ids.length === 0) return [];
-  return database.often<Photo>(
-    `select ${PHOTO_COLUMNS} from unnest($1::int[]) with ordinality found (id, place) join photo p on p.id = found.id ${PHOTO_JOINS}
-     order by found.place`,
-    [ids],
-  );
+  const seen = sightSql(sight, [ids]);
+  const sql = `select ${photoColumns(seen.sql)} from unnest($1::int[]) with ordinality found (id, place)
+     join photo p on p.id = found.id ${PHOTO_JOINS} where ${seen.sql} order by found.place`;
+  // The statement for whom all exist is asked again and again; others are as various as rights are.
+  return sight === null ? database.often<Photo>(sql, seen.bind) : database.rows<Photo>(sql, seen.bind);
 }
 
-export async function findPhoto(database: Database, id: number): Promise<Omit<PhotoDetails, 'dossiers'> | undefined> {
+export async function findPhoto(
+  database: Database,
+  { sight }: Viewer,
+  id: number,
+): Promise<Omit<PhotoDetails, 'dossiers'> | undefined> {
+  const seen = sightSql(sight, [id]);
   return database.row<Omit<PhotoDetails, 'dossiers'>>(
-    `select ${PHOTO_COLUMNS}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
+    `select ${photoColumns(seen.sql)}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
        t.facts, t.fields, t.issues, t.disagreements,
        array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as keywords,
        array(select term_id from photo_term g where g.photo_id = p.id) as "termIds",
        coalesce((select json_agg(json_build_object('photoId', o.id, 'path', concat_ws('/', od.label, nullif(of.path, ''), o.name)) order by o.id)
          from photo o join folder of on of.id = o.folder_id join drive od on od.id = o.drive_id
-         where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown), '[]') as doubles,
+         where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown${alsoSeen('o', seen.sql)}), '[]') as doubles,
        json_build_object('state', ${FIXITY_SQL}, 'provenAt', ${isoSql('x.proven_at')}, 'sha256', encode(x.sha256, 'hex'), 'problem', x.problem) as fixity
-     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id left join photo_fixity x on x.photo_id = p.id where p.id = $1`,
-    [id],
+     from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id left join photo_fixity x on x.photo_id = p.id where p.id = $1 and ${seen.sql}`,
+    seen.bind,
   );
 }
 

@@ -1,8 +1,9 @@
 // The questions that the finder thread answers.
 
-import type { Client } from 'pg';
 import type { FinderIndex } from '@stellin/core/search/index/finderIndex';
 import { STATE_BITS, type ChangePart, type RowPart, type TextPart } from '@stellin/core/search/index/records';
+import type { Viewpoint } from '@stellin/core/search/viewpoint';
+import { criterion, type Query } from '@stellin/core/query/query';
 import { folderText } from '@stellin/core/search/photo';
 import { searchableOf } from '@stellin/core/search/searchable';
 import type { GroupBy } from '@stellin/core/search/sorts';
@@ -17,33 +18,31 @@ export function answersOf({ index, finder, client }: Pick<IndexFollower, 'index'
   const groups = groupsOf(index);
   return {
     follow: () => ({ photos: index.size }),
-    counts: ({ queries, today }) => queries.map((query) => finder.count(query, today)),
-    page: ({ asked, order, offset, limit, today }) => finder.page(asked, order, offset, limit, today),
-    position: ({ id, asked, order, today }) => finder.position(id, asked, order, today),
-    groups: ({ asked, order, by, today }) => {
+    counts: ({ queries, from }) => queries.map((query) => finder.count(query, from)),
+    page: ({ asked, order, offset, limit, from }) => finder.page(asked, order, offset, limit, from),
+    position: ({ id, asked, order, from }) => finder.position(id, asked, order, from),
+    groups: ({ asked, order, by, from }) => {
       const { number, text } = groups[by];
-      return finder
-        .groups(asked, order, number, today)
-        .map(({ first, count }) => ({ key: text(number(first)), count }));
+      return finder.groups(asked, order, number, from).map(({ first, count }) => ({ key: text(number(first)), count }));
     },
-    facets: ({ facets, limit, containing, today }) =>
+    facets: ({ facets, limit, containing, from }) =>
       facets.map(({ id, query }) =>
-        finder.facet(query, id, today, limit, containing ? (label) => foldText(label).includes(containing) : undefined),
+        finder.facet(query, id, from, limit, containing ? (label) => foldText(label).includes(containing) : undefined),
       ),
-    texts: ({ query, criterion, containing, limit, today }) =>
+    texts: ({ query, criterion, containing, limit, from }) =>
       finder.texts(
         query,
         criterion,
-        today,
+        from,
         limit,
         containing ? (label) => foldText(label).includes(containing) : undefined,
       ).values,
-    terms: ({ query, ids, today }) => {
-      const { counts, missing = 0 } = finder.countsOfTerms(query, ids, today);
+    terms: ({ query, ids, from }) => {
+      const { counts, missing = 0 } = finder.countsOfTerms(query, ids, from);
       return { counts, missing };
     },
-    describe: ({ asked, mostKeywords, today }) => {
-      const { photos, terms, within, keywords, folders } = finder.describe(asked, today, mostKeywords);
+    describe: ({ asked, mostKeywords, from }) => {
+      const { photos, terms, within, keywords, folders } = finder.describe(asked, from, mostKeywords);
       const drives = new Map<string, ChoiceDescription['drives'][number]>();
       for (const [folderId, count] of folders) {
         const folder = index.folders.get(folderId);
@@ -64,11 +63,11 @@ export function answersOf({ index, finder, client }: Pick<IndexFollower, 'index'
         drives: [...drives.values()],
       };
     },
-    within: ({ asked, queries, most, today }) => finder.within(asked, queries, today, most),
-    timeSpan: ({ query, today }) => finder.timeSpan(query, today),
-    matching: ({ query, ids, today }) => finder.matching(query, ids, today),
-    overTime: ({ query, bounds, today }) => finder.overTime(query, bounds, today),
-    photo: ({ id }) => seePhoto(index, client, id),
+    within: ({ asked, queries, most, from }) => finder.within(asked, queries, from, most),
+    timeSpan: ({ query, from }) => finder.timeSpan(query, from),
+    matching: ({ query, ids, from }) => finder.matching(query, ids, from),
+    overTime: ({ query, bounds, from }) => finder.overTime(query, bounds, from),
+    photo: ({ id, from }) => seePhoto({ index, finder, client }, id, from),
   };
 }
 
@@ -109,8 +108,18 @@ function groupsOf(index: FinderIndex): Record<GroupBy, GroupKey> {
   };
 }
 
+const EVERYTHING: Query = { kind: 'everything' };
+
 /** A photo as the naive evaluator sees it, to explain a query by. */
-async function seePhoto(index: FinderIndex, client: Client, id: number): Promise<SeenPhoto | undefined> {
+async function seePhoto(
+  { index, finder, client }: Pick<IndexFollower, 'index' | 'finder' | 'client'>,
+  id: number,
+  from: Viewpoint,
+): Promise<SeenPhoto | undefined> {
+  const [isSeen, isDouble] = [EVERYTHING, criterion('is', 'double')].map(
+    (query) => finder.matching(query, [id], from)[0] ?? false,
+  );
+  if (!isSeen) return undefined;
   const ordinal = index.ordinalOf(id);
   let row: RowPart | undefined;
   let texts: TextPart | undefined;
@@ -133,10 +142,14 @@ async function seePhoto(index: FinderIndex, client: Client, id: number): Promise
     })),
     dossiers: index.dossierIds.get(ordinal).map((dossierId) => index.dossiers.path(dossierId).map(({ name }) => name)),
     folder,
-    double: index.inState('double').has(ordinal),
+    double: isDouble ?? false,
+    knowsPrivate: from.knowsPrivate,
     searched: textParts(texts.words),
   });
-  const lead = row.foldedInto === undefined ? -1 : index.ordinalOf(row.foldedInto);
+  const lead =
+    row.foldedInto !== undefined && finder.matching(EVERYTHING, [row.foldedInto], from)[0]
+      ? index.ordinalOf(row.foldedInto)
+      : -1;
   return {
     photo,
     setAside: (row.states & (STATE_BITS.trashed | STATE_BITS.removed)) !== 0,

@@ -6,6 +6,7 @@ import { foldText } from '@stellin/core/text/words';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import { today } from '../catalogue/clock';
+import { viewpointOf, type Viewer } from '../catalogue/viewer';
 import type { FinderClient } from './finder';
 import type { Opened } from './opened';
 import * as store from './store';
@@ -17,18 +18,23 @@ export interface Why {
   why: { photoId: number; path: string; shown: boolean; remark: string; explanation: Explanation } | null;
 }
 
-export function explainer(
-  database: Database,
-  finder: FinderClient,
-  open: (text: string) => Promise<Opened>,
-  savedTexts: () => Promise<(name: string) => string | undefined>,
-) {
+interface ExplainerParts {
+  database: Database;
+  finder: FinderClient;
+  open: (text: string) => Promise<Opened>;
+  savedTexts: () => Promise<(name: string) => string | undefined>;
+  /** For whom it is. */
+  viewer: Viewer;
+}
+
+export function explainer({ database, finder, open, savedTexts, viewer }: ExplainerParts) {
   /** Explains a query for a photo, by its id, its name, or its drive and path. */
   return async function why(text: string, photo: number | string): Promise<Why> {
     const candidates = await store.photosCalled(
       database,
       typeof photo === 'number' ? photo : foldText(photo),
       MAX_CANDIDATES,
+      viewer,
     );
     const [only] = candidates;
     if (!only)
@@ -40,8 +46,8 @@ export function explainer(
     const [{ query: opened }, textOf] = await Promise.all([open(text), savedTexts()]);
     const order = { id: 'added', descending: false } as const;
     const [seen, position] = await Promise.all([
-      finder.ask('photo', { id: only.photoId }),
-      finder.ask('position', { id: only.photoId, asked: { query: opened }, order, today: today() }),
+      finder.ask('photo', { id: only.photoId, from: viewpointOf(viewer) }),
+      finder.ask('position', { id: only.photoId, asked: { query: opened }, order, from: viewpointOf(viewer) }),
     ]);
     if (!seen) throw new StellinError('notFound', { what: 'such photo' });
     const explanation = explain(query, seen.photo, today(), textOf);

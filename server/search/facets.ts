@@ -18,6 +18,7 @@ import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { FacetResult, FacetValue } from '@stellin/contract/search';
 import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { today } from '../catalogue/clock';
+import { viewpointOf, type Viewer } from '../catalogue/viewer';
 import type { FinderClient } from './finder';
 import type { Opened } from './opened';
 
@@ -29,11 +30,15 @@ export interface FacetsAsked {
   under?: number | undefined;
 }
 
-export function facetCounter(
-  vocabulary: VocabularyIndex,
-  finder: FinderClient,
-  open: (text: string) => Promise<Opened>,
-) {
+interface CounterParts {
+  vocabulary: VocabularyIndex;
+  finder: FinderClient;
+  open: (text: string) => Promise<Opened>;
+  /** For whom they are counted. */
+  viewer: Viewer;
+}
+
+export function facetCounter({ vocabulary, finder, open, viewer }: CounterParts) {
   // One closure for what its functions share; each of them fits a screen.
   /** The part of a query that a facet counts within. */
   const within = async (query: Query, id: FacetId): Promise<Query> =>
@@ -45,7 +50,7 @@ export function facetCounter(
     const asked = await Promise.all(counted.map(async (id) => ({ id, query: await within(query, id) })));
     const [counts, terms] = await Promise.all([
       asked.length
-        ? finder.ask('facets', { facets: asked, limit, containing: foldText(containing), today: today() })
+        ? finder.ask('facets', { facets: asked, limit, containing: foldText(containing), from: viewpointOf(viewer) })
         : [],
       ids.includes('term') ? termFacet(query, limit, containing, under) : undefined,
     ]);
@@ -76,7 +81,7 @@ export function facetCounter(
   async function chosenFirst(rest: Query, choice: FacetChoice, values: readonly FacetValue[]): Promise<FacetValue[]> {
     const absent = absentOf(choice, values);
     const queries = absent.map(({ part }) => allOf([rest, part]));
-    const counts = queries.length ? await finder.ask('counts', { queries, today: today() }) : [];
+    const counts = queries.length ? await finder.ask('counts', { queries, from: viewpointOf(viewer) }) : [];
     return [
       ...values.filter((value) => value.chosen),
       ...absent.map(({ part, as }, i) => ({
@@ -109,7 +114,7 @@ export function facetCounter(
     const { counts, missing } = await finder.ask('terms', {
       query: rest,
       ids: candidates.map(({ id }) => id),
-      today: today(),
+      from: viewpointOf(viewer),
     });
     const photosById = new Map(candidates.map(({ id }, i) => [id, counts[i] ?? 0]));
     const photosOf = (id: number) => photosById.get(id) ?? 0;
@@ -137,14 +142,14 @@ export function facetCounter(
   async function ruler(text: string, from: string | undefined, to: string | undefined) {
     const { query } = parseQuery(text);
     const rest = await within(query, 'year');
-    const span = await finder.ask('timeSpan', { query: rest, today: today() });
+    const span = await finder.ask('timeSpan', { query: rest, from: viewpointOf(viewer) });
     const chosen = chosenTime(query);
     if (!span) return { unit: 'year' as const, stretches: [], missing: 0, whole: null, chosen };
     const { unit, bounds } = stretchesOf(from ? secondsOf(from) : span.from, to ? secondsOf(to) : span.until);
     const { counts, missing } = await finder.ask('overTime', {
       query: rest,
       bounds: bounds.map(secondsOf),
-      today: today(),
+      from: viewpointOf(viewer),
     });
     return {
       unit,

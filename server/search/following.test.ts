@@ -1,7 +1,7 @@
 import { parseQuery } from '@stellin/core/search/language';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
-import { today } from '../catalogue/clock';
 import { finderClient, type FinderClient } from './finder';
+import { PROGRAM, viewpointOf } from '../catalogue/viewer';
 
 let world: World;
 beforeEach(async () => {
@@ -20,11 +20,11 @@ async function said(finder: FinderClient) {
   const { terms, within } = await finder.ask('describe', {
     asked: { query: everything },
     mostKeywords: 0,
-    today: today(),
+    from: viewpointOf(PROGRAM),
   });
   const counts = await finder.ask('counts', {
     queries: QUERIES.map((text) => parseQuery(text).query),
-    today: today(),
+    from: viewpointOf(PROGRAM),
   });
   const sorted = (list: readonly [number, number][]) => [...list].sort(([a], [b]) => a - b);
   return { terms: sorted(terms), within: sorted(within), counts };

@@ -3,10 +3,10 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { Client } from 'pg';
 import type { Query } from '@stellin/core/query/query';
-import { today } from '../catalogue/clock';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { answersOf } from './answers';
 import { IndexFollower } from './indexFollower';
+import { PROGRAM, viewpointOf } from '../catalogue/viewer';
 
 let world: World;
 let folder: string;
@@ -37,7 +37,7 @@ async function follower(fromPhotos = 0, name = 'index'): Promise<IndexFollower> 
 
 const rated: Query = { kind: 'criterion', criterion: 'rating', operator: '=', value: '4' };
 const countRated = (index: IndexFollower) =>
-  answersOf(index).counts({ queries: [rated], today: today() })[0]?.photos ?? NaN;
+  answersOf(index).counts({ queries: [rated], from: viewpointOf(PROGRAM) })[0]?.photos ?? NaN;
 const rate = () => world.apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 4 });
 
 test('an index is built from the tables and knows what was committed before one asks', async () => {

@@ -152,7 +152,11 @@ export class IndexFollower {
     this.index.reserve(await loadIds(this.client));
     await this.takeSideBySide(Object.values(this.takes).map((take) => [take, undefined]));
     // The order of the Desk is sorted before anybody waits for it.
-    this.finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, '');
+    this.finder.page({ query: { kind: 'everything' } }, { id: 'taken', descending: true }, 0, 1, {
+      today: '',
+      sight: null,
+      knowsPrivate: true,
+    });
     this.snapshot = snapshot;
     this.hasChangedSince = true;
     await deleteOldChanges(this.client, CHANGES_KEPT_HOURS);

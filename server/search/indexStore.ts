@@ -235,29 +235,39 @@ function parsed(json: Value | undefined, otherwise: unknown): unknown {
   return json === null || json === undefined ? otherwise : JSON.parse(json);
 }
 
-/** All names of each person, by id. */
-type PersonNames = ReadonlyMap<number, readonly string[]>;
+/** All names of each person, by id, and whether the person is private. */
+type PersonNames = ReadonlyMap<number, { names: readonly string[]; isPrivate: boolean }>;
 
 async function namesOfPersons(client: Client): Promise<PersonNames> {
-  const { rows } = await client.query<{ id: number; names: string[] }>(
-    'select id, name || other_names as names from person',
+  const { rows } = await client.query<{ id: number; names: string[]; private: boolean }>(
+    'select id, name || other_names as names, private from person',
   );
-  return new Map(rows.map(({ id, names }) => [id, names]));
+  return new Map(rows.map(({ id, names, private: isPrivate }) => [id, { names, isPrivate }]));
 }
 
 function peopleOf(faces: Value | undefined, persons: Value | undefined, names: PersonNames): TextPart['people'] {
   if (!faces && !persons) return NOBODY;
   const found = parsed(faces, []) as [state: string, personId: number | null][];
-  const namesOf = (ids: readonly (number | null)[]) => [
-    ...new Set(ids.flatMap((id) => (id === null ? [] : (names.get(id) ?? [])))),
-  ];
-  const of = (state: string) => found.filter((face) => face[0] === state).map(([, personId]) => personId);
+  const of = (state: string) =>
+    found.flatMap(([each, personId]) => (each === state && personId !== null ? [personId] : []));
+  const without = parsed(persons, []) as number[];
+  const said = (isSaid: (id: number) => boolean) => {
+    const namesOf = (ids: readonly number[]) => [
+      ...new Set(ids.filter(isSaid).flatMap((id) => names.get(id)?.names ?? [])),
+    ];
+    return {
+      names: namesOf([...of('named'), ...without]),
+      confirmed: namesOf(of('named')),
+      suggested: namesOf(of('open')),
+    };
+  };
+  const isPrivate = (id: number) => names.get(id)?.isPrivate ?? false;
+  const hasPrivate = [...of('named'), ...of('open'), ...without].some(isPrivate);
   return {
-    names: namesOf([...of('named'), ...(parsed(persons, []) as number[])]),
-    confirmed: namesOf(of('named')),
-    suggested: namesOf(of('open')),
+    ...said(() => true),
+    ...(hasPrivate ? { public: said((id) => !isPrivate(id)) } : {}),
     faces: found.length,
-    unnamed: of('open').length,
+    unnamed: found.filter(([state]) => state === 'open').length,
   };
 }
 

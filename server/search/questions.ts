@@ -4,6 +4,7 @@ import type { TextId } from '@stellin/core/query/criteria';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
+import type { Viewpoint } from '@stellin/core/search/viewpoint';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/query/query';
 import type { GroupBy } from '@stellin/core/search/sorts';
@@ -26,44 +27,50 @@ export interface SeenPhoto {
   lead: string | null;
 }
 
-/** By name; `today` is the day of asking. Saved searches in the queries are opened already. */
+/** By name; `from` says when and for whom it is asked. Saved searches in the queries are opened already. */
 export interface Questions {
   /** Nothing but to have seen all that is committed by now. */
   follow: (given: object) => { photos: number };
-  counts: (given: { queries: Query[]; today: string }) => { photos: number; folded: number }[];
-  page: (given: { asked: Asked; order: Order; offset: number; limit: number; today: string }) => number[];
-  position: (given: { id: number; asked: Asked; order: Order; today: string }) => number | undefined;
+  counts: (given: { queries: Query[]; from: Viewpoint }) => { photos: number; folded: number }[];
+  page: (given: { asked: Asked; order: Order; offset: number; limit: number; from: Viewpoint }) => number[];
+  position: (given: { id: number; asked: Asked; order: Order; from: Viewpoint }) => number | undefined;
   groups: (given: {
     asked: Asked;
     order: Order;
     by: GroupBy;
-    today: string;
+    from: Viewpoint;
   }) => { key: string | null; count: number }[];
   facets: (given: {
     facets: { id: Exclude<FacetId, 'term'>; query: Query }[];
     limit: number;
     /** Folded; only values whose label has it. */
     containing: string;
-    today: string;
+    from: Viewpoint;
   }) => FacetCounts[];
   /** What photos say of a criterion of texts, the most frequent first. */
-  texts: (given: { query: Query; criterion: TextId; containing: string; limit: number; today: string }) => ValueCount[];
+  texts: (given: {
+    query: Query;
+    criterion: TextId;
+    containing: string;
+    limit: number;
+    from: Viewpoint;
+  }) => ValueCount[];
   /** How many photos have each of some terms or a narrower one, in the order of the ids. */
-  terms: (given: { query: Query; ids: number[]; today: string }) => { counts: number[]; missing: number };
+  terms: (given: { query: Query; ids: number[]; from: Viewpoint }) => { counts: number[]; missing: number };
   /** Which of some photos meet a query. */
-  matching: (given: { query: Query; ids: number[]; today: string }) => boolean[];
-  describe: (given: { asked: Asked; mostKeywords: number; today: string }) => ChoiceDescription;
+  matching: (given: { query: Query; ids: number[]; from: Viewpoint }) => boolean[];
+  describe: (given: { asked: Asked; mostKeywords: number; from: Viewpoint }) => ChoiceDescription;
   /** How many photos of a choice meet each of some queries, and the ids of the first. */
   within: (given: {
     asked: Asked;
     queries: Query[];
     most: number;
-    today: string;
+    from: Viewpoint;
   }) => { photos: number; first: number[] }[];
-  timeSpan: (given: { query: Query; today: string }) => { from: number; until: number } | undefined;
-  overTime: (given: { query: Query; bounds: number[]; today: string }) => { counts: number[]; missing: number };
-  /** A photo as searches see it, read anew; undefined when there is none. */
-  photo: (given: { id: number }) => Promise<SeenPhoto | undefined>;
+  timeSpan: (given: { query: Query; from: Viewpoint }) => { from: number; until: number } | undefined;
+  overTime: (given: { query: Query; bounds: number[]; from: Viewpoint }) => { counts: number[]; missing: number };
+  /** A photo as searches see it, read anew; undefined when there is none, or none for who asks. */
+  photo: (given: { id: number; from: Viewpoint }) => Promise<SeenPhoto | undefined>;
 }
 
 export type QuestionName = keyof Questions;

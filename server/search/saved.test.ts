@@ -1,4 +1,5 @@
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 
@@ -22,8 +23,8 @@ afterAll(() => world.close());
 
 const save = (name: string, query: string, more = {}) =>
   world.apply({ kind: 'saveSearch', name, query, sort: 'taken', ...more });
-const named = async (name: string) => (await world.services.search.list()).find((search) => search.name === name);
-const count = (query: string) => world.services.search.count(query);
+const named = async (name: string) => (await world.services.search.all.list()).find((search) => search.name === name);
+const count = (query: string) => world.services.search.all.count(query);
 const undo = () => world.services.ledger.undo(world.keeperId);
 
 describe('saved searches', () => {
@@ -49,7 +50,7 @@ describe('saved searches', () => {
       'would ask for itself',
     );
     await expect(save('Lost', 'search:Nowhere')).rejects.toThrow('there is no saved search “Nowhere”');
-    expect(await world.services.search.counted('search:Nowhere')).toMatchObject({
+    expect(await world.services.search.all.counted('search:Nowhere')).toMatchObject({
       count: 0,
       errors: [{ message: 'there is no saved search “Nowhere”' }],
     });
@@ -83,7 +84,7 @@ describe('saved searches', () => {
       pinned: true,
       size: 210,
     });
-    const definitions = await world.services.search.definitions();
+    const definitions = await world.services.search.definitions(PROGRAM);
     const changed = definitions.map((each) => (each.name === 'Here' ? { ...each, scope: '' } : each));
     const entry = await world.apply({
       kind: 'importSearches',
@@ -107,7 +108,7 @@ describe('saved searches', () => {
 describe('beside the result', () => {
   test('facets and the ruler are counted without their own choice', async () => {
     const query = 'rating:>=1 taken:2019';
-    const [kinds, years] = await world.services.search.facets({
+    const [kinds, years] = await world.services.search.all.facets({
       query,
       facets: ['kind', 'year'],
       limit: 10,
@@ -119,14 +120,14 @@ describe('beside the result', () => {
       ['2020', 2, null],
       ['2018', 1, null],
     ]);
-    const ruler = await world.services.search.ruler(query, undefined, undefined);
+    const ruler = await world.services.search.all.ruler(query, undefined, undefined);
     expect(ruler.stretches.reduce((sum, { photos }) => sum + photos, 0)).toBe(5);
     for (const stretch of ruler.stretches) expect(await count(`rating:>=1 ${stretch.query}`)).toBe(stretch.photos);
     expect(ruler.chosen).toEqual({ from: '2019-01-01T00:00:00', to: '2020-01-01T00:00:00' });
   });
 
   test('a chosen value that no photo has any more can still be given up', async () => {
-    const [facet] = await world.services.search.facets({
+    const [facet] = await world.services.search.all.facets({
       query: 'camera:Gone',
       facets: ['camera'],
       limit: 5,
@@ -135,7 +136,7 @@ describe('beside the result', () => {
     expect(facet?.values).toMatchObject([{ label: 'Gone', photos: 0, chosen: 'any' }]);
     // One that is there is counted, though others are more frequent.
     const query = 'taken:2018-06-10';
-    const [years] = await world.services.search.facets({ query, facets: ['year'], limit: 1, containing: '' });
+    const [years] = await world.services.search.all.facets({ query, facets: ['year'], limit: 1, containing: '' });
     expect(years?.values.map(({ label, photos, chosen }) => [label, photos, chosen])).toEqual([
       ['2018-06-10', 1, 'any'],
       ['2018', 2, null],
@@ -143,7 +144,7 @@ describe('beside the result', () => {
   });
 
   test('why: by name or path, with the photo’s own values; a saved search is opened', async () => {
-    const { why } = await world.services.search.why('search:Good creator:"Ida Brandt"', 'skm_4.JPG');
+    const { why } = await world.services.search.all.why('search:Good creator:"Ida Brandt"', 'skm_4.JPG');
     expect(why).toMatchObject({
       path: 'Vault/2019/SKM_4.jpg',
       shown: false,
@@ -155,9 +156,9 @@ describe('beside the result', () => {
         ],
       },
     });
-    await expect(world.services.search.why('', 'nobody.jpg')).rejects.toThrow('photo called “nobody.jpg”');
+    await expect(world.services.search.all.why('', 'nobody.jpg')).rejects.toThrow('photo called “nobody.jpg”');
     await world.apply({ kind: 'removePhotos', selection: { query: 'name:SKM_4.jpg' } });
-    expect((await world.services.search.why('rating:4', 'Vault/2019/SKM_4.jpg')).why).toMatchObject({
+    expect((await world.services.search.all.why('rating:4', 'Vault/2019/SKM_4.jpg')).why).toMatchObject({
       shown: false,
       remark: expect.stringContaining('out of the catalogue') as string,
       explanation: { met: true },

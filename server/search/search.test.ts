@@ -10,6 +10,7 @@ import { SORTS } from '@stellin/core/search/sorts';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { today } from '../catalogue/clock';
 import { foundSql } from '../catalogue/found';
+import { PROGRAM, viewpointOf } from '../catalogue/viewer';
 
 let world: World;
 let photos: { id: number; foldedInto: number | null; searchable: SearchablePhoto }[];
@@ -111,7 +112,7 @@ beforeAll(async () => {
   await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_104.jpg') ?? 0, box, who: { name: 'Nils Ode' } });
   await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_104.jpg') ?? 0, box, who: null });
   await world.apply({ kind: 'drawFace', photoId: photoIds.get('SKM_105.jpg') ?? 0, box, who: null });
-  const [nils] = await world.services.people.listPersons();
+  const [nils] = await world.services.people.listPersons(PROGRAM);
   await world.apply({
     kind: 'savePerson',
     personId: nils?.id ?? 0,
@@ -136,7 +137,7 @@ beforeAll(async () => {
   );
   photos = await Promise.all(
     rows.map(async (row) => {
-      const seen = await world.services.finder.ask('photo', { id: row.id });
+      const seen = await world.services.finder.ask('photo', { id: row.id, from: viewpointOf(PROGRAM) });
       if (!seen) throw new Error('a photo is not in the index');
       return { ...row, searchable: seen.photo };
     }),
@@ -156,7 +157,7 @@ function meant(query: Query): number[] {
 }
 
 async function byDatabase(query: Query): Promise<number[]> {
-  const { sql, bind } = foundSql(queryText(query));
+  const { sql, bind } = foundSql(queryText(query), PROGRAM);
   const rows = await world.services.database.rows<{ id: number }>(
     `select p.id from photo p where ${sql} order by p.id`,
     bind,
@@ -169,7 +170,7 @@ async function agree(query: Query): Promise<void> {
   const { query: read, errors } = parseQuery(text);
   expect(errors).toEqual([]);
   const wanted = meant(read);
-  expect([text, 'index', await world.services.search.page(text, 'added', 0, 100)]).toEqual([text, 'index', wanted]);
+  expect([text, 'index', await world.services.search.all.page(text, 'added', 0, 100)]).toEqual([text, 'index', wanted]);
   expect([text, 'database', await byDatabase(read)]).toEqual([text, 'database', wanted]);
 }
 
@@ -198,17 +199,17 @@ test('index and database find what the evaluation says, for any query', async ()
 test('every order holds all photos once, page by page', async () => {
   for (const sort of SORTS) {
     const pages = await Promise.all(
-      [0, 10, 20].map((offset) => world.services.photos.list({ query: '', sort, offset, limit: 10 })),
+      [0, 10, 20].map((offset) => world.services.photos.list(PROGRAM, { query: '', sort, offset, limit: 10 })),
     );
     const ids = pages.flat().map(({ id }) => id);
     // One is out of the catalogue, one stands behind its lead.
     expect(new Set(ids).size).toBe(22);
-    expect(await world.services.photos.position(ids[13] ?? 0, '', sort)).toBe(13);
+    expect(await world.services.photos.position(PROGRAM, ids[13] ?? 0, '', sort)).toBe(13);
   }
 });
 
 test('suggestions name terms by any label, with path and count, folders, fields and their values', async () => {
-  const suggested = (text: string, query = '') => world.services.search.suggest(text, query);
+  const suggested = (text: string, query = '') => world.services.search.all.suggest(text, query);
   expect((await suggested('kasten'))[0]).toMatchObject({
     kind: 'term',
     label: 'Box kite',
@@ -216,7 +217,7 @@ test('suggestions name terms by any label, with path and count, folders, fields 
     query: 'term:"Box kite"',
   });
   const [delta] = await suggested('delt', 'drive:"Vault 1"');
-  expect(delta?.photos).toBe(await world.services.search.count('term:Delta drive:"Vault 1"'));
+  expect(delta?.photos).toBe(await world.services.search.all.count('term:Delta drive:"Vault 1"'));
   expect(await suggested('vault')).toContainEqual(
     expect.objectContaining({ kind: 'drive', query: 'within:"Vault 1"' }),
   );
@@ -227,17 +228,17 @@ test('suggestions name terms by any label, with path and count, folders, fields 
 test('the groups of an order lie one after the other in it, and hold all of the result', async () => {
   for (const query of ['', 'rating:>2', 'within:"Vault 1"'])
     for (const sort of SORTS) {
-      const groups = await world.services.photos.groups(query, sort);
+      const groups = await world.services.photos.groups(PROGRAM, query, sort);
       if (groups.length === 0) continue;
-      const list = await world.services.photos.list({ query, sort, offset: 0, limit: 200 });
+      const list = await world.services.photos.list(PROGRAM, { query, sort, offset: 0, limit: 200 });
       const keys = await Promise.all(list.map(({ id }) => keyOf(id, sort)));
       expect(keys).toEqual(groups.flatMap(({ key, count }) => Array.from({ length: count }, () => key)));
     }
-  expect(await world.services.photos.groups('', 'name')).toEqual([]);
+  expect(await world.services.photos.groups(PROGRAM, '', 'name')).toEqual([]);
 });
 
 async function keyOf(id: number, sort: string): Promise<string | null> {
-  const photo = await world.services.photos.find(id);
+  const photo = await world.services.photos.find(PROGRAM, id);
   if (sort.startsWith('taken')) return photo.takenAt?.slice(0, 10) ?? null;
   if (sort.startsWith('rating')) return String(photo.rating);
   if (sort === 'kind') return photo.kind;

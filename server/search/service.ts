@@ -12,7 +12,8 @@ import type { SavedSearch, SearchDefinition } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
-import { today } from '../catalogue/clock';
+import type { SettledSelection } from '../catalogue/selection';
+import { PROGRAM, seesOnlyParts, viewpointOf, type Viewer } from '../catalogue/viewer';
 import { explainer } from './explaining';
 import { facetCounter } from './facets';
 import type { FinderClient } from './finder';
@@ -26,17 +27,60 @@ export type Search = ReturnType<typeof searchService>;
 const MAX_GROUPS = 50_000;
 const MAX_KEYWORDS = 30;
 
+interface SearchParts {
+  database: Database;
+  vocabulary: VocabularyIndex;
+  finder: FinderClient;
+}
+
 export function searchService(database: Database, vocabulary: VocabularyIndex, finder: FinderClient) {
+  const seenBy = (viewer: Viewer) => finding({ database, vocabulary, finder }, viewer);
+  const all = seenBy(PROGRAM);
+  return {
+    /** What exists for somebody, and nothing else. */
+    seenBy,
+    /** All there is: what the program itself looks for. */
+    all,
+
+    /** The definitions of the saved searches that exist for somebody. */
+    definitions: async (viewer: Viewer): Promise<SearchDefinition[]> =>
+      (await seenSearches({ database, vocabulary, finder }, viewer)).map(definitionOf),
+
+    /** What a saved search asks, with those in it opened; undefined where there is none. */
+    async queryOf(searchId: number): Promise<Query | undefined> {
+      const found = (await store.listSearches(database)).find(({ id }) => id === searchId);
+      return found && (await all.open(asked(found))).query;
+    },
+
+    remember: (accountId: number, query: string, sort: Sort) => store.rememberQuery(database, accountId, query, sort),
+    recent: (accountId: number) => store.recentQueries(database, accountId),
+
+    /** Records that saved searches ask otherwise, where a query becomes another one. */
+    async rewrite(entryId: number, follow: Follow, tx: Transaction): Promise<void> {
+      for (const search of await store.listSearches(database, tx)) {
+        const after = { ...search, query: rewritten(search.query, follow), scope: rewritten(search.scope, follow) };
+        if (after.query !== search.query || after.scope !== search.scope)
+          await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', search, after, tx);
+      }
+    },
+
+    /** Which saved searches would ask otherwise, and how. */
+    async rewritten(follow: Follow, tx: Transaction): Promise<{ name: string; before: string; after: string }[]> {
+      const searches = await store.listSearches(database, tx);
+      return searches.flatMap((search) => {
+        const before = asked(search);
+        const after = rewritten(before, follow);
+        return after === before ? [] : [{ name: search.name, before, after }];
+      });
+    },
+  };
+}
+
+/** Finding what exists for somebody. */
+function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) {
   // One closure for what its functions share; each of them fits a screen.
-  /** The text of a saved search by its folded name. */
-  async function savedTexts(tx?: Transaction): Promise<(name: string) => string | undefined> {
-    const searches = await store.listSearches(database, tx);
-    const rules = await store.listRules(database, tx);
-    const texts = new Map(searches.map((search) => [foldText(search.name), asked(search)]));
-    for (const rule of rules) texts.set(ruleName(rule.name), describedText([rule]));
-    texts.set(ruleName(ALL_RULES), describedText(rules));
-    return (name) => texts.get(name);
-  }
+  /** The text of a saved search by its folded name; of one that does not exist for who asks there is none. */
+  const savedTexts = async () => textsBy(database, await seenSearches({ database, vocabulary, finder }, viewer));
 
   async function open(text: string): Promise<Opened> {
     const { query, errors } = parseQuery(text);
@@ -63,31 +107,34 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
     return { query: query === null ? null : (await open(query)).query, minus, plus };
   }
 
-  const { facets, ruler } = facetCounter(vocabulary, finder, open);
+  const { facets, ruler } = facetCounter({ vocabulary, finder, open, viewer });
   return {
     open,
     facets,
     ruler,
-    suggest: suggester(database, vocabulary, finder, open),
-    why: explainer(database, finder, open, savedTexts),
+    suggest: suggester({ database, vocabulary, finder, open, viewer }),
+    why: explainer({ database, finder, open, savedTexts, viewer }),
 
     /** How many photos the sheet shows for a query. */
     count: async (text: string): Promise<number> => {
       const { query } = await open(text);
-      return (await finder.ask('counts', { queries: [query], today: today() }))[0]?.photos ?? 0;
+      return (await finder.ask('counts', { queries: [query], from: viewpointOf(viewer) }))[0]?.photos ?? 0;
     },
 
     /** How many photos the sheet shows for each of some queries. */
     counts: async (texts: readonly string[]): Promise<number[]> => {
       const opened = await Promise.all(texts.map(open));
-      const counts = await finder.ask('counts', { queries: opened.map(({ query }) => query), today: today() });
+      const counts = await finder.ask('counts', {
+        queries: opened.map(({ query }) => query),
+        from: viewpointOf(viewer),
+      });
       return counts.map(({ photos }) => photos);
     },
 
     /** The number of photos a query finds and of those behind the leads of closed bundles, and what of its text was not understood. */
     async counted(text: string): Promise<{ count: number; folded: number; errors: QueryError[] }> {
       const { query, errors } = await open(text);
-      const [counts] = await finder.ask('counts', { queries: [query], today: today() });
+      const [counts] = await finder.ask('counts', { queries: [query], from: viewpointOf(viewer) });
       return { count: counts?.photos ?? 0, folded: counts?.folded ?? 0, errors };
     },
 
@@ -95,27 +142,27 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
     async page(text: string, sort: Sort, offset: number, limit: number): Promise<number[]> {
       const { query } = await open(text);
       const order = await orderOf(query, sort);
-      return finder.ask('page', { asked: { query }, order, offset, limit, today: today() });
+      return finder.ask('page', { asked: { query }, order, offset, limit, from: viewpointOf(viewer) });
     },
 
     /** Whether each of some photos counts as described by the team's rules; null where there are none. */
     async described(ids: readonly number[]): Promise<boolean[] | null> {
       if (ids.length === 0 || (await store.listRules(database)).length === 0) return null;
       const { query } = await open(queryText(criterion('described', ALL_RULES)));
-      return finder.ask('matching', { query, ids: [...ids], today: today() });
+      return finder.ask('matching', { query, ids: [...ids], from: viewpointOf(viewer) });
     },
 
     /** The ids of the first photos of a selection; those of closed bundles stand behind their lead. */
     async ofSelection(selection: Selection, sort: Sort, limit: number): Promise<number[]> {
       const asked = await askedOf(selection);
       const order = await orderOf(asked.query ?? { kind: 'everything' }, sort);
-      return finder.ask('page', { asked, order, offset: 0, limit, today: today() });
+      return finder.ask('page', { asked, order, offset: 0, limit, from: viewpointOf(viewer) });
     },
 
     async position(id: number, text: string, sort: Sort): Promise<number | null> {
       const { query } = await open(text);
       const order = await orderOf(query, sort);
-      return (await finder.ask('position', { id, asked: { query }, order, today: today() })) ?? null;
+      return (await finder.ask('position', { id, asked: { query }, order, from: viewpointOf(viewer) })) ?? null;
     },
 
     /** The groups of a result in its order; none for orders without. */
@@ -123,7 +170,12 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
       const by = sortOrder(sort).groupBy;
       if (!by) return [];
       const { query } = await open(text);
-      const groups = await finder.ask('groups', { asked: { query }, order: sortOrder(sort).order, by, today: today() });
+      const groups = await finder.ask('groups', {
+        asked: { query },
+        order: sortOrder(sort).order,
+        by,
+        from: viewpointOf(viewer),
+      });
       return groups.length > MAX_GROUPS ? [] : groups;
     },
 
@@ -131,42 +183,51 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
     async countSelection({ query, plus }: Selection): Promise<number> {
       if (query === null) return plus.length;
       const opened = await open(query);
-      const [found] = await finder.ask('counts', { queries: [opened.query], today: today() });
+      const [found] = await finder.ask('counts', { queries: [opened.query], from: viewpointOf(viewer) });
       return (found?.photos ?? 0) + (found?.folded ?? 0) + plus.length;
     },
 
     /** What the photos of a selection have, those behind the leads of closed bundles too. */
     async describe(selection: Selection) {
-      return finder.ask('describe', { asked: await askedOf(selection), mostKeywords: MAX_KEYWORDS, today: today() });
+      return finder.ask('describe', {
+        asked: await askedOf(selection),
+        mostKeywords: MAX_KEYWORDS,
+        from: viewpointOf(viewer),
+      });
     },
 
     /** How many photos of a selection meet each of some queries, and the ids of the first `most`. */
     async within(selection: Selection, texts: readonly string[], most: number) {
       const opened = await Promise.all(texts.map(open));
       const queries = opened.map(({ query }) => query);
-      return finder.ask('within', { asked: await askedOf(selection), queries, most, today: today() });
+      return finder.ask('within', { asked: await askedOf(selection), queries, most, from: viewpointOf(viewer) });
     },
 
-    /** A selection whose query says by itself what it means. Refuses one that names saved searches which can’t be opened. */
-    async settled(selection: Selection): Promise<Selection> {
+    /** A selection whose query says by itself what it means, of what exists for who asks. Refuses one that names saved searches which can’t be opened. */
+    async settled(selection: Selection): Promise<SettledSelection> {
       const { query } = parseQuery(selection.query ?? '');
-      if (!asksSearch(query)) return selection;
+      const { sight, knowsPrivate } = viewer;
+      const seen = sight === null && knowsPrivate ? {} : { by: { sight, knowsPrivate } };
+      if (!asksSearch(query)) return { ...selection, ...seen };
       const opened = openSearches(query, await savedTexts());
       const [problem] = opened.problems;
       if (problem) throw new StellinError('badRequest', { problem });
-      return { ...selection, query: queryText(opened.query) };
+      return { ...selection, query: queryText(opened.query), ...seen };
     },
 
-    /** All saved searches with what they find now. */
+    /** The saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
-      const searches = await store.listSearches(database);
+      const searches = await seenSearches({ database, vocabulary, finder }, viewer);
       const textOf = await savedTexts();
       const opened = searches.map((search) => {
         const { query, errors } = parseQuery(asked(search));
         const { query: whole, problems } = openSearches(query, textOf);
         return { search, query: whole, problems: [...errors.map(({ message }) => message), ...problems] };
       });
-      const counts = await finder.ask('counts', { queries: opened.map(({ query }) => query), today: today() });
+      const counts = await finder.ask('counts', {
+        queries: opened.map(({ query }) => query),
+        from: viewpointOf(viewer),
+      });
       return opened.map(({ search, problems }, i) => ({
         ...definitionOf(search),
         id: search.id,
@@ -175,32 +236,37 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
         count: counts[i]?.photos ?? 0,
       }));
     },
-
-    /** The definitions of all saved searches. */
-    definitions: async (): Promise<SearchDefinition[]> => (await store.listSearches(database)).map(definitionOf),
-
-    remember: (accountId: number, query: string, sort: Sort) => store.rememberQuery(database, accountId, query, sort),
-    recent: (accountId: number) => store.recentQueries(database, accountId),
-
-    /** Records that saved searches ask otherwise, where a query becomes another one. */
-    async rewrite(entryId: number, follow: Follow, tx: Transaction): Promise<void> {
-      for (const search of await store.listSearches(database, tx)) {
-        const after = { ...search, query: rewritten(search.query, follow), scope: rewritten(search.scope, follow) };
-        if (after.query !== search.query || after.scope !== search.scope)
-          await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', search, after, tx);
-      }
-    },
-
-    /** Which saved searches would ask otherwise, and how. */
-    async rewritten(follow: Follow, tx: Transaction): Promise<{ name: string; before: string; after: string }[]> {
-      const searches = await store.listSearches(database, tx);
-      return searches.flatMap((search) => {
-        const before = asked(search);
-        const after = rewritten(before, follow);
-        return after === before ? [] : [{ name: search.name, before, after }];
-      });
-    },
   };
+}
+
+/**
+ * Saved searches that exist for somebody: who sees only parts of the catalogue has their own, and those that their rights name;
+ * for others one that finds nothing but what does not exist for them does not either.
+ */
+async function seenSearches({ database, finder }: SearchParts, viewer: Viewer): Promise<store.SavedSearchRow[]> {
+  const searches = await store.listSearches(database);
+  if (viewer.sight === null) return searches;
+  const named = new Set(viewer.sight.map(({ scope }) => (scope.kind === 'search' ? scope.searchId : 0)));
+  const isGiven = ({ id, created_by: maker }: store.SavedSearchRow) => named.has(id) || maker === viewer.accountId;
+  if (seesOnlyParts(viewer)) return searches.filter(isGiven);
+  const texts = await textsBy(database, searches);
+  const queries = searches.map((search) => openSearches(parseQuery(asked(search)).query, texts).query);
+  const [seen, all] = await Promise.all(
+    [viewer, PROGRAM].map((who) => finder.ask('counts', { queries, from: viewpointOf(who) })),
+  );
+  return searches.filter((search, i) => isGiven(search) || seen?.[i]?.photos !== 0 || all?.[i]?.photos === 0);
+}
+
+/** The texts of some saved searches, and of the rules, by folded name. */
+async function textsBy(
+  database: Database,
+  searches: readonly store.SavedSearchRow[],
+): Promise<(name: string) => string | undefined> {
+  const rules = await store.listRules(database);
+  const texts = new Map(searches.map((search) => [foldText(search.name), asked(search)]));
+  for (const rule of rules) texts.set(ruleName(rule.name), describedText([rule]));
+  texts.set(ruleName(ALL_RULES), describedText(rules));
+  return (name) => texts.get(name);
 }
 
 type Follow = (query: Query) => Query;

@@ -3,8 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import type { Query } from '@stellin/core/query/query';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
-import { today } from '../catalogue/clock';
 import { finderClient } from './finder';
+import { PROGRAM, viewpointOf } from '../catalogue/viewer';
 
 let world: World;
 let folder: string;
@@ -30,7 +30,7 @@ async function asked(query: Query): Promise<{ photos: number; made: boolean }> {
   const started = await world.services.database.row<{ entries: string }>(ENTRIES);
   const finder = finderClient(world.databaseUrl, folder, 0);
   try {
-    const [found] = await finder.ask('counts', { queries: [query], today: today() });
+    const [found] = await finder.ask('counts', { queries: [query], from: viewpointOf(PROGRAM) });
     const after = await world.services.database.row<{ entries: string }>(ENTRIES);
     // Making it anew forgets old changes, and notes up to when.
     return { photos: found?.photos ?? 0, made: started?.entries !== after?.entries };

@@ -7,6 +7,8 @@ import { modelOf } from '../database/models/table';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { outsideTrash } from '../files/trash';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import { dossierNamed } from '../catalogue/compile';
 
 /** A row as the ledger keeps it. */
@@ -92,18 +94,23 @@ export async function photosCalled(
   database: Database,
   photo: number | string,
   limit: number,
+  { sight }: Viewer,
 ): Promise<{ photoId: number; path: string }[]> {
   const byId = typeof photo === 'number';
   const name = byId ? '' : (photo.split('/').at(-1) ?? '');
+  const seen = sightSql(
+    sight,
+    byId || !photo.includes('/')
+      ? [byId ? photo : name, limit]
+      : [name, limit, photo, `%/${photo.replace(/[\\%_]/g, '\\$&')}`],
+  );
   return database.rows(
     `select "photoId", path from (
        select p.id as "photoId", concat_ws('/', d.label, nullif(f.path, ''), p.name) as path
        from photo p join photo_text t on t.photo_id = p.id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
-       where ${byId ? 'p.id = $1::int' : 't.name_folded = $1'}) found
+       where ${byId ? 'p.id = $1::int' : 't.name_folded = $1'} and ${seen.sql}) found
      where ${byId || !photo.includes('/') ? 'true' : 'lower(path) = lower($3) or lower(path) like $4'} order by path limit $2`,
-    byId || !photo.includes('/')
-      ? [byId ? photo : name, limit]
-      : [name, limit, photo, `%/${photo.replace(/[\\%_]/g, '\\$&')}`],
+    seen.bind,
   );
 }
 

@@ -36,7 +36,7 @@ beforeAll(async () => {
 afterAll(() => world.close());
 
 const suggest = async (text: string, query = '') =>
-  (await world.services.search.suggest(text, query)).map(({ kind, label, photos }) => [kind, label, photos]);
+  (await world.services.search.all.suggest(text, query)).map(({ kind, label, photos }) => [kind, label, photos]);
 
 test('a few letters find terms, searches, dossiers and fields, each with its kind and count', async () => {
   const found = await suggest('rokk');

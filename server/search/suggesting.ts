@@ -11,7 +11,7 @@ import { foldText, wordsOf } from '@stellin/core/text/words';
 import type { Suggestion } from '@stellin/contract/search';
 import type { Database } from '../database/database';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
-import { today } from '../catalogue/clock';
+import { viewpointOf, type Viewer } from '../catalogue/viewer';
 import type { FinderClient } from './finder';
 import type { Opened } from './opened';
 import * as store from './store';
@@ -46,12 +46,16 @@ const TEXTS_OF_THEIR_OWN: ReadonlySet<string> = new Set(['name', 'caption', 'dri
 
 type Counted = Omit<Suggestion, 'photos'> & { photos?: number | null };
 
-export function suggester(
-  database: Database,
-  vocabulary: VocabularyIndex,
-  finder: FinderClient,
-  open: (text: string) => Promise<Opened>,
-) {
+interface SuggesterParts {
+  database: Database;
+  vocabulary: VocabularyIndex;
+  finder: FinderClient;
+  open: (text: string) => Promise<Opened>;
+  /** For whom it is. */
+  viewer: Viewer;
+}
+
+export function suggester({ database, vocabulary, finder, open, viewer }: SuggesterParts) {
   // One closure for what its functions share; each of them fits a screen.
   return async function suggest(text: string, present: string): Promise<Suggestion[]> {
     const typed = text.trimStart();
@@ -76,7 +80,7 @@ export function suggester(
     const queries = await Promise.all(
       uncounted.map(async (suggestion) => allOf([query, (await open(suggestion.query)).query])),
     );
-    const counts = queries.length ? await finder.ask('counts', { queries, today: today() }) : [];
+    const counts = queries.length ? await finder.ask('counts', { queries, from: viewpointOf(viewer) }) : [];
     const byQuery = new Map(uncounted.map((suggestion, i) => [suggestion, counts[i]?.photos ?? 0]));
     return found.map((suggestion) => ({ ...suggestion, photos: suggestion.photos ?? byQuery.get(suggestion) ?? null }));
   }
@@ -106,7 +110,7 @@ export function suggester(
       facets: NAMED.map(({ facet }) => ({ id: facet, query })),
       limit: 40,
       containing: foldText(typed.trim()),
-      today: today(),
+      from: viewpointOf(viewer),
     });
     return NAMED.flatMap(({ facet, kind }, i) =>
       (counts[i]?.values ?? [])
@@ -185,7 +189,7 @@ export function suggester(
         facets: [{ id: facet, query }],
         limit: MAX_SUGGESTIONS,
         containing: foldText(typed),
-        today: today(),
+        from: viewpointOf(viewer),
       });
       return [
         ...dates.slice(0, 5),
@@ -200,7 +204,7 @@ export function suggester(
         criterion: asked.id as TextId,
         containing: foldText(typed),
         limit: MAX_SUGGESTIONS,
-        today: today(),
+        from: viewpointOf(viewer),
       });
       return found.map(({ value: each, photos }) => value(each, photos));
     }

@@ -23,6 +23,7 @@ import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
 import { programOf } from '../threads/program';
 import { openThreads } from '../openThreads';
+import { PROGRAM } from '../catalogue/viewer';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
 
@@ -192,7 +193,7 @@ export async function openWorld({
     plugIn: (folder, slot) => move(folder, join(places.mounts(home), slot)),
     async takeIn(folder) {
       await services.drives.refresh();
-      const drives = await services.drives.list();
+      const drives = await services.drives.list(PROGRAM);
       const drive = drives.find(({ mountPoint }) => mountPoint === folder);
       if (!drive) throw new Error(`there is no drive at ${folder}`);
       const job = await services.intake.takeIn({ driveKey: drive.key, folder: '', subFolders: true }, keeperId);
@@ -202,7 +203,7 @@ export async function openWorld({
     until,
     eventually,
     async ids() {
-      const photos = await services.photos.list({ query: '', sort: 'added', offset: 0, limit: 200 });
+      const photos = await services.photos.list(PROGRAM, { query: '', sort: 'added', offset: 0, limit: 200 });
       return new Map(photos.map(({ name, id }) => [name, id]));
     },
     async rest() {

@@ -1,6 +1,7 @@
 import { mkdir, rename, rm } from 'node:fs/promises';
 import { join } from 'node:path';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -12,9 +13,9 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query = '') => world.services.search.count(query);
+const count = (query = '') => world.services.search.all.count(query);
 const track = async (folder: string, more: { subFolders?: boolean; ignore?: string[] } = {}) => {
-  const driveId = (await world.services.drives.list())[0]?.id ?? '';
+  const driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
   const rules = { subFolders: true, leaveOut: [], ignore: [], ...more };
   await world.services.tracking.track({ driveId, folder, ...rules }, world.keeperId);
   await world.eventually(async () => (await world.services.tracking.list())[0]?.checkedAt !== null);

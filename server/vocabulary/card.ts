@@ -11,8 +11,19 @@ import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot'
 import * as store from './store';
 import { bestOf, drivesOf, givenTogether, originsOf, peopleOf, proposersOf, sampleOf, samplesOf } from './cardStore';
 
+/** How often terms are given, for somebody for whom all photos exist, or not. */
+export interface TermCounter {
+  of: (ids: readonly number[]) => Promise<Map<number, store.TermCounts>>;
+  seesAll: boolean;
+}
+
 /** What the card of a term says. Throws a StellinError when it is not there. */
-export async function cardOf(database: Database, index: VocabularyIndex, id: number): Promise<TermCard> {
+export async function cardOf(
+  database: Database,
+  index: VocabularyIndex,
+  id: number,
+  counter: TermCounter,
+): Promise<TermCard> {
   const { tree, relations, vocabularies, names } = await index.current();
   const term = tree.get(id);
   if (!term) throw new StellinError('termGone');
@@ -21,9 +32,9 @@ export async function cardOf(database: Database, index: VocabularyIndex, id: num
   const linked = relations.filter(({ fromId, toId }) => fromId === id || toId === id);
   const others = linked.map(({ fromId, toId }) => (fromId === id ? toId : fromId));
   const [counts, people, example] = await Promise.all([
-    store.countsOf(database, [id, ...others]),
+    counter.of([id, ...others]),
     peopleOf(database, id),
-    term.examplePhoto === null ? undefined : sampleOf(database, term.examplePhoto),
+    term.examplePhoto === null || !counter.seesAll ? undefined : sampleOf(database, term.examplePhoto),
   ]);
   const links = (kind: 'broader' | 'related', from?: 'fromId') =>
     linked
@@ -35,7 +46,14 @@ export async function cardOf(database: Database, index: VocabularyIndex, id: num
   const { colour, examplePhoto, byHand, writeSelf, writeBroader, writeOthers, writeLanguage } = term;
   return {
     ...{ id, parentId, label, otherLabels, heading, status, deprecated, scopeNote, definition, notation, uri },
-    ...{ examplePhoto, byHand, writeSelf, writeBroader, writeOthers, writeLanguage },
+    ...{
+      examplePhoto: counter.seesAll ? examplePhoto : null,
+      byHand,
+      writeSelf,
+      writeBroader,
+      writeOthers,
+      writeLanguage,
+    },
     colour: colour as TermCard['colour'],
     vocabulary: { id: vocabulary?.id ?? 0, name: vocabulary?.name ?? '', language: vocabulary?.language ?? '' },
     proposedBy: people.proposedBy,

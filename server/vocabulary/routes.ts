@@ -9,14 +9,14 @@ import type { Vocabulary } from './service';
 
 export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary): void {
   serve(app, keywordRoutes.listIncoming, ({ query }) => vocabulary.incoming(query));
-  serve(app, vocabularyRoutes.listVocabularies, () => vocabulary.overview());
-  serve(app, vocabularyRoutes.listColumn, async ({ query }) => ({
-    terms: await vocabulary.column(query.parentId ?? null),
+  serve(app, vocabularyRoutes.listVocabularies, ({ person }) => vocabulary.overview(person));
+  serve(app, vocabularyRoutes.listColumn, async ({ query, person }) => ({
+    terms: await vocabulary.column(query.parentId ?? null, person),
   }));
-  serve(app, vocabularyRoutes.findTerms, async ({ query }) => ({
-    terms: await vocabulary.find(query.text, query.assignable === 'yes', query.limit),
+  serve(app, vocabularyRoutes.findTerms, async ({ query, person }) => ({
+    terms: await vocabulary.find(query.text, query.assignable === 'yes', query.limit, person),
   }));
-  serve(app, vocabularyRoutes.showTerm, ({ params }) => vocabulary.card(params.id));
+  serve(app, vocabularyRoutes.showTerm, ({ params, person }) => vocabulary.card(params.id, person));
   serve(app, vocabularyRoutes.termUses, ({ params }) => vocabulary.uses(params.id));
   serve(app, vocabularyRoutes.termHistory, async ({ params }) => ({ entries: await vocabulary.history(params.id) }));
   serve(app, vocabularyRoutes.listFindings, async ({ query }) => ({

@@ -11,11 +11,12 @@ import type { Term } from '@stellin/core/vocabulary/term';
 import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Change } from '@stellin/contract/ledger';
 import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from '@stellin/contract/vocabulary';
+import { PROGRAM, type Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import type { Search } from '../search/service';
 import type { WriteBack } from '../writeback/service';
-import { cardOf, proposalsOf, usesOf } from './card';
+import { cardOf, proposalsOf, usesOf, type TermCounter } from './card';
 import { keepDerived } from './derived';
 import { compareKept, keepImport, writeVocabulary } from './exchange';
 import { impactOf } from './impact';
@@ -81,36 +82,39 @@ export function vocabularyService(
       if (await touchesTerms(database, entryId, tx)) await readVersion(database, tx, true);
     }) satisfies AfterChange,
 
-    async overview() {
+    async overview(viewer: Viewer) {
       const snapshot = await index.current();
       const uses = await store.directUses(database);
       const counts: [FindingKind, number][] = [];
-      for (const kind of FINDING_KINDS) counts.push([kind, (await findings(kind, snapshot, uses)).length]);
+      // What is wrong with terms is found by their photos, too.
+      for (const kind of viewer.sight === null ? FINDING_KINDS : [])
+        counts.push([kind, (await findings(kind, snapshot, uses)).length]);
       let proposals = 0;
       for (const { status } of snapshot.tree.all()) if (status === 'proposed') proposals++;
       return {
         vocabularies: factsOf(snapshot),
-        findings: Object.fromEntries(counts) as Record<FindingKind, number>,
+        findings: { ...NO_FINDINGS, ...Object.fromEntries(counts) },
         proposals,
       };
     },
 
     /** The terms directly below one (those elsewhere in the tree that it is a further broader term of at the end), or the top terms. */
-    async column(parentId: number | null): Promise<TermRow[]> {
+    async column(parentId: number | null, viewer: Viewer = PROGRAM): Promise<TermRow[]> {
       const { tree } = await index.current();
       const below = tree.narrower(parentId);
       const elsewhere = parentId === null ? [] : tree.alsoNarrower(parentId);
-      const rows = await rowsOf(tree, [...below, ...elsewhere]);
+      const rows = await rowsOf(tree, [...below, ...elsewhere], viewer);
       return rows.map((row, i) => ({ ...row, elsewhere: i >= below.length }));
     },
 
-    async find(text: string, assignable: boolean, limit: number): Promise<FoundTerm[]> {
+    async find(text: string, assignable: boolean, limit: number, viewer: Viewer = PROGRAM): Promise<FoundTerm[]> {
       const { tree, finder } = await index.current();
       const isMeant = (term: Term) => !assignable || (!term.heading && !term.deprecated);
       const found = finder().find(text, limit, isMeant);
       const rows = await rowsOf(
         tree,
         found.flatMap(({ termId }) => tree.get(termId) ?? []),
+        viewer,
       );
       return rows.map((row, i) => {
         const { label, from, to } = found[i] ?? { label: row.label, from: 0, to: 0 };
@@ -146,7 +150,7 @@ export function vocabularyService(
       }));
     },
 
-    card: (id: number) => cardOf(database, index, id),
+    card: (id: number, viewer: Viewer = PROGRAM) => cardOf(database, index, id, countsFor(viewer)),
     uses: (id: number) => usesOf(database, index, id),
     history: (id: number) => historyOf(database, id),
     async proposals(accountId: number) {
@@ -173,11 +177,14 @@ export function vocabularyService(
     },
   };
 
-  async function rowsOf(tree: TermTree, terms: readonly Term[]): Promise<TermRow[]> {
-    const counts = await store.countsOf(
-      database,
-      terms.map(({ id }) => id),
-    );
+  /** How often terms are given, as somebody sees it: what is kept of it counts all photos. */
+  function countsFor(viewer: Viewer): TermCounter {
+    if (viewer.sight === null) return { of: (ids) => store.countsOf(database, ids), seesAll: true };
+    return { of: (ids) => store.seenCountsOf(database, viewer, ids), seesAll: false };
+  }
+
+  async function rowsOf(tree: TermTree, terms: readonly Term[], viewer: Viewer): Promise<TermRow[]> {
+    const counts = await countsFor(viewer).of(terms.map(({ id }) => id));
     return terms.map(({ id, parentId, vocabularyId, label, otherLabels, heading, status, deprecated, colour }) => ({
       ...{ id, parentId, vocabularyId, label, heading, deprecated, colour },
       also: otherLabels.find(({ kind }) => kind === 'alternative')?.label ?? '',
@@ -189,6 +196,8 @@ export function vocabularyService(
     }));
   }
 }
+
+const NO_FINDINGS = Object.fromEntries(FINDING_KINDS.map((kind) => [kind, 0])) as Record<FindingKind, number>;
 
 function factsOf({ vocabularies, tree }: Snapshot): VocabularyFacts[] {
   const facts = new Map(vocabularies.map((vocabulary) => [vocabulary.id, { ...vocabulary, terms: 0, levels: 0 }]));

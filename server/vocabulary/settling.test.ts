@@ -3,6 +3,7 @@ import { textsOf } from '@stellin/core/metadata/values';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { withSource } from '../files/source';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -26,7 +27,7 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const incoming = async () =>
   (await world.services.vocabulary.incoming({ source: 'keywords', levels: 1, limit: 1000 })).keywords;
 const idOf = async (label: string) =>
@@ -148,7 +149,7 @@ test('a keyword that names somebody puts them into the photos, for files still t
     ['Ida Brandt', false],
     null,
   ]);
-  const personId = (await world.services.people.listPersons())[0]?.id ?? 0;
+  const personId = (await world.services.people.listPersons(PROGRAM))[0]?.id ?? 0;
   await world.apply({
     kind: 'settleKeywords',
     decisions: [

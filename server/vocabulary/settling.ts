@@ -49,7 +49,7 @@ export function settlingChanges(
   /** Records the terms that are made for keywords; of two with one label and parent only one. Those of cataloguers are proposals. */
   async function withNewTerms(
     { decisions }: ChangeOf<'settleKeywords'>,
-    { tx, entryId, accountId }: Pick<ChangeContext, 'tx' | 'entryId' | 'accountId'>,
+    { tx, entryId, accountId, person }: Pick<ChangeContext, 'tx' | 'entryId' | 'accountId' | 'person'>,
   ): Promise<{ decided: store.Decided[]; made: ReadonlySet<number> }> {
     const decided: store.Decided[] = decisions.flatMap((one) =>
       one.decision === 'new'
@@ -65,8 +65,7 @@ export function settlingChanges(
     );
     const wanted = decisions.filter((one) => one.decision === 'new');
     if (wanted.length === 0) return { decided, made: new Set() };
-    const role = await store.roleOf(database, accountId, tx);
-    const status = role?.role === 'keeper' ? 'accepted' : 'proposed';
+    const status = person.everywhere.includes('vocabulary') ? 'accepted' : 'proposed';
     const { tree, relations, vocabularies } = await index.locked(tx);
     const ids = await store.nextTermIds(database, wanted.length, tx);
     const editor = new VocabularyEditor(

@@ -3,6 +3,8 @@
 import { foldText } from '@stellin/core/text/words';
 import type { Edit } from '@stellin/core/vocabulary/editor';
 import { labelsOf, type Relation, type Term, type Vocabulary } from '@stellin/core/vocabulary/term';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { SELECTED_TERM, TERM_COLUMNS } from '../catalogue/terms';
@@ -187,17 +189,29 @@ export async function countsOf(database: Database, ids: readonly number[]): Prom
   return new Map(rows.map((row) => [row.id, row]));
 }
 
+/** The same of the photos that exist for somebody. */
+export async function seenCountsOf(
+  database: Database,
+  { sight }: Viewer,
+  ids: readonly number[],
+): Promise<Map<number, TermCounts>> {
+  const seen = sightSql(sight, [ids]);
+  const rows = await database.rows<TermCounts>(
+    `select a.above_id as id, count(distinct p.id) filter (where g.term_id = a.above_id)::int as photos,
+       count(distinct p.id)::int as "photosWithin", null as "lastGivenAt"
+     from term_above a join photo_term g on g.term_id = a.term_id join photo p on p.id = g.photo_id
+     where a.above_id = any($1) and p.shown and ${seen.sql} group by a.above_id`,
+    seen.bind,
+  );
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
 /** The same of all terms that photos have. */
 export async function allCounts(database: Database): Promise<Map<number, TermCounts>> {
   const rows = await database.rows<{ ids: number[] }>(
     'select array(select term_id from term_use where photos_within > 0) as ids',
   );
   return countsOf(database, rows[0]?.ids ?? []);
-}
-
-/** The role of an account. */
-export function roleOf(database: Database, accountId: number, tx: Transaction): Promise<{ role: string } | undefined> {
-  return database.row<{ role: string }>('select role from account where id = $1', [accountId], tx);
 }
 
 /** Notes keywords as ones that came with files. */

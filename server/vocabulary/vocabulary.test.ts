@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { type ChangeInput, change as changeSchema } from '@stellin/contract/ledger';
 import type { Impact } from '@stellin/contract/vocabulary';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -17,7 +18,7 @@ afterAll(() => world.close());
 
 const list = () => world.services.vocabulary.list();
 const idOf = async (label: string) => (await list()).find((term) => term.label === label)?.id ?? 0;
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const undo = () => world.services.ledger.undo(world.keeperId);
 const impact = (change: ChangeInput): Promise<Impact> =>
   world.services.vocabulary.impact(changeSchema.parse(change), world.keeperId);
@@ -105,7 +106,7 @@ describe('merging', () => {
       ['q', rokkaku],
       ['w', rokkaku],
     ]);
-    expect((await world.services.search.list()).find(({ name }) => name === 'Doubled')?.query).toBe(
+    expect((await world.services.search.all.list()).find(({ name }) => name === 'Doubled')?.query).toBe(
       'term:Rokkaku rating:>=3',
     );
     expect(await world.services.database.row('select term_id from keyword_decision')).toEqual({ term_id: rokkaku });
@@ -318,7 +319,7 @@ describe('import and export', () => {
       'Boats.txt',
     );
     await world.apply({ kind: 'importTerms', importId, vocabularyId: null });
-    const boats = (await world.services.vocabulary.overview()).vocabularies.find(({ name }) => name === 'Boats');
+    const boats = (await world.services.vocabulary.overview(PROGRAM)).vocabularies.find(({ name }) => name === 'Boats');
     expect(boats).toMatchObject({ terms: 4, levels: 2 });
     for (const format of ['turtle', 'rdfxml', 'jsonld', 'indented', 'csv'] as const) {
       const { text, name } = await world.services.vocabulary.write(boats?.id ?? 0, format);
@@ -330,7 +331,9 @@ describe('import and export', () => {
       expect([format, compared.counts.same, compared.rows]).toEqual([format, 4, []]);
     }
     await undo();
-    expect((await world.services.vocabulary.overview()).vocabularies.some(({ name }) => name === 'Boats')).toBe(false);
+    expect((await world.services.vocabulary.overview(PROGRAM)).vocabularies.some(({ name }) => name === 'Boats')).toBe(
+      false,
+    );
   });
 
   test('broken, empty and oversized files are refused with a sentence and nothing changes', async () => {

@@ -5,12 +5,13 @@ import { readMetadata } from '@stellin/core/metadata/read';
 import { selection as selectionSchema } from '@stellin/contract/photos';
 import { writePolicies } from '@stellin/contract/writeback';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 beforeEach(async () => void (world = await openWorld()));
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const blocksOf = async (path: string) => readMetadata(memorySource(await readFile(path))).blocks;
 const set = (target: 'city' | 'headline' | 'source', value: string, query = '') =>
   world.apply({ kind: 'setFields', selection: { query }, edits: [{ target, mode: 'replace', value }] });
@@ -100,7 +101,7 @@ test('own fields of the project that are withheld stay in the catalogue, and wha
   // Read again, the file does not take back what only the catalogue says.
   await world.takeIn(drive);
   const id = (await world.ids()).get('a.jpg') ?? 0;
-  expect((await world.services.photos.find(id)).fields['custom']).toEqual(
+  expect((await world.services.photos.find(PROGRAM, id)).fields['custom']).toEqual(
     expect.arrayContaining([
       { Name: 'Price paid', Value: ['20'] },
       { Name: 'Loan number', Value: ['L 2'] },
@@ -112,7 +113,7 @@ test('a drive that returns with writes on it is asked about, if that is wanted',
   const drive = await world.addDrive('Vault');
   await putFiles(drive, { 'a.jpg': await realJpeg() });
   await world.takeIn(drive);
-  const asked = async () => (await world.services.writeBack.overview()).map(({ returned }) => returned !== null);
+  const asked = async () => (await world.services.writeBack.overview(PROGRAM)).map(({ returned }) => returned !== null);
   const shelf = await world.unplug(drive);
   await set('city', 'Saltmarsh');
   expect(await asked()).toEqual([false]);

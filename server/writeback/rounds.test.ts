@@ -22,7 +22,7 @@ let world: World;
 let drive: string;
 afterEach(() => world.close());
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const change = (round: number) => ({
   kind: 'setFields' as const,
   selection: { query: '', minus: [], plus: [] },

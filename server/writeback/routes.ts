@@ -1,5 +1,7 @@
 import type { FastifyInstance } from 'fastify';
 import { writeBackRoutes } from '@stellin/contract/writeback';
+import { requireSeen } from '../catalogue/seen';
+import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import type { FileWriter } from '../files/writer';
 import type { Jobs } from '../jobs/service';
@@ -9,17 +11,21 @@ import type { WriteBack } from './service';
 export function writeBackRoutesFor(
   app: FastifyInstance,
   writeBack: WriteBack,
-  { jobs, drives, writer }: { jobs: Jobs; drives: Drives; writer: FileWriter },
+  { database, jobs, drives, writer }: { database: Database; jobs: Jobs; drives: Drives; writer: FileWriter },
 ): void {
   serve(app, writeBackRoutes.showPolicies, () => writeBack.policies());
   serve(app, writeBackRoutes.savePolicies, ({ body }) => writeBack.savePolicies(body));
-  serve(app, writeBackRoutes.previewWrite, ({ params }) => writeBack.preview(params.id, drives, writer));
+  serve(app, writeBackRoutes.previewWrite, async ({ params, person }) => {
+    await requireSeen(database, person, params.id);
+    return writeBack.preview(params.id, drives, writer);
+  });
   serve(app, writeBackRoutes.listConflicts, async () => ({ fields: await writeBack.conflicts() }));
-  serve(app, writeBackRoutes.overview, async () => ({ drives: await writeBack.overview() }));
+  serve(app, writeBackRoutes.overview, async ({ person }) => ({ drives: await writeBack.overview(person) }));
   serve(app, writeBackRoutes.listPending, ({ query }) => writeBack.listPending(query));
-  serve(app, writeBackRoutes.listVersions, async ({ params }) => ({
-    versions: await writeBack.listVersions(params.id),
-  }));
+  serve(app, writeBackRoutes.listVersions, async ({ params, person }) => {
+    await requireSeen(database, person, params.id);
+    return { versions: await writeBack.listVersions(params.id) };
+  });
   serve(app, writeBackRoutes.takeBack, ({ body, person }) => writeBack.takeBack(jobs, body.selection, person.id));
   serve(app, writeBackRoutes.run, ({ body, person }) => writeBack.run(jobs, body, person.id));
 }

@@ -6,6 +6,7 @@ import type { WritePolicies, WritePreview } from '@stellin/contract/writeback';
 import type { Drives } from '../drives/service';
 import type { FileWriter } from '../files/writer';
 import type { GivenKeyword } from '../catalogue/givenKeyword';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { Jobs } from '../jobs/service';
@@ -28,9 +29,9 @@ export type WriteBack = ReturnType<typeof writeBackService>;
 
 export function writeBackService(database: Database, terms: VocabularyIndex) {
   return {
-    async overview() {
+    async overview(viewer: Viewer) {
       const { onReturn } = await readPolicies(database);
-      return store.overview(database, onReturn === 'ask');
+      return store.overview(database, viewer, onReturn === 'ask');
     },
     listPending: (filter: Parameters<typeof store.listPending>[1]) => store.listPending(database, filter),
     /** Brings the queue in line with files that were just read: what they say now is what the catalogue is compared with. */

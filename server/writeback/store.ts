@@ -6,6 +6,8 @@ import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/con
 import { noteWritten } from '../catalogue/fixity';
 import type { KeptVersion } from '../files/takeBack';
 import type { MadeHashes } from '../files/writeFiles.worker';
+import { sightSql } from '../catalogue/sightSql';
+import { seesOnlyParts, type Viewer } from '../catalogue/viewer';
 import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
@@ -194,7 +196,11 @@ export async function filesByDrive(
   return drives.map(({ id, label, away }) => ({ label, away, files: files.get(id) ?? 0 }));
 }
 
-export async function overview(database: Database, asking: boolean): Promise<WriteBackDrive[]> {
+export async function overview(database: Database, viewer: Viewer, asking: boolean): Promise<WriteBackDrive[]> {
+  const seen = sightSql(viewer.sight, [asking]);
+  const exists = seesOnlyParts(viewer)
+    ? `where exists (select 1 from photo p where p.drive_id = d.id and p.shown and ${seen.sql})`
+    : '';
   return database.rows<WriteBackDrive>(
     `select d.id, d.label, d.attached,
        case when $1 and d.attached and bool_or(b.state = 'waiting' and b.since < d.attached_at) then ${isoSql('d.attached_at')} end as returned,
@@ -202,10 +208,10 @@ export async function overview(database: Database, asking: boolean): Promise<Wri
        count(*) filter (where b.state = 'conflict')::int as conflict,
        count(*) filter (where b.state = 'failed')::int as failed,
        count(*) filter (where b.state is null and p.written_at is not null)::int as written
-     from drive d left join photo p on p.drive_id = d.id and p.shown and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id))
+     from drive d left join photo p on p.drive_id = d.id and p.shown and (p.written_at is not null or exists (select 1 from write_back q where q.photo_id = p.id)) and ${seen.sql}
      left join write_back b on b.photo_id = p.id
-     group by d.id order by d.label`,
-    [asking],
+     ${exists} group by d.id order by d.label`,
+    seen.bind,
   );
 }
 

@@ -33,7 +33,7 @@ async function write() {
   return world.until(id, ['done']);
 }
 
-const count = (query: string) => world.services.search.count(query);
+const count = (query: string) => world.services.search.all.count(query);
 const give = (query: string, ...termIds: number[]) => world.apply({ kind: 'giveTerms', selection: { query }, termIds });
 
 test('terms go into XMP and IIM of a JPEG beside the keywords it came with, with broader terms as their rule says', async () => {

@@ -1,11 +1,12 @@
 // How safe the catalogue is, on Holdings: when it was last backed up, how that ended, and whether the backup was tried out.
 
+import { backupRoutes } from '@stellin/contract/backup';
 import { formatDistanceToNow, parseISO } from 'date-fns';
 import { ShieldAlert, ShieldCheck } from 'lucide-react';
 import { useState, type ReactNode } from 'react';
 import type { BackupState } from '@stellin/contract/backup';
 import { sizeText } from '@stellin/contract/sizeText';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 import { Queried } from '../parts/Queried';
@@ -17,7 +18,7 @@ const ago = (iso: string) => formatDistanceToNow(parseISO(iso), { addSuffix: tru
 export function BackupCard() {
   const state = useBackupState();
   const [planning, setPlanning] = useState(false);
-  const isKeeper = useMay('keeper');
+  const isKeeper = useMayCall(backupRoutes.backUp);
   const backUp = useBackUp();
   return (
     <section aria-labelledby="backup" className="mt-4 rounded border border-line bg-card p-3">

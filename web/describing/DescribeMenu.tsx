@@ -10,7 +10,7 @@ import { call } from '../foundation/api';
 import { showError, useChange } from '../foundation/changes';
 import { shownKey, type KeyAction } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { CheckDialog } from './CheckDialog';
 import { CopyDialog } from './CopyDialog';
 import { DescribeDialog } from './DescribeDialog';
@@ -64,7 +64,7 @@ const ITEMS: readonly { action: Action; label: string; keyName?: KeyAction; alon
 export function DescribeMenu({ selection, photo }: Props) {
   const [action, setAction] = useState<Action | null>(null);
   const [copied, setCopied] = useState<CopiedFields | null>(null);
-  const isKeeper = useMay('keeper');
+  const isKeeper = useMayChange('saveFieldSet');
   const change = useChange();
   const open = (wanted: Action) => {
     const item = ITEMS.find((each) => each.action === wanted);

@@ -11,7 +11,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { chooseOne } from '../photos/chosen';
 import { photosBetween, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
@@ -41,7 +41,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   const [drafts, setDrafts] = useState<ReadonlyMap<Target, Draft>>(new Map());
   const [asks, setAsks] = useState<DescriptionInput | null>(null);
   const { data: agreement, error, refetch } = useAgreement(selection);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('setFields');
   const change = useChange();
   const next = useNextPhoto(result);
   const form = useRef<HTMLFormElement>(null);

@@ -6,7 +6,7 @@ import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { showError } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { QueryBuilder } from '../search/QueryBuilder';
 import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
 import { Split } from '../parts/Split';
@@ -48,7 +48,7 @@ export function DeskScreen() {
   const ruler = useRef<HTMLDivElement>(null);
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('setRating');
   const total = count.data?.count ?? 0;
 
   const changed = useResultChange({ query, sort }, count.isPlaceholderData ? undefined : count.data?.count);

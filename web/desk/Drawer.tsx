@@ -7,7 +7,7 @@ import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { DescribeMenu } from '../describing/DescribeMenu';
 import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
@@ -45,7 +45,7 @@ export function Drawer({ result, show, children }: Props) {
   const { data: described } = useChosenDescription(selection);
   const photo = useFocusedPhoto(result);
   const focused = photo?.id;
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('setFields');
   const change = (part: Partial<Kept>) => setKept({ ...kept, ...part });
   const fold = () => change({ folded: !kept.folded });
   const openTerms = () => {

@@ -10,7 +10,7 @@ import { countText } from '@stellin/contract/wording';
 import { writeBackRoutes, type MetadataVersion } from '@stellin/contract/writeback';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { EntryDialog } from '../ledger/EntryDialog';
 import { EntryList } from '../ledger/EntryList';
 import { Button } from '../parts/Button';
@@ -54,7 +54,7 @@ export function HistoryTab({ photo, count }: Props) {
 /** The writes into the photo's files; the last one can be taken back. */
 function Writes({ photoId, versions }: { photoId: number; versions: MetadataVersion[] }) {
   const client = useQueryClient();
-  const mayTakeBack = useMay('keeper');
+  const mayTakeBack = useMayCall(writeBackRoutes.takeBack);
   const takeBack = useMutation({
     mutationFn: () => call(writeBackRoutes.takeBack, { body: { selection: { query: null, plus: [photoId] } } }),
     onSuccess: () => client.invalidateQueries({ queryKey: ['jobs'] }),

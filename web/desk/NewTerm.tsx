@@ -8,7 +8,7 @@ import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
 import { text } from '@stellin/contract/route';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Dialog } from '../parts/Dialog';
 import { TextArea, TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
@@ -28,7 +28,7 @@ interface Props {
 export function NewTerm({ label: typed, selection, onClose, onCreated }: Props) {
   const { register, handleSubmit, formState } = useFormOf(schema, { label: typed, scopeNote: '' });
   const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
-  const creates = useMay('keeper');
+  const creates = useMayChange('addTerms');
   const change = useChange();
   const given = { parentId: parent?.id ?? null, ...(selection ? { selection } : {}) };
   const submit = handleSubmit(({ label, scopeNote }) => {

@@ -7,7 +7,7 @@ import { allOf, conjuncts, criterion, type Query } from '@stellin/core/query/que
 import type { Drive, Folder } from '@stellin/contract/drives';
 import type { Selection } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { DossierList } from '../dossiers/DossierList';
 import { FilingDialog } from '../filing/FilingDialog';
 import type { Place as FilePlace } from '../filing/FolderPicker';
@@ -115,7 +115,7 @@ interface RowsProps {
 
 function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) {
   const [open, setOpen] = useState(() => new Set<number>());
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('makeFolder');
   const root = folders.find(({ path }) => path === '');
   const children = useMemo(() => Map.groupBy(folders, ({ parentId }) => parentId), [folders]);
   const isOpen = (folder: Folder) =>

@@ -7,7 +7,7 @@ import { countText } from '@stellin/contract/wording';
 import { showError, useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { useTermPath } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
@@ -34,10 +34,10 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
   const [padOpen, setPadOpen] = useState(false);
   /** The label of a term that is not there yet. */
   const [unknown, setUnknown] = useState<string | null>(null);
-  const isKeeper = useMay('keeper');
+  const isKeeper = useMayChange('addTerms');
   /** The term given last: its narrower terms are offered next. */
   const [givenLast, setGivenLast] = useState<number | null>(null);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('giveTerms');
   const { chosen } = useSelection();
   const { query } = useResult();
   const change = useChange();

@@ -7,7 +7,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { selectionOf, selectionOfGrasped } from '../photos/chosen';
 import type { Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
@@ -25,7 +25,7 @@ interface Props extends Result {
 
 export function DossierList({ query, show }: Props) {
   const { data: dossiers = [] } = useDossiers();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('makeDossier');
   const { chosen, total } = useSelection();
   const [folded, setFolded] = useState<ReadonlySet<number>>(new Set());
   const [task, setTask] = useState<DossierTask | null>(null);
@@ -126,7 +126,7 @@ interface RowProps {
 function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }: RowProps) {
   const change = useChange();
   const { chosen: photos } = useSelection();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('makeDossier');
   const gather = (photoId: number) =>
     change.mutate({
       kind: 'putInDossier',

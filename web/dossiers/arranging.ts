@@ -7,7 +7,7 @@ import type { Dossier } from '@stellin/contract/dossiers';
 import type { Photo } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { isChosen } from '../photos/chosen';
 import { photosBetween, photosOfSelection, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
@@ -18,7 +18,7 @@ const MAX_ARRANGED = 1000;
 /** Puts photos before another one, where the result is a dossier in its own order; undefined elsewhere. */
 export function useArranging(result: Result, total: number): ((grasped: number, before: Photo) => void) | undefined {
   const { data: dossiers = [] } = useDossiers();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('arrangeDossier');
   const client = useQueryClient();
   const change = useChange();
   const { chosen } = useSelection();

@@ -7,7 +7,7 @@ import type { DoubleKind, DoublePhoto } from '@stellin/contract/doubles';
 import { countText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { sizeText } from '@stellin/contract/sizeText';
 import { useDoubleCount, useDoubles } from './queries';
@@ -82,7 +82,7 @@ export function DoublesScreen() {
 function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
   const [kept, setKept] = useState(() => bestToKeep(photos)?.id);
   const change = useChange();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('tellApart');
   const others = photos.filter(({ id, away, missing }) => id !== kept && !away && !missing);
   const stuck = photos.length - 1 - others.length;
   const name = photos.find(({ id }) => id === kept)?.name ?? '';

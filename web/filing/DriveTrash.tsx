@@ -1,9 +1,10 @@
 // The trash of a drive: what is in it, and emptying it.
 
+import { filingRoutes } from '@stellin/contract/filing';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { countText } from '@stellin/contract/wording';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
@@ -15,7 +16,7 @@ export function DriveTrash({ driveId }: { driveId: string }) {
   const { data } = useTrash();
   const [asks, setAsks] = useState(false);
   const empty = useEmptyTrash();
-  const mayEmpty = useMay('keeper');
+  const mayEmpty = useMayCall(filingRoutes.emptyTrash);
   const trash = data?.drives.find(({ id }) => id === driveId);
   if (!trash) return null;
   const what = `${countText(trash.photos, 'photo')}, ${sizeText(trash.bytes)}`;

@@ -1,12 +1,13 @@
 // Making a folder below the chosen one, and renaming it.
 
+import { peopleRoutes } from '@stellin/contract/people';
 import { useState } from 'react';
 import { nameProblem } from '@stellin/core/filing/names';
 import type { Folder } from '@stellin/contract/drives';
 import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Menu, MenuItem } from '../parts/Menu';
 import { useLooking } from '../people/exceptions';
 import { z } from 'zod';
@@ -25,7 +26,7 @@ interface Props {
 export function FolderMenu({ folder, shown, onRenamed }: Props) {
   const [wanted, setWanted] = useState<'make' | 'rename' | null>(null);
   const looking = useLooking(folder.driveId, folder.path);
-  const mayDecide = useMay('keeper');
+  const mayDecide = useMayCall(peopleRoutes.setException);
   return (
     <>
       <Menu label={`Change the folder ${shown}`} className="pr-2">

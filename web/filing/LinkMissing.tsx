@@ -1,10 +1,11 @@
 // Giving a missing photo the file that it is now, chosen by hand, or letting it go.
 
+import { intakeRoutes } from '@stellin/contract/intake';
 import { useState } from 'react';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { ApiError } from '../foundation/api';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { FolderPicker, type Place } from './FolderPicker';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
@@ -15,7 +16,7 @@ import { Radio, RadioGroup } from '../parts/RadioGroup';
 export function LinkMissing({ photo }: { photo: PhotoDetails }) {
   const [open, setOpen] = useState(false);
   const change = useChange();
-  if (!useMay('cataloguer')) return null;
+  if (!useMayCall(intakeRoutes.linkPhoto)) return null;
   return (
     <>
       <button type="button" className="font-semibold underline underline-offset-2" onClick={() => setOpen(true)}>

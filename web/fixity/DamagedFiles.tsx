@@ -3,7 +3,7 @@
 import type { DamagedFile } from '@stellin/contract/fixity';
 import { MOST_DAMAGED } from '@stellin/contract/fixity';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Queried } from '../parts/Queried';
 import { RowPicture } from '../parts/RowPicture';
@@ -41,7 +41,7 @@ function Damaged({
 }) {
   const change = useChange();
   const accept = useAcceptFile();
-  const may = useMay('cataloguer') && !comingBack && !away;
+  const may = useMayChange('putCopyBack') && !comingBack && !away;
   return (
     <li className="flex items-start gap-3 rounded border border-line bg-card p-2">
       <RowPicture photoId={photoId} previewVersion={previewVersion} />

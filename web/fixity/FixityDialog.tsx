@@ -2,9 +2,9 @@
 
 import { Link } from 'react-router';
 import { Controller } from 'react-hook-form';
-import { fixityPlan, type DriveFixity, type FixityPlan } from '@stellin/contract/fixity';
+import { fixityRoutes, fixityPlan, type DriveFixity, type FixityPlan } from '@stellin/contract/fixity';
 import { numberText } from '@stellin/contract/wording';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { DataTable, type Column } from '../parts/DataTable';
@@ -19,7 +19,7 @@ import { useFixity, usePlanFixity, useReadDriveAgain } from './queries';
 
 export function FixityDialog({ onClose }: { onClose: () => void }) {
   const fixity = useFixity();
-  const isKeeper = useMay('keeper');
+  const isKeeper = useMayCall(fixityRoutes.planFixity);
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title="Files by drive" wide>
       <p className="mb-3 text-ink-2">
@@ -51,7 +51,7 @@ const COUNTS = [
 
 function Drives({ drives }: { drives: readonly DriveFixity[] }) {
   const read = useReadDriveAgain();
-  const mayRead = useMay('cataloguer');
+  const mayRead = useMayCall(fixityRoutes.readDriveAgain);
   const columns: Column<DriveFixity>[] = [
     {
       id: 'drive',

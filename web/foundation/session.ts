@@ -2,8 +2,10 @@
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { createContext, useContext } from 'react';
-import { accountRoutes, type SignedIn } from '@stellin/contract/accounts';
-import { mayDo, type Access } from '@stellin/contract/route';
+import { accountRoutes, mayCall, type SignedIn } from '@stellin/contract/accounts';
+import { mayChange, type ChangeKind } from '@stellin/contract/ledger';
+import type { Job } from '@stellin/contract/jobs';
+import type { Route } from '@stellin/contract/route';
 import { call } from './api';
 
 const SESSION_KEY = ['session'];
@@ -51,7 +53,19 @@ export function useChangePassword() {
 
 export const PersonContext = createContext<SignedIn | null>(null);
 
-/** Whether the person signed in may do what an access level asks for. */
-export function useMay(access: Access): boolean {
-  return mayDo(useContext(PersonContext)?.role, access);
+/** Whether the person signed in may ask for something. */
+export function useMayCall(route: Pick<Route, 'access' | 'shows'>): boolean {
+  return mayCall(useContext(PersonContext), route);
+}
+
+/** Whether the person signed in may pause or cancel a job: their own, or everybody’s who administers. */
+export function useMayControl({ accountId }: Pick<Job, 'accountId'>): boolean {
+  const person = useContext(PersonContext);
+  return person !== null && (person.id === accountId || person.everywhere.includes('administer'));
+}
+
+/** Whether the person signed in may make changes of a kind, of some photos at least. */
+export function useMayChange(kind: ChangeKind): boolean {
+  const person = useContext(PersonContext);
+  return person !== null && mayChange(person, kind);
 }

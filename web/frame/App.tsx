@@ -5,6 +5,8 @@ import type { ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
+import { AccountScreen } from '../accounts/AccountScreen';
+import { TeamScreen } from '../accounts/TeamScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -21,6 +23,7 @@ import { Failure } from '../parts/Queried';
 import { KeysProvider } from '../foundation/useKeys';
 import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
+import { WelcomeScreen } from '../signin/WelcomeScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
@@ -40,7 +43,10 @@ export function App() {
       <TooltipProvider>
         <BrowserRouter>
           <KeysProvider>
-            <Entrance />
+            <Routes>
+              <Route path="/welcome" element={<WelcomeScreen />} />
+              <Route path="*" element={<Entrance />} />
+            </Routes>
           </KeysProvider>
         </BrowserRouter>
         <Toaster
@@ -75,6 +81,8 @@ function Entrance() {
           <Route path="/people/:id" element={<PersonScreen />} />
           <Route path="/write-back" element={<WriteBackScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
+          <Route path="/team" element={<TeamScreen />} />
+          <Route path="/account" element={<AccountScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />
         </Route>
       </Routes>

@@ -10,11 +10,11 @@ import { useNextSteps, useRedo, useUndo } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { KeysDialog } from './KeysDialog';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 
 export function FootLine() {
   const [showsKeys, setShowsKeys] = useState(false);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('setRating');
   const { data: next } = useNextSteps();
   const undo = useUndo();
   const redo = useRedo();

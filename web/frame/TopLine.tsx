@@ -3,18 +3,18 @@
 import { useQuery } from '@tanstack/react-query';
 import { DropdownMenu } from 'radix-ui';
 import { use, useState } from 'react';
-import { NavLink } from 'react-router';
+import { NavLink, useNavigate } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
+import { teamRoutes } from '@stellin/contract/team';
 import { roomRoutes } from '@stellin/contract/room';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
-import { PasswordDialog } from '../accounts/PasswordDialog';
 import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
 import { useOverview } from '../writeback/queries';
 import { JobsChip } from './JobsChip';
-import { PersonContext, useSignOut } from '../foundation/session';
+import { PersonContext, useMayCall, useSignOut } from '../foundation/session';
 import { applyTheme, currentTheme } from '../foundation/theme';
 
 const PLACES = [
@@ -114,7 +114,9 @@ function PersonMenu() {
   const person = use(PersonContext);
   const signOut = useSignOut();
   const [theme, setTheme] = useState(currentTheme);
-  const [dialog, setDialog] = useState<'marks' | 'password' | null>(null);
+  const [marks, setMarks] = useState(false);
+  const navigate = useNavigate();
+  const administers = useMayCall(teamRoutes.showTeam);
   const change = () => {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
@@ -134,23 +136,27 @@ function PersonMenu() {
             <p className="px-2.5 py-1.5 text-ink-2">
               Signed in as <b>{person?.name}</b> ({person?.role})
             </p>
-            <DropdownMenu.Item className={item} onSelect={() => setDialog('marks')}>
+            <DropdownMenu.Item className={item} onSelect={() => setMarks(true)}>
               Marks of the team …
             </DropdownMenu.Item>
             <DropdownMenu.Item className={item} onSelect={change}>
               {theme === 'dark' ? 'Light theme' : 'Dark theme'}
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={item} onSelect={() => setDialog('password')}>
-              Change your password …
+            <DropdownMenu.Item className={item} onSelect={() => navigate('/account')}>
+              Your account
             </DropdownMenu.Item>
+            {administers && (
+              <DropdownMenu.Item className={item} onSelect={() => navigate('/team')}>
+                Team
+              </DropdownMenu.Item>
+            )}
             <DropdownMenu.Item className={item} onSelect={() => signOut.mutate()}>
               Sign out
             </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {dialog === 'marks' && <MarksDialog onClose={() => setDialog(null)} />}
-      {dialog === 'password' && <PasswordDialog onClose={() => setDialog(null)} />}
+      {marks && <MarksDialog onClose={() => setMarks(false)} />}
     </>
   );
 }

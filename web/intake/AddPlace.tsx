@@ -2,7 +2,7 @@
 
 import { useState } from 'react';
 import { driveRoutes } from '@stellin/contract/drives';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { TextField } from '../parts/Field';
 import { useFormOf } from '../parts/useFormOf';
@@ -10,7 +10,7 @@ import { useAddPlace } from '../drives/queries';
 
 export function AddPlace() {
   const [open, setOpen] = useState(false);
-  if (!useMay('keeper')) return null;
+  if (!useMayCall(driveRoutes.addPlace)) return null;
   if (open) return <PlaceForm onClose={() => setOpen(false)} />;
   return (
     <button type="button" className="px-4 py-1.5 text-left text-slate hover:underline" onClick={() => setOpen(true)}>

@@ -1,12 +1,13 @@
 // Whether the photos of a drive can be looked at in full while it is away.
 
-import { useMay } from '../foundation/session';
+import { intakeRoutes } from '@stellin/contract/intake';
+import { useMayCall } from '../foundation/session';
 import { useBrowseAway } from './queries';
 import { Checkbox } from '../parts/Checkbox';
 
 export function BrowseAway({ driveId, on }: { driveId: string; on: boolean }) {
   const change = useBrowseAway(driveId);
-  const mayChange = useMay('keeper');
+  const mayChange = useMayCall(intakeRoutes.browseAway);
   if (!mayChange && !on) return null;
   return (
     <Checkbox

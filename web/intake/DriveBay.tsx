@@ -1,14 +1,15 @@
 // The demo's drive bay: a stand-in for plugging drives in and out, also at another place.
 
+import { bayRoutes } from '@stellin/contract/drives';
 import { useState } from 'react';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useBay, useBayAction, useBayTouch } from '../drives/queries';
 import { Select } from '../parts/Select';
 
 export function DriveBay() {
   const { data } = useBay();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(bayRoutes.attach);
   const action = useBayAction();
   const touch = useBayTouch();
   const [slot, setSlot] = useState('');

@@ -2,7 +2,7 @@
 // A drive in Intake: what it is like, what is on it, taking it in, copying from it, its label and note.
 
 import { screen, waitFor } from '@testing-library/react';
-import type { Role } from '@stellin/contract/route';
+import type { PresetRole } from '@stellin/core/accounts/permissions';
 import { driveOf, JOB, VAULT } from '../testing/fixtures';
 import { answering, choose, Refused, show, type Answers } from '../testing/render';
 import { DriveCard } from './DriveCard';
@@ -20,7 +20,7 @@ const survey = {
   complete: true,
 };
 
-function card(drive = CARD, { role = 'keeper' as Role, missing = 0, answers = {} as Answers } = {}) {
+function card(drive = CARD, { role = 'keeper' as PresetRole, missing = 0, answers = {} as Answers } = {}) {
   const asked = answering({
     lookInto: survey,
     takeIn: JOB,

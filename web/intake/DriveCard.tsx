@@ -1,11 +1,13 @@
 // One drive: what it is like, what is on it, and taking it in.
 
+import { driveRoutes } from '@stellin/contract/drives';
+import { intakeRoutes } from '@stellin/contract/intake';
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { FILE_KINDS, kindLabel, type FileKind } from '@stellin/core/metadata/containers/index';
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { CopyIn } from '../copying/CopyIn';
 import { TemplateChoice } from '../describing/TemplateChoice';
 import { DriveTrash } from '../filing/DriveTrash';
@@ -94,7 +96,7 @@ function Figures({ drive }: { drive: Drive }) {
 
 function Copy({ drive }: { drive: Drive }) {
   const separate = useSeparate();
-  const maySeparate = useMay('keeper');
+  const maySeparate = useMayCall(driveRoutes.separateDrive);
   return (
     <div className="mt-3 rounded bg-amber-pale px-3 py-2.5">
       <p>
@@ -112,7 +114,7 @@ function Copy({ drive }: { drive: Drive }) {
 }
 
 function TakeIn({ drive, missing, onTakeIn }: Props) {
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(intakeRoutes.takeIn);
   const { data: survey, isFetching, error } = useSurvey(drive.key, mayChange);
   const [folder, setFolder] = useState('');
   const [subFolders, setSubFolders] = useState(true);

@@ -2,14 +2,14 @@
 
 import { useState } from 'react';
 import { driveRoutes, type Drive } from '@stellin/contract/drives';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { TextField } from '../parts/Field';
 import { useFormOf } from '../parts/useFormOf';
 import { useChangeDrive } from '../drives/queries';
 
 export function DriveNote({ drive }: { drive: Drive }) {
-  const mayChange = useMay('keeper');
+  const mayChange = useMayCall(driveRoutes.changeDrive);
   const [open, setOpen] = useState(false);
   if (open) return <DriveForm drive={drive} onClose={() => setOpen(false)} />;
   return (

@@ -1,11 +1,13 @@
 // Intake: the drives that are there, what is on one, taking it in, what is to be settled, and what was taken in before.
 
+import { intakeRoutes } from '@stellin/contract/intake';
+import { copyingRoutes } from '@stellin/contract/copying';
 import { useState } from 'react';
 import { Link } from 'react-router';
 import type { Drive } from '@stellin/contract/drives';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useInstallation } from '../foundation/installation';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { useDoubleCount } from '../doubles/queries';
 import { EmptySource } from '../copying/EmptySource';
 import { Button } from '../parts/Button';
@@ -32,8 +34,8 @@ export function IntakeScreen() {
   const drive = drives.find((candidate) => candidate.label === label) ?? drives[0];
   const { data: jobs = [] } = useJobs(JOB_KINDS);
   const tryAgain = useTryAgain();
-  const mayChange = useMay('cataloguer');
-  const mayEmpty = useMay('keeper');
+  const mayChange = useMayCall(intakeRoutes.takeIn);
+  const mayEmpty = useMayCall(copyingRoutes.emptySource);
   const shownJobs = jobs.filter(({ finishedAt }, i) => finishedAt === null || i === 0);
   const driveList = (
     <aside aria-label="Drives" className="flex flex-col overflow-y-auto bg-sheet">

@@ -1,6 +1,6 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
-import type { Role } from '@stellin/contract/route';
+import type { PresetRole } from '@stellin/core/accounts/permissions';
 import type { IncomingKeyword } from '@stellin/contract/keywords';
 import { foundTermOf } from '../testing/fixtures';
 import { answering, show } from '../testing/render';
@@ -19,7 +19,7 @@ interface Given {
   row?: Partial<IncomingKeyword>;
   draft?: Draft;
   source?: 'keywords' | 'folders';
-  role?: Role;
+  role?: PresetRole;
   mayDecide?: boolean;
 }
 

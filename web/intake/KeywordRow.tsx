@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { IncomingKeyword } from '@stellin/contract/keywords';
 import { numberText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Dialog } from '../parts/Dialog';
@@ -205,7 +205,7 @@ const NEW_TERM = changeSchema('renameTerm').pick({ label: true });
 function TermDialog({ keyword, onClose, onChoose }: DialogProps) {
   const { register, handleSubmit, formState } = useFormOf(NEW_TERM, { label: keyword });
   const [parent, setParent] = useState<{ id: number; label: string } | null>(null);
-  const isKeeper = useMay('keeper');
+  const isKeeper = useMayChange('addTerms');
   return (
     <Dialog open onOpenChange={onClose} title={`A term for “${keyword}”`}>
       <p className="mb-1 text-[12px] text-ink-2">One that is there</p>

@@ -7,7 +7,7 @@ import { REASONS, type Reason } from '@stellin/core/vocabulary/matching';
 import type { IncomingKeyword } from '@stellin/contract/keywords';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { describeDrafts, toDecision, type Draft } from './drafts';
 import { KeywordRow } from './KeywordRow';
@@ -45,7 +45,7 @@ export function KeywordsScreen() {
   const [shown, setShown] = useState<Shown>('all');
   const [drafts, setDrafts] = useState<ReadonlyMap<string, Draft>>(new Map());
   const [remember, setRemember] = useState(true);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('settleKeywords');
   const change = useChange();
 
   const keywords = data?.keywords ?? [];

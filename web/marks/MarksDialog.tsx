@@ -7,7 +7,7 @@ import { changeSchema } from '@stellin/contract/ledger';
 import type { Mark } from '@stellin/contract/marks';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Field, TextField } from '../parts/Field';
@@ -19,7 +19,7 @@ import { useFormOf } from '../parts/useFormOf';
 
 export function MarksDialog({ onClose }: { onClose: () => void }) {
   const { data: marks = [] } = useMarks();
-  const mayChange = useMay('keeper');
+  const mayChange = useMayChange('defineMark');
   const change = useChange();
   const [changed, setChanged] = useState<Mark | null>(null);
   return (

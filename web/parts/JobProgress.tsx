@@ -7,7 +7,7 @@ import { resultSentence } from '@stellin/contract/jobKinds';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayControl } from '../foundation/session';
 import { Button } from './Button';
 import { Dialog } from './Dialog';
 import { useState, type ReactNode } from 'react';
@@ -25,7 +25,7 @@ const STATE_TEXTS: Record<Job['state'], string> = {
 /** `children`: what else can be done with the job. */
 export function JobProgress({ job, children }: { job: Job; children?: ReactNode }) {
   const client = useQueryClient();
-  const mayControl = useMay('cataloguer');
+  const mayControl = useMayControl(job);
   const control = useMutation({
     mutationFn: (wish: 'run' | 'pause' | 'cancel') =>
       call(jobRoutes.controlJob, { params: { id: job.id }, body: { wish } }),

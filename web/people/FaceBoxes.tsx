@@ -3,7 +3,7 @@
 import { useEffect, useEffectEvent, useRef, useState, type PointerEvent } from 'react';
 import { overlap, type Box } from '@stellin/core/people/boxes';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { PersonPicker } from './PersonPicker';
 import { useFacesOf } from './queries';
@@ -30,7 +30,7 @@ const styleOf = ({ left, top, width, height }: Box) => ({
 
 export function FaceBoxes({ photoId, place, chosen, onChoose, drawing, onDrawn, focusKey }: Props) {
   const { data } = useFacesOf(photoId);
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('nameFaces');
   const change = useChange();
   /** A box that is being moved or sized, until it is there. */
   const [moved, setMoved] = useState<{ id: number; box: Box } | null>(null);

@@ -5,7 +5,7 @@ import { Link } from 'react-router';
 import type { LikeFace } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { TermPicker } from '../parts/terms/TermPicker';
@@ -18,7 +18,7 @@ import { LineForm } from '../parts/LineForm';
 export function LikeResult({ faces, isFetching }: { faces: readonly LikeFace[]; isFetching: boolean }) {
   const [view, setView] = useState<'faces' | 'photos'>('faces');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('nameFaces');
   const meant = chosen.size > 0 ? faces.filter(({ id }) => chosen.has(id)) : faces;
   const toggle = (id: number) =>
     setChosen((before) => {

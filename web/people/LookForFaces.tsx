@@ -1,12 +1,13 @@
 // Whether the pictures of a drive are looked at for faces.
 
-import { useMay } from '../foundation/session';
+import { peopleRoutes } from '@stellin/contract/people';
+import { useMayCall } from '../foundation/session';
 import { useLooking } from './exceptions';
 import { Checkbox } from '../parts/Checkbox';
 
 export function LookForFaces({ driveId }: { driveId: string }) {
   const { known, on, set } = useLooking(driveId, '');
-  const mayChange = useMay('keeper');
+  const mayChange = useMayCall(peopleRoutes.setException);
   if (!known || (!mayChange && on)) return null;
   return (
     <Checkbox checked={on} disabled={!mayChange || set.isPending} onChange={set.mutate} className="mt-1 text-ink-2">

@@ -5,7 +5,7 @@ import type { Who } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { deskLink } from '../parts/deskLink';
@@ -25,7 +25,7 @@ export function NamesScreen() {
   const names = data?.names ?? [];
   const [decided, setDecided] = useState<ReadonlyMap<string, Decision>>(new Map());
   const change = useChange();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('settleNames');
   const decide = (name: string, decision: Decision | null) =>
     setDecided((before) => {
       const next = new Map(before);

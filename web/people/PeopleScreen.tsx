@@ -9,7 +9,7 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { GroupRow } from './GroupRow';
 import { PeopleFrame } from './PeopleFrame';
@@ -32,7 +32,7 @@ export function PeopleScreen() {
   const [limit, setLimit] = useState(PAGE);
   const likeness = useGroups(strictness, limit);
   const { data } = likeness;
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('nameFaces');
   const change = useChange();
   const navigate = useNavigate();
   /** The group that keys act on, and where it stood: when it is settled, the one that comes there is next. */

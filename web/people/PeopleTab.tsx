@@ -7,7 +7,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { FaceTile } from './FaceTile';
 import { PersonPicker } from './PersonPicker';
 import { useFacesOf, usePeopleIn } from './queries';
@@ -26,7 +26,7 @@ export function PeopleTab({ selection, photoId, count, focusKey }: Props) {
   const { data } = usePeopleIn(selection);
   const { data: here, isPending: isLooking } = useFacesOf(photoId);
   const change = useChange();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('namePhotos');
   const navigate = useNavigate();
   const [at, setAt] = useState<number | null>(null);
   if (!selection) return <p className="p-4 text-ink-2">Choose photos on the sheet, then say here who is in them.</p>;

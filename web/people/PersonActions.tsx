@@ -1,11 +1,12 @@
 // Merging and removing a person, with what it touches said first.
 
+import { peopleRoutes } from '@stellin/contract/people';
 import { useState } from 'react';
 import { useNavigate } from 'react-router';
 import type { Person } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';
@@ -17,7 +18,7 @@ type Step = 'merge' | 'remove' | 'forget';
 
 export function PersonActions({ person }: { person: Person }) {
   const [step, setStep] = useState<Step | null>(null);
-  const mayForget = useMay('keeper');
+  const mayForget = useMayCall(peopleRoutes.forgetFaces);
   return (
     <>
       <Menu label={`More to do with ${person.name}`}>

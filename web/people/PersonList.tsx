@@ -1,11 +1,12 @@
 // All persons, with how often they are seen; each opens its page.
 
+import { peopleRoutes } from '@stellin/contract/people';
 import { useState } from 'react';
 import { NavLink } from 'react-router';
 import type { Person } from '@stellin/contract/people';
 import { numberText } from '@stellin/contract/wording';
 import { faceUrl } from '../foundation/api';
-import { useMay } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { useChange } from '../foundation/changes';
 import { useDragging } from '../parts/dragging/dragging';
 import { Menu, MenuItem } from '../parts/Menu';
@@ -20,7 +21,7 @@ export function PersonList() {
   const { data: scan } = useScanState();
   const [text, setText] = useState('');
   const [forgetting, setForgetting] = useState(false);
-  const mayForget = useMay('keeper');
+  const mayForget = useMayCall(peopleRoutes.forgetFaces);
   const all = data?.persons ?? [];
   const shown = text.trim() === '' ? [...all].sort((a, b) => b.photos - a.photos) : matching(all, text);
   const open = names?.names.length ?? 0;
@@ -86,7 +87,7 @@ interface PersonRowProps {
 /** Faces are dropped on it: they show this person. */
 function PersonRow({ person, link }: PersonRowProps) {
   const change = useChange();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('savePerson');
   const { ref, props, over } = useDragging(`person ${person.id}`, {
     takes: mayChange
       ? { faces: ({ ids }) => change.mutate({ kind: 'nameFaces', faceIds: ids, who: { personId: person.id } }) }

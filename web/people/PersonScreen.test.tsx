@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import type { UserEvent } from '@testing-library/user-event';
 import { Route, Routes } from 'react-router';
-import type { Role } from '@stellin/contract/route';
+import type { PresetRole } from '@stellin/core/accounts/permissions';
 import { DONE, faceOf, personOf } from '../testing/fixtures';
 import { answering, changesIn, Refused, show, type Answers } from '../testing/render';
 import { PersonScreen } from './PersonScreen';
@@ -22,7 +22,7 @@ const page = {
   along: [{ personId: 6, name: 'Henrik Voss', photos: 4 }],
 };
 
-function place({ role = 'cataloguer' as Role, answers = {} as Answers } = {}) {
+function place({ role = 'cataloguer' as PresetRole, answers = {} as Answers } = {}) {
   const asked = answering({
     showPerson: page,
     listPersons: { persons: [IDA, VOSS] },

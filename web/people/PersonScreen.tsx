@@ -5,7 +5,7 @@ import { Link, useNavigate, useParams } from 'react-router';
 import type { Face } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { BarChart } from '../parts/BarChart';
 import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
@@ -29,7 +29,7 @@ function PersonPage({ id }: { id: number }) {
   const { data } = known;
   const change = useChange();
   const navigate = useNavigate();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('savePerson');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [editing, setEditing] = useState(false);
   if (!data)
@@ -127,7 +127,7 @@ interface HeadProps {
 
 /** Who it is, and what can be done with the person. */
 function PersonHead({ person, editing, onEdit }: HeadProps) {
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('savePerson');
   return (
     <>
       <div className="flex items-baseline gap-3">

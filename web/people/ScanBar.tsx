@@ -6,7 +6,7 @@ import { peopleRoutes } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useScanState } from './queries';
 
@@ -15,7 +15,7 @@ export function ScanBar() {
   const { data: jobs } = useQuery({ queryKey: ['jobs', 'list'], queryFn: () => call(jobRoutes.listJobs, {}) });
   const running = jobs?.jobs.find((job) => job.title === 'Look for faces' && job.finishedAt === null);
   const client = useQueryClient();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(peopleRoutes.scan);
   const scan = useMutation({
     mutationFn: () => call(peopleRoutes.scan, {}),
     onError: showError,

@@ -6,7 +6,7 @@ import { searchFile, searchRoutes, type SavedSearch, type SearchDefinition } fro
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { showError, useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import type { Result } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
@@ -22,7 +22,7 @@ interface Props extends Result {
 
 export function SavedSearches({ query, sort, show, size, onSize }: Props) {
   const { data: searches = [] } = useSearches();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('saveSearch');
   const change = useChange();
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [edited, setEdited] = useState<SavedSearch | null>(null);

@@ -205,6 +205,7 @@ export function impactOf(title: string, said: Partial<Impact> = {}): Impact {
 
 /** A job that waits to be begun. */
 export const JOB: Job = {
+  accountId: 1,
   id: '6f1c1f2e-0c53-4a8e-9c55-2f7f1b1d0b01',
   kind: 'takeIn',
   title: 'Take in Card 1',

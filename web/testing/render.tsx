@@ -7,8 +7,10 @@ import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
 import type { ReactNode } from 'react';
 import { MemoryRouter } from 'react-router';
+import { PRESET_ROLES, type PresetRole } from '@stellin/core/accounts/permissions';
+import type { SignedIn } from '@stellin/contract/accounts';
 import { api } from '@stellin/contract/index';
-import type { Role, Route } from '@stellin/contract/route';
+import type { Route } from '@stellin/contract/route';
 import { makeClient } from '../foundation/client';
 import { KeysProvider } from '../foundation/useKeys';
 import { PersonContext } from '../foundation/session';
@@ -88,8 +90,23 @@ interface Stage {
   /** The address one is at. */
   at?: string;
   /** Who is signed in. */
-  role?: Role;
+  role?: PresetRole;
 }
+
+const personOf = (role: PresetRole): SignedIn => ({
+  id: 1,
+  name: role,
+  displayName: role,
+  role: PRESET_ROLES[role].label,
+  permissions: [...PRESET_ROLES[role].permissions],
+  everywhere: [...PRESET_ROLES[role].permissions],
+  seesAll: role !== 'viewer',
+});
+const PERSONS: Record<PresetRole, SignedIn> = {
+  keeper: personOf('keeper'),
+  cataloguer: personOf('cataloguer'),
+  viewer: personOf('viewer'),
+};
 
 /** Renders with all that parts of the interface stand in. */
 export function show(
@@ -101,7 +118,7 @@ export function show(
   const shown = render(
     <QueryClientProvider client={client}>
       <Tooltip.Provider>
-        <PersonContext value={{ id: 1, name: role, displayName: role, role }}>
+        <PersonContext value={PERSONS[role]}>
           <MemoryRouter initialEntries={[at]}>
             <KeysProvider>{children}</KeysProvider>
           </MemoryRouter>

@@ -5,7 +5,7 @@ import type { z } from 'zod';
 import { trackingRoutes } from '@stellin/contract/tracking';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { dateTimeText } from '../parts/dateTimeText';
 
@@ -33,7 +33,7 @@ export function Tracked({ driveId, driveLabel, rules }: Props) {
     mutationFn: (id: number) => call(trackingRoutes.untrack, { params: { id } }),
     ...settled,
   });
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(trackingRoutes.track);
   const tracked = data?.folders.filter((folder) => folder.driveId === driveId) ?? [];
   const shown = (folder: string) => (folder === '' ? `all of ${driveLabel}` : folder);
   const isTracked = tracked.some(({ folder }) => folder === (rules.folder ?? ''));

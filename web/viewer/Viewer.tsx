@@ -7,7 +7,7 @@ import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../foundation/api';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { chooseOne } from '../photos/chosen';
 import { stepGroup } from '../photos/groups';
 import { BLOCK, photosBetween, useBlock, useGroups, usePhoto, type Result } from '../photos/queries';
@@ -33,7 +33,7 @@ interface Props {
 export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   const client = useQueryClient();
   const { chosen, setChosen } = useSelection();
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('setRating');
   const [zoom, setZoom] = useState<Zoom>(FIT);
   const [at, setAt] = useState(0);
   const [faces, setFaces] = useState(true);

@@ -3,7 +3,7 @@
 import { useRef, useState } from 'react';
 import { useSearchParams } from 'react-router';
 import type { TermRow } from '@stellin/contract/vocabulary';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { useKeys } from '../foundation/useKeys';
 import { Split } from '../parts/Split';
 import { TermColumns } from '../parts/terms/TermColumns';
@@ -27,7 +27,7 @@ const CARD_WIDTH = { lowest: 300, usual: 400, highest: 640 };
 export function VocabularyScreen() {
   const { termId, show, asTree, put } = useAddress();
   const { data: card, error } = useCard(termId);
-  const mayEdit = useMay('keeper');
+  const mayEdit = useMayChange('addTerms');
   const [opened, setOpened] = useState<Opened | null>(null);
   const finder = useRef<HTMLInputElement>(null);
   const work = useTermWork({ termId, card, mayEdit, onTerm: (id) => put({ term: id === null ? null : String(id) }) });

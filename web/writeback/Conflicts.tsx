@@ -6,7 +6,7 @@ import { writeBackRoutes } from '@stellin/contract/writeback';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 
 export function Conflicts({ onShow }: { onShow: () => void }) {
@@ -14,7 +14,7 @@ export function Conflicts({ onShow }: { onShow: () => void }) {
     queryKey: ['writeBack', 'conflicts'],
     queryFn: () => call(writeBackRoutes.listConflicts, {}),
   });
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayChange('settleConflicts');
   const change = useChange();
   if (!data || data.fields.length === 0) return null;
   const settle = (keep: 'catalogue' | 'file', field?: string) =>

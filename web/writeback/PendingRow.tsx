@@ -12,7 +12,7 @@ import { call } from '../foundation/api';
 import { DataTable, type Column } from '../parts/DataTable';
 import { RowPicture } from '../parts/RowPicture';
 import { useChange } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { BLOCKS } from '../parts/blocks';
 import { Button } from '../parts/Button';
 
@@ -102,7 +102,7 @@ function Summary({ write }: { write: PendingWrite }) {
 
 /** Side by side what was read last, what the catalogue says, what the file says, and which is to stand. */
 function ConflictTable({ write }: { write: PendingWrite }) {
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(writeBackRoutes.run);
   const change = useChange();
   const settle = (keep: 'catalogue' | 'file', field: string) =>
     change.mutate({

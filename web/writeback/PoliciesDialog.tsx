@@ -7,7 +7,7 @@ import { customName, DESCRIBED_FIELDS, type Target } from '@stellin/core/describ
 import { writeBackRoutes, type WritePolicies } from '@stellin/contract/writeback';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { FieldChoice } from '../describing/FieldChoice';
 import { usePrepared } from '../describing/queries';
 import { Button } from '../parts/Button';
@@ -37,7 +37,7 @@ export function PoliciesDialog() {
     queryKey: ['writeBack', 'policies'],
     queryFn: () => call(writeBackRoutes.showPolicies, {}),
   });
-  if (!useMay('keeper') || !data) return null;
+  if (!useMayCall(writeBackRoutes.savePolicies) || !data) return null;
   return (
     <>
       <Button className="ml-auto" onClick={() => setOpen(true)}>

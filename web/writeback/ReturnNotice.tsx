@@ -1,8 +1,9 @@
 // A drive has come back on which writes wait: asks whether to write them, unless they are written by themselves.
 
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { useState } from 'react';
 import { countText } from '@stellin/contract/wording';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { useOverview, useRun } from './queries';
 
@@ -10,7 +11,7 @@ import { useOverview, useRun } from './queries';
 const ASKED = 'stellin.returned';
 
 export function ReturnNotice() {
-  const mayWrite = useMay('cataloguer');
+  const mayWrite = useMayCall(writeBackRoutes.run);
   const { data } = useOverview();
   const run = useRun();
   const [asked, setAsked] = useState<readonly string[]>(() => (sessionStorage.getItem(ASKED) ?? '').split(' '));

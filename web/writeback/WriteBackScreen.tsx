@@ -1,12 +1,13 @@
 // Write-back: what waits, by drive; what each write will do; writing it.
 
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { jobRoutes } from '@stellin/contract/jobs';
 import type { WriteBackDrive } from '@stellin/contract/writeback';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
-import { useMay } from '../foundation/session';
+import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { JobProgress } from '../parts/JobProgress';
@@ -131,7 +132,7 @@ function sum(drives: readonly WriteBackDrive[], state: 'waiting' | 'conflict' | 
 }
 
 function RunButton({ label, disabled }: { count: number; label: string; disabled: boolean }) {
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(writeBackRoutes.run);
   const run = useRun();
   if (!mayChange) return null;
   return (
@@ -155,7 +156,7 @@ function DriveName({ drive: { label, attached } }: { drive: WriteBackDrive }) {
 }
 
 function RunDrive({ drive, busy }: { drive: WriteBackDrive; busy: boolean }) {
-  const mayChange = useMay('cataloguer');
+  const mayChange = useMayCall(writeBackRoutes.run);
   const run = useRun();
   if (!mayChange || !drive.attached) return null;
   const disabled = busy || run.isPending;

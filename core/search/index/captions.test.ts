@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { criterion } from '../../query/query';
-import { catalogue, indexOf, TODAY } from '../testing';
+import { catalogue, indexOf, EVERYTHING_SEEN } from '../testing';
 import { textMatches, wordsOf } from '../../text/words';
 import { Finder } from './finder';
 
@@ -62,7 +62,7 @@ test.each([
     { id: 'added', descending: false },
     0,
     1000,
-    TODAY,
+    EVERYTHING_SEEN,
   );
   const meant = captions.flatMap((caption, i) => (caption !== '' && textMatches(caption, pattern) ? [i + 1] : []));
   expect(found).toEqual(meant);

@@ -28,6 +28,12 @@ export interface Met {
   hidden: PhotoSet;
 }
 
+/** The photos that meet a query of somebody, for whom private persons exist or do not. */
+interface MetBy {
+  met: Met;
+  knowsPrivate: boolean;
+}
+
 /** Values by number: which a photo has, each once, and what each is. */
 interface Values {
   size: number;
@@ -45,24 +51,26 @@ export type CountedFacet = Exclude<FacetId, 'term'>;
 export function countValues(
   index: FinderIndex,
   facet: CountedFacet,
-  met: Met,
+  { met, knowsPrivate }: MetBy,
   most: number,
   wanted?: (label: string) => boolean,
 ): Counted {
-  const values = index.kept(`values of ${facet}`, () => VALUES[facet](index));
-  return named(values, count(index, facet, values, met), most, wanted);
+  const name = facet === 'person' && !knowsPrivate ? 'public person' : facet;
+  const values = index.kept(`values of ${name}`, () => VALUES[facet](index, knowsPrivate));
+  return named(values, count(index, name, values, met), most, wanted);
 }
 
 /** The same for what photos say of any criterion of texts. */
 export function countTexts(
   index: FinderIndex,
   criterion: TextId,
-  met: Met,
+  { met, knowsPrivate }: MetBy,
   most: number,
   wanted?: (label: string) => boolean,
 ): Counted {
-  const values = index.kept(`texts of ${criterion}`, () => listed(index, criterion));
-  return named(values, count(index, `texts of ${criterion}`, values, met), most, wanted);
+  const name = `texts of ${criterion}${knowsPrivate ? '' : ', public'}`;
+  const values = index.kept(name, () => listed(index, criterion, knowsPrivate));
+  return named(values, count(index, name, values, met), most, wanted);
 }
 
 /** How many have each term or one of its narrower ones, by the id of the term. */
@@ -160,7 +168,7 @@ export function describePhotos(index: FinderIndex, chosen: PhotoSet, most: numbe
     terms: presentOf(counted(listValues(index.termIds, index.terms.broader().size))),
     within: presentOf(counted(index.kept('values of term', () => termValues(index)))),
     keywords: named(keywords, counted(keywords), most).values,
-    folders: presentOf(counted(VALUES.folder(index))),
+    folders: presentOf(counted(VALUES.folder(index, true))),
   };
 }
 
@@ -245,7 +253,8 @@ function countVisible(index: FinderIndex, name: string, values: Values, visible:
   if (atOnce) return atOnce;
   const base = index.apart(true).alone;
   const counts = new Int32Array(values.size);
-  if (visible.count() * 2 <= base.count()) {
+  // For whom a lead does not exist, photos that stand behind it for others stand by themselves.
+  if (visible.count() * 2 <= base.count() || visible.countWith(base) < visible.count()) {
     values.count(index.ordinalsOf.results.of(visible), counts);
     return counts;
   }
@@ -354,8 +363,8 @@ function presentOf(counts: Int32Array): Map<number, number> {
   return found;
 }
 
-const VALUES: Record<CountedFacet, (index: FinderIndex) => Values> = {
-  person: (index) => listed(index, 'person'),
+const VALUES: Record<CountedFacet, (index: FinderIndex, knowsPrivate: boolean) => Values> = {
+  person: (index, knowsPrivate) => listed(index, 'person', knowsPrivate),
   place: (index) => listed(index, 'place'),
   camera: (index) => single(index, 'camera'),
   lens: (index) => single(index, 'lens'),
@@ -513,8 +522,8 @@ function yearOf(seconds: number): number {
 }
 
 /** The texts of a criterion of which a photo may have several. */
-function listed(index: FinderIndex, criterion: ListedId): Values {
-  return listedValues(index.listed.of(criterion));
+function listed(index: FinderIndex, criterion: ListedId, knowsPrivate = true): Values {
+  return listedValues(index.textsOf(criterion, knowsPrivate));
 }
 
 function listedValues(list: TextList): Values {

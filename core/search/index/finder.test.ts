@@ -1,38 +1,49 @@
 import fc from 'fast-check';
 import { evaluate } from '../evaluate';
-import { FACETS, valueQuery, type FacetId } from '../facets';
+import { FACETS, missingQuery, valueQuery, type FacetId } from '../facets';
 import { queryText } from '../language';
 import { secondsOf } from '../photo';
 import { allOf, criterion, type Query } from '../../query/query';
 import {
   ALL_CONDITIONS,
   anyQuery,
+  anySight,
   catalogue,
+  EVERYTHING_SEEN,
   indexOf,
   isShown,
   putPhoto,
   searchables,
+  seenPhotos,
   TODAY,
   type MadePhoto,
 } from '../testing';
 import { asksForSetAside, Finder } from './finder';
 import { FinderIndex } from './finderIndex';
+import type { Viewpoint } from '../viewpoint';
 
 /** Ids of what the sheet shows, by the naive evaluation. */
-function shownFor(query: Query, photos: readonly MadePhoto[]): number[] {
-  const all = searchables(photos);
+function shownFor(
+  query: Query,
+  photos: readonly MadePhoto[],
+  { sight, knowsPrivate }: Pick<Viewpoint, 'sight' | 'knowsPrivate'> = EVERYTHING_SEEN,
+): number[] {
+  const seen = seenPhotos(photos, sight);
+  const all = searchables(photos, seen, knowsPrivate);
   const setAside = asksForSetAside(query);
   const found = new Set<number>();
   photos.forEach((photo, i) => {
     const searchable = all[i];
-    if (!searchable || !(setAside || isShown(photo)) || !evaluate(query, searchable, TODAY)) return;
-    found.add(photo.row.foldedInto ?? i + 1);
+    if (!searchable || !seen[i] || !(setAside || isShown(photo)) || !evaluate(query, searchable, TODAY)) return;
+    const lead = photo.row.foldedInto;
+    // Where the lead does not exist for who asks, a photo stands by itself.
+    found.add(lead !== undefined && (sight === null || seen[lead - 1]) ? lead : i + 1);
   });
   return [...found].sort((a, b) => a - b);
 }
 
 const ADDED = { id: 'added', descending: false } as const;
-const found = (finder: Finder, query: Query) => finder.page({ query }, ADDED, 0, 1000, TODAY);
+const found = (finder: Finder, query: Query) => finder.page({ query }, ADDED, 0, 1000, EVERYTHING_SEEN);
 
 test('the index finds what the naive evaluation finds', () => {
   fc.assert(
@@ -40,6 +51,40 @@ test('the index finds what the naive evaluation finds', () => {
       expect(found(new Finder(indexOf(photos)), query)).toEqual(shownFor(query, photos));
     }),
     { numRuns: 500 },
+  );
+});
+
+test('for somebody with rights the index finds, counts and describes what the naive evaluation does of what they see', () => {
+  fc.assert(
+    fc.property(catalogue, anyQuery, anySight, fc.boolean(), (photos, query, sight, knowsPrivate) => {
+      const finder = new Finder(indexOf(photos));
+      // What was found for somebody else before changes nothing.
+      finder.count(query, EVERYTHING_SEEN);
+      const from = { today: TODAY, sight, knowsPrivate };
+      const seen = seenPhotos(photos, sight);
+      const meant = shownFor(query, photos, from);
+      expect(finder.page({ query }, ADDED, 0, 1000, from)).toEqual(meant);
+      expect(finder.count(query, from).photos).toBe(meant.length);
+      photos.forEach((_, i) => {
+        const [within] = finder.within({ query: null, plus: [i + 1] }, [{ kind: 'everything' }], from, 1000);
+        if (!seen[i])
+          expect([within?.photos, finder.matching({ kind: 'everything' }, [i + 1], from)]).toEqual([0, [false]]);
+        const place = meant.indexOf(i + 1);
+        expect(finder.position(i + 1, { query }, ADDED, from)).toBe(place < 0 ? undefined : place);
+      });
+      for (const facet of FACETS.map(({ id }) => id).filter((id) => id !== 'term')) {
+        const { values, missing } = finder.facet(query, facet, from, 1000);
+        for (const { value, photos: count } of values)
+          expect([facet, value, count]).toEqual([
+            facet,
+            value,
+            shownFor(allOf([query, valueQuery(facet, value)]), photos, from).length,
+          ]);
+        const none = missingQuery(facet);
+        if (none) expect(missing).toBe(shownFor(allOf([query, none]), photos, from).length);
+      }
+    }),
+    { numRuns: 80 },
   );
 });
 
@@ -74,10 +119,12 @@ test('far more queries than are remembered: each finds what it alone would find,
     busy.settle();
     const alone = new Finder(untouched);
     expect(found(busy, query)).toEqual(found(alone, query));
-    expect(busy.count(query, TODAY)).toEqual(alone.count(query, TODAY));
+    expect(busy.count(query, EVERYTHING_SEEN)).toEqual(alone.count(query, EVERYTHING_SEEN));
     for (const facet of ['person', 'camera', 'year', 'drive'] as const)
-      expect(busy.facet(query, facet, TODAY, 10)).toEqual(alone.facet(query, facet, TODAY, 10));
-    expect(busy.countsOfTerms(query, [1, 2, 5, 6], TODAY)).toEqual(alone.countsOfTerms(query, [1, 2, 5, 6], TODAY));
+      expect(busy.facet(query, facet, EVERYTHING_SEEN, 10)).toEqual(alone.facet(query, facet, EVERYTHING_SEEN, 10));
+    expect(busy.countsOfTerms(query, [1, 2, 5, 6], EVERYTHING_SEEN)).toEqual(
+      alone.countsOfTerms(query, [1, 2, 5, 6], EVERYTHING_SEEN),
+    );
   }
 });
 
@@ -118,7 +165,9 @@ test('an index that takes up what another one has of other photos finds what one
         const whole = new Finder(indexOf(photos));
         for (const facet of ['person', 'camera', 'changedBy', 'accession'] as const)
           for (const query of queries)
-            expect(finder.facet(query, facet, TODAY, 10)).toEqual(whole.facet(query, facet, TODAY, 10));
+            expect(finder.facet(query, facet, EVERYTHING_SEEN, 10)).toEqual(
+              whole.facet(query, facet, EVERYTHING_SEEN, 10),
+            );
         const now = photos.map((photo, i) => later[i] ?? photo);
         later.slice(0, photos.length).forEach((photo, i) => putPhoto(index, i + 1, photo));
         for (const query of queries) expect(found(finder, query)).toEqual(shownFor(query, now));
@@ -140,7 +189,7 @@ test('after any changes the index is as if it had been made of what is there now
       const fresh = new Finder(indexOf(now));
       for (const id of ['taken', 'name', 'folder', 'rating', 'rating-desc', 'size', 'kind', 'bundle'] as const) {
         const page = (each: Finder) =>
-          each.page({ query: { kind: 'everything' } }, { id, descending: false }, 0, 100, TODAY);
+          each.page({ query: { kind: 'everything' } }, { id, descending: false }, 0, 100, EVERYTHING_SEEN);
         expect(page(finder)).toEqual(page(fresh));
       }
     }),
@@ -152,7 +201,7 @@ test('each count of a facet is what narrowing to its value finds', () => {
   const counted = FACETS.map(({ id }) => id).filter((id): id is Exclude<FacetId, 'term'> => id !== 'term');
   fc.assert(
     fc.property(catalogue, anyQuery, fc.constantFrom(...counted), (photos, query, id) => {
-      const { values, missing } = new Finder(indexOf(photos)).facet(query, id, TODAY, 100);
+      const { values, missing } = new Finder(indexOf(photos)).facet(query, id, EVERYTHING_SEEN, 100);
       for (const { value, photos: count } of values) {
         // A text is a pattern: what holds a wildcard by itself would find others, too.
         if (/[*?]/.test(value)) continue;
@@ -179,7 +228,7 @@ test('terms are counted with all that have a narrower one', () => {
     fc.property(catalogue, anyQuery, (photos, query) => {
       const finder = new Finder(indexOf(photos));
       const ids = Object.keys(names).map(Number);
-      const some = finder.countsOfTerms(query, ids, TODAY).counts;
+      const some = finder.countsOfTerms(query, ids, EVERYTHING_SEEN).counts;
       ids.forEach((id, i) => {
         const name = names[id] ?? '';
         const wanted = shownFor(allOf([query, criterion('term', name)]), photos).length;
@@ -195,7 +244,7 @@ test('the histogram counts what overlaps each stretch', () => {
   const bounds = years.map((year) => secondsOf(`${year}-01-01T00:00:00`));
   fc.assert(
     fc.property(catalogue, anyQuery, (photos, query) => {
-      const { counts } = new Finder(indexOf(photos)).overTime(query, bounds, TODAY);
+      const { counts } = new Finder(indexOf(photos)).overTime(query, bounds, EVERYTHING_SEEN);
       counts.forEach((count, i) => {
         const stretch: Query = {
           kind: 'criterion',
@@ -216,11 +265,13 @@ test('photos less and more, and places in an order', () => {
     fc.property(catalogue, anyQuery, (photos, query) => {
       const finder = new Finder(indexOf(photos));
       const asked = { query, minus: [1], plus: [2] };
-      const page = finder.page(asked, { id: 'taken', descending: true }, 0, 100, TODAY);
+      const page = finder.page(asked, { id: 'taken', descending: true }, 0, 100, EVERYTHING_SEEN);
       const meant = new Set(shownFor(query, photos).filter((id) => id !== 1));
       if (photos.length > 1) meant.add(2);
       expect([...page].sort((a, b) => a - b)).toEqual([...meant].sort((a, b) => a - b));
-      page.forEach((id, at) => expect(finder.position(id, asked, { id: 'taken', descending: true }, TODAY)).toBe(at));
+      page.forEach((id, at) =>
+        expect(finder.position(id, asked, { id: 'taken', descending: true }, EVERYTHING_SEEN)).toBe(at),
+      );
     }),
     { numRuns: 80 },
   );
@@ -229,7 +280,7 @@ test('photos less and more, and places in an order', () => {
 test('a choice is described photo by photo, those behind leads too', () => {
   fc.assert(
     fc.property(catalogue, anyQuery, (photos, query) => {
-      const { terms, within, photos: count } = new Finder(indexOf(photos)).describe({ query }, TODAY, 5);
+      const { terms, within, photos: count } = new Finder(indexOf(photos)).describe({ query }, EVERYTHING_SEEN, 5);
       const shown = new Set(shownFor(query, photos));
       const chosen = photos.filter(({ row }, i) => shown.has(i + 1) || shown.has(row.foldedInto ?? -1));
       expect(count).toBe(chosen.length);

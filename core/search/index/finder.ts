@@ -1,7 +1,7 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import type { Query } from '../../query/query';
+import type { CriterionQuery, Query } from '../../query/query';
 import type { TextId } from '../../query/criteria';
 import {
   countByTime,
@@ -16,7 +16,10 @@ import {
 } from './facets';
 import { type FinderIndex } from './finderIndex';
 import { matchingSet } from './matching';
+import { PEOPLE_TEXTS } from '../said';
 import { byHand } from './ordering';
+import { seenSet } from './seeing';
+import type { Viewpoint } from '../viewpoint';
 import { Orders, type OrderId } from './orders';
 import type { PhotoSet } from './photoSet';
 import { ResultCache } from './cache';
@@ -75,12 +78,13 @@ export class Finder {
   }
 
   /** How many photos the sheet shows for a query, and how many more stand behind the leads of closed bundles. */
-  count(query: Query, today: string): { photos: number; folded: number } {
-    const { visible, hidden } = this.met(query, today);
-    if (this.index.folded().isEmpty) return { photos: visible.count(), folded: 0 };
+  count(query: Query, from: Viewpoint): { photos: number; folded: number } {
+    const { visible, hidden } = this.met(query, from);
+    const behind = this.folded(from);
+    if (behind.isEmpty) return { photos: visible.count(), folded: 0 };
     const leads = this.leadsOf(hidden, visible);
     let folded = 0;
-    this.index.folded().forEach((ordinal) => {
+    behind.forEach((ordinal) => {
       const lead = this.leadOf(ordinal);
       if (lead >= 0 && (visible.has(lead) || leads.has(lead))) folded++;
     });
@@ -88,18 +92,18 @@ export class Finder {
   }
 
   /** Ids of photos from a position of the result on. */
-  page(asked: Asked, order: Order, offset: number, limit: number, today: string): number[] {
-    const list = this.firstOf(asked, order, offset + limit, today);
+  page(asked: Asked, order: Order, offset: number, limit: number, from: Viewpoint): number[] {
+    const list = this.firstOf(asked, order, offset + limit, from);
     return Array.from({ length: Math.max(0, Math.min(limit, list.length - offset)) }, (_, i) =>
       this.index.ids.get(list[offset + i] ?? 0),
     );
   }
 
   /** Where a photo stands in the result, undefined when it does not. */
-  position(id: number, asked: Asked, order: Order, today: string): number | undefined {
+  position(id: number, asked: Asked, order: Order, from: Viewpoint): number | undefined {
     const ordinal = this.index.ordinalOf(id);
-    if (ordinal < 0 || !this.result(asked, today).has(ordinal)) return undefined;
-    return this.ordered(asked, order, today).indexOf(ordinal);
+    if (ordinal < 0 || !this.result(asked, from).has(ordinal)) return undefined;
+    return this.ordered(asked, order, from).indexOf(ordinal);
   }
 
   /** The keys of neighbouring photos of a result and how many share each; `keyOf` tells those of an ordinal apart. */
@@ -107,11 +111,11 @@ export class Finder {
     asked: Asked,
     order: Order,
     keyOf: (ordinal: number) => number,
-    today: string,
+    from: Viewpoint,
   ): { first: number; count: number }[] {
     const groups: { first: number; count: number }[] = [];
     let key = NaN;
-    for (const ordinal of this.ordered(asked, order, today)) {
+    for (const ordinal of this.ordered(asked, order, from)) {
       const own = keyOf(ordinal);
       const last = groups.at(-1);
       if (last && own === key) last.count++;
@@ -125,20 +129,22 @@ export class Finder {
   facet(
     query: Query,
     id: Exclude<FacetId, 'term'>,
-    today: string,
+    from: Viewpoint,
     limit: number,
     containing?: (label: string) => boolean,
   ): FacetCounts {
-    const counted = countValues(this.index, id, this.met(query, today), limit, containing);
-    return { ...counted, missing: this.missing(query, id, today) };
+    const { knowsPrivate } = from;
+    const counted = countValues(this.index, id, { met: this.met(query, from), knowsPrivate }, limit, containing);
+    return { ...counted, missing: this.missing(query, id, from) };
   }
 
-  /** Which of some photos meet a query, whether they are shown or not. */
-  matching(query: Query, ids: readonly number[], today: string): boolean[] {
-    const set = this.set(query, today);
+  /** Which of some photos are seen and meet a query, whether they are shown or not. */
+  matching(query: Query, ids: readonly number[], from: Viewpoint): boolean[] {
+    const set = this.set(query, from);
+    const seen = this.seen(from);
     return ids.map((id) => {
       const ordinal = this.index.ordinalOf(id);
-      return ordinal >= 0 && set.has(ordinal);
+      return ordinal >= 0 && set.has(ordinal) && seen.has(ordinal);
     });
   }
 
@@ -146,22 +152,23 @@ export class Finder {
   texts(
     query: Query,
     criterion: TextId,
-    today: string,
+    from: Viewpoint,
     limit: number,
     containing?: (label: string) => boolean,
   ): Counted {
-    return countTexts(this.index, criterion, this.met(query, today), limit, containing);
+    const { knowsPrivate } = from;
+    return countTexts(this.index, criterion, { met: this.met(query, from), knowsPrivate }, limit, containing);
   }
 
   /** How many photos of a result have each of some terms or a narrower one, in the order of the ids. */
   countsOfTerms(
     query: Query,
     ids: readonly number[],
-    today: string,
+    from: Viewpoint,
   ): { counts: number[]; missing: number | undefined } {
     return {
-      counts: countSomeTerms(this.index, ids, this.met(query, today), (id) => this.havingTerm(id)),
-      missing: this.missing(query, 'term', today),
+      counts: countSomeTerms(this.index, ids, this.met(query, from), (id) => this.havingTerm(id)),
+      missing: this.missing(query, 'term', from),
     };
   }
 
@@ -174,37 +181,42 @@ export class Finder {
   }
 
   /** How many photos of a result overlap each stretch between bounds in seconds, and how many have no date. */
-  overTime(query: Query, bounds: readonly number[], today: string): { counts: number[]; missing: number } {
+  overTime(query: Query, bounds: readonly number[], from: Viewpoint): { counts: number[]; missing: number } {
     return {
-      counts: countByTime(this.index, bounds, this.met(query, today)),
-      missing: this.missing(query, 'year', today) ?? 0,
+      counts: countByTime(this.index, bounds, this.met(query, from)),
+      missing: this.missing(query, 'year', from) ?? 0,
     };
   }
 
   /** The first and the last second of the dated photos of a result; undefined when there are none. */
-  timeSpan(query: Query, today: string): { from: number; until: number } | undefined {
-    return timeSpanOf(this.index, this.met(query, today));
+  timeSpan(query: Query, from: Viewpoint): { from: number; until: number } | undefined {
+    return timeSpanOf(this.index, this.met(query, from));
   }
 
   /** What the photos of a choice have, those behind the leads of closed bundles too. */
-  describe(asked: Asked, today: string, mostKeywords: number): Description {
-    return describePhotos(this.index, this.meant(asked, today), mostKeywords);
+  describe(asked: Asked, from: Viewpoint, mostKeywords: number): Description {
+    return describePhotos(this.index, this.meant(asked, from), mostKeywords);
   }
 
   /** How many photos of a choice meet each of some queries, those behind the leads of closed bundles too, and the ids of the first. */
-  within(asked: Asked, queries: readonly Query[], today: string, most: number): { photos: number; first: number[] }[] {
-    const chosen = this.meant(asked, today);
+  within(
+    asked: Asked,
+    queries: readonly Query[],
+    from: Viewpoint,
+    most: number,
+  ): { photos: number; first: number[] }[] {
+    const chosen = this.meant(asked, from);
     return queries.map((query) => {
-      const found = this.index.sets.intersection(chosen, this.set(query, today));
+      const found = this.index.sets.intersection(chosen, this.set(query, from));
       const first = Array.from(found.ordinals().subarray(0, most), (ordinal) => this.index.ids.get(ordinal));
       return { photos: found.count(), first };
     });
   }
 
   /** The photos of a choice, those behind the leads of closed bundles too. */
-  private meant(asked: Asked, today: string): PhotoSet {
-    const chosen = this.copy(this.result(asked, today));
-    this.index.folded().forEach((ordinal) => {
+  private meant(asked: Asked, from: Viewpoint): PhotoSet {
+    const chosen = this.copy(this.result(asked, from));
+    this.folded(from).forEach((ordinal) => {
       const lead = this.leadOf(ordinal);
       if (lead >= 0 && chosen.has(lead)) chosen.add(ordinal);
     });
@@ -212,11 +224,11 @@ export class Finder {
   }
 
   /** How many photos of a result lack what a facet counts: as many as the sheet shows for `query` and `none` together. */
-  private missing(query: Query, id: FacetId, today: string): number | undefined {
+  private missing(query: Query, id: FacetId, from: Viewpoint): number | undefined {
     const none = missingQuery(id);
     if (!none) return undefined;
-    const { visible, hidden } = this.met(query, today);
-    const lacking = this.set(none, today);
+    const { visible, hidden } = this.met(query, from);
+    const lacking = this.set(none, from);
     if (hidden.isEmpty) return visible.countWith(lacking);
     const shown = this.index.sets.intersection(visible, lacking);
     return shown.count() + this.leadsOf(this.index.sets.intersection(hidden, lacking), shown).count();
@@ -238,53 +250,91 @@ export class Finder {
   }
 
   /** What the sheet shows: photos that are set aside only when asked for, and a closed bundle as its lead. */
-  private result({ query, minus = [], plus = [] }: Asked, today: string): PhotoSet {
+  private result({ query, minus = [], plus = [] }: Asked, from: Viewpoint): PhotoSet {
     const byHand = minus.length > 0 || plus.length > 0;
-    if (query && !byHand) return this.shownAs(query, today);
-    const found = query ? this.copy(this.shownAs(query, today)) : this.index.empty();
+    if (query && !byHand) return this.shownAs(query, from);
+    const found = query ? this.copy(this.shownAs(query, from)) : this.index.empty();
     for (const id of minus) if (this.index.ordinalOf(id) >= 0) found.delete(this.index.ordinalOf(id));
-    for (const id of plus) if (this.index.ordinalOf(id) >= 0) found.add(this.index.ordinalOf(id));
+    const seen = this.seen(from);
+    for (const id of plus) {
+      const ordinal = this.index.ordinalOf(id);
+      if (ordinal >= 0 && seen.has(ordinal)) found.add(ordinal);
+    }
     return found;
   }
 
-  private shownAs(query: Query, today: string): PhotoSet {
-    const { visible, hidden } = this.met(query, today);
+  private shownAs(query: Query, from: Viewpoint): PhotoSet {
+    const { visible, hidden } = this.met(query, from);
     if (hidden.isEmpty) return visible;
-    return this.cachedSet(`result ${keyOf(query, today)}`, () =>
+    return this.cachedSet(`result ${keyOf(query, from)}`, () =>
       this.copy(visible).addAll(this.leadsOf(hidden, visible)),
     );
   }
 
-  private met(query: Query, today: string): Met {
+  private met(query: Query, from: Viewpoint): Met {
     this.forget();
-    return this.mets.of(keyOf(query, today), () => {
-      const all = this.set(query, today);
-      const { alone, behind } = this.index.apart(asksForSetAside(query));
+    return this.mets.of(keyOf(query, from), () => {
+      const all = this.set(query, from);
+      const { alone, behind } = this.apart(asksForSetAside(query), from);
       const { sets } = this.index;
       const hidden = behind.isEmpty ? this.index.empty() : sets.intersection(all, behind);
       return { visible: sets.intersection(all, alone), hidden };
     });
   }
 
+  /** The photos that exist for who asks. It is not to be altered. */
+  private seen({ today, sight }: Pick<Viewpoint, 'today' | 'sight'>): PhotoSet {
+    if (sight === null) return this.index.live();
+    // What a right’s own query finds does not hang on who asks.
+    const everybody = { today, sight: null, knowsPrivate: true };
+    return this.cachedSet(`seen ${today} ${JSON.stringify(sight)}`, () =>
+      seenSet(this.index, sight, (query) => this.set(query, everybody)),
+    );
+  }
+
+  /** Seen photos that stand behind a seen lead: where the lead does not exist for who asks, a photo stands by itself. */
+  private folded(from: Viewpoint): PhotoSet {
+    if (from.sight === null || this.index.folded().isEmpty) return this.index.folded();
+    const seen = this.seen(from);
+    return this.cachedSet(`folded ${from.today} ${JSON.stringify(from.sight)}`, () =>
+      this.index.sets.intersection(this.index.folded(), seen).keepIf((ordinal) => {
+        const lead = this.leadOf(ordinal);
+        return lead >= 0 && seen.has(lead);
+      }),
+    );
+  }
+
+  /** All seen photos, or those that are shown: which of them stand by themselves, and which behind the lead of a closed bundle. */
+  private apart(all: boolean, from: Viewpoint): { alone: PhotoSet; behind: PhotoSet } {
+    if (from.sight === null) return this.index.apart(all);
+    const [seen, folded] = [this.seen(from), this.folded(from)];
+    const within = all ? this.index.live() : this.index.shown();
+    const name = `${all} ${from.today} ${JSON.stringify(from.sight)}`;
+    return {
+      alone: this.cachedSet(`alone ${name}`, () => this.index.sets.intersection(within, seen).takeOut(folded)),
+      behind: this.cachedSet(`behind ${name}`, () => this.index.sets.intersection(within, folded)),
+    };
+  }
+
   /** The beginning of a result, at least `most` of it. */
-  private firstOf(asked: Asked, order: Order, most: number, today: string): Int32Array {
+  private firstOf(asked: Asked, order: Order, most: number, from: Viewpoint): Int32Array {
     const { id, descending } = order;
     const length = BEGINNINGS.find((each) => each >= most);
-    if (id === 'hand' || length === undefined) return this.ordered(asked, order, today);
-    return this.cachedOrder(asked, order, `first ${length}`, today, () =>
-      this.orders.sequence(id, descending).first(this.result(asked, today), length),
+    if (id === 'hand' || length === undefined) return this.ordered(asked, order, from);
+    return this.cachedOrder(asked, order, `first ${length}`, from, () =>
+      this.orders.sequence(id, descending).first(this.result(asked, from), length),
     );
   }
 
   /** All of a result. */
-  private ordered(asked: Asked, order: Order, today: string): Int32Array {
+  private ordered(asked: Asked, order: Order, from: Viewpoint): Int32Array {
     const { id, descending } = order;
     if (id === 'hand') {
       const places = (order.byHand ?? []).map((photo) => this.index.ordinalOf(photo));
-      return byHand(this.result(asked, today), places);
+      return byHand(this.result(asked, from), places);
     }
-    return this.cachedOrder(asked, order, 'all', today, () =>
-      this.orders.sequence(id, descending).all(this.result(asked, today)),
+    return this.cachedOrder(asked, order, 'all', from, () =>
+      this.orders.sequence(id, descending).all(this.result(asked, from)),
     );
   }
 
@@ -292,21 +342,30 @@ export class Finder {
     asked: Asked,
     { id, descending }: Order,
     part: string,
-    today: string,
+    from: Viewpoint,
     list: () => Int32Array,
   ): Int32Array {
     this.forget();
     if (!asked.query || asked.minus?.length || asked.plus?.length) return list();
-    return this.lists.of(`${part} ${id} ${descending} ${keyOf(asked.query, today)}`, list);
+    return this.lists.of(`${part} ${id} ${descending} ${keyOf(asked.query, from)}`, list);
   }
 
   private copy(set: PhotoSet): PhotoSet {
     return this.index.sets.copy(set);
   }
 
-  private set(query: Query, today: string): PhotoSet {
-    const meet = (part: Query): PhotoSet =>
-      this.cachedSet(`set ${keyOf(part, today)}`, () => matchingSet(this.index, part, today, meet));
+  private set(query: Query, from: Viewpoint): PhotoSet {
+    const everybody = { today: from.today, sight: null, knowsPrivate: true };
+    const isLimited = from.sight !== null || !from.knowsPrivate;
+    // What a query finds is found once for all, but for what hangs on what exists for who asks.
+    const meet = (part: Query): PhotoSet => {
+      const asker = isLimited && hangsOnWhoAsks(part) ? from : everybody;
+      return this.cachedSet(`set ${keyOf(part, asker)}`, () =>
+        asker.sight !== null && isDouble(part)
+          ? this.index.doublesAmong(this.index.sets.intersection(this.index.shown(), this.seen(asker)))
+          : matchingSet(this.index, part, asker, meet),
+      );
+    };
     return meet(query);
   }
 
@@ -324,13 +383,34 @@ export class Finder {
   }
 }
 
-function keyOf(query: Query, today: string): string {
-  return `${today} ${JSON.stringify(query)}`;
+function keyOf(query: Query, { today, sight, knowsPrivate }: Viewpoint): string {
+  const who = sight === null && knowsPrivate ? '' : JSON.stringify([sight, knowsPrivate]);
+  return `${today} ${who} ${JSON.stringify(query)}`;
+}
+
+/** Whether any condition of a query meets a test. */
+function someCondition(query: Query, test: (condition: CriterionQuery) => boolean): boolean {
+  if (query.kind === 'all' || query.kind === 'any') return query.of.some((part) => someCondition(part, test));
+  if (query.kind === 'not') return someCondition(query.of, test);
+  return query.kind === 'criterion' && test(query);
+}
+
+const isDouble = (query: Query) =>
+  query.kind === 'criterion' && query.criterion === 'is' && /^double$/i.test(query.value);
+
+/** Criteria, and values of has and missing, that tell of people. */
+const OF_PEOPLE: ReadonlySet<string> = new Set(['people', ...PEOPLE_TEXTS]);
+
+/** Whether the photos that meet a query hang on which photos and persons exist for who asks. */
+function hangsOnWhoAsks(query: Query): boolean {
+  return someCondition(
+    query,
+    (condition) =>
+      isDouble(condition) || OF_PEOPLE.has(condition.criterion) || OF_PEOPLE.has(condition.value.toLowerCase()),
+  );
 }
 
 /** Whether a query asks for photos in the trash or out of the catalogue. */
 export function asksForSetAside(query: Query): boolean {
-  if (query.kind === 'all' || query.kind === 'any') return query.of.some(asksForSetAside);
-  if (query.kind === 'not') return asksForSetAside(query.of);
-  return query.kind === 'criterion' && query.criterion === 'is' && /^(trashed|removed)$/i.test(query.value);
+  return someCondition(query, ({ criterion, value }) => criterion === 'is' && /^(trashed|removed)$/i.test(value));
 }

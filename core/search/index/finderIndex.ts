@@ -3,7 +3,7 @@
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
 import type { State } from '../../query/criteria';
-import { measuredOf, positionOf, saidOf } from '../said';
+import { measuredOf, PEOPLE_TEXTS, positionOf, publicPeopleOf, saidOf } from '../said';
 import { ListColumn, MeasureColumn, ValueColumn, type Part } from './columns';
 import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
@@ -48,6 +48,8 @@ export class FinderIndex {
   ) as Record<SingleId, SingleTexts>;
   /** All other texts. */
   readonly listed = new ListedTexts((id) => id in SINGLE);
+  /** What photos say of people, without private persons. */
+  readonly publicPeople = new ListedTexts(() => false);
   readonly words = new WordLists();
   readonly measures = Object.fromEntries(MEASURES.map((id) => [id, new MeasureColumn()])) as Record<
     MeasureId,
@@ -105,11 +107,11 @@ export class FinderIndex {
   /** All that is held of photos, by name. */
   private parts(): Record<string, Part<unknown>> {
     const { taken, position, ids, folder, flags, disagreeing, longCaption, foldedInto, bundle } = this;
-    const { words, listed, changers, picture, added, changed, termIds, dossierIds } = this;
+    const { words, listed, publicPeople, changers, picture, added, changed, termIds, dossierIds } = this;
     return {
       ...this.single,
       ...this.measures,
-      ...{ words, listed, changers, picture, termIds, dossierIds, added, changed },
+      ...{ words, listed, publicPeople, changers, picture, termIds, dossierIds, added, changed },
       ...{ takenFrom: taken.from, takenUntil: taken.until, latitude: position.latitude, longitude: position.longitude },
       ...{ ids, folder, flags, disagreeing, longCaption, foldedInto, bundle },
     };
@@ -118,6 +120,12 @@ export class FinderIndex {
   /** The ordinal of a photo, -1 when the index does not have it. */
   ordinalOf(id: number): number {
     return this.ordinals.get(id);
+  }
+
+  /** What photos say of a criterion, to somebody for whom private persons exist or do not. */
+  textsOf(criterion: ListedId, knowsPrivate: boolean): TextList {
+    const isOfPeople = (PEOPLE_TEXTS as readonly ListedId[]).includes(criterion);
+    return (isOfPeople && !knowsPrivate ? this.publicPeople : this.listed).of(criterion);
   }
 
   /** Gives photos their ordinals before anything is said of them: so lists are filled in their order, whichever part comes first. */
@@ -164,6 +172,7 @@ export class FinderIndex {
     said.keyword = keywords;
     if (facts.flashFired !== undefined) said.flash = [facts.flashFired ? 'yes' : 'no'];
     this.listed.set(ordinal, said);
+    this.publicPeople.set(ordinal, publicPeopleOf(fields, people));
     this.words.set(ordinal, words);
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
@@ -290,7 +299,7 @@ export class FinderIndex {
   inState(state: State): PhotoSet {
     return this.kept(state, () => {
       if (state === 'away') return this.inFoldersMeeting(({ away }) => away, new PhotoSet(this.size));
-      if (state === 'double') return this.doubles();
+      if (state === 'double') return this.doublesAmong(this.shown());
       if (state === 'disagreeing') return this.whose((ordinal) => this.disagreeing.get(ordinal) === 1);
       return this.withFlags(LIVE | STATE_BITS[state], 0);
     });
@@ -308,14 +317,14 @@ export class FinderIndex {
     return this.inFolders(ids, found);
   }
 
-  private doubles(): PhotoSet {
-    const seen = new Int32Array(this.picture.texts.table.size);
-    const shown = this.shown();
-    shown.forEach((ordinal) => {
+  /** The photos whose picture some photos have more than once. */
+  doublesAmong(photos: PhotoSet): PhotoSet {
+    const times = new Int32Array(this.picture.texts.table.size);
+    photos.forEach((ordinal) => {
       const picture = this.picture.column.get(ordinal);
-      if (picture >= 0) seen[picture] = (seen[picture] ?? 0) + 1;
+      if (picture >= 0) times[picture] = (times[picture] ?? 0) + 1;
     });
-    return this.whose((ordinal) => (seen[this.picture.column.get(ordinal)] ?? 0) > 1);
+    return this.whose((ordinal) => (times[this.picture.column.get(ordinal)] ?? 0) > 1);
   }
 
   /** The photos whose ordinal meets a test. */

@@ -19,12 +19,13 @@ import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '
 import { beside, MeasureColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
 import type { PhotoSet } from './photoSet';
+import type { Viewpoint } from '../viewpoint';
 
 /** The photos that meet a part of a query, as remembered or looked for. */
 export type Meet = (query: Query) => PhotoSet;
 
 /** The photos that meet a query, as a set of its own; `meet` finds those of its parts. */
-export function matchingSet(index: FinderIndex, query: Query, today: string, meet: Meet): PhotoSet {
+export function matchingSet(index: FinderIndex, query: Query, from: Viewpoint, meet: Meet): PhotoSet {
   switch (query.kind) {
     case 'everything':
       return everything(index);
@@ -43,7 +44,7 @@ export function matchingSet(index: FinderIndex, query: Query, today: string, mee
       return withPhrase(index, wordsOf(query.text));
     case 'criterion': {
       const type = criterionOf(query.criterion)?.type;
-      return type ? MEANINGS[type](index, query, today).keepOnly(index.live()) : index.empty();
+      return type ? MEANINGS[type](index, query, from).keepOnly(index.live()) : index.empty();
     }
   }
 }
@@ -62,13 +63,13 @@ function allOf(index: FinderIndex, parts: readonly Query[], meet: Meet): PhotoSe
 }
 
 /** What criteria of a type find, as a set of its own. */
-type Meaning = (index: FinderIndex, query: CriterionQuery, today: string) => PhotoSet;
+type Meaning = (index: FinderIndex, query: CriterionQuery, from: Viewpoint) => PhotoSet;
 
 const MEANINGS: Record<CriterionType, Meaning> = {
   term: (index, { criterion, value }) =>
     index.termIds.having(index.terms.named(value, criterion === 'term'), index.empty()),
   dossier: (index, { value }) => index.dossierIds.having(index.dossiers.namedWithin(value), index.empty()),
-  text: (index, { criterion, value }) => saying(index, criterion as TextId, foldText(value)),
+  text: (index, { criterion, value }, from) => saying(index, criterion as TextId, foldText(value), from),
   choice: (index, { criterion, value }) => choosing(index, criterion as ChoiceId, value.toLowerCase()),
   number: (index, query) => {
     const bounds = numberBounds(query);
@@ -78,7 +79,7 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     const highest = openTo ? beside(to, false) : to;
     return measure(index, query.criterion as NumberId).between(lowest, highest, index.empty());
   },
-  date: (index, query, today) => {
+  date: (index, query, { today }) => {
     const bounds = dateBounds(query, today);
     if (!bounds) return index.empty();
     const from = bounds.from === undefined ? -Infinity : secondsOf(bounds.from);
@@ -114,8 +115,8 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     }
     return found;
   },
-  presence: (index, { criterion, value }) => {
-    const there = having(index, value.toLowerCase());
+  presence: (index, { criterion, value }, from) => {
+    const there = having(index, value.toLowerCase(), from);
     return criterion === 'has' ? there : everything(index).takeOut(there);
   },
   state: (index, { value }) => index.sets.copy(index.inState(value.toLowerCase() as State)),
@@ -123,7 +124,7 @@ const MEANINGS: Record<CriterionType, Meaning> = {
   search: (index) => index.empty(),
 };
 
-function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSet {
+function saying(index: FinderIndex, criterion: TextId, pattern: string, from: Viewpoint): PhotoSet {
   if (criterion === 'drive' || criterion === 'path') {
     const matches = matcherOf(pattern);
     return index.inFoldersMeeting(({ id, drive }) =>
@@ -133,7 +134,7 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string): PhotoSe
   if (criterion === 'changedBy') return index.changers.matching(pattern, index.empty());
   if (criterion === 'caption') return captioned(index, pattern);
   const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
-  return (single ?? index.listed.of(criterion)).matching(pattern, index.empty());
+  return (single ?? index.textsOf(criterion, from.knowsPrivate)).matching(pattern, index.empty());
 }
 
 /** Cost ratio measured in bench/search: scanning all captions costs as much as reading one caption in eight. */
@@ -244,12 +245,12 @@ function measure(index: FinderIndex, id: NumberId): MeasureColumn {
 }
 
 /** The photos that have a part of the description, or what a criterion asks for. */
-function having(index: FinderIndex, id: string): PhotoSet {
+function having(index: FinderIndex, id: string, from: Viewpoint): PhotoSet {
   const special: Record<string, (() => PhotoSet) | undefined> = {
     terms: () => index.termIds.havingAny(index.empty()),
-    people: () => saying(index, 'person', '*'),
-    location: () => saying(index, 'place', '*').addAll(having(index, 'position')),
-    keywords: () => saying(index, 'keyword', '*'),
+    people: () => saying(index, 'person', '*', from),
+    location: () => saying(index, 'place', '*', from).addAll(having(index, 'position', from)),
+    keywords: () => saying(index, 'keyword', '*', from),
     date: () => index.taken.from.known(index.empty()),
     taken: () => index.taken.from.known(index.empty()),
     changed: () => index.changed.known(index.empty()),
@@ -267,7 +268,7 @@ function having(index: FinderIndex, id: string): PhotoSet {
   if (meaning) return meaning();
   const criterion = criterionOf(id);
   if (criterion?.type === 'number') return measure(index, criterion.id as NumberId).known(index.empty());
-  return criterion ? saying(index, criterion.id as TextId, '*') : index.empty();
+  return criterion ? saying(index, criterion.id as TextId, '*', from) : index.empty();
 }
 
 function withWord(index: FinderIndex, pattern: string): PhotoSet {

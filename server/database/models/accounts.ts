@@ -1,7 +1,6 @@
-// The tables of accounts and their sessions.
+// The tables of accounts, their sessions, and what they may do where.
 
-import type { Role } from '@stellin/contract/route';
-import { choiceOf, integer, moment, table, text } from './table';
+import { bigint, boolean, integer, moment, table, text, texts, uuid } from './table';
 
 /** Who may sign in. */
 export const ACCOUNT = table('account', {
@@ -9,10 +8,8 @@ export const ACCOUNT = table('account', {
   /** Lower case; what is typed to sign in. */
   name: text(),
   displayName: text(),
-  /** keeper, cataloguer or viewer. */
-  role: choiceOf<Role>(),
-  /** argon2id. */
-  passwordHash: text(),
+  /** argon2id. Null: none was chosen yet, and nobody signs in. */
+  passwordHash: text({ orNull: true }),
   createdAt: moment({ preset: true }),
   /** Null: may sign in. */
   disabledAt: moment({ orNull: true }),
@@ -25,4 +22,61 @@ export const SESSION = table('session', {
   accountId: integer({ of: 'account' }),
   createdAt: moment({ preset: true }),
   expiresAt: moment(),
+  /** How lists and pages name it. */
+  id: uuid({ preset: true }),
+  /** How the browser names itself. */
+  device: text({ preset: true }),
+  lastUsedAt: moment({ preset: true }),
+});
+
+/** A link with which somebody chooses a password, once. */
+export const INVITATION = table('invitation', {
+  /** SHA-256 of what stands in the link. */
+  tokenHash: text({ key: true }),
+  accountId: integer({ of: 'account' }),
+  madeBy: integer({ orNull: true, of: 'account' }),
+  madeAt: moment({ preset: true }),
+  expiresAt: moment(),
+});
+
+/** Permissions under a name. */
+export const ROLE = table('role', {
+  id: integer({ key: true, preset: true }),
+  /** One that every archive has: its permissions are the program’s own. */
+  preset: text({ orNull: true }),
+  name: text(),
+  nameFolded: text(),
+  permissions: texts({ preset: true }),
+});
+
+/** Accounts that have rights together. */
+export const TEAM = table('team', {
+  id: integer({ key: true, preset: true }),
+  name: text(),
+  nameFolded: text(),
+  note: text({ preset: true }),
+});
+
+export const TEAM_MEMBER = table('team_member', {
+  teamId: integer({ key: true, of: 'team' }),
+  accountId: integer({ key: true, of: 'account' }),
+});
+
+/** A role in a part of the catalogue, of an account or a team. */
+export const HELD_RIGHT = table('held_right', {
+  id: integer({ key: true, preset: true }),
+  accountId: integer({ orNull: true, of: 'account' }),
+  teamId: integer({ orNull: true, of: 'team' }),
+  roleId: integer({ of: 'role' }),
+  /** Where: one of these, or none for the whole catalogue. What they name may be gone. */
+  driveId: uuid({ orNull: true }),
+  folderId: integer({ orNull: true }),
+  dossierId: integer({ orNull: true }),
+  searchId: integer({ orNull: true }),
+});
+
+/** Raised by whatever changes what somebody may do or see. */
+export const RIGHTS_VERSION = table('rights_version', {
+  one: boolean({ key: true, preset: true }),
+  version: bigint(),
 });

@@ -1,0 +1,39 @@
+// Who looks at the catalogue, and what of it exists for them.
+
+import type { Permission } from '@stellin/core/accounts/permissions';
+import { sightOf, type Right, type Sight } from '@stellin/core/accounts/sight';
+import type { Viewpoint } from '@stellin/core/search/viewpoint';
+import type { SignedIn } from '@stellin/contract/accounts';
+import { today } from './clock';
+
+export interface Viewer {
+  /** Null: the program itself. */
+  accountId: number | null;
+  sight: Sight;
+  /** Private persons exist for them. */
+  knowsPrivate: boolean;
+}
+
+/** Somebody with an account, and what they may do where. */
+export interface Person extends SignedIn, Viewer {
+  accountId: number;
+  rights: readonly Right[];
+}
+
+/** The program itself, which answers to nobody. */
+export const PROGRAM: Viewer = { accountId: null, sight: null, knowsPrivate: true };
+
+/** Whether whole parts of the catalogue do not exist for somebody, not only what is private. */
+export function seesOnlyParts({ sight }: Viewer): boolean {
+  return sight !== null && !sight.some(({ scope }) => scope.kind === 'catalogue');
+}
+
+/** How the finder index is asked for somebody now. */
+export function viewpointOf({ sight, knowsPrivate }: Viewer): Viewpoint {
+  return { today: today(), sight, knowsPrivate };
+}
+
+/** The photos of which somebody has a permission. */
+export function reachOf({ rights }: Person, permission: Permission): Sight {
+  return sightOf(rights, permission);
+}
