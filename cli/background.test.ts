@@ -105,7 +105,7 @@ describe('a server in the background', () => {
       'ida may sign in as viewer',
     );
     expect(await signIn('ida', 'over the dunes')).toBe(200);
-    expect((await run('account', ['list'])).output).toMatch(/ida +viewer +ida\nkeeper +keeper +Keeper/);
+    expect((await run('account', ['list'])).output).toMatch(/ida +Viewer +ida\nkeeper +Keeper +Keeper/);
     expect(await run('account', ['password', 'keeper'], 'short\n')).toMatchObject({ code: 1 });
     expect(await run('account', ['password', 'keeper'], 'saltmarsh-keeper\n')).toMatchObject({ code: 1 });
     expect((await run('account', ['password', 'keeper'], 'a longer one, mine\n')).output).toContain(

@@ -11,6 +11,7 @@ export const person = z.object({
   role: z.string().describe('Their roles by name, as a person reads them'),
   permissions: z.array(z.enum(PERMISSION_IDS)).describe('Held in some part of the catalogue, at least'),
   everywhere: z.array(z.enum(PERMISSION_IDS)).describe('Held for the whole catalogue'),
+  rights: z.string().describe('Another text once what they may do or see may be another'),
   seesAll: z.boolean().describe('Everything exists for them, what is private too'),
 });
 export type SignedIn = z.infer<typeof person>;

@@ -17,7 +17,7 @@ const vault = () => join(demo.home, 'drives', 'bay-1');
 const filesOf = (folder: string) => readdir(folder, { recursive: true });
 
 test('by keyboard alone: trash two photos, restore one, undo', async ({ page }) => {
-  await signIn(page, 'cataloguer', deskOf('drive:"Vault 1" not is:damaged'));
+  await signIn(page, 'keeper', deskOf('drive:"Vault 1" not is:damaged'));
   await expect(photo(page, 1)).toBeVisible();
   const [first, second] = [await nameOf(page, 0), await nameOf(page, 1)];
   const before = await found(page).textContent();
@@ -52,7 +52,7 @@ test('by keyboard alone: trash two photos, restore one, undo', async ({ page }) 
 });
 
 test('photos move to a new folder and are renamed by a pattern; the files follow', async ({ page }) => {
-  await signIn(page, 'cataloguer', deskOf('drive:"Vault 1" not is:damaged'));
+  await signIn(page, 'keeper', deskOf('drive:"Vault 1" not is:damaged'));
   await photo(page, 0).click();
   await photo(page, 2).click({ modifiers: ['Shift'] });
   await page.keyboard.press('Shift+M');
@@ -91,7 +91,7 @@ test('photos move to a new folder and are renamed by a pattern; the files follow
 });
 
 test('photos are bundled, stand as one, and are rated as one', async ({ page }) => {
-  await signIn(page, 'cataloguer', deskOf('within:"Vault 1/chosen"'));
+  await signIn(page, 'keeper', deskOf('within:"Vault 1/chosen"'));
   await photo(page, 0).click();
   await photo(page, 1).click({ modifiers: ['Shift'] });
   await page.keyboard.press('Shift+B');
@@ -107,7 +107,7 @@ test('photos are bundled, stand as one, and are rated as one', async ({ page }) 
 });
 
 test('doubles are shown by group, one is kept and the others trashed', async ({ page }) => {
-  await signIn(page, 'cataloguer', deskOf('name:kite_003.jpg'));
+  await signIn(page, 'keeper', deskOf('name:kite_003.jpg'));
   await expect(photo(page, 0)).toBeVisible();
   await copyFile(join(vault(), 'chosen', 'kite_003.jpg'), join(vault(), 'chosen', 'kite again.jpg'));
   await goTo(page, '/intake');

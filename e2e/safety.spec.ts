@@ -82,7 +82,7 @@ async function rot(path: string): Promise<void> {
 test('a file that a drive has damaged is found, healed from its copy, and the healing undone and done again', async ({
   page,
 }) => {
-  await signInTo(demo, page, 'cataloguer', `/desk?q=${encodeURIComponent('drive:"Vault 2" is:double')}`);
+  await signInTo(demo, page, 'keeper', `/desk?q=${encodeURIComponent('drive:"Vault 2" is:double')}`);
   await expect(photo(page, 0)).toBeVisible();
   const name = (await photo(page, 0).getAttribute('aria-label'))?.split(',')[0] ?? '';
   await page.getByRole('link', { name: 'Intake' }).click();

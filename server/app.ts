@@ -21,7 +21,7 @@ import {
 } from 'fastify-type-provider-zod';
 import { installationRoutes } from '@stellin/contract/installation';
 import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
-import { accountsRoutes, identify } from './accounts/routes';
+import { accountsRoutes, identify, isSignedIn } from './accounts/routes';
 import { teamRoutesFor } from './accounts/teamRoutes';
 import { backupRoutesFor } from './backup/routes';
 import { copyingRoutesFor } from './copying/routes';
@@ -126,7 +126,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services);
     backupRoutesFor(app, services.backups);
-    eventsRoutes(app, services.events);
+    eventsRoutes(app, services.events, (request) => isSignedIn(request, services.sessions));
     app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
   });
   if (existsSync(WEB_BUILD)) await serveInterface(app);

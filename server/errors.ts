@@ -63,6 +63,10 @@ export const ERRORS = {
   dossierExists: [409, 'There is a dossier “{name}” there already.'],
   dossierRefused: [409, '“{name}” can’t go there: {why}.'],
   searchRefused: [400, 'The search “{name}” can’t be kept: {problem}.'],
+  searchGivesRights: [
+    403,
+    'What “{name}” finds is what some people may see: only who administers the archive changes or removes it.',
+  ],
   searchNamed: [409, 'The saved search “{name}” can’t be removed: “{by}” asks for it.'],
   describingRefused: [400, 'That can’t be done: {why}.'],
   describingTooSlow: [

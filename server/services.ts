@@ -166,7 +166,7 @@ export async function openServices(
       ...markChanges(database),
       ...describingChanges(database, planning, termChanges.giveTerms),
       ...conflictChanges(database),
-      ...searchChanges(database, search),
+      ...searchChanges(database, search, teams.givesRights),
       ...dossierChanges(database, search),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),

@@ -15,7 +15,7 @@ const PERSONS_KEPT = 500;
 
 /** `queryOf`: what a saved search asks, with those in it opened; undefined where there is none. */
 export function rightsService(database: Database, queryOf: (searchId: number) => Promise<Query | undefined>) {
-  const persons = new LRUCache<number, Person & { version: string }>({ max: PERSONS_KEPT });
+  const persons = new LRUCache<number, Person>({ max: PERSONS_KEPT });
 
   const scopeOf = async ({ driveId, folderId, dossierId, searchId }: store.PlaceRow): Promise<Scope | undefined> => {
     if (driveId !== null) return { kind: 'drive', driveId };
@@ -28,7 +28,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
 
   async function read(row: Pick<store.HolderRow, 'accountId' | 'name' | 'displayName' | 'version'>): Promise<Person> {
     const known = persons.get(row.accountId);
-    if (known?.version === row.version && known.displayName === row.displayName) return known;
+    if (known?.rights === row.version && known.displayName === row.displayName) return known;
     const rows = await store.rightsOf(database, row.accountId);
     const rights: Right[] = [];
     for (const held of rows) {
@@ -46,8 +46,8 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       sight: sightOf(rights, 'see'),
       seesAll: sightOf(rights, 'see') === null,
       knowsPrivate: rights.some(({ permissions }) => permissions.includes('private')),
-      rights,
-      version: row.version,
+      held: rights,
+      rights: row.version,
     };
     persons.set(row.accountId, person);
     return person;

@@ -1,6 +1,6 @@
 // The routes of signing in and of one’s own account, and finding out who asks.
 
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { accountRoutes } from '@stellin/contract/accounts';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
@@ -73,6 +73,12 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
 function sessionOf(id: string | null): string {
   if (id === null) throw new StellinError('notSignedIn');
   return id;
+}
+
+/** Whether the session that a request was made with is still open. */
+export async function isSignedIn({ cookies }: FastifyRequest, sessions: Sessions): Promise<boolean> {
+  const token = cookies[COOKIE];
+  return token !== undefined && (await sessions.isOpen(token));
 }
 
 /** Finds out who asks, before anything else happens with a request. */

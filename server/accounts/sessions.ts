@@ -38,8 +38,14 @@ export function sessionService(database: Database) {
       return holder;
     },
 
+    /** Whether a token is of an open session; asking is no use of it. */
+    async isOpen(token: string): Promise<boolean> {
+      return (await store.holderOf(database, tokenHash(token))) !== undefined;
+    },
+
     async close(token: string): Promise<void> {
       await sessions.destroy({ where: { tokenHash: tokenHash(token) } });
+      await database.notify(['accounts']);
     },
 
     /** The sessions of an account, the one used last first; `sessionId` is the one that asks. */
@@ -61,12 +67,14 @@ export function sessionService(database: Database) {
     async end(accountId: number, id: string): Promise<void> {
       if ((await sessions.destroy({ where: { accountId, id } })) === 0)
         throw new StellinError('notFound', { what: 'such session' });
+      await database.notify(['accounts']);
     },
 
     /** Ends the sessions of an account, but for one that stays. */
     async endAll(accountId: number, but?: string, transaction?: Transaction): Promise<void> {
       const others = but === undefined ? {} : { id: { [Op.ne]: but } };
       await sessions.destroy({ where: { accountId, ...others }, transaction: transaction ?? null });
+      await database.notify(['accounts'], transaction);
     },
   };
 }

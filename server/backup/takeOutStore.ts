@@ -8,8 +8,11 @@ import type { TableFigures } from './catalogueStore';
 /** Tables that stay: they mean nothing elsewhere. */
 export const LEFT_OUT: ReadonlySet<string> = new Set([
   'migration',
-  // Who is signed in here.
+  // Who is signed in here, or may choose a password.
   'session',
+  'invitation',
+  // Raised by changes here.
+  'rights_version',
   // What the finder index here has still to read.
   'catalogue_change',
   // Files on disks of this machine.

@@ -17,7 +17,7 @@ export interface Viewer {
 /** Somebody with an account, and what they may do where. */
 export interface Person extends SignedIn, Viewer {
   accountId: number;
-  rights: readonly Right[];
+  held: readonly Right[];
 }
 
 /** The program itself, which answers to nobody. */
@@ -34,6 +34,6 @@ export function viewpointOf({ sight, knowsPrivate }: Viewer): Viewpoint {
 }
 
 /** The photos of which somebody has a permission. */
-export function reachOf({ rights }: Person, permission: Permission): Sight {
-  return sightOf(rights, permission);
+export function reachOf({ held }: Person, permission: Permission): Sight {
+  return sightOf(held, permission);
 }

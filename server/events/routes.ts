@@ -1,13 +1,18 @@
 // Server-sent events (WHATWG HTML, section 9.2): what changed, told to every open browser.
 
-import type { FastifyInstance } from 'fastify';
+import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { EVENTS_PATH, type Topic } from '@stellin/contract/events';
 import type { EventHub } from './hub';
 
 const GATHER_MS = 150;
 const KEEP_ALIVE_MS = 20_000;
 
-export function eventsRoutes(app: FastifyInstance, hub: EventHub): void {
+/** `isSignedIn`: whether the session that a request was made with is still open. */
+export function eventsRoutes(
+  app: FastifyInstance,
+  hub: EventHub,
+  isSignedIn: (request: FastifyRequest) => Promise<boolean>,
+): void {
   const open = new Set<() => void>();
   app.get(
     EVENTS_PATH,
@@ -30,11 +35,21 @@ export function eventsRoutes(app: FastifyInstance, hub: EventHub): void {
         stream.write(`data: ${JSON.stringify({ topics: [...gathered] })}\n\n`);
         gathered.clear();
       };
+      // It ends with the session, whoever ends that.
+      const lookAgain = () =>
+        void isSignedIn(request).then(
+          (isOpen) => isOpen || end(),
+          () => undefined,
+        );
       const unsubscribe = hub.subscribe(({ topics }) => {
+        if (topics.includes('accounts')) lookAgain();
         topics.forEach((topic) => gathered.add(topic));
         timer ??= setTimeout(flush, GATHER_MS);
       });
-      const keepAlive = setInterval(() => stream.write(': still here\n\n'), KEEP_ALIVE_MS);
+      const keepAlive = setInterval(() => {
+        stream.write(': still here\n\n');
+        lookAgain();
+      }, KEEP_ALIVE_MS);
       const end = () => {
         open.delete(end);
         unsubscribe();

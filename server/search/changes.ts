@@ -8,14 +8,25 @@ import type { SearchDefinition } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
 import { StellinError } from '../errors';
 import type { Database, Transaction } from '../database/database';
-import type { ChangeHandlers } from '../ledger/service';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { asked, type Search } from './service';
 import * as store from './store';
 import { recordObject } from '../ledger/recordStore';
 
 type SearchChanges = Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch' | 'importSearches'>;
 
-export function searchChanges(database: Database, search: Search): SearchChanges {
+/** `givesRights`: whether what a saved search finds is what somebody may see. */
+export function searchChanges(
+  database: Database,
+  search: Search,
+  givesRights: (searchId: number, tx: Transaction) => Promise<boolean>,
+): SearchChanges {
+  /** Who changes what others may see administers. */
+  const requireFreeOfRights = async ({ id, name }: store.SavedSearchRow, { person, tx }: ChangeContext) => {
+    if (!person.everywhere.includes('administer') && (await givesRights(id, tx)))
+      throw new StellinError('searchGivesRights', { name });
+  };
+
   return {
     async saveSearch({ kind: _, ...definition }, { tx, entryId, accountId }) {
       const all = await store.listSearches(database, tx);
@@ -24,11 +35,13 @@ export function searchChanges(database: Database, search: Search): SearchChanges
       return () => `Save the search “${definition.name}”`;
     },
 
-    async changeSearch({ kind: _, searchId, ...changes }, { tx, entryId }) {
+    async changeSearch({ kind: _, searchId, ...changes }, context) {
+      const { tx, entryId } = context;
       const all = await store.listSearches(database, tx);
       const before = requireSearch(searchId, all);
       const given = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined));
       const after = { ...before, ...given };
+      if (asked(after) !== asked(before)) await requireFreeOfRights(before, context);
       const renamed = after.name !== before.name;
       if (renamed)
         requireFreeName(
@@ -45,22 +58,26 @@ export function searchChanges(database: Database, search: Search): SearchChanges
           : `Change the saved search “${before.name}”`;
     },
 
-    async removeSearch({ searchId }, { tx, entryId }) {
+    async removeSearch({ searchId }, context) {
+      const { tx, entryId } = context;
       const all = await store.listSearches(database, tx);
       const before = requireSearch(searchId, all);
       const naming = all.find((other) => other.id !== searchId && names(parseQuery(asked(other)).query, before.name));
       if (naming) throw new StellinError('searchNamed', { name: before.name, by: naming.name });
+      await requireFreeOfRights(before, context);
       await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', before, null, tx);
       return () => `Remove the saved search “${before.name}”`;
     },
 
-    async importSearches({ searches }, { tx, entryId, accountId }) {
+    async importSearches({ searches }, context) {
+      const { tx, entryId, accountId } = context;
       const known = await store.listSearches(database, tx);
       // Those that come may name one another.
       const together = [...searches.map((each) => ({ ...each, id: 0, created_by: null })), ...known];
       for (const definition of searches) {
         const before = known.find(({ name }) => name === definition.name) ?? null;
         if (before && sameDefinition(before, definition)) continue;
+        if (before && asked(before) !== asked(definition)) await requireFreeOfRights(before, context);
         await keep(entryId, before, definition, accountId, together, tx);
       }
       return () => `Take in ${countText(searches.length, 'saved search', 'saved searches')}`;

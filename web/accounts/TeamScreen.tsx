@@ -7,6 +7,8 @@ import { Check } from 'lucide-react';
 import { countText } from '@stellin/contract/wording';
 import { Button } from '../parts/Button';
 import { DataTable } from '../parts/DataTable';
+import { Dialog } from '../parts/Dialog';
+import { FormActions } from '../parts/FormActions';
 import { Menu, MenuItem } from '../parts/Menu';
 import { Queried } from '../parts/Queried';
 import { AccountTable } from './AccountTable';
@@ -50,8 +52,7 @@ export function TeamScreen() {
 }
 
 function Teams({ overview }: { overview: TeamOverview }) {
-  const [open, setOpen] = useState<{ what: 'team' | 'rights'; team: Team | null } | null>(null);
-  const remove = useRemoveTeam();
+  const [open, setOpen] = useState<{ what: 'team' | 'rights' | 'removing'; team: Team | null } | null>(null);
   const close = () => setOpen(null);
   return (
     <section aria-labelledby="teams">
@@ -84,7 +85,7 @@ function Teams({ overview }: { overview: TeamOverview }) {
               <Menu label={`What can be done with the team ${team.name}`}>
                 <MenuItem label="Rights …" onSelect={() => setOpen({ what: 'rights', team })} />
                 <MenuItem label="Name and members …" onSelect={() => setOpen({ what: 'team', team })} />
-                <MenuItem label="Remove" onSelect={() => remove.mutate(team.id)} />
+                <MenuItem label="Remove …" onSelect={() => setOpen({ what: 'removing', team })} />
               </Menu>
             </li>
           );
@@ -94,6 +95,7 @@ function Teams({ overview }: { overview: TeamOverview }) {
         )}
       </ul>
       {open?.what === 'team' && <TeamDialog overview={overview} team={open.team} onClose={close} />}
+      {open?.what === 'removing' && open.team && <RemoveDialog overview={overview} team={open.team} onClose={close} />}
       {open?.what === 'rights' && open.team && (
         <RightsDialog
           team={overview}
@@ -103,6 +105,27 @@ function Teams({ overview }: { overview: TeamOverview }) {
         />
       )}
     </section>
+  );
+}
+
+/** What goes with a team is said first: it does not come back by undo. */
+function RemoveDialog({ overview, team, onClose }: { overview: TeamOverview; team: Team; onClose: () => void }) {
+  const remove = useRemoveTeam();
+  const members = overview.accounts.filter(({ teams }) => teams.includes(team.id)).length;
+  const rights = rightsOf(overview, 'team', team.id).length;
+  return (
+    <Dialog open onOpenChange={onClose} title={`Remove the team ${team.name}`}>
+      <p>
+        It has {countText(members, 'person', 'people')} and {countText(rights, 'right')}: what they may do because of it
+        they can’t do any more. That can’t be undone.
+      </p>
+      <FormActions
+        onCancel={onClose}
+        action="Remove the team"
+        disabled={remove.isPending}
+        onAction={() => remove.mutate(team.id, { onSuccess: onClose })}
+      />
+    </Dialog>
   );
 }
 

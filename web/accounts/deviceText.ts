@@ -4,7 +4,7 @@ const BROWSERS: readonly [RegExp, string][] = [
   [/\bEdg\//, 'Edge'],
   [/\bOPR\//, 'Opera'],
   [/\bFirefox\//, 'Firefox'],
-  [/\bChrom(e|ium)\//, 'Chrome or Chromium'],
+  [/Chrom(e|ium)\//, 'Chrome or Chromium'],
   [/\bSafari\//, 'Safari'],
 ];
 const SYSTEMS: readonly [RegExp, string][] = [

@@ -46,7 +46,18 @@ type Action =
 /** Items that begin another part of the menu. */
 const BEGINNINGS: ReadonlySet<Action> = new Set<Action>(['private', 'fieldSets']);
 
-const ITEMS: readonly { action: Action; label: string; keyName?: KeyAction; alone?: boolean; keeper?: boolean }[] = [
+interface Item {
+  action: Action;
+  label: string;
+  keyName?: KeyAction;
+  /** It needs no photos. */
+  alone?: boolean;
+  keeper?: boolean;
+  /** For who may say what is private. */
+  secret?: boolean;
+}
+
+const ITEMS: readonly Item[] = [
   { action: 'template', label: 'Templates …', keyName: 'template' },
   { action: 'replace', label: 'Find and replace …', keyName: 'replaceText' },
   { action: 'tidy', label: 'Tidy texts …' },
@@ -54,8 +65,8 @@ const ITEMS: readonly { action: Action; label: string; keyName?: KeyAction; alon
   { action: 'copy', label: 'Copy fields of the photo in focus …', keyName: 'copyFields' },
   { action: 'paste', label: 'Paste fields …', keyName: 'pasteFields' },
   { action: 'repeat', label: 'Repeat the last description …', keyName: 'repeatDescription' },
-  { action: 'private', label: 'Mark as private' },
-  { action: 'open', label: 'Mark as no longer private' },
+  { action: 'private', label: 'Mark as private', secret: true },
+  { action: 'open', label: 'Mark as no longer private', secret: true },
   { action: 'check', label: 'Check before delivery …' },
   { action: 'fieldSets', label: 'Field sets …', alone: true, keeper: true },
   { action: 'quality', label: 'What counts as described …', alone: true, keeper: true },
@@ -65,6 +76,7 @@ export function DescribeMenu({ selection, photo }: Props) {
   const [action, setAction] = useState<Action | null>(null);
   const [copied, setCopied] = useState<CopiedFields | null>(null);
   const isKeeper = useMayChange('saveFieldSet');
+  const knowsPrivate = useMayChange('setPrivate');
   const change = useChange();
   const open = (wanted: Action) => {
     const item = ITEMS.find((each) => each.action === wanted);
@@ -133,7 +145,7 @@ export function DescribeMenu({ selection, photo }: Props) {
             sideOffset={4}
             className="z-40 min-w-60 rounded-md border border-line bg-card p-1 text-[13px] shadow-lg"
           >
-            {ITEMS.filter(({ keeper }) => !keeper || isKeeper).map((item) => (
+            {ITEMS.filter(({ keeper, secret }) => (!keeper || isKeeper) && (!secret || knowsPrivate)).map((item) => (
               <DropdownMenu.Item
                 key={item.action}
                 disabled={!item.alone && !selection}

@@ -7,6 +7,7 @@ import type { Selection } from '@stellin/contract/photos';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { call } from '../foundation/api';
+import { useMayCall } from '../foundation/session';
 
 /** What was written into a photo's files. */
 export function useVersions(photoId: number | undefined) {
@@ -40,7 +41,7 @@ export function useSuggestedTerms(selection: Selection | null) {
     queryKey: ['vocabulary', 'suggestions', selection],
     queryFn: async () =>
       (await call(vocabularyRoutes.suggestTerms, { body: { selection: selection ?? { query: null } } })).terms,
-    enabled: selection !== null,
+    enabled: useMayCall(vocabularyRoutes.suggestTerms) && selection !== null,
     placeholderData: keepPreviousData,
   });
 }

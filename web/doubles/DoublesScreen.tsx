@@ -83,6 +83,7 @@ function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
   const [kept, setKept] = useState(() => bestToKeep(photos)?.id);
   const change = useChange();
   const mayChange = useMayChange('tellApart');
+  const mayTrash = useMayChange('trashFiles');
   const others = photos.filter(({ id, away, missing }) => id !== kept && !away && !missing);
   const stuck = photos.length - 1 - others.length;
   const name = photos.find(({ id }) => id === kept)?.name ?? '';
@@ -100,18 +101,22 @@ function Group({ photos, kind }: { photos: DoublePhoto[]; kind: DoubleKind }) {
       </RadioGroup>
       {mayChange && (
         <div className="mt-3 flex items-center gap-3">
-          <Button
-            disabled={others.length === 0 || change.isPending}
-            onClick={() =>
-              change.mutate({
-                kind: 'trashFiles',
-                selection: { query: null, plus: others.map(({ id }) => id) },
-              })
-            }
-          >
-            Keep {name}, trash {others.length === 1 ? 'the other' : `the other ${others.length}`}
-          </Button>
-          {stuck > 0 && <span className="text-ink-2">{countText(stuck, 'photo')} can’t be reached now</span>}
+          {mayTrash && (
+            <Button
+              disabled={others.length === 0 || change.isPending}
+              onClick={() =>
+                change.mutate({
+                  kind: 'trashFiles',
+                  selection: { query: null, plus: others.map(({ id }) => id) },
+                })
+              }
+            >
+              Keep {name}, trash {others.length === 1 ? 'the other' : `the other ${others.length}`}
+            </Button>
+          )}
+          {mayTrash && stuck > 0 && (
+            <span className="text-ink-2">{countText(stuck, 'photo')} can’t be reached now</span>
+          )}
           {kind === 'alike' && (
             <Button
               look="quiet"

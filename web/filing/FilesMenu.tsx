@@ -6,6 +6,7 @@ import type { FilingAction } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';
 import { shownKey, type KeyAction } from '../foundation/keys';
+import { useMayChange } from '../foundation/session';
 import { useKeys } from '../foundation/useKeys';
 import { NOTHING } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
@@ -50,11 +51,13 @@ export function FilesMenu({ selection, bundled, query }: Props) {
   const [action, setAction] = useState<FilingAction | null>(null);
   const change = useChange();
   const { setChosen } = useSelection();
-  const groups = /\bis:trashed\b/i.test(query)
-    ? [TRASHED]
+  const [files, bundles] = /\bis:trashed\b/i.test(query)
+    ? [TRASHED, []]
     : /\bis:removed\b/i.test(query)
-      ? [REMOVED]
+      ? [REMOVED, []]
       : [FILES, BUNDLES];
+  const mayFile = useMayChange('trashFiles');
+  const groups = [mayFile ? files : [], bundles].filter(({ length }) => length > 0);
   const does = (item: Item) => {
     if (!selection) return;
     if ('file' in item) setAction(item.file);
@@ -69,7 +72,7 @@ export function FilesMenu({ selection, bundled, query }: Props) {
     <>
       <DropdownMenu.Root>
         <DropdownMenu.Trigger
-          disabled={!selection}
+          disabled={!selection || groups.length === 0}
           className="rounded border border-line bg-card px-2.5 py-0.5 hover:border-ink-3 disabled:opacity-50"
         >
           Files

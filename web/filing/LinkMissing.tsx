@@ -5,7 +5,7 @@ import { useState } from 'react';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { ApiError } from '../foundation/api';
 import { useChange } from '../foundation/changes';
-import { useMayCall } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { FolderPicker, type Place } from './FolderPicker';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
@@ -16,21 +16,27 @@ import { Radio, RadioGroup } from '../parts/RadioGroup';
 export function LinkMissing({ photo }: { photo: PhotoDetails }) {
   const [open, setOpen] = useState(false);
   const change = useChange();
+  const mayLetGo = useMayChange('removePhotos');
   if (!useMayCall(intakeRoutes.linkPhoto)) return null;
   return (
     <>
       <button type="button" className="font-semibold underline underline-offset-2" onClick={() => setOpen(true)}>
         Link it …
-      </button>{' '}
-      or{' '}
-      <button
-        type="button"
-        className="font-semibold underline underline-offset-2"
-        disabled={change.isPending}
-        onClick={() => change.mutate({ kind: 'removePhotos', selection: { query: null, plus: [photo.id] } })}
-      >
-        let it go
       </button>
+      {mayLetGo && (
+        <>
+          {' '}
+          or{' '}
+          <button
+            type="button"
+            className="font-semibold underline underline-offset-2"
+            disabled={change.isPending}
+            onClick={() => change.mutate({ kind: 'removePhotos', selection: { query: null, plus: [photo.id] } })}
+          >
+            let it go
+          </button>
+        </>
+      )}
       {open && <LinkDialog photo={photo} onClose={() => setOpen(false)} />}
     </>
   );

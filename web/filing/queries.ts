@@ -7,6 +7,7 @@ import { intakeRoutes } from '@stellin/contract/intake';
 import type { Selection } from '@stellin/contract/photos';
 import { call } from '../foundation/api';
 import { showError, useAction } from '../foundation/changes';
+import { useMayCall } from '../foundation/session';
 
 export interface Filing {
   action: FilingAction;
@@ -30,7 +31,11 @@ export function useFilingPlan(filing: Filing, enabled: boolean) {
 }
 
 export function useTrash() {
-  return useQuery({ queryKey: ['photos', 'trash'], queryFn: () => call(filingRoutes.listTrash, {}) });
+  return useQuery({
+    queryKey: ['photos', 'trash'],
+    queryFn: () => call(filingRoutes.listTrash, {}),
+    enabled: useMayCall(filingRoutes.listTrash),
+  });
 }
 
 export function useEmptyTrash() {

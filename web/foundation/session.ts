@@ -8,7 +8,7 @@ import type { Job } from '@stellin/contract/jobs';
 import type { Route } from '@stellin/contract/route';
 import { call } from './api';
 
-const SESSION_KEY = ['session'];
+export const SESSION_KEY = ['session'];
 
 /** Who is signed in; null when nobody is. */
 export function useSession() {

@@ -1,10 +1,16 @@
 // The application: who is signed in, and the screen of each place.
 
 import { QueryClientProvider, useQueryClient } from '@tanstack/react-query';
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
+import { intakeRoutes } from '@stellin/contract/intake';
+import { keywordRoutes } from '@stellin/contract/keywords';
+import { peopleRoutes } from '@stellin/contract/people';
+import type { Route as ApiRoute } from '@stellin/contract/route';
+import { teamRoutes } from '@stellin/contract/team';
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
 import { DeskScreen } from '../desk/DeskScreen';
@@ -31,7 +37,7 @@ import { makeClient } from '../foundation/client';
 import { ScreenBoundary } from './Broken';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from '../foundation/live';
-import { PersonContext, useSession } from '../foundation/session';
+import { PersonContext, SESSION_KEY, useMayCall, useSession } from '../foundation/session';
 import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
@@ -71,17 +77,27 @@ function Entrance() {
         <Route element={<Frame />}>
           <Route path="/holdings" element={<HoldingsScreen />} />
           <Route path="/desk" element={<DeskScreen />} />
-          <Route path="/intake" element={<IntakeScreen />} />
-          <Route path="/intake/keywords" element={<KeywordsScreen />} />
+          <Route element={<For route={intakeRoutes.takeIn} />}>
+            <Route path="/intake" element={<IntakeScreen />} />
+          </Route>
+          <Route element={<For route={keywordRoutes.listIncoming} />}>
+            <Route path="/intake/keywords" element={<KeywordsScreen />} />
+          </Route>
           <Route path="/intake/doubles" element={<DoublesScreen />} />
           <Route path="/vocabulary" element={<VocabularyScreen />} />
           <Route path="/people" element={<PeopleScreen />} />
-          <Route path="/people/names" element={<NamesScreen />} />
-          <Route path="/people/like" element={<LikeScreen />} />
+          <Route element={<For route={peopleRoutes.findLike} />}>
+            <Route path="/people/names" element={<NamesScreen />} />
+            <Route path="/people/like" element={<LikeScreen />} />
+          </Route>
           <Route path="/people/:id" element={<PersonScreen />} />
-          <Route path="/write-back" element={<WriteBackScreen />} />
+          <Route element={<For route={writeBackRoutes.run} />}>
+            <Route path="/write-back" element={<WriteBackScreen />} />
+          </Route>
           <Route path="/ledger" element={<LedgerScreen />} />
-          <Route path="/team" element={<TeamScreen />} />
+          <Route element={<For route={teamRoutes.showTeam} />}>
+            <Route path="/team" element={<TeamScreen />} />
+          </Route>
           <Route path="/account" element={<AccountScreen />} />
           <Route path="*" element={<Navigate to="/desk" replace />} />
         </Route>
@@ -90,8 +106,21 @@ function Entrance() {
   );
 }
 
+/** Screens of work that is not everybody’s: others are led to the Desk. */
+function For({ route }: { route: ApiRoute }) {
+  return useMayCall(route) ? <Outlet /> : <Navigate to="/desk" replace />;
+}
+
 function SignedInApp({ person, children }: { person: SignedIn; children: ReactNode }) {
-  useLiveChanges(useQueryClient());
+  const queries = useQueryClient();
+  useLiveChanges(queries);
+  // Whose rights are others sees something else: all that was read is read anew.
+  const before = useRef(person.rights);
+  useEffect(() => {
+    if (before.current !== person.rights)
+      void queries.resetQueries({ predicate: ({ queryKey }) => queryKey[0] !== SESSION_KEY[0] });
+    before.current = person.rights;
+  }, [person.rights, queries]);
   return <PersonContext value={person}>{children}</PersonContext>;
 }
 

@@ -10,11 +10,12 @@ import { useNextSteps, useRedo, useUndo } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { KeysDialog } from './KeysDialog';
-import { useMayChange } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 
 export function FootLine() {
   const [showsKeys, setShowsKeys] = useState(false);
   const mayChange = useMayChange('setRating');
+  const mayWrite = useMayCall(writeBackRoutes.run);
   const { data: next } = useNextSteps();
   const undo = useUndo();
   const redo = useRedo();
@@ -30,7 +31,7 @@ export function FootLine() {
   return (
     <footer className="flex h-7 shrink-0 items-center gap-5 border-t border-line bg-ground px-3 text-[12px] text-ink-2">
       {chosen && <span>{chosen}</span>}
-      <WriteBackLine />
+      {mayWrite && <WriteBackLine />}
       <span className="ml-auto" />
       {mayChange && next?.undo && (
         <FootButton title={shownKey('undo')} onClick={() => undo.mutate(undefined)}>

@@ -29,7 +29,22 @@ test('as long as there is enough nothing is said of it', async () => {
       return ALL.listDrives;
     },
   });
-  show(<TopLine />, { role: 'viewer' });
+  show(<TopLine />);
   await screen.findByRole('link', { name: /drives/ });
   expect(screen.queryByRole('status')).toBeNull();
+});
+
+test.each([
+  ['keeper', true, true],
+  ['cataloguer', true, false],
+  ['viewer', false, false],
+] as const)('a %s finds the places of their work', async (role, works, administers) => {
+  answering(ALL);
+  const { user } = show(<TopLine />, { role });
+  expect(await screen.findByRole('link', { name: 'Desk' })).toBeTruthy();
+  expect(screen.queryByRole('link', { name: 'Intake' }) !== null).toBe(works);
+  expect(screen.queryByRole('link', { name: /^Write-back/ }) !== null).toBe(works);
+  await user.click(screen.getByRole('button', { name: role }));
+  expect(await screen.findByRole('menuitem', { name: 'Your account' })).toBeTruthy();
+  expect(screen.queryByRole('menuitem', { name: 'Team' }) !== null).toBe(administers);
 });

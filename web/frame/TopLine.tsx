@@ -5,7 +5,11 @@ import { DropdownMenu } from 'radix-ui';
 import { use, useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
+import { mayCall } from '@stellin/contract/accounts';
+import { intakeRoutes } from '@stellin/contract/intake';
+import type { Route } from '@stellin/contract/route';
 import { teamRoutes } from '@stellin/contract/team';
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { roomRoutes } from '@stellin/contract/room';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText, numberText } from '@stellin/contract/wording';
@@ -17,25 +21,28 @@ import { JobsChip } from './JobsChip';
 import { PersonContext, useMayCall, useSignOut } from '../foundation/session';
 import { applyTheme, currentTheme } from '../foundation/theme';
 
-const PLACES = [
+/** In the order of the work; those that belong to some work are there for who may do it. */
+const PLACES: readonly { path: string; label: string; route?: Route }[] = [
   { path: '/holdings', label: 'Holdings' },
-  { path: '/intake', label: 'Intake' },
+  { path: '/intake', label: 'Intake', route: intakeRoutes.takeIn },
   { path: '/desk', label: 'Desk' },
   { path: '/vocabulary', label: 'Vocabulary' },
   { path: '/people', label: 'People' },
-  { path: '/write-back', label: 'Write-back' },
+  { path: '/write-back', label: 'Write-back', route: writeBackRoutes.run },
   { path: '/ledger', label: 'Ledger' },
 ];
 
 export function TopLine() {
   const waiting = useWaiting();
+  const person = use(PersonContext);
+  const places = PLACES.filter(({ route }) => !route || mayCall(person, route));
   return (
     <header className="flex h-11 shrink-0 items-center gap-1 bg-bar px-3 text-[#e6ebe9]">
       <span className="mr-2 flex items-center gap-2 font-title text-[17px] font-semibold xl:mr-5">
         <Mark /> Stellin
       </span>
       <nav aria-label="Places" className="flex h-full">
-        {PLACES.map(({ path, label }) => (
+        {places.map(({ path, label }) => (
           <NavLink
             key={path}
             to={path}
@@ -98,15 +105,23 @@ function RoomChip() {
 
 function DrivesChip() {
   const { data } = useQuery({ queryKey: ['drives', 'list'], queryFn: () => call(driveRoutes.listDrives, {}) });
+  const mayTakeIn = useMayCall(intakeRoutes.takeIn);
   if (!data) return null;
   const count = (state: string) => data.drives.filter((drive) => drive.state === state).length;
   const others = [`${count('away')} away`, ...(count('new') ? [`${count('new')} new`] : [])];
-  return (
-    <NavLink to="/intake" className={CHIP}>
+  const said = (
+    <>
       {countText(count('attached'), 'drive')}
       {/* Where the line is short there is room for the first count only. */}
       <span className="max-xl:hidden"> attached · {others.join(' · ')}</span>
+    </>
+  );
+  return mayTakeIn ? (
+    <NavLink to="/intake" className={CHIP}>
+      {said}
     </NavLink>
+  ) : (
+    <span className="px-2.5 text-[12px] whitespace-nowrap text-[#c3ccc8]">{said}</span>
   );
 }
 

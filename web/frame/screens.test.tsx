@@ -4,6 +4,8 @@
 import { screen } from '@testing-library/react';
 import type { ComponentType } from 'react';
 import { Route, Routes } from 'react-router';
+import { AccountScreen } from '../accounts/AccountScreen';
+import { TeamScreen } from '../accounts/TeamScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { DoublesScreen } from '../doubles/DoublesScreen';
 import { HoldingsScreen } from '../holdings/HoldingsScreen';
@@ -34,6 +36,8 @@ const SCREENS: readonly [name: string, screen: ComponentType, at: string][] = [
   ['Vocabulary, a finding', VocabularyScreen, '/vocabulary?show=unused'],
   ['Vocabulary, proposals', VocabularyScreen, '/vocabulary?show=proposals'],
   ['Write-back', WriteBackScreen, '/write-back'],
+  ['Team', TeamScreen, '/team'],
+  ['Your account', AccountScreen, '/account'],
 ];
 
 test.each(SCREENS)('%s says what could not be read', async (_, Place, at) => {

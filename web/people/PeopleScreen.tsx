@@ -4,12 +4,12 @@ import { useEffect, useRef, useState } from 'react';
 import { useNavigate } from 'react-router';
 import { STRICTNESS, type Strictness } from '@stellin/core/people/grouping';
 import type { ChangeInput } from '@stellin/contract/ledger';
-import type { LikenessGroup, Who } from '@stellin/contract/people';
+import { peopleRoutes, type LikenessGroup, type Who } from '@stellin/contract/people';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
-import { useMayChange } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { GroupRow } from './GroupRow';
 import { PeopleFrame } from './PeopleFrame';
@@ -28,6 +28,15 @@ const PAGE = 20;
 const keyOf = (group: LikenessGroup) => Math.min(...group.faceIds);
 
 export function PeopleScreen() {
+  if (useMayCall(peopleRoutes.listLikenessGroups)) return <LikenessGroups />;
+  return (
+    <PeopleFrame>
+      <p className="text-ink-2">Choose a person at the left.</p>
+    </PeopleFrame>
+  );
+}
+
+function LikenessGroups() {
   const [strictness, setStrictness] = useState<Strictness>('close');
   const [limit, setLimit] = useState(PAGE);
   const likeness = useGroups(strictness, limit);

@@ -6,7 +6,7 @@ import { useNavigate } from 'react-router';
 import type { Person } from '@stellin/contract/people';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
-import { useMayCall } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';
@@ -19,11 +19,13 @@ type Step = 'merge' | 'remove' | 'forget';
 export function PersonActions({ person }: { person: Person }) {
   const [step, setStep] = useState<Step | null>(null);
   const mayForget = useMayCall(peopleRoutes.forgetFaces);
+  const maySettle = useMayChange('mergePersons');
+  if (!maySettle && !mayForget) return null;
   return (
     <>
       <Menu label={`More to do with ${person.name}`}>
-        <MenuItem label="Merge into another person …" onSelect={() => setStep('merge')} />
-        <MenuItem label="Remove this person …" onSelect={() => setStep('remove')} />
+        {maySettle && <MenuItem label="Merge into another person …" onSelect={() => setStep('merge')} />}
+        {maySettle && <MenuItem label="Remove this person …" onSelect={() => setStep('remove')} />}
         {mayForget && <MenuItem label="Delete their faces for good …" onSelect={() => setStep('forget')} />}
       </Menu>
       {step === 'merge' && <Merge person={person} onClose={() => setStep(null)} />}

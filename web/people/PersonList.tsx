@@ -22,6 +22,7 @@ export function PersonList() {
   const [text, setText] = useState('');
   const [forgetting, setForgetting] = useState(false);
   const mayForget = useMayCall(peopleRoutes.forgetFaces);
+  const maySettle = useMayCall(peopleRoutes.listLikenessGroups);
   const all = data?.persons ?? [];
   const shown = text.trim() === '' ? [...all].sort((a, b) => b.photos - a.photos) : matching(all, text);
   const open = names?.names.length ?? 0;
@@ -29,18 +30,20 @@ export function PersonList() {
     `flex items-center gap-2.5 rounded px-2 py-1 ${isActive ? 'bg-spruce-pale font-semibold' : 'hover:bg-card'}`;
   return (
     <nav aria-label="Persons" className="flex flex-col bg-sheet">
-      <div className="space-y-1 border-b border-line p-3">
-        <NavLink to="/people" end className={link}>
-          <span className="flex-1">Likeness groups</span>
-        </NavLink>
-        <NavLink to="/people/names" className={link}>
-          <span className="flex-1">Names from files</span>
-          {open > 0 && <span className="figures text-[12px] text-amber">{numberText(open)}</span>}
-        </NavLink>
-        <NavLink to="/people/like" className={link}>
-          <span className="flex-1">Find by example</span>
-        </NavLink>
-      </div>
+      {maySettle && (
+        <div className="space-y-1 border-b border-line p-3">
+          <NavLink to="/people" end className={link}>
+            <span className="flex-1">Likeness groups</span>
+          </NavLink>
+          <NavLink to="/people/names" className={link}>
+            <span className="flex-1">Names from files</span>
+            {open > 0 && <span className="figures text-[12px] text-amber">{numberText(open)}</span>}
+          </NavLink>
+          <NavLink to="/people/like" className={link}>
+            <span className="flex-1">Find by example</span>
+          </NavLink>
+        </div>
+      )}
       <TextField
         label="Find a person"
         hideLabel

@@ -30,6 +30,7 @@ function PersonPage({ id }: { id: number }) {
   const change = useChange();
   const navigate = useNavigate();
   const mayChange = useMayChange('savePerson');
+  const maySplit = useMayChange('splitPerson');
   const [chosen, setChosen] = useState<ReadonlySet<number>>(new Set());
   const [editing, setEditing] = useState(false);
   if (!data)
@@ -95,7 +96,7 @@ function PersonPage({ id }: { id: number }) {
                   <Button onClick={() => act({ kind: 'refuseFaces', faceIds: theirs, personId: id })}>
                     Not {person.name}
                   </Button>
-                  <SplitOff personId={id} faceIds={theirs} onDone={() => setChosen(new Set())} />
+                  {maySplit && <SplitOff personId={id} faceIds={theirs} onDone={() => setChosen(new Set())} />}
                 </span>
               )}
             </div>

@@ -6,6 +6,7 @@ import type { Strictness } from '@stellin/core/people/grouping';
 import { peopleRoutes } from '@stellin/contract/people';
 import type { Selection } from '@stellin/contract/photos';
 import { call } from '../foundation/api';
+import { useMayCall } from '../foundation/session';
 
 export function usePersons() {
   return useQuery({ queryKey: ['people', 'persons'], queryFn: () => call(peopleRoutes.listPersons, {}) });
@@ -46,11 +47,19 @@ export function usePeopleIn(selection: Selection | null) {
 }
 
 export function useScanState() {
-  return useQuery({ queryKey: ['people', 'scan'], queryFn: () => call(peopleRoutes.scanState, {}) });
+  return useQuery({
+    queryKey: ['people', 'scan'],
+    queryFn: () => call(peopleRoutes.scanState, {}),
+    enabled: useMayCall(peopleRoutes.scanState),
+  });
 }
 
 export function useNames() {
-  return useQuery({ queryKey: ['people', 'names'], queryFn: () => call(peopleRoutes.listNames, {}) });
+  return useQuery({
+    queryKey: ['people', 'names'],
+    queryFn: () => call(peopleRoutes.listNames, {}),
+    enabled: useMayCall(peopleRoutes.listNames),
+  });
 }
 
 export type LikeAsked = z.input<typeof peopleRoutes.findLike.body>;

@@ -71,8 +71,8 @@ function Help() {
         </>
       ) : (
         <p>
-          Password lost? Whoever looks after the machine sets another one there:{' '}
-          <code className="font-mono whitespace-nowrap text-ink">./stellin account password NAME</code>
+          Password lost? A keeper gives you a link with which you choose another one. Whoever looks after the machine
+          sets one there: <code className="font-mono whitespace-nowrap text-ink">./stellin account password NAME</code>
         </p>
       )}
     </div>

@@ -100,6 +100,7 @@ const personOf = (role: PresetRole): SignedIn => ({
   role: PRESET_ROLES[role].label,
   permissions: [...PRESET_ROLES[role].permissions],
   everywhere: [...PRESET_ROLES[role].permissions],
+  rights: '1',
   seesAll: role !== 'viewer',
 });
 const PERSONS: Record<PresetRole, SignedIn> = {

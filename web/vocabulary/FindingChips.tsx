@@ -1,7 +1,9 @@
 // What the vocabularies have that wants a look, as counts that filter: findings and proposals.
 
 import { FINDING_KINDS, type FindingKind } from '@stellin/core/vocabulary/lint';
+import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { numberText } from '@stellin/contract/wording';
+import { useMayCall } from '../foundation/session';
 import { useVocabularies } from '../parts/terms/queries';
 import { FINDING_LABELS } from './findingLabels';
 
@@ -15,6 +17,7 @@ export function showOf(text: string | null): Show {
 
 export function FindingChips({ show, onShow }: { show: Show; onShow: (show: Show) => void }) {
   const { data } = useVocabularies();
+  const maySettle = useMayCall(vocabularyRoutes.listProposals);
   const findings = FINDING_KINDS.filter((kind) => (data?.findings[kind] ?? 0) > 0 || kind === show);
   const chip = (id: Exclude<Show, null>, count: number, label: string, isUrgent: boolean) => (
     <button
@@ -37,7 +40,8 @@ export function FindingChips({ show, onShow }: { show: Show; onShow: (show: Show
           kind !== 'unused' && kind !== 'single' && kind !== 'many',
         ),
       )}
-      {chip('proposals', data?.proposals ?? 0, data?.proposals === 1 ? 'proposal waiting' : 'proposals waiting', true)}
+      {maySettle &&
+        chip('proposals', data?.proposals ?? 0, data?.proposals === 1 ? 'proposal waiting' : 'proposals waiting', true)}
     </div>
   );
 }

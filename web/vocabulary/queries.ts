@@ -6,6 +6,7 @@ import type { ImportKind } from '@stellin/core/vocabulary/importKinds';
 import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { call } from '../foundation/api';
+import { useMayCall } from '../foundation/session';
 
 export function useCard(id: number | null) {
   return useQuery({
@@ -21,6 +22,7 @@ export function useUses(id: number) {
   return useQuery({
     queryKey: ['vocabulary', 'uses', id],
     queryFn: () => call(vocabularyRoutes.termUses, { params: { id } }),
+    enabled: useMayCall(vocabularyRoutes.termUses),
     placeholderData: keepPreviousData,
     retry: false,
   });
@@ -30,6 +32,7 @@ export function useTermHistory(id: number) {
   return useQuery({
     queryKey: ['vocabulary', 'history', id],
     queryFn: async () => (await call(vocabularyRoutes.termHistory, { params: { id } })).entries,
+    enabled: useMayCall(vocabularyRoutes.termHistory),
   });
 }
 
@@ -45,6 +48,7 @@ export function useProposals() {
   return useQuery({
     queryKey: ['vocabulary', 'proposals'],
     queryFn: () => call(vocabularyRoutes.listProposals, {}),
+    enabled: useMayCall(vocabularyRoutes.listProposals),
   });
 }
 

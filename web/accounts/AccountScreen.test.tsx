@@ -1,0 +1,51 @@
+/** @jest-environment ./web/testing/browser.cjs */
+import { screen, waitFor } from '@testing-library/react';
+import { answering, show } from '../testing/render';
+import { AccountScreen } from './AccountScreen';
+import { deviceText } from './deviceText';
+
+const FIREFOX = 'Mozilla/5.0 (X11; Linux x86_64; rv:140.0) Gecko/20100101 Firefox/140.0';
+const session = (n: number, device: string, isThis = false) => ({
+  id: `0b9f4c2e-5d3a-4f6b-8c1d-2e3f4a5b6c7${n}`,
+  device,
+  since: '2030-01-01T10:00:00Z',
+  lastUsed: '2030-01-01T11:00:00Z',
+  isThis,
+});
+
+test('one’s own name is changed, and a session on another machine ended', async () => {
+  const asked = answering({
+    listSessions: { sessions: [session(1, FIREFOX, true), session(2, 'Loom/3')] },
+    changeOwnName: { done: true },
+    endSession: { done: true },
+  });
+  const { user } = show(<AccountScreen />);
+  expect(await screen.findByRole('row', { name: /Firefox on Linux \(this one\)/ })).toBeTruthy();
+  expect(screen.getAllByRole('button', { name: /^End the session/ })).toHaveLength(1);
+  await user.click(screen.getByRole('button', { name: 'End the session on Loom/3' }));
+  await waitFor(() =>
+    expect(asked.find(({ name }) => name === 'endSession')?.params).toEqual({ id: session(2, '').id }),
+  );
+  const name = screen.getByLabelText('Your name, as others see it');
+  await user.clear(name);
+  await user.type(name, 'Mara Olt{Enter}');
+  await waitFor(() =>
+    expect(asked.find((request) => request.name === 'changeOwnName')?.body).toEqual({ displayName: 'Mara Olt' }),
+  );
+});
+
+test.each([
+  [FIREFOX, 'Firefox on Linux'],
+  [
+    'Mozilla/5.0 (Windows NT 10.0) AppleWebKit/537.36 (KHTML, like Gecko) Chrome/140.0 Safari/537.36 Edg/140.0',
+    'Edge on Windows',
+  ],
+  ['Mozilla/5.0 (iPhone; CPU iPhone OS 19_0 like Mac OS X) AppleWebKit/605 Version/19.0 Safari/604.1', 'Safari on iOS'],
+  [
+    'Mozilla/5.0 (X11; Linux x86_64) AppleWebKit/537.36 HeadlessChrome/140.0 Safari/537.36',
+    'Chrome or Chromium on Linux',
+  ],
+  ['', 'a program that does not say its name'],
+])('%s is %s', (userAgent, text) => {
+  expect(deviceText(userAgent)).toBe(text);
+});
