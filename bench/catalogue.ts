@@ -4,7 +4,7 @@
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
 import { ROOT } from '@stellin/server/root';
-import { places, type Config } from '@stellin/server/config';
+import { LOOPBACK, places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
 import { openDatabase, type Database } from '@stellin/server/database/database';
 import { openLog } from '@stellin/server/server';
@@ -47,6 +47,7 @@ export async function withCatalogue<Result>(
       mountTable: false,
       largeBytes: 1e9,
       leastFreeBytes: 0,
+      network: LOOPBACK,
       faces: false,
       logLevel: 'silent',
     };

@@ -11,7 +11,7 @@ import { assemble } from '@stellin/core/metadata/pieces';
 import { planWrite, type FieldChanges } from '@stellin/core/metadata/write';
 import { exifBlock } from '@stellin/demo/archive/exifBlock';
 import { withBlocks } from '@stellin/demo/archive/describe';
-import { places, type Config } from '@stellin/server/config';
+import { LOOPBACK, places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
 import { openLog } from '@stellin/server/server';
 import { openServices, type Services } from '@stellin/server/services';
@@ -45,6 +45,7 @@ export async function benchIntake(): Promise<Report> {
       mountTable: false,
       largeBytes: 1e9,
       leastFreeBytes: 0,
+      network: LOOPBACK,
       faces: false,
       logLevel: 'silent',
     };

@@ -6,7 +6,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { concatBytes, uint32 } from '@stellin/core/metadata/bytes';
 import { change as changeSchema } from '@stellin/contract/ledger';
-import { places, type Config } from '@stellin/server/config';
+import { LOOPBACK, places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
 import { openLog } from '@stellin/server/server';
 import { openServices, type Services } from '@stellin/server/services';
@@ -36,6 +36,7 @@ export async function benchWriteBack(): Promise<Report> {
       mountTable: false,
       largeBytes: 1e9,
       leastFreeBytes: 0,
+      network: LOOPBACK,
       faces: false,
       logLevel: 'silent',
     };

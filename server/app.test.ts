@@ -115,7 +115,7 @@ describe('who may do what', () => {
     });
     expect(refused.statusCode).toBe(403);
     expect(refused.json()).toEqual({
-      error: { code: 'notAllowed', message: 'Your account (viewer) may not do this.' },
+      error: { code: 'notAllowed', message: 'Your account (Viewer) may not do this.' },
     });
   });
 

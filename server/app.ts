@@ -1,6 +1,6 @@
 // The HTTP side: security, who asks, errors, the routes of every subject, the built interface.
 
-import { existsSync } from 'node:fs';
+import { existsSync, readFileSync } from 'node:fs';
 import fastifyCookie from '@fastify/cookie';
 import fastifyHelmet from '@fastify/helmet';
 import fastifyRateLimit from '@fastify/rate-limit';
@@ -56,7 +56,10 @@ const REQUESTS_A_MINUTE = 6000;
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {
+  const { trustProxy, tls, names } = services.config.network;
   const app = Fastify({
+    trustProxy,
+    ...(tls ? { https: { cert: readFileSync(tls.cert), key: readFileSync(tls.key) } } : {}),
     loggerInstance: services.log as FastifyBaseLogger,
     bodyLimit: MAX_BODY_BYTES,
     forceCloseConnections: true,
@@ -70,7 +73,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
 
   await app.register(fastifyHelmet, {
     contentSecurityPolicy: {
-      // No `upgrade-insecure-requests`: the application is served over plain HTTP on loopback.
+      // No `upgrade-insecure-requests`: the application may be served over plain HTTP, on loopback.
       useDefaults: false,
       directives: {
         defaultSrc: ["'self'"],
@@ -82,21 +85,21 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
         formAction: ["'self'"],
       },
     },
-    hsts: false,
+    hsts: tls !== undefined,
   });
   await app.register(fastifyCookie);
   await app.register(fastifyRateLimit, {
     max: REQUESTS_A_MINUTE,
     timeWindow: '1 minute',
     // Who has gone already has no address any more.
-    keyGenerator: ({ socket }) => socket.remoteAddress ?? 'gone',
+    keyGenerator: ({ ip }) => ip || 'gone',
     errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
   });
   await app.register(fastifySwagger, {
     openapi: { info: { title: 'Stellin', version: '0.1.0' } },
     transform: jsonSchemaTransform,
   });
-  requireOwnOrigin(app);
+  requireOwnOrigin(app, names);
   identify(app, services);
   requireAccess(app);
 

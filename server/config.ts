@@ -7,6 +7,14 @@ import { ROOT } from './root';
 const environment = z.object({
   STELLIN_HOME: z.string().optional(),
   STELLIN_PORT: z.coerce.number().int().min(0).max(65535).default(4170),
+  STELLIN_BIND: z.union([z.ipv4(), z.ipv6()]).default('127.0.0.1'),
+  STELLIN_NAMES: z
+    .string()
+    .regex(/^[a-z0-9.,: -]*$/i, 'host names, with commas between')
+    .default(''),
+  STELLIN_TRUST_PROXY: z.enum(['on', 'off']).default('off'),
+  STELLIN_TLS_CERT: z.string().optional(),
+  STELLIN_TLS_KEY: z.string().optional(),
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
@@ -20,12 +28,28 @@ const environment = z.object({
 export const DATA_KINDS = ['archive', 'demo'] as const;
 export type DataKind = (typeof DATA_KINDS)[number];
 
+/** How the server is reached. */
+export interface Network {
+  /** The address of the machine that is listened on. */
+  bind: string;
+  /** Names and addresses under which it is reached besides those of this machine itself, lower case. */
+  names: readonly string[];
+  /** Whether a proxy in front says who asks, and that it was over TLS. */
+  trustProxy: boolean;
+  /** Files of the certificate and its key (PEM); undefined: plain HTTP. */
+  tls: { cert: string; key: string } | undefined;
+}
+
+/** From this machine only. */
+export const LOOPBACK: Network = { bind: '127.0.0.1', names: [], trustProxy: false, tls: undefined };
+
 export interface Config {
   /** What is served: an archive, or the demo, which has a drive bay and published passwords. */
   kind: DataKind;
   /** The data folder: cluster, previews, for the demo its drives. */
   home: string;
   port: number;
+  network: Network;
   /** Given when another server than our own cluster is to be used. */
   databaseUrl: string | undefined;
   /** Folders whose sub-folders are drives when they are there: the places where a system mounts them. */
@@ -59,6 +83,8 @@ export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = 
     kind,
     home,
     port: parsed.data.STELLIN_PORT,
+    // The passwords of the demo are known to everybody: it is there for this machine only.
+    network: isDemo ? LOOPBACK : networkOf(parsed.data),
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
     // The demo shows its own drives only.
     mountRoots: isDemo ? [places.mounts(home)] : roots,
@@ -67,6 +93,21 @@ export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = 
     leastFreeBytes: parsed.data.STELLIN_LEAST_FREE_GB * 1e9,
     faces: parsed.data.STELLIN_FACES === 'on',
     logLevel: parsed.data.STELLIN_LOG,
+  };
+}
+
+function networkOf(given: z.infer<typeof environment>): Network {
+  const { STELLIN_TLS_CERT: cert, STELLIN_TLS_KEY: key } = given;
+  if ((cert === undefined) !== (key === undefined))
+    throw new Error('STELLIN_TLS_CERT and STELLIN_TLS_KEY: a certificate needs its key, and a key its certificate');
+  return {
+    bind: given.STELLIN_BIND,
+    names: given.STELLIN_NAMES.toLowerCase()
+      .split(',')
+      .map((name) => name.trim())
+      .filter(Boolean),
+    trustProxy: given.STELLIN_TRUST_PROXY === 'on',
+    tls: cert === undefined || key === undefined ? undefined : { cert: resolve(cert), key: resolve(key) },
   };
 }
 

@@ -13,7 +13,10 @@ export const ERRORS = {
   roleInUse: [409, 'The role “{name}” is still held: take it from {holders} first.'],
   roleFixed: [409, 'The role “{name}” is one that every archive has; make another one.'],
   nameTaken: [409, 'There is {what} named “{name}” already.'],
-  foreignHost: [403, 'Stellin answers at localhost and 127.0.0.1, not at “{host}”.'],
+  foreignHost: [
+    403,
+    'Stellin does not answer at “{host}”. Where it is to be reached under that name, STELLIN_NAMES has to hold it.',
+  ],
   foreignOrigin: [403, 'A page of “{origin}” may not ask this.'],
   demoOnly: [409, 'The demo works with the drives of its bay only; ./stellin start opens an archive for your own.'],
   notAllowed: [403, 'Your account ({role}) may not do this.'],

@@ -4,7 +4,7 @@ import type { AddressInfo } from 'node:net';
 import pino, { type Logger } from 'pino';
 import pretty from 'pino-pretty';
 import { buildApp } from './app';
-import type { Config } from './config';
+import type { Config, Network } from './config';
 import { openServices, type Services } from './services';
 
 export interface RunningServer {
@@ -21,19 +21,26 @@ export function openLog(level: string): Logger {
   );
 }
 
-/** Serves opened services over HTTP on loopback. */
+/** Serves opened services over HTTP, or HTTPS where there is a certificate. */
 export async function listen(services: Services, config: Config): Promise<RunningServer> {
   const app = await buildApp(services);
-  await app.listen({ host: '127.0.0.1', port: config.port });
+  await app.listen({ host: config.network.bind, port: config.port });
   const { port } = app.server.address() as AddressInfo;
   return {
     services,
-    url: `http://127.0.0.1:${port}`,
+    url: addressOf(config.network, port),
     async close() {
       await app.close();
       await services.close();
     },
   };
+}
+
+/** The address under which it is reached. */
+function addressOf({ bind, names, tls }: Network, port: number): string {
+  const everywhere = bind === '0.0.0.0' || bind === '::';
+  const name = names[0] ?? (everywhere ? '127.0.0.1' : bind);
+  return `${tls ? 'https' : 'http'}://${name.includes(':') ? `[${name}]` : name}:${port}`;
 }
 
 /** Opens services, starts working on jobs, and listens. */

@@ -23,7 +23,14 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
     accountRoutes.signIn,
     async ({ body, request, reply }) => {
       const { account, token } = await accounts.signIn(body.name, body.password, request.headers['user-agent']);
-      reply.setCookie(COOKIE, token, { path: '/', httpOnly: true, sameSite: 'strict', maxAge: SESSION_HOURS * 3600 });
+      reply.setCookie(COOKIE, token, {
+        path: '/',
+        httpOnly: true,
+        sameSite: 'strict',
+        // Behind TLS it goes over TLS only.
+        secure: request.protocol === 'https',
+        maxAge: SESSION_HOURS * 3600,
+      });
       return rights.personOf(account.id);
     },
     TRIES_A_MINUTE,

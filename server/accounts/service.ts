@@ -1,5 +1,6 @@
 // Who may sign in: accounts, their passwords, and the links with which somebody chooses one.
 
+import { LRUCache } from 'lru-cache';
 import { Op, type Transaction } from 'sequelize';
 import { PRESET_ROLES, PRESET_ROLE_IDS, type PresetRole } from '@stellin/core/accounts/permissions';
 import type { DataKind } from '../config';
@@ -18,6 +19,10 @@ type AccountModel = InstanceType<ModelOf<typeof ACCOUNT>>;
 /** A link to choose a password with is good for so long. */
 const INVITATION_DAYS = 7;
 
+const MAX_FAILURES = 20;
+const FAILURES_MS = 10 * 60_000;
+const NAMES_WATCHED = 10_000;
+
 /** An account by its names. */
 export interface NamedAccount {
   id: number;
@@ -33,6 +38,8 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
   const accounts = modelOf(database, ACCOUNT);
   const invitations = modelOf(database, INVITATION);
   const sessions = sessionService(database);
+  /** Wrong passwords by sign-in name, from wherever they came: many machines can guess at one account. */
+  const failures = new LRUCache<string, number>({ max: NAMES_WATCHED, ttl: FAILURES_MS });
 
   const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountModel> => {
     const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() }, transaction });
@@ -185,9 +192,15 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
 
     /** Checks name and password and opens a session. `device`: how the browser names itself. */
     async signIn(name: string, password: string, device = ''): Promise<{ account: NamedAccount; token: string }> {
-      const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() } });
+      const key = name.trim().toLowerCase();
+      if ((failures.get(key) ?? 0) >= MAX_FAILURES) throw new StellinError('tooManyTries', { wait: 'some minutes' });
+      const account = await accounts.findOne({ where: { name: key } });
       const right = await isPasswordOf(account?.passwordHash, password);
-      if (!account || !right || account.disabledAt !== null) throw new StellinError('wrongPassword');
+      if (!account || !right || account.disabledAt !== null) {
+        failures.set(key, (failures.get(key) ?? 0) + 1);
+        throw new StellinError('wrongPassword');
+      }
+      failures.delete(key);
       return { account: named(account), token: await sessions.open(account.id, device) };
     },
 

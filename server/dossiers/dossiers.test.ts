@@ -23,8 +23,7 @@ afterAll(() => world.close());
 async function make(name: string, more: { parentId?: number; selection?: { query: string } } = {}): Promise<number> {
   return (await world.apply({ kind: 'makeDossier', name, ...more })).objectId ?? 0;
 }
-const listed = async () =>
-  world.services.dossiers.list(await world.services.rights.personOf(world.keeperId));
+const listed = async () => world.services.dossiers.list(await world.services.rights.personOf(world.keeperId));
 const undo = () => world.services.ledger.undo(world.keeperId);
 const inOrder = async (query: string) =>
   (await world.services.photos.list(PROGRAM, { query, sort: 'hand', offset: 0, limit: 100 }))

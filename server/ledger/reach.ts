@@ -10,9 +10,9 @@ import { StellinError } from '../errors';
 import * as store from './store';
 
 /** Why somebody may not make changes of a kind. */
-export function refusal({ role }: Pick<Person, 'role'>, kind: string): StellinError {
+export function refusal({ role, permissions }: Pick<Person, 'role' | 'permissions'>, kind: string): StellinError {
   const { permission } = CHANGE_ACCESS[kind as ChangeKind] ?? { permission: 'administer' };
-  return permission === 'vocabulary'
+  return permission === 'vocabulary' && permissions.includes('describe')
     ? new StellinError('keepersOnly')
     : new StellinError('notAllowed', { role: role || 'no role' });
 }

@@ -14,7 +14,7 @@ import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledg
 import type { Job } from '@stellin/contract/jobs';
 import { accountService } from '../accounts/service';
 import { buildApp } from '../app';
-import { places, type Config, type DataKind } from '../config';
+import { LOOPBACK, places, type Config, type DataKind } from '../config';
 import { openDatabase } from '../database/database';
 import { migrate } from '../database/migrate';
 import type { FaultStep } from '../files/fault';
@@ -128,6 +128,7 @@ export async function openWorld({
     mountTable: false,
     largeBytes: 60_000,
     leastFreeBytes: 0,
+    network: LOOPBACK,
     faces: false,
     logLevel: 'silent',
   };

@@ -20,7 +20,7 @@ const answers = {
 
 test('one of a group is kept and the others trashed; which, is said before', async () => {
   const asked = answering(answers);
-  const { user } = show(<DoublesScreen />, { role: 'cataloguer' });
+  const { user } = show(<DoublesScreen />);
   const group = await screen.findByRole('radiogroup', { name: 'Keep of 2 photos' });
   await user.click(within(group).getByText('SKM_9.jpg'));
   await user.click(screen.getByRole('button', { name: 'Keep SKM_9.jpg, trash the other' }));
@@ -32,7 +32,7 @@ test('one of a group is kept and the others trashed; which, is said before', asy
 
 test('what can’t be reached is not trashed, and is said', async () => {
   const asked = answering(answers);
-  const { user } = show(<DoublesScreen />, { role: 'cataloguer' });
+  const { user } = show(<DoublesScreen />);
   const group = await screen.findByRole('radiogroup', { name: 'Keep of 3 photos' });
   const card = group.closest('li') as HTMLElement;
   expect(within(card).getByText('1 photo can’t be reached now')).toBeTruthy();
@@ -52,6 +52,15 @@ test('pictures that look alike are bundled or told apart', async () => {
       { kind: 'bundlePhotos', selection: { plus: [20, 21] } },
     ]),
   );
+});
+
+test('a cataloguer tells pictures apart, and trashes none', async () => {
+  answering(answers);
+  const { user } = show(<DoublesScreen />, { role: 'cataloguer' });
+  await screen.findByRole('radiogroup', { name: 'Keep of 2 photos' });
+  expect(screen.queryByRole('button', { name: /^Keep/ })).toBeNull();
+  await user.click(screen.getByRole('tab', { name: 'Look alike' }));
+  expect(await screen.findByRole('button', { name: 'They are different pictures' })).toBeTruthy();
 });
 
 test('a viewer sees them and is offered nothing', async () => {

@@ -22,7 +22,7 @@ const page = {
   along: [{ personId: 6, name: 'Henrik Voss', photos: 4 }],
 };
 
-function place({ role = 'cataloguer' as PresetRole, answers = {} as Answers } = {}) {
+function place({ role = 'keeper' as PresetRole, answers = {} as Answers } = {}) {
   const asked = answering({
     showPerson: page,
     listPersons: { persons: [IDA, VOSS] },
@@ -113,6 +113,13 @@ test('a person is merged into another, or removed, once what that means has been
   await second.user.click(await screen.findByRole('button', { name: 'Remove Ida Brandt' }));
   await waitFor(() => expect(second.changes()).toEqual([{ kind: 'removePerson', personId: 5 }]));
   expect(await screen.findByText('All people')).toBeTruthy();
+});
+
+test('a cataloguer names faces; persons are merged, divided and removed by who tends the vocabulary', async () => {
+  const { user } = place({ role: 'cataloguer' });
+  await user.click(await faceIn(/^Confirmed/, 0));
+  expect(screen.getByRole('button', { name: 'Not Ida Brandt' })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: /^Split|^More/ })).toBeNull();
 });
 
 test('a viewer looks and is offered nothing; a person who is gone is said to be', async () => {
