@@ -79,6 +79,24 @@ for (const [name, description] of [
     .option('--folder <folder>', 'where units of systemd lie', '/etc/systemd/system')
     .action(running(async (options) => (await import('./systemdService')).serviceCommand(name, options)));
 
+const remote = () => import('./remote');
+const TOKEN_HELP = '\nSTELLIN_TOKEN holds the token; “Your account” makes one.';
+program
+  .command('query <query>')
+  .description('What a query finds, asked of a server that runs')
+  .option('--limit <count>', 'how many photos are listed at most', Number, 50)
+  .option('--json', 'for programs', false)
+  .option('--url <address>', 'of the server; else the one on this machine')
+  .addHelpText('after', TOKEN_HELP)
+  .action(running(async (query, options) => (await remote()).queryCommand(query, options)));
+program
+  .command('change <kind> <json>')
+  .description('Make a change on a server that runs')
+  .option('--json', 'for programs', false)
+  .option('--url <address>', 'of the server; else the one on this machine')
+  .addHelpText('after', `\n  ./stellin change setRating '{"selection": {"query": "kite"}, "rating": 4}'\n${TOKEN_HELP}`)
+  .action(running(async (kind, json, options) => (await remote()).changeCommand(kind, json, options)));
+
 const account = program
   .command('account')
   .description('Look after accounts on the machine itself, also when nobody can sign in')

@@ -20,6 +20,7 @@ import { photoRoutes } from './photos';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
 import { teamRoutes } from './team';
+import { tokenRoutes } from './tokens';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
@@ -46,6 +47,7 @@ export const api = {
   ...roomRoutes,
   ...searchRoutes,
   ...teamRoutes,
+  ...tokenRoutes,
   ...trackingRoutes,
   ...vocabularyRoutes,
   ...writeBackRoutes,

@@ -230,7 +230,7 @@ test('a dossier by keyboard: made of the chosen photos, filled and emptied by on
 test('dossiers are nested by dragging; a photo is dropped on a dossier, and on a folder to be moved there', async ({
   page,
 }) => {
-  await signInTo(demo, page, 'cataloguer', desk('drive:"Vault 2"'));
+  await signInTo(demo, page, 'keeper', desk('drive:"Vault 2"'));
   for (const name of ['Loans', 'Lenders']) {
     await page.getByRole('button', { name: 'New dossier' }).click();
     await page.getByRole('menuitem', { name: 'New …' }).click();

@@ -18,7 +18,7 @@ test('somebody is invited, chooses a password, and works; a keeper disables the 
 }) => {
   await signInTo(demo, page, 'keeper', '/holdings');
   await page.getByRole('button', { name: 'Mara Olt' }).click();
-  await page.getByRole('menuitem', { name: 'Team' }).click();
+  await page.getByRole('menuitem', { name: 'Team', exact: true }).click();
   await expect(page.getByRole('heading', { name: 'Team', exact: true })).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('button', { name: 'Invite somebody …' }).click();

@@ -6,6 +6,7 @@ import fastifyHelmet from '@fastify/helmet';
 import fastifyRateLimit from '@fastify/rate-limit';
 import fastifyStatic from '@fastify/static';
 import fastifySwagger from '@fastify/swagger';
+import fastifySwaggerUi from '@fastify/swagger-ui';
 import Fastify, {
   type FastifyBaseLogger,
   type FastifyError,
@@ -23,6 +24,7 @@ import { installationRoutes } from '@stellin/contract/installation';
 import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
 import { accountsRoutes, identify, isSignedIn } from './accounts/routes';
 import { teamRoutesFor } from './accounts/teamRoutes';
+import { tokenRoutesFor } from './accounts/tokenRoutes';
 import { backupRoutesFor } from './backup/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { describingRoutesFor } from './describing/routes';
@@ -43,7 +45,7 @@ import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
-import { requireAccess, serve } from './serve';
+import { API_DOCS_PATH, requireAccess, serve } from './serve';
 import type { Services } from './services';
 import { WEB_BUILD } from './threads/program';
 import { trackingRoutesFor } from './tracking/routes';
@@ -96,7 +98,15 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
   });
   await app.register(fastifySwagger, {
-    openapi: { info: { title: 'Stellin', version: '0.1.0' } },
+    openapi: {
+      info: {
+        title: 'Stellin',
+        version: '0.1.0',
+        description: 'A script asks with a token, which is made on “Your account”: Authorization: Bearer …',
+      },
+      components: { securitySchemes: { token: { type: 'http', scheme: 'bearer' } } },
+      security: [{ token: [] }],
+    },
     transform: jsonSchemaTransform,
   });
   requireOwnOrigin(app, names);
@@ -110,6 +120,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     );
     accountsRoutes(app, services);
     teamRoutesFor(app, services);
+    tokenRoutesFor(app, services.tokens);
     copyingRoutesFor(app, services.copying);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);
@@ -130,6 +141,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     writeBackRoutesFor(app, services.writeBack, services);
     backupRoutesFor(app, services.backups);
     eventsRoutes(app, services.events, (request) => isSignedIn(request, services.sessions));
+    void app.register(fastifySwaggerUi, { routePrefix: API_DOCS_PATH });
     app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
   });
   if (existsSync(WEB_BUILD)) await serveInterface(app);

@@ -75,15 +75,22 @@ export function personOf({ person }: FastifyRequest): Person {
 /** Pictures are kept by the browser while their address stays, not longer than a session lasts; signing out clears them. */
 export const PICTURE_CACHE = `private, max-age=${12 * 3600}, immutable`;
 
+/** Where the description of the API can be read in a browser; its pages come with a package, which knows nothing of access. */
+export const API_DOCS_PATH = '/api/docs';
+
 /** Refuses to register a route that does not say who may call it, and turns away those who may not. */
 export function requireAccess(app: FastifyInstance): void {
   app.addHook('onRoute', (route) => {
+    if (route.url.startsWith(API_DOCS_PATH)) route.config = { ...route.config, access: 'public', shows: 'nothing' };
     if (!route.config?.access)
       throw new Error(`The route ${String(route.method)} ${route.url} does not say who may call it`);
   });
   app.addHook('onRequest', async (request) => {
     const { access, shows = 'all' } = request.routeOptions.config;
-    if (access === undefined || mayCall(request.person, { access, shows })) return;
+    // What is one’s own is for the person, not for a script that asks in their name.
+    const isScript = request.person !== null && request.sessionId === null;
+    if (access === undefined || (mayCall(request.person, { access, shows }) && !(isScript && access === 'signedIn')))
+      return;
     throw request.person
       ? new StellinError('notAllowed', { role: request.person.role || 'no role' })
       : new StellinError('notSignedIn');

@@ -6,6 +6,7 @@ import { rightsService } from './accounts/rights';
 import { accountService } from './accounts/service';
 import { sessionService } from './accounts/sessions';
 import { teamService } from './accounts/teams';
+import { tokenService } from './accounts/tokens';
 import { backupJob, checkBackupJob } from './backup/jobs';
 import { backupSchedule } from './backup/schedule';
 import { backupService } from './backup/service';
@@ -129,6 +130,7 @@ export async function openServices(
   const sessions = sessionService(database);
   const rights = rightsService(database, search.queryOf);
   const teams = teamService(database);
+  const tokens = tokenService(database);
   const writeBack = writeBackService(database, terms);
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
     proposePersons(database, names),
@@ -266,6 +268,7 @@ export async function openServices(
     sessions,
     rights,
     teams,
+    tokens,
     drives,
     describing,
     dossiers,

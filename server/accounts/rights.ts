@@ -35,20 +35,13 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       const scope = await scopeOf(held);
       if (scope) rights.push({ permissions: permissionsOf(held), scope });
     }
-    const person = {
+    const person = personWith(rights, {
       id: row.accountId,
-      accountId: row.accountId,
       name: row.name,
       displayName: row.displayName,
       role: [...new Set(rows.map(roleName))].join(', '),
-      permissions: PERMISSION_IDS.filter((id) => rights.some(({ permissions }) => permissions.includes(id))),
-      everywhere: PERMISSION_IDS.filter((id) => holdsEverywhere(rights, id)),
-      sight: sightOf(rights, 'see'),
-      seesAll: sightOf(rights, 'see') === null,
-      knowsPrivate: rights.some(({ permissions }) => permissions.includes('private')),
-      held: rights,
       rights: row.version,
-    };
+    });
     persons.set(row.accountId, person);
     return person;
   }
@@ -64,6 +57,33 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       return read(account);
     },
   };
+}
+
+/** Somebody with some rights, and what follows from them. */
+function personWith(
+  held: readonly Right[],
+  named: Pick<Person, 'id' | 'name' | 'displayName' | 'role' | 'rights'>,
+): Person {
+  const sight = sightOf(held, 'see');
+  return {
+    ...named,
+    accountId: named.id,
+    permissions: PERMISSION_IDS.filter((id) => held.some(({ permissions }) => permissions.includes(id))),
+    everywhere: PERMISSION_IDS.filter((id) => holdsEverywhere(held, id)),
+    sight,
+    seesAll: sight === null,
+    knowsPrivate: held.some(({ permissions }) => permissions.includes('private')),
+    held,
+  };
+}
+
+/** Somebody, but for what goes beyond some permissions. */
+export function limitedTo(person: Person, permissions: readonly string[]): Person {
+  const held = person.held.map((right) => ({
+    ...right,
+    permissions: right.permissions.filter((id) => permissions.includes(id)),
+  }));
+  return personWith(held, person);
 }
 
 /** The permissions of a role: those of one that every archive has are the program’s own. */

@@ -4,9 +4,10 @@ import type { FastifyInstance, FastifyRequest } from 'fastify';
 import { accountRoutes } from '@stellin/contract/accounts';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
-import type { Rights } from './rights';
+import { limitedTo, type Rights } from './rights';
 import type { Accounts } from './service';
 import { SESSION_HOURS, type Sessions } from './sessions';
+import type { Tokens } from './tokens';
 
 const COOKIE = 'stellin_session';
 const TRIES_A_MINUTE = { rateLimit: { max: 10, timeWindow: '1 minute' } };
@@ -89,10 +90,19 @@ export async function isSignedIn({ cookies }: FastifyRequest, sessions: Sessions
 }
 
 /** Finds out who asks, before anything else happens with a request. */
-export function identify(app: FastifyInstance, { sessions, rights }: Pick<Parts, 'sessions' | 'rights'>): void {
+export function identify(
+  app: FastifyInstance,
+  { sessions, tokens, rights }: Pick<Parts, 'sessions' | 'rights'> & { tokens: Tokens },
+): void {
   app.decorateRequest('person', null);
   app.decorateRequest('sessionId', null);
   app.addHook('onRequest', async (request) => {
+    const bearer = /^Bearer (\S+)$/i.exec(request.headers.authorization ?? '')?.[1];
+    if (bearer !== undefined) {
+      const script = await tokens.holderOf(bearer);
+      request.person = script ? limitedTo(await rights.read(script), script.permissions) : null;
+      return;
+    }
     const token = request.cookies[COOKIE];
     const holder = token ? await sessions.holderOf(token) : undefined;
     request.person = holder ? await rights.read(holder) : null;

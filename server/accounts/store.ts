@@ -39,6 +39,30 @@ export async function accountOf(
   return account;
 }
 
+/** Whose a token is, what it is good for, and as of which version rights are. */
+export interface TokenRow extends Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'version'> {
+  tokenId: number;
+  permissions: string[];
+  /** It was not used for a minute, so far as is noted. */
+  rested: boolean;
+}
+
+/** Whose a token is, by its hash, unless it is over or the account disabled. */
+export async function tokenHolder(database: Database, hash: string): Promise<TokenRow | undefined> {
+  const [holder] = await database.often<TokenRow>(
+    `select ${ACCOUNT_COLUMNS}, t.id as "tokenId", t.permissions,
+       coalesce(t.last_used_at < now() - interval '1 minute', true) as rested
+     from api_token t join account a on a.id = t.account_id cross join rights_version v
+     where t.token_hash = $1 and t.expires_at > now() and a.disabled_at is null`,
+    [hash],
+  );
+  return holder;
+}
+
+export async function noteTokenUse(database: Database, tokenId: number): Promise<void> {
+  await database.rows('update api_token set last_used_at = now() where id = $1', [tokenId]);
+}
+
 export async function noteUse(database: Database, sessionId: string): Promise<void> {
   await database.rows('update session set last_used_at = now() where id = $1', [sessionId]);
 }

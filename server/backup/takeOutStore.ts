@@ -11,6 +11,7 @@ export const LEFT_OUT: ReadonlySet<string> = new Set([
   // Who is signed in here, or may choose a password.
   'session',
   'invitation',
+  'api_token',
   // Raised by changes here.
   'rights_version',
   // What the finder index here has still to read.

@@ -29,6 +29,7 @@ import * as owners from './migrations/0024-owners';
 import * as fixity from './migrations/0025-fixity';
 import * as seen from './migrations/0026-seen';
 import * as rights from './migrations/0027-rights';
+import * as tokens from './migrations/0028-tokens';
 
 interface Migration {
   name: string;
@@ -63,6 +64,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0025-fixity', sql: fixity.sql },
   { name: '0026-seen', sql: seen.sql },
   { name: '0027-rights', sql: rights.sql },
+  { name: '0028-tokens', sql: tokens.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -1,6 +1,6 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
-import { answering, show } from '../testing/render';
+import { answering, choose, show } from '../testing/render';
 import { AccountScreen } from './AccountScreen';
 import { deviceText } from './deviceText';
 
@@ -16,6 +16,7 @@ const session = (n: number, device: string, isThis = false) => ({
 test('one’s own name is changed, and a session on another machine ended', async () => {
   const asked = answering({
     listSessions: { sessions: [session(1, FIREFOX, true), session(2, 'Loom/3')] },
+    listTokens: { tokens: [] },
     changeOwnName: { done: true },
     endSession: { done: true },
   });
@@ -32,6 +33,41 @@ test('one’s own name is changed, and a session on another machine ended', asyn
   await waitFor(() =>
     expect(asked.find((request) => request.name === 'changeOwnName')?.body).toEqual({ displayName: 'Mara Olt' }),
   );
+});
+
+test('a token is made for some of what one may, shown once, and revoked', async () => {
+  const TOKEN = {
+    id: 4,
+    name: 'Weekly list',
+    permissions: ['see', 'describe'],
+    createdAt: '2030-01-01T10:00:00Z',
+    expiresAt: '2031-01-01T10:00:00Z',
+    lastUsedAt: null,
+  };
+  const asked = answering({
+    listSessions: { sessions: [] },
+    listTokens: { tokens: [TOKEN] },
+    makeToken: { id: 5, token: 'stellin_abc' },
+    revokeToken: { done: true },
+  });
+  const { user } = show(<AccountScreen />, { role: 'cataloguer' });
+  expect(await screen.findByRole('row', { name: /^Weekly list See, Describe/ })).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'New token …' }));
+  await user.type(screen.getByLabelText('What it is for'), 'Ratings');
+  // Nobody gives what they have not.
+  expect(screen.queryByRole('checkbox', { name: 'Administer' })).toBeNull();
+  await user.click(screen.getByRole('checkbox', { name: 'Describe' }));
+  await choose(user, screen.getByLabelText('It is good for'), 'a week');
+  await user.click(screen.getByRole('button', { name: 'Make the token' }));
+  expect((await screen.findByRole<HTMLInputElement>('textbox', { name: 'Token' })).value).toBe('stellin_abc');
+  expect(asked.find(({ name }) => name === 'makeToken')?.body).toEqual({
+    name: 'Ratings',
+    permissions: ['see', 'describe'],
+    days: 7,
+  });
+  await user.click(screen.getByRole('button', { name: 'Done' }));
+  await user.click(screen.getByRole('button', { name: 'Revoke Weekly list' }));
+  await waitFor(() => expect(asked.find(({ name }) => name === 'revokeToken')?.params).toEqual({ id: 4 }));
 });
 
 test.each([

@@ -12,6 +12,7 @@ import { Queried } from '../parts/Queried';
 import { useFormOf } from '../parts/useFormOf';
 import { deviceText } from './deviceText';
 import { PasswordDialog } from './PasswordDialog';
+import { Tokens } from './Tokens';
 import { useChangeOwnName, useEndOtherSessions, useEndSession, useSessions } from './queries';
 
 const schema = z.object({ displayName });
@@ -46,6 +47,7 @@ export function AccountScreen() {
           <Button onClick={() => setChanging(true)}>Change your password …</Button>
         </div>
         <Sessions />
+        <Tokens />
       </div>
       {changing && <PasswordDialog onClose={() => setChanging(false)} />}
     </div>

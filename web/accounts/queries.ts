@@ -3,6 +3,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { accountRoutes } from '@stellin/contract/accounts';
 import { teamRoutes } from '@stellin/contract/team';
+import { tokenRoutes } from '@stellin/contract/tokens';
 import { call } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 
@@ -56,3 +57,19 @@ export const useChangeOwnName = () =>
     (displayName: string) => call(accountRoutes.changeOwnName, { body: { displayName } }),
     [...TOPICS, 'session'],
   );
+
+export function useTokens() {
+  return useQuery({
+    queryKey: ['accounts', 'tokens'],
+    queryFn: async () => (await call(tokenRoutes.listTokens, {})).tokens,
+  });
+}
+
+export const useMakeToken = () =>
+  useAction(
+    (body: (typeof tokenRoutes)['makeToken']['body']['_output']) => call(tokenRoutes.makeToken, { body }),
+    TOPICS,
+  );
+
+export const useRevokeToken = () =>
+  useAction((id: number) => call(tokenRoutes.revokeToken, { params: { id } }), TOPICS);

@@ -39,6 +39,19 @@ export const INVITATION = table('invitation', {
   expiresAt: moment(),
 });
 
+/** With which scripts ask in somebody’s name. */
+export const API_TOKEN = table('api_token', {
+  id: integer({ key: true, preset: true }),
+  accountId: integer({ of: 'account' }),
+  name: text(),
+  /** SHA-256 of what the script sends. */
+  tokenHash: text(),
+  permissions: texts(),
+  createdAt: moment({ preset: true }),
+  expiresAt: moment(),
+  lastUsedAt: moment({ orNull: true }),
+});
+
 /** Permissions under a name. */
 export const ROLE = table('role', {
   id: integer({ key: true, preset: true }),
