@@ -3,6 +3,7 @@
 
 import { mkdirSync } from 'node:fs';
 import { join } from 'node:path';
+import type { NewAccount } from '@stellin/server/accounts/newAccount';
 import { ROOT } from '@stellin/server/root';
 import { LOOPBACK, places, type Config } from '@stellin/server/config';
 import { startCluster } from '@stellin/server/database/cluster';
@@ -21,12 +22,13 @@ const ACCESSIONS = 200;
 const DOSSIERS = 60;
 /** Raised when what is made changes. */
 const EDITION = 3;
+export type BenchAccount = NewAccount;
 export const BENCH_ACCOUNT = {
   name: 'bench',
   displayName: 'Bench',
   role: 'keeper',
   password: 'bench-password',
-} as const;
+} as const satisfies BenchAccount;
 
 /** Opens the catalogue of so many photos, making it first if it is not there. `work` gets the services over it. */
 export async function withCatalogue<Result>(

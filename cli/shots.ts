@@ -56,6 +56,10 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.goto(`${url}/holdings`);
     await page.getByRole('link', { name: /^Without terms/ }).waitFor();
   },
+  async team(page, url) {
+    await page.goto(`${url}/team`);
+    await page.getByText('Saturday volunteers').first().waitFor();
+  },
   async query(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
     await page.getByRole('tab', { name: 'Terms' }).click();

@@ -103,29 +103,29 @@ test('by keys: a role of the team’s own is made, a team holds it, and the last
   await signInTo(demo, page, 'keeper', '/team');
   await page.getByRole('button', { name: 'New role …' }).focus();
   await page.keyboard.press('Enter');
-  await page.keyboard.type('Volunteer');
+  await page.keyboard.type('Summer helper');
   await page.getByRole('checkbox', { name: /^Describe/ }).focus();
   await page.keyboard.press('Space');
   expect(await axeFinds(page)).toEqual([]);
   await page.getByRole('button', { name: 'Make the role' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByRole('columnheader', { name: /Volunteer/ })).toBeVisible();
+  await expect(page.getByRole('columnheader', { name: /Summer helper/ })).toBeVisible();
 
   await page.getByRole('button', { name: 'New team …' }).focus();
   await page.keyboard.press('Enter');
-  await page.keyboard.type('Saturday volunteers');
+  await page.keyboard.type('Summer helpers');
   await page.getByRole('checkbox', { name: /^Elin Dorsey/ }).focus();
   await page.keyboard.press('Space');
   await page.getByRole('button', { name: 'Make the team' }).focus();
   await page.keyboard.press('Enter');
-  await menu(page, 'the team Saturday volunteers', 'Rights …');
-  const rights = rightsOf(page, 'the team Saturday volunteers');
-  await choose(page, rights.getByRole('combobox', { name: 'Role' }), 'Volunteer');
+  await menu(page, 'the team Summer helpers', 'Rights …');
+  const rights = rightsOf(page, 'the team Summer helpers');
+  await choose(page, rights.getByRole('combobox', { name: 'Role' }), 'Summer helper');
   await rights.getByRole('button', { name: 'Give the role' }).focus();
   await page.keyboard.press('Enter');
   await page.keyboard.press('Escape');
   await expect(page.getByRole('row', { name: /^Elin Dorsey/ })).toContainText(
-    'Volunteer everywhere, as Saturday volunteers',
+    'Summer helper everywhere, as Summer helpers',
   );
 
   await menu(page, 'Signe Holt', 'Disable');
