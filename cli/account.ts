@@ -6,6 +6,7 @@ import { Writable } from 'node:stream';
 import { z } from 'zod';
 import { accountName } from '@stellin/contract/accounts';
 import { PRESET_ROLE_IDS } from '@stellin/core/accounts/permissions';
+import { secondFactorService } from '@stellin/server/accounts/secondFactor';
 import { accountService, type Accounts } from '@stellin/server/accounts/service';
 import { readConfig } from '@stellin/server/config';
 import { withDatabase } from './withDatabase';
@@ -37,6 +38,16 @@ export function changePassword(name: string, generate: boolean): Promise<number>
   return withAccounts(async (accounts) => {
     await accounts.setPassword(name, await chosenPassword(name, generate));
     console.log(`The password of ${name} is changed; all its sessions have ended.`);
+  });
+}
+
+export function resetSecondFactor(name: string): Promise<number> {
+  return withDatabase(readConfig(), async (database) => {
+    const account = await accountService(database).find(name);
+    if (!account) throw new Error(`there is no account “${name}”`);
+    await secondFactorService(database).reset(account.id);
+    console.log(`${name} signs in with the password alone.`);
+    return 0;
   });
 }
 

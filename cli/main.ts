@@ -119,6 +119,10 @@ account
   .option('--generate', 'make one and show it', false)
   .action(running(async (name, { generate }) => (await accounts()).changePassword(name, generate)));
 account
+  .command('single-factor <name>')
+  .description('take the second factor off')
+  .action(running(async (name) => (await accounts()).resetSecondFactor(name)));
+account
   .command('disable <name>')
   .description('let nobody sign in with it')
   .action(running(async (name) => (await accounts()).disableAccount(name)));

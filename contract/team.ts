@@ -32,6 +32,7 @@ const account = z.object({
   joined: z.boolean().describe('Somebody has chosen a password'),
   invitedUntil: isoTime.nullable().describe('A link to choose a password is open until then'),
   lastUsedAt: isoTime.nullable(),
+  secondFactor: z.boolean(),
   teams: z.array(z.number()),
 });
 
@@ -112,6 +113,15 @@ export const teamRoutes = {
     summary: 'Make another link with which the password of an account is chosen, once',
     params: idParams,
     response: link,
+  }),
+  resetSecondFactor: route({
+    method: 'DELETE',
+    path: '/api/team/accounts/:id/factor',
+    access: 'administer',
+    shows: 'nothing',
+    summary: 'Take the second factor off for somebody who lost it',
+    params: idParams,
+    response: done,
   }),
   changeAccount: route({
     method: 'POST',

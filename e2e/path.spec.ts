@@ -288,7 +288,8 @@ test('who changes the password is signed out everywhere, and signs in with the n
   const elsewhere = await browser.newPage();
   await signInTo(demo, elsewhere, 'viewer');
   await page.getByRole('button', { name: 'Elin Dorsey' }).click();
-  await page.getByRole('menuitem', { name: 'Change your password …' }).click();
+  await page.getByRole('menuitem', { name: 'Your account' }).click();
+  await page.getByRole('button', { name: 'Change your password …' }).click();
   const dialog = page.getByRole('dialog', { name: 'Change your password' });
   const action = dialog.getByRole('button', { name: 'Change the password' });
   await dialog.getByLabel('Present password').fill('not this one');

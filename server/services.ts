@@ -3,6 +3,7 @@
 import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
 import { rightsService } from './accounts/rights';
+import { secondFactorService } from './accounts/secondFactor';
 import { accountService } from './accounts/service';
 import { sessionService } from './accounts/sessions';
 import { teamService } from './accounts/teams';
@@ -130,6 +131,7 @@ export async function openServices(
   const sessions = sessionService(database);
   const rights = rightsService(database, search.queryOf);
   const teams = teamService(database);
+  const secondFactor = secondFactorService(database);
   const tokens = tokenService(database);
   const writeBack = writeBackService(database, terms);
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
@@ -269,6 +271,7 @@ export async function openServices(
     rights,
     teams,
     tokens,
+    secondFactor,
     drives,
     describing,
     dossiers,

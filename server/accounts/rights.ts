@@ -1,5 +1,6 @@
 // What somebody may do, and what exists for them: read once for each version of the rights, since every request asks for it.
 
+import { createHash } from 'node:crypto';
 import { LRUCache } from 'lru-cache';
 import { PERMISSION_IDS, PRESET_ROLES, type Permission, type PresetRole } from '@stellin/core/accounts/permissions';
 import { holdsEverywhere, sightOf, type Right, type Scope } from '@stellin/core/accounts/sight';
@@ -15,7 +16,7 @@ const PERSONS_KEPT = 500;
 
 /** `queryOf`: what a saved search asks, with those in it opened; undefined where there is none. */
 export function rightsService(database: Database, queryOf: (searchId: number) => Promise<Query | undefined>) {
-  const persons = new LRUCache<number, Person>({ max: PERSONS_KEPT });
+  const persons = new LRUCache<number, { version: string; person: Person }>({ max: PERSONS_KEPT });
 
   const scopeOf = async ({ driveId, folderId, dossierId, searchId }: store.PlaceRow): Promise<Scope | undefined> => {
     if (driveId !== null) return { kind: 'drive', driveId };
@@ -28,7 +29,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
 
   async function read(row: Pick<store.HolderRow, 'accountId' | 'name' | 'displayName' | 'version'>): Promise<Person> {
     const known = persons.get(row.accountId);
-    if (known?.rights === row.version && known.displayName === row.displayName) return known;
+    if (known?.version === row.version && known.person.displayName === row.displayName) return known.person;
     const rows = await store.rightsOf(database, row.accountId);
     const rights: Right[] = [];
     for (const held of rows) {
@@ -40,9 +41,9 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       name: row.name,
       displayName: row.displayName,
       role: [...new Set(rows.map(roleName))].join(', '),
-      rights: row.version,
+      rights: createHash('sha256').update(JSON.stringify(rights)).digest('base64url'),
     });
-    persons.set(row.accountId, person);
+    persons.set(row.accountId, { version: row.version, person });
     return person;
   }
 

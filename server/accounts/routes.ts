@@ -5,6 +5,7 @@ import { accountRoutes } from '@stellin/contract/accounts';
 import { StellinError } from '../errors';
 import { serve } from '../serve';
 import { limitedTo, type Rights } from './rights';
+import type { SecondFactor } from './secondFactor';
 import type { Accounts } from './service';
 import { SESSION_HOURS, type Sessions } from './sessions';
 import type { Tokens } from './tokens';
@@ -16,14 +17,18 @@ interface Parts {
   accounts: Accounts;
   sessions: Sessions;
   rights: Rights;
+  secondFactor: SecondFactor;
 }
 
-export function accountsRoutes(app: FastifyInstance, { accounts, sessions, rights }: Parts): void {
+export function accountsRoutes(app: FastifyInstance, { accounts, sessions, rights, secondFactor }: Parts): void {
   serve(
     app,
     accountRoutes.signIn,
     async ({ body, request, reply }) => {
-      const { account, token } = await accounts.signIn(body.name, body.password, request.headers['user-agent']);
+      const { account, token } = await accounts.signIn(body.name, body.password, {
+        device: request.headers['user-agent'],
+        code: body.code,
+      });
       reply.setCookie(COOKIE, token, {
         path: '/',
         httpOnly: true,
@@ -69,6 +74,23 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
     await accounts.rename(person.id, body.displayName);
     return { done: true as const };
   });
+  serve(app, accountRoutes.showSecondFactor, ({ person }) => secondFactor.state(person.id));
+  serve(app, accountRoutes.proposeSecondFactor, ({ person }) => secondFactor.propose(person.id));
+  serve(
+    app,
+    accountRoutes.confirmSecondFactor,
+    async ({ person, body }) => ({ recoveryCodes: await secondFactor.confirm(person.id, body.secret, body.code) }),
+    TRIES_A_MINUTE,
+  );
+  serve(
+    app,
+    accountRoutes.removeSecondFactor,
+    async ({ person, body }) => {
+      await secondFactor.remove(person.id, body.password);
+      return { done: true as const };
+    },
+    TRIES_A_MINUTE,
+  );
   serve(app, accountRoutes.showInvitation, async ({ body }) => accounts.invited(body.token), TRIES_A_MINUTE);
   serve(
     app,

@@ -11,6 +11,7 @@ import { StellinError } from '../errors';
 import { DEMO_ACCOUNTS } from './demoAccounts';
 import type { NewAccount } from './newAccount';
 import { hashOf, isPasswordOf } from './passwords';
+import { secondFactorService } from './secondFactor';
 import { newToken, sessionService, tokenHash } from './sessions';
 import * as store from './store';
 
@@ -38,6 +39,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
   const accounts = modelOf(database, ACCOUNT);
   const invitations = modelOf(database, INVITATION);
   const sessions = sessionService(database);
+  const secondFactor = secondFactorService(database);
   /** Wrong passwords by sign-in name, from wherever they came: many machines can guess at one account. */
   const failures = new LRUCache<string, number>({ max: NAMES_WATCHED, ttl: FAILURES_MS });
 
@@ -190,8 +192,12 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       return published;
     },
 
-    /** Checks name and password and opens a session. `device`: how the browser names itself. */
-    async signIn(name: string, password: string, device = ''): Promise<{ account: NamedAccount; token: string }> {
+    /** Checks name and password, and the code of a second factor where there is one, and opens a session. `device`: how the browser names itself. */
+    async signIn(
+      name: string,
+      password: string,
+      { device = '', code }: { device?: string | undefined; code?: string | undefined } = {},
+    ): Promise<{ account: NamedAccount; token: string }> {
       const key = name.trim().toLowerCase();
       if ((failures.get(key) ?? 0) >= MAX_FAILURES) throw new StellinError('tooManyTries', { wait: 'some minutes' });
       const account = await accounts.findOne({ where: { name: key } });
@@ -200,6 +206,11 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
         failures.set(key, (failures.get(key) ?? 0) + 1);
         throw new StellinError('wrongPassword');
       }
+      await secondFactor.require(account, code).catch((error: unknown) => {
+        // That a code is asked for is no failure; guessing at one is.
+        if (code !== undefined) failures.set(key, (failures.get(key) ?? 0) + 1);
+        throw error;
+      });
       failures.delete(key);
       return { account: named(account), token: await sessions.open(account.id, device) };
     },

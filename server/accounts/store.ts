@@ -67,6 +67,15 @@ export async function noteUse(database: Database, sessionId: string): Promise<vo
   await database.rows('update session set last_used_at = now() where id = $1', [sessionId]);
 }
 
+/** Notes that a code of a step of time was used; false when it, or a later one, was before. */
+export async function useStep(database: Database, accountId: number, step: number): Promise<boolean> {
+  const used = await database.rows(
+    'update account set totp_step = $2 where id = $1 and coalesce(totp_step, 0) < $2 returning id',
+    [accountId, step],
+  );
+  return used.length > 0;
+}
+
 /** Where a right is: one of these, or none for the whole catalogue. */
 export interface PlaceRow {
   driveId: string | null;
@@ -126,6 +135,7 @@ export interface KnownAccountRow {
   /** A link to choose one is open until then. */
   invitedUntil: string | null;
   lastUsedAt: string | null;
+  secondFactor: boolean;
   teams: number[];
 }
 
@@ -134,6 +144,7 @@ export function listAccounts(database: Database): Promise<KnownAccountRow[]> {
     `select a.id, a.name, a.display_name as "displayName", a.disabled_at is not null as disabled, a.password_hash is not null as joined,
        (select ${isoSql('max(i.expires_at)')} from invitation i where i.account_id = a.id and i.expires_at > now()) as "invitedUntil",
        (select ${isoSql('max(s.last_used_at)')} from session s where s.account_id = a.id) as "lastUsedAt",
+       a.totp_secret is not null as "secondFactor",
        array(select m.team_id from team_member m where m.account_id = a.id order by 1) as teams
      from account a order by a.name`,
   );

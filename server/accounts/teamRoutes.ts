@@ -3,18 +3,29 @@
 import type { FastifyInstance } from 'fastify';
 import { teamRoutes } from '@stellin/contract/team';
 import { serve } from '../serve';
+import type { SecondFactor } from './secondFactor';
 import type { Accounts } from './service';
 import type { Teams } from './teams';
 
 const DONE = { done: true as const };
 
-export function teamRoutesFor(app: FastifyInstance, { accounts, teams }: { accounts: Accounts; teams: Teams }): void {
+interface Parts {
+  accounts: Accounts;
+  teams: Teams;
+  secondFactor: SecondFactor;
+}
+
+export function teamRoutesFor(app: FastifyInstance, { accounts, teams, secondFactor }: Parts): void {
   serve(app, teamRoutes.showTeam, () => teams.overview());
   serve(app, teamRoutes.inviteAccount, async ({ body, person }) => {
     const { id } = await accounts.invite(body);
     return { id, ...(await accounts.link(id, person.id)) };
   });
   serve(app, teamRoutes.linkAccount, ({ params, person }) => accounts.link(params.id, person.id));
+  serve(app, teamRoutes.resetSecondFactor, async ({ params }) => {
+    await secondFactor.reset(params.id);
+    return DONE;
+  });
   serve(app, teamRoutes.changeAccount, async ({ params, body }) => {
     if (body.displayName !== undefined) await accounts.rename(params.id, body.displayName);
     if (body.disabled === true) await accounts.disableId(params.id);

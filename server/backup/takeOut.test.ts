@@ -5,6 +5,10 @@ import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { places } from '../config';
 import { openServices } from '../services';
+import { Client } from 'pg';
+import { openDatabase } from '../database/database';
+import { migrate, MIGRATION_NAMES, migrationsNamed } from '../database/migrate';
+import { createDatabase, databaseUrl } from './catalogueStore';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
 import * as catalogue from './catalogueStore';
 import { checkedTaken, takeIn } from './takeIn';
@@ -160,4 +164,41 @@ test('all that is given up leaves nothing behind', async () => {
     }),
   ).rejects.toThrow('given up');
   expect((await readdir(join(folder, '..'))).filter((name) => name.includes('taken out'))).toEqual([]);
+});
+
+test('what an earlier version took out is taken in, and brought up to date', async () => {
+  const admin = new Client({ connectionString: process.env['STELLIN_TEST_SERVER'] });
+  await admin.connect();
+  const name = `earlier_${process.pid}_${Date.now()}`;
+  await createDatabase(admin, name);
+  await admin.end();
+  const url = databaseUrl(world.databaseUrl, name);
+  const earlier = openDatabase(url);
+  // Accounts had one role then, and always a password.
+  await migrate(earlier, migrationsNamed(MIGRATION_NAMES.filter((one) => one < '0027')));
+  await earlier.rows(
+    `insert into account (name, display_name, role, password_hash) values ('mara', 'Mara Olt', 'keeper', 'x'), ('elin', 'Elin', 'viewer', 'x')`,
+  );
+  await earlier.close();
+  const folder = taken();
+  await takeOut(world.config, url, folder, nobody);
+  const other = await openWorld({ working: false });
+  await other.app.close();
+  await other.services.close();
+  await takeIn(
+    other.config,
+    other.databaseUrl,
+    { folder, contents: await checkedTaken(folder), replace: true },
+    nobody,
+  );
+  const services = await openServices(other.config, other.databaseUrl, pino({ level: 'silent' }));
+  try {
+    expect((await services.accounts.list()).map((one) => [one.name, one.role])).toEqual([
+      ['elin', 'Viewer'],
+      ['mara', 'Keeper'],
+    ]);
+    await expect(services.accounts.signIn('mara', 'x')).rejects.toThrow('do not belong together');
+  } finally {
+    await services.close();
+  }
 });

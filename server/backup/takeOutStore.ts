@@ -12,6 +12,7 @@ export const LEFT_OUT: ReadonlySet<string> = new Set([
   'session',
   'invitation',
   'api_token',
+  'recovery_code',
   // Raised by changes here.
   'rights_version',
   // What the finder index here has still to read.
@@ -23,7 +24,7 @@ export const LEFT_OUT: ReadonlySet<string> = new Set([
 ]);
 
 /** Columns that stay: secrets. Elsewhere nobody can sign in before a password was set. */
-const SECRET: Readonly<Record<string, readonly string[]>> = { account: ['password_hash'] };
+const SECRET: Readonly<Record<string, readonly string[]>> = { account: ['password_hash', 'totp_secret', 'totp_step'] };
 
 export interface TakenTable {
   name: string;
@@ -31,21 +32,28 @@ export interface TakenTable {
   /** Of these, null in JSON is a value, and one that is not there is none. */
   json: readonly string[];
   key: readonly string[];
+  /** Secrets that were not taken out and can’t be empty: those of earlier schemas. */
+  needed: readonly string[];
 }
 
 /** All tables that are taken out, with their columns but for what PostgreSQL makes of others. */
 export async function takenTables(client: Client): Promise<TakenTable[]> {
-  const { rows } = await client.query<{ name: string; columns: string[]; json: string[]; key: string[] }>(
+  const { rows } = await client.query<Omit<TakenTable, 'needed'> & { never: string[] }>(
     `select c.relname as name,
        array(select attname::text from pg_attribute a where a.attrelid = c.oid and attnum > 0 and not attisdropped and attgenerated = '' order by attnum) as columns,
        array(select attname::text from pg_attribute a where a.attrelid = c.oid and attnum > 0 and not attisdropped and atttypid = 'jsonb'::regtype) as json,
+       array(select attname::text from pg_attribute a where a.attrelid = c.oid and attnum > 0 and not attisdropped and attnotnull) as never,
        array(select a.attname::text from pg_index i cross join unnest(i.indkey) with ordinality k (attnum, place)
          join pg_attribute a on a.attrelid = c.oid and a.attnum = k.attnum where i.indrelid = c.oid and i.indisprimary order by k.place) as key
      from pg_class c where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' order by 1`,
   );
   return rows
     .filter(({ name }) => !LEFT_OUT.has(name))
-    .map((table) => ({ ...table, columns: table.columns.filter((column) => !SECRET[table.name]?.includes(column)) }));
+    .map(({ never, ...table }) => ({
+      ...table,
+      columns: table.columns.filter((column) => !SECRET[table.name]?.includes(column)),
+      needed: never.filter((column) => SECRET[table.name]?.includes(column)),
+    }));
 }
 
 /** Rows as text in the same way in every session. */
@@ -220,18 +228,17 @@ export async function emptyTables(client: Client, tables: readonly TakenTable[])
 /** Fills a table with rows as lines of JSON. `passwordHash` is that of a password nobody knows. */
 export async function fillTable(
   client: Client,
-  { name, columns, json }: TakenTable,
+  { name, columns, json, needed }: TakenTable,
   lines: readonly string[],
   passwordHash: string,
 ): Promise<void> {
   const id = (column: string) => client.escapeIdentifier(column);
-  const secrets = SECRET[name] ?? [];
   const values = columns.map((column) =>
     json.includes(column) ? `e -> ${client.escapeLiteral(column)}` : `x.${id(column)}`,
   );
   await client.query(
-    `insert into ${id(name)} (${[...columns, ...secrets].map(id).join(', ')}) overriding system value
-     select ${[...values, ...secrets.map(() => client.escapeLiteral(passwordHash))].join(', ')}
+    `insert into ${id(name)} (${[...columns, ...needed].map(id).join(', ')}) overriding system value
+     select ${[...values, ...needed.map(() => client.escapeLiteral(passwordHash))].join(', ')}
      from jsonb_array_elements($1::jsonb) e cross join lateral jsonb_populate_record(null::${id(name)}, e) x`,
     [`[${lines.join(',')}]`],
   );

@@ -30,6 +30,7 @@ import * as fixity from './migrations/0025-fixity';
 import * as seen from './migrations/0026-seen';
 import * as rights from './migrations/0027-rights';
 import * as tokens from './migrations/0028-tokens';
+import * as secondFactor from './migrations/0029-second-factor';
 
 interface Migration {
   name: string;
@@ -65,6 +66,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0026-seen', sql: seen.sql },
   { name: '0027-rights', sql: rights.sql },
   { name: '0028-tokens', sql: tokens.sql },
+  { name: '0029-second-factor', sql: secondFactor.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -1,6 +1,6 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor } from '@testing-library/react';
-import { answering, choose, show } from '../testing/render';
+import { answering, choose, Refused, show } from '../testing/render';
 import { AccountScreen } from './AccountScreen';
 import { deviceText } from './deviceText';
 
@@ -17,6 +17,7 @@ test('one’s own name is changed, and a session on another machine ended', asyn
   const asked = answering({
     listSessions: { sessions: [session(1, FIREFOX, true), session(2, 'Loom/3')] },
     listTokens: { tokens: [] },
+    showSecondFactor: { on: false, recoveryCodes: 0 },
     changeOwnName: { done: true },
     endSession: { done: true },
   });
@@ -47,6 +48,7 @@ test('a token is made for some of what one may, shown once, and revoked', async 
   const asked = answering({
     listSessions: { sessions: [] },
     listTokens: { tokens: [TOKEN] },
+    showSecondFactor: { on: false, recoveryCodes: 0 },
     makeToken: { id: 5, token: 'stellin_abc' },
     revokeToken: { done: true },
   });
@@ -68,6 +70,43 @@ test('a token is made for some of what one may, shown once, and revoked', async 
   await user.click(screen.getByRole('button', { name: 'Done' }));
   await user.click(screen.getByRole('button', { name: 'Revoke Weekly list' }));
   await waitFor(() => expect(asked.find(({ name }) => name === 'revokeToken')?.params).toEqual({ id: 4 }));
+});
+
+test('a second factor is set up with a code of the app, and taken off with the password', async () => {
+  let on = false;
+  let refuses = true;
+  const asked = answering({
+    listSessions: { sessions: [] },
+    listTokens: { tokens: [] },
+    showSecondFactor: () => ({ on, recoveryCodes: on ? 2 : 0 }),
+    proposeSecondFactor: { secret: 'JBSWY3DPEHPK3PXP', uri: 'otpauth://totp/Stellin:mara?secret=JBSWY3DPEHPK3PXP' },
+    confirmSecondFactor: () => {
+      if (refuses) return new Refused(401, 'secondFactorWrong', 'This code is not good (any more).');
+      on = true;
+      return { recoveryCodes: ['abcdefghjkmn', 'pqrstuvwxyz2'] };
+    },
+    removeSecondFactor: () => {
+      on = false;
+      return { done: true };
+    },
+  });
+  const { user } = show(<AccountScreen />);
+  await user.click(await screen.findByRole('button', { name: 'Set it up …' }));
+  expect((await screen.findByLabelText<HTMLInputElement>('Or type this into the app')).value).toBe('JBSWY3DPEHPK3PXP');
+  await user.type(screen.getByLabelText('Code of the app'), '000000{Enter}');
+  expect((await screen.findByRole('alert')).textContent).toContain('not good');
+  refuses = false;
+  await user.clear(screen.getByLabelText('Code of the app'));
+  await user.type(screen.getByLabelText('Code of the app'), '123456{Enter}');
+  expect(await screen.findByText('pqrstuvwxyz2')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'I have noted them' }));
+  expect(await screen.findByText(/2 recovery codes left/)).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Take it off …' }));
+  await user.type(screen.getByLabelText('Your password'), 'kites{Enter}');
+  await waitFor(() =>
+    expect(asked.find(({ name }) => name === 'removeSecondFactor')?.body).toEqual({ password: 'kites' }),
+  );
+  expect(await screen.findByRole('button', { name: 'Set it up …' })).toBeTruthy();
 });
 
 test.each([

@@ -12,6 +12,7 @@ import { Queried } from '../parts/Queried';
 import { useFormOf } from '../parts/useFormOf';
 import { deviceText } from './deviceText';
 import { PasswordDialog } from './PasswordDialog';
+import { SecondFactor } from './SecondFactor';
 import { Tokens } from './Tokens';
 import { useChangeOwnName, useEndOtherSessions, useEndSession, useSessions } from './queries';
 
@@ -46,6 +47,7 @@ export function AccountScreen() {
         <div>
           <Button onClick={() => setChanging(true)}>Change your password …</Button>
         </div>
+        <SecondFactor />
         <Sessions />
         <Tokens />
       </div>

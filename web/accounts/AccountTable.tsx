@@ -6,7 +6,7 @@ import type { TeamAccount, TeamOverview } from '@stellin/contract/team';
 import { DataTable, type Column } from '../parts/DataTable';
 import { Menu, MenuItem } from '../parts/Menu';
 import { LinkDialog } from './LinkDialog';
-import { useChangeAccount, useLink } from './queries';
+import { useChangeAccount, useLink, useResetFactor } from './queries';
 import { RenameDialog } from './RenameDialog';
 import { RightsDialog } from './RightsDialog';
 import { rightsOf, rightText } from './rightText';
@@ -19,6 +19,7 @@ export function AccountTable({ team }: { team: TeamOverview }) {
   const [open, setOpen] = useState<Open | null>(null);
   const change = useChangeAccount();
   const link = useLink();
+  const reset = useResetFactor();
   const close = () => setOpen(null);
   const columns: Column<TeamAccount>[] = [
     {
@@ -49,6 +50,9 @@ export function AccountTable({ team }: { team: TeamOverview }) {
               link.mutate(account.id, { onSuccess: (made) => setOpen({ what: 'link', account, link: made }) })
             }
           />
+          {account.secondFactor && (
+            <MenuItem label="Take the second factor off" onSelect={() => reset.mutate(account.id)} />
+          )}
           <MenuItem
             label={account.disabled ? 'Enable' : 'Disable'}
             onSelect={() => change.mutate({ id: account.id, disabled: !account.disabled })}

@@ -5,7 +5,14 @@ import { PERMISSION_IDS, PRESET_ROLES } from '@stellin/core/accounts/permissions
 import { answering, choose, Refused, show, type Answers } from '../testing/render';
 import { TeamScreen } from './TeamScreen';
 
-const account = { disabled: false, joined: true, invitedUntil: null, lastUsedAt: null, teams: [] as number[] };
+const account = {
+  disabled: false,
+  joined: true,
+  invitedUntil: null,
+  lastUsedAt: null,
+  secondFactor: false,
+  teams: [] as number[],
+};
 const TEAM: TeamOverview = {
   accounts: [
     { ...account, id: 1, name: 'mara', displayName: 'Mara Olt' },

@@ -1,6 +1,6 @@
 // What is read of accounts, teams and sessions, and what is done with them.
 
-import { useQuery } from '@tanstack/react-query';
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { accountRoutes } from '@stellin/contract/accounts';
 import { teamRoutes } from '@stellin/contract/team';
 import { tokenRoutes } from '@stellin/contract/tokens';
@@ -73,3 +73,36 @@ export const useMakeToken = () =>
 
 export const useRevokeToken = () =>
   useAction((id: number) => call(tokenRoutes.revokeToken, { params: { id } }), TOPICS);
+
+export function useSecondFactor() {
+  return useQuery({
+    queryKey: ['accounts', 'factor'],
+    queryFn: () => call(accountRoutes.showSecondFactor, {}),
+  });
+}
+
+/** A secret for an app: another one each time it is asked for. */
+export function useFactorProposal() {
+  return useQuery({
+    queryKey: ['factor proposal'],
+    queryFn: () => call(accountRoutes.proposeSecondFactor, {}),
+    staleTime: Infinity,
+    gcTime: 0,
+  });
+}
+
+/** What is refused is said where it was typed. */
+export function useConfirmFactor() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (body: (typeof accountRoutes)['confirmSecondFactor']['body']['_output']) =>
+      call(accountRoutes.confirmSecondFactor, { body }),
+    onSuccess: () => client.invalidateQueries({ queryKey: ['accounts'] }),
+  });
+}
+
+export const useRemoveFactor = () =>
+  useAction((password: string) => call(accountRoutes.removeSecondFactor, { body: { password } }), TOPICS);
+
+export const useResetFactor = () =>
+  useAction((id: number) => call(teamRoutes.resetSecondFactor, { params: { id } }), TOPICS);

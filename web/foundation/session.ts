@@ -22,7 +22,8 @@ export function useSession() {
 export function useSignIn() {
   const client = useQueryClient();
   return useMutation({
-    mutationFn: (body: { name: string; password: string }) => call(accountRoutes.signIn, { body }),
+    mutationFn: (body: { name: string; password: string; code?: string | undefined }) =>
+      call(accountRoutes.signIn, { body }),
     onSuccess: (person) => client.setQueryData(SESSION_KEY, person),
   });
 }

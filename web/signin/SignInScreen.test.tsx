@@ -22,6 +22,26 @@ test('name and password are needed; a wrong one is said, and both stay', async (
   expect(asked.find(({ name }) => name === 'signIn')?.body).toEqual({ name: 'ida', password: 'kites' });
 });
 
+test('who has a second factor is asked for its code, and name and password stay', async () => {
+  const asked = answering({
+    installation: ARCHIVE,
+    signIn: ({ body }: { body: unknown }) =>
+      (body as { code?: string }).code === undefined
+        ? new Refused(401, 'secondFactorNeeded', 'Type the code that your app shows, or one of your recovery codes.')
+        : new Refused(401, 'secondFactorWrong', 'This code is not good (any more). Look at your app again.'),
+  });
+  const { user } = show(<SignInScreen />);
+  await user.type(screen.getByLabelText('Name'), 'ida');
+  await user.type(screen.getByLabelText('Password'), 'kites{Enter}');
+  await user.type(await screen.findByLabelText(/^Code of your app/), '123456{Enter}');
+  expect((await screen.findByText(/This code is not good/)).textContent).toBeTruthy();
+  expect(asked.filter(({ name }) => name === 'signIn').at(-1)?.body).toEqual({
+    name: 'ida',
+    password: 'kites',
+    code: '123456',
+  });
+});
+
 test('only the demo tells its passwords; an archive says what to do about a lost one', async () => {
   answering({ installation: DEMO });
   const demo = show(<SignInScreen />);

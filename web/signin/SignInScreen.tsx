@@ -1,6 +1,8 @@
 // Signing in, and what to do when that is not possible.
 
 import { accountRoutes } from '@stellin/contract/accounts';
+import { useState } from 'react';
+import { ApiError } from '../foundation/api';
 import { useInstallation } from '../foundation/installation';
 import { useSignIn } from '../foundation/session';
 import { Button } from '../parts/Button';
@@ -11,6 +13,10 @@ import { useFormOf } from '../parts/useFormOf';
 export function SignInScreen() {
   const signIn = useSignIn();
   const { register, handleSubmit, formState } = useFormOf(accountRoutes.signIn.body, { name: '', password: '' });
+  // Asked for once name and password are right; then it stays.
+  const code = signIn.error instanceof ApiError && signIn.error.code.startsWith('secondFactor');
+  const [needsCode, setNeedsCode] = useState(false);
+  if (code && !needsCode) setNeedsCode(true);
   return (
     <main className="flex h-full items-center justify-center bg-ground">
       <form
@@ -37,6 +43,15 @@ export function SignInScreen() {
           error={formState.errors.password?.message}
           {...register('password')}
         />
+        {needsCode && (
+          <TextField
+            label="Code of your app, or a recovery code"
+            className="mb-4"
+            autoComplete="one-time-code"
+            autoFocus
+            {...register('code')}
+          />
+        )}
         {signIn.error && (
           <p role="alert" className="mb-4 rounded bg-red-pale px-3 py-2 text-red">
             {signIn.error.message}

@@ -13,6 +13,17 @@ export const ACCOUNT = table('account', {
   createdAt: moment({ preset: true }),
   /** Null: may sign in. */
   disabledAt: moment({ orNull: true }),
+  /** What an app shares with the server for the second factor; null: the password is enough. */
+  totpSecret: text({ orNull: true }),
+  /** The step of time of the code that was used last. */
+  totpStep: bigint({ orNull: true }),
+});
+
+/** With which somebody signs in once who has lost the app of the second factor. */
+export const RECOVERY_CODE = table('recovery_code', {
+  accountId: integer({ key: true, of: 'account' }),
+  /** SHA-256. */
+  codeHash: text({ key: true }),
 });
 
 /** Who is signed in. */
