@@ -3,6 +3,7 @@
 
 import { mkdir, open, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { requireNoDrawing } from './drawing';
 import sharp, { type Sharp } from 'sharp';
 import { differenceHash, greyParts } from '@stellin/core/intake/likeness';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
@@ -112,6 +113,7 @@ type Encode = (picture: Sharp) => Sharp;
 async function decode(original: string, kind: FileKind | undefined, pixels: number, encode: Encode): Promise<Decoded> {
   if (kind === 'raw') return decodeEmbedded(original, pixels, encode);
   const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
+  await requireNoDrawing(source);
   const opened = (failOn: 'truncated' | 'none') => sharp(source, options(failOn)).rotate();
   const found = await sized(opened('truncated'), pixels, encode).catch(() => undefined);
   return found ? { ...found, whole: true } : { ...(await sized(opened('none'), pixels, encode)), whole: false };
@@ -124,6 +126,7 @@ async function decodeEmbedded(original: string, pixels: number, encode: Encode):
     return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
   });
   if (!found) throw new Error('the raw file holds no preview');
+  await requireNoDrawing(found.bytes);
   const inside = sharp(found.bytes, options('none'));
   const { orientation } = await inside.metadata();
   const upright = orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);

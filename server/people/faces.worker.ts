@@ -9,6 +9,7 @@ import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { pixelsForLooking } from '../files/preview';
 import { systemCode } from '../errors';
 import { openModels, type Described, type Models, type Pixels } from './models';
+import { requireNoDrawing } from '../files/drawing';
 
 /** A face as it was found; numbers as in the table `face`. */
 export interface FoundFace {
@@ -71,6 +72,11 @@ export async function lookInto({ path, kind, box }: LookRequest & { box: Box }):
 
 /** The faces of a picture that somebody brings along, as bytes of any format; none in what is no picture. */
 export async function lookAtBytes(bytes: Uint8Array): Promise<FoundFace[]> {
+  const isPicture = await requireNoDrawing(bytes).then(
+    () => true,
+    () => false,
+  );
+  if (!isPicture) return [];
   const picture = await sharp(bytes, { limitInputPixels: 100_000_000 })
     .rotate()
     .resize(LOOK_PIXELS, LOOK_PIXELS, { fit: 'inside', withoutEnlargement: true })
