@@ -16,7 +16,7 @@ export const markRoutes = {
     method: 'GET',
     path: '/api/marks',
     access: 'see',
-    shows: 'nothing',
+    shows: 'seen',
     summary: 'The marks of the team',
     response: z.object({ marks: z.array(mark) }),
   }),

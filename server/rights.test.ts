@@ -1,6 +1,7 @@
 // What somebody may not see does not exist for them, by any road: every route is asked by people of different rights, with the
 // numbers of everything there is, and no answer speaks of what is outside of what they may see. Nor does any change touch it.
 
+import { FACETS } from '@stellin/core/search/facets';
 import { api } from '@stellin/contract/index';
 import { change } from '@stellin/contract/ledger';
 import type { Route } from '@stellin/contract/route';
@@ -45,6 +46,8 @@ beforeAll(async () => {
   await world.takeIn(other);
   await world.apply({ kind: 'addTerms', parentId: null, terms: [{ label: 'Kites' }] });
   await world.apply({ kind: 'giveTerms', selection: { query: '' }, termIds: [1] });
+  await world.apply({ kind: 'defineMark', markId: null, name: 'Print', letter: 'r', colour: 'green' });
+  await world.apply({ kind: 'setMark', selection: { query: '' }, mark: 'Print' });
   const only = (word: string) => ({ query: `name:*${word}*` });
   await world.apply({ kind: 'setPrivate', selection: only(SECRET), private: true });
   for (const word of [OUTSIDE, SECRET]) {
@@ -178,6 +181,35 @@ describe.each(ASKERS)('%s', (asker) => {
     },
   );
 
+  test('is not told of it who asks for it by name', async () => {
+    const { cookie = '', hidden = [] } = askers.get(asker) ?? {};
+    const get = async (url: string) => (await world.app.inject({ url, headers: { cookie } })).body;
+    const facets = FACETS.map(({ id }) => id).join(',');
+    for (const word of hidden) {
+      const begun = word.slice(0, 4);
+      for (const text of [
+        begun,
+        `dossier:${begun}`,
+        `within:${begun}`,
+        `person:${begun}`,
+        `search:${begun}`,
+        `name:${begun}`,
+      ])
+        expect([text, await get(`/api/suggestions?text=${text}&query=`)]).toEqual([
+          text,
+          expect.not.stringContaining(word),
+        ]);
+      expect(await get(`/api/facets?query=&facets=${facets}&containing=${begun}`)).not.toContain(word);
+      const why = await world.app.inject({
+        method: 'POST',
+        url: '/api/why',
+        headers: { cookie },
+        payload: { query: '', photo: `${word}.jpg` },
+      });
+      expect(why.statusCode).toBeGreaterThanOrEqual(400);
+    }
+  });
+
   test('changes nothing of it', async () => {
     const { hiddenPhotos = [] } = askers.get(asker) ?? {};
     const before = await stateOf(hiddenPhotos);
@@ -209,6 +241,16 @@ describe.each(ASKERS)('%s', (asker) => {
     const [all, doubles, bundled] = [await count(''), await count('is:double'), await count('is:private')];
     // The bundle of the viewer is closed; that of who does not see its other photo is none.
     expect([all, doubles, bundled]).toEqual(asker === 'viewer' ? [3, 3, 0] : [1, 0, 0]);
+    const { marks } = (await world.app.inject({ url: '/api/marks', headers: { cookie } })).json<{
+      marks: { photos: number }[];
+    }>();
+    // The closed bundle of the viewer counts here photo by photo.
+    const seen = asker === 'viewer' ? 4 : all;
+    expect(marks.map(({ photos }) => photos)).toEqual([seen]);
+    const { terms } = (await world.app.inject({ url: '/api/vocabulary/column', headers: { cookie } })).json<{
+      terms: { photosWithin: number }[];
+    }>();
+    expect(terms.map(({ photosWithin }) => photosWithin)).toEqual([seen]);
     for (const query of [`person:"${SECRET} Aunt"`, `name:*${SECRET}*`, `${SECRET}`, `search:"${SECRET} search"`])
       expect([query, await count(query)]).toEqual([query, 0]);
   });

@@ -79,7 +79,7 @@ const MARKED = [
 ] as const;
 
 export async function defineMarks({ services }: Preparing): Promise<void> {
-  const known = new Set((await services.marks.list()).map(({ name }) => name));
+  const known = new Set((await services.marks.list(PROGRAM)).map(({ name }) => name));
   for (const mark of MARKS)
     if (!known.has(mark.name)) await apply(services, ARCHIVIST, { kind: 'defineMark', markId: null, ...mark });
 }

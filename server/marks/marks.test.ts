@@ -2,6 +2,7 @@ import { join } from 'node:path';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { withSource } from '../files/source';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -48,14 +49,14 @@ test('a team defines its marks; names and letters are given once', async () => {
   await expect(define('Checked', 'b')).rejects.toThrow('There is a mark “Checked” with the letter A already');
   await expect(define('Other', 'a')).rejects.toThrow('already');
   await mark('name:a.jpg', 'Checked');
-  const [made] = await world.services.marks.list();
+  const [made] = await world.services.marks.list(PROGRAM);
   expect(made).toMatchObject({ name: 'Checked', letter: 'a', photos: 1 });
   await define('Looked through', 'b', made?.id ?? 0);
-  expect(await world.services.marks.list()).toMatchObject([{ name: 'Looked through', letter: 'b' }]);
+  expect(await world.services.marks.list(PROGRAM)).toMatchObject([{ name: 'Looked through', letter: 'b' }]);
   expect(await count('mark:"Looked through"')).toBe(1);
   await world.services.ledger.undo(world.keeperId);
   expect(await count('mark:Checked')).toBe(1);
   await world.apply({ kind: 'removeMark', markId: made?.id ?? 0 });
-  expect(await world.services.marks.list()).toEqual([]);
+  expect(await world.services.marks.list(PROGRAM)).toEqual([]);
   expect(await count('mark:Checked')).toBe(1);
 });

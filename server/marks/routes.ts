@@ -4,5 +4,5 @@ import { serve } from '../serve';
 import type { Marks } from './service';
 
 export function marksRoutes(app: FastifyInstance, marks: Marks): void {
-  serve(app, markRoutes.listMarks, async () => ({ marks: await marks.list() }));
+  serve(app, markRoutes.listMarks, async ({ person }) => ({ marks: await marks.list(person) }));
 }

@@ -3,6 +3,8 @@
 import { foldText } from '@stellin/core/text/words';
 import type { SqlCondition } from '../catalogue/compile';
 import { recordPhotos } from '../ledger/recordStore';
+import { sightSql } from '../catalogue/sightSql';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import type { Mark } from '@stellin/contract/marks';
 
@@ -26,10 +28,15 @@ export function findMark(database: Database, id: number, tx: Transaction): Promi
   return database.row<MarkRow>('select * from mark where id = $1', [id], tx);
 }
 
-/** All marks, with how many photos have them. */
-export function listMarks(database: Database): Promise<Mark[]> {
-  return database.rows<Mark>(`select m.id, m.name, m.letter, m.colour, (select count(*)::int from photo p where p.mark = m.name and p.shown) as photos
-         from mark m order by m.id`);
+/** All marks, with how many photos that exist for somebody have them. */
+export function listMarks(database: Database, { sight }: Viewer): Promise<Mark[]> {
+  const seen = sightSql(sight);
+  return database.rows<Mark>(
+    `select m.id, m.name, m.letter, m.colour,
+       (select count(*)::int from photo p where p.mark = m.name and p.shown and ${seen.sql}) as photos
+     from mark m order by m.id`,
+    seen.bind,
+  );
 }
 
 export interface MarkRow {

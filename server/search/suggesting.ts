@@ -71,8 +71,16 @@ export function suggester({ database, vocabulary, finder, open, viewer }: Sugges
           ).flat(),
           ...fields(typed),
         ];
-    return counted(found.slice(0, MAX_SUGGESTIONS), query);
+    return counted((await existing(found)).slice(0, MAX_SUGGESTIONS), query);
   };
+
+  /** Those that exist for who asks: where some photos do not, what finds none of those that do. Names of fields are everybody’s. */
+  async function existing(found: readonly Counted[]): Promise<Counted[]> {
+    if (viewer.sight === null) return [...found];
+    const queries = await Promise.all(found.map(async (suggestion) => (await open(suggestion.query)).query));
+    const counts = await finder.ask('counts', { queries, from: viewpointOf(viewer) });
+    return found.filter(({ kind }, i) => kind === 'field' || kind === 'term' || (counts[i]?.photos ?? 0) > 0);
+  }
 
   /** Counts those that are not counted yet, all at once. */
   async function counted(found: readonly Counted[], query: Query): Promise<Suggestion[]> {
