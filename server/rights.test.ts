@@ -136,17 +136,28 @@ function withIds(value: unknown, number: number, uuid: string, name = ''): unkno
   return value;
 }
 
-async function ask(route: Route, asker: string, number: number, uuid: string, body?: unknown) {
-  const [params, query, plain] = [route.params, route.query, route.body].map((part) =>
-    withIds(samplesOf(part, uuid)[0], number, uuid),
-  );
-  return world.app.inject({
-    method: route.method,
-    url: addressOf(route.path, params, query),
-    headers: { cookie: askers.get(asker)?.cookie ?? '' },
-    ...(route.method === 'POST' ? { payload: (body ?? plain ?? {}) as object } : {}),
+/** The requests of a route with every number there is; where it asks for none, one. */
+function requestsOf({
+  method,
+  path,
+  params,
+  query,
+  body,
+}: Route): { method: Route['method']; url: string; payload?: object }[] {
+  const requests = NUMBERS.map((number, i) => {
+    const uuid = uuids[i % uuids.length] ?? '';
+    const [some, asked, sent] = [params, query, body].map((part) => withIds(samplesOf(part, uuid)[0], number, uuid));
+    return {
+      method,
+      url: addressOf(path, some, asked),
+      ...(method === 'POST' ? { payload: (sent ?? {}) as object } : {}),
+    };
   });
+  return [...new Map(requests.map((request) => [JSON.stringify(request), request])).values()];
 }
+
+const ask = (request: ReturnType<typeof requestsOf>[number], asker: string) =>
+  world.app.inject({ ...request, headers: { cookie: askers.get(asker)?.cookie ?? '' } });
 
 /** Everything that the catalogue holds of some photos. */
 async function stateOf(ids: readonly number[]): Promise<unknown> {
@@ -173,8 +184,8 @@ describe.each(ASKERS)('%s', (asker) => {
     'is not told by %s of what they may not see',
     async (_, route) => {
       const { hidden = [] } = askers.get(asker) ?? {};
-      for (const [i, number] of NUMBERS.entries()) {
-        const response = await ask(route, asker, number, uuids[i % uuids.length] ?? '');
+      for (const request of requestsOf(route)) {
+        const response = await ask(request, asker);
         expect(response.statusCode).toBeLessThan(500);
         for (const word of hidden) expect(response.body).not.toContain(word);
       }
@@ -248,11 +259,8 @@ describe.each(ASKERS)('%s', (asker) => {
     const { hiddenPhotos = [] } = askers.get(asker) ?? {};
     const before = await stateOf(hiddenPhotos);
     for (const option of change.options)
-      for (const number of NUMBERS) {
-        const body = api.apply.body.extend({ change: option });
-        const [plain] = samplesOf(body, uuids[0] ?? '');
-        await ask(api.apply, asker, number, uuids[number % uuids.length] ?? '', withIds(plain, number, uuids[0] ?? ''));
-      }
+      for (const request of requestsOf({ ...api.apply, body: api.apply.body.extend({ change: option }) }))
+        await ask(request, asker);
     expect(await stateOf(hiddenPhotos)).toEqual(before);
   });
 });
