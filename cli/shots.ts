@@ -118,15 +118,6 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('tab', { name: 'Look alike' }).click();
     await page.getByRole('radiogroup').first().waitFor();
   },
-  async copying(page, url) {
-    await page.goto(`${url}/intake`);
-    await page
-      .getByRole('button', { name: /^Camera card A/ })
-      .first()
-      .click();
-    await page.getByRole('button', { name: 'Copy in …' }).click();
-    await page.getByRole('button', { name: /^Copy in \d/ }).waitFor();
-  },
   async vocabulary(page, url) {
     await page.goto(`${url}/vocabulary`);
     for (const label of ['Objects', 'Kites', 'Single-line kites', 'Bowed kites', 'Rokaku'])
@@ -162,6 +153,16 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
   },
 };
 
+/** Whether the pictures in sight have come; asked in the page, which evaluates no text. */
+function picturesAreThere(): boolean {
+  const { document, innerHeight } = globalThis as unknown as PageWithPictures;
+  return [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight);
+}
+interface PageWithPictures {
+  document: { images: Iterable<{ complete: boolean; getBoundingClientRect: () => { top: number } }> };
+  innerHeight: number;
+}
+
 /** Takes all pictures; the demo has to be running. */
 export async function shots(): Promise<number> {
   const { port } = readConfig();
@@ -180,9 +181,7 @@ export async function shots(): Promise<number> {
         await prepare(page, url);
         await page.waitForLoadState('networkidle');
         // Pictures of faces are cut out when they are first asked for.
-        await page.waitForFunction(
-          '[...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight)',
-        );
+        await page.waitForFunction(picturesAreThere);
         await page.screenshot({ path: join(FOLDER, `${name}.png`) });
       });
     }

@@ -52,6 +52,9 @@ import { trackingRoutesFor } from './tracking/routes';
 import { vocabularyRoutesFor } from './vocabulary/routes';
 import { writeBackRoutesFor } from './writeback/routes';
 
+/** The name of the product, above the description of the API. */
+const API_DOCS_LOGO =
+  '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="30"><text x="0" y="22" font-family="sans-serif" font-size="20" fill="#fff">Stellin</text></svg>';
 const MAX_HEADER_BYTES = 512 * 1024;
 const MAX_BODY_BYTES = 2 * 1024 * 1024;
 const REQUESTS_A_MINUTE = 6000;
@@ -141,7 +144,11 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     writeBackRoutesFor(app, services.writeBack, services);
     backupRoutesFor(app, services.backups);
     eventsRoutes(app, services.events, (request) => isSignedIn(request, services.sessions));
-    void app.register(fastifySwaggerUi, { routePrefix: API_DOCS_PATH });
+    void app.register(fastifySwaggerUi, {
+      routePrefix: API_DOCS_PATH,
+      logo: { type: 'image/svg+xml', content: Buffer.from(API_DOCS_LOGO) },
+      theme: { title: 'Stellin: what scripts can ask' },
+    });
     app.get('/api/openapi.json', { config: { access: 'public' }, schema: { hide: true } }, () => app.swagger());
   });
   if (existsSync(WEB_BUILD)) await serveInterface(app);

@@ -15,6 +15,7 @@ export async function formTeam({ services: { accounts, teams, dossiers } }: Prep
   const roleId =
     known.roles.find(({ name }) => name === 'Volunteer')?.id ??
     (await teams.saveRole({ id: null, name: 'Volunteer', permissions: ['describe', 'people'] }));
+  await accounts.link(volunteer.id, null);
   const teamId = await teams.saveTeam({
     id: null,
     name: VOLUNTEERS,

@@ -101,6 +101,6 @@ function RightLines({ account, team }: { account: TeamAccount; team: TeamOvervie
 
 function stateText({ disabled, joined, invitedUntil, lastUsedAt }: TeamAccount): string {
   if (disabled) return 'disabled';
-  if (!joined) return invitedUntil ? 'invited' : 'invitation is over';
+  if (!joined) return invitedUntil ? 'invited' : 'no open invitation';
   return lastUsedAt ? `here ${formatDistanceToNow(parseISO(lastUsedAt), { addSuffix: true })}` : 'not signed in';
 }
