@@ -30,7 +30,7 @@ export const BENCH_ACCOUNT = {
   password: 'bench-password',
 } as const satisfies BenchAccount;
 
-/** Opens the catalogue of so many photos, making it first if it is not there. `work` gets the services over it. */
+/** Opens the catalogue with a number of photos, making it first if it is not there. `work` gets the services over it. */
 export async function withCatalogue<Result>(
   photos: number,
   work: (services: Services, config: Config) => Promise<Result>,

@@ -13,7 +13,7 @@ export interface Remote {
   json: boolean;
 }
 
-const PAGE = 200;
+const PHOTOS_PER_PAGE = 200;
 
 /** Prints the photos that a query finds: drive, path and what is said of each in short. */
 export async function queryCommand(query: string, { limit, ...remote }: Remote & { limit: number }): Promise<number> {
@@ -22,7 +22,7 @@ export async function queryCommand(query: string, { limit, ...remote }: Remote &
   if (problem) throw new Error(`“${query}”: ${problem.message}`);
   const photos: z.output<typeof photoRoutes.listPhotos.response>['photos'] = [];
   while (photos.length < Math.min(limit, counted.count)) {
-    const wanted = Math.min(PAGE, limit - photos.length);
+    const wanted = Math.min(PHOTOS_PER_PAGE, limit - photos.length);
     const page = await ask(photoRoutes.listPhotos, remote, { query: { query, offset: photos.length, limit: wanted } });
     if (page.photos.length === 0) break;
     photos.push(...page.photos);

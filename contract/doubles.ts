@@ -1,3 +1,5 @@
+// Photos that are one picture, or look alike.
+
 import { z } from 'zod';
 import { photo } from './photos';
 import { id, route } from './route';

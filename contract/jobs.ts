@@ -1,3 +1,5 @@
+// Jobs: what runs, waits or ended lately, and minding it.
+
 import { z } from 'zod';
 import { route } from './route';
 

@@ -1,3 +1,5 @@
+// The marks of the team.
+
 import { z } from 'zod';
 import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { route } from './route';

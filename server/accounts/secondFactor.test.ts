@@ -12,7 +12,7 @@ beforeEach(async () => {
 });
 afterEach(() => world.close());
 
-/** The code of an app, so many steps of its clock from now. */
+/** The code that an app shows `steps` steps of its clock from now. */
 const codeAt = (steps: number) =>
   new TOTP({ secret: Secret.fromBase32(secret) }).generate({ timestamp: Date.now() + steps * 30_000 });
 const signIn = (code?: string) =>

@@ -10,7 +10,7 @@ import { isPasswordOf } from './passwords';
 import { tokenHash } from './sessions';
 import * as store from './store';
 
-/** Of an app’s clock: so many steps of 30 seconds it may be ahead or behind. */
+/** How many steps of 30 seconds an app’s clock may be ahead or behind. */
 const STEPS_ASIDE = 1;
 const STEP_SECONDS = 30;
 const RECOVERY_CODES = 10;

@@ -17,7 +17,7 @@ import * as store from './store';
 
 type AccountModel = InstanceType<ModelOf<typeof ACCOUNT>>;
 
-/** A link to choose a password with is good for so long. */
+/** How long a link to choose a password with is good. */
 const INVITATION_DAYS = 7;
 
 const MAX_FAILURES = 20;
@@ -43,16 +43,14 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
   /** Wrong passwords by sign-in name, from wherever they came: many machines can guess at one account. */
   const failures = new LRUCache<string, number>({ max: NAMES_WATCHED, ttl: FAILURES_MS });
 
-  const requireAccount = async (name: string, transaction?: Transaction): Promise<AccountModel> => {
-    const account = await accounts.findOne({ where: { name: name.trim().toLowerCase() }, transaction });
-    if (!account) throw new StellinError('accountUnknown', { name });
-    return account;
-  };
-
-  const requireId = async (id: number, transaction?: Transaction): Promise<AccountModel> => {
-    const account = await accounts.findByPk(id, { transaction: transaction ?? null });
-    if (!account) throw new StellinError('notFound', { what: 'such account' });
-    return account;
+  /** An account by its sign-in name or its number. */
+  const requireAccount = async (who: string | number, transaction?: Transaction): Promise<AccountModel> => {
+    const where = typeof who === 'number' ? { id: who } : { name: who.trim().toLowerCase() };
+    const account = await accounts.findOne({ where, transaction });
+    if (account) return account;
+    throw typeof who === 'number'
+      ? new StellinError('notFound', { what: 'such account' })
+      : new StellinError('accountUnknown', { name: who });
   };
 
   /** Gives an account another password: its sessions end, and so do links to choose one. */
@@ -78,14 +76,6 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       }
       await database.notify(['accounts'], transaction);
       return named(account);
-    });
-
-  const disable = (find: (transaction: Transaction) => Promise<AccountModel>): Promise<void> =>
-    withAnAdministrator(database, async (transaction) => {
-      const account = await find(transaction);
-      await account.update({ disabledAt: new Date() }, { transaction });
-      await sessions.endAll(account.id, undefined, transaction);
-      return account.name;
     });
 
   return {
@@ -125,7 +115,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       const token = newToken();
       const expiresAt = new Date(Date.now() + INVITATION_DAYS * 24 * 3_600_000);
       await database.transaction(async (transaction) => {
-        const account = await requireId(accountId, transaction);
+        const account = await requireAccount(accountId, transaction);
         if (account.disabledAt !== null) throw new StellinError('accountDisabled', { name: account.name });
         await invitations.destroy({
           where: { [Op.or]: [{ accountId }, { expiresAt: { [Op.lt]: new Date() } }] },
@@ -157,7 +147,7 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
 
     /** Changes the password of somebody who knows the present one; ends all sessions of the account. */
     async changePassword(accountId: number, present: string, password: string): Promise<void> {
-      const account = await requireId(accountId);
+      const account = await requireAccount(accountId);
       if (!(await isPasswordOf(account.passwordHash, present))) throw new StellinError('presentPasswordWrong');
       if (present === password) throw new StellinError('passwordRefused', { why: 'it is the one you have' });
       await replacePassword(account, password);
@@ -165,19 +155,21 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
 
     /** Calls somebody otherwise. */
     async rename(accountId: number, displayName: string): Promise<void> {
-      await (await requireId(accountId)).update({ displayName });
+      await (await requireAccount(accountId)).update({ displayName });
       await database.notify(['accounts']);
     },
 
     /** Lets nobody sign in with an account any more, and ends its sessions. Somebody who administers stays. */
-    disable: (name: string): Promise<void> => disable((transaction) => requireAccount(name, transaction)),
-    disableId: (id: number): Promise<void> => disable((transaction) => requireId(id, transaction)),
+    disable: (who: string | number): Promise<void> =>
+      withAnAdministrator(database, async (transaction) => {
+        const account = await requireAccount(who, transaction);
+        await account.update({ disabledAt: new Date() }, { transaction });
+        await sessions.endAll(account.id, undefined, transaction);
+        return account.name;
+      }),
 
-    async enable(name: string): Promise<void> {
-      await (await requireAccount(name)).update({ disabledAt: null });
-    },
-    async enableId(id: number): Promise<void> {
-      await (await requireId(id)).update({ disabledAt: null });
+    async enable(who: string | number): Promise<void> {
+      await (await requireAccount(who)).update({ disabledAt: null });
       await database.notify(['accounts']);
     },
 

@@ -50,10 +50,10 @@ describe('invitations', () => {
     const { id, token } = await invite();
     const { token: second } = await accounts.link(id, world.keeperId);
     await expect(accounts.invited(token)).rejects.toThrow('not good any more');
-    await accounts.disableId(id);
+    await accounts.disable(id);
     await expect(accounts.accept(second, GOOD)).rejects.toThrow('not good any more');
     await expect(accounts.link(id, world.keeperId)).rejects.toThrow('is disabled');
-    await accounts.enableId(id);
+    await accounts.enable(id);
     await world.services.database.rows(`update invitation set expires_at = now() - interval '1 second'`);
     await expect(accounts.accept(second, GOOD)).rejects.toThrow('not good any more');
   });

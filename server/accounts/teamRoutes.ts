@@ -28,8 +28,8 @@ export function teamRoutesFor(app: FastifyInstance, { accounts, teams, secondFac
   });
   serve(app, teamRoutes.changeAccount, async ({ params, body }) => {
     if (body.displayName !== undefined) await accounts.rename(params.id, body.displayName);
-    if (body.disabled === true) await accounts.disableId(params.id);
-    if (body.disabled === false) await accounts.enableId(params.id);
+    if (body.disabled === true) await accounts.disable(params.id);
+    if (body.disabled === false) await accounts.enable(params.id);
     return DONE;
   });
   serve(app, teamRoutes.saveRole, async ({ body }) => ({ id: await teams.saveRole(body) }));

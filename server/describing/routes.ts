@@ -1,3 +1,5 @@
+// The routes of describing.
+
 import type { FastifyInstance } from 'fastify';
 import { describingRoutes } from '@stellin/contract/describing';
 import { serve } from '../serve';

@@ -1,3 +1,5 @@
+// The routes of dossiers.
+
 import type { FastifyInstance } from 'fastify';
 import { dossierRoutes } from '@stellin/contract/dossiers';
 import { serve } from '../serve';

@@ -1,3 +1,5 @@
+// The routes of doubles.
+
 import type { FastifyInstance } from 'fastify';
 import { doubleRoutes } from '@stellin/contract/doubles';
 import { serve } from '../serve';

@@ -213,7 +213,7 @@ test('a file that is gone when its preview is to be made is named, and nothing i
   expect(await count('is:damaged')).toBe(0);
 });
 
-/** Resolves when at least so many previews are made. */
+/** Resolves when a number of previews are made. */
 async function untilPreviews(wanted: number): Promise<void> {
   await world.eventually(async () => {
     const row = await world.services.database.row<{ made: number }>(
@@ -223,7 +223,7 @@ async function untilPreviews(wanted: number): Promise<void> {
   });
 }
 
-/** Resolves when the catalogue holds at least so many photos. */
+/** Resolves when the catalogue holds a number of photos, or more. */
 async function untilPhotos(wanted: number): Promise<void> {
   await new Promise<void>((resolve) => {
     const look = () => void count().then((now) => now >= wanted && (unsubscribe(), resolve()));

@@ -1,3 +1,5 @@
+// The routes of marks.
+
 import type { FastifyInstance } from 'fastify';
 import { markRoutes } from '@stellin/contract/marks';
 import { serve } from '../serve';

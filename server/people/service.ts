@@ -74,7 +74,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
   /** Faces in the order of what was found of them, with what was found. */
   const facesWith = async <Found extends { id: number }>(
     found: readonly Found[],
-    viewer: Viewer = PROGRAM,
+    viewer: Viewer,
   ): Promise<(Face & Found)[]> => {
     const faces = await store.facesById(
       database,
@@ -179,7 +179,7 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
         wanted,
         limit: query.trim() === '' ? limit : MAX_ALIKE,
       });
-      if (query.trim() === '') return facesWith(found);
+      if (query.trim() === '') return facesWith(found, PROGRAM);
       const settled = await search.all.settled({ query, minus: [], plus: [] });
       const within = new Set(
         await store.facesWithin(
@@ -189,7 +189,10 @@ export function peopleService({ database, search, likeness, looker, pictures, sc
           limit,
         ),
       );
-      return facesWith(found.filter(({ id }) => within.has(id)));
+      return facesWith(
+        found.filter(({ id }) => within.has(id)),
+        PROGRAM,
+      );
     },
 
     /** Names that files bring, with persons called almost the same. */

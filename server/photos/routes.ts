@@ -1,3 +1,5 @@
+// The routes of photos: lists, details, what a selection means.
+
 import type { FastifyInstance } from 'fastify';
 import { photoRoutes } from '@stellin/contract/photos';
 import { serve } from '../serve';

@@ -1,3 +1,5 @@
+// The routes of finding and of saved searches.
+
 import type { FastifyInstance } from 'fastify';
 import { searchRoutes } from '@stellin/contract/search';
 import { serve } from '../serve';

@@ -218,7 +218,7 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
     /** The saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
       const searches = await seenSearches({ database, vocabulary, finder }, viewer);
-      const textOf = await savedTexts();
+      const textOf = await textsBy(database, searches);
       const opened = searches.map((search) => {
         const { query, errors } = parseQuery(asked(search));
         const { query: whole, problems } = openSearches(query, textOf);

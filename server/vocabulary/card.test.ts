@@ -1,4 +1,5 @@
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
 let drive: string;
@@ -63,7 +64,7 @@ test('a term knows who made it and what was done to it, newest first', async () 
 
 test('a term that is gone has no card and no uses', async () => {
   await expect(vocabulary().uses(99_999)).rejects.toMatchObject({ code: 'termGone' });
-  await expect(vocabulary().card(99_999)).rejects.toMatchObject({ code: 'termGone' });
+  await expect(vocabulary().card(99_999, PROGRAM)).rejects.toMatchObject({ code: 'termGone' });
 });
 
 test('pads: everybody’s and one’s own, changed and removed, and never two of a name', async () => {

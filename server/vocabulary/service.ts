@@ -11,7 +11,7 @@ import type { Term } from '@stellin/core/vocabulary/term';
 import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Change } from '@stellin/contract/ledger';
 import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from '@stellin/contract/vocabulary';
-import { PROGRAM, type Viewer } from '../catalogue/viewer';
+import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import type { Search } from '../search/service';
@@ -99,7 +99,7 @@ export function vocabularyService(
     },
 
     /** The terms directly below one (those elsewhere in the tree that it is a further broader term of at the end), or the top terms. */
-    async column(parentId: number | null, viewer: Viewer = PROGRAM): Promise<TermRow[]> {
+    async column(parentId: number | null, viewer: Viewer): Promise<TermRow[]> {
       const { tree } = await index.current();
       const below = tree.narrower(parentId);
       const elsewhere = parentId === null ? [] : tree.alsoNarrower(parentId);
@@ -107,7 +107,7 @@ export function vocabularyService(
       return rows.map((row, i) => ({ ...row, elsewhere: i >= below.length }));
     },
 
-    async find(text: string, assignable: boolean, limit: number, viewer: Viewer = PROGRAM): Promise<FoundTerm[]> {
+    async find(text: string, assignable: boolean, limit: number, viewer: Viewer): Promise<FoundTerm[]> {
       const { tree, finder } = await index.current();
       const isMeant = (term: Term) => !assignable || (!term.heading && !term.deprecated);
       const found = finder().find(text, limit, isMeant);
@@ -150,7 +150,7 @@ export function vocabularyService(
       }));
     },
 
-    card: (id: number, viewer: Viewer = PROGRAM) => cardOf(database, index, id, countsFor(viewer)),
+    card: (id: number, viewer: Viewer) => cardOf(database, index, id, countsFor(viewer)),
     uses: (id: number) => usesOf(database, index, id),
     history: (id: number) => historyOf(database, id),
     async proposals(accountId: number) {

@@ -142,10 +142,10 @@ test('a further broader term finds the photos, too, and is drawn where it leads'
   const [origin, hexagonal] = [await idOf('By origin'), await idOf('Hexagonal')];
   await world.apply({ kind: 'relateTerms', relation: 'broader', fromId: hexagonal, toId: origin });
   expect(await count('term:"By origin"')).toBe(1);
-  expect(await world.services.vocabulary.column(origin)).toMatchObject([
+  expect(await world.services.vocabulary.column(origin, PROGRAM)).toMatchObject([
     { id: hexagonal, elsewhere: true, photosWithin: 1 },
   ]);
-  expect((await world.services.vocabulary.card(hexagonal)).broader).toMatchObject([{ label: 'By origin' }]);
+  expect((await world.services.vocabulary.card(hexagonal, PROGRAM)).broader).toMatchObject([{ label: 'By origin' }]);
   await expectDerived();
 });
 
@@ -210,7 +210,7 @@ describe('proposals', () => {
     const before = await count('is:waiting name:9.jpg');
     const { proposals } = await world.services.vocabulary.proposals(await as('cataloguer'));
     expect(proposals).toMatchObject([{ label: 'Ray kite', by: 'The cataloguer', photos: 1, scopeNote: 'why' }]);
-    expect((await world.services.vocabulary.card(proposals[0]?.id ?? 0)).keywords).toEqual([]);
+    expect((await world.services.vocabulary.card(proposals[0]?.id ?? 0, PROGRAM)).keywords).toEqual([]);
     await world.apply({ kind: 'acceptTerms', termIds: [proposals[0]?.id ?? 0] });
     expect([before, await count('is:waiting name:9.jpg')]).toEqual([0, 1]);
     const { proposals: left, settled } = await world.services.vocabulary.proposals(await as('cataloguer'));
@@ -246,7 +246,7 @@ describe('two keepers', () => {
     ).rejects.toThrow('Somebody has changed the scope note of “Shared term” meanwhile.');
     // Another part of the card is none of that.
     await world.apply({ kind: 'editTerm', termId, facts: { notation: 'S1' }, seen: { notation: '' } });
-    expect(await world.services.vocabulary.card(termId)).toMatchObject({ scopeNote: 'first', notation: 'S1' });
+    expect(await world.services.vocabulary.card(termId, PROGRAM)).toMatchObject({ scopeNote: 'first', notation: 'S1' });
   });
 
   test('changing at once they come one after the other: no circle, no lost term', async () => {
@@ -260,7 +260,9 @@ describe('two keepers', () => {
       ),
     ]);
     expect(results.slice(0, 2).filter(({ status }) => status === 'fulfilled')).toHaveLength(1);
-    expect((await world.services.vocabulary.column(one)).filter(({ label }) => /^n\d$/.test(label))).toHaveLength(6);
+    expect(
+      (await world.services.vocabulary.column(one, PROGRAM)).filter(({ label }) => /^n\d$/.test(label)),
+    ).toHaveLength(6);
     await expectDerived();
   });
 

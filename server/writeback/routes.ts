@@ -1,3 +1,5 @@
+// The routes of write-back.
+
 import type { FastifyInstance } from 'fastify';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { requireSeen } from '../catalogue/seen';

@@ -2,13 +2,13 @@
 
 import { Controller } from 'react-hook-form';
 import type { z } from 'zod';
-import { PERMISSIONS, PERMISSION_IDS } from '@stellin/core/accounts/permissions';
+import { PERMISSION_IDS } from '@stellin/core/accounts/permissions';
 import { roleForm, type TeamRole } from '@stellin/contract/team';
-import { Checkbox } from '../parts/Checkbox';
 import { Dialog } from '../parts/Dialog';
 import { TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
 import { useFormOf } from '../parts/useFormOf';
+import { PermissionChoice } from './PermissionChoice';
 import { useSaveRole } from './queries';
 
 const schema = roleForm.omit({ id: true });
@@ -31,25 +31,13 @@ export function RoleDialog({ role, onClose }: { role: TeamRole | null; onClose: 
           control={control}
           name="permissions"
           render={({ field }) => (
-            <fieldset>
-              <legend className="mb-1 text-[12px] text-ink-2">What it may do</legend>
-              <div className="space-y-1.5">
-                {PERMISSION_IDS.map((id) => (
-                  <Checkbox
-                    key={id}
-                    checked={field.value.includes(id)}
-                    // Whoever may anything may see.
-                    disabled={id === 'see'}
-                    onChange={(may) =>
-                      field.onChange(may ? [...field.value, id] : field.value.filter((other) => other !== id))
-                    }
-                  >
-                    {PERMISSIONS[id].label}
-                    <span className="block text-[12px] text-ink-2">{PERMISSIONS[id].help}</span>
-                  </Checkbox>
-                ))}
-              </div>
-            </fieldset>
+            <PermissionChoice
+              legend="What it may do"
+              among={PERMISSION_IDS}
+              chosen={field.value}
+              onChange={field.onChange}
+              explained
+            />
           )}
         />
         <FormActions onCancel={onClose} action={role ? 'Keep' : 'Make the role'} disabled={save.isPending} />

@@ -3,15 +3,14 @@
 import { use } from 'react';
 import { Controller } from 'react-hook-form';
 import type { z } from 'zod';
-import { PERMISSIONS } from '@stellin/core/accounts/permissions';
 import { tokenForm } from '@stellin/contract/tokens';
 import { PersonContext } from '../foundation/session';
-import { Checkbox } from '../parts/Checkbox';
 import { Dialog } from '../parts/Dialog';
 import { Field, TextField } from '../parts/Field';
 import { FormActions } from '../parts/FormActions';
 import { Select } from '../parts/Select';
 import { useFormOf } from '../parts/useFormOf';
+import { PermissionChoice } from './PermissionChoice';
 import { useMakeToken } from './queries';
 
 const DURATIONS = [
@@ -38,23 +37,12 @@ export function TokenForm({ onClose, onMade }: { onClose: () => void; onMade: (t
           control={control}
           name="permissions"
           render={({ field }) => (
-            <fieldset>
-              <legend className="mb-1 text-[12px] text-ink-2">It may</legend>
-              <div className="grid grid-cols-2 gap-1">
-                {person?.permissions.map((id) => (
-                  <Checkbox
-                    key={id}
-                    checked={field.value.includes(id)}
-                    disabled={id === 'see'}
-                    onChange={(may) =>
-                      field.onChange(may ? [...field.value, id] : field.value.filter((other) => other !== id))
-                    }
-                  >
-                    {PERMISSIONS[id].label}
-                  </Checkbox>
-                ))}
-              </div>
-            </fieldset>
+            <PermissionChoice
+              legend="It may"
+              among={person?.permissions ?? []}
+              chosen={field.value}
+              onChange={field.onChange}
+            />
           )}
         />
         <Controller

@@ -1,17 +1,14 @@
 // Tokens with which one's own scripts ask: each for some permissions, until a day, shown once.
 
-import { Copy } from 'lucide-react';
 import { useState } from 'react';
-import { toast } from 'sonner';
 import { PERMISSIONS } from '@stellin/core/accounts/permissions';
 import type { ApiToken } from '@stellin/contract/tokens';
 import { Button } from '../parts/Button';
 import { DataTable } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
-import { Dialog } from '../parts/Dialog';
-import { TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
 import { useRevokeToken, useTokens } from './queries';
+import { ShownOnce } from './ShownOnce';
 import { TokenForm } from './TokenForm';
 
 export function Tokens() {
@@ -83,40 +80,11 @@ export function Tokens() {
           }}
         />
       )}
-      {made !== null && <MadeDialog token={made} onClose={() => setMade(null)} />}
+      {made !== null && (
+        <ShownOnce title="Your token" label="Token" secret={made} onClose={() => setMade(null)}>
+          Whoever has it does what it allows, in your name. It is not shown again; if it gets lost, make another one.
+        </ShownOnce>
+      )}
     </section>
-  );
-}
-
-function MadeDialog({ token, onClose }: { token: string; onClose: () => void }) {
-  const copy = () =>
-    navigator.clipboard.writeText(token).then(
-      () => void toast.success('The token is copied.'),
-      () => void toast.error('The token could not be copied. Mark it and copy it by hand.'),
-    );
-  return (
-    <Dialog open onOpenChange={onClose} title="Your token">
-      <p className="mb-3 text-ink-2">
-        Whoever has it does what it allows, in your name. It is not shown again; if it gets lost, make another one.
-      </p>
-      <div className="flex items-end gap-2">
-        <TextField
-          label="Token"
-          readOnly
-          value={token}
-          className="min-w-0 flex-1"
-          boxClass="h-8 font-mono"
-          onFocus={(event) => event.target.select()}
-        />
-        <Button onClick={() => void copy()}>
-          <Copy size={14} /> Copy
-        </Button>
-      </div>
-      <div className="mt-4 flex justify-end">
-        <Button look="primary" onClick={onClose}>
-          Done
-        </Button>
-      </div>
-    </Dialog>
   );
 }
