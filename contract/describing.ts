@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { EDIT_MODES } from '@stellin/core/describing/editing';
+import { OWN_FIELD_KINDS } from '@stellin/core/describing/ownFields';
 import { isTarget, type Target } from '@stellin/core/describing/targets';
 import { FIND_MODES, TIDY_RULES, type TidyRule } from '@stellin/core/describing/replacing';
 import { fieldValue, queryTextSchema, selection } from './photos';
@@ -80,14 +81,12 @@ export const template = templateShape.extend({
 });
 export type Template = z.infer<typeof template>;
 
-export const FIELD_KINDS = ['text', 'number', 'date', 'choice', 'several'] as const;
-
 export const fieldSetEntry = z.object({
   target,
   required: z.boolean().default(false),
   help: text.max(500).default(''),
   initial: text.max(2000).default('').describe('What a new description begins with'),
-  kind: z.enum(FIELD_KINDS).default('text').describe('Of fields of the project: what their values are'),
+  kind: z.enum(OWN_FIELD_KINDS).default('text').describe('Of fields of the project: what their values are'),
   choices: z.array(text.trim().min(1).max(200)).max(500).default([]).describe('The values to choose from'),
   branch: id.nullable().default(null).describe('The term whose narrower ones are to choose from'),
 });

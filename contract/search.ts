@@ -1,7 +1,7 @@
 // Finding: saved searches, suggestions, facets, the time ruler, why a photo is found.
 
 import { z } from 'zod';
-import { FACETS, type FacetId } from '@stellin/core/search/facets';
+import { FACETS, isOwnFacet, type FacetId } from '@stellin/core/search/facets';
 import type { Explanation as Explained } from '@stellin/core/search/explaining';
 import { RULER_UNITS } from '@stellin/core/search/ruler';
 import { SORTS } from '@stellin/core/search/sorts';
@@ -64,7 +64,10 @@ export const suggestion = z.object({
 });
 export type Suggestion = z.infer<typeof suggestion>;
 
-const facetId = z.enum(FACETS.map(({ id }) => id) as [FacetId, ...FacetId[]]);
+const FACET_IDS = new Set<string>(FACETS.map(({ id }) => id));
+const facetId = z.custom<FacetId>((id) => typeof id === 'string' && (FACET_IDS.has(id) || isOwnFacet(id)), {
+  message: 'there is no such facet',
+});
 
 export const facetValue = z.object({
   label: z.string(),
@@ -156,10 +159,17 @@ export const searchRoutes = {
     query: z.object({
       query,
       facets: text
-        .max(300)
-        .transform((text) => text.split(','))
-        .pipe(z.array(facetId).min(1))
-        .describe('Ids with commas between'),
+        .max(4000)
+        .transform((text, context) => {
+          try {
+            return text.split(',').map((id) => decodeURIComponent(id));
+          } catch {
+            context.addIssue('the ids are not URL-encoded');
+            return z.NEVER;
+          }
+        })
+        .pipe(z.array(facetId).min(1).max(60))
+        .describe('Ids with commas between, each URL-encoded; `own:` and the name of a field of a project'),
       limit: z.coerce.number().int().min(1).max(500).default(12),
       containing: text.max(200).default('').describe('Only values whose label has this'),
       under: id.optional().describe('Of terms: those directly below this one; else the top ones'),

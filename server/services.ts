@@ -168,7 +168,7 @@ export async function openServices(
       ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
-      ...describingChanges(database, planning, termChanges.giveTerms),
+      ...describingChanges(database, planning, describing.ownFields, termChanges.giveTerms),
       ...conflictChanges(database),
       ...searchChanges(database, search, teams.givesRights),
       ...dossierChanges(database, search),

@@ -5,6 +5,7 @@ import type { FieldValue } from '../metadata/fields';
 import { DEFAULT_LANGUAGE } from '../metadata/values';
 import type { EditMode, FieldEdit } from './editing';
 import { remarksOn, type Remark } from './limits';
+import { ownFieldProblem, type OwnField } from './ownFields';
 import { shapeOf, type Target } from './targets';
 
 export interface Draft {
@@ -15,10 +16,11 @@ export interface Draft {
   language?: string | undefined;
 }
 
-/** A draft as an edit with what is to be said of it, or why it is none. */
+/** A draft as an edit with what is to be said of it, or why it is none. `own`: what the field takes, of one that a project has made. */
 export function editOf(
   target: Target,
   { mode, typed, language }: Draft,
+  own?: OwnField,
 ): { ok: true; edit: FieldEdit; remarks: Remark[] } | { ok: false; problem: string } {
   const shape = shapeOf(target);
   let value: FieldValue | null;
@@ -38,6 +40,8 @@ export function editOf(
   const remarks = remarksOn(shape, value);
   const wrong = remarks.find(({ kind }) => kind === 'error');
   if (wrong) return { ok: false, problem: wrong.text };
+  const refused = own && ownFieldProblem(own, value);
+  if (refused) return { ok: false, problem: refused };
   if (value === null && mode !== 'replace') return { ok: false, problem: 'say what' };
   return { ok: true, edit: { target, mode, value, ...(language === undefined ? {} : { language }) }, remarks };
 }

@@ -169,7 +169,11 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
   codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
   colour: ['colour', 'how its colours are stored: grey, rgb, cmyk, indexed or lab', 'colour:grey'],
-  own: ['own field', `a field of the project, as its name and what it says; ${WILDCARDS}`, 'own:"Loan number: L 12*"'],
+  own: [
+    'own field',
+    `a field of a project, as its name and what it says; ${WILDCARDS}; numbers and dates behind <, <=, >, >= or on both sides of ..`,
+    'own:"Insurance value: >=500"',
+  ],
   changedBy: ['changed by', 'the name of somebody who has described or changed it', 'changedBy:"The keeper"'],
 };
 

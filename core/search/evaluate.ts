@@ -4,6 +4,7 @@
 import { criterionOf, type CriterionId, type DateId, type NumberId, type State, type TextId } from '../query/criteria';
 import { dateInterval, type DateInterval } from './dates';
 import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
+import { ownMatcherOf } from './ownValues';
 import { areaOf, contains } from './places';
 import type { CriterionQuery, Operator, Query } from '../query/query';
 import { numberOf } from '../query/units';
@@ -41,8 +42,14 @@ function meaningOf(query: CriterionQuery, photo: SearchablePhoto, today: string)
     case 'dossier':
       return photo.dossiers.some((path) => path.some((_, i) => isDossierNamed(path.slice(0, i + 1), value)));
     case 'text':
-    case 'choice':
-      return (photo.said[criterion as TextId] ?? []).some((text) => textMatches(text, value));
+    case 'choice': {
+      const said = photo.said[criterion as TextId] ?? [];
+      if (criterion === 'own') {
+        const matches = ownMatcherOf(foldText(value));
+        return said.some((text) => matches(foldText(text)));
+      }
+      return said.some((text) => textMatches(text, value));
+    }
     case 'number':
       return compares(photo.numbers[criterion as NumberId], query);
     case 'date':

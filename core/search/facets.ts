@@ -19,7 +19,10 @@ export type FacetId =
   | 'drive'
   | 'folder'
   | 'accession'
-  | 'changedBy';
+  | 'changedBy'
+  | OwnFacetId;
+/** What own fields of one name say. */
+export type OwnFacetId = `own:${string}`;
 
 export interface Facet {
   id: FacetId;
@@ -27,6 +30,8 @@ export interface Facet {
   criterion: CriterionId;
   /** What `missing:` asks for; undefined where nothing can be missing. */
   missing?: string;
+  /** Of an own field: what its values begin with. */
+  prefix?: string;
 }
 
 export const FACETS: readonly Facet[] = [
@@ -48,10 +53,19 @@ export const FACETS: readonly Facet[] = [
 
 const byId = new Map(FACETS.map((facet) => [facet.id, facet]));
 
+/** The facet of an own field of a project, by its name. */
+export function ownFacet(name: string): Facet {
+  return { id: `own:${name}`, label: name, criterion: 'own', prefix: `${name}: ` };
+}
+
 export function facetOf(id: FacetId): Facet {
-  const facet = byId.get(id);
+  const facet = byId.get(id) ?? (isOwnFacet(id) ? ownFacet(id.slice('own:'.length)) : undefined);
   if (!facet) throw new Error(`there is no facet ${id}`);
   return facet;
+}
+
+export function isOwnFacet(id: string): id is OwnFacetId {
+  return id.startsWith('own:') && id.length > 'own:'.length;
 }
 
 /** The choice of a facet in a query: values that are asked for, and that are left out. */
@@ -105,7 +119,8 @@ export function onlyValue(query: Query, id: FacetId, value: Query): Query {
 
 /** The condition for a value of a facet, as counts name it. */
 export function valueQuery(id: FacetId, value: string): CriterionQuery {
-  return criterion(facetOf(id).criterion, value);
+  const { criterion: asked, prefix = '' } = facetOf(id);
+  return criterion(asked, prefix + value);
 }
 
 /** The condition for photos that have none. */
@@ -125,7 +140,9 @@ function belongs(part: Query, facet: Facet): boolean {
   const isValue = (query: Query) =>
     query.kind === 'criterion' &&
     // Years are chosen on the time ruler as well, as stretches of any length.
-    ((query.criterion === facet.criterion && (query.operator === '=' || facet.id === 'year')) ||
+    ((query.criterion === facet.criterion &&
+      (query.operator === '=' || facet.id === 'year') &&
+      foldText(query.value).startsWith(foldText(facet.prefix ?? ''))) ||
       (query.criterion === 'missing' && query.value.toLowerCase() === facet.missing?.toLowerCase()));
   if (part.kind === 'any') return part.of.every(isValue);
   return isValue(part.kind === 'not' ? part.of : part);

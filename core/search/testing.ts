@@ -85,7 +85,18 @@ const fields: fc.Arbitrary<FieldValues> = fc.record(
     personInImage: some('Ida Brandt', 'Nils Ode'),
     rightsMarked: fc.boolean(),
     locationShown: fc.constant([{ City: 'Kiteham', Sublocation: 'Pier' }]),
-    custom: pick([{ Name: 'Loan', Value: ['Björk 12', 'L 9'] }], [{ Name: 'Cabinet', Value: ['L 9'] }]),
+    custom: pick(
+      [{ Name: 'Loan', Value: ['Björk 12', 'L 9'] }],
+      [{ Name: 'Cabinet', Value: ['L 9'] }],
+      [
+        { Name: 'Value', Value: ['500'] },
+        { Name: 'Opens: at', Value: ['2019-05'] },
+      ],
+      [
+        { Name: 'Value', Value: ['-12.5', '1200'] },
+        { Name: 'Opens: at', Value: ['2020'] },
+      ],
+    ),
     regions: fc.constant({ RegionList: [{ Type: 'Face', Name: 'Ida' }, { Type: 'Pet' }] }),
   },
   { requiredKeys: [] },
@@ -272,7 +283,7 @@ function termPath(id: number): SearchablePhoto['terms'][number] {
 // oxfmt-ignore
 const DATES = ['2019', '2019-03', '2019-06', '2024-06-14', '2024-06-15', '193X', '19XX', '2019-02/2019-06', '../1940', '2024-06-10T08', '2019-22', 'today', 'this week', 'last month', 'last 400 days'];
 // oxfmt-ignore
-const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*', 'loan: bjork*', '*: l 9', 'cabinet:*'];
+const TEXTS = ['grey', 'saltmarsh', 'Salt*', '*o*', 'a*b?', 'Björk', 'ida brandt', '*%_\\', 'Print', '?????', '*', 'SKM_*', 'corvina m7', 'Vault 1', 'vault 1/2019*', 'the keeper', 'true', 'wind', 'face', 'kiteham', '*drachen*', '*box kite?and*', 'loan: bjork*', '*: l 9', 'cabinet:*', 'value: >=500', 'value: <500', 'v*: 0..1200', 'opens: at: >2019', 'opens: at: <=2019-05-01', 'opens: at: 2019-06..2020-01', '*: >=2019', 'value: >=much', 'value: 500'];
 // oxfmt-ignore
 const TERM_NAMES = ['Kites', 'delta', 'Kastendrachen', 'Objects', 'Kites/Delta', 'Objects/Delta', 'Objects/Kites/Box kite', 'Beach', 'none'];
 const AREAS = ['54.3,8.6,20km', '54.3,8.7,100m', '54,8,55,9', '-20,170,60,-170', '54,8 55,8 54,9.5'];

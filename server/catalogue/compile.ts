@@ -12,7 +12,17 @@ import {
   type State,
   type TextId,
 } from '@stellin/core/query/criteria';
+import { DATE_VALUE, NUMBER_VALUE } from '@stellin/core/describing/ownFields';
 import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
+import {
+  COMPARED_DAYS,
+  dayOf,
+  isDate,
+  isNumber,
+  ownComparison,
+  REST_OF_DAY,
+  type OwnComparison,
+} from '@stellin/core/search/ownValues';
 import { PEOPLE_TEXTS } from '@stellin/core/search/said';
 import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
 import type { CriterionQuery, Query } from '@stellin/core/query/query';
@@ -86,7 +96,7 @@ const CONDITIONS: Record<CriterionType, (query: CriterionQuery, param: Param) =>
   dossier: ({ value }, param) =>
     `p.id in (select put.photo_id from dossier named join dossier_above within on within.above_id = named.id
        join dossier_photo put on put.dossier_id = within.id where ${isNamed('dossier', 'named', value, param)})`,
-  text: ({ criterion, value }, param) => saying(criterion as TextId, likePattern(value), param),
+  text: ({ criterion, value }, param) => saying(criterion as TextId, value, param),
   choice: ({ criterion, value }, param) => choosing(criterion as ChoiceId, value.toLowerCase(), param),
   number: (query, param) => {
     const bounds = numberBounds(query);
@@ -165,11 +175,7 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   person: (pattern) =>
     `(${inText(`exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'person') said where said like ${pattern})`)}
       or ${calledLike(pattern, SEEN)})`,
-  // What was described before there was this criterion is not kept folded.
-  own: (pattern) =>
-    inText(`case when t.fields_folded ? 'own' then exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'own') said where said like ${pattern})
-      else exists (select 1 from jsonb_path_query(t.fields, '$.custom[*]') own cross join jsonb_path_query(own, '$.Value[*]') said
-        where ${foldedSql(`(own ->> 'Name') || ': ' || (said #>> '{}')`)} like ${pattern}) end`),
+  own: (pattern) => ownSaying((said) => `${said} like ${pattern}`),
   confirmed: (pattern) => calledLike(pattern, CONFIRMED),
   suggested: (pattern) => calledLike(pattern, SUGGESTED),
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
@@ -184,7 +190,37 @@ function foldedSql(text: string): string {
   return `regexp_replace(normalize(lower(${text}), nfkd), '[\\u0300-\\u036f]', '', 'g')`;
 }
 
-function saying(criterion: TextId, pattern: string, param: Param): string {
+/** What own fields say meets a condition, given the SQL of one of their folded texts `name: value`. */
+function ownSaying(condition: (said: string) => string): string {
+  // What was described before there was this criterion is not kept folded.
+  return inText(`case when t.fields_folded ? 'own' then exists (select 1 from jsonb_array_elements_text(t.fields_folded -> 'own') said where ${condition('said')})
+      else exists (select 1 from jsonb_path_query(t.fields, '$.custom[*]') own cross join jsonb_path_query(own, '$.Value[*]') value
+        cross join lateral (select ${foldedSql(`(own ->> 'Name') || ': ' || (value #>> '{}')`)}) folded (said) where ${condition('folded.said')}) end`);
+}
+
+/** The same comparison as `ownMatcherOf` makes. */
+function ownComparing({ name, limits }: OwnComparison, param: Param): string {
+  const isLike = param(likePattern(name));
+  return ownSaying((said) => {
+    const value = `substring(${said} from '^.*: (\\S+)$')`;
+    const holding = limits.map(({ operator, value: limit }) => {
+      const days = COMPARED_DAYS[operator];
+      const day = (text: string, which: 'first' | 'last') =>
+        `(${text} || substr('${REST_OF_DAY[which]}', length(${text}) - 3))`;
+      const asNumber = isNumber(limit) ? `when ${value} ~ '${NUMBER_VALUE.source}' then ${value}::float8 ${operator} ${param(limit)}::float8` : '';
+      const asDate = isDate(limit)
+        ? `when ${value} ~ '${DATE_VALUE.source}' then ${day(value, days.value)} collate "C" ${operator} ${param(dayOf(limit, days.limit))}`
+        : '';
+      return `case ${asNumber} ${asDate} else false end`;
+    });
+    return every([`substring(${said} from '^(.*): \\S+$') like ${isLike}`, ...holding]);
+  });
+}
+
+function saying(criterion: TextId, value: string, param: Param): string {
+  const comparison = criterion === 'own' ? ownComparison(foldText(value)) : undefined;
+  if (comparison) return ownComparing(comparison, param);
+  const pattern = likePattern(value);
   const own = TEXTS[criterion];
   if (own) return own(param(pattern));
   return inText(

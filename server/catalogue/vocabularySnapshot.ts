@@ -46,6 +46,12 @@ export function vocabularyIndex(database: Database) {
       return snapshot.version >= version ? snapshot : read();
     },
 
+    /** The vocabularies as a transaction sees them. */
+    async seenIn(tx: Transaction): Promise<Snapshot> {
+      const version = await store.readVersion(database, tx);
+      return latest?.version === version ? latest : loadVocabularies(database, tx);
+    },
+
     /** The vocabularies inside a transaction that is about to change them: nobody else can until it ends. */
     async locked(tx: Transaction): Promise<Snapshot> {
       const version = await store.readVersion(database, tx, true);

@@ -1,6 +1,7 @@
 // What descriptions do: they record before and after of each photo that changes. And what is prepared for them: templates,
 // field sets, what counts as described.
 
+import type { OwnField } from '@stellin/core/describing/ownFields';
 import { describing, type Description } from '@stellin/core/describing/description';
 import { shapeOf } from '@stellin/core/describing/targets';
 import { remarksOn } from '@stellin/core/describing/limits';
@@ -15,6 +16,7 @@ import { recordFields, recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { today } from '../catalogue/clock';
 import { prefetch } from './prefetch';
+import { otherKind } from './ownFields';
 import type { Planner } from './planner';
 import * as store from './store';
 
@@ -35,6 +37,7 @@ type Kinds =
 export function describingChanges(
   database: Database,
   planner: Planner,
+  ownFields: (tx: Transaction) => Promise<readonly OwnField[]>,
   giveTerms: ChangeHandlers['giveTerms'],
 ): Pick<ChangeHandlers, Kinds> {
   // One closure for what its functions share; each of them fits a screen.
@@ -112,6 +115,14 @@ export function describingChanges(
       const before = find(all, fieldSetId, 'field set');
       if (all.some((other) => other.id !== fieldSetId && other.name === name))
         throw new StellinError('preparedExists', { what: 'a field set', name });
+      const other = otherKind(
+        entries,
+        all.filter(({ id }) => id !== fieldSetId),
+      );
+      if (other)
+        throw new StellinError('describingRefused', {
+          why: `“${other.name}” is a field of another kind in “${other.set}”; call it otherwise`,
+        });
       const position = before?.position ?? Math.max(0, ...all.map((other) => other.position)) + 1;
       await recordObject<store.FieldSetRow>(database, entryId, 'field_set', before, { name, entries, position }, tx);
       return () => `${before ? 'Change' : 'Make'} the field set “${name}”`;
@@ -162,12 +173,14 @@ export function describingChanges(
     if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
     const user = await displayName(accountId, tx);
     const inOrder = description.kind === 'fillTemplate';
+    const own = await ownFields(tx);
     const pages = store.photosToDescribe(database, selection, { inOrder, locked: true }, tx);
     const planned = prefetch(pages, async (photos) => ({
-      ...(await planner.plan({ description, photos, today: today(), user })),
+      ...(await planner.plan({ description, photos, today: today(), user, own })),
       photos: photos.length,
     }));
-    for await (const { json, count, photos } of planned) {
+    for await (const { json, count, photos, problem } of planned) {
+      if (problem !== undefined) throw new StellinError('describingRefused', { why: problem });
       if (count > 0) await recordFields(database, entryId, json, tx);
       await progress?.('Working out what changes', photos);
     }

@@ -1,6 +1,7 @@
 // Worker thread: what descriptions make of photos, and what follows from it. Rows come and go as JSON, as PostgreSQL has it.
 
 import { changedFields, describing, type Description } from '@stellin/core/describing/description';
+import { ownFieldsProblem, type OwnField } from '@stellin/core/describing/ownFields';
 import type { DescribedPhoto } from '@stellin/core/describing/photo';
 import { replacer, type Replacement } from '@stellin/core/describing/replacing';
 import { iimCuts } from '@stellin/core/metadata/blocks/iim';
@@ -26,11 +27,15 @@ export interface PlanRequest {
   photos: readonly PhotoTexts[];
   today: string;
   user: string;
+  /** The own fields of projects, whose values are checked. */
+  own: readonly OwnField[];
 }
 
 export interface PlannedChange {
   id: number;
   name: string;
+  /** Why it can’t be; undefined when it can. */
+  problem?: string | undefined;
   fields: { field: FieldId; before: FieldValue | null; after: FieldValue | null; cut: boolean }[];
 }
 
@@ -43,9 +48,10 @@ export function replace({ texts, replacing }: { texts: readonly string[]; replac
 
 /** What changes, photo by photo; photos that stay as they are are left out. */
 export function preview(request: PlanRequest): PlannedChange[] {
-  return changesOf(request).map(({ id, name, changes }) => ({
+  return changesOf(request).map(({ id, name, changes, problem }) => ({
     id,
     name,
+    problem,
     fields: changes.map(([field, before, after]) => ({
       field,
       before: before ?? null,
@@ -55,25 +61,34 @@ export function preview(request: PlanRequest): PlannedChange[] {
   }));
 }
 
-/** The same as rows of the ledger: `[{"id", "before", "after"}]` as JSON, and how many there are. */
-export function plan(request: PlanRequest): { json: string; count: number } {
-  const rows = changesOf(request).map(({ id, changes }) => ({
+/** The same as rows of the ledger: `[{"id", "before", "after"}]` as JSON, how many there are, and what can’t be of the first that can’t. */
+export function plan(request: PlanRequest): { json: string; count: number; problem?: string | undefined } {
+  const planned = changesOf(request);
+  const rows = planned.map(({ id, changes }) => ({
     id,
     before: Object.fromEntries(changes.map(([field, before]) => [field, before ?? null])),
     after: Object.fromEntries(changes.map(([field, , after]) => [field, after ?? null])),
   }));
-  return { json: JSON.stringify(rows), count: rows.length };
+  const refused = planned.find(({ problem }) => problem !== undefined);
+  return {
+    json: JSON.stringify(rows),
+    count: rows.length,
+    problem: refused && `${refused.problem} (${refused.name})`,
+  };
 }
 
 /** The photos that change, with the fields that differ. */
-function changesOf({ description, photos, today, user }: PlanRequest) {
+function changesOf({ description, photos, today, user, own }: PlanRequest) {
+  const ownFields = new Map(own.map((field) => [field.name, field]));
   const made = describing(description);
   // Whoever asks has looked at the description before.
   if (!made.ok) throw new Error(made.problem);
   return photos.flatMap((texts) => {
     const photo = photoOf(texts, today, user);
     const changes = changedFields(photo.fields, made.describe(photo));
-    return changes.length > 0 ? [{ id: texts.id, name: texts.name, changes }] : [];
+    const [, before, after] = changes.find(([field]) => field === 'custom') ?? [];
+    const problem = ownFieldsProblem(ownFields, before, after);
+    return changes.length > 0 ? [{ id: texts.id, name: texts.name, changes, problem }] : [];
   });
 }
 

@@ -1,6 +1,7 @@
 // Describing: what photos say, what a description would make of them, and what is prepared for it.
 
 import { describing, type Description } from '@stellin/core/describing/description';
+import type { OwnField } from '@stellin/core/describing/ownFields';
 import { ALL_RULES } from '@stellin/core/search/saved';
 import { fieldOf } from '@stellin/core/metadata/fields';
 import {
@@ -8,19 +9,18 @@ import {
   MAX_CHECKED,
   templateShape,
   type FieldSet,
-  type FieldSetEntry,
   type QualityRule,
   type Template,
 } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import type { TermName } from '@stellin/contract/termName';
-import { compareLabels } from '@stellin/core/vocabulary/tree';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import { today } from '../catalogue/clock';
 import type { Person, Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import { offeredChoices, ownFieldsOf } from './ownFields';
 import { prefetch } from './prefetch';
 import type { Planner } from './planner';
 import type { PlannedChange } from './planner.worker';
@@ -36,13 +36,24 @@ export function describingService(database: Database, search: Search, vocabulary
   // One closure for what its functions share; each of them fits a screen.
   const remembered = previewCache(database);
 
-  const workOut = (selection: Selection, description: Description, user: string): Promise<WorkedOut> =>
+  const ownFields = async (tx?: Transaction): Promise<OwnField[]> => {
+    const sets = await store.listPrepared(database, 'field_set', tx);
+    if (sets.length === 0) return [];
+    const { tree } = await (tx ? vocabulary.seenIn(tx) : vocabulary.current());
+    return ownFieldsOf(sets, tree);
+  };
+
+  const workOut = (
+    selection: Selection,
+    description: Description,
+    { user, own }: { user: string; own: readonly OwnField[] },
+  ): Promise<WorkedOut> =>
     database.transaction(async (tx) => {
       await store.readOneState(database, tx);
       const changes: PlannedChange[] = [];
       let looked = 0;
       for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
-        changes.push(...(await planner.preview({ description, photos, today: today(), user })));
+        changes.push(...(await planner.preview({ description, photos, today: today(), user, own })));
         looked += photos.length;
         if (looked >= MAX_PREVIEWED) break;
       }
@@ -51,6 +62,9 @@ export function describingService(database: Database, search: Search, vocabulary
     });
 
   return {
+    /** The fields that projects have made for themselves. */
+    ownFields,
+
     /** Brings photos whose fields an entry changes in line with its record: the fields, and by what they are found. */
     afterChange: (async (entryId, tx, progress) => {
       const derived = prefetch(store.photosChanged(database, entryId, tx), async (photos) => ({
@@ -78,15 +92,17 @@ export function describingService(database: Database, search: Search, vocabulary
       const made = describing(description);
       if (!made.ok) return { problem: made.problem, looked: 0, meant: 0, changing: 0, cuts: 0, photos: [] };
       const selection = await search.seenBy(person).settled(asked.selection);
-      const key = JSON.stringify([selection, description, today(), user]);
-      const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, user));
+      const own = await ownFields();
+      const key = JSON.stringify([selection, description, today(), user, own]);
+      const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, { user, own }));
+      const refused = changes.find(({ problem }) => problem !== undefined);
       const page = changes.slice(offset, offset + limit);
       const versions = await store.previewVersions(
         database,
         page.map(({ id }) => id),
       );
       return {
-        problem: null,
+        problem: refused ? `${refused.problem} (${refused.name})` : null,
         looked,
         meant,
         changing: changes.length,
@@ -108,11 +124,6 @@ export function describingService(database: Database, search: Search, vocabulary
         const label = path.pop();
         return label === undefined ? [] : [{ id, label, path }];
       };
-      const offered = ({ choices, branch }: FieldSetEntry) => {
-        const below = branch === null ? new Set<number>() : tree.below(branch);
-        const labels = [...below].flatMap((id) => (id === branch ? [] : (tree.get(id)?.label ?? [])));
-        return [...new Set([...choices, ...labels.sort(compareLabels)])];
-      };
       const [sets, templates, rules] = await Promise.all([
         store.listPrepared(database, 'field_set'),
         store.listPrepared(database, 'template'),
@@ -121,7 +132,7 @@ export function describingService(database: Database, search: Search, vocabulary
       return {
         fieldSets: sets.map(({ id, ...row }): FieldSet => {
           const { name, entries } = fieldSetShape.parse(row);
-          return { id, name, entries: entries.map((entry) => ({ ...entry, offered: offered(entry) })) };
+          return { id, name, entries: entries.map((entry) => ({ ...entry, offered: offeredChoices(entry, tree) })) };
         }),
         templates: templates
           .filter(({ owner_id }) => owner_id === null || owner_id === accountId)

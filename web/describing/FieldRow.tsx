@@ -4,7 +4,8 @@ import { Languages } from 'lucide-react';
 import { useId, useState } from 'react';
 import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { editOf, languagesOf, typedText, type Draft } from '@stellin/core/describing/drafts';
-import { shapeOf, type Target } from '@stellin/core/describing/targets';
+import type { OwnField, OwnFieldKind } from '@stellin/core/describing/ownFields';
+import { customName, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE } from '@stellin/core/metadata/values';
@@ -43,13 +44,14 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
   const mode = draft?.mode ?? 'replace';
   const typed = draft && typeof draft.typed === 'string' ? draft.typed : undefined;
   const text = typed ?? (draft ? '' : typedText(target, common, language));
-  const made = draft && editOf(target, draft);
+  const own = ownFieldOf(entry);
+  const made = draft && editOf(target, draft, own);
   const set = (value: string) =>
     value === typedText(target, common, language) && mode === 'replace'
       ? onDraft(undefined)
       : onDraft({ mode, typed: value, ...(language === DEFAULT_LANGUAGE ? {} : { language }) });
   const missing = entry?.required && !draft && says !== 'same';
-  const choices = entry?.offered ?? [];
+  const choices = own?.kind === 'yesNo' ? ['yes', 'no'] : (entry?.offered ?? []);
   return (
     <div
       className={`relative break-inside-avoid border-l-2 py-1 pl-2 ${draft ? 'border-spruce' : missing ? 'border-amber' : 'border-transparent'}`}
@@ -100,6 +102,8 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           says={says}
           onEdit={!readOnly && structured ? () => setEditing(true) : undefined}
         />
+      ) : own?.kind === 'several' && choices.length > 0 ? (
+        <SeveralChoices id={id} label={shape.label} choices={choices} text={text} onText={set} readOnly={readOnly} />
       ) : shape.type === 'boolean' || choices.length > 0 ? (
         <Select
           id={id}
@@ -133,7 +137,7 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           id={id}
           target={target}
           readOnly={readOnly}
-          placeholder={placeholderOf(says, agreement)}
+          placeholder={placeholderOf(says, agreement) || (own ? EXPECTED[own.kind] : '')}
           className={`h-7 w-full rounded border border-line bg-card px-2 ${shape.type === 'uri' ? 'font-mono text-[12px]' : ''}`}
           text={text}
           onText={set}
@@ -151,6 +155,59 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           }}
         />
       )}
+    </div>
+  );
+}
+
+/** What a field of a project takes; undefined for other fields. */
+export function ownFieldOf(entry: Props['entry']): OwnField | undefined {
+  const name = entry && customName(entry.target);
+  return entry && name !== undefined ? { name, kind: entry.kind, choices: entry.offered } : undefined;
+}
+
+/** How a value is written, where it is not free. */
+const EXPECTED: Readonly<Record<OwnFieldKind, string>> = {
+  text: '',
+  number: '12.5',
+  date: '1952, 1952-06 or 1952-06-14',
+  choice: '',
+  several: '',
+  yesNo: '',
+};
+
+interface SeveralProps {
+  id: string;
+  label: string;
+  choices: readonly string[];
+  /** Those that are chosen, with `; ` between. */
+  text: string;
+  onText: (text: string) => void;
+  readOnly: boolean;
+}
+
+/** Choices of which several can be taken. */
+function SeveralChoices({ id, label, choices, text, onText, readOnly }: SeveralProps) {
+  const chosen = text.split(/;\s*/).filter(Boolean);
+  return (
+    <div role="group" aria-label={label} className="flex flex-wrap gap-1 py-0.5">
+      {[...choices, ...chosen.filter((each) => !choices.includes(each))].map((choice, i) => {
+        const isChosen = chosen.includes(choice);
+        return (
+          <button
+            key={choice}
+            {...(i === 0 ? { id, 'data-value': true } : {})}
+            type="button"
+            aria-pressed={isChosen}
+            disabled={readOnly}
+            className={`h-6 rounded border px-2 text-[12px] ${isChosen ? 'border-spruce bg-spruce-pale font-semibold' : 'border-line bg-card hover:border-ink-3'}`}
+            onClick={() =>
+              onText((isChosen ? chosen.filter((each) => each !== choice) : [...chosen, choice]).join('; '))
+            }
+          >
+            {choice}
+          </button>
+        );
+      })}
     </div>
   );
 }

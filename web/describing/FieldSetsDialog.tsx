@@ -4,7 +4,8 @@ import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
 import { Controller, useFieldArray, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
-import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
+import { OWN_FIELD_KINDS, OWN_FIELD_LABELS } from '@stellin/core/describing/ownFields';
+import { customName, DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldSetShape, type FieldSet, type FieldSetEntry } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
@@ -133,6 +134,21 @@ function Entry({ target, at, last, form: { register, control }, onMove, onRemove
   return (
     <li className="flex flex-wrap items-center gap-2 px-2 py-1.5">
       <span className="w-40 truncate font-semibold">{label}</span>
+      {customName(target) !== undefined && (
+        <Controller
+          control={control}
+          name={`entries.${at}.kind`}
+          render={({ field }) => (
+            <Select
+              label={`Kind of ${label}`}
+              className="h-7 w-40"
+              value={field.value ?? 'text'}
+              onChange={field.onChange}
+              options={OWN_FIELD_KINDS.map((kind) => ({ value: kind, label: OWN_FIELD_LABELS[kind] }))}
+            />
+          )}
+        />
+      )}
       <Controller
         control={control}
         name={`entries.${at}.required`}

@@ -5,7 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import { z } from 'zod';
 import { editOf, type Draft } from '@stellin/core/describing/drafts';
 import { STANDARD_SETS } from '@stellin/core/describing/fieldSets';
-import { isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
+import { customName, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import type { FieldSet } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -19,7 +19,7 @@ import { Button } from '../parts/Button';
 import { Failure } from '../parts/Queried';
 import { useStored } from '../foundation/useStored';
 import { DescribeDialog } from './DescribeDialog';
-import { FieldRow } from './FieldRow';
+import { FieldRow, ownFieldOf } from './FieldRow';
 import { rememberDescription } from './last';
 import { useAgreement, usePrepared, type DescriptionInput } from './queries';
 
@@ -63,7 +63,10 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   if (error && !agreement) return <Failure error={error} onRetry={() => void refetch()} className="m-3" />;
   if (!agreement || !shown) return null;
 
-  const made = [...drafts].map(([target, draft]) => editOf(target, draft));
+  const known = new Map(
+    sets.flatMap((set) => set.entries.flatMap(({ entry }) => ownFieldOf(entry) ?? [])).map((own) => [own.name, own]),
+  );
+  const made = [...drafts].map(([target, draft]) => editOf(target, draft, known.get(customName(target) ?? '')));
   const edits = made.flatMap((each) => (each.ok ? [each.edit] : []));
   const ready = edits.length > 0 && edits.length === made.length;
   // Fields that agree are found by their target; own fields that photos have but no set names are shown with all fields.

@@ -42,6 +42,7 @@ test('a field set is changed: its fields move, go and come, with what each asks'
   await user.click(screen.getByRole('button', { name: 'Without Title' }));
   await user.type(screen.getByLabelText('Name of a field of the project'), 'Loan number');
   await user.click(screen.getByRole('button', { name: 'Add it' }));
+  await choose(user, screen.getByLabelText('Kind of Loan number'), 'Number');
   await choose(user, screen.getByLabelText('Add a field'), 'Headline');
   await user.click(screen.getByRole('button', { name: 'Keep the set of 3 fields' }));
   await waitFor(() => expect(changes()).toHaveLength(1));
@@ -52,7 +53,7 @@ test('a field set is changed: its fields move, go and come, with what each asks'
       name: 'Events',
       entries: [
         { target: 'city', required: true, help: 'As it was called then', choices: ['Saltmarsh', 'Norland'] },
-        { target: 'custom:Loan number', required: false },
+        { target: 'custom:Loan number', kind: 'number', required: false },
         { target: 'headline' },
       ],
     },

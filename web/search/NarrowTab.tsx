@@ -3,12 +3,20 @@
 
 import { Check, ChevronDown, ChevronRight, Minus } from 'lucide-react';
 import { useDeferredValue, useState } from 'react';
-import { excludeValue, FACETS, onlyValue, toggleValue, type Facet, type FacetId } from '@stellin/core/search/facets';
+import {
+  excludeValue,
+  FACETS,
+  onlyValue,
+  ownFacet,
+  toggleValue,
+  type Facet,
+  type FacetId,
+} from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { Query } from '@stellin/core/query/query';
 import type { FacetResult, FacetValue } from '@stellin/contract/search';
 import { numberText } from '@stellin/contract/wording';
-import { useFacets } from './queries';
+import { useFacets, useOwnFields } from './queries';
 import { TextField } from '../parts/Field';
 
 interface Props {
@@ -16,7 +24,6 @@ interface Props {
   show: (change: { query: string }) => void;
 }
 
-const ALL_FACETS = FACETS.map(({ id }) => id);
 const USUAL = 12;
 const MORE = 200;
 /** A facet with more values than this gets a field to search in them. */
@@ -25,12 +32,16 @@ const SEARCHED = 9;
 type Step = (query: Query, id: FacetId, value: Query) => Query;
 
 export function NarrowTab({ query, show }: Props) {
-  const { data: facets = [] } = useFacets(query, { facets: ALL_FACETS, limit: USUAL });
+  const { data: own = [] } = useOwnFields();
+  const all = [...FACETS, ...own.map(ownFacet)];
+  const { data: facets = [] } = useFacets(query, { facets: all.map(({ id }) => id), limit: USUAL });
   return (
     <div className="flex h-full overflow-x-auto" role="group" aria-label="Narrow the result">
-      {FACETS.map((facet) => {
+      {all.map((facet) => {
         const result = facets.find(({ id }) => id === facet.id);
-        return result ? <FacetColumn key={facet.id} facet={facet} first={result} query={query} show={show} /> : null;
+        // Fields of projects that nothing here says anything of would be empty columns.
+        const isShown = result && (facet.criterion !== 'own' || result.distinct > 0 || result.values.length > 0);
+        return isShown ? <FacetColumn key={facet.id} facet={facet} first={result} query={query} show={show} /> : null;
       })}
     </div>
   );

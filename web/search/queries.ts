@@ -1,8 +1,10 @@
 // What the screens of finding read. Counts depend on photos: any change of theirs makes them stale, too.
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { customName } from '@stellin/core/describing/targets';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { Sort } from '@stellin/core/search/sorts';
+import { describingRoutes } from '@stellin/contract/describing';
 import { searchRoutes } from '@stellin/contract/search';
 import { call } from '../foundation/api';
 
@@ -46,8 +48,23 @@ export function useFacets(query: string, { facets, limit = 12, containing = '', 
   return useQuery({
     queryKey: ['photos', 'facets', query, facets.join(), limit, containing, under],
     queryFn: async () =>
-      (await call(searchRoutes.facets, { query: { query, facets: facets.join(), limit, containing, under } })).facets,
+      (
+        await call(searchRoutes.facets, {
+          query: { query, facets: facets.map(encodeURIComponent).join(), limit, containing, under },
+        })
+      ).facets,
     placeholderData: keepPreviousData,
+  });
+}
+
+/** The names of the fields that projects have made for themselves, in the order of the field sets. */
+export function useOwnFields() {
+  return useQuery({
+    queryKey: ['describing'],
+    queryFn: () => call(describingRoutes.showPrepared, {}),
+    select: ({ fieldSets }) => [
+      ...new Set(fieldSets.flatMap(({ entries }) => entries.flatMap(({ target }) => customName(target) ?? []))),
+    ],
   });
 }
 

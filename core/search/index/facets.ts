@@ -2,7 +2,8 @@
 // once for each value that any of its photos in the result has, since that is what narrowing to the value would find.
 
 import type { TextId } from '../../query/criteria';
-import type { FacetId } from '../facets';
+import { foldText } from '../../text/words';
+import { facetOf, isOwnFacet, type FacetId, type OwnFacetId } from '../facets';
 import type { ListColumn } from './columns';
 import type { FinderIndex } from './finderIndex';
 import type { ListedId, TextList } from './listedTexts';
@@ -56,7 +57,9 @@ export function countValues(
   wanted?: (label: string) => boolean,
 ): Counted {
   const name = facet === 'person' && !knowsPrivate ? 'public person' : facet;
-  const values = index.kept(`values of ${name}`, () => VALUES[facet](index, knowsPrivate));
+  const values = index.kept(`values of ${name}`, () =>
+    isOwnFacet(facet) ? ownValues(index, facet) : VALUES[facet](index, knowsPrivate),
+  );
   return named(values, count(index, name, values, met), most, wanted);
 }
 
@@ -363,7 +366,7 @@ function presentOf(counts: Int32Array): Map<number, number> {
   return found;
 }
 
-const VALUES: Record<CountedFacet, (index: FinderIndex, knowsPrivate: boolean) => Values> = {
+const VALUES: Record<Exclude<CountedFacet, OwnFacetId>, (index: FinderIndex, knowsPrivate: boolean) => Values> = {
   person: (index, knowsPrivate) => listed(index, 'person', knowsPrivate),
   place: (index) => listed(index, 'place'),
   camera: (index) => single(index, 'camera'),
@@ -381,6 +384,27 @@ const VALUES: Record<CountedFacet, (index: FinderIndex, knowsPrivate: boolean) =
   }),
   changedBy: (index) => listedValues(index.changers),
 };
+
+/** What own fields of one name say: those of all names, of which the others count for nothing. */
+function ownValues(index: FinderIndex, id: OwnFacetId): Values {
+  const { prefix = '' } = facetOf(id);
+  const [all, begin] = [listed(index, 'own'), foldText(prefix)];
+  const isOf = Uint8Array.from({ length: all.size }, (_, value) =>
+    Number(foldText(all.name(value).label).startsWith(begin)),
+  );
+  return {
+    size: all.size,
+    count: (ordinals, counts) => {
+      all.count(ordinals, counts);
+      for (let value = 0; value < counts.length; value++) if (!isOf[value]) counts[value] = 0;
+    },
+    of: (ordinal) => all.of(ordinal).filter((value) => isOf[value]),
+    name: (value) => {
+      const text = all.name(value).label.slice(prefix.length);
+      return { value: text, label: text };
+    },
+  };
+}
 
 /** One value a photo at most, from `first` on; a smaller one or NaN is none. */
 function columnValues(values: Int32Array | Float64Array, size: number, first = 0): Omit<Values, 'name'> {

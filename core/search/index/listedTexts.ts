@@ -41,6 +41,11 @@ export class TextList implements Part<SavedList> {
     return this.column.having(this.texts.table.matching(pattern), found);
   }
 
+  /** The same with a text that meets a test of folded texts. */
+  meeting(meets: (text: string) => boolean, found: PhotoSet): PhotoSet {
+    return this.column.having(this.texts.table.meeting(meets), found);
+  }
+
   saved(size: number): SavedList {
     return { column: this.column.saved(size), texts: this.texts.saved() };
   }

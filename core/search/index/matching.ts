@@ -13,6 +13,7 @@ import {
 } from '../../query/criteria';
 import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, secondsOf } from '../photo';
+import { ownComparison, ownMatcherOf } from '../ownValues';
 import { areaOf, insideTest, latitudesOf } from '../places';
 import type { CriterionQuery, Query } from '../../query/query';
 import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../../text/words';
@@ -133,6 +134,8 @@ function saying(index: FinderIndex, criterion: TextId, pattern: string, from: Vi
   }
   if (criterion === 'changedBy') return index.changers.matching(pattern, index.empty());
   if (criterion === 'caption') return captioned(index, pattern);
+  if (criterion === 'own' && ownComparison(pattern))
+    return index.textsOf(criterion, true).meeting(ownMatcherOf(pattern), index.empty());
   const single = criterion in index.single ? index.single[criterion as keyof typeof index.single] : undefined;
   return (single ?? index.textsOf(criterion, from.knowsPrivate)).matching(pattern, index.empty());
 }

@@ -126,6 +126,13 @@ export class StringTable {
     return found;
   }
 
+  /** The numbers of texts that meet a test. */
+  meeting(meets: (text: string) => boolean): number[] {
+    const found: number[] = [];
+    this.scan(0, this.size, meets, found);
+    return found;
+  }
+
   private scan(from: number, to: number, meets: (text: string) => boolean, found: number[]): void {
     for (let number = from; number < to; number++) if (meets(this.text(number))) found.push(number);
   }
