@@ -17,6 +17,7 @@ import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
+import { projectRoutes } from './projects';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
 import { teamRoutes } from './team';
@@ -44,6 +45,7 @@ export const api = {
   ...markRoutes,
   ...peopleRoutes,
   ...photoRoutes,
+  ...projectRoutes,
   ...roomRoutes,
   ...searchRoutes,
   ...teamRoutes,

@@ -14,12 +14,14 @@ import { peopleChanges } from './people';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
 import { id, idParams, route, text } from './route';
+import { projectChanges } from './projects';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
 
 export const change = z.discriminatedUnion('kind', [
   ...termChanges,
   ...dossierChanges,
+  ...projectChanges,
   ...describingChanges,
   ...peopleChanges,
   ...fixityChanges,
@@ -70,7 +72,13 @@ export const change = z.discriminatedUnion('kind', [
     levels: z.number().int().min(1).max(20).default(1).describe('Of folders: how many, counted from the photo up'),
     remember: z.boolean().default(true).describe('Decide alike for files still to come'),
   }),
-  searchDefinition.extend({ kind: z.literal('saveSearch') }),
+  searchDefinition.extend({
+    kind: z.literal('saveSearch'),
+    dossierId: id
+      .nullable()
+      .default(null)
+      .describe('The dossier of the project within which it is asked, instead of its scope'),
+  }),
   z.object({
     kind: z.literal('changeSearch'),
     searchId: id,
@@ -81,6 +89,7 @@ export const change = z.discriminatedUnion('kind', [
     folder: searchFolder.optional(),
     pinned: z.boolean().optional(),
     scope: queryTextSchema.optional(),
+    dossierId: id.nullable().optional(),
     size: searchDefinition.shape.size.unwrap().optional(),
   }),
   z.object({ kind: z.literal('removeSearch'), searchId: id }),
@@ -106,10 +115,14 @@ export function changeSchema<Kind extends ChangeKind>(kind: Kind): SchemaOf<Kind
 /** What somebody needs to make a change, and to take it back. */
 export interface ChangeAccess {
   permission: Permission;
-  /** `photos`: in the parts of the catalogue that hold the photos it changes; `everywhere`: for the whole catalogue. */
-  where: 'photos' | 'everywhere';
+  /**
+   * `photos`: in the parts of the catalogue that hold the photos it changes; `dossiers`: in the dossiers that it changes, or that
+   * what it changes lies in, and for photos that are concerned where these are; `everywhere`: for the whole catalogue.
+   */
+  where: 'photos' | 'dossiers' | 'everywhere';
 }
 const inPhotos = (permission: Permission): ChangeAccess => ({ permission, where: 'photos' });
+const inDossiers = (permission: Permission): ChangeAccess => ({ permission, where: 'dossiers' });
 const everywhere = (permission: Permission): ChangeAccess => ({ permission, where: 'everywhere' });
 
 /** Who makes which change. Cataloguers propose terms instead of adding them. */
@@ -139,14 +152,18 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   proposeTerm: inPhotos('describe'),
   definePad: everywhere('describe'),
   removePad: everywhere('describe'),
-  makeDossier: everywhere('describe'),
-  changeDossier: everywhere('describe'),
-  placeDossier: everywhere('describe'),
-  copyDossier: everywhere('describe'),
-  removeDossier: everywhere('describe'),
-  putInDossier: everywhere('describe'),
-  takeFromDossier: everywhere('describe'),
-  arrangeDossier: everywhere('describe'),
+  makeDossier: inDossiers('describe'),
+  changeDossier: inDossiers('describe'),
+  placeDossier: inDossiers('describe'),
+  copyDossier: inDossiers('describe'),
+  removeDossier: inDossiers('describe'),
+  putInDossier: inDossiers('describe'),
+  takeFromDossier: inDossiers('describe'),
+  arrangeDossier: inDossiers('describe'),
+  makeProject: everywhere('vocabulary'),
+  changeProject: everywhere('vocabulary'),
+  closeProject: everywhere('vocabulary'),
+  removeProject: everywhere('vocabulary'),
   setFields: inPhotos('describe'),
   replaceText: inPhotos('describe'),
   tidyText: inPhotos('describe'),
@@ -190,16 +207,16 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   makeFolder: everywhere('files'),
   renameFolder: everywhere('files'),
   settleKeywords: everywhere('describe'),
-  saveSearch: everywhere('describe'),
-  changeSearch: everywhere('describe'),
-  removeSearch: everywhere('describe'),
+  saveSearch: inDossiers('describe'),
+  changeSearch: inDossiers('describe'),
+  removeSearch: inDossiers('describe'),
   importSearches: everywhere('describe'),
 };
 
 /** Whether somebody may make changes of a kind, of some photos at least. Kinds that are no more are for who administers. */
 export function mayChange(holder: Holder, kind: string): boolean {
   const { permission, where }: ChangeAccess = CHANGE_ACCESS[kind as ChangeKind] ?? everywhere('administer');
-  return (where === 'photos' ? holder.permissions : holder.everywhere).includes(permission);
+  return (where === 'everywhere' ? holder.everywhere : holder.permissions).includes(permission);
 }
 
 export const ledgerEntry = z.object({

@@ -84,6 +84,8 @@ export const errorBody = z.object({
 const MAX_ID = 2 ** 31 - 1;
 /** The number of a row. */
 export const id = z.coerce.number().int().min(1).max(MAX_ID);
+/** The same in a form, where it is a number already. */
+export const chosenId = z.number().int().min(1).max(MAX_ID);
 /** A place in a list, or how many rows. */
 export const rowCount = z.coerce.number().int().min(0).max(MAX_ID);
 /** A text that somebody gives. PostgreSQL has no text with a zero character, and halves of characters are none: both go. */

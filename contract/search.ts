@@ -49,6 +49,7 @@ export const searchFile = z.object({
 
 export const savedSearch = searchDefinition.extend({
   id: z.number(),
+  dossierId: z.number().nullable().describe('The dossier of the project within which it is asked'),
   asks: z.string().describe('Scope and query together'),
   count: z.number().describe('What matches now'),
   problems: z.array(z.string()).describe('What of it can’t be understood'),

@@ -51,6 +51,7 @@ const right = z.object({
   roleId: z.number(),
   place: rightPlace,
   placeName: z.string().nullable().describe('Null: the whole catalogue, or what is gone'),
+  project: z.boolean().describe('The dossier is that of a project'),
 });
 
 const overview = z.object({

@@ -43,6 +43,7 @@ import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
+import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
 import { API_DOCS_PATH, requireAccess, serve } from './serve';
@@ -137,6 +138,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);
+    projectsRoutesFor(app, services.projects);
     peopleRoutesFor(app, services);
     searchRoutesFor(app, services.search);
     trackingRoutesFor(app, services.tracking);

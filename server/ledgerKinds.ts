@@ -10,6 +10,7 @@ import type { LedgerKinds } from './ledger/kinds';
 import { markAspects, markObjects } from './marks/ledger';
 import { peopleAspects, peopleObjects } from './people/ledger';
 import { photoAspects } from './photos/ledger';
+import { projectObjects } from './projects/ledger';
 import { searchObjects } from './search/ledger';
 import { vocabularyAspects, vocabularyObjects } from './vocabulary/ledger';
 import { conflictAspects } from './writeback/ledger';
@@ -35,6 +36,7 @@ export const LEDGER_KINDS: LedgerKinds = {
     ...dossierObjects,
     ...peopleObjects,
     ...describingObjects,
+    ...projectObjects,
     ...searchObjects,
   },
   names: {

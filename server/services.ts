@@ -20,6 +20,7 @@ import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
 import { describingChanges } from './describing/changes';
+import { descriptionRecorder } from './describing/recording';
 import { describingService } from './describing/service';
 import { dossierChanges } from './dossiers/changes';
 import { dossierService } from './dossiers/service';
@@ -60,12 +61,15 @@ import { facePictures } from './people/pictures';
 import { scanningService } from './people/scanning';
 import { peopleService } from './people/service';
 import { photoChanges, photoService } from './photos/service';
+import { projectChanges } from './projects/changes';
+import { projectGuard } from './projects/guard';
+import { projectService } from './projects/service';
 import { searchChanges } from './search/changes';
 import { finderClient } from './search/finder';
 import { searchService } from './search/service';
 import { openThreads, type Threads } from './openThreads';
 import { trackingService } from './tracking/service';
-import { vocabularyChanges } from './vocabulary/changes';
+import { giveTermsTo, vocabularyChanges } from './vocabulary/changes';
 import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
 import { vocabularyService } from './vocabulary/service';
@@ -157,6 +161,16 @@ export async function openServices(
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives, jobs, planning.replace);
   const fixity = fixityService(database, drives, reader, jobs);
+  const projects = projectService({ database, dossiers, describing, search });
+  const descriptions = descriptionRecorder({
+    database,
+    planner: planning,
+    ownFields: describing.ownFields,
+    giveTerms: (found, termIds, context) => giveTermsTo(database, found, termIds, context),
+  });
+  const gathering = dossierChanges(database, search, dossiers, (dossierId, home, context) =>
+    projects.fillNew(dossierId, home, context, descriptions.fillNew),
+  );
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
   const ledger = ledgerService({
@@ -168,16 +182,18 @@ export async function openServices(
       ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
-      ...describingChanges(database, planning, describing.ownFields, termChanges.giveTerms),
+      ...describingChanges(database, descriptions),
       ...conflictChanges(database),
-      ...searchChanges(database, search, teams.givesRights),
-      ...dossierChanges(database, search),
+      ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
+      ...gathering,
+      ...projectChanges(database, dossiers, gathering.changeDossier),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,
     },
+    beforeEffect: [projectGuard(database)],
     afterChange: [
       describing.afterChange,
       people.afterChange,
@@ -282,6 +298,7 @@ export async function openServices(
     finder,
     marks,
     people,
+    projects,
     scanning,
     photos,
     previews,

@@ -347,6 +347,10 @@ for (const [field, id] of entries(COVERED)) {
   if (criterion && !byId.has(field.toLowerCase())) byId.set(field.toLowerCase(), criterion);
 }
 
+// A project is found by its dossier.
+const inDossier = byId.get('dossier');
+if (inDossier) byId.set('project', inDossier);
+
 /** The criterion a name stands for: its own, or the field that it covers. */
 export function criterionOf(name: string): Criterion | undefined {
   return byId.get(name.toLowerCase());

@@ -13,6 +13,8 @@ import * as store from './store';
 export type Rights = ReturnType<typeof rightsService>;
 
 const PERSONS_KEPT = 500;
+/** What somebody still may in a project that is closed. */
+const WHEN_CLOSED: ReadonlySet<Permission> = new Set<Permission>(['see', 'private']);
 
 /** `queryOf`: what a saved search asks, with those in it opened; undefined where there is none. */
 export function rightsService(database: Database, queryOf: (searchId: number) => Promise<Query | undefined>) {
@@ -34,7 +36,9 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
     const rights: Right[] = [];
     for (const held of rows) {
       const scope = await scopeOf(held);
-      if (scope) rights.push({ permissions: permissionsOf(held), scope });
+      if (!scope) continue;
+      const permissions = permissionsOf(held);
+      rights.push({ permissions: held.closed ? permissions.filter((id) => WHEN_CLOSED.has(id)) : permissions, scope });
     }
     const person = personWith(rights, {
       id: row.accountId,

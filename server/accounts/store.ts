@@ -88,6 +88,8 @@ export interface RightRow extends PlaceRow {
   preset: string | null;
   roleName: string;
   permissions: string[];
+  /** It is in a project that is closed. */
+  closed: boolean;
 }
 
 const PLACE_COLUMNS = `h.drive_id as "driveId", h.folder_id as "folderId", h.dossier_id as "dossierId", h.search_id as "searchId"`;
@@ -95,7 +97,9 @@ const PLACE_COLUMNS = `h.drive_id as "driveId", h.folder_id as "folderId", h.dos
 /** The rights of an account: its own, and those of its teams. */
 export function rightsOf(database: Database, accountId: number): Promise<RightRow[]> {
   return database.rows<RightRow>(
-    `select r.preset, r.name as "roleName", r.permissions, ${PLACE_COLUMNS} from held_right h join role r on r.id = h.role_id
+    `select r.preset, r.name as "roleName", r.permissions, ${PLACE_COLUMNS},
+       exists (select 1 from dossier_above a join project p on p.dossier_id = a.above_id where a.id = h.dossier_id and p.closed) as closed
+     from held_right h join role r on r.id = h.role_id
      where h.account_id = $1 or h.team_id in (select team_id from team_member where account_id = $1) order by h.id`,
     [accountId],
   );
@@ -157,6 +161,8 @@ export interface HeldRightRow extends PlaceRow {
   roleId: number;
   /** What the place is called; null where it is gone, or the whole catalogue. */
   place: string | null;
+  /** The dossier is that of a project. */
+  project: boolean;
 }
 
 /** All rights there are, with the names of the places. */
@@ -168,7 +174,8 @@ export function listRights(database: Database): Promise<HeldRightRow[]> {
        select p.id, d.parent_id, d.name || ' › ' || p.name from path p join dossier d on d.id = p.parent_id)
      select h.id, h.account_id as "accountId", h.team_id as "teamId", h.role_id as "roleId", ${PLACE_COLUMNS},
        coalesce(d.label, (select fd.label || ' › ' || replace(f.path, '/', ' › ') from folder f join drive fd on fd.id = f.drive_id where f.id = h.folder_id),
-         (select p.name from path p where p.id = h.dossier_id and p.parent_id is null), (select s.name from saved_search s where s.id = h.search_id)) as place
+         (select p.name from path p where p.id = h.dossier_id and p.parent_id is null), (select s.name from saved_search s where s.id = h.search_id)) as place,
+       exists (select 1 from project p where p.dossier_id = h.dossier_id) as project
      from held_right h left join drive d on d.id = h.drive_id order by h.id`,
   );
 }

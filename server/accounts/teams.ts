@@ -55,6 +55,7 @@ export function teamService(database: Database) {
           roleId: row.roleId,
           place: placeOf(row),
           placeName: row.place,
+          project: row.project,
         })),
       };
     },

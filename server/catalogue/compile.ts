@@ -207,7 +207,9 @@ function ownComparing({ name, limits }: OwnComparison, param: Param): string {
       const days = COMPARED_DAYS[operator];
       const day = (text: string, which: 'first' | 'last') =>
         `(${text} || substr('${REST_OF_DAY[which]}', length(${text}) - 3))`;
-      const asNumber = isNumber(limit) ? `when ${value} ~ '${NUMBER_VALUE.source}' then ${value}::float8 ${operator} ${param(limit)}::float8` : '';
+      const asNumber = isNumber(limit)
+        ? `when ${value} ~ '${NUMBER_VALUE.source}' then ${value}::float8 ${operator} ${param(limit)}::float8`
+        : '';
       const asDate = isDate(limit)
         ? `when ${value} ~ '${DATE_VALUE.source}' then ${day(value, days.value)} collate "C" ${operator} ${param(dayOf(limit, days.limit))}`
         : '';

@@ -31,6 +31,7 @@ import * as seen from './migrations/0026-seen';
 import * as rights from './migrations/0027-rights';
 import * as tokens from './migrations/0028-tokens';
 import * as secondFactor from './migrations/0029-second-factor';
+import * as projects from './migrations/0030-projects';
 
 interface Migration {
   name: string;
@@ -67,6 +68,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0027-rights', sql: rights.sql },
   { name: '0028-tokens', sql: tokens.sql },
   { name: '0029-second-factor', sql: secondFactor.sql },
+  { name: '0030-projects', sql: projects.sql },
 ];
 
 /** Of the migrations that this version knows. */

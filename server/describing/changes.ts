@@ -1,23 +1,20 @@
 // What descriptions do: they record before and after of each photo that changes. And what is prepared for them: templates,
 // field sets, what counts as described.
 
-import type { OwnField } from '@stellin/core/describing/ownFields';
 import { describing, type Description } from '@stellin/core/describing/description';
 import { shapeOf } from '@stellin/core/describing/targets';
 import { remarksOn } from '@stellin/core/describing/limits';
 import { parseQuery } from '@stellin/core/search/language';
 import { criterionOf } from '@stellin/core/query/criteria';
 import type { Selection } from '@stellin/contract/photos';
-import { templateShape } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
-import type { Database, Transaction } from '../database/database';
+import type { Database } from '../database/database';
 import { StellinError } from '../errors';
-import { recordFields, recordObject } from '../ledger/recordStore';
+import { selectionSql } from '../catalogue/selection';
+import { recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
-import { today } from '../catalogue/clock';
-import { prefetch } from './prefetch';
 import { otherKind } from './ownFields';
-import type { Planner } from './planner';
+import type { DescriptionRecorder } from './recording';
 import * as store from './store';
 
 type Kinds =
@@ -34,12 +31,7 @@ type Kinds =
   | 'saveQualityRule'
   | 'removeQualityRule';
 
-export function describingChanges(
-  database: Database,
-  planner: Planner,
-  ownFields: (tx: Transaction) => Promise<readonly OwnField[]>,
-  giveTerms: ChangeHandlers['giveTerms'],
-): Pick<ChangeHandlers, Kinds> {
+export function describingChanges(database: Database, recorder: DescriptionRecorder): Pick<ChangeHandlers, Kinds> {
   // One closure for what its functions share; each of them fits a screen.
   return {
     async setFields({ selection, edits, pasted }, context) {
@@ -76,10 +68,7 @@ export function describingChanges(
 
     async applyTemplate({ selection, templateId }, context) {
       const row = await requireTemplate(templateId, context);
-      const template = templateShape.parse({ ...row, termIds: row.term_ids });
-      await record(selection, { kind: 'fillTemplate', edits: template.edits }, context);
-      if (template.termIds.length > 0)
-        await giveTerms({ kind: 'giveTerms', selection, termIds: template.termIds }, context);
+      await recorder.fill(row, selectionSql(selection), { onlyEmpty: false }, context);
       return (photos) => `Template “${row.name}”: ${countText(photos, 'photo')}`;
     },
 
@@ -163,32 +152,8 @@ export function describingChanges(
     },
   };
 
-  /** Records what a description does to the photos of a selection. */
-  async function record(
-    selection: Selection,
-    description: Description,
-    { tx, entryId, accountId, progress }: ChangeContext,
-  ): Promise<void> {
-    const made = describing(description);
-    if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
-    const user = await displayName(accountId, tx);
-    const inOrder = description.kind === 'fillTemplate';
-    const own = await ownFields(tx);
-    const pages = store.photosToDescribe(database, selection, { inOrder, locked: true }, tx);
-    const planned = prefetch(pages, async (photos) => ({
-      ...(await planner.plan({ description, photos, today: today(), user, own })),
-      photos: photos.length,
-    }));
-    for await (const { json, count, photos, problem } of planned) {
-      if (problem !== undefined) throw new StellinError('describingRefused', { why: problem });
-      if (count > 0) await recordFields(database, entryId, json, tx);
-      await progress?.('Working out what changes', photos);
-    }
-  }
-
-  async function displayName(accountId: number, tx: Transaction): Promise<string> {
-    const row = await store.displayNameOf(database, accountId, tx);
-    return row?.name ?? '';
+  function record(selection: Selection, description: Description, context: ChangeContext): Promise<void> {
+    return recorder.record(selectionSql(selection), description, context);
   }
 
   /** A template that one may use. */

@@ -19,6 +19,7 @@ import type { AfterChange } from '../ledger/service';
 import { today } from '../catalogue/clock';
 import type { Person, Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
+import { selectionSql } from '../catalogue/selection';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { offeredChoices, ownFieldsOf } from './ownFields';
 import { prefetch } from './prefetch';
@@ -52,7 +53,12 @@ export function describingService(database: Database, search: Search, vocabulary
       await store.readOneState(database, tx);
       const changes: PlannedChange[] = [];
       let looked = 0;
-      for await (const photos of store.photosToDescribe(database, selection, { inOrder: true, locked: false }, tx)) {
+      for await (const photos of store.photosToDescribe(
+        database,
+        selectionSql(selection),
+        { inOrder: true, locked: false },
+        tx,
+      )) {
         changes.push(...(await planner.preview({ description, photos, today: today(), user, own })));
         looked += photos.length;
         if (looked >= MAX_PREVIEWED) break;
@@ -146,6 +152,10 @@ export function describingService(database: Database, search: Search, vocabulary
         rules: rules.map((rule) => ({ ...rule, lacking: lackingOf(rule) })),
       };
     },
+
+    /** The rules of what counts as described, each with what lacks it as queries. */
+    rules: async () =>
+      (await store.listPrepared(database, 'quality_rule')).map((rule) => ({ ...rule, lacking: lackingOf(rule) })),
 
     /** Which photos of a selection lack what the rules ask for. */
     async check(viewer: Viewer, selection: Selection) {

@@ -4,6 +4,7 @@ import type { Selection } from '@stellin/contract/photos';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
+import type { SqlCondition } from '../catalogue/compile';
 import { selectionSql } from '../catalogue/selection';
 import type { ChangedTexts, PhotoTexts } from './planner.worker';
 
@@ -16,14 +17,13 @@ export interface Reading {
   locked: boolean;
 }
 
-/** The photos of a selection, page by page, numbered. */
+/** Some photos (a statement that returns them), page by page, numbered. */
 export async function* photosToDescribe(
   database: Database,
-  selection: Selection,
+  chosen: SqlCondition,
   { inOrder, locked }: Reading,
   tx: Transaction,
 ): AsyncGenerator<PhotoTexts[]> {
-  const chosen = selectionSql(selection);
   // Everybody locks in the order of ids, so that nobody waits for one who waits for him.
   if (inOrder && locked)
     await database.rows(

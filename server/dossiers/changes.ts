@@ -5,10 +5,10 @@ import { foldText } from '@stellin/core/text/words';
 import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
-import type { ChangeHandlers } from '../ledger/service';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { ALL_PHOTOS, selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
-import { namesOf } from './service';
+import { namesOf, type Dossiers } from './service';
 import * as store from './store';
 import { recordObject } from '../ledger/recordStore';
 
@@ -24,28 +24,23 @@ type DossierChanges = Pick<
   | 'arrangeDossier'
 >;
 
-export function dossierChanges(database: Database, search: Search): DossierChanges {
+/** `fillNew`: told of photos that an entry puts into a dossier, and where that lies if the entry makes it. */
+export function dossierChanges(
+  database: Database,
+  search: Search,
+  dossiers: Dossiers,
+  fillNew: (dossierId: number, home: number, context: ChangeContext) => Promise<void>,
+): DossierChanges {
   // One closure for what its functions share; each of them fits a screen.
   return {
-    async makeDossier({ name, parentId, note, colour, selection }, { tx, entryId, accountId }) {
-      const rows = await store.listDossiers(database, tx);
-      if (parentId !== null) require(rows, parentId);
-      requireFreeName(rows, name, parentId);
-      const id = await store.nextId(database, tx);
-      const position = lastPosition(rows, parentId) + 1;
-      const made = {
-        id,
-        parent_id: parentId,
-        name,
-        name_folded: foldText(name),
-        note,
-        colour,
-        cover_photo: null,
-        position,
-        created_by: accountId,
-      };
-      await recordObject<store.DossierRow>(database, entryId, 'dossier', null, made, tx);
-      if (selection) await store.recordPut(database, entryId, id, selectionSql(selection), tx);
+    async makeDossier({ name, parentId, note, colour, selection }, context) {
+      const { tx, entryId, accountId } = context;
+      if (parentId !== null) require(await store.listDossiers(database, tx), parentId);
+      const { id } = await dossiers.recordNew(entryId, { name, note, colour, parentId, accountId }, tx);
+      if (selection) {
+        await store.recordPut(database, entryId, id, selectionSql(selection), tx);
+        if (parentId !== null) await fillNew(id, parentId, context);
+      }
       return (photos) => `Make the dossier “${name}”${photos ? ` of ${countText(photos, 'photo')}` : ''}`;
     },
 
@@ -112,9 +107,11 @@ export function dossierChanges(database: Database, search: Search): DossierChang
       return () => `Remove the dossier “${dossier.name}”${below ? ` with ${countText(below, 'dossier')} in it` : ''}`;
     },
 
-    async putInDossier({ dossierId, selection }, { tx, entryId }) {
+    async putInDossier({ dossierId, selection }, context) {
+      const { tx, entryId } = context;
       const { name } = require(await store.listDossiers(database, tx), dossierId);
       await store.recordPut(database, entryId, dossierId, selectionSql(selection), tx);
+      await fillNew(dossierId, dossierId, context);
       return (photos) => `Put ${countText(photos, 'photo')} into “${name}”`;
     },
 
@@ -160,10 +157,6 @@ function requireFreeName(
 ): void {
   const taken = rows.some((row) => row.parent_id === parentId && row.id !== except && row.name === name);
   if (taken) throw new StellinError('dossierExists', { name });
-}
-
-function lastPosition(rows: readonly store.DossierRow[], parentId: number | null): number {
-  return Math.max(0, ...rows.filter(({ parent_id }) => parent_id === parentId).map(({ position }) => position));
 }
 
 /** A position before the one at a place of an ordered list; behind all where there is no such place. */

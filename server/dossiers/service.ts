@@ -3,17 +3,63 @@
 import { DossierNames } from '@stellin/core/dossiers/naming';
 import { queryText } from '@stellin/core/search/language';
 import { criterion } from '@stellin/core/query/query';
+import { foldText } from '@stellin/core/text/words';
 import type { Dossier } from '@stellin/contract/dossiers';
 import { seesOnlyParts, type Viewer } from '../catalogue/viewer';
-import type { Database } from '../database/database';
+import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
+import { recordObject } from '../ledger/recordStore';
 import type { Search } from '../search/service';
 import * as store from './store';
 
 export type Dossiers = ReturnType<typeof dossierService>;
 
+interface NewDossier extends Pick<store.DossierRow, 'name' | 'note' | 'colour'> {
+  parentId: number | null;
+  accountId: number;
+}
+
 export function dossierService(database: Database, search: Search) {
+  /** A dossier by its number, as the ledger keeps it. */
+  const find = async (id: number, tx: Transaction): Promise<store.DossierRow | undefined> =>
+    (await store.listDossiers(database, tx)).find((row) => row.id === id);
+
   return {
+    find,
+
+    /** All below a dossier, each before those below it. */
+    below: async (id: number, tx: Transaction): Promise<store.DossierRow[]> =>
+      preOrder(await store.listDossiers(database, tx), id),
+
+    /** The shortest text that names just this dossier in a query. */
+    nameOf: async (id: number, tx: Transaction): Promise<string> =>
+      namesOf(await store.listDossiers(database, tx)).nameOf(id),
+
+    /** Records that a dossier is made, the last of those where it lies. Returns its number, and the query that will find its photos. */
+    async recordNew(
+      entryId: number,
+      { name, note, colour, parentId, accountId }: NewDossier,
+      tx: Transaction,
+    ): Promise<{ id: number; query: string }> {
+      const rows = await store.listDossiers(database, tx);
+      const siblings = rows.filter(({ parent_id }) => parent_id === parentId);
+      if (siblings.some((row) => row.name === name)) throw new StellinError('dossierExists', { name });
+      const made = {
+        id: await store.nextId(database, tx),
+        parent_id: parentId,
+        name,
+        name_folded: foldText(name),
+        note,
+        colour,
+        cover_photo: null,
+        position: Math.max(0, ...siblings.map(({ position }) => position)) + 1,
+        created_by: accountId,
+      };
+      await recordObject<store.DossierRow>(database, entryId, 'dossier', null, made, tx);
+      const query = queryText(criterion('dossier', namesOf([...rows, made]).nameOf(made.id)));
+      return { id: made.id, query };
+    },
+
     /** All dossiers, each before those below it, with what their queries find. */
     async list(viewer: Viewer): Promise<Dossier[]> {
       const [rows, covers, pinned] = await Promise.all([

@@ -26,10 +26,16 @@ export async function requireReach(
   const access = CHANGE_ACCESS[kind as ChangeKind];
   // What concerns the whole catalogue concerns photos that do not exist for who works on it, too.
   if (!access || access.where === 'everywhere') return;
+  // Who may do it in the whole catalogue may gather what is private as well; it stays what they do not see.
+  if (access.where === 'dossiers' && person.everywhere.includes(access.permission)) return;
   const reach = reachOf(person, access.permission);
   if (reach === null) return;
   const within = sightSql(reach, [entryId]);
   const outside = await store.countOutside(database, within, tx);
   if (outside > 0)
     throw new StellinError('outOfReach', { role: person.role, photos: `${countText(outside, 'photo')} of these` });
+  if (access.where !== 'dossiers') return;
+  const dossiers = reach.flatMap(({ scope }) => (scope.kind === 'dossier' ? [scope.dossierId] : []));
+  if (await store.touchesOtherDossiers(database, entryId, dossiers, tx))
+    throw new StellinError('outOfReach', { role: person.role, photos: 'that' });
 }

@@ -46,6 +46,9 @@ export type ChangeHandlers = { [Kind in ChangeKind]: ChangeHandler<Kind> };
 /** Runs inside the transaction of every change, after it took effect: brings derived data in line. */
 export type AfterChange = (entryId: number, tx: Transaction, progress?: Running['progress']) => Promise<void>;
 
+/** Looks at what an entry has recorded, before it takes effect; throws to refuse it. `kind`: that of the change, or of the one taken back. */
+export type BeforeEffect = (entry: { entryId: number; kind: string }, tx: Transaction) => Promise<void>;
+
 /** Whether an entry can be taken back or repeated (else null), and the later entries that stand in the way. */
 export interface Standing {
   step: 'undo' | 'redo' | null;
@@ -64,6 +67,7 @@ interface LedgerParts {
   /** What changes touch. */
   kinds: LedgerKinds;
   handlers: ChangeHandlers;
+  beforeEffect: readonly BeforeEffect[];
   afterChange: readonly AfterChange[];
   /** Runs before an entry is taken back or repeated: keeps others away from what it touches. */
   beforeReverse: readonly AfterChange[];
@@ -79,6 +83,7 @@ export function ledgerService({
   database,
   kinds,
   handlers,
+  beforeEffect,
   afterChange,
   beforeReverse,
   afterCommit,
@@ -138,6 +143,7 @@ export function ledgerService({
     );
     await store.recordReverse(database, kinds, reversed, entryId, tx);
     await requireReach(database, { entryId, kind: target.kind, person }, tx);
+    for (const hook of beforeEffect) await hook({ entryId, kind: target.kind }, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
     return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx, running?.progress);
   };
@@ -168,6 +174,7 @@ export function ledgerService({
           const handler = handlers[change.kind] as ChangeHandler<ChangeKind>;
           const title = await handler(change, { tx, entryId, accountId, person, progress: running?.progress });
           await requireReach(database, { entryId, kind: change.kind, person }, tx);
+          for (const hook of beforeEffect) await hook({ entryId, kind: change.kind }, tx);
           const { photos, objects } = await store.countOf(database, entryId, tx);
           if (photos === 0 && objects === 0)
             throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });

@@ -117,6 +117,24 @@ test('of what is prepared, and of links, each property that changed is', async (
       ['Template “Beach”', 'Terms', '–', 'Delta'],
     ]),
   );
+  const project = await shown({
+    kind: 'makeProject',
+    name: 'Autumn show',
+    note: '',
+    colour: '',
+    starts: '2024-09',
+    ends: '',
+    fieldSetId: null,
+    templateId: template.id,
+    ruleId: null,
+  });
+  expect(project.objects).toEqual(
+    expect.arrayContaining([
+      ['Project', 'Starts', '–', '2024-09'],
+      ['Project', 'Dossier', '–', 'Autumn show'],
+      ['Project', 'Template', '–', 'Beach'],
+    ]),
+  );
   const search = await shown({ kind: 'saveSearch', name: 'Best', query: 'rating:>=4', sort: 'rating-desc' });
   expect(search.objects).toContainEqual(['Saved search “Best”', 'Order', '–', 'Rating ↓']);
   const changed = await shown({ kind: 'changeSearch', searchId: search.id, query: 'rating:5' });
@@ -161,6 +179,8 @@ test('of places, bundles and what is taken out of the catalogue, what was and wh
   expect((await shown({ kind: 'putCopyBack', photoId, copyId })).photos).toEqual([
     ['a.jpg', 'File', 'the damaged file', 'a good copy of it'],
   ]);
+  // The file is put back by a job, which is over before others write to it.
+  await world.eventually(async () => (await world.services.jobs.list()).every(({ state }) => state === 'done'));
   expect((await shown({ kind: 'removePhotos', selection: { query: 'folder:Vault/copies' } })).photos).toEqual([
     ['a.jpg', 'Taken out of the catalogue', 'no', 'yes'],
   ]);

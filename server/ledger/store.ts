@@ -397,3 +397,29 @@ export async function countOutside(
   );
   return row?.outside ?? 0;
 }
+
+/**
+ * Whether an entry touches dossiers, or searches of projects, that lie neither in some dossiers nor are these: photos are put into
+ * these and taken out, while they themselves stay what they are.
+ */
+export async function touchesOtherDossiers(
+  database: Database,
+  entryId: number,
+  dossiers: readonly number[],
+  tx: Transaction,
+): Promise<boolean> {
+  const row = await database.row<{ outside: boolean }>(
+    `with mine as materialized (select id from dossier_above where above_id = any($2::int[])),
+     made as (select object_id as id from ledger_object where entry_id = $1 and kind = 'dossier' and before is null)
+     select exists (select 1 from ledger_photo where entry_id = $1 and aspect = 'dossier'
+         and key not in (select id from mine) and key not in (select id from made))
+       or exists (select 1 from ledger_object o cross join lateral (values (o.before), (o.after)) each (said)
+         where o.entry_id = $1 and each.said is not null and coalesce(case o.kind
+           when 'dossier' then (each.said ->> 'parent_id')::int
+           when 'saved_search' then (each.said ->> 'dossier_id')::int end, 0)
+           not in (select id from mine union all select id from made where o.kind = 'dossier')) as outside`,
+    [entryId, dossiers],
+    tx,
+  );
+  return row?.outside ?? true;
+}

@@ -15,10 +15,11 @@ import { recordObject } from '../ledger/recordStore';
 
 type SearchChanges = Pick<ChangeHandlers, 'saveSearch' | 'changeSearch' | 'removeSearch' | 'importSearches'>;
 
-/** `givesRights`: whether what a saved search finds is what somebody may see. */
+/** `givesRights`: whether what a saved search finds is what somebody may see. `scopeOf`: what the searches of a project are asked within. */
 export function searchChanges(
   database: Database,
   search: Search,
+  scopeOf: (dossierId: number, tx: Transaction) => Promise<string | undefined>,
   givesRights: (searchId: number, tx: Transaction) => Promise<boolean>,
 ): SearchChanges {
   /** Who changes what others may see administers. */
@@ -28,19 +29,24 @@ export function searchChanges(
   };
 
   return {
-    async saveSearch({ kind: _, ...definition }, { tx, entryId, accountId }) {
+    async saveSearch({ kind: _, dossierId, ...definition }, { tx, entryId, accountId }) {
       const all = await store.listSearches(database, tx);
       requireFreeName(definition.name, all);
-      await keep(entryId, null, definition, accountId, all, tx);
+      const within = dossierId === null ? { dossier_id: null } : await inProject(dossierId, tx);
+      await keep(entryId, null, { ...definition, ...within }, accountId, all, tx);
       return () => `Save the search “${definition.name}”`;
     },
 
-    async changeSearch({ kind: _, searchId, ...changes }, context) {
+    async changeSearch({ kind: _, searchId, dossierId, ...changes }, context) {
       const { tx, entryId } = context;
       const all = await store.listSearches(database, tx);
       const before = requireSearch(searchId, all);
       const given = Object.fromEntries(Object.entries(changes).filter(([, value]) => value !== undefined));
-      const after = { ...before, ...given };
+      // What is asked within a project stays within it.
+      const stays = before.dossier_id === null ? {} : { scope: before.scope };
+      const left = dossierId === null ? { dossier_id: null } : stays;
+      const moved = typeof dossierId === 'number' ? await inProject(dossierId, tx) : left;
+      const after = { ...before, ...given, ...moved };
       if (asked(after) !== asked(before)) await requireFreeOfRights(before, context);
       const renamed = after.name !== before.name;
       if (renamed)
@@ -73,21 +79,29 @@ export function searchChanges(
       const { tx, entryId, accountId } = context;
       const known = await store.listSearches(database, tx);
       // Those that come may name one another.
-      const together = [...searches.map((each) => ({ ...each, id: 0, created_by: null })), ...known];
+      const together = [...searches.map((each) => ({ ...each, id: 0, created_by: null, dossier_id: null })), ...known];
       for (const definition of searches) {
         const before = known.find(({ name }) => name === definition.name) ?? null;
         if (before && sameDefinition(before, definition)) continue;
         if (before && asked(before) !== asked(definition)) await requireFreeOfRights(before, context);
-        await keep(entryId, before, definition, accountId, together, tx);
+        await keep(entryId, before, { ...definition, dossier_id: null }, accountId, together, tx);
       }
       return () => `Take in ${countText(searches.length, 'saved search', 'saved searches')}`;
     },
   };
 
+  /** How a search of a project stands in it. */
+  async function inProject(dossierId: number, tx: Transaction): Promise<{ scope: string; dossier_id: number }> {
+    const scope = await scopeOf(dossierId, tx);
+    if (scope === undefined)
+      throw new StellinError('notFound', { what: 'such project (it may have been removed meanwhile)' });
+    return { scope, dossier_id: dossierId };
+  }
+
   async function keep(
     entryId: number,
     before: store.SavedSearchRow | null,
-    definition: SearchDefinition,
+    definition: SearchDefinition & Pick<store.SavedSearchRow, 'dossier_id'>,
     accountId: number,
     all: readonly store.SavedSearchRow[],
     tx: Transaction,

@@ -21,6 +21,7 @@ export const searchObjects = {
       pinned: { label: 'Pinned' },
       scope: { label: 'Asked within' },
       size: { label: 'Size on the sheet' },
+      dossier_id: { label: 'Of the project', refersTo: 'dossier' },
       created_by: { label: 'Made by', refersTo: 'account' },
     },
   },

@@ -231,6 +231,7 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
       return opened.map(({ search, problems }, i) => ({
         ...definitionOf(search),
         id: search.id,
+        dossierId: search.dossier_id,
         asks: asked(search),
         problems,
         count: counts[i]?.photos ?? 0,
@@ -240,14 +241,16 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
 }
 
 /**
- * Saved searches that exist for somebody: who sees only parts of the catalogue has their own, and those that their rights name;
+ * Saved searches that exist for somebody: who sees only parts of the catalogue has their own, those that their rights name, and those of their projects;
  * for others one that finds nothing but what does not exist for them does not either.
  */
 async function seenSearches({ database, finder }: SearchParts, viewer: Viewer): Promise<store.SavedSearchRow[]> {
   const searches = await store.listSearches(database);
   if (viewer.sight === null) return searches;
   const named = new Set(viewer.sight.map(({ scope }) => (scope.kind === 'search' ? scope.searchId : 0)));
-  const isGiven = ({ id, created_by: maker }: store.SavedSearchRow) => named.has(id) || maker === viewer.accountId;
+  const dossiers = new Set(viewer.sight.map(({ scope }) => (scope.kind === 'dossier' ? scope.dossierId : 0)));
+  const isGiven = ({ id, created_by: maker, dossier_id: dossier }: store.SavedSearchRow) =>
+    named.has(id) || maker === viewer.accountId || (dossier !== null && dossiers.has(dossier));
   if (seesOnlyParts(viewer)) return searches.filter(isGiven);
   const texts = await textsBy(database, searches);
   const queries = searches.map((search) => openSearches(parseQuery(asked(search)).query, texts).query);

@@ -23,9 +23,10 @@ export interface SavedSearchRow {
   scope: string;
   size: number | null;
   created_by: number | null;
+  dossier_id: number | null;
 }
 
-const COLUMNS = 'id, name, query, sort, note, folder, pinned, scope, size, created_by';
+const COLUMNS = 'id, name, query, sort, note, folder, pinned, scope, size, created_by, dossier_id';
 
 export async function listSearches(database: Database, tx?: Transaction): Promise<SavedSearchRow[]> {
   return database.rows<SavedSearchRow>(`select ${COLUMNS} from saved_search order by folder, lower(name)`, [], tx);

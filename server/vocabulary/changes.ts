@@ -4,6 +4,7 @@ import type { Term } from '@stellin/core/vocabulary/term';
 import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import type { SqlCondition } from '../catalogue/compile';
 import { selectionSql } from '../catalogue/selection';
 import type { Search } from '../search/service';
 import { goneTerms, queryFollower } from './following';
@@ -50,8 +51,7 @@ export function vocabularyChanges(
 
   return {
     async giveTerms({ selection, termIds }, { tx, entryId }) {
-      const terms = await requireAssignable(database, termIds, tx);
-      await store.recordTermsOfPhotos(database, entryId, selectionSql(selection), termIds, true, tx);
+      const terms = await giveTermsTo(database, selectionSql(selection), termIds, { tx, entryId });
       return (photos) => `Give ${labelsText(terms)} to ${countText(photos, 'photo')}`;
     },
 
@@ -66,6 +66,18 @@ export function vocabularyChanges(
       PlannedKind
     >),
   };
+}
+
+/** Records that photos (a statement) get terms, which are returned. */
+export async function giveTermsTo(
+  database: Database,
+  photos: SqlCondition,
+  termIds: readonly number[],
+  { tx, entryId }: Pick<ChangeContext, 'tx' | 'entryId'>,
+): Promise<Term[]> {
+  const terms = await requireAssignable(database, termIds, tx);
+  await store.recordTermsOfPhotos(database, entryId, photos, termIds, true, tx);
+  return terms;
 }
 
 function labelsText(terms: readonly Term[]): string {

@@ -2,17 +2,17 @@
 
 import { useState } from 'react';
 import { foldText } from '@stellin/core/text/words';
-import type { RightPlace, RightPlaceKind } from '@stellin/contract/team';
-import { useDossiers } from '../dossiers/queries';
+import type { RightPlace } from '@stellin/contract/team';
+import { useDossiers, useProjects } from '../dossiers/queries';
 import { useDrives, useFolders } from '../drives/queries';
 import { Combobox } from '../parts/Combobox';
 import { BOX, Field } from '../parts/Field';
 import { Select } from '../parts/Select';
 import { useSearches } from '../search/queries';
-import { PLACE_KINDS } from './rightText';
+import { PLACE_KINDS, type ChosenKind } from './rightText';
 
 const MAX_OPTIONS = 40;
-const KINDS = Object.entries(PLACE_KINDS).map(([value, label]) => ({ value: value as RightPlaceKind, label }));
+const KINDS = Object.entries(PLACE_KINDS).map(([value, label]) => ({ value: value as ChosenKind, label }));
 
 interface Choice {
   key: string;
@@ -26,7 +26,7 @@ interface Props {
 }
 
 export function PlacePicker({ onChoose }: Props) {
-  const [kind, setKind] = useState<RightPlaceKind>('catalogue');
+  const [kind, setKind] = useState<ChosenKind>('catalogue');
   return (
     <>
       <Field label="Where">
@@ -48,7 +48,7 @@ export function PlacePicker({ onChoose }: Props) {
   );
 }
 
-function WhichOne({ kind, onChoose }: { kind: Exclude<RightPlaceKind, 'catalogue'> } & Props) {
+function WhichOne({ kind, onChoose }: { kind: Exclude<ChosenKind, 'catalogue'> } & Props) {
   const [text, setText] = useState('');
   const choices = useChoices(kind);
   const wanted = foldText(text.trim());
@@ -83,10 +83,11 @@ function WhichOne({ kind, onChoose }: { kind: Exclude<RightPlaceKind, 'catalogue
 }
 
 /** All parts of a kind by name. */
-function useChoices(kind: Exclude<RightPlaceKind, 'catalogue'>): Choice[] {
+function useChoices(kind: Exclude<ChosenKind, 'catalogue'>): Choice[] {
   const drives = useDrives().data?.drives ?? [];
   const folders = useFolders().data ?? [];
   const dossiers = useDossiers().data ?? [];
+  const projects = useProjects().data ?? [];
   const searches = useSearches().data ?? [];
   const labels = new Map(drives.map(({ id, label }) => [id, label]));
   const CHOICES: Record<typeof kind, () => Choice[]> = {
@@ -107,6 +108,12 @@ function useChoices(kind: Exclude<RightPlaceKind, 'catalogue'>): Choice[] {
         key: String(id),
         label: path.replaceAll('/', ' › '),
         place: { kind: 'dossier', dossierId: id },
+      })),
+    project: () =>
+      projects.map(({ dossierId, name }) => ({
+        key: String(dossierId),
+        label: name,
+        place: { kind: 'dossier', dossierId },
       })),
     search: () =>
       searches.map(({ id, name }) => ({ key: String(id), label: name, place: { kind: 'search', searchId: id } })),

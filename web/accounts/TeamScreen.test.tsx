@@ -28,15 +28,30 @@ const TEAM: TeamOverview = {
   ],
   teams: [{ id: 7, name: 'Saturday', note: 'Comes on Saturdays' }],
   rights: [
-    { id: 1, holder: { kind: 'account', id: 1 }, roleId: 1, place: { kind: 'catalogue' }, placeName: null },
+    {
+      id: 1,
+      holder: { kind: 'account', id: 1 },
+      roleId: 1,
+      place: { kind: 'catalogue' },
+      placeName: null,
+      project: false,
+    },
     {
       id: 2,
       holder: { kind: 'account', id: 2 },
       roleId: 3,
       place: { kind: 'dossier', dossierId: 4 },
       placeName: 'Loans',
+      project: false,
     },
-    { id: 3, holder: { kind: 'team', id: 7 }, roleId: 9, place: { kind: 'folder', folderId: 5 }, placeName: null },
+    {
+      id: 3,
+      holder: { kind: 'team', id: 7 },
+      roleId: 9,
+      place: { kind: 'folder', folderId: 5 },
+      placeName: null,
+      project: false,
+    },
   ],
 };
 const LINK = { token: 'abc', until: '2030-01-08T10:00:00Z' };

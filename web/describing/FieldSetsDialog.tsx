@@ -21,14 +21,15 @@ import { useFormOf } from '../parts/useFormOf';
 
 type Draft = Omit<FieldSet, 'id' | 'entries'> & { id: number | null; entries: FieldSetEntry[] };
 
-export function FieldSetsDialog({ onClose }: { onClose: () => void }) {
+/** `first`: the set to begin with, its editor open. */
+export function FieldSetsDialog({ first, onClose }: { first?: FieldSet; onClose: () => void }) {
   const { data } = usePrepared();
-  const [editing, setEditing] = useState<Draft | null>(null);
+  const [editing, setEditing] = useState<Draft | null>(first ?? null);
   const change = useChange();
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title="Field sets" wide>
       {editing ? (
-        <Editor draft={editing} onClose={() => setEditing(null)} />
+        <Editor draft={editing} onClose={() => (first ? onClose() : setEditing(null))} />
       ) : (
         <>
           <p className="mb-2 text-ink-2">

@@ -6,6 +6,8 @@ import { z } from 'zod';
 import { editOf, type Draft } from '@stellin/core/describing/drafts';
 import { STANDARD_SETS } from '@stellin/core/describing/fieldSets';
 import { customName, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
+import { conjuncts } from '@stellin/core/query/query';
+import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { FieldSet } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -17,6 +19,7 @@ import { photosBetween, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
 import { Button } from '../parts/Button';
 import { Failure } from '../parts/Queried';
+import { useProjects } from '../dossiers/queries';
 import { useStored } from '../foundation/useStored';
 import { DescribeDialog } from './DescribeDialog';
 import { FieldRow, ownFieldOf } from './FieldRow';
@@ -52,7 +55,11 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   }, [wantsFocus, onFocused, agreement]);
 
   const sets = setsOf(prepared);
-  const shown = sets.find(({ name }) => name === chosenSet) ?? sets[0];
+  const ofProject = useProjectSet(result.query, prepared?.fieldSets);
+  const [leftFor, setLeftFor] = useState<string | undefined>(undefined);
+  // In a project its own set comes first, until another one is chosen there.
+  const wanted = ofProject !== undefined && leftFor !== ofProject ? ofProject : chosenSet;
+  const shown = sets.find(({ name }) => name === wanted) ?? sets[0];
   const setDraft = (target: Target, draft: Draft | undefined) => {
     const changed = new Map(drafts);
     if (draft) changed.set(target, draft);
@@ -129,7 +136,14 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
         }
       }}
     >
-      <SetChoice sets={sets} chosen={shown.name} onChoose={setChosenSet} />
+      <SetChoice
+        sets={sets}
+        chosen={shown.name}
+        onChoose={(name) => {
+          setChosenSet(name);
+          setLeftFor(name === ofProject ? undefined : ofProject);
+        }}
+      />
       <div className="min-w-0 flex-1 overflow-y-auto px-3 py-1.5">
         <div className="columns-2 gap-6 xl:columns-3">
           {entries.map(({ target, entry }) => (
@@ -250,6 +264,14 @@ function Applying({ drafts, photos, disabled, initial, onFill, onApplyNext, onRe
       )}
     </div>
   );
+}
+
+/** The field set of the project that a query asks for, by its name. */
+function useProjectSet(query: string, fieldSets: readonly FieldSet[] | undefined): string | undefined {
+  const { data: projects = [] } = useProjects();
+  const asked = conjuncts(parseQuery(query).query).map(queryText);
+  const project = projects.find((each) => asked.includes(each.query));
+  return fieldSets?.find(({ id }) => id === project?.fieldSetId)?.name;
 }
 
 /** All field sets: those of the team first. */

@@ -1,8 +1,6 @@
 // Making a dossier, or changing its name, colour and note.
 
-import { RadioGroup } from 'radix-ui';
 import { Controller } from 'react-hook-form';
-import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { dossierShape, type Dossier } from '@stellin/contract/dossiers';
 import type { Selection } from '@stellin/contract/photos';
 import { useChange } from '../foundation/changes';
@@ -10,7 +8,7 @@ import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { TextArea, TextField } from '../parts/Field';
 import { useFormOf } from '../parts/useFormOf';
-import { ColourDot } from './ColourDot';
+import { ColourChoice } from './ColourChoice';
 
 export type DossierTask =
   | { kind: 'make'; parent: Dossier | null; selection: Selection | null; from: string }
@@ -66,25 +64,5 @@ export function DossierDialog({ task, onClose }: { task: DossierTask; onClose: (
         </div>
       </form>
     </Dialog>
-  );
-}
-
-function ColourChoice({ colour, onChoose }: { colour: string; onChoose: (colour: string) => void }) {
-  return (
-    <fieldset>
-      <legend>Colour</legend>
-      <RadioGroup.Root value={colour} onValueChange={onChoose} orientation="horizontal" className="mt-1 flex gap-1">
-        {['', ...MARK_COLOURS].map((each) => (
-          <RadioGroup.Item
-            key={each}
-            value={each}
-            aria-label={each || 'no colour'}
-            className="flex size-7 items-center justify-center rounded border border-line data-[state=checked]:border-ink"
-          >
-            <ColourDot colour={each} />
-          </RadioGroup.Item>
-        ))}
-      </RadioGroup.Root>
-    </fieldset>
   );
 }

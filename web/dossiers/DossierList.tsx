@@ -1,13 +1,14 @@
 // Dossiers among the sources: a tree with colours and counts. Photos are dropped on them; each drag has a key or menu twin.
 
-import { ChevronDown, ChevronRight, Pin } from 'lucide-react';
-import { useState } from 'react';
+import { BriefcaseBusiness, ChevronDown, ChevronRight, Pin } from 'lucide-react';
+import { use, useState } from 'react';
 import type { Dossier } from '@stellin/contract/dossiers';
 import type { Selection } from '@stellin/contract/photos';
+import type { Project } from '@stellin/contract/projects';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
-import { useMayChange } from '../foundation/session';
+import { PersonContext, useMayChange } from '../foundation/session';
 import { selectionOf, selectionOfGrasped } from '../photos/chosen';
 import type { Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
@@ -17,7 +18,7 @@ import { useDragging, type DropZone } from '../parts/dragging/dragging';
 import { ColourDot } from './ColourDot';
 import { CompareDialog } from './CompareDialog';
 import { DossierDialog, type DossierTask } from './DossierDialog';
-import { useDossiers, usePin } from './queries';
+import { useDossiers, usePin, useProjects } from './queries';
 
 interface Props extends Result {
   show: (change: Partial<Result>) => void;
@@ -25,6 +26,8 @@ interface Props extends Result {
 
 export function DossierList({ query, show }: Props) {
   const { data: dossiers = [] } = useDossiers();
+  const { data: projects = [] } = useProjects();
+  const everywhere = use(PersonContext)?.everywhere.includes('describe') ?? false;
   const mayChange = useMayChange('makeDossier');
   const { chosen, total } = useSelection();
   const [folded, setFolded] = useState<ReadonlySet<number>>(new Set());
@@ -51,6 +54,7 @@ export function DossierList({ query, show }: Props) {
         <li key={dossier.id}>
           <Row
             dossier={dossier}
+            project={projects.find(({ dossierId }) => dossierId === dossier.id)}
             level={level}
             chosen={dossier.query === query}
             folded={below.length > 0 ? isFolded : undefined}
@@ -82,7 +86,7 @@ export function DossierList({ query, show }: Props) {
         <h2 className="figures flex flex-1 justify-between pl-3 text-[12px] font-semibold text-ink-2">
           Dossiers <span className="pr-1">{numberText(dossiers.length)}</span>
         </h2>
-        {mayChange && (
+        {everywhere && (
           <Menu label="New dossier">
             <MenuItem label={selection ? 'New, of the chosen photos …' : 'New …'} onSelect={() => make(null)} />
             <MenuItem
@@ -114,6 +118,8 @@ export function DossierList({ query, show }: Props) {
 
 interface RowProps {
   dossier: Dossier;
+  /** The one whose dossier it is. */
+  project: Project | undefined;
   level: number;
   chosen: boolean;
   folded: boolean | undefined;
@@ -123,7 +129,7 @@ interface RowProps {
   children: React.ReactNode;
 }
 
-function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }: RowProps) {
+function Row({ dossier, project, level, chosen, folded, query, onFold, onOpen, children }: RowProps) {
   const change = useChange();
   const { chosen: photos } = useSelection();
   const mayChange = useMayChange('makeDossier');
@@ -168,6 +174,13 @@ function Row({ dossier, level, chosen, folded, query, onFold, onOpen, children }
         onClick={onOpen}
       >
         <ColourDot colour={dossier.colour} />
+        {project && (
+          <BriefcaseBusiness
+            size={12}
+            className="shrink-0 text-ink-2"
+            aria-label={project.closed ? 'closed project' : 'project'}
+          />
+        )}
         <span className="truncate">{dossier.name}</span>
         {dossier.pinned && (
           <Tooltip text="The chosen photos go in, or out" keyName={shownKey('gather')}>

@@ -3,6 +3,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query';
 import { dossierRoutes } from '@stellin/contract/dossiers';
 import { photoRoutes } from '@stellin/contract/photos';
+import { projectRoutes } from '@stellin/contract/projects';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
 
@@ -11,6 +12,14 @@ export function useDossiers() {
   return useQuery({
     queryKey: ['photos', 'dossiers'],
     queryFn: async () => (await call(dossierRoutes.listDossiers, {})).dossiers,
+  });
+}
+
+/** Projects, open ones first. */
+export function useProjects() {
+  return useQuery({
+    queryKey: ['photos', 'projects'],
+    queryFn: async () => (await call(projectRoutes.listProjects, {})).projects,
   });
 }
 

@@ -24,6 +24,7 @@ import { LikeScreen } from '../people/LikeScreen';
 import { NamesScreen } from '../people/NamesScreen';
 import { PeopleScreen } from '../people/PeopleScreen';
 import { PersonScreen } from '../people/PersonScreen';
+import { ProjectsScreen } from '../projects/ProjectsScreen';
 import { DragProvider } from '../parts/dragging/dragging';
 import { Failure } from '../parts/Queried';
 import { KeysProvider } from '../foundation/useKeys';
@@ -94,6 +95,8 @@ function Entrance() {
           <Route element={<For route={writeBackRoutes.run} />}>
             <Route path="/write-back" element={<WriteBackScreen />} />
           </Route>
+          <Route path="/projects" element={<ProjectsScreen />} />
+          <Route path="/projects/:id" element={<ProjectsScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route element={<For route={teamRoutes.showTeam} />}>
             <Route path="/team" element={<TeamScreen />} />

@@ -18,6 +18,7 @@ function searchOf(id: number, name: string, said: Partial<SavedSearch> = {}): Sa
     pinned: false,
     scope: '',
     size: null,
+    dossierId: null,
     count: 7,
     problems: [],
     ...said,

@@ -14,6 +14,7 @@ const BEST: SavedSearch = {
   pinned: false,
   scope: '',
   size: null,
+  dossierId: null,
   asks: 'rating:5',
   count: 4,
   problems: [],

@@ -14,6 +14,7 @@ import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';
 import { BOX, Field, TextArea, TextField } from '../parts/Field';
 import { useFormOf } from '../parts/useFormOf';
+import { useProjects } from '../dossiers/queries';
 import { useSearches } from './queries';
 
 interface Props extends Result {
@@ -38,9 +39,13 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
   const asked = search ? search.asks : query;
   const { data: count } = useCount(asked);
   const { data: searches = [] } = useSearches();
+  const { data: projects = [] } = useProjects();
   const known = search ? undefined : searches.find((each) => each.name.toLowerCase() === name.trim().toLowerCase());
   const folders = [...new Set(searches.map((each) => each.folder).filter(Boolean))];
   const scope = search ? search.scope : branch;
+  // What is asked within a project can be kept as one of its searches.
+  const project = projects.find((each) => each.query === branch);
+  const [ofProject, setOfProject] = useState(true);
   const submit = handleSubmit((said) => {
     const asks = search ? {} : { query: scoped ? rest : query, scope: scoped ? scope : '', sort, size };
     const target = search ?? known;
@@ -49,11 +54,13 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
         { kind: 'changeSearch', searchId: target.id, ...said, ...asks, name: known?.name ?? said.name },
         { onSuccess: onClose },
       );
-    else
-      change.mutate(
-        { kind: 'saveSearch', ...said, query: scoped ? rest : query, scope: scoped ? scope : '', sort, size },
-        { onSuccess: onClose },
-      );
+    else {
+      const kept =
+        project && ofProject
+          ? { query: rest, dossierId: project.dossierId }
+          : { query: scoped ? rest : query, scope: scoped ? scope : '' };
+      change.mutate({ kind: 'saveSearch', ...said, ...kept, sort, size }, { onSuccess: onClose });
+    }
   });
   return (
     <Dialog
@@ -101,7 +108,12 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
             </Checkbox>
           )}
         />
-        {!search && branch !== '' && (
+        {!search && project && (
+          <Checkbox checked={ofProject} onChange={setOfProject}>
+            A search of the project “{project.name}”, for all who work on it
+          </Checkbox>
+        )}
+        {!search && branch !== '' && !(project && ofProject) && (
           <Checkbox checked={scoped} onChange={setScoped}>
             Keep <span className="font-mono text-[12px]">{branch}</span> as its branch, apart from the query
           </Checkbox>
@@ -113,7 +125,10 @@ export function SearchDialog({ query, sort, size, search, onClose }: Props) {
             </span>
             <Button
               onClick={() =>
-                change.mutate({ kind: 'changeSearch', searchId: search.id, scope: '' }, { onSuccess: onClose })
+                change.mutate(
+                  { kind: 'changeSearch', searchId: search.id, scope: '', dossierId: null },
+                  { onSuccess: onClose },
+                )
               }
             >
               Ask the whole catalogue

@@ -18,6 +18,8 @@ export const SAVED_SEARCH = table('saved_search', {
   scope: text({ preset: true }),
   /** Height of the pictures it was kept with. */
   size: integer({ orNull: true }),
+  /** The dossier of the project within which it is asked. */
+  dossierId: integer({ orNull: true, of: 'dossier' }),
 });
 
 /** What a person asked lately. */

@@ -1,0 +1,73 @@
+// Recording what descriptions do to photos, whatever way these were found.
+
+import { describing, type Description } from '@stellin/core/describing/description';
+import type { OwnField } from '@stellin/core/describing/ownFields';
+import { templateShape } from '@stellin/contract/describing';
+import type { SqlCondition } from '../catalogue/compile';
+import { today } from '../catalogue/clock';
+import type { Database, Transaction } from '../database/database';
+import { StellinError } from '../errors';
+import { recordFields } from '../ledger/recordStore';
+import type { ChangeContext } from '../ledger/service';
+import { prefetch } from './prefetch';
+import type { Planner } from './planner';
+import * as store from './store';
+
+export type DescriptionRecorder = ReturnType<typeof descriptionRecorder>;
+
+interface RecorderParts {
+  database: Database;
+  planner: Planner;
+  ownFields: (tx: Transaction) => Promise<readonly OwnField[]>;
+  /** Records that photos (a statement) get terms. */
+  giveTerms: (photos: SqlCondition, termIds: readonly number[], context: ChangeContext) => Promise<unknown>;
+}
+
+export function descriptionRecorder({ database, planner, ownFields, giveTerms }: RecorderParts) {
+  /** Records what a description does to photos (a statement that returns them). */
+  async function record(
+    photos: SqlCondition,
+    description: Description,
+    { tx, entryId, accountId, progress }: ChangeContext,
+  ): Promise<void> {
+    const made = describing(description);
+    if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
+    const user = (await store.displayNameOf(database, accountId, tx))?.name ?? '';
+    const inOrder = description.kind === 'fillTemplate';
+    const own = await ownFields(tx);
+    const pages = store.photosToDescribe(database, photos, { inOrder, locked: true }, tx);
+    const planned = prefetch(pages, async (page) => ({
+      ...(await planner.plan({ description, photos: page, today: today(), user, own })),
+      looked: page.length,
+    }));
+    for await (const { json, count, looked, problem } of planned) {
+      if (problem !== undefined) throw new StellinError('describingRefused', { why: problem });
+      if (count > 0) await recordFields(database, entryId, json, tx);
+      await progress?.('Working out what changes', looked);
+    }
+  }
+
+  /** Records what a template does to photos (a statement). `onlyEmpty`: what a photo says already stays. */
+  async function fill(
+    row: store.TemplateRow,
+    photos: SqlCondition,
+    { onlyEmpty }: { onlyEmpty: boolean },
+    context: ChangeContext,
+  ): Promise<void> {
+    const { edits, termIds } = templateShape.parse({ ...row, termIds: row.term_ids });
+    const filling = onlyEmpty ? edits.map((edit) => ({ ...edit, mode: 'fill' as const })) : edits;
+    await record(photos, { kind: 'fillTemplate', edits: filling }, context);
+    if (termIds.length > 0) await giveTerms(photos, termIds, context);
+  }
+
+  return {
+    record,
+    fill,
+
+    /** The same by the number of the template; one that is gone fills nothing. */
+    async fillNew(templateId: number, photos: SqlCondition, context: ChangeContext): Promise<void> {
+      const row = (await store.listPrepared(database, 'template', context.tx)).find(({ id }) => id === templateId);
+      if (row) await fill(row, photos, { onlyEmpty: true }, context);
+    },
+  };
+}

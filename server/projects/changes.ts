@@ -1,0 +1,135 @@
+// What changes to projects do. The dossier of a project carries its name, note and colour.
+
+import type { ChangeOf } from '@stellin/contract/ledger';
+import type { ProjectForm } from '@stellin/contract/projects';
+import type { Database } from '../database/database';
+import type { Dossiers } from '../dossiers/service';
+import { StellinError } from '../errors';
+import { recordObject } from '../ledger/recordStore';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import * as store from './store';
+
+type ProjectChanges = Pick<ChangeHandlers, 'makeProject' | 'changeProject' | 'closeProject' | 'removeProject'>;
+
+export function projectChanges(
+  database: Database,
+  dossiers: Dossiers,
+  changeDossier: ChangeHandlers['changeDossier'],
+): ProjectChanges {
+  /** A project with the name of its dossier. */
+  const named = async (id: number, { tx }: ChangeContext) => {
+    const row = (await store.listProjects(database, tx)).find((project) => project.id === id);
+    const dossier = row && (await dossiers.find(row.dossier_id, tx));
+    if (!row || !dossier)
+      throw new StellinError('notFound', { what: 'such project (it may have been removed meanwhile)' });
+    return { row, name: dossier.name };
+  };
+
+  const requireOpen = ({ row, name }: { row: store.ProjectRow; name: string }) => {
+    if (row.closed) throw new StellinError('projectClosed', { name });
+  };
+
+  /** The field set that is asked for; a new one is called as the project is. */
+  const fieldSetOf = async (
+    { fieldSetId, name }: Pick<ProjectForm, 'fieldSetId' | 'name'>,
+    { tx, entryId }: ChangeContext,
+  ): Promise<number | null> => {
+    if (fieldSetId !== 'new') return fieldSetId;
+    const made = {
+      name: await store.freeSetName(database, name, tx),
+      entries: [],
+      position: await store.lastSet(database, tx),
+    };
+    return recordObject(database, entryId, 'field_set', null, made, tx);
+  };
+
+  /** What a project takes over from another one: its dossiers without the photos in them, its searches, its members. */
+  const takeOver = async (
+    like: number,
+    made: { dossierId: number; name: string; query: string },
+    context: ChangeContext,
+  ) => {
+    const { tx, entryId, accountId, person } = context;
+    const { row, name } = await named(like, context);
+    const ids = new Map([[row.dossier_id, made.dossierId]]);
+    for (const below of await dossiers.below(row.dossier_id, tx)) {
+      const parentId = ids.get(below.parent_id ?? 0) ?? made.dossierId;
+      const { id } = await dossiers.recordNew(entryId, { ...below, parentId, accountId }, tx);
+      ids.set(below.id, id);
+    }
+    for (const search of await store.searchesOf(database, row, tx)) {
+      const { id: _, ...others } = search;
+      const plain = search.name.replace(` (${name})`, '');
+      const copy = {
+        ...others,
+        name: `${plain} (${made.name})`,
+        scope: made.query,
+        created_by: accountId,
+        dossier_id: made.dossierId,
+      };
+      await recordObject(database, entryId, 'saved_search', null, copy, tx);
+    }
+    // Rights are given by who administers.
+    if (person.everywhere.includes('administer')) await store.copyMembers(database, row.dossier_id, made.dossierId, tx);
+  };
+
+  return {
+    async makeProject(change, context) {
+      const { tx, entryId, accountId } = context;
+      const { name, note, colour } = change;
+      const { id: dossierId, query } = await dossiers.recordNew(
+        entryId,
+        { name, note, colour, parentId: null, accountId },
+        tx,
+      );
+      const row = {
+        ...(await columnsOf(change, context)),
+        dossier_id: dossierId,
+        closed: false,
+        created_by: accountId,
+      };
+      await recordObject<store.ProjectRow>(database, entryId, 'project', null, row, tx);
+      if (change.like !== null) await takeOver(change.like, { dossierId, name, query }, context);
+      return () => `Make the project “${name}”`;
+    },
+
+    async changeProject({ projectId, ...form }, context) {
+      const { tx, entryId } = context;
+      const { name, note, colour } = form;
+      const before = await named(projectId, context);
+      requireOpen(before);
+      const after = { ...before.row, ...(await columnsOf(form, context)) };
+      await recordObject<store.ProjectRow>(database, entryId, 'project', before.row, after, tx);
+      await changeDossier({ kind: 'changeDossier', dossierId: before.row.dossier_id, name, note, colour }, context);
+      return () =>
+        before.name === name ? `Change the project “${name}”` : `Rename the project “${before.name}” to “${name}”`;
+    },
+
+    async closeProject({ projectId, closed }, context) {
+      const { row, name } = await named(projectId, context);
+      if (row.closed !== closed)
+        await recordObject<store.ProjectRow>(database, context.entryId, 'project', row, { ...row, closed }, context.tx);
+      return () => `${closed ? 'Close' : 'Open'} the project “${name}”`;
+    },
+
+    async removeProject({ projectId }, context) {
+      const { tx, entryId } = context;
+      const before = await named(projectId, context);
+      requireOpen(before);
+      for (const search of await store.searchesOf(database, before.row, tx))
+        await recordObject(database, entryId, 'saved_search', search, { ...search, dossier_id: null }, tx);
+      await recordObject<store.ProjectRow>(database, entryId, 'project', before.row, null, tx);
+      return () => `Remove the project “${before.name}”; its dossiers stay`;
+    },
+  };
+
+  async function columnsOf(
+    form: Omit<ChangeOf<'changeProject'>, 'kind' | 'projectId'>,
+    context: ChangeContext,
+  ): Promise<Pick<store.ProjectRow, 'starts' | 'ends' | 'field_set_id' | 'template_id' | 'rule_id'>> {
+    const { starts, ends, templateId, ruleId } = form;
+    if (starts !== '' && ends !== '' && ends < starts.slice(0, ends.length))
+      throw new StellinError('describingRefused', { why: `it would end (${ends}) before it starts (${starts})` });
+    return { starts, ends, field_set_id: await fieldSetOf(form, context), template_id: templateId, rule_id: ruleId };
+  }
+}
