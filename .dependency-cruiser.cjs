@@ -15,7 +15,7 @@ const SERVER = {
     ['ledger', 'search', 'accounts', 'drives'],
   ],
   // Files beside the folders that belong to the ground; all others put the subjects together.
-  ground: ['config', 'errors', 'identity', 'requestOrigin', 'root', 'serve'],
+  ground: ['config', 'errors', 'identity', 'repeating', 'requestOrigin', 'root', 'serve'],
 };
 const WEB = { layers: [['foundation'], ['parts'], ['photos']], top: 'frame' };
 

@@ -170,6 +170,15 @@ program
   .action(running(async (options) => (await import('./takeout')).bagCommand(options)));
 
 program
+  .command('ledger')
+  .description('The ledger')
+  .command('verify')
+  .description('Look whether any entry was altered or removed since it was written')
+  .option('--known <hash>', 'a last hash that was told before; may be given several times', several, [])
+  .option('--demo', 'that of the demo')
+  .action(running(async (options) => (await import('./ledger')).verifyLedgerCommand(options)));
+
+program
   .command('worker')
   .description('Only work on jobs, against the database in STELLIN_DATABASE_URL')
   .action(running(async () => (await import('./worker')).workerCommand()));

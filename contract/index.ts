@@ -1,5 +1,6 @@
 // All routes of the API by name.
 
+import { accessRoutes } from './access';
 import { accountRoutes } from './accounts';
 import { backupRoutes } from './backup';
 import { copyingRoutes } from './copying';
@@ -27,6 +28,7 @@ import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
 
 export const api = {
+  ...accessRoutes,
   ...accountRoutes,
   ...backupRoutes,
   ...copyingRoutes,

@@ -1,7 +1,7 @@
 // Changes: the one way in which anything in the catalogue is changed. Each kind is an entry of the union.
 
 import { z } from 'zod';
-import type { Permission } from '@stellin/core/accounts/permissions';
+import { PERMISSION_IDS, type Permission } from '@stellin/core/accounts/permissions';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
 import type { Holder } from './accounts';
 import { describingChanges } from './describing';
@@ -13,7 +13,7 @@ import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { peopleChanges } from './people';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
-import { id, idParams, route, text } from './route';
+import { day, id, idParams, route, text } from './route';
 import { projectChanges } from './projects';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
@@ -239,6 +239,28 @@ const step = z.object({ id: z.number(), title: z.string() }).nullable();
 
 const shownChange = z.object({ what: z.string(), before: z.string(), after: z.string() });
 
+/** Which entries are meant. */
+export const ledgerFilter = z.object({
+  photoId: id.optional(),
+  accountId: id.optional().describe('Who made them'),
+  work: z.enum(PERMISSION_IDS).optional().describe('What one needs to be allowed to make such changes'),
+  containing: text.trim().max(200).optional().describe('Words of the title'),
+  from: day.optional().describe('The first day'),
+  to: day.optional().describe('The last day'),
+  driveId: z.uuid().optional().describe('They touched photos of this drive'),
+  dossierId: id.optional().describe('They touched photos of this dossier, such as that of a project'),
+});
+export type LedgerFilter = z.infer<typeof ledgerFilter>;
+
+/** The kinds of changes for which one needs a permission. */
+export function kindsFor(permission: Permission): ChangeKind[] {
+  return (Object.keys(CHANGE_ACCESS) as ChangeKind[]).filter((kind) => CHANGE_ACCESS[kind].permission === permission);
+}
+
+export const LEDGER_EXPORT_PATH = '/api/ledger/export';
+/** How the ledger is taken along: as a table or for programs, what was changed or the record of access. */
+export const ledgerExport = z.object({ format: z.enum(['csv', 'json']), book: z.enum(['changes', 'access']) });
+
 export const ledgerRoutes = {
   apply: route({
     method: 'POST',
@@ -279,9 +301,8 @@ export const ledgerRoutes = {
     access: 'see',
     shows: 'seen',
     summary: 'The ledger, newest first',
-    query: z.object({
+    query: ledgerFilter.extend({
       before: id.optional(),
-      photoId: id.optional(),
       limit: z.coerce.number().int().min(1).max(200).default(50),
     }),
     response: z.object({ entries: z.array(ledgerEntry) }),

@@ -72,6 +72,10 @@ export const photoDetails = photo.extend({
     .array(z.object({ id: z.number(), path: z.string(), query: z.string() }))
     .describe('The dossiers it is in'),
   doubles: z.array(z.object({ photoId: z.number(), path: z.string() })).describe('Others that are the same picture'),
+  takenIn: z
+    .object({ accession: z.number(), at: isoTime, by: z.string() })
+    .nullable()
+    .describe('The taking-in with which it came'),
   fixity: z.object({
     state: z.enum(FIXITY_STATES).describe('Whether its file holds what it should'),
     provenAt: isoTime.nullable().describe('When it was last read and compared'),

@@ -90,5 +90,7 @@ export const chosenId = z.number().int().min(1).max(MAX_ID);
 export const rowCount = z.coerce.number().int().min(0).max(MAX_ID);
 /** A text that somebody gives. PostgreSQL has no text with a zero character, and halves of characters are none: both go. */
 export const text = z.string().overwrite((given) => given.replaceAll('\0', '').toWellFormed());
+/** A day of the calendar. */
+export const day = text.regex(/^\d{4}-\d{2}-\d{2}$/);
 export const idParams = z.object({ id });
 export const isoTime = z.string().describe('ISO 8601 with zone');

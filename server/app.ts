@@ -39,6 +39,8 @@ import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
+import { recordAccess } from './ledger/accessHook';
+import { accessRoutesFor } from './ledger/accessRoutes';
 import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
 import { peopleRoutesFor } from './people/routes';
@@ -116,6 +118,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
   requireOwnOrigin(app, names);
   identify(app, services);
   requireAccess(app);
+  recordAccess(app, services.access);
 
   app.after(() => {
     const { kind } = services.config;
@@ -135,6 +138,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     fixityRoutesFor(app, services.fixity);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs, services.room);
+    accessRoutesFor(app, services);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);

@@ -49,6 +49,8 @@ import { presenceAt } from './jobs/presence';
 import { roomOn } from './jobs/room';
 import { jobService, type JobKind } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
+import { accessRecord } from './ledger/access';
+import { sealLedger } from './ledger/sealing';
 import { ledgerService } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
@@ -64,6 +66,7 @@ import { photoChanges, photoService } from './photos/service';
 import { projectChanges } from './projects/changes';
 import { projectGuard } from './projects/guard';
 import { projectService } from './projects/service';
+import { repeating } from './repeating';
 import { searchChanges } from './search/changes';
 import { finderClient } from './search/finder';
 import { searchService } from './search/service';
@@ -81,6 +84,9 @@ import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import type { Reread } from './catalogue/rereading';
 import { writingJob } from './writeback/writing';
+
+/** How long an entry of the ledger waits for its seal, at most about. */
+const SEALED_MS = 60_000;
 
 /** What was done already by a run that was cut off is no error. */
 function unlessNothingToDo(error: unknown): void {
@@ -141,6 +147,7 @@ export async function openServices(
   const vocabulary = vocabularyService(database, terms, search, writeBack, thinking, (names) =>
     proposePersons(database, names),
   );
+  const access = accessRecord(database, log);
   const marks = markService(database);
   const dossiers = dossierService(database, search);
   const describing = describingService(database, search, terms, planning);
@@ -276,12 +283,23 @@ export async function openServices(
   const schedule = backupSchedule(database, backups, jobs, log);
   const proving = fixitySchedule(database, jobs, log);
   let stopFollowing: (() => void) | undefined;
+  const sealing = repeating(
+    'sealing the ledger',
+    SEALED_MS,
+    async () => {
+      await access.forgetOld();
+      await access.flush();
+      await sealLedger(database);
+    },
+    log,
+  );
   const guesses = guessKeeper(database, likeness, events, log);
 
   return {
     config,
     log,
     database,
+    access,
     accounts,
     sessions,
     rights,
@@ -340,6 +358,7 @@ export async function openServices(
       await filing.recover();
       await fixity.recover();
       guesses.start();
+      sealing.start();
     },
 
     /** Starts watching drives, tracked folders and what waits to be written: they start jobs, and take little work themselves. */
@@ -358,10 +377,12 @@ export async function openServices(
       await automatic.close();
       await schedule.close();
       await proving.close();
+      await sealing.close();
       await guesses.close();
       await jobs.close();
       await presence.close();
       await events.close();
+      await access.close();
       await finder.close();
       await likeness.close();
       if (!shared) await threads.close();

@@ -67,7 +67,7 @@ export async function setUpProjects({ services }: Preparing): Promise<void> {
   } as const;
   for (const [form, query] of [
     [past, 'taken:<1975 rating:>=3'],
-    [loan, 'term:"Box kites" rating:>=2'],
+    [loan, 'term:"Single-line kites" rating:>=3'],
   ] as const) {
     await apply(services, ARCHIVIST, { ...project, ...form });
     const dossierId = (await services.dossiers.list(PROGRAM)).find(({ name }) => name === form.name)?.id ?? 0;

@@ -37,18 +37,24 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
         secure: request.protocol === 'https',
         maxAge: SESSION_HOURS * 3600,
       });
-      return rights.personOf(account.id);
+      request.person = await rights.personOf(account.id);
+      return request.person;
     },
-    TRIES_A_MINUTE,
+    { ...TRIES_A_MINUTE, records: 'signedIn', recordsRefused: 'signInRefused' },
   );
   serve(app, accountRoutes.whoAmI, ({ request }) => Promise.resolve(request.person));
-  serve(app, accountRoutes.signOut, async ({ request, reply }) => {
-    const token = request.cookies[COOKIE];
-    if (token) await sessions.close(token);
-    // What the browser keeps of pictures goes as well.
-    reply.clearCookie(COOKIE, { path: '/' }).header('clear-site-data', '"cache"');
-    return { done: true as const };
-  });
+  serve(
+    app,
+    accountRoutes.signOut,
+    async ({ request, reply }) => {
+      const token = request.cookies[COOKIE];
+      if (token) await sessions.close(token);
+      // What the browser keeps of pictures goes as well.
+      reply.clearCookie(COOKIE, { path: '/' }).header('clear-site-data', '"cache"');
+      return { done: true as const };
+    },
+    { records: 'signedOut' },
+  );
   serve(
     app,
     accountRoutes.changePassword,

@@ -5,9 +5,9 @@ import type { Logger } from 'pino';
 import { isTrialDue, isNightlyDue } from '@stellin/core/backup/due';
 import { drivesToLookThrough } from '../catalogue/restored';
 import type { Database } from '../database/database';
-import { messageOf } from '../errors';
 import { INDEX_JOB } from '../intake/service';
 import { unlessRunning, type Jobs } from '../jobs/service';
+import { repeating, type Repeating } from '../repeating';
 import { readPlan } from './plan';
 import type { Backups } from './service';
 import * as store from './store';
@@ -15,10 +15,7 @@ import * as store from './store';
 const LOOK_MS = 20_000;
 const RETRY_MS = 10 * 60_000;
 
-export function backupSchedule(database: Database, backups: Backups, jobs: Jobs, log: Logger) {
-  let timer: NodeJS.Timeout | undefined;
-  let stopped = false;
-  let looking: Promise<void> = Promise.resolve();
+export function backupSchedule(database: Database, backups: Backups, jobs: Jobs, log: Logger): Repeating {
   /** When the comparison of a drive was started last. */
   const tried = new Map<string, number>();
 
@@ -50,21 +47,13 @@ export function backupSchedule(database: Database, backups: Backups, jobs: Jobs,
     }
   };
 
-  const look = async () => {
-    looking = (async () => {
+  return repeating(
+    'backups',
+    LOOK_MS,
+    async () => {
       await lookThrough();
       await backUp(new Date());
-    })().catch((error: unknown) => log.warn(`backups: ${messageOf(error)}`));
-    await looking;
-    if (!stopped) timer = setTimeout(() => void look(), LOOK_MS);
-  };
-
-  return {
-    start: () => void look(),
-    async close(): Promise<void> {
-      stopped = true;
-      clearTimeout(timer);
-      await looking;
     },
-  };
+    log,
+  );
 }

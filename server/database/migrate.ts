@@ -32,6 +32,7 @@ import * as rights from './migrations/0027-rights';
 import * as tokens from './migrations/0028-tokens';
 import * as secondFactor from './migrations/0029-second-factor';
 import * as projects from './migrations/0030-projects';
+import * as access from './migrations/0031-access';
 
 interface Migration {
   name: string;
@@ -69,6 +70,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0028-tokens', sql: tokens.sql },
   { name: '0029-second-factor', sql: secondFactor.sql },
   { name: '0030-projects', sql: projects.sql },
+  { name: '0031-access', sql: access.sql },
 ];
 
 /** Of the migrations that this version knows. */

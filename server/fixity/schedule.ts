@@ -4,8 +4,8 @@
 import type { Logger } from 'pino';
 import { hoursEnd } from '@stellin/core/fixity/due';
 import type { Database } from '../database/database';
-import { messageOf } from '../errors';
 import { unlessRunning, type Jobs } from '../jobs/service';
+import { repeating, type Repeating } from '../repeating';
 import { readFixityPlan } from './plan';
 import { FIXITY_JOB, type FixityParameters } from './reading';
 import { drivesToProve } from './store';
@@ -13,27 +13,8 @@ import { drivesToProve } from './store';
 const LOOK_MS = 60_000;
 const DAY_MS = 24 * 3600 * 1000;
 
-export function fixitySchedule(database: Database, jobs: Jobs, log: Logger) {
-  let timer: NodeJS.Timeout | undefined;
-  let stopped = false;
-  let looking: Promise<void> = Promise.resolve();
-
-  const look = async () => {
-    looking = readWhatIsDue(database, jobs, new Date()).catch((error: unknown) =>
-      log.warn(`fixity: ${messageOf(error)}`),
-    );
-    await looking;
-    if (!stopped) timer = setTimeout(() => void look(), LOOK_MS);
-  };
-
-  return {
-    start: () => void look(),
-    async close(): Promise<void> {
-      stopped = true;
-      clearTimeout(timer);
-      await looking;
-    },
-  };
+export function fixitySchedule(database: Database, jobs: Jobs, log: Logger): Repeating {
+  return repeating('fixity', LOOK_MS, () => readWhatIsDue(database, jobs, new Date()), log);
 }
 
 /** Starts a job for each drive that is due now. */

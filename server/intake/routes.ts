@@ -46,7 +46,10 @@ export function intakeRoutesFor(
   // A picture, not JSON: outside the contract's table, but with the same rules on who may ask.
   app.get(
     '/api/photos/:id/picture',
-    { config: { access: 'see', shows: 'seen' }, schema: { summary: 'A large picture as WebP', params: idParams } },
+    {
+      config: { access: 'see', shows: 'seen', records: 'looked' },
+      schema: { summary: 'A large picture as WebP', params: idParams },
+    },
     async (request, reply) => {
       const { id } = idParams.parse(request.params);
       const { size } = z.object({ size: z.enum(['large', 'full']).default('large') }).parse(request.query);

@@ -3,7 +3,14 @@
 // an earlier record and let it take effect the same way.
 
 import { DatabaseError } from 'sequelize';
-import { mayChange, type Change, type ChangeKind, type ChangeOf, type LedgerEntry } from '@stellin/contract/ledger';
+import {
+  mayChange,
+  type Change,
+  type ChangeKind,
+  type ChangeOf,
+  type LedgerEntry,
+  type LedgerFilter,
+} from '@stellin/contract/ledger';
 import { CHANGED_TOPICS } from '@stellin/contract/events';
 import type { Person, Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
@@ -57,10 +64,18 @@ export interface Standing {
   laterCount: number;
 }
 
+/** Which entries, and how many of them at most. */
+export interface EntriesAsked extends LedgerFilter {
+  before?: number | undefined;
+  limit: number;
+}
+
 export type Ledger = ReturnType<typeof ledgerService>;
 
 /** A single statement of a change that takes longer is given up, and the change with it. */
 const STATEMENT_TIMEOUT_SECONDS = 600;
+/** Entries that are read at a time. */
+const PAGE = 1000;
 
 interface LedgerParts {
   database: Database;
@@ -230,8 +245,18 @@ export function ledgerService({
     },
 
     /** The entries that exist for somebody: their own, and those of photos that do. */
-    async list(viewer: Viewer, filter: { before?: number; photoId?: number; limit: number }): Promise<LedgerEntry[]> {
+    async list(viewer: Viewer, filter: EntriesAsked): Promise<LedgerEntry[]> {
       return (await store.listEntries(database, viewer, filter)).map(entryOf);
+    },
+
+    /** All that meet a filter, the newest first, some at a time. */
+    async *all(viewer: Viewer, filter: Omit<EntriesAsked, 'limit'>): AsyncGenerator<LedgerEntry> {
+      for (let before = filter.before; ;) {
+        const page = await this.list(viewer, { ...filter, before, limit: PAGE });
+        yield* page;
+        before = page.at(-1)?.id;
+        if (page.length < PAGE) return;
+      }
     },
 
     /** What an entry changed, readable, of what exists for somebody; with a photo only of that. */

@@ -1,6 +1,7 @@
 // The ledger's tables, and how a recorded change is put into effect from its record alone: each aspect of a photo and
 // each kind of object knows how to become what the record says, so undo and redo need no code per kind of change.
 
+import { kindsFor, type LedgerFilter } from '@stellin/contract/ledger';
 import { sightSql } from '../catalogue/sightSql';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
@@ -294,14 +295,34 @@ export async function findSeenEntry(database: Database, viewer: Viewer, id: numb
 export async function listEntries(
   database: Database,
   viewer: Viewer,
-  filter: { before?: number; photoId?: number; limit: number },
+  filter: LedgerFilter & { before?: number | undefined; limit: number },
 ): Promise<EntryRow[]> {
-  const given = [filter.before ?? null, filter.photoId ?? null, filter.limit];
-  const { columns, exists, bind } = entriesSeenBy(viewer, given);
+  const given = [
+    filter.before ?? null,
+    filter.photoId ?? null,
+    filter.limit,
+    filter.accountId ?? null,
+    filter.work ? kindsFor(filter.work) : null,
+    filter.containing ? `%${filter.containing.replace(/[\\%_]/g, '\\$&')}%` : null,
+    filter.from ?? null,
+    filter.to ?? null,
+    filter.driveId ?? null,
+    filter.dossierId ?? null,
+  ];
+  const { columns, exists, title, bind } = entriesSeenBy(viewer, given);
+  const touched = (condition: string) =>
+    `exists (select 1 from ledger_photo l join photo p on p.id = l.photo_id where l.entry_id = e.id and ${condition})`;
   return database.rows<EntryRow>(
     `select ${columns} ${FROM_ENTRIES}
      where ($1::int is null or e.id < $1)
-       and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2)) and ${exists}
+       and ($2::int is null or exists (select 1 from ledger_photo l where l.entry_id = e.id and l.photo_id = $2))
+       and ($4::int is null or e.account_id = $4)
+       and ($5::text[] is null or coalesce((select r.kind from ledger_entry r where r.id = e.reverses), e.kind) = any($5))
+       and ($6::text is null or ${title} ilike $6)
+       and ($7::date is null or e.at >= $7::date) and ($8::date is null or e.at < $8::date + 1)
+       and ($9::uuid is null or ${touched('p.drive_id = $9')})
+       and ($10::int is null or ${touched(`p.id in (select put.photo_id from dossier_above a join dossier_photo put on put.dossier_id = a.id where a.above_id = $10)`)})
+       and ${exists}
      order by e.id desc limit $3`,
     bind,
   );
@@ -311,18 +332,18 @@ export async function listEntries(
 function entriesSeenBy(
   { accountId, sight }: Viewer,
   given: readonly unknown[],
-): { columns: string; exists: string; bind: readonly unknown[] } {
-  if (sight === null) return { columns: ENTRY_COLUMNS, exists: 'true', bind: given };
+): { columns: string; exists: string; title: string; bind: readonly unknown[] } {
+  if (sight === null) return { columns: ENTRY_COLUMNS, exists: 'true', title: 'e.title', bind: given };
   const { sql, bind } = sightSql(sight, [...given, accountId]);
   const own = `e.account_id = $${given.length + 1}::int`;
   const touched = (condition: string) =>
     `from ledger_photo l where l.entry_id = e.id and ${condition}exists (select 1 from photo p where p.id = l.photo_id and ${sql})`;
+  const title = `case when ${own} or (e.object_id is null and not exists (select 1 ${touched('not ')})) then e.title else 'Change photos' end`;
   const columns = ENTRY_COLUMNS.replace(
     'e.title, e.photos',
-    `case when ${own} or (e.object_id is null and not exists (select 1 ${touched('not ')})) then e.title else 'Change photos' end as title,
-     case when ${own} then e.photos else (select count(distinct l.photo_id)::int ${touched('')}) end as photos`,
+    `${title} as title, case when ${own} then e.photos else (select count(distinct l.photo_id)::int ${touched('')}) end as photos`,
   );
-  return { columns, exists: `(${own} or exists (select 1 ${touched('')}))`, bind };
+  return { columns, exists: `(${own} or exists (select 1 ${touched('')}))`, title, bind };
 }
 
 /** What an entry does to photos, the first rows of it. */

@@ -17,7 +17,9 @@ export function peopleRoutesFor(
   serve(app, peopleRoutes.listLikenessGroups, ({ query }) => people.groups(query));
   serve(app, peopleRoutes.facesOfPhoto, ({ params, person }) => people.ofPhoto(person, params.id));
   serve(app, peopleRoutes.peopleOfSelection, ({ body, person }) => people.ofSelection(person, body.selection));
-  serve(app, peopleRoutes.findLike, async ({ body }) => ({ faces: await people.findLike(body) }));
+  serve(app, peopleRoutes.findLike, async ({ body }) => ({ faces: await people.findLike(body) }), {
+    records: 'searchedByFace',
+  });
   serve(app, peopleRoutes.listNames, async () => ({ names: await people.names() }));
   serve(app, peopleRoutes.scanState, () => people.scanState());
   serve(app, peopleRoutes.scan, async ({ person }) => {

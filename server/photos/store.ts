@@ -34,6 +34,8 @@ export async function findPhoto(
        coalesce((select json_agg(json_build_object('photoId', o.id, 'path', concat_ws('/', od.label, nullif(of.path, ''), o.name)) order by o.id)
          from photo o join folder of on of.id = o.folder_id join drive od on od.id = o.drive_id
          where o.picture_hash = p.picture_hash and o.id <> p.id and o.shown${alsoSeen('o', seen.sql)}), '[]') as doubles,
+       (select json_build_object('accession', c.id, 'at', ${isoSql('c.started_at')}, 'by', coalesce(a.display_name, 'Stellin'))
+         from accession c left join account a on a.id = c.account_id where c.id = p.accession_id) as "takenIn",
        json_build_object('state', ${FIXITY_SQL}, 'provenAt', ${isoSql('x.proven_at')}, 'sha256', encode(x.sha256, 'hex'), 'problem', x.problem) as fixity
      from photo p ${PHOTO_JOINS} join folder f on f.id = p.folder_id join photo_text t on t.photo_id = p.id left join photo_fixity x on x.photo_id = p.id where p.id = $1 and ${seen.sql}`,
     seen.bind,

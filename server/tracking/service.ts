@@ -9,6 +9,7 @@ import type { TrackedFolder } from '@stellin/contract/tracking';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError } from '../errors';
+import { repeating } from '../repeating';
 import { isTaken } from '../files/relocate';
 import { INDEX_JOB } from '../intake/service';
 import type { Jobs } from '../jobs/service';
@@ -32,9 +33,6 @@ interface Watch {
 export function trackingService(database: Database, drives: Drives, jobs: Jobs, log: Logger) {
   // One closure for what its functions share; each of them fits a screen.
   const watches = new Map<number, Watch>();
-  let timer: NodeJS.Timeout | undefined;
-  let stopped = false;
-  let tending: Promise<void> = Promise.resolve();
 
   const listen = async (folder: store.TrackedRow, mountPoint: string): Promise<void> => {
     const root = join(mountPoint, folder.folder);
@@ -107,23 +105,16 @@ export function trackingService(database: Database, drives: Drives, jobs: Jobs, 
   };
 
   const tend = async (): Promise<void> => {
-    try {
-      const tracked = await store.listTracked(database, CHECK_MINUTES);
-      const ids = new Set(tracked.map(({ id }) => id));
-      for (const id of [...watches.keys()]) if (!ids.has(id)) await forget(id);
-      for (const folder of tracked) await tendOne(folder);
-    } catch (error) {
-      log.warn(`tracking: ${messageOf(error)}`);
-    }
-    if (!stopped) timer = setTimeout(again, TEND_MS);
+    const tracked = await store.listTracked(database, CHECK_MINUTES);
+    const ids = new Set(tracked.map(({ id }) => id));
+    for (const id of [...watches.keys()]) if (!ids.has(id)) await forget(id);
+    for (const folder of tracked) await tendOne(folder);
   };
-  const again = () => {
-    tending = tend();
-  };
+  const tending = repeating('tracking', TEND_MS, tend, log);
 
   return {
     /** Begins to look after tracked folders. */
-    start: again,
+    start: tending.start,
 
     async list(): Promise<TrackedFolder[]> {
       const tracked = await store.listTracked(database, CHECK_MINUTES);
@@ -151,10 +142,7 @@ export function trackingService(database: Database, drives: Drives, jobs: Jobs, 
     },
 
     async close(): Promise<void> {
-      stopped = true;
-      clearTimeout(timer);
-      await tending;
-      clearTimeout(timer);
+      await tending.close();
       for (const id of [...watches.keys()]) await forget(id);
     },
   };

@@ -4,7 +4,8 @@
 import type { Logger } from 'pino';
 import { drivesToLookThrough } from '../catalogue/restored';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
+import { StellinError } from '../errors';
+import { repeating, type Repeating } from '../repeating';
 import type { Jobs } from '../jobs/service';
 import { readPolicies } from './policies';
 import type { WriteBack } from './service';
@@ -13,11 +14,7 @@ import * as store from './store';
 const LOOK_MS = 3000;
 const MINUTE = 60_000;
 
-export function automaticWriting(database: Database, writeBack: WriteBack, jobs: Jobs, log: Logger) {
-  let timer: NodeJS.Timeout | undefined;
-  let stopped = false;
-  let looking: Promise<void> = Promise.resolve();
-
+export function automaticWriting(database: Database, writeBack: WriteBack, jobs: Jobs, log: Logger): Repeating {
   const look = async (): Promise<void> => {
     const { automaticMinutes, onReturn } = await readPolicies(database);
     if (automaticMinutes === null && onReturn === 'ask') return;
@@ -39,18 +36,5 @@ export function automaticWriting(database: Database, writeBack: WriteBack, jobs:
     }
   };
 
-  const lookAgain = async () => {
-    looking = look().catch((error: unknown) => log.warn(`writing by itself: ${messageOf(error)}`));
-    await looking;
-    if (!stopped) timer = setTimeout(() => void lookAgain(), LOOK_MS);
-  };
-
-  return {
-    start: () => void lookAgain(),
-    async close(): Promise<void> {
-      stopped = true;
-      clearTimeout(timer);
-      await looking;
-    },
-  };
+  return repeating('writing by itself', LOOK_MS, look, log);
 }

@@ -2,7 +2,7 @@
 
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { useState } from 'react';
-import { Controller, useFieldArray, type UseFormReturn } from 'react-hook-form';
+import { Controller, useFieldArray, useWatch, type UseFormReturn } from 'react-hook-form';
 import type { z } from 'zod';
 import { OWN_FIELD_KINDS, OWN_FIELD_LABELS } from '@stellin/core/describing/ownFields';
 import { customName, DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
@@ -132,6 +132,8 @@ interface EntryProps {
 /** A field of the set: what is asked of it, and its place among the others. */
 function Entry({ target, at, last, form: { register, control }, onMove, onRemove }: EntryProps) {
   const { label } = shapeOf(target);
+  const kind = useWatch({ control, name: `entries.${at}.kind` });
+  const hasChoices = customName(target) === undefined || kind === 'choice' || kind === 'several';
   return (
     <li className="flex flex-wrap items-center gap-2 px-2 py-1.5">
       <span className="w-40 truncate font-semibold">{label}</span>
@@ -175,61 +177,67 @@ function Entry({ target, at, last, form: { register, control }, onMove, onRemove
         boxClass="h-7"
         {...register(`entries.${at}.initial`)}
       />
-      <Controller
-        control={control}
-        name={`entries.${at}.choices`}
-        render={({ field }) => (
-          <TextField
-            label={`Choices of ${label}`}
-            hideLabel
-            placeholder="Choices, with ; between"
-            className="min-w-0 flex-1"
-            boxClass="h-7"
-            defaultValue={(field.value ?? []).join('; ')}
-            onBlur={(event) =>
-              field.onChange(
-                event.target.value
-                  .split(';')
-                  .map((choice) => choice.trim())
-                  .filter(Boolean),
-              )
-            }
+      {hasChoices && (
+        <>
+          <Controller
+            control={control}
+            name={`entries.${at}.choices`}
+            render={({ field }) => (
+              <TextField
+                label={`Choices of ${label}`}
+                hideLabel
+                placeholder="Choices, with ; between"
+                className="min-w-40 flex-1"
+                boxClass="h-7"
+                defaultValue={(field.value ?? []).join('; ')}
+                onBlur={(event) =>
+                  field.onChange(
+                    event.target.value
+                      .split(';')
+                      .map((choice) => choice.trim())
+                      .filter(Boolean),
+                  )
+                }
+              />
+            )}
           />
-        )}
-      />
-      <Controller
-        control={control}
-        name={`entries.${at}.branch`}
-        render={({ field }) => (
-          <TermPicker
-            label={`Branch of choices for ${label}`}
-            placeholder={field.value === null ? 'or a branch …' : 'another branch …'}
-            className="w-36"
-            onPick={({ id }) => field.onChange(id)}
+          <Controller
+            control={control}
+            name={`entries.${at}.branch`}
+            render={({ field }) => (
+              <TermPicker
+                label={`Branch of choices for ${label}`}
+                placeholder={field.value === null ? 'or a branch …' : 'another branch …'}
+                className="w-36"
+                onPick={({ id }) => field.onChange(id)}
+              />
+            )}
           />
-        )}
-      />
-      <button
-        type="button"
-        aria-label={`${label} up`}
-        disabled={at === 0}
-        className="text-ink-3 hover:text-ink disabled:opacity-30"
-        onClick={() => onMove(-1)}
-      >
-        <ArrowUp size={14} />
-      </button>
-      <button
-        type="button"
-        aria-label={`${label} down`}
-        disabled={last}
-        className="text-ink-3 hover:text-ink disabled:opacity-30"
-        onClick={() => onMove(1)}
-      >
-        <ArrowDown size={14} />
-      </button>
-      <button type="button" aria-label={`Without ${label}`} className="text-ink-3 hover:text-red" onClick={onRemove}>
-        <X size={14} />
-      </button>
+        </>
+      )}
+      <span className="ml-auto flex shrink-0 items-center gap-2">
+        <button
+          type="button"
+          aria-label={`${label} up`}
+          disabled={at === 0}
+          className="text-ink-3 hover:text-ink disabled:opacity-30"
+          onClick={() => onMove(-1)}
+        >
+          <ArrowUp size={14} />
+        </button>
+        <button
+          type="button"
+          aria-label={`${label} down`}
+          disabled={last}
+          className="text-ink-3 hover:text-ink disabled:opacity-30"
+          onClick={() => onMove(1)}
+        >
+          <ArrowDown size={14} />
+        </button>
+        <button type="button" aria-label={`Without ${label}`} className="text-ink-3 hover:text-red" onClick={onRemove}>
+          <X size={14} />
+        </button>
+      </span>
     </li>
   );
 }

@@ -3,7 +3,7 @@ import { screen, waitFor } from '@testing-library/react';
 import type { Photo } from '@stellin/contract/photos';
 import { answering, Refused, show } from '../testing/render';
 import { HistoryTab } from './HistoryTab';
-import { JOB } from '../testing/fixtures';
+import { detailsOf, JOB } from '../testing/fixtures';
 
 // What of a photo the tab looks at.
 const PHOTO = { id: 4, name: 'k4.jpg' } as Photo;
@@ -65,4 +65,30 @@ test('a history that can’t be read is not an empty one', async () => {
   show(<HistoryTab photo={PHOTO} count={1} />);
   expect((await screen.findByRole('alert')).textContent).toContain('The database is away.');
   expect(screen.queryByText(/Nothing was changed/)).toBeNull();
+});
+
+test('the history begins with how the photo came, and who administers reads who looked at it', async () => {
+  const look = {
+    id: 1,
+    at: '2026-06-03T10:00:00.000Z',
+    kind: 'looked',
+    by: 'Nils Ode',
+    about: '',
+    address: '',
+    photo: null,
+  };
+  answering({
+    listEntries: { entries: [entry] },
+    listVersions: { versions: [] },
+    showPhoto: detailsOf(4, { takenIn: { accession: 12, at: '2026-05-01T10:00:00.000Z', by: 'The keeper' } }),
+    listAccess: { entries: [look] },
+  });
+  const { unmount } = show(<HistoryTab photo={PHOTO} count={1} />, { role: 'keeper' });
+  const link = await screen.findByRole('link', { name: 'Taken in with accession 12' });
+  expect(link.getAttribute('href')).toBe('/desk?q=accession%3A12');
+  expect((await screen.findByRole('region', { name: 'Looked at large' })).textContent).toContain('Nils Ode');
+  unmount();
+  show(<HistoryTab photo={PHOTO} count={1} />, { role: 'cataloguer' });
+  await screen.findByRole('link', { name: 'Taken in with accession 12' });
+  expect(screen.queryByRole('region', { name: 'Looked at large' })).toBeNull();
 });

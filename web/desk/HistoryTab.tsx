@@ -4,6 +4,7 @@ import { dateTimeText } from '../parts/dateTimeText';
 import { useMutation, useQueryClient } from '@tanstack/react-query';
 import { Undo2 } from 'lucide-react';
 import { useState } from 'react';
+import { Link } from 'react-router';
 import type { LedgerEntry } from '@stellin/contract/ledger';
 import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -15,7 +16,9 @@ import { EntryDialog } from '../ledger/EntryDialog';
 import { EntryList } from '../ledger/EntryList';
 import { Button } from '../parts/Button';
 import { Queried } from '../parts/Queried';
-import { useHistory, useVersions } from './queries';
+import { deskLink } from '../parts/deskLink';
+import { usePhoto } from '../photos/queries';
+import { useHistory, useLooks, useVersions } from './queries';
 
 interface Props {
   photo: Photo | undefined;
@@ -44,10 +47,50 @@ export function HistoryTab({ photo, count }: Props) {
             )
           }
         </Queried>
+        <Beginning photoId={photo.id} />
       </div>
-      <Queried query={written}>{(versions) => <Writes photoId={photo.id} versions={versions} />}</Queried>
+      <div>
+        <Queried query={written}>{(versions) => <Writes photoId={photo.id} versions={versions} />}</Queried>
+        <Looks photoId={photo.id} />
+      </div>
       {open && <EntryDialog key={open.id} entry={open} photo={photo} onClose={() => setOpen(null)} />}
     </div>
+  );
+}
+
+/** With what it came: where the history begins. */
+function Beginning({ photoId }: { photoId: number }) {
+  const { data } = usePhoto(photoId);
+  if (!data?.takenIn) return null;
+  const { accession, at, by } = data.takenIn;
+  return (
+    <p className="border-t border-line px-3 py-2">
+      <span className="figures mr-3 whitespace-nowrap">{dateTimeText(at)}</span>
+      <span className="mr-3">{by}</span>
+      <Link className="hover:text-slate hover:underline" to={deskLink(`accession:${accession}`)}>
+        Taken in with accession {accession}
+      </Link>
+    </p>
+  );
+}
+
+/** Who looked at it large; nothing for those who do not read the record of access. */
+function Looks({ photoId }: { photoId: number }) {
+  const { data = [] } = useLooks(photoId);
+  if (data.length === 0) return null;
+  return (
+    <section className="p-3" aria-labelledby="looks">
+      <h3 id="looks" className="mb-1.5 text-[12px] font-semibold text-ink-2">
+        Looked at large
+      </h3>
+      <ul>
+        {data.map(({ id, at, by }) => (
+          <li key={id} className="flex gap-3">
+            <span className="figures whitespace-nowrap">{dateTimeText(at)}</span> {by}
+          </li>
+        ))}
+      </ul>
+    </section>
   );
 }
 

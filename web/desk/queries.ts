@@ -1,6 +1,7 @@
 // What the tabs of the drawer read.
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { accessRoutes } from '@stellin/contract/access';
 import { ledgerRoutes } from '@stellin/contract/ledger';
 import type { TermName } from '@stellin/contract/termName';
 import type { Selection } from '@stellin/contract/photos';
@@ -42,6 +43,16 @@ export function useSuggestedTerms(selection: Selection | null) {
     queryFn: async () =>
       (await call(vocabularyRoutes.suggestTerms, { body: { selection: selection ?? { query: null } } })).terms,
     enabled: useMayCall(vocabularyRoutes.suggestTerms) && selection !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Who has looked at a photo large, for those who administer. */
+export function useLooks(photoId: number | undefined) {
+  return useQuery({
+    queryKey: ['ledger', 'access', 'photo', photoId],
+    queryFn: async () => (await call(accessRoutes.listAccess, { query: { photoId, limit: 50 } })).entries,
+    enabled: useMayCall(accessRoutes.listAccess) && photoId !== undefined,
     placeholderData: keepPreviousData,
   });
 }

@@ -13,6 +13,10 @@ export function Menu({ label, children, className = '' }: { label: string; child
         <DropdownMenu.Content
           align="start"
           sideOffset={4}
+          // A dialog that an entry opened keeps the focus.
+          onCloseAutoFocus={(event) => {
+            if (document.activeElement?.closest('[role=dialog]')) event.preventDefault();
+          }}
           className="z-40 min-w-40 rounded-md border border-line bg-card p-1 text-[13px] shadow-lg"
         >
           {children}

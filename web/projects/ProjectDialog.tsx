@@ -95,30 +95,32 @@ export function ProjectDialog({ task, onClose }: { task: ProjectTask; onClose: (
           name="colour"
           render={({ field }) => <ColourChoice colour={field.value} onChoose={field.onChange} />}
         />
-        {choices.map(({ name, label, all }) => (
-          <Controller
-            key={name}
-            control={control}
-            name={name}
-            render={({ field }) => (
-              <Field label={label}>
-                {(tied) => (
-                  <Select
-                    {...tied}
-                    className="w-full"
-                    value={field.value === 'new' ? NEW : (field.value ?? NONE)}
-                    onChange={(value) => field.onChange(value === NEW ? 'new' : value === NONE ? null : value)}
-                    options={[
-                      { value: NONE, label: 'none' },
-                      ...(name === 'fieldSetId' ? [{ value: NEW, label: 'a new set of its own' }] : []),
-                      ...all.map((each) => ({ value: each.id, label: each.name })),
-                    ]}
-                  />
-                )}
-              </Field>
-            )}
-          />
-        ))}
+        <div className="grid grid-cols-2 gap-3">
+          {choices.map(({ name, label, all }) => (
+            <Controller
+              key={name}
+              control={control}
+              name={name}
+              render={({ field }) => (
+                <Field label={label} className={name === 'fieldSetId' ? 'col-span-2' : ''}>
+                  {(tied) => (
+                    <Select
+                      {...tied}
+                      className="w-full"
+                      value={field.value === 'new' ? NEW : (field.value ?? NONE)}
+                      onChange={(value) => field.onChange(value === NEW ? 'new' : value === NONE ? null : value)}
+                      options={[
+                        { value: NONE, label: 'none' },
+                        ...(name === 'fieldSetId' ? [{ value: NEW, label: 'a new set of its own' }] : []),
+                        ...all.map((each) => ({ value: each.id, label: each.name })),
+                      ]}
+                    />
+                  )}
+                </Field>
+              )}
+            />
+          ))}
+        </div>
         <FormActions
           onCancel={onClose}
           action={task.kind === 'change' ? 'Keep the changes' : 'Make the project'}

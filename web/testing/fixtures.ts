@@ -6,7 +6,7 @@ import type { Drive, Folder } from '@stellin/contract/drives';
 import type { FilingPlan } from '@stellin/contract/filing';
 import type { Job } from '@stellin/contract/jobs';
 import type { Face, Person } from '@stellin/contract/people';
-import type { Photo } from '@stellin/contract/photos';
+import type { Photo, PhotoDetails } from '@stellin/contract/photos';
 import type { FoundTerm, Impact, TermCard } from '@stellin/contract/vocabulary';
 
 export const VAULT = '6f1c1f2e-0c53-4a8e-9c55-2f7f1b1d0a01';
@@ -38,6 +38,17 @@ export function photoOf(id: number, said: Partial<Photo> = {}): Photo {
     parts: { terms: false, caption: false, people: false, location: false },
     placeholder: null,
     previewVersion: 1,
+    ...said,
+  };
+}
+
+/** All that is known of a photo. */
+export function detailsOf(id: number, said: Partial<PhotoDetails> = {}): PhotoDetails {
+  return {
+    ...photoOf(id),
+    ...{ driveLabel: 'Vault 1', folderPath: '2019', sizeBytes: 2_000_000, facts: {}, fields: {} },
+    ...{ keywords: [], termIds: [], issues: [], disagreements: [], dossiers: [], doubles: [], takenIn: null },
+    fixity: { state: 'unread', provenAt: null, sha256: null, problem: null },
     ...said,
   };
 }

@@ -1,6 +1,6 @@
 // The tables of the ledger.
 
-import { boolean, integer, json, moment, table, text, uuid } from './table';
+import { bigint, boolean, bytes, integer, json, moment, table, text, uuid } from './table';
 
 /** Every change, who made it and what it was. */
 export const LEDGER_ENTRY = table('ledger_entry', {
@@ -25,6 +25,9 @@ export const LEDGER_ENTRY = table('ledger_entry', {
   undone: boolean({ preset: true }),
   /** The job that made it. */
   jobId: uuid({ orNull: true }),
+  /** SHA-256 of all it records, once it is sealed. */
+  digest: bytes({ orNull: true }),
+  sealId: integer({ orNull: true }),
 });
 
 /** What a change did to each photo: an aspect before and after. */
@@ -47,4 +50,40 @@ export const LEDGER_OBJECT = table('ledger_object', {
   objectId: integer({ key: true }),
   before: json({ orNull: true }),
   after: json({ orNull: true }),
+});
+
+/** What was recorded of photos that are gone for good. */
+export const LEDGER_PHOTO_GONE = table('ledger_photo_gone', {
+  entryId: integer({ key: true }),
+  photoId: integer({ key: true }),
+  aspect: text({ key: true }),
+  key: integer({ key: true }),
+  before: json(),
+  after: json(),
+});
+
+/** Who came, looked, searched by face, and was refused. */
+export const ACCESS_ENTRY = table('access_entry', {
+  id: bigint({ key: true, preset: true }),
+  at: moment({ preset: true }),
+  accountId: integer({ orNull: true, of: 'account' }),
+  /** See contract/access. */
+  kind: text(),
+  photoId: integer({ orNull: true }),
+  about: text({ preset: true }),
+  address: text({ preset: true }),
+  digest: bytes({ orNull: true }),
+  sealId: integer({ orNull: true }),
+});
+
+/** The chain of hashes over what the ledger holds, see server/ledger/sealing. */
+export const LEDGER_SEAL = table('ledger_seal', {
+  id: integer({ key: true, preset: true }),
+  /** changes or access. */
+  book: text(),
+  at: moment({ preset: true }),
+  entries: integer(),
+  digest: bytes(),
+  previous: bytes(),
+  chain: bytes(),
 });

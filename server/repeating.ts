@@ -1,0 +1,30 @@
+// Work that is done again and again while a process lives: one run at a time, the next so long after the end of the one before.
+
+import type { Logger } from 'pino';
+import { messageOf } from './errors';
+
+export interface Repeating {
+  start(): void;
+  /** Resolves when what runs has ended; nothing begins any more. */
+  close(): Promise<void>;
+}
+
+/** What fails is noted under the name, and tried again the next time. */
+export function repeating(name: string, everyMs: number, work: () => Promise<unknown>, log: Logger): Repeating {
+  let timer: NodeJS.Timeout | undefined;
+  let stopped = false;
+  let running: Promise<unknown> = Promise.resolve();
+  const run = async () => {
+    running = work().catch((error: unknown) => log.warn(`${name}: ${messageOf(error)}`));
+    await running;
+    if (!stopped) timer = setTimeout(() => void run(), everyMs);
+  };
+  return {
+    start: () => void run(),
+    async close() {
+      stopped = true;
+      clearTimeout(timer);
+      await running;
+    },
+  };
+}

@@ -1,0 +1,58 @@
+// What is read of the ledger.
+
+import { keepPreviousData, useInfiniteQuery, useQuery } from '@tanstack/react-query';
+import { accessRoutes, type AccessPolicy } from '@stellin/contract/access';
+import { LEDGER_EXPORT_PATH, ledgerRoutes } from '@stellin/contract/ledger';
+import { call } from '../foundation/api';
+import { useAction } from '../foundation/changes';
+import type { Asked } from './Filters';
+
+const PAGE = 100;
+
+/** What is asked without what is empty. */
+function given(asked: Asked, names: readonly (keyof Asked)[]): Record<string, string> {
+  return Object.fromEntries(
+    names.flatMap((name) => (asked[name] === '' || asked[name] === 0 ? [] : [[name, String(asked[name])]])),
+  );
+}
+const OF_CHANGES = ['accountId', 'from', 'to', 'containing', 'work', 'driveId', 'dossierId'] as const;
+const OF_ACCESS = ['accountId', 'from', 'to', 'kind'] as const;
+
+/** What was changed, the newest first, page by page. */
+export function useChanges(asked: Asked) {
+  const filter = given(asked, OF_CHANGES);
+  return useInfiniteQuery({
+    queryKey: ['ledger', 'all', filter],
+    queryFn: async ({ pageParam }) =>
+      (await call(ledgerRoutes.listEntries, { query: { ...filter, limit: PAGE, before: pageParam } })).entries,
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Who came and looked, the newest first, page by page. */
+export function useAccess(asked: Asked) {
+  const filter = given(asked, OF_ACCESS);
+  return useInfiniteQuery({
+    queryKey: ['ledger', 'access', 'all', filter],
+    queryFn: async ({ pageParam }) =>
+      (await call(accessRoutes.listAccess, { query: { ...filter, limit: PAGE, before: pageParam } })).entries,
+    initialPageParam: undefined as number | undefined,
+    getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** The address of all that is asked for, as a file. */
+export function exportAddress(book: 'changes' | 'access', format: 'csv' | 'json', asked: Asked): string {
+  const filter = given(asked, book === 'changes' ? OF_CHANGES : OF_ACCESS);
+  return `${LEDGER_EXPORT_PATH}?${new URLSearchParams({ book, format, ...filter }).toString()}`;
+}
+
+export function useAccessPolicy() {
+  return useQuery({ queryKey: ['ledger', 'access', 'policy'], queryFn: () => call(accessRoutes.showAccessPolicy, {}) });
+}
+
+export const useSetAccessPolicy = () =>
+  useAction((body: AccessPolicy) => call(accessRoutes.setAccessPolicy, { body }), ['ledger']);
