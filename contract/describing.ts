@@ -45,6 +45,13 @@ const descriptionKinds = [
     kind: z.literal('setFields'),
     edits: edits.min(1),
     pasted: z.boolean().optional().describe('They were copied from another photo'),
+    seen: z
+      .array(z.object({ target, says: text.max(1_000_000) }))
+      .max(200)
+      .optional()
+      .describe(
+        'What the photos said as it was described, as `saysOf` has it: if they say something else by now, nothing is changed',
+      ),
   }),
   z.object({
     kind: z.literal('replaceText'),
@@ -141,6 +148,13 @@ export const changedField = z.object({
   after: fieldValue.nullable(),
   cut: z.boolean().describe('IIM will cut it'),
 });
+
+/** What photos say of a field, to be compared: of how many, how many different values, and which. */
+export function saysOf(
+  agreement: { photos: number; distinct: number; values: readonly unknown[] } | undefined,
+): string {
+  return agreement ? JSON.stringify([agreement.photos, agreement.distinct, agreement.values]) : '';
+}
 
 export const describingRoutes = {
   showPrepared: route({

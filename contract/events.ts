@@ -16,6 +16,7 @@ const TOPIC_FACTS = {
   describing: { changes: true },
   marks: { changes: true },
   accounts: { changes: false },
+  onlookers: { changes: false },
   people: { changes: true },
   writeBack: { changes: true },
   ledger: { changes: true },

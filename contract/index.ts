@@ -16,6 +16,7 @@ import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
+import { onlookerRoutes } from './onlookers';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
 import { projectRoutes } from './projects';
@@ -45,6 +46,7 @@ export const api = {
   ...keywordRoutes,
   ...ledgerRoutes,
   ...markRoutes,
+  ...onlookerRoutes,
   ...peopleRoutes,
   ...photoRoutes,
   ...projectRoutes,

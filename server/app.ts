@@ -43,6 +43,7 @@ import { recordAccess } from './ledger/accessHook';
 import { accessRoutesFor } from './ledger/accessRoutes';
 import { ledgerRoutesFor } from './ledger/routes';
 import { marksRoutes } from './marks/routes';
+import { onlookerRoutesFor } from './onlookers/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { projectsRoutesFor } from './projects/routes';
@@ -142,6 +143,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     photosRoutes(app, services.photos, services);
+    onlookerRoutesFor(app, services);
     projectsRoutesFor(app, services.projects);
     peopleRoutesFor(app, services);
     searchRoutesFor(app, services.search);

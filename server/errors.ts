@@ -77,6 +77,10 @@ export const ERRORS = {
     'What “{name}” finds is what some people may see: only who administers the archive changes or removes it.',
   ],
   searchNamed: [409, 'The saved search “{name}” can’t be removed: “{by}” asks for it.'],
+  changedMeanwhile: [
+    409,
+    '{what} been changed meanwhile{by}. Nothing of yours is written yet: look at what stands there now, and decide.',
+  ],
   describingRefused: [400, 'That can’t be done: {why}.'],
   describingTooSlow: [
     400,

@@ -10,6 +10,7 @@ export const LEFT_OUT: ReadonlySet<string> = new Set([
   'migration',
   // Who is signed in here, or may choose a password.
   'session',
+  'onlooker',
   'invitation',
   'api_token',
   'recovery_code',

@@ -33,6 +33,7 @@ import * as tokens from './migrations/0028-tokens';
 import * as secondFactor from './migrations/0029-second-factor';
 import * as projects from './migrations/0030-projects';
 import * as access from './migrations/0031-access';
+import * as onlookers from './migrations/0032-onlookers';
 
 interface Migration {
   name: string;
@@ -71,6 +72,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0029-second-factor', sql: secondFactor.sql },
   { name: '0030-projects', sql: projects.sql },
   { name: '0031-access', sql: access.sql },
+  { name: '0032-onlookers', sql: onlookers.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -2,11 +2,12 @@
 // field sets, what counts as described.
 
 import { describing, type Description } from '@stellin/core/describing/description';
-import { shapeOf } from '@stellin/core/describing/targets';
+import { fieldIdOf, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { remarksOn } from '@stellin/core/describing/limits';
 import { parseQuery } from '@stellin/core/search/language';
 import { criterionOf } from '@stellin/core/query/criteria';
 import type { Selection } from '@stellin/contract/photos';
+import { saysOf } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
@@ -34,11 +35,12 @@ type Kinds =
 export function describingChanges(database: Database, recorder: DescriptionRecorder): Pick<ChangeHandlers, Kinds> {
   // One closure for what its functions share; each of them fits a screen.
   return {
-    async setFields({ selection, edits, pasted }, context) {
+    async setFields({ selection, edits, pasted, seen }, context) {
       for (const { target, value } of edits) {
         const problem = remarksOn(shapeOf(target), value).find(({ kind }) => kind === 'error');
         if (problem) throw new StellinError('describingRefused', { why: `${shapeOf(target).label}: ${problem.text}` });
       }
+      if (seen) await requireAsSeen(selection, seen, context);
       await record(selection, { kind: 'setFields', edits }, context);
       const labels = [...new Set(edits.map(({ target }) => shapeOf(target).label))];
       const [label = ''] = labels;
@@ -154,6 +156,31 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
 
   function record(selection: Selection, description: Description, context: ChangeContext): Promise<void> {
     return recorder.record(selectionSql(selection), description, context);
+  }
+
+  /** Refuses where fields say something else by now than whoever describes them has seen. */
+  async function requireAsSeen(
+    selection: Selection,
+    seen: readonly { target: Target; says: string }[],
+    { tx }: ChangeContext,
+  ): Promise<void> {
+    const photos = selectionSql(selection);
+    await store.lockTexts(database, photos, tx);
+    const { fields } = await store.agreementOf(database, selection, tx);
+    const changed = seen.filter(({ target, says }) => saysOf(fields.find((field) => field.target === target)) !== says);
+    const [first] = changed;
+    if (!first) return;
+    const by = await store.lastChangedBy(
+      database,
+      photos,
+      changed.map(({ target }) => fieldIdOf(target)),
+      tx,
+    );
+    const label = `“${shapeOf(first.target).label}”`;
+    throw new StellinError('changedMeanwhile', {
+      what: changed.length === 1 ? `${label} has` : `${label} and ${countText(changed.length - 1, 'other field')} have`,
+      by: by === undefined ? '' : ` by ${by}`,
+    });
   }
 
   /** A template that one may use. */

@@ -3,7 +3,8 @@ import { readFile } from 'node:fs/promises';
 import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
 import type { FieldValue, FieldValues } from '@stellin/core/metadata/fields';
-import { description as descriptionSchema } from '@stellin/contract/describing';
+import { description as descriptionSchema, saysOf } from '@stellin/contract/describing';
+import { change as changeSchema } from '@stellin/contract/ledger';
 import { selection as selectionSchema } from '@stellin/contract/photos';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { PROGRAM } from '../catalogue/viewer';
@@ -366,4 +367,54 @@ test('what counts as described is asked for by rule', async () => {
   await expect(
     world.apply({ kind: 'saveQualityRule', ruleId: null, name: 'Wrong', query: '', requires: ['nonsense'] }),
   ).rejects.toThrow('can’t be asked for');
+});
+
+describe('two who describe the same', () => {
+  const selection = () => ({ query: `name:${FIRST}`, minus: [], plus: [] });
+  const FIRST = 'SKM_001.jpg';
+  const says = async () =>
+    saysOf(
+      (await world.services.describing.agreement(PROGRAM, selection())).fields.find(
+        ({ target }) => target === 'headline',
+      ),
+    );
+  const set = (value: string, seen: string, accountId = world.keeperId) =>
+    world.services.ledger.apply(
+      changeSchema.parse({
+        kind: 'setFields',
+        selection: selection(),
+        edits: [{ target: 'headline', mode: 'replace', value }],
+        seen: [{ target: 'headline', says: seen }],
+      }),
+      accountId,
+    );
+
+  test('the second learns who was quicker, and nothing is written over', async () => {
+    const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
+    const seen = await says();
+    await set('Hers', seen, cataloguer);
+    await expect(set('Mine', seen)).rejects.toThrow('“Headline” has been changed meanwhile by The cataloguer');
+    expect(await says()).toContain('Hers');
+    await set('Mine', await says());
+    expect(await says()).toContain('Mine');
+  });
+
+  test('also when both come at the same moment: one of them is refused', async () => {
+    const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
+    const seen = await says();
+    const results = await Promise.allSettled([set('One', seen), set('Other', seen, cataloguer)]);
+    expect(results.map(({ status }) => status).sort()).toEqual(['fulfilled', 'rejected']);
+    const written = results[0]?.status === 'fulfilled' ? 'One' : 'Other';
+    expect(await says()).toContain(written);
+  });
+
+  test('what others did to another field stands in nobody’s way', async () => {
+    const seen = await says();
+    await world.apply({
+      kind: 'setFields',
+      selection: selection(),
+      edits: [{ target: 'creditLine', mode: 'replace', value: 'Lent' }],
+    });
+    await set('Still mine', seen);
+  });
 });

@@ -17,6 +17,33 @@ export interface Reading {
   locked: boolean;
 }
 
+/** Keeps others from changing what photos (a statement) say until the transaction ends. */
+export async function lockTexts(database: Database, chosen: SqlCondition, tx: Transaction): Promise<void> {
+  // Everybody locks in the order of ids, so that nobody waits for one who waits for him.
+  await database.rows(
+    `with l as (select photo_id from photo_text where photo_id in (${chosen.sql}) order by photo_id for update) select count(*) from l`,
+    chosen.bind,
+    tx,
+  );
+}
+
+/** Who has changed one of some fields (by their ids) of photos (a statement) last. */
+export async function lastChangedBy(
+  database: Database,
+  chosen: SqlCondition,
+  fields: readonly string[],
+  tx: Transaction,
+): Promise<string | undefined> {
+  const row = await database.row<{ by: string }>(
+    `select a.display_name as by from ledger_photo l join ledger_entry e on e.id = l.entry_id join account a on a.id = e.account_id
+     where l.photo_id in (${chosen.sql}) and l.aspect = 'fields' and l.after ?| $${chosen.bind.length + 1}::text[]
+     order by e.id desc limit 1`,
+    [...chosen.bind, fields],
+    tx,
+  );
+  return row?.by;
+}
+
 /** Some photos (a statement that returns them), page by page, numbered. */
 export async function* photosToDescribe(
   database: Database,
@@ -24,13 +51,7 @@ export async function* photosToDescribe(
   { inOrder, locked }: Reading,
   tx: Transaction,
 ): AsyncGenerator<PhotoTexts[]> {
-  // Everybody locks in the order of ids, so that nobody waits for one who waits for him.
-  if (inOrder && locked)
-    await database.rows(
-      `with l as (select photo_id from photo_text where photo_id in (${chosen.sql}) order by photo_id for update) select count(*) from l`,
-      chosen.bind,
-      tx,
-    );
+  if (inOrder && locked) await lockTexts(database, chosen, tx);
   let number = 0;
   const rows = pages<Omit<PhotoTexts, 'number'>>(
     database,
@@ -118,10 +139,11 @@ const VALUES_SHOWN = 12;
 export async function agreementOf(
   database: Database,
   selection: Selection,
+  tx?: Transaction,
 ): Promise<{ photos: number; fields: Agreement[] }> {
   const chosen = selectionSql(selection);
   const [count, fields] = await Promise.all([
-    database.row<{ photos: number }>(`select count(*)::int as photos from (${chosen.sql}) chosen`, chosen.bind),
+    database.row<{ photos: number }>(`select count(*)::int as photos from (${chosen.sql}) chosen`, chosen.bind, tx),
     database.rows<Agreement>(
       `with said as (
          select k.key as target, k.value from (${chosen.sql}) chosen join photo_text t on t.photo_id = chosen.id cross join jsonb_each(t.fields) k
@@ -135,6 +157,7 @@ export async function agreementOf(
          json_agg(json_build_object('value', value, 'photos', photos) order by place) filter (where place <= ${VALUES_SHOWN}) as values
        from counted group by target`,
       chosen.bind,
+      tx,
     ),
   ]);
   return { photos: count?.photos ?? 0, fields };

@@ -29,11 +29,25 @@ interface Props {
   draft: Draft | undefined;
   onDraft: (draft: Draft | undefined) => void;
   readOnly: boolean;
+  /** Others have changed what the photos say of it since it was begun to be typed. */
+  changedMeanwhile?: boolean;
+  /** What was typed is to take the place of what they say now. */
+  onDecided?: () => void;
 }
 
 const LONG = new Set<string>(['description', 'extendedDescription', 'altText', 'usageTerms', 'instructions']);
 
-export function FieldRow({ target, entry, agreement, photos, draft, onDraft, readOnly }: Props) {
+export function FieldRow({
+  target,
+  entry,
+  agreement,
+  photos,
+  draft,
+  onDraft,
+  readOnly,
+  changedMeanwhile,
+  onDecided,
+}: Props) {
   const id = useId();
   const shape = shapeOf(target);
   const [editing, setEditing] = useState(false);
@@ -103,7 +117,7 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           onEdit={!readOnly && structured ? () => setEditing(true) : undefined}
         />
       ) : own?.kind === 'several' && choices.length > 0 ? (
-        <SeveralChoices id={id} label={shape.label} choices={choices} text={text} onText={set} readOnly={readOnly} />
+        <SeveralChoices labelId={`${id}-label`} choices={choices} text={text} onText={set} readOnly={readOnly} />
       ) : shape.type === 'boolean' || choices.length > 0 ? (
         <Select
           id={id}
@@ -143,6 +157,18 @@ export function FieldRow({ target, entry, agreement, photos, draft, onDraft, rea
           onText={set}
         />
       )}
+      {draft && changedMeanwhile && (
+        <p role="alert" className="mt-0.5 rounded bg-amber-pale px-1.5 py-0.5 text-[11px] text-amber">
+          Changed meanwhile: now {saidNow(agreement, says)}.{' '}
+          <button type="button" className="font-semibold underline" onClick={() => onDraft(undefined)}>
+            Keep that
+          </button>{' '}
+          ·{' '}
+          <button type="button" className="font-semibold underline" onClick={onDecided}>
+            Put mine in
+          </button>
+        </p>
+      )}
       {draft && <Remarks made={made} help={entry?.help} />}
       {editing && (
         <StructDialog
@@ -176,8 +202,8 @@ const EXPECTED: Readonly<Record<OwnFieldKind, string>> = {
 };
 
 interface SeveralProps {
-  id: string;
-  label: string;
+  /** Of what names the field. */
+  labelId: string;
   choices: readonly string[];
   /** Those that are chosen, with `; ` between. */
   text: string;
@@ -186,16 +212,16 @@ interface SeveralProps {
 }
 
 /** Choices of which several can be taken. */
-function SeveralChoices({ id, label, choices, text, onText, readOnly }: SeveralProps) {
+function SeveralChoices({ labelId, choices, text, onText, readOnly }: SeveralProps) {
   const chosen = text.split(/;\s*/).filter(Boolean);
   return (
-    <div role="group" aria-label={label} className="flex flex-wrap gap-1 py-0.5">
+    <div role="group" aria-labelledby={labelId} className="flex flex-wrap gap-1 py-0.5">
       {[...choices, ...chosen.filter((each) => !choices.includes(each))].map((choice, i) => {
         const isChosen = chosen.includes(choice);
         return (
           <button
             key={choice}
-            {...(i === 0 ? { id, 'data-value': true } : {})}
+            {...(i === 0 ? { 'data-value': true } : {})}
             type="button"
             aria-pressed={isChosen}
             disabled={readOnly}
@@ -265,6 +291,14 @@ function Remarks({ made, help }: { made: ReturnType<typeof editOf> | undefined; 
         ))}
     </>
   );
+}
+
+/** What photos say now, as part of a sentence. */
+function saidNow(agreement: AgreementOf | undefined, says: Says): string {
+  if (says === 'empty' || !agreement) return 'it is empty';
+  return says === 'same'
+    ? `“${fieldText(agreement.values[0]?.value ?? '')}”`
+    : `${numberText(agreement.distinct)} different values`;
 }
 
 export type Says = 'same' | 'several' | 'empty';

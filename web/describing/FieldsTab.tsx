@@ -8,7 +8,7 @@ import { STANDARD_SETS } from '@stellin/core/describing/fieldSets';
 import { customName, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { conjuncts } from '@stellin/core/query/query';
 import { parseQuery, queryText } from '@stellin/core/search/language';
-import type { FieldSet } from '@stellin/contract/describing';
+import { saysOf, type FieldSet } from '@stellin/contract/describing';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
@@ -31,6 +31,8 @@ interface Props {
   result: Result;
   wantsFocus: boolean;
   onFocused: () => void;
+  /** Told whether something is typed that is not applied yet. */
+  onDescribing: (isDescribing: boolean) => void;
 }
 
 interface ShownSet {
@@ -38,12 +40,13 @@ interface ShownSet {
   entries: { target: Target; entry: FieldSet['entries'][number] | undefined }[];
 }
 
-export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
+export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribing }: Props) {
   const { data: prepared } = usePrepared();
   const [chosenSet, setChosenSet] = useStored('fieldSet', z.string(), '');
   const [drafts, setDrafts] = useState<ReadonlyMap<Target, Draft>>(new Map());
   const [asks, setAsks] = useState<DescriptionInput | null>(null);
-  const { data: agreement, error, refetch } = useAgreement(selection);
+  const { data: agreement, error, refetch, isPlaceholderData } = useAgreement(selection);
+  const seen = useSeen(isPlaceholderData ? undefined : agreement, JSON.stringify(selection), drafts);
   const mayChange = useMayChange('setFields');
   const change = useChange();
   const next = useNextPhoto(result);
@@ -53,6 +56,12 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
     form.current?.querySelector<HTMLElement>('[data-value]')?.focus();
     onFocused();
   }, [wantsFocus, onFocused, agreement]);
+
+  const isDescribing = drafts.size > 0;
+  useEffect(() => {
+    onDescribing(isDescribing);
+    return () => onDescribing(false);
+  }, [isDescribing, onDescribing]);
 
   const sets = setsOf(prepared);
   const ofProject = useProjectSet(result.query, prepared?.fieldSets);
@@ -65,6 +74,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
     if (draft) changed.set(target, draft);
     else changed.delete(target);
     setDrafts(changed);
+    if (!draft || !drafts.has(target)) seen.look([target]);
   };
   if (!selection) return <p className="p-3 text-ink-2">Choose photos on the sheet, then describe them here.</p>;
   if (error && !agreement) return <Failure error={error} onRetry={() => void refetch()} className="m-3" />;
@@ -75,7 +85,8 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   );
   const made = [...drafts].map(([target, draft]) => editOf(target, draft, known.get(customName(target) ?? '')));
   const edits = made.flatMap((each) => (each.ok ? [each.edit] : []));
-  const ready = edits.length > 0 && edits.length === made.length;
+  const undecided = [...drafts.keys()].filter(seen.isChanged);
+  const ready = edits.length > 0 && edits.length === made.length && undecided.length === 0;
   // Fields that agree are found by their target; own fields that photos have but no set names are shown with all fields.
   const own = agreement.fields.map(({ target }) => target).filter((target) => target.startsWith('custom:'));
   const entries =
@@ -85,12 +96,13 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
   const apply = (after?: () => void) => {
     if (!ready) return;
     const description: DescriptionInput = { kind: 'setFields', edits };
+    // The server looks again: somebody may be quicker than what is shown here.
     if (agreement.photos > 1) {
       setAsks(description);
       return;
     }
     change.mutate(
-      { ...description, selection },
+      { ...description, selection, seen: asSeen },
       {
         onSuccess: () => {
           rememberDescription(description);
@@ -100,6 +112,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
       },
     );
   };
+  const asSeen = edits.map(({ target }) => ({ target, says: seen.saysOf(target) }));
   const photos = countText(agreement.photos, 'photo');
   /** Fields that begin with something, and of which some photo says nothing yet. */
   const initial = entries.filter(
@@ -108,13 +121,15 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
       !drafts.has(target) &&
       (agreement.fields.find((field) => field.target === target)?.photos ?? 0) < agreement.photos,
   );
-  const fillInitial = () =>
+  const fillInitial = () => {
+    seen.look(initial.map(({ target }) => target));
     setDrafts(
       new Map([
         ...drafts,
         ...initial.map(({ target, entry }): [Target, Draft] => [target, { mode: 'fill', typed: entry?.initial ?? '' }]),
       ]),
     );
+  };
   return (
     <form
       ref={form}
@@ -153,6 +168,8 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
               entry={entry}
               photos={agreement.photos}
               agreement={agreement.fields.find((field) => field.target === target)}
+              changedMeanwhile={seen.isChanged(target)}
+              onDecided={() => seen.look([target])}
               draft={drafts.get(target)}
               onDraft={(draft) => setDraft(target, draft)}
               readOnly={!mayChange}
@@ -177,12 +194,37 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused }: Props) {
           verb="Change"
           selection={selection}
           description={asks}
+          // Of fewer photos than were looked at, something else is said.
+          change={(meant) => ({ ...asks, selection: meant, ...(sameChoice(meant, selection) ? { seen: asSeen } : {}) })}
           onClose={() => setAsks(null)}
           onDone={() => setDrafts(new Map())}
         />
       )}
     </form>
   );
+}
+
+/**
+ * What the photos said of each field as it was begun to be typed: others may change it meanwhile. `agreement`: what they say now;
+ * undefined while that is not known. What was typed for other photos is meant for these as they are found.
+ */
+function useSeen(
+  agreement: ReturnType<typeof useAgreement>['data'],
+  choice: string,
+  drafts: ReadonlyMap<Target, Draft>,
+) {
+  const [seen, setSeen] = useState<{ choice: string; says: ReadonlyMap<Target, string> }>({ choice, says: new Map() });
+  const now = (target: Target) => saysOf(agreement?.fields.find((field) => field.target === target));
+  if (agreement && seen.choice !== choice)
+    setSeen({ choice, says: new Map([...drafts.keys()].map((target) => [target, now(target)])) });
+  return {
+    saysOf: (target: Target) => seen.says.get(target) ?? '',
+    /** What they say now is what somebody decides on. */
+    look: (targets: readonly Target[]) =>
+      setSeen({ choice, says: new Map([...seen.says, ...targets.map((target) => [target, now(target)] as const)]) }),
+    isChanged: (target: Target) =>
+      agreement !== undefined && seen.choice === choice && drafts.has(target) && seen.says.get(target) !== now(target),
+  };
 }
 
 interface SetChoiceProps {
@@ -272,6 +314,10 @@ function useProjectSet(query: string, fieldSets: readonly FieldSet[] | undefined
   const asked = conjuncts(parseQuery(query).query).map(queryText);
   const project = projects.find((each) => asked.includes(each.query));
   return fieldSets?.find(({ id }) => id === project?.fieldSetId)?.name;
+}
+
+function sameChoice(a: Selection, b: Selection): boolean {
+  return a.minus.length === b.minus.length && a.plus.length === b.plus.length;
 }
 
 /** All field sets: those of the team first. */

@@ -14,6 +14,8 @@ import { FilesMenu } from '../filing/FilesMenu';
 import { Split } from '../parts/Split';
 import { Tooltip } from '../parts/Tooltip';
 import { useStored } from '../foundation/useStored';
+import { OnlookerLine } from '../onlookers/Onlookers';
+import { useLookingAt } from '../onlookers/queries';
 import { PeopleTab } from '../people/PeopleTab';
 import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from '../photos/chosen';
@@ -45,6 +47,9 @@ export function Drawer({ result, show, children }: Props) {
   const { data: described } = useChosenDescription(selection);
   const photo = useFocusedPhoto(result);
   const focused = photo?.id;
+  const [describing, setDescribing] = useState(false);
+  const lookedAt = chosen.plus.size > 0 ? [...chosen.plus] : focused === undefined ? [] : [focused];
+  useLookingAt(lookedAt, describing ? 'describing' : 'looking');
   const mayChange = useMayChange('setFields');
   const change = (part: Partial<Kept>) => setKept({ ...kept, ...part });
   const fold = () => change({ folded: !kept.folded });
@@ -95,6 +100,7 @@ export function Drawer({ result, show, children }: Props) {
           ))}
         </Tabs.List>
         <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
+          <OnlookerLine photoIds={lookedAt} />
           {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
           {mayChange && <DescribeMenu selection={selection} photo={photo} />}
           {mayChange && (
@@ -125,6 +131,7 @@ export function Drawer({ result, show, children }: Props) {
               selection={selection}
               result={result}
               wantsFocus={wantsFields}
+              onDescribing={setDescribing}
               onFocused={() => setWantsFields(false)}
             />
           </Tabs.Content>

@@ -4,6 +4,7 @@ import { ImageOff, Layers, Lock } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../foundation/api';
+import { OnlookerSigns } from '../onlookers/Onlookers';
 import { MarkBadge } from '../marks/MarkBadge';
 import { useMarks } from '../marks/queries';
 import { useDragging } from '../parts/dragging/dragging';
@@ -109,6 +110,7 @@ export const PhotoTile = memo(function PhotoTile(props: Props) {
         }}
       >
         <TilePicture photo={photo} />
+        <OnlookerSigns photoId={photo.id} />
       </div>
       <TileLine {...props} missing={missing} />
     </div>

@@ -1,7 +1,7 @@
 // Renders a part of the interface in a test, with a client of queries of its own and an address to be at. What it asks of the
 // server is answered by a table of routes, held to the contract on both ways.
 
-import { QueryClientProvider } from '@tanstack/react-query';
+import { QueryClientProvider, type QueryClient } from '@tanstack/react-query';
 import { configure, render, screen, type RenderResult } from '@testing-library/react';
 import userEvent, { type UserEvent } from '@testing-library/user-event';
 import { Tooltip } from 'radix-ui';
@@ -113,7 +113,7 @@ const PERSONS: Record<PresetRole, SignedIn> = {
 export function show(
   children: ReactNode,
   { at = '/', role = 'keeper' }: Stage = {},
-): RenderResult & { user: UserEvent } {
+): RenderResult & { user: UserEvent; client: QueryClient } {
   const client = makeClient(0);
   const user = userEvent.setup();
   const shown = render(
@@ -127,7 +127,7 @@ export function show(
       </Tooltip.Provider>
     </QueryClientProvider>,
   );
-  return { ...shown, user };
+  return { ...shown, user, client };
 }
 
 /** Chooses by its label from a list that opens. */

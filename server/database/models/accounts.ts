@@ -1,6 +1,6 @@
 // The tables of accounts, their sessions, and what they may do where.
 
-import { bigint, boolean, integer, moment, table, text, texts, uuid } from './table';
+import { bigint, boolean, integer, integers, moment, table, text, texts, uuid } from './table';
 
 /** Who may sign in. */
 export const ACCOUNT = table('account', {
@@ -103,4 +103,14 @@ export const HELD_RIGHT = table('held_right', {
 export const RIGHTS_VERSION = table('rights_version', {
   one: boolean({ key: true, preset: true }),
   version: bigint(),
+});
+
+/** Who looks at which photos just now. */
+export const ONLOOKER = table('onlooker', {
+  sessionId: uuid({ key: true, of: 'session' }),
+  accountId: integer({ of: 'account' }),
+  photoIds: integers(),
+  /** looking or describing. */
+  doing: text(),
+  at: moment({ preset: true }),
 });
