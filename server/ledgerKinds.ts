@@ -15,7 +15,7 @@ import { searchObjects } from './search/ledger';
 import { vocabularyAspects, vocabularyObjects } from './vocabulary/ledger';
 import { conflictAspects } from './writeback/ledger';
 
-export const LEDGER_KINDS: LedgerKinds = {
+export const LEDGER_KINDS = {
   aspects: {
     ...vocabularyAspects,
     ...markAspects,
@@ -45,4 +45,7 @@ export const LEDGER_KINDS: LedgerKinds = {
     incoming_keyword: { id: 'int', column: 'keyword' },
     photo: { id: 'int', column: 'name' },
   },
-};
+} as const satisfies LedgerKinds;
+
+export type AspectName = keyof (typeof LEDGER_KINDS)['aspects'];
+export type ObjectName = keyof (typeof LEDGER_KINDS)['objects'];

@@ -51,7 +51,8 @@ import { jobService, type JobKind } from './jobs/service';
 import { changeJob, largeChanges } from './ledger/large';
 import { accessRecord } from './ledger/access';
 import { sealLedger } from './ledger/sealing';
-import { ledgerService } from './ledger/service';
+import type { Follower } from './ledger/kinds';
+import { ledgerService, type AfterChange, type AfterCommit } from './ledger/service';
 import { markChanges } from './marks/changes';
 import { markService } from './marks/service';
 import { peopleChanges } from './people/changes';
@@ -75,15 +76,25 @@ import { trackingService } from './tracking/service';
 import { giveTermsTo, vocabularyChanges } from './vocabulary/changes';
 import { padChanges } from './vocabulary/pads';
 import { settlingChanges } from './vocabulary/settling';
+import { TERM_OBJECTS } from './vocabulary/ledger';
 import { vocabularyService } from './vocabulary/service';
 import { vocabularyIndex } from './catalogue/vocabularySnapshot';
 import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
-import { LEDGER_KINDS } from './ledgerKinds';
+import { LEDGER_KINDS, type AspectName, type ObjectName } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
 import { takingBackJob } from './writeback/takingBack';
 import type { Reread } from './catalogue/rereading';
 import { writingJob } from './writeback/writing';
+
+type Following<Run> = readonly Follower<Run, AspectName, ObjectName>[];
+
+/** Entries that have something to do with files or folders. */
+const OF_FILES = {
+  aspects: ['place', 'copy', 'removed'],
+  objects: ['folder'],
+  reversals: true,
+} as const satisfies Following<unknown>[number]['of'];
 
 /** How long an entry of the ledger waits for its seal, at most about. */
 const SEALED_MS = 60_000;
@@ -202,19 +213,27 @@ export async function openServices(
     },
     beforeEffect: [projectGuard(database)],
     afterChange: [
-      describing.afterChange,
-      people.afterChange,
-      vocabulary.afterChange,
-      writeBack.afterChange,
-      filing.afterChange,
-      bundles.afterChange,
-    ],
+      { of: { aspects: ['fields', 'fileSays'] }, run: describing.afterChange },
+      { of: { aspects: ['fields'] }, run: people.afterChange },
+      { of: { objects: TERM_OBJECTS }, run: vocabulary.afterChange },
+      { of: { aspects: 'any' }, run: writeBack.afterChange },
+      { of: OF_FILES, run: filing.afterChange },
+      { of: { aspects: ['bundle'] }, run: bundles.afterChange },
+    ] satisfies Following<AfterChange>,
     beforeReverse: [vocabulary.beforeReverse],
-    afterCommit: async (entry, accountId) => {
-      await filing.start(entry, accountId);
-      await fixity.start(entry, accountId);
-      void people.afterCommit(entry.id).catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
-    },
+    afterCommit: [
+      { of: OF_FILES, run: (entry, accountId) => filing.start(entry, accountId) },
+      { of: { aspects: ['copyBack'] }, run: (entry, accountId) => fixity.start(entry, accountId) },
+      {
+        of: { aspects: ['face'] },
+        run: (entry) => {
+          void people
+            .afterCommit(entry.id)
+            .catch((error: unknown) => log.warn(error, 'a drawn face was not looked at'));
+          return Promise.resolve();
+        },
+      },
+    ] satisfies Following<AfterCommit>,
     personOf: rights.personOf,
     settled: async (change, person) =>
       'selection' in change && change.selection

@@ -116,3 +116,31 @@ const record = z.record(z.string(), z.unknown());
 export function recordedValues(value: unknown): Record<string, unknown> {
   return record.safeParse(value).data ?? {};
 }
+
+/** What an entry has recorded. */
+export interface Recorded<Aspect extends string = string, Kind extends string = string> {
+  entryId: number;
+  /** It takes another one back, or repeats it. */
+  reverses: boolean;
+  photos: number;
+  aspects: ReadonlySet<Aspect>;
+  objects: ReadonlySet<Kind>;
+}
+
+/** Something that follows from entries, and from which: others need no look at it. */
+export interface Follower<Run, Aspect extends string = string, Kind extends string = string> {
+  /** Of entries that recorded one of these, any aspect of photos, or that reverse another one. */
+  of: { aspects?: readonly Aspect[] | 'any'; objects?: readonly Kind[]; reversals?: true };
+  run: Run;
+}
+
+/** Those that follow from an entry. */
+export function followersOf<Run>(followers: readonly Follower<Run>[], recorded: Recorded): Run[] {
+  return followers.flatMap(({ of: { aspects = [], objects = [], reversals = false }, run }) => {
+    const isMeant =
+      (aspects === 'any' ? recorded.aspects.size > 0 : aspects.some((aspect) => recorded.aspects.has(aspect))) ||
+      objects.some((kind) => recorded.objects.has(kind)) ||
+      (reversals && recorded.reverses);
+    return isMeant ? [run] : [];
+  });
+}

@@ -16,7 +16,7 @@ import type { Person, Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { waitingForFiles } from '../database/filesLock';
 import { StellinError, systemCode } from '../errors';
-import type { LedgerKinds } from './kinds';
+import { followersOf, type Follower, type LedgerKinds, type Recorded } from './kinds';
 import { refusal, requireReach } from './reach';
 import { laterEntries } from './laterStore';
 import { shownChanges } from './showing';
@@ -54,7 +54,10 @@ export type ChangeHandlers = { [Kind in ChangeKind]: ChangeHandler<Kind> };
 export type AfterChange = (entryId: number, tx: Transaction, progress?: Running['progress']) => Promise<void>;
 
 /** Looks at what an entry has recorded, before it takes effect; throws to refuse it. `kind`: that of the change, or of the one taken back. */
-export type BeforeEffect = (entry: { entryId: number; kind: string }, tx: Transaction) => Promise<void>;
+export type BeforeEffect = (recorded: Recorded & { kind: string }, tx: Transaction) => Promise<void>;
+
+/** Told when a change is in the catalogue for good. */
+export type AfterCommit = (entry: LedgerEntry, accountId: number) => Promise<void>;
 
 /** Whether an entry can be taken back or repeated (else null), and the later entries that stand in the way. */
 export interface Standing {
@@ -83,11 +86,10 @@ interface LedgerParts {
   kinds: LedgerKinds;
   handlers: ChangeHandlers;
   beforeEffect: readonly BeforeEffect[];
-  afterChange: readonly AfterChange[];
+  afterChange: readonly Follower<AfterChange>[];
   /** Runs before an entry is taken back or repeated: keeps others away from what it touches. */
   beforeReverse: readonly AfterChange[];
-  /** Told when a change is in the catalogue for good. */
-  afterCommit: (entry: LedgerEntry, accountId: number) => Promise<void>;
+  afterCommit: readonly Follower<AfterCommit>[];
   /** What an account may do now. */
   personOf: (accountId: number) => Promise<Person>;
   /** Makes a change say by itself what it means for somebody: what its selections find must not hang on anything that may change meanwhile. */
@@ -106,26 +108,30 @@ export function ledgerService({
   settled,
 }: LedgerParts) {
   // One closure for what its functions share; each of them fits a screen.
-  const committed = async (accountId: number, change: Promise<LedgerEntry>): Promise<LedgerEntry> => {
-    const entry = await change;
-    await afterCommit(entry, accountId);
+  const committed = async (accountId: number, change: ReturnType<typeof settle>): Promise<LedgerEntry> => {
+    const { entry, recorded } = await change;
+    for (const run of followersOf(afterCommit, recorded)) await run(entry, accountId);
     return entry;
   };
 
+  /** Whether what an entry has recorded may be, then its effect and what follows from it. */
   const settle = async (
-    entryId: number,
+    { entryId, kind, person }: { entryId: number; kind: string; person: Person },
     title: (photos: number) => string,
     tx: Transaction,
     progress?: Running['progress'],
-  ): Promise<LedgerEntry> => {
-    await store.takeEffect(database, kinds, entryId, tx);
-    for (const hook of afterChange) await hook(entryId, tx, progress);
-    const { photos } = await store.countOf(database, entryId, tx);
-    await store.finishEntry(database, entryId, title(photos), tx);
+  ): Promise<{ entry: LedgerEntry; recorded: Recorded }> => {
+    await requireReach(database, { entryId, kind, person }, tx);
+    const recorded = await store.recordedBy(database, entryId, tx);
+    // Taken back, it may leave nothing to do.
+    if (recorded.aspects.size === 0 && recorded.objects.size === 0 && !recorded.reverses)
+      throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
+    for (const hook of beforeEffect) await hook({ ...recorded, kind }, tx);
+    await store.takeEffect(database, kinds, recorded, tx);
+    for (const run of followersOf(afterChange, recorded)) await run(entryId, tx, progress);
+    const entry = await store.finishEntry(database, recorded, title(recorded.photos), tx);
     await database.notify(CHANGED_TOPICS, tx);
-    const entry = await store.findEntry(database, entryId, tx);
-    if (!entry) throw new Error('the entry is gone');
-    return entryOf(entry);
+    return { entry: entryOf(entry), recorded };
   };
 
   const reverse = async (
@@ -157,10 +163,13 @@ export function ledgerService({
       tx,
     );
     await store.recordReverse(database, kinds, reversed, entryId, tx);
-    await requireReach(database, { entryId, kind: target.kind, person }, tx);
-    for (const hook of beforeEffect) await hook({ entryId, kind: target.kind }, tx);
     await store.markUndone(database, target.id, step === 'undo', tx);
-    return settle(entryId, () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`, tx, running?.progress);
+    return settle(
+      { entryId, kind: target.kind, person },
+      () => `${step === 'undo' ? 'Undo' : 'Redo'}: ${target.title}`,
+      tx,
+      running?.progress,
+    );
   };
 
   return {
@@ -188,12 +197,7 @@ export function ledgerService({
           // The table's entry for a kind takes changes of that kind; TypeScript can't see that through the lookup.
           const handler = handlers[change.kind] as ChangeHandler<ChangeKind>;
           const title = await handler(change, { tx, entryId, accountId, person, progress: running?.progress });
-          await requireReach(database, { entryId, kind: change.kind, person }, tx);
-          for (const hook of beforeEffect) await hook({ entryId, kind: change.kind }, tx);
-          const { photos, objects } = await store.countOf(database, entryId, tx);
-          if (photos === 0 && objects === 0)
-            throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
-          return settle(entryId, title, tx, running?.progress);
+          return settle({ entryId, kind: change.kind, person }, title, tx, running?.progress);
         }),
       );
       return committed(accountId, applied);

@@ -6,7 +6,7 @@ import { sightSql } from '../catalogue/sightSql';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
-import type { LedgerKinds, ObjectKind, RecordedRow } from './kinds';
+import type { LedgerKinds, ObjectKind, Recorded, RecordedRow } from './kinds';
 
 export interface EntryRow {
   id: number;
@@ -59,31 +59,23 @@ export async function insertEntry(
   return row.id;
 }
 
-/** How many photos and objects an entry changes. */
-export async function countOf(
-  database: Database,
-  id: number,
-  tx: Transaction,
-): Promise<{ photos: number; objects: number }> {
-  const row = await database.row<{ photos: number; objects: number }>(
-    `select (select count(distinct photo_id)::int from ledger_photo where entry_id = $1) as photos,
-            (select count(*)::int from ledger_object where entry_id = $1) as objects`,
-    [id],
-    tx,
-  );
-  return row ?? { photos: 0, objects: 0 };
-}
-
 /** Closes an entry: its title, how many photos it changed, and the object it made if it made just one. */
-export async function finishEntry(database: Database, id: number, title: string, tx: Transaction): Promise<void> {
-  await database.rows(
-    `update ledger_entry set title = $2,
-       photos = (select count(distinct photo_id) from ledger_photo where entry_id = $1),
-       object_id = (select min(object_id) from ledger_object where entry_id = $1 and before is null having count(*) = 1)
-     where id = $1`,
-    [id, title],
+export async function finishEntry(
+  database: Database,
+  { entryId, photos }: Recorded,
+  title: string,
+  tx: Transaction,
+): Promise<EntryRow> {
+  const row = await database.row<EntryRow>(
+    `with e as (update ledger_entry set title = $2, photos = $3,
+         object_id = (select min(object_id) from ledger_object where entry_id = $1 and before is null having count(*) = 1)
+       where id = $1 returning *)
+     select ${ENTRY_COLUMNS} from e left join account a on a.id = e.account_id`,
+    [entryId, title, photos],
     tx,
   );
+  if (!row) throw new Error('the entry is gone');
+  return row;
 }
 
 const PHOTOS_PER_SLICE = 50_000;
@@ -106,10 +98,10 @@ async function slicesOf(database: Database, entryId: number, tx: Transaction): P
 export async function takeEffect(
   database: Database,
   { aspects, objects }: LedgerKinds,
-  entryId: number,
+  held: Recorded,
   tx: Transaction,
 ): Promise<void> {
-  const held = await contentOf(database, entryId, tx);
+  const { entryId } = held;
   const kinds = Object.entries(objects).filter(([kind]) => held.objects.has(kind));
   for (const [kind, object] of kinds) await database.rows(upsertOf(kind, object), [entryId], tx);
   for (const [name, aspect] of Object.entries(aspects)) {
@@ -124,19 +116,19 @@ export async function takeEffect(
   for (const [kind] of kinds.reverse()) await database.rows(removalOf(kind), [entryId], tx);
 }
 
-/** The aspects of photos and the kinds of objects that an entry has rows of: the others need no statement. */
-async function contentOf(
-  database: Database,
-  entryId: number,
-  tx: Transaction,
-): Promise<{ aspects: ReadonlySet<string>; objects: ReadonlySet<string> }> {
-  const row = await database.row<{ aspects: string[]; objects: string[] }>(
+/** What an entry has recorded: what has no row there needs no statement. */
+export async function recordedBy(database: Database, entryId: number, tx: Transaction): Promise<Recorded> {
+  const row = await database.row<{ aspects: string[]; objects: string[]; photos: number; reverses: boolean }>(
     `select array(select distinct aspect from ledger_photo where entry_id = $1) as aspects,
-            array(select distinct kind from ledger_object where entry_id = $1) as objects`,
+            array(select distinct kind from ledger_object where entry_id = $1) as objects,
+            (select count(distinct photo_id)::int from ledger_photo where entry_id = $1) as photos,
+            exists (select 1 from ledger_entry where id = $1 and reverses is not null) as reverses`,
     [entryId],
     tx,
   );
-  return { aspects: new Set(row?.aspects), objects: new Set(row?.objects) };
+  if (!row) throw new Error('nothing was answered');
+  const { aspects, objects, photos, reverses } = row;
+  return { entryId, photos, reverses, aspects: new Set(aspects), objects: new Set(objects) };
 }
 
 function removalOf(kind: string): string {
@@ -162,7 +154,7 @@ export async function recordReverse(
   newId: number,
   tx: Transaction,
 ): Promise<void> {
-  const held = await contentOf(database, oldId, tx);
+  const held = await recordedBy(database, oldId, tx);
   for (const [aspect, { stillBefore }] of Object.entries(aspects)) {
     if (!held.aspects.has(aspect)) continue;
     await database.rows(
@@ -190,7 +182,7 @@ export async function objectsChangedSince(
   tx: Transaction,
 ): Promise<string[]> {
   const found: string[] = [];
-  const held = await contentOf(database, entryId, tx);
+  const held = await recordedBy(database, entryId, tx);
   for (const [kind, { named, columns }] of Object.entries(objects)) {
     if (!held.objects.has(kind)) continue;
     const same = Object.keys(columns)

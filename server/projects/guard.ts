@@ -9,14 +9,17 @@ import * as store from './store';
 /** Changes that are about saved searches; others only let them follow what is called otherwise. */
 const OF_SEARCHES: ReadonlySet<string> = new Set(['saveSearch', 'changeSearch', 'removeSearch', 'importSearches']);
 
+/** What projects stand on. */
+const STANDING = ['dossier', 'field_set', 'template', 'quality_rule'];
+
 export function projectGuard(database: Database): BeforeEffect {
-  return async ({ entryId, kind }, tx) => {
-    const { closed, objects } = await store.concerns(database, entryId, tx);
-    if (closed) {
+  return async ({ entryId, kind, aspects, objects }, tx) => {
+    const isOfProjects = aspects.has('dossier') || aspects.has('fields') || objects.size > 0;
+    if (isOfProjects && (await store.isAnyClosed(database, tx))) {
       const name = await store.closedTouched(database, { entryId, searches: OF_SEARCHES.has(kind) }, tx);
       if (name !== undefined) throw new StellinError('projectClosed', { name });
     }
-    if (objects) {
+    if (STANDING.some((each) => objects.has(each))) {
       const standing = await store.standsOn(database, entryId, tx);
       if (standing)
         throw new StellinError(standing.what === 'dossier' ? 'projectDossier' : 'projectUses', { name: standing.name });

@@ -65,18 +65,8 @@ export async function copyMembers(database: Database, from: number, to: number, 
   );
 }
 
-/** What of an entry has to be looked at: whether any project is closed, and whether it records objects. */
-export async function concerns(
-  database: Database,
-  entryId: number,
-  tx: Transaction,
-): Promise<{ closed: boolean; objects: boolean }> {
-  const row = await database.row<{ closed: boolean; objects: boolean }>(
-    `select exists (select 1 from project where closed) as closed, exists (select 1 from ledger_object where entry_id = $1) as objects`,
-    [entryId],
-    tx,
-  );
-  return row ?? { closed: true, objects: true };
+export async function isAnyClosed(database: Database, tx: Transaction): Promise<boolean> {
+  return (await database.row('select 1 as closed from project where closed limit 1', [], tx)) !== undefined;
 }
 
 /** The name of a closed project that an entry would change: its dossiers, what is in them, its searches (where those are `meant`), or what its own fields say. */

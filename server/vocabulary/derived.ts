@@ -15,19 +15,17 @@ import {
   keywordsWritten,
   broaderOf,
   termsAffected,
-  touchesTerms,
   keepAbove,
   keepUses,
 } from './derivedStore';
 
-/** Brings everything in line with what an entry did. */
+/** Brings everything in line with what an entry did to terms. */
 export async function keepDerived(
   database: Database,
   writeBack: WriteBack,
   entryId: number,
   tx: Transaction,
 ): Promise<void> {
-  if (!(await touchesTerms(database, entryId, tx))) return;
   await store.raiseVersion(database, tx);
   const [found] = await termsAffected(database, entryId, tx);
   const ids = found?.ids ?? [];

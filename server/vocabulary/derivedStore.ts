@@ -1,5 +1,6 @@
 // Tables derived from terms: what is broader, how often terms are used, what is written of them.
 
+import { TERM_OBJECTS } from './ledger';
 import type { Database, Transaction } from '../database/database';
 
 /** Terms an entry touches, and all narrower than these. */
@@ -68,13 +69,11 @@ const TOUCHED = `
   select object_id as id from ledger_object where entry_id = $1 and kind = 'term'
   union select (coalesce(after, before) ->> 'from_id')::int from ledger_object where entry_id = $1 and kind = 'term_relation'`;
 
-const KINDS = `('term', 'term_relation', 'vocabulary')`;
-
 /** Whether an entry changes vocabularies. */
 export async function touchesTerms(database: Database, entryId: number, tx: Transaction): Promise<boolean> {
   const row = await database.row(
-    `select 1 as touched from ledger_object where entry_id = $1 and kind in ${KINDS} limit 1`,
-    [entryId],
+    `select 1 as touched from ledger_object where entry_id = $1 and kind = any($2::text[]) limit 1`,
+    [entryId, TERM_OBJECTS],
     tx,
   );
   return row !== undefined;

@@ -132,3 +132,6 @@ export const vocabularyObjects = {
     },
   },
 } as const satisfies Record<string, ObjectKind>;
+
+/** What of the ledger is about terms. */
+export const TERM_OBJECTS = ['term', 'term_relation', 'vocabulary'] as const;
