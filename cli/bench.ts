@@ -4,6 +4,7 @@ import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
 import { benchDemo } from '@stellin/bench/demo';
 import { benchIntake } from '@stellin/bench/intake';
+import { benchMany } from '@stellin/bench/many';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchPeople } from '@stellin/bench/people';
 import { benchSafety } from '@stellin/bench/safety';
@@ -41,6 +42,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   safety: {
     help: 'backing a made catalogue up and trying the backup out, finding meanwhile, and reading its files again (as root; 64 kB a photo, deleted after)',
     run: benchSafety,
+  },
+  many: {
+    help: 'twenty people who find and describe at once for two minutes, against one alone, in a made catalogue',
+    run: benchMany,
   },
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',
