@@ -138,12 +138,19 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribi
         event.preventDefault();
         apply();
       }}
+      onKeyDownCapture={(event) => {
+        if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+        // A list would open by the same key.
+        event.preventDefault();
+        event.stopPropagation();
+        apply(event.shiftKey ? () => void next() : undefined);
+      }}
       onKeyDown={(event) => {
-        if (event.key !== 'Enter') return;
-        if (event.ctrlKey || event.metaKey) {
-          event.preventDefault();
-          apply(event.shiftKey ? () => void next() : undefined);
-        } else if (event.target instanceof HTMLInputElement && event.target.dataset['value'] !== undefined) {
+        if (
+          event.key === 'Enter' &&
+          event.target instanceof HTMLInputElement &&
+          event.target.dataset['value'] !== undefined
+        ) {
           // Enter goes on to the next field, as Tab does, without stops between.
           event.preventDefault();
           const inputs = [...event.currentTarget.querySelectorAll<HTMLElement>('[data-value]')];
