@@ -140,6 +140,8 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribi
       }}
       onKeyDownCapture={(event) => {
         if (event.key !== 'Enter' || !(event.ctrlKey || event.metaKey)) return;
+        // Dialogs that stand elsewhere on the page have keys of their own.
+        if (!(event.target instanceof Node && event.currentTarget.contains(event.target))) return;
         // A list would open by the same key.
         event.preventDefault();
         event.stopPropagation();
