@@ -16,6 +16,7 @@ const environment = z.object({
   STELLIN_TLS_CERT: z.string().optional(),
   STELLIN_TLS_KEY: z.string().optional(),
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
+  STELLIN_REPLICA_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
   STELLIN_FACES: z.enum(['on', 'off']).default('on'),
@@ -52,6 +53,8 @@ export interface Config {
   network: Network;
   /** Given when another server than our own cluster is to be used. */
   databaseUrl: string | undefined;
+  /** A copy of it that follows a moment behind (streaming replication), for reading that can be so. */
+  replicaUrl?: string | undefined;
   /** Folders whose sub-folders are drives when they are there: the places where a system mounts them. */
   mountRoots: string[];
   /** Whether what the system mounts below /media and /mnt counts as drives too. */
@@ -86,6 +89,7 @@ export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = 
     // The passwords of the demo are known to everybody: it is there for this machine only.
     network: isDemo ? LOOPBACK : networkOf(parsed.data),
     databaseUrl: parsed.data.STELLIN_DATABASE_URL,
+    replicaUrl: isDemo ? undefined : parsed.data.STELLIN_REPLICA_URL,
     // The demo shows its own drives only.
     mountRoots: isDemo ? [places.mounts(home)] : roots,
     mountTable: !isDemo && parsed.data.STELLIN_MOUNTS === 'on',

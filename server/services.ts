@@ -123,7 +123,7 @@ export async function openServices(
   { threads: shared, connections, jobs: otherJobs = [] }: Additions = {},
 ) {
   // One closure for what its functions share; each of them fits a screen.
-  const database = openDatabase(databaseUrl, connections === undefined ? {} : { connections });
+  const database = openDatabase(databaseUrl, { connections, replicaUrl: config.replicaUrl });
   try {
     await requireDatabase(database, config.kind);
     await migrate(database);

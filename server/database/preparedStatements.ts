@@ -11,7 +11,7 @@ type Often = <Row extends object>(sql: string, bind: readonly unknown[]) => Prom
 export function oftenOver({ connectionManager }: Sequelize): Often {
   const names = new Map<string, string>();
   return async <Row extends object>(sql: string, bind: readonly unknown[]) => {
-    const connection = await connectionManager.getConnection({ type: 'read' });
+    const connection = await connectionManager.getConnection({ type: 'read', useMaster: true });
     try {
       // With PostgreSQL the connections of Sequelize are those of pg.
       const client = connection as Client;

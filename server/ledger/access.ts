@@ -78,7 +78,7 @@ export function accessRecord(database: Database, log: Logger) {
     async *all(filter: store.AccessFilter): AsyncGenerator<AccessEntry> {
       await flush();
       for (let before = filter.before; ;) {
-        const page = await store.listAccess(database, { ...filter, before }, PAGE);
+        const page = await store.listAccess({ rows: database.behind }, { ...filter, before }, PAGE);
         yield* page;
         before = page.at(-1)?.id;
         if (page.length < PAGE) return;

@@ -37,7 +37,7 @@ export interface AccessFilter {
 
 /** The newest that meet a filter. Days are those of UTC. */
 export function listAccess(
-  database: Database,
+  database: Pick<Database, 'rows'>,
   { kind, accountId, photoId, from, to, before }: AccessFilter,
   limit: number,
 ): Promise<AccessEntry[]> {

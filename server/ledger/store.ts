@@ -285,7 +285,7 @@ export async function findSeenEntry(database: Database, viewer: Viewer, id: numb
 }
 
 export async function listEntries(
-  database: Database,
+  database: Pick<Database, 'rows'>,
   viewer: Viewer,
   filter: LedgerFilter & { before?: number | undefined; limit: number },
 ): Promise<EntryRow[]> {
