@@ -4,6 +4,10 @@ import { z } from 'zod';
 import { PERMISSION_IDS } from '@stellin/core/accounts/permissions';
 import { done, isoTime, route, text, type Access, type Shows } from './route';
 
+/** How the interface looks. */
+export const theme = z.enum(['light', 'dark']);
+export type Theme = z.infer<typeof theme>;
+
 export const person = z.object({
   id: z.number(),
   name: z.string().describe('The sign-in name'),
@@ -13,6 +17,7 @@ export const person = z.object({
   everywhere: z.array(z.enum(PERMISSION_IDS)).describe('Held for the whole catalogue'),
   rights: z.string().describe('Another text once what they may do or see may be another'),
   seesAll: z.boolean().describe('Everything exists for them, what is private too'),
+  theme: theme.nullable().describe('How the interface looks; null: as the browser has it'),
 });
 export type SignedIn = z.infer<typeof person>;
 
@@ -118,6 +123,15 @@ export const accountRoutes = {
     access: 'signedIn',
     shows: 'nothing',
     summary: 'End all of one’s own sessions but this one',
+    response: done,
+  }),
+  changeTheme: route({
+    method: 'POST',
+    path: '/api/account/theme',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Say how the interface is to look for oneself, wherever one signs in',
+    body: z.object({ theme }),
     response: done,
   }),
   changeOwnName: route({

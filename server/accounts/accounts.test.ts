@@ -79,3 +79,12 @@ test('an archive takes no password that everybody can read; the demo does', asyn
   await accountService(world.services.database, 'demo').setPassword('keeper', published.password);
   expect(await accounts.withPublishedPassword()).toEqual(['keeper']);
 });
+
+test('how the interface looks goes with the account, wherever it is signed in', async () => {
+  const [here, elsewhere] = [await signedIn('viewer'), await signedIn('viewer')];
+  expect(await whoIs(elsewhere)).toMatchObject({ theme: null });
+  const payload = { theme: 'dark' };
+  await world.app.inject({ method: 'POST', url: '/api/account/theme', headers: { cookie: here }, payload });
+  expect(await whoIs(elsewhere)).toMatchObject({ name: 'viewer', theme: 'dark' });
+  expect(await whoIs(await signedIn('keeper'))).toMatchObject({ theme: null });
+});

@@ -29,9 +29,12 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
     return query && { kind: 'search', searchId, query };
   };
 
-  async function read(row: Pick<store.HolderRow, 'accountId' | 'name' | 'displayName' | 'version'>): Promise<Person> {
+  async function read(
+    row: Pick<store.HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'>,
+  ): Promise<Person> {
     const known = persons.get(row.accountId);
-    if (known?.version === row.version && known.person.displayName === row.displayName) return known.person;
+    const isSame = known?.person.displayName === row.displayName && known.person.theme === row.theme;
+    if (known?.version === row.version && isSame) return known.person;
     const rows = await store.rightsOf(database, row.accountId);
     const rights: Right[] = [];
     for (const held of rows) {
@@ -44,6 +47,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       id: row.accountId,
       name: row.name,
       displayName: row.displayName,
+      theme: row.theme,
       role: [...new Set(rows.map(roleName))].join(', '),
       rights: createHash('sha256').update(JSON.stringify(rights)).digest('base64url'),
     });
@@ -67,7 +71,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
 /** Somebody with some rights, and what follows from them. */
 function personWith(
   held: readonly Right[],
-  named: Pick<Person, 'id' | 'name' | 'displayName' | 'role' | 'rights'>,
+  named: Pick<Person, 'id' | 'name' | 'displayName' | 'theme' | 'role' | 'rights'>,
 ): Person {
   const sight = sightOf(held, 'see');
   return {

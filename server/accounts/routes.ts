@@ -80,6 +80,10 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
     await accounts.rename(person.id, body.displayName);
     return { done: true as const };
   });
+  serve(app, accountRoutes.changeTheme, async ({ person, body }) => {
+    await accounts.changeTheme(person.id, body.theme);
+    return { done: true as const };
+  });
   serve(app, accountRoutes.showSecondFactor, ({ person }) => secondFactor.state(person.id));
   serve(app, accountRoutes.proposeSecondFactor, ({ person }) => secondFactor.propose(person.id));
   serve(

@@ -4,6 +4,7 @@ import { LRUCache } from 'lru-cache';
 import { Op, type Transaction } from 'sequelize';
 import { PRESET_ROLES, PRESET_ROLE_IDS, type PresetRole } from '@stellin/core/accounts/permissions';
 import type { DataKind } from '../config';
+import type { Theme } from '@stellin/contract/accounts';
 import type { Database } from '../database/database';
 import { ACCOUNT, HELD_RIGHT, INVITATION, ROLE } from '../database/models/accounts';
 import { modelOf, type ModelOf } from '../database/models/table';
@@ -154,6 +155,11 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
     },
 
     /** Calls somebody otherwise. */
+    async changeTheme(accountId: number, theme: Theme): Promise<void> {
+      await (await requireAccount(accountId)).update({ theme });
+      await database.notify(['accounts']);
+    },
+
     async rename(accountId: number, displayName: string): Promise<void> {
       await (await requireAccount(accountId)).update({ displayName });
       await database.notify(['accounts']);

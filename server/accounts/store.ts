@@ -1,5 +1,6 @@
 // The SQL of accounts, sessions, teams and rights. Plain reads and writes go through the models.
 
+import type { Theme } from '@stellin/contract/accounts';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
@@ -8,13 +9,14 @@ export interface HolderRow {
   accountId: number;
   name: string;
   displayName: string;
+  theme: Theme | null;
   version: string;
   sessionId: string;
   /** It was not used for a minute, so far as is noted. */
   rested: boolean;
 }
 
-const ACCOUNT_COLUMNS = `a.id as "accountId", a.name, a.display_name as "displayName", v.version`;
+const ACCOUNT_COLUMNS = `a.id as "accountId", a.name, a.display_name as "displayName", a.theme, v.version`;
 
 /** Who holds a session, by the hash of its token, unless it is over or the account disabled. */
 export async function holderOf(database: Database, tokenHash: string): Promise<HolderRow | undefined> {
@@ -31,7 +33,7 @@ export async function holderOf(database: Database, tokenHash: string): Promise<H
 export async function accountOf(
   database: Database,
   accountId: number,
-): Promise<Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'version'> | undefined> {
+): Promise<Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'> | undefined> {
   const [account] = await database.often<HolderRow>(
     `select ${ACCOUNT_COLUMNS} from account a cross join rights_version v where a.id = $1`,
     [accountId],
@@ -40,7 +42,7 @@ export async function accountOf(
 }
 
 /** Whose a token is, what it is good for, and as of which version rights are. */
-export interface TokenRow extends Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'version'> {
+export interface TokenRow extends Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'> {
   tokenId: number;
   permissions: string[];
   /** It was not used for a minute, so far as is noted. */

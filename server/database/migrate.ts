@@ -34,6 +34,7 @@ import * as secondFactor from './migrations/0029-second-factor';
 import * as projects from './migrations/0030-projects';
 import * as access from './migrations/0031-access';
 import * as onlookers from './migrations/0032-onlookers';
+import * as theme from './migrations/0033-theme';
 
 interface Migration {
   name: string;
@@ -73,6 +74,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0030-projects', sql: projects.sql },
   { name: '0031-access', sql: access.sql },
   { name: '0032-onlookers', sql: onlookers.sql },
+  { name: '0033-theme', sql: theme.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -2,7 +2,7 @@
 
 import { useMutation, useQuery, useQueryClient, type QueryClient } from '@tanstack/react-query';
 import { createContext, useContext } from 'react';
-import { accountRoutes, mayCall, type SignedIn } from '@stellin/contract/accounts';
+import { accountRoutes, mayCall, type SignedIn, type Theme } from '@stellin/contract/accounts';
 import { mayChange, type ChangeKind } from '@stellin/contract/ledger';
 import type { Job } from '@stellin/contract/jobs';
 import type { Route } from '@stellin/contract/route';
@@ -16,6 +16,15 @@ export function useSession() {
     queryKey: SESSION_KEY,
     queryFn: () => call(accountRoutes.whoAmI, {}),
     staleTime: Infinity,
+  });
+}
+
+/** Keeps with the account how the interface looks. */
+export function useKeepTheme() {
+  const client = useQueryClient();
+  return useMutation({
+    mutationFn: (theme: Theme) => call(accountRoutes.changeTheme, { body: { theme } }),
+    onSuccess: () => client.invalidateQueries({ queryKey: SESSION_KEY }),
   });
 }
 

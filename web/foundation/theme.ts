@@ -1,10 +1,7 @@
-// Light by default, dark where a person chose it; remembered in this browser.
+// Light by default, dark where a person chose it; remembered in this browser, and with the account.
 
-import { z } from 'zod';
+import { theme as themeSchema, type Theme } from '@stellin/contract/accounts';
 import { readStored, writeStored } from './useStored';
-
-const themeSchema = z.enum(['light', 'dark']);
-export type Theme = z.infer<typeof themeSchema>;
 
 export function currentTheme(): Theme {
   return readStored('theme', themeSchema, 'light');

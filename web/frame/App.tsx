@@ -39,6 +39,7 @@ import { ScreenBoundary } from './Broken';
 import { FootLine } from './FootLine';
 import { useLiveChanges } from '../foundation/live';
 import { PersonContext, SESSION_KEY, useMayCall, useSession } from '../foundation/session';
+import { applyTheme, currentTheme } from '../foundation/theme';
 import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
@@ -117,6 +118,10 @@ function For({ route }: { route: ApiRoute }) {
 function SignedInApp({ person, children }: { person: SignedIn; children: ReactNode }) {
   const queries = useQueryClient();
   useLiveChanges(queries);
+  // How it looks is kept with the account.
+  useEffect(() => {
+    if (person.theme !== null && person.theme !== currentTheme()) applyTheme(person.theme);
+  }, [person.theme]);
   // Whose rights are others sees something else: all that was read is read anew.
   const before = useRef(person.rights);
   useEffect(() => {

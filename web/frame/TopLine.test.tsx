@@ -1,5 +1,5 @@
 /** @jest-environment ./web/testing/browser.cjs */
-import { screen } from '@testing-library/react';
+import { screen, waitFor } from '@testing-library/react';
 import { answering, show } from '../testing/render';
 import { TopLine } from './TopLine';
 
@@ -47,4 +47,13 @@ test.each([
   await user.click(screen.getByRole('button', { name: role }));
   expect(await screen.findByRole('menuitem', { name: 'Your account' })).toBeTruthy();
   expect(screen.queryByRole('menuitem', { name: 'Team' }) !== null).toBe(administers);
+});
+
+test('how it looks is kept with the account', async () => {
+  const asked = answering({ ...ALL, changeTheme: { done: true }, whoAmI: null });
+  const { user } = show(<TopLine />, { role: 'viewer' });
+  await user.click(await screen.findByRole('button', { name: 'viewer' }));
+  await user.click(await screen.findByRole('menuitem', { name: 'Dark theme' }));
+  expect(document.documentElement.dataset['theme']).toBe('dark');
+  await waitFor(() => expect(asked.find(({ name }) => name === 'changeTheme')?.body).toEqual({ theme: 'dark' }));
 });

@@ -18,7 +18,7 @@ import { MarksDialog } from '../marks/MarksDialog';
 import { Mark } from '../parts/Mark';
 import { useOverview } from '../writeback/queries';
 import { JobsChip } from './JobsChip';
-import { PersonContext, useMayCall, useSignOut } from '../foundation/session';
+import { PersonContext, useKeepTheme, useMayCall, useSignOut } from '../foundation/session';
 import { applyTheme, currentTheme } from '../foundation/theme';
 
 /** In the order of the work; those that belong to some work are there for who may do it. */
@@ -130,6 +130,7 @@ function PersonMenu() {
   const person = use(PersonContext);
   const signOut = useSignOut();
   const [theme, setTheme] = useState(currentTheme);
+  const keep = useKeepTheme();
   const [marks, setMarks] = useState(false);
   const navigate = useNavigate();
   const administers = useMayCall(teamRoutes.showTeam);
@@ -137,6 +138,7 @@ function PersonMenu() {
     const next = theme === 'dark' ? 'light' : 'dark';
     applyTheme(next);
     setTheme(next);
+    keep.mutate(next);
   };
   const item = 'cursor-pointer rounded px-2.5 py-1.5 outline-none data-highlighted:bg-spruce-pale';
   return (

@@ -102,6 +102,7 @@ const personOf = (role: PresetRole): SignedIn => ({
   everywhere: [...PRESET_ROLES[role].permissions],
   rights: '1',
   seesAll: role !== 'viewer',
+  theme: null,
 });
 const PERSONS: Record<PresetRole, SignedIn> = {
   keeper: personOf('keeper'),

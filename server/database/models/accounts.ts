@@ -17,6 +17,8 @@ export const ACCOUNT = table('account', {
   totpSecret: text({ orNull: true }),
   /** The step of time of the code that was used last. */
   totpStep: bigint({ orNull: true }),
+  /** light or dark; null: as the browser has it. */
+  theme: text({ orNull: true }),
 });
 
 /** With which somebody signs in once who has lost the app of the second factor. */
