@@ -192,4 +192,23 @@ describe('the chain of hashes', () => {
     expect((await recorded('kind=forgotten'))[0]?.about).toBe(`${gone} entries older than 30 days`);
     expect(await problems()).toEqual([]);
   });
+
+  test('an entry is sealed once its files are where it says', async () => {
+    const isSealed = async (entryId: number) =>
+      (
+        await world.services.database.row<{ sealed: boolean }>(
+          'select seal_id is not null as sealed from ledger_entry where id = $1',
+          [entryId],
+        )
+      )?.sealed;
+    await world.rest();
+    const { id } = await world.apply({ kind: 'trashFiles', selection: { query: 'name:a.jpg' } });
+    await sealLedger(world.services.database);
+    expect(await isSealed(id)).toBe(false);
+    await world.services.start();
+    await world.eventually(async () => (await world.services.jobs.list()).every(({ state }) => state === 'done'));
+    await sealLedger(world.services.database);
+    expect(await isSealed(id)).toBe(true);
+    expect(await problems()).toEqual([]);
+  });
 });

@@ -14,10 +14,15 @@ const sha256 = (text: string) => `sha256(convert_to(${text}, 'UTF8'))`;
 const rows = (columns: string, from: string, order: string) =>
   `coalesce((select string_agg(${sha256(`jsonb_build_array(${columns})::text`)}, ''::bytea order by ${order}) from ${from}), ''::bytea)`;
 
-/** The table of each book, and the digest of its row `e`. Whether an entry was taken back is told by the one that did. */
-const TABLES: Readonly<Record<Book, { table: string; digest: string }>> = {
+/**
+ * The table of each book, which of its rows `e` will not change any more, and the digest of one. Whether an entry was taken back is
+ * told by the one that did.
+ */
+const TABLES: Readonly<Record<Book, { table: string; isSettled: string; digest: string }>> = {
   changes: {
     table: 'ledger_entry',
+    // What could not be done to files is taken out of the entry, and where they went is put right.
+    isSettled: `not exists (select 1 from filing_step s where s.entry_id = e.id) and not exists (select 1 from copy_back c where c.entry_id = e.id)`,
     digest: `sha256(${sha256(`jsonb_build_array(e.id, e.account_id, ${TIME('e.at')}, e.kind, e.title, e.parameters, e.photos, e.object_id, e.reverses, e.step)::text`)}
       || ${rows(
         'l.photo_id, l.aspect, l.key, l.before, l.after',
@@ -28,6 +33,7 @@ const TABLES: Readonly<Record<Book, { table: string; digest: string }>> = {
   },
   access: {
     table: 'access_entry',
+    isSettled: 'true',
     digest: sha256(
       `jsonb_build_array(e.id, e.account_id, ${TIME('e.at')}, e.kind, e.photo_id, e.about, e.address)::text`,
     ),
@@ -41,9 +47,9 @@ export const MOST = 5000;
 export async function sealSome(database: Database, book: Book, tx: Transaction): Promise<number> {
   const lock = await database.row<{ free: boolean }>('select pg_try_advisory_xact_lock($1) as free', [LOCK], tx);
   if (!lock?.free) return 0;
-  const { table, digest } = TABLES[book];
+  const { table, isSettled, digest } = TABLES[book];
   const row = await database.row<{ entries: number }>(
-    `with open as (select e.id, ${digest} as digest from (select * from ${table} where seal_id is null order by id limit ${MOST}) e),
+    `with open as (select e.id, ${digest} as digest from (select * from ${table} e where seal_id is null and ${isSettled} order by id limit ${MOST}) e),
      whole as (select count(*)::int as entries, sha256(string_agg(digest, ''::bytea order by id)) as digest from open),
      last as (select coalesce((select chain from ledger_seal where book = $1 order by id desc limit 1), ''::bytea) as chain),
      seal as (insert into ledger_seal (book, entries, digest, previous, chain)

@@ -301,9 +301,9 @@ export async function listEntries(
     filter.driveId ?? null,
     filter.dossierId ?? null,
   ];
-  const { columns, exists, title, bind } = entriesSeenBy(viewer, given);
+  const { columns, exists, title, seen, bind } = entriesSeenBy(viewer, given);
   const touched = (condition: string) =>
-    `exists (select 1 from ledger_photo l join photo p on p.id = l.photo_id where l.entry_id = e.id and ${condition})`;
+    `exists (select 1 from ledger_photo l join photo p on p.id = l.photo_id where l.entry_id = e.id and ${condition} and ${seen})`;
   return database.rows<EntryRow>(
     `select ${columns} ${FROM_ENTRIES}
      where ($1::int is null or e.id < $1)
@@ -324,8 +324,8 @@ export async function listEntries(
 function entriesSeenBy(
   { accountId, sight }: Viewer,
   given: readonly unknown[],
-): { columns: string; exists: string; title: string; bind: readonly unknown[] } {
-  if (sight === null) return { columns: ENTRY_COLUMNS, exists: 'true', title: 'e.title', bind: given };
+): { columns: string; exists: string; title: string; seen: string; bind: readonly unknown[] } {
+  if (sight === null) return { columns: ENTRY_COLUMNS, exists: 'true', title: 'e.title', seen: 'true', bind: given };
   const { sql, bind } = sightSql(sight, [...given, accountId]);
   const own = `e.account_id = $${given.length + 1}::int`;
   const touched = (condition: string) =>
@@ -335,7 +335,7 @@ function entriesSeenBy(
     'e.title, e.photos',
     `${title} as title, case when ${own} then e.photos else (select count(distinct l.photo_id)::int ${touched('')}) end as photos`,
   );
-  return { columns, exists: `(${own} or exists (select 1 ${touched('')}))`, title, bind };
+  return { columns, exists: `(${own} or exists (select 1 ${touched('')}))`, title, seen: sql, bind };
 }
 
 /** What an entry does to photos, the first rows of it. */

@@ -70,7 +70,9 @@ export function projectChanges(
       await recordObject(database, entryId, 'saved_search', null, copy, tx);
     }
     // Rights are given by who administers.
-    if (person.everywhere.includes('administer')) await store.copyMembers(database, row.dossier_id, made.dossierId, tx);
+    if (!person.everywhere.includes('administer')) return;
+    await store.copyMembers(database, row.dossier_id, made.dossierId, tx);
+    await database.notify(['accounts'], tx);
   };
 
   return {
@@ -107,6 +109,8 @@ export function projectChanges(
 
     async closeProject({ projectId, closed }, context) {
       const { row, name } = await named(projectId, context);
+      // What members may do is another thing now.
+      await database.notify(['accounts'], context.tx);
       if (row.closed !== closed)
         await recordObject<store.ProjectRow>(database, context.entryId, 'project', row, { ...row, closed }, context.tx);
       return () => `${closed ? 'Close' : 'Open'} the project “${name}”`;

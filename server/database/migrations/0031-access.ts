@@ -50,7 +50,8 @@ create table ledger_photo_gone (
 );
 create function keep_gone() returns trigger language plpgsql as $$
 begin
-  insert into ledger_photo_gone select * from gone on conflict do nothing;
+  insert into ledger_photo_gone select * from gone g where not exists (select 1 from photo p where p.id = g.photo_id)
+    on conflict do nothing;
   return null;
 end $$;
 create trigger kept_when_gone after delete on ledger_photo referencing old table as gone for each statement execute function keep_gone();
