@@ -85,6 +85,7 @@ export const template = templateShape.extend({
   terms: z.array(termName).describe('Those it gives, by name'),
   shared: z.boolean(),
   mine: z.boolean(),
+  mayChange: z.boolean().describe('One made it, or keeps the vocabulary'),
 });
 export type Template = z.infer<typeof template>;
 

@@ -120,6 +120,7 @@ export const termPad = z.object({
   name: z.string(),
   shared: z.boolean(),
   mine: z.boolean(),
+  mayChange: z.boolean().describe('One made it, or keeps the vocabulary'),
   keys: z.array(z.object({ key: z.enum(PAD_KEYS), term: termName })),
 });
 export type TermPad = z.infer<typeof termPad>;

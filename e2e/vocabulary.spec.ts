@@ -124,7 +124,7 @@ test('a vocabulary is taken in after a preview, and written again', async ({ pag
 });
 
 test('a pad gives and takes terms by single keys, and its keys can be filled', async ({ page }) => {
-  await signInTo(demo, page, 'cataloguer', '/desk?q=missing%3Aterms');
+  await signInTo(demo, page, 'keeper', '/desk?q=missing%3Aterms');
   await photo(page, 0).click();
   await page.keyboard.press('Shift+T');
   const pad = page.getByRole('region', { name: 'Term pad' });

@@ -86,6 +86,7 @@ export const ERRORS = {
     400,
     'This takes too long to work out, and was given up; nothing has changed. Is there a regular expression in it that never ends?',
   ],
+  notYours: [403, '“{name}” is everybody’s: who made it changes it, and who keeps the vocabulary.'],
   preparedExists: [409, 'There is {what} named “{name}” already.'],
   personExists: [409, 'There is a person called “{name}” already. Add what tells them apart, or merge them.'],
   noFace: [409, 'No face can be seen there.'],

@@ -42,7 +42,9 @@ export async function setUpProjects({ services }: Preparing): Promise<void> {
     query: 'has:own',
     requires: ['caption', 'creditLine', 'copyrightNotice'],
   });
-  const { fieldSets, templates, rules } = await services.describing.prepared(await accountId(services, ARCHIVIST));
+  const { fieldSets, templates, rules } = await services.describing.prepared(
+    await services.rights.personOf(await accountId(services, ARCHIVIST)),
+  );
   const idOf = (all: readonly { id: number; name: string }[], name: string) =>
     all.find((each) => each.name === name)?.id ?? null;
   const project = {

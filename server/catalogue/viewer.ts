@@ -37,3 +37,11 @@ export function viewpointOf({ sight, knowsPrivate }: Viewer): Viewpoint {
 export function reachOf({ held }: Person, permission: Permission): Sight {
   return sightOf(held, permission);
 }
+
+/** Whether somebody may change what one person has made for everybody: who made it, and who keeps the vocabulary. */
+export function mayAlter(
+  person: Pick<Person, 'accountId' | 'everywhere'>,
+  { owner_id: owner, created_by: maker }: { owner_id: number | null; created_by: number | null },
+): boolean {
+  return owner === person.accountId || maker === person.accountId || person.everywhere.includes('vocabulary');
+}

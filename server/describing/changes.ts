@@ -12,6 +12,7 @@ import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import { selectionSql } from '../catalogue/selection';
+import { mayAlter } from '../catalogue/viewer';
 import { recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { otherKind } from './ownFields';
@@ -78,7 +79,7 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
       const made = describing({ kind: 'fillTemplate', edits: given.edits });
       if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
       const { tx, entryId, accountId } = context;
-      const before = templateId === null ? null : await requireTemplate(templateId, context);
+      const before = templateId === null ? null : await requireOwnTemplate(templateId, context);
       const owner_id = shared ? null : accountId;
       const all = await store.listPrepared(database, 'template', tx);
       if (all.some((other) => other.id !== templateId && other.owner_id === owner_id && other.name === given.name))
@@ -89,14 +90,14 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
         entryId,
         'template',
         before,
-        { ...others, term_ids: termIds, owner_id },
+        { ...others, term_ids: termIds, owner_id, created_by: before ? before.created_by : accountId },
         tx,
       );
       return () => `${before ? 'Change' : 'Make'} the template “${given.name}”`;
     },
 
     async removeTemplate({ templateId }, context) {
-      const before = await requireTemplate(templateId, context);
+      const before = await requireOwnTemplate(templateId, context);
       await recordObject<store.TemplateRow>(database, context.entryId, 'template', before, null, context.tx);
       return () => `Remove the template “${before.name}”`;
     },
@@ -181,6 +182,13 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
       what: changed.length === 1 ? `${label} has` : `${label} and ${countText(changed.length - 1, 'other field')} have`,
       by: by === undefined ? '' : ` by ${by}`,
     });
+  }
+
+  /** A template that one may change. */
+  async function requireOwnTemplate(id: number, context: ChangeContext): Promise<store.TemplateRow> {
+    const found = await requireTemplate(id, context);
+    if (!mayAlter(context.person, found)) throw new StellinError('notYours', { name: found.name });
+    return found;
   }
 
   /** A template that one may use. */

@@ -358,7 +358,7 @@ test('what counts as described is asked for by rule', async () => {
     ],
   });
   expect(await count('described:Festival')).toBe(3);
-  const { rules } = await world.services.describing.prepared(world.keeperId);
+  const { rules } = await world.services.describing.prepared(await world.services.rights.personOf(world.keeperId));
   expect(rules[0]?.lacking).toEqual([
     { part: 'caption', query: '(folder:Vault/Festival) missing:caption' },
     { part: 'city', query: '(folder:Vault/Festival) missing:city' },
@@ -417,4 +417,31 @@ describe('two who describe the same', () => {
     });
     await set('Still mine', seen);
   });
+});
+
+test('a template for everybody is changed by who made it, and by who keeps the vocabulary', async () => {
+  const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
+  const by = (accountId: number, name: string, templateId: number | null) =>
+    world.services.ledger.apply(
+      changeSchema.parse({
+        kind: 'saveTemplate',
+        templateId,
+        name,
+        edits: [{ target: 'city', mode: 'fill', value: 'Saltmarsh' }],
+      }),
+      accountId,
+    );
+  const theirs = (await by(world.keeperId, 'Of the keeper', null)).objectId ?? 0;
+  const own = (await by(cataloguer, 'Of the cataloguer', null)).objectId ?? 0;
+  await expect(by(cataloguer, 'Mine now', theirs)).rejects.toMatchObject({ code: 'notYours' });
+  await expect(
+    world.services.ledger.apply({ kind: 'removeTemplate', templateId: theirs }, cataloguer),
+  ).rejects.toMatchObject({ code: 'notYours' });
+  await by(cataloguer, 'Still of the cataloguer', own);
+  await by(world.keeperId, 'As the keeper has it', own);
+  const { templates } = await world.services.describing.prepared(await world.services.rights.personOf(cataloguer));
+  expect(templates.map(({ name, mayChange }) => [name, mayChange])).toEqual([
+    ['As the keeper has it', true],
+    ['Of the keeper', false],
+  ]);
 });

@@ -55,6 +55,7 @@ export const describingObjects = {
       owner_id: { label: 'Only for', refersTo: 'account' },
       edits: { label: 'Fields', show: edits },
       term_ids: { label: 'Terms', refersTo: 'term', show: terms },
+      created_by: { label: 'Made by', refersTo: 'account' },
     },
   },
   field_set: {

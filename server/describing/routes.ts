@@ -6,7 +6,7 @@ import { serve } from '../serve';
 import type { Describing } from './service';
 
 export function describingRoutesFor(app: FastifyInstance, describing: Describing): void {
-  serve(app, describingRoutes.showPrepared, ({ person }) => describing.prepared(person.id));
+  serve(app, describingRoutes.showPrepared, ({ person }) => describing.prepared(person));
   serve(app, describingRoutes.showTemplateVersions, async ({ params }) => ({
     versions: await describing.templateVersions(params.id),
   }));

@@ -17,7 +17,7 @@ import type { TermName } from '@stellin/contract/termName';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import { today } from '../catalogue/clock';
-import type { Person, Viewer } from '../catalogue/viewer';
+import { mayAlter, type Person, type Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
 import { selectionSql } from '../catalogue/selection';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
@@ -123,7 +123,8 @@ export function describingService(database: Database, search: Search, vocabulary
     },
 
     /** Field sets, templates that one may use, and rules with what each lacks as a query. */
-    async prepared(accountId: number) {
+    async prepared(person: Person) {
+      const { accountId } = person;
       const { tree } = await vocabulary.current();
       const nameOf = (id: number): TermName[] => {
         const path = tree.path(id).map(({ label }) => label);
@@ -142,8 +143,9 @@ export function describingService(database: Database, search: Search, vocabulary
         }),
         templates: templates
           .filter(({ owner_id }) => owner_id === null || owner_id === accountId)
-          .map(({ id, owner_id, term_ids, ...row }): Template => ({
+          .map(({ id, owner_id, term_ids, created_by, ...row }): Template => ({
             id,
+            mayChange: mayAlter(person, { owner_id, created_by }),
             ...templateShape.parse({ ...row, termIds: term_ids }),
             terms: term_ids.flatMap(nameOf),
             shared: owner_id === null,

@@ -170,6 +170,7 @@ export interface TemplateRow {
   owner_id: number | null;
   edits: unknown;
   term_ids: number[];
+  created_by: number | null;
 }
 
 export interface FieldSetRow {

@@ -225,9 +225,11 @@ test('a new project is made like a former one: its dossiers without photos, its 
     'Loan to Kiteham',
     'Loan to Northmere',
   ]);
-  expect((await world.services.describing.prepared(world.keeperId)).fieldSets.map(({ name }) => name)).toContain(
-    'Loan to Northmere',
-  );
+  expect(
+    (await world.services.describing.prepared(await world.services.rights.personOf(world.keeperId))).fieldSets.map(
+      ({ name }) => name,
+    ),
+  ).toContain('Loan to Northmere');
 });
 
 describe('a project that is closed', () => {

@@ -67,13 +67,15 @@ test('a term that is gone has no card and no uses', async () => {
   await expect(vocabulary().card(99_999, PROGRAM)).rejects.toMatchObject({ code: 'termGone' });
 });
 
+const padsOf = async (accountId: number) => vocabulary().pads(await world.services.rights.personOf(accountId));
+
 test('pads: everybody’s and one’s own, changed and removed, and never two of a name', async () => {
   const define = (name: string, shared: boolean, padId: number | null = null) =>
     world.apply({ kind: 'definePad', padId, name, shared, keys: { 1: idOf('Delta'), 2: idOf('Beach') } });
   await define('Kites', true);
   await define('Kites', false);
   await expect(define('Kites', true)).rejects.toMatchObject({ code: 'padExists' });
-  const pads = await vocabulary().pads(world.keeperId);
+  const pads = await padsOf(world.keeperId);
   expect(pads.map(({ name, shared, mine }) => [name, shared, mine])).toEqual([
     ['Kites', true, false],
     ['Kites', false, true],
@@ -83,16 +85,20 @@ test('pads: everybody’s and one’s own, changed and removed, and never two of
     ['2', 'Beach'],
   ]);
   const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
-  expect(await vocabulary().pads(cataloguer)).toHaveLength(1);
+  expect(await padsOf(cataloguer)).toHaveLength(1);
+  const shared = pads[0]?.id ?? 0;
+  await expect(world.services.ledger.apply({ kind: 'removePad', padId: shared }, cataloguer)).rejects.toMatchObject({
+    code: 'notYours',
+  });
   const own = pads[1]?.id ?? 0;
   await expect(world.services.ledger.apply({ kind: 'removePad', padId: own }, cataloguer)).rejects.toMatchObject({
     code: 'notFound',
   });
   await define('Mine', false, own);
   await world.apply({ kind: 'removePad', padId: own });
-  expect(await vocabulary().pads(world.keeperId)).toHaveLength(1);
+  expect(await padsOf(world.keeperId)).toHaveLength(1);
   await world.services.ledger.undo(world.keeperId);
-  expect((await vocabulary().pads(world.keeperId)).map(({ name }) => name)).toEqual(['Kites', 'Mine']);
+  expect((await padsOf(world.keeperId)).map(({ name }) => name)).toEqual(['Kites', 'Mine']);
   await expect(
     world.apply({ kind: 'definePad', padId: null, name: 'Wrong', shared: true, keys: { 1: idOf('Kites') } }),
   ).rejects.toMatchObject({ code: 'headingGiven' });

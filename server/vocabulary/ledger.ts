@@ -120,6 +120,7 @@ export const vocabularyObjects = {
       name: { label: 'Name' },
       owner_id: { label: 'Only for', refersTo: 'account' },
       keys: { label: 'Keys', refersTo: 'term', show: shownKeys },
+      created_by: { label: 'Made by', refersTo: 'account' },
     },
   },
   keyword_decision: {

@@ -5,7 +5,7 @@ import type { Database, Transaction } from '../database/database';
 /** Pads that an account may use: those of all, then its own. */
 export function visiblePads(database: Database, accountId: number): Promise<PadRow[]> {
   return database.rows<PadRow>(
-    'select id, name, owner_id, keys from term_pad where owner_id is null or owner_id = $1 order by owner_id is not null, name',
+    'select id, name, owner_id, keys, created_by from term_pad where owner_id is null or owner_id = $1 order by owner_id is not null, name',
     [accountId],
   );
 }
@@ -25,7 +25,7 @@ export function padNamed(
   );
 }
 
-/** A pad that an account may change. */
+/** A pad that an account may use. */
 export function findPad(
   database: Database,
   id: number,
@@ -33,7 +33,7 @@ export function findPad(
   tx: Transaction,
 ): Promise<PadRow | undefined> {
   return database.row<PadRow>(
-    'select id, name, owner_id, keys from term_pad where id = $1 and (owner_id is null or owner_id = $2)',
+    'select id, name, owner_id, keys, created_by from term_pad where id = $1 and (owner_id is null or owner_id = $2)',
     [id, accountId],
     tx,
   );
@@ -44,4 +44,5 @@ export interface PadRow {
   name: string;
   owner_id: number | null;
   keys: Record<string, number>;
+  created_by: number | null;
 }

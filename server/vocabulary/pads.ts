@@ -2,6 +2,7 @@
 
 import { PAD_KEYS } from '@stellin/contract/termChanges';
 import type { TermPad } from '@stellin/contract/vocabulary';
+import { mayAlter, type Person } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { ChangeHandlers } from '../ledger/service';
@@ -12,14 +13,15 @@ import { recordObject } from '../ledger/recordStore';
 import { findPad, padNamed, visiblePads, type PadRow } from './padStore';
 
 /** The pads that somebody may use. */
-export async function listPads(database: Database, index: VocabularyIndex, accountId: number): Promise<TermPad[]> {
+export async function listPads(database: Database, index: VocabularyIndex, person: Person): Promise<TermPad[]> {
   const { tree } = await index.current();
-  const rows = await visiblePads(database, accountId);
-  return rows.map(({ id, name, owner_id, keys }) => ({
-    id,
-    name,
-    shared: owner_id === null,
-    mine: owner_id === accountId,
+  const rows = await visiblePads(database, person.accountId);
+  return rows.map(({ keys, ...pad }) => ({
+    id: pad.id,
+    name: pad.name,
+    shared: pad.owner_id === null,
+    mine: pad.owner_id === person.accountId,
+    mayChange: mayAlter(person, pad),
     keys: PAD_KEYS.flatMap((key) => {
       const termId = keys[key];
       return termId !== undefined && tree.get(termId) ? [{ key, term: nameOf(tree, termId) }] : [];
@@ -29,30 +31,39 @@ export async function listPads(database: Database, index: VocabularyIndex, accou
 
 export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad' | 'removePad'> {
   return {
-    async definePad({ padId, name, shared, keys: given }, { tx, entryId, accountId }) {
+    async definePad({ padId, name, shared, keys: given }, { tx, entryId, accountId, person }) {
       const keys = Object.fromEntries(
         Object.entries(given).flatMap(([key, id]) => (id === undefined ? [] : [[key, id]])),
       );
-      const before = padId === null ? null : await requirePad(padId, accountId, tx);
+      const before = padId === null ? null : await requirePad(padId, person, tx);
       const ids = Object.values(keys);
       await requireAssignable(database, ids, tx);
       const owner = shared ? null : accountId;
       const taken = await padNamed(database, name, owner, padId, tx);
       if (taken) throw new StellinError('padExists', { name });
-      await recordObject<PadRow>(database, entryId, 'term_pad', before, { name, owner_id: owner, keys }, tx);
+      await recordObject<PadRow>(
+        database,
+        entryId,
+        'term_pad',
+        before,
+        { name, owner_id: owner, keys, created_by: before ? before.created_by : accountId },
+        tx,
+      );
       return () => (before ? `Change the pad “${name}”` : `Make the pad “${name}”`);
     },
 
-    async removePad({ padId }, { tx, entryId, accountId }) {
-      const before = await requirePad(padId, accountId, tx);
+    async removePad({ padId }, { tx, entryId, person }) {
+      const before = await requirePad(padId, person, tx);
       await recordObject<PadRow>(database, entryId, 'term_pad', before, null, tx);
       return () => `Remove the pad “${before.name}”`;
     },
   };
 
-  async function requirePad(id: number, accountId: number, tx: Transaction): Promise<PadRow> {
-    const pad = await findPad(database, id, accountId, tx);
+  /** A pad that somebody may change. */
+  async function requirePad(id: number, person: Person, tx: Transaction): Promise<PadRow> {
+    const pad = await findPad(database, id, person.accountId, tx);
     if (!pad) throw new StellinError('notFound', { what: 'such pad (it may have been removed meanwhile)' });
+    if (!mayAlter(person, pad)) throw new StellinError('notYours', { name: pad.name });
     return pad;
   }
 }

@@ -24,7 +24,7 @@ export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary
   }));
   serve(app, vocabularyRoutes.listProposals, ({ person }) => vocabulary.proposals(person.id));
   serve(app, vocabularyRoutes.impact, ({ body, person }) => vocabulary.impact(body.change, person.id));
-  serve(app, vocabularyRoutes.listPads, async ({ person }) => ({ pads: await vocabulary.pads(person.id) }));
+  serve(app, vocabularyRoutes.listPads, async ({ person }) => ({ pads: await vocabulary.pads(person) }));
   serve(app, vocabularyRoutes.recentTerms, async ({ person }) => ({ terms: await vocabulary.recent(person.id) }));
   serve(app, vocabularyRoutes.suggestTerms, async ({ body }) => ({ terms: await vocabulary.suggest(body.selection) }));
   serve(

@@ -11,7 +11,7 @@ import type { Term } from '@stellin/core/vocabulary/term';
 import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Change } from '@stellin/contract/ledger';
 import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from '@stellin/contract/vocabulary';
-import type { Viewer } from '../catalogue/viewer';
+import type { Person, Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import type { Search } from '../search/service';
@@ -162,7 +162,7 @@ export function vocabularyService(
       return { proposals, settled };
     },
     impact: (change: Change, accountId: number) => impactOf({ database, index, search, writeBack }, change, accountId),
-    pads: (accountId: number) => listPads(database, index, accountId),
+    pads: (person: Person) => listPads(database, index, person),
     recent: (accountId: number) => recentTerms(database, index, accountId),
     suggest: (selection: Parameters<typeof suggestTerms>[2]) => suggestTerms(database, index, selection),
     readImport: (file: Parameters<typeof keepImport>[2], accountId: number) =>

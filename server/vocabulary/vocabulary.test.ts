@@ -101,7 +101,9 @@ describe('merging', () => {
     expect(entry.photos).toBe(foretold.photos);
     expect([await count('only:Rokkaku'), await count('term:rokaku')]).toEqual([3, 0]);
     expect(
-      (await world.services.vocabulary.pads(world.keeperId))[0]?.keys.map(({ key, term }) => [key, term.id]),
+      (await world.services.vocabulary.pads(await world.services.rights.personOf(world.keeperId)))[0]?.keys.map(
+        ({ key, term }) => [key, term.id],
+      ),
     ).toEqual([
       ['q', rokkaku],
       ['w', rokkaku],

@@ -70,7 +70,7 @@ export function TemplatesDialog({ selection, photo, onClose }: Props) {
             New from {photo.name} …
           </Button>
         )}
-        {chosen && (
+        {chosen?.mayChange && (
           <>
             <Button onClick={() => setEditing({ ...chosen })}>Change …</Button>
             <Button

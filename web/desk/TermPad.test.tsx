@@ -7,8 +7,8 @@ import { TermPad } from './TermPad';
 
 const SLED = { id: 4, label: 'Sled', path: ['Kites'] };
 const PADS: Pad[] = [
-  { id: 1, name: 'Kites', shared: true, mine: true, keys: [{ key: 'l', term: SLED }] },
-  { id: 2, name: 'Light', shared: false, mine: true, keys: [] },
+  { id: 1, name: 'Kites', shared: true, mine: true, mayChange: true, keys: [{ key: 'l', term: SLED }] },
+  { id: 2, name: 'Light', shared: false, mine: true, mayChange: true, keys: [] },
 ];
 const selection = { query: null, minus: [], plus: [1] };
 
@@ -74,4 +74,17 @@ test('a pad is made, for everybody or for oneself, and removed', async () => {
   await user.click(screen.getByRole('checkbox', { name: 'for everybody' }));
   await user.click(screen.getByRole('button', { name: 'Make it' }));
   await waitFor(() => expect(changesIn(asked)).toMatchObject([{ kind: 'definePad', name: 'Places', shared: false }]));
+});
+
+test('a pad that somebody else made for all gives its terms, and stays as it is', async () => {
+  const theirs = PADS.slice(0, 1).map((each) => ({ ...each, mine: false, mayChange: false }));
+  const { user, set } = pad(selection, theirs);
+  expect(await screen.findByRole('button', { name: 'L: Sled' })).toBeTruthy();
+  expect(screen.queryByRole('button', { name: 'Remove this pad' })).toBeNull();
+  const empty = screen.getByRole('button', { name: 'Q: nothing on this key' });
+  expect((empty as HTMLButtonElement).disabled).toBe(true);
+  await user.keyboard('q');
+  expect(screen.queryByRole('combobox', { name: 'Term for the key Q' })).toBeNull();
+  await user.keyboard('l');
+  expect(set).toHaveLength(1);
 });

@@ -43,7 +43,7 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
   const termOf = (key: string) => pad?.keys.find((entry) => entry.key === key)?.term;
   const press = (key: string) => {
     const term = termOf(key);
-    if (!term) setFilling(pad ? key : null);
+    if (!term) setFilling(pad?.mayChange ? key : null);
     else if (selection) onSet(term.id, stateOf(term.id) !== 'all');
   };
   usePlainKeys(PAD_KEYS, press, true);
@@ -79,7 +79,7 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
         <button type="button" className="text-[12px] text-slate hover:underline" onClick={() => setNaming(true)}>
           New pad …
         </button>
-        {pad && (
+        {pad?.mayChange && (
           <button
             type="button"
             className="text-[12px] text-slate hover:underline"
@@ -115,6 +115,7 @@ export function TermPad({ selection, stateOf, onSet, onClose }: Props) {
                     term={term}
                     state={term ? stateOf(term.id) : 'none'}
                     gives={selection !== null}
+                    fills={pad.mayChange}
                     onPress={() => press(key)}
                     onRefill={() => setFilling(key)}
                     onTerm={(id) => put(key, { id, label: '', path: [] })}
@@ -158,29 +159,33 @@ interface PadKeyProps {
   state: GivenState;
   /** Pressing it does something to chosen photos. */
   gives: boolean;
+  /** Its term may be another one. */
+  fills: boolean;
   onPress: () => void;
   onRefill: () => void;
   /** A term was dropped on it. */
   onTerm: (id: number) => void;
 }
 
-function PadKey({ letter, term, state, gives, onPress, onRefill, onTerm }: PadKeyProps) {
+function PadKey({ letter, term, state, gives, fills, onPress, onRefill, onTerm }: PadKeyProps) {
   const { ref, props, over } = useDragging(`pad ${letter}`, {
-    takes: { terms: ({ ids: [id] }) => id !== undefined && onTerm(id) },
+    takes: fills ? { terms: ({ ids: [id] }) => id !== undefined && onTerm(id) } : {},
   });
+  const empty = fills ? 'put a term on this key' : 'nothing on this key';
   return (
     <button
       type="button"
       ref={ref}
       {...props}
-      aria-label={term ? `${letter}: ${term.label}` : `${letter}: put a term on this key`}
+      aria-label={`${letter}: ${term ? term.label : empty}`}
+      disabled={!term && !fills}
       aria-pressed={term && gives ? state === 'all' : undefined}
-      title={term ? [...term.path, term.label].join(' › ') : 'Put a term on this key'}
+      title={term ? [...term.path, term.label].join(' › ') : empty}
       className={`flex h-12 min-w-0 items-start gap-1.5 rounded border px-1.5 py-1 text-left ${over ? 'border-amber bg-amber-pale' : PAD_LOOKS[term ? state : 'empty']}`}
       onClick={onPress}
       onContextMenu={(event) => {
         event.preventDefault();
-        onRefill();
+        if (fills) onRefill();
       }}
     >
       <span className="font-mono text-[11px] text-ink-2">{letter}</span>

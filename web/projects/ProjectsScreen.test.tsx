@@ -42,7 +42,9 @@ const prepared = {
       ],
     },
   ],
-  templates: [{ id: 2, name: 'Loan', note: '', edits: [], termIds: [], terms: [], shared: true, mine: false }],
+  templates: [
+    { id: 2, name: 'Loan', note: '', edits: [], termIds: [], terms: [], shared: true, mine: false, mayChange: true },
+  ],
   rules: [{ id: 4, name: 'Ready to lend', query: '', requires: ['caption'], lacking: [] }],
 };
 const dossier = (id: number, name: string, parentId: number | null, photos: number) => ({

@@ -12,6 +12,7 @@ export const TEMPLATE = table('template', {
   /** Fields and what is put in, see core/describing/editing. */
   edits: json({ preset: true }),
   termIds: integers({ preset: true }),
+  createdBy: integer({ orNull: true, of: 'account' }),
 });
 
 /** Sets of fields that the form shows together. */

@@ -116,6 +116,7 @@ export const TERM_PAD = table('term_pad', {
   ownerId: integer({ orNull: true, of: 'account' }),
   /** Ids of terms by key. */
   keys: json({ preset: true }),
+  createdBy: integer({ orNull: true, of: 'account' }),
 });
 
 /** Keywords of files that no decision was made of yet. */
