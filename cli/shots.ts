@@ -60,6 +60,11 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.goto(`${url}/team`);
     await page.getByText('Saturday volunteers').first().waitFor();
   },
+  async projects(page, url) {
+    await page.goto(`${url}/projects`);
+    await page.getByRole('row', { name: /^Insurance value/ }).waitFor();
+    await page.getByRole('link', { name: /^Dear and away/ }).waitFor();
+  },
   async query(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
     await page.getByRole('tab', { name: 'Terms' }).click();
@@ -95,15 +100,6 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
       .getByLabel(/^Headline/)
       .fill('Kites over the sands');
     await page.getByRole('button', { name: 'Look at 5 photos …' }).waitFor();
-  },
-  async replacing(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1"')}`);
-    await page.locator('[data-photo]').nth(2).click();
-    await page.keyboard.press('Control+a');
-    await page.keyboard.press('Shift+H');
-    await page.getByLabel('Find', { exact: true }).fill('box kite');
-    await page.getByLabel('Replace by').fill('cellular kite');
-    await page.getByRole('button', { name: /^Replace in \d+ photos$/ }).waitFor();
   },
   async people(page, url) {
     await page.goto(`${url}/people`);

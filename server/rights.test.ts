@@ -121,6 +121,22 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
+test('filters of the ledger tell nothing of drives, dossiers and changes outside', async () => {
+  const { cookie } = askers.get('guest') ?? { cookie: '' };
+  const list = async (filter: string) =>
+    (
+      JSON.parse((await world.app.inject({ url: `/api/ledger?${filter}`, headers: { cookie } })).body) as {
+        entries: { id: number }[];
+      }
+    ).entries;
+  expect((await list('work=describe')).length).toBeGreaterThan(0);
+  const other = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === OUTSIDE);
+  expect(await list(`driveId=${other?.id ?? ''}`)).toEqual([]);
+  for (const { id, name } of await world.services.dossiers.list(PROGRAM))
+    if (name.startsWith(OUTSIDE)) expect(await list(`dossierId=${id}`)).toEqual([]);
+  expect(await list(`containing=${OUTSIDE}`)).toEqual([]);
+});
+
 /** End the session, or stand in its way. */
 const LEFT_OUT = new Set(['signIn', 'signOut', 'changePassword', 'acceptInvitation', 'endOtherSessions', 'endSession']);
 /** There are no more than so many of anything. */
