@@ -65,6 +65,8 @@ export const suggestion = z.object({
 });
 export type Suggestion = z.infer<typeof suggestion>;
 
+/** So many facets are counted at a time. */
+export const MAX_FACETS = 60;
 const FACET_IDS = new Set<string>(FACETS.map(({ id }) => id));
 const facetId = z.custom<FacetId>((id) => typeof id === 'string' && (FACET_IDS.has(id) || isOwnFacet(id)), {
   message: 'there is no such facet',
@@ -160,7 +162,7 @@ export const searchRoutes = {
     query: z.object({
       query,
       facets: text
-        .max(4000)
+        .max(30_000)
         .transform((text, context) => {
           try {
             return text.split(',').map((id) => decodeURIComponent(id));
@@ -169,7 +171,7 @@ export const searchRoutes = {
             return z.NEVER;
           }
         })
-        .pipe(z.array(facetId).min(1).max(60))
+        .pipe(z.array(facetId).min(1).max(MAX_FACETS))
         .describe('Ids with commas between, each URL-encoded; `own:` and the name of a field of a project'),
       limit: z.coerce.number().int().min(1).max(500).default(12),
       containing: text.max(200).default('').describe('Only values whose label has this'),

@@ -26,8 +26,18 @@ const PLACES: FacetResult = {
   missing: { query: 'missing:place', photos: 4, chosen: false },
 };
 
+const own = (name: string) => ({
+  ...{ target: `custom:${name}`, required: false, help: '', initial: '', kind: 'text', choices: [], branch: null },
+  offered: [],
+});
+const prepared = {
+  fieldSets: [{ id: 1, name: 'Loans', entries: [own('Hall'), own('Price'), { ...own('x'), target: 'title' }] }],
+  templates: [],
+  rules: [],
+};
+
 function tab(query = '', answer: unknown = { facets: [KINDS, PLACES], milliseconds: 1 }) {
-  const asked = answering({ facets: answer });
+  const asked = answering({ facets: answer, showPrepared: prepared });
   const shown: unknown[] = [];
   const view = show(<NarrowTab query={query} show={(next) => shown.push(next)} />);
   return { ...view, asked, shown };
@@ -60,4 +70,22 @@ test('a facet with many values is searched in, at the server', async () => {
   await waitFor(() => expect(places.queryByText('Ebbwick')).toBeNull());
   expect(places.getByText('Saltmarsh')).toBeTruthy();
   expect(JSON.stringify(asked.at(-1))).toContain('"containing":"salt"');
+});
+
+test('fields of projects are facets where anything is said of them', async () => {
+  const hall: FacetResult = {
+    id: 'own:Hall',
+    values: [value('South', 'own:"Hall: South"', 3)],
+    distinct: 1,
+    missing: null,
+  };
+  const { user, shown, asked } = tab('kite', {
+    facets: [KINDS, hall, { ...hall, id: 'own:Price', values: [], distinct: 0 }],
+    milliseconds: 1,
+  });
+  await user.click(within(await facet('Hall')).getByRole('button', { name: /^South 3/ }));
+  expect(shown).toEqual([{ query: 'kite own:"Hall: South"' }]);
+  expect(screen.queryByRole('region', { name: 'Price' })).toBeNull();
+  const ids = (asked.findLast(({ name }) => name === 'facets')?.query as { facets: string[] }).facets;
+  expect(ids).toEqual(expect.arrayContaining(['kind', 'own:Hall', 'own:Price']));
 });

@@ -14,7 +14,7 @@ import {
 } from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { Query } from '@stellin/core/query/query';
-import type { FacetResult, FacetValue } from '@stellin/contract/search';
+import { MAX_FACETS, type FacetResult, type FacetValue } from '@stellin/contract/search';
 import { numberText } from '@stellin/contract/wording';
 import { useFacets, useOwnFields } from './queries';
 import { TextField } from '../parts/Field';
@@ -33,7 +33,7 @@ type Step = (query: Query, id: FacetId, value: Query) => Query;
 
 export function NarrowTab({ query, show }: Props) {
   const { data: own = [] } = useOwnFields();
-  const all = [...FACETS, ...own.map(ownFacet)];
+  const all = [...FACETS, ...own.map(ownFacet)].slice(0, MAX_FACETS);
   const { data: facets = [] } = useFacets(query, { facets: all.map(({ id }) => id), limit: USUAL });
   return (
     <div className="flex h-full overflow-x-auto" role="group" aria-label="Narrow the result">
