@@ -25,7 +25,8 @@ const back = (folder = join(world.config.home, 'backups')) =>
     { id: randomUUID(), folder, nightly: false, previews: false, likelyBytes: 0 },
     nobody,
   );
-const figuresOf = (url: string) => catalogue.withClient(url, catalogue.readFigures);
+const figuresOf = (url: string, summed: catalogue.SummedAs = 'records') =>
+  catalogue.withClient(url, (client) => catalogue.readFigures(client, summed));
 
 async function describedDrive(): Promise<string> {
   const drive = await world.addDrive('Vault');
@@ -161,6 +162,18 @@ test('a backup that is damaged anywhere, cut off, or of something else is refuse
   await expect(checkedContents(path)).rejects.toThrow(/no backup of Stellin|is damaged/);
   await writeFile(path, whole);
   expect((await checkedContents(path)).holds).toBe('archive');
+});
+
+test('one whose rows were summed up as texts, as the first version did, is still told from what is not the same', async () => {
+  world = await openWorld();
+  const { path } = await back();
+  const contents = await checkedContents(path);
+  const first = { ...contents, version: 1 as const, tables: await figuresOf(world.databaseUrl, 'texts') };
+  expect(await trialOf(path, first, world.databaseUrl)).toBeGreaterThan(30);
+  const other = { ...first.tables, account: { rows: first.tables['account']?.rows ?? 0, sum: '1' } };
+  await expect(trialOf(path, { ...first, tables: other }, world.databaseUrl)).rejects.toThrow(
+    'rows of account are others',
+  );
 });
 
 test('one of a newer schema is refused before anything is made', async () => {

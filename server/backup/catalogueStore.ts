@@ -13,16 +13,31 @@ export type TableFigures = z.infer<typeof tableFigures>;
 /** As values are written in rows: the same in every session. */
 const SETTINGS = `set timezone to 'UTC'; set datestyle to 'ISO'; set intervalstyle to 'iso_8601'; set bytea_output to 'hex'; set extra_float_digits to 1`;
 
+/**
+ * How rows are summed up: as texts, as backups of the first version do, or as they are, which takes a third of the time. Types
+ * that PostgreSQL has no hash of are texts there as well.
+ */
+export type SummedAs = 'texts' | 'records';
+const WITHOUT_HASH = ['tsvector'];
+
 /** The figures of all tables, as the connection’s transaction sees them. */
-export async function readFigures(client: Client): Promise<TableFigures> {
+export async function readFigures(client: Client, summed: SummedAs): Promise<TableFigures> {
   await client.query(SETTINGS);
-  const { rows: tables } = await client.query<{ name: string }>(
-    `select c.relname as name from pg_class c where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' order by 1`,
+  const { rows: tables } = await client.query<{ name: string; columns: { name: string; type: string }[] }>(
+    `select c.relname as name, json_agg(json_build_object('name', a.attname, 'type', a.atttypid::regtype) order by a.attnum) as columns
+     from pg_class c join pg_attribute a on a.attrelid = c.oid and a.attnum > 0 and not a.attisdropped
+     where c.relnamespace = 'public'::regnamespace and c.relkind = 'r' group by c.relname order by 1`,
   );
   const figures: TableFigures = {};
-  for (const { name } of tables) {
+  for (const { name, columns } of tables) {
+    const values = columns.map((column) => {
+      const value = `t.${client.escapeIdentifier(column.name)}`;
+      return WITHOUT_HASH.includes(column.type) ? `${value}::text` : value;
+    });
+    const hash =
+      summed === 'texts' ? 'hashtextextended(t::text, 0)' : `hash_record_extended(row(${values.join(', ')}), 0)`;
     const { rows } = await client.query<{ rows: string; sum: string | null }>(
-      `select count(*) as rows, sum(hashtextextended(t::text, 0))::text as sum from ${client.escapeIdentifier(name)} t`,
+      `select count(*) as rows, sum(${hash})::text as sum from ${client.escapeIdentifier(name)} t`,
     );
     figures[name] = { rows: Number(rows[0]?.rows), sum: rows[0]?.sum ?? '0' };
   }

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { DATA_KINDS } from '../config';
 import { messageOf } from '../errors';
 import { verifyBag, type Passed } from './bag';
-import { tableFigures } from './catalogueStore';
+import { tableFigures, type SummedAs } from './catalogueStore';
 
 /** Names within the bag. */
 export const DUMP = 'catalogue.dump';
@@ -15,7 +15,7 @@ export const PREVIEWS = 'previews';
 
 export const contentsSchema = z.object({
   /** Of this description. */
-  version: z.literal(1),
+  version: z.union([z.literal(1), z.literal(2)]),
   holds: z.enum(DATA_KINDS),
   at: z.iso.datetime(),
   nightly: z.boolean(),
@@ -25,6 +25,9 @@ export const contentsSchema = z.object({
   tables: tableFigures,
 });
 export type Contents = z.infer<typeof contentsSchema>;
+
+/** How the figures of a backup were summed up, by the version of its description. */
+export const SUMMED: Readonly<Record<Contents['version'], SummedAs>> = { 1: 'texts', 2: 'records' };
 
 /** Checks every byte of a backup and returns what it says of itself. Throws an Error that says what is wrong with it. */
 export async function checkedContents(path: string, passed?: Passed): Promise<Contents> {

@@ -12,7 +12,7 @@ import { systemCode } from '../errors';
 import { problemOf } from '../files/problem';
 import { freeBytesOn } from '../files/volume';
 import { writeBag, type Passed } from './bag';
-import { CONTENTS, DUMP, FACES, PREVIEWS, type Contents } from './contents';
+import { CONTENTS, DUMP, FACES, PREVIEWS, SUMMED, type Contents } from './contents';
 import { inSnapshot, migrationsOf, readFigures } from './catalogueStore';
 import { eachPicture } from './pictures';
 import { dumpDatabase } from './postgresTools';
@@ -73,7 +73,7 @@ export async function makeBackup(
       if (wish.previews)
         await eachPicture(places.previews(home), (name, file) => bag.addFile(join(PREVIEWS, name), file, passed));
       const contents: Contents = {
-        version: 1,
+        version: VERSION,
         holds: kind,
         at: at.toISOString(),
         nightly: wish.nightly,
@@ -114,9 +114,11 @@ function dumpSnapshot(
 }
 
 async function readSchema(client: Client): Promise<Pick<Contents, 'tables' | 'migrations'>> {
-  return { migrations: await migrationsOf(client), tables: await readFigures(client) };
+  return { migrations: await migrationsOf(client), tables: await readFigures(client, SUMMED[VERSION]) };
 }
 
+/** Of the description of backups that are made now. */
+const VERSION = 2;
 const LEFTOVER = /^\.[0-9a-f-]{36}\.(dump|tar)\.part$/;
 const LEFTOVER_MS = 2 * 24 * 3_600_000;
 

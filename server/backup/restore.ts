@@ -8,7 +8,7 @@ import type { Config } from '../config';
 import { MIGRATION_NAMES } from '../database/migrate';
 import { readBag, type Passed } from './bag';
 import * as store from './catalogueStore';
-import { DUMP, FACES, PREVIEWS, type Contents } from './contents';
+import { DUMP, FACES, PREVIEWS, SUMMED, type Contents } from './contents';
 import { restoreDatabase } from './postgresTools';
 import { replaceCatalogue, type Replaced } from './replacing';
 
@@ -39,7 +39,7 @@ export async function restoreCatalogue(
         if (entry === `${PAYLOAD}${DUMP}`) await restoreDatabase(url, content);
         await passed?.(0);
       });
-      const found = await store.withClient(url, store.readFigures);
+      const found = await store.withClient(url, (client) => store.readFigures(client, SUMMED[contents.version]));
       const differences = store.figureDifferences(contents.tables, found);
       if (differences.length > 0)
         throw new Error(`what was restored is not what was backed up: ${differences.join('; ')}`);
