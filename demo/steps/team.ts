@@ -1,4 +1,4 @@
-// The museum's volunteers: a role of their own in the dossier they work on, and one who has not come yet.
+// The museum's volunteers: a role of their own in the project they work on, and one who has not come yet.
 
 import { PROGRAM } from '@stellin/server/catalogue/viewer';
 import type { Preparing } from './applying';
@@ -6,7 +6,7 @@ import type { Preparing } from './applying';
 const VOLUNTEERS = 'Saturday volunteers';
 
 /** Made once: a demo that goes on being prepared finds the team there. */
-export async function formTeam({ services: { accounts, teams, dossiers } }: Preparing): Promise<void> {
+export async function formTeam({ services: { accounts, teams, projects } }: Preparing): Promise<void> {
   const known = await teams.overview();
   if (known.teams.some(({ name }) => name === VOLUNTEERS)) return;
   const volunteer =
@@ -19,9 +19,11 @@ export async function formTeam({ services: { accounts, teams, dossiers } }: Prep
   const teamId = await teams.saveTeam({
     id: null,
     name: VOLUNTEERS,
-    note: 'They write captions for the exhibition.',
+    note: 'They write captions for the loan.',
     members: [volunteer.id],
   });
-  const dossier = (await dossiers.list(PROGRAM)).find(({ parentId }) => parentId === null);
-  if (dossier) await teams.giveRight({ kind: 'team', id: teamId }, roleId, { kind: 'dossier', dossierId: dossier.id });
+  // They work on what is under way.
+  const [project] = await projects.list(PROGRAM);
+  if (project)
+    await teams.giveRight({ kind: 'team', id: teamId }, roleId, { kind: 'dossier', dossierId: project.dossierId });
 }

@@ -2,6 +2,7 @@
 
 import { Link } from 'react-router';
 import { ACCESS_KINDS, type AccessEntry } from '@stellin/contract/access';
+import { deviceText } from '../accounts/deviceText';
 import { DataTable, type Column } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
@@ -20,7 +21,7 @@ const COLUMNS: readonly Column<AccessEntry>[] = [
   {
     id: 'about',
     title: 'About',
-    cell: ({ photo, about }) =>
+    cell: ({ kind, photo, about }) =>
       photo ? (
         photo.name === null ? (
           'a photo that is gone'
@@ -34,7 +35,7 @@ const COLUMNS: readonly Column<AccessEntry>[] = [
         )
       ) : (
         <span className="block max-w-md truncate text-ink-2" title={about}>
-          {about}
+          {kind === 'signedIn' ? deviceText(about) : about}
         </span>
       ),
   },

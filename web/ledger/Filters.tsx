@@ -53,7 +53,7 @@ export function Filters({ book, asked, onAsk }: Props) {
       ) : (
         <Select
           label="What was recorded"
-          className="w-44"
+          className="w-40"
           value={asked.kind}
           onChange={(kind) => ask({ kind })}
           options={[
@@ -62,8 +62,20 @@ export function Filters({ book, asked, onAsk }: Props) {
           ]}
         />
       )}
-      <TextField label="From" type="date" value={asked.from} onChange={(event) => ask({ from: event.target.value })} />
-      <TextField label="To" type="date" value={asked.to} onChange={(event) => ask({ to: event.target.value })} />
+      <TextField
+        label="From"
+        type="date"
+        className="w-34"
+        value={asked.from}
+        onChange={(event) => ask({ from: event.target.value })}
+      />
+      <TextField
+        label="To"
+        type="date"
+        className="w-34"
+        value={asked.to}
+        onChange={(event) => ask({ to: event.target.value })}
+      />
       {isAsking && (
         <Button look="quiet" onClick={() => onAsk(NOTHING_ASKED)}>
           Show all
@@ -83,7 +95,7 @@ function KnownAccounts({ value, onChange }: { value: number; onChange: (id: numb
   return (
     <Select
       label="By whom"
-      className="w-40"
+      className="w-32"
       value={value}
       onChange={onChange}
       options={[
@@ -101,7 +113,7 @@ function ChangesOnly({ asked, ask }: { asked: Asked; ask: (change: Partial<Asked
     <>
       <Select
         label="What kind of work"
-        className="w-36"
+        className="w-32"
         value={asked.work}
         onChange={(work) => ask({ work })}
         options={[
@@ -111,7 +123,7 @@ function ChangesOnly({ asked, ask }: { asked: Asked; ask: (change: Partial<Asked
       />
       <Select
         label="On which drive"
-        className="w-36"
+        className="w-32"
         value={asked.driveId}
         onChange={(driveId) => ask({ driveId })}
         options={[
@@ -122,7 +134,7 @@ function ChangesOnly({ asked, ask }: { asked: Asked; ask: (change: Partial<Asked
       {projects.length > 0 && (
         <Select
           label="In which project"
-          className="w-40"
+          className="w-32"
           value={asked.dossierId}
           onChange={(dossierId) => ask({ dossierId })}
           options={[
@@ -136,7 +148,7 @@ function ChangesOnly({ asked, ask }: { asked: Asked; ask: (change: Partial<Asked
         hideLabel
         type="search"
         placeholder="Words …"
-        className="w-36"
+        className="w-28"
         value={asked.containing}
         onChange={(event) => ask({ containing: event.target.value })}
       />
