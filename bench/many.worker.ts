@@ -27,9 +27,9 @@ export interface Lived {
 }
 
 const PHOTOS_PER_PAGE = 100;
-/** One in so many things that somebody does is a change; the others are searches. */
+/** Every third thing that somebody does is a change; the others are searches. */
 const CHANGES_IN = 3;
-/** A browser reads anew what it shows, at most so often. */
+/** A browser rereads what it shows at most this often. */
 const REREAD_MS = 1000;
 
 async function live({ url, cookies, photos, queries, seconds, thinkMs }: Given): Promise<Lived> {

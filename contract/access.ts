@@ -54,6 +54,8 @@ export const accessFilter = z.object({
   to: day.optional().describe('The last day'),
 });
 
+export type AccessFilter = z.infer<typeof accessFilter>;
+
 export const accessRoutes = {
   listAccess: route({
     method: 'GET',

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { PERMISSION_IDS, type Permission } from '@stellin/core/accounts/permissions';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
+import { accessFilter } from './access';
 import type { Holder } from './accounts';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
@@ -258,8 +259,12 @@ export function kindsFor(permission: Permission): ChangeKind[] {
 }
 
 export const LEDGER_EXPORT_PATH = '/api/ledger/export';
-/** How the ledger is taken along: as a table or for programs, what was changed or the record of access. */
-export const ledgerExport = z.object({ format: z.enum(['csv', 'json']), book: z.enum(['changes', 'access']) });
+/** How the ledger is exported: as a table or for programs; what was changed, or the record of access; and which entries of it. */
+export const ledgerExport = ledgerFilter.extend({
+  ...accessFilter.shape,
+  format: z.enum(['csv', 'json']),
+  book: z.enum(['changes', 'access']),
+});
 
 export const ledgerRoutes = {
   apply: route({

@@ -3,9 +3,9 @@
 import { z } from 'zod';
 import { done, id, route } from './route';
 
-/** So many photos are told of at most: of more nobody speaks as of these. */
+/** The most photos somebody can be shown to look at; whoever has chosen more is not shown. */
 export const MAX_LOOKED_AT = 20;
-/** Whoever is not heard of for so long is gone. */
+/** An onlooker whose browser is silent for this long counts as gone. */
 export const GONE_AFTER_MS = 45_000;
 
 const doing = z.enum(['looking', 'describing']);

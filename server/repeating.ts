@@ -1,4 +1,4 @@
-// Work that is done again and again while a process lives: one run at a time, the next so long after the end of the one before.
+// Work that a process repeats as long as it lives: one run at a time, with a pause between the end of one and the start of the next.
 
 import type { Logger } from 'pino';
 import { messageOf } from './errors';

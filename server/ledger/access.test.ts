@@ -94,6 +94,8 @@ test('it is read by who administers, and taken along as a table or for programs'
   expect(
     JSON.parse((await ask('GET', '/api/ledger/export?format=json&book=changes&to=2000-01-01', 'keeper')).body),
   ).toEqual([]);
+  const wrong = await ask('GET', '/api/ledger/export?format=pdf&book=changes', 'keeper');
+  expect([wrong.statusCode, wrong.body]).toEqual([400, expect.stringContaining('format: ')]);
   expect((await recorded('kind=exported')).length).toBe(3);
 });
 

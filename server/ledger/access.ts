@@ -16,7 +16,7 @@ const COLLECTED_MS = 500;
 const MOST_COLLECTED = 500;
 const ONE_LOOK_MS = 30 * 60_000;
 const POLICY_MS = 5000;
-const PAGE = 1000;
+const ENTRIES_PER_PAGE = 1000;
 
 export function accessRecord(database: Database, log: Logger) {
   const looks = new LRUCache<string, true>({ max: 20_000, ttl: ONE_LOOK_MS });
@@ -69,19 +69,19 @@ export function accessRecord(database: Database, log: Logger) {
     /** Writes down what is collected. */
     flush,
 
-    async list(filter: store.AccessFilter, limit: number): Promise<AccessEntry[]> {
+    async list(filter: store.AccessAsked, limit: number): Promise<AccessEntry[]> {
       await flush();
       return store.listAccess(database, filter, limit);
     },
 
     /** All that meets a filter, the newest first, some at a time. */
-    async *all(filter: store.AccessFilter): AsyncGenerator<AccessEntry> {
+    async *all(filter: store.AccessAsked): AsyncGenerator<AccessEntry> {
       await flush();
       for (let before = filter.before; ;) {
-        const page = await store.listAccess({ rows: database.behind }, { ...filter, before }, PAGE);
+        const page = await store.listAccess({ rows: database.behind }, { ...filter, before }, ENTRIES_PER_PAGE);
         yield* page;
         before = page.at(-1)?.id;
-        if (page.length < PAGE) return;
+        if (page.length < ENTRIES_PER_PAGE) return;
       }
     },
 

@@ -3,8 +3,9 @@
 import { Readable } from 'node:stream';
 import { stringify } from 'csv-stringify';
 import type { FastifyInstance } from 'fastify';
-import { ACCESS_KINDS, accessFilter, accessRoutes, type AccessEntry } from '@stellin/contract/access';
-import { LEDGER_EXPORT_PATH, ledgerExport, ledgerFilter, type LedgerEntry } from '@stellin/contract/ledger';
+import type { ZodTypeProvider } from 'fastify-type-provider-zod';
+import { ACCESS_KINDS, accessRoutes, type AccessEntry } from '@stellin/contract/access';
+import { LEDGER_EXPORT_PATH, ledgerExport, type LedgerEntry } from '@stellin/contract/ledger';
 import { personOf, serve } from '../serve';
 import type { AccessRecord } from './access';
 import type { Ledger } from './service';
@@ -24,18 +25,16 @@ export function accessRoutesFor(app: FastifyInstance, { access, ledger }: Parts)
     return { done: true as const };
   });
   // A file, not an answer: outside the contract's table, but with the same rules on who may ask.
-  app.get(
+  app.withTypeProvider<ZodTypeProvider>().get(
     LEDGER_EXPORT_PATH,
     {
       config: { access: 'administer', records: 'exported' },
-      schema: { summary: 'The ledger as a file, all that meets a filter' },
+      schema: { summary: 'The ledger as a file, all that meets a filter', querystring: ledgerExport },
     },
     (request, reply) => {
-      const { format, book } = ledgerExport.parse(request.query);
+      const { format, book, ...filter } = request.query;
       const rows =
-        book === 'access'
-          ? accessRows(access.all(accessFilter.parse(request.query)))
-          : changeRows(ledger.all(personOf(request), ledgerFilter.parse(request.query)));
+        book === 'access' ? accessRows(access.all(filter)) : changeRows(ledger.all(personOf(request), filter));
       const { type, written } = FORMATS[format];
       reply.header('content-disposition', `attachment; filename="stellin-${book}.${format}"`).type(type);
       return reply.send(written(rows));

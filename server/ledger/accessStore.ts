@@ -1,6 +1,6 @@
 // The SQL of the record of access.
 
-import type { AccessEntry, AccessKind } from '@stellin/contract/access';
+import type { AccessEntry, AccessFilter, AccessKind } from '@stellin/contract/access';
 import type { Database } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
@@ -26,19 +26,15 @@ export async function insertAccess(database: Database, notes: readonly AccessNot
   );
 }
 
-export interface AccessFilter {
-  kind?: string | undefined;
-  accountId?: number | undefined;
-  photoId?: number | undefined;
-  from?: string | undefined;
-  to?: string | undefined;
+/** Which entries, and of these only those before one. */
+export interface AccessAsked extends AccessFilter {
   before?: number | undefined;
 }
 
 /** The newest that meet a filter. Days are those of UTC. */
 export function listAccess(
   database: Pick<Database, 'rows'>,
-  { kind, accountId, photoId, from, to, before }: AccessFilter,
+  { kind, accountId, photoId, from, to, before }: AccessAsked,
   limit: number,
 ): Promise<AccessEntry[]> {
   return database.rows<AccessEntry>(
@@ -52,18 +48,18 @@ export function listAccess(
   );
 }
 
-/** Removes what is older than so many days, with the seals that hold nothing younger; how many entries went. */
+/**
+ * Removes the entries older than a number of days. Entries under one seal go together, once all of them are that old, and the seal
+ * with them. Returns how many entries were removed.
+ */
 export async function forgetAccess(database: Database, days: number): Promise<number> {
-  return database.transaction(async (tx) => {
-    const gone = await database.row<{ count: number }>(
-      `with old as (select s.id from ledger_seal s where s.book = 'access' and not exists (
-           select 1 from access_entry e where e.seal_id = s.id and e.at >= now() - make_interval(days => $1))),
-       entries as (delete from access_entry e using old where e.seal_id = old.id returning 1),
-       seals as (delete from ledger_seal s using old where s.id = old.id)
-       select count(*)::int as count from entries`,
-      [days],
-      tx,
-    );
-    return gone?.count ?? 0;
-  });
+  const gone = await database.row<{ count: number }>(
+    `with old as (select s.id from ledger_seal s where s.book = 'access' and not exists (
+         select 1 from access_entry e where e.seal_id = s.id and e.at >= now() - make_interval(days => $1))),
+     entries as (delete from access_entry e using old where e.seal_id = old.id returning 1),
+     seals as (delete from ledger_seal s using old where s.id = old.id)
+     select count(*)::int as count from entries`,
+    [days],
+  );
+  return gone?.count ?? 0;
 }

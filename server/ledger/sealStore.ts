@@ -40,8 +40,8 @@ const TABLES: Readonly<Record<Book, { table: string; isSettled: string; digest: 
   },
 };
 
-/** So many entries are sealed at a time. */
-export const MOST = 5000;
+/** The most entries that one seal closes. */
+export const ENTRIES_PER_SEAL = 5000;
 
 /** Seals the first that are not sealed yet; how many entries that were. None while another process seals. */
 export async function sealSome(database: Database, book: Book, tx: Transaction): Promise<number> {
@@ -49,7 +49,7 @@ export async function sealSome(database: Database, book: Book, tx: Transaction):
   if (!lock?.free) return 0;
   const { table, isSettled, digest } = TABLES[book];
   const row = await database.row<{ entries: number }>(
-    `with open as (select e.id, ${digest} as digest from (select * from ${table} e where seal_id is null and ${isSettled} order by id limit ${MOST}) e),
+    `with open as (select e.id, ${digest} as digest from (select * from ${table} e where seal_id is null and ${isSettled} order by id limit ${ENTRIES_PER_SEAL}) e),
      whole as (select count(*)::int as entries, sha256(string_agg(digest, ''::bytea order by id)) as digest from open),
      last as (select coalesce((select chain from ledger_seal where book = $1 order by id desc limit 1), ''::bytea) as chain),
      seal as (insert into ledger_seal (book, entries, digest, previous, chain)

@@ -11,7 +11,7 @@ export type { Book } from './sealStore';
 export async function sealLedger(database: Database): Promise<number> {
   let sealed = 0;
   for (const book of store.BOOKS)
-    for (let count = store.MOST; count === store.MOST; sealed += count)
+    for (let count = store.ENTRIES_PER_SEAL; count === store.ENTRIES_PER_SEAL; sealed += count)
       count = await database.transaction((tx) => store.sealSome(database, book, tx));
   return sealed;
 }

@@ -78,7 +78,7 @@ export type Ledger = ReturnType<typeof ledgerService>;
 /** A single statement of a change that takes longer is given up, and the change with it. */
 const STATEMENT_TIMEOUT_SECONDS = 600;
 /** Entries that are read at a time. */
-const PAGE = 1000;
+const ENTRIES_PER_PAGE = 1000;
 
 interface LedgerParts {
   database: Database;
@@ -123,7 +123,7 @@ export function ledgerService({
   ): Promise<{ entry: LedgerEntry; recorded: Recorded }> => {
     await requireReach(database, { entryId, kind, person }, tx);
     const recorded = await store.recordedBy(database, entryId, tx);
-    // Taken back, it may leave nothing to do.
+    // A change that does nothing is refused; to take one back may do nothing, where its photos are gone since.
     if (recorded.aspects.size === 0 && recorded.objects.size === 0 && !recorded.reverses)
       throw new StellinError('nothingToDo', { why: 'Nothing would change: all of it is so already.' });
     for (const hook of beforeEffect) await hook({ ...recorded, kind }, tx);
@@ -257,10 +257,14 @@ export function ledgerService({
     async *all(viewer: Viewer, filter: Omit<EntriesAsked, 'limit'>): AsyncGenerator<LedgerEntry> {
       for (let before = filter.before; ;) {
         // A long answer, which may be a moment behind.
-        const page = await store.listEntries({ rows: database.behind }, viewer, { ...filter, before, limit: PAGE });
+        const page = await store.listEntries({ rows: database.behind }, viewer, {
+          ...filter,
+          before,
+          limit: ENTRIES_PER_PAGE,
+        });
         yield* page.map(entryOf);
         before = page.at(-1)?.id;
-        if (page.length < PAGE) return;
+        if (page.length < ENTRIES_PER_PAGE) return;
       }
     },
 

@@ -205,6 +205,17 @@ test('searches of a project follow its name, and stay within it', async () => {
   });
   await world.apply({ kind: 'changeSearch', searchId: search?.id ?? 0, query: 'rating:>2', scope: '' });
   expect((await world.services.search.all.list())[0]?.asks).toBe('dossier:"Loan to Kiteham" rating:>2');
+  // Definitions that are taken in know of no project.
+  const [definition] = await world.services.search.definitions(PROGRAM);
+  await world.apply({
+    kind: 'importSearches',
+    searches: [{ name: 'Dear ones', sort: 'taken', ...definition, query: 'rating:>3', scope: '' }],
+  });
+  expect((await world.services.search.all.list())[0]).toMatchObject({
+    dossierId: await dossierId('Loan to Kiteham'),
+    asks: 'dossier:"Loan to Kiteham" rating:>3',
+  });
+  await world.services.ledger.undo(world.keeperId);
 });
 
 test('a new project is made like a former one: its dossiers without photos, its searches, its members', async () => {

@@ -84,7 +84,12 @@ export function searchChanges(
         const before = known.find(({ name }) => name === definition.name) ?? null;
         if (before && sameDefinition(before, definition)) continue;
         if (before && asked(before) !== asked(definition)) await requireFreeOfRights(before, context);
-        await keep(entryId, before, { ...definition, dossier_id: null }, accountId, together, tx);
+        // One of a project stays in it.
+        const stays =
+          before && before.dossier_id !== null
+            ? { scope: before.scope, dossier_id: before.dossier_id }
+            : { dossier_id: null };
+        await keep(entryId, before, { ...definition, ...stays }, accountId, together, tx);
       }
       return () => `Take in ${countText(searches.length, 'saved search', 'saved searches')}`;
     },

@@ -1,3 +1,5 @@
+// A menu behind a button of three dots.
+
 import { Ellipsis } from 'lucide-react';
 import { DropdownMenu } from 'radix-ui';
 import type { ReactNode } from 'react';
