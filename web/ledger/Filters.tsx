@@ -2,6 +2,7 @@
 
 import { PERMISSIONS, PERMISSION_IDS, type Permission } from '@stellin/core/accounts/permissions';
 import { ACCESS_KINDS, ACCESS_KIND_IDS, type AccessKind } from '@stellin/contract/access';
+import { kindsFor } from '@stellin/contract/ledger';
 import { teamRoutes } from '@stellin/contract/team';
 import { useTeam } from '../accounts/queries';
 import { useProjects } from '../dossiers/queries';
@@ -34,7 +35,7 @@ export const NOTHING_ASKED: Asked = {
 };
 
 /** Kinds of work that leave an entry. */
-const WORK = PERMISSION_IDS.filter((id) => !['see', 'intake', 'deliver', 'share', 'administer'].includes(id));
+const WORK = PERMISSION_IDS.filter((id) => kindsFor(id).length > 0);
 
 interface Props {
   book: 'changes' | 'access';
