@@ -2,6 +2,7 @@
 
 import { z } from 'zod';
 import { PERMISSION_IDS } from '@stellin/core/accounts/permissions';
+import { languageTag } from './language';
 import { done, isoTime, route, text, type Access, type Shows } from './route';
 
 /** How the interface looks. */
@@ -18,6 +19,10 @@ export const person = z.object({
   rights: z.string().describe('Another text once what they may do or see may be another'),
   seesAll: z.boolean().describe('Everything exists for them, what is private too'),
   theme: theme.nullable().describe('How the interface looks; null: as the browser has it'),
+  language: z
+    .string()
+    .nullable()
+    .describe('BCP 47; in which they like to read texts and terms; null: none is preferred'),
 });
 export type SignedIn = z.infer<typeof person>;
 
@@ -132,6 +137,15 @@ export const accountRoutes = {
     shows: 'nothing',
     summary: 'Say how the interface is to look for oneself, wherever one signs in',
     body: z.object({ theme }),
+    response: done,
+  }),
+  changeLanguage: route({
+    method: 'POST',
+    path: '/api/account/language',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Say in which language one likes to read texts and terms that are there in several',
+    body: z.object({ language: languageTag.nullable() }),
     response: done,
   }),
   changeOwnName: route({

@@ -5,6 +5,7 @@ import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { OWN_FIELD_KINDS } from '@stellin/core/describing/ownFields';
 import { isTarget, type Target } from '@stellin/core/describing/targets';
 import { FIND_MODES, TIDY_RULES, type TidyRule } from '@stellin/core/describing/replacing';
+import { languageTag } from './language';
 import { fieldValue, queryTextSchema, selection } from './photos';
 import { id, route, text, rowCount } from './route';
 import { termName } from './termName';
@@ -22,10 +23,7 @@ export const fieldEdit = z.object({
   target,
   mode: z.enum(EDIT_MODES),
   value: fieldValue.nullable().describe('Null: nothing'),
-  language: text
-    .regex(/^[A-Za-z]{1,8}(-[A-Za-z0-9]{1,8})*$/)
-    .optional()
-    .describe('Of texts by language: a tag after BCP 47; without it the default one'),
+  language: languageTag.optional().describe('Of texts by language: a tag after BCP 47; without it the default one'),
 });
 
 const edits = z.array(fieldEdit).max(200);

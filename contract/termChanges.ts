@@ -2,20 +2,18 @@
 
 import { z } from 'zod';
 import { LABEL_KINDS, TERM_COLOURS, WRITTEN_OTHERS } from '@stellin/core/vocabulary/term';
+import { languageTag } from './language';
 import { selection } from './photos';
 import { id, text } from './route';
 
 const label = text.trim().min(1).max(200);
 const note = text.max(5000);
-const languageTag = text
-  .regex(/^([A-Za-z]{2,8}(-[A-Za-z0-9]{1,8})*)?$/, 'is no language tag like en or pt-BR')
-  .max(35)
-  .describe('BCP 47; empty for the vocabulary’s own language');
+const labelLanguage = languageTag.or(z.literal('')).describe('BCP 47; empty for the vocabulary’s own language');
 const termIds = z.array(id).min(1).max(1000);
 
 export const otherLabel = z.object({
   kind: z.enum(LABEL_KINDS),
-  language: languageTag,
+  language: labelLanguage,
   label: text.min(1).max(200),
 });
 
@@ -55,7 +53,7 @@ export const termFacts = z.object({
   writeSelf: z.boolean(),
   writeBroader: z.boolean(),
   writeOthers: z.enum(WRITTEN_OTHERS),
-  writeLanguage: languageTag,
+  writeLanguage: labelLanguage,
 });
 
 const keptLabels = z.enum(['alternative', 'hidden', 'none']).describe('What becomes of the old labels');
@@ -149,7 +147,7 @@ export const termChanges = [
     kind: z.literal('defineVocabulary'),
     vocabularyId: id.nullable(),
     name: label,
-    language: languageTag.default('en'),
+    language: labelLanguage.default('en'),
     note: note.default(''),
     uri: z.union([z.literal(''), z.url()]).default(''),
     byHand: z.boolean().default(false),

@@ -1,5 +1,7 @@
 // The terms of a vocabulary (after SKOS, W3C Recommendation 2009, and ISO 25964): a tree of concepts with labels.
 
+import { suitingLanguage } from '../metadata/languages';
+
 export const LABEL_KINDS = ['preferred', 'alternative', 'hidden'] as const;
 export type LabelKind = (typeof LABEL_KINDS)[number];
 
@@ -109,6 +111,23 @@ export const MAX_DEPTH = 30;
 export function tidyLabel(label: string): string | undefined {
   const tidy = label.normalize('NFC').replace(/\s+/g, ' ').trim();
   return tidy === '' || tidy.length > MAX_LABEL_LENGTH ? undefined : tidy;
+}
+
+/**
+ * What stands beside a term's name: its preferred label in a reader's language (BCP 47) where it has one, else the first it is
+ * also called. Empty when neither is there.
+ */
+export function besideName(others: readonly OtherLabel[], language: string | null): string {
+  const preferred = others.filter(({ kind }) => kind === 'preferred');
+  const tag = suitingLanguage(
+    language ?? '',
+    preferred.map((label) => label.language),
+  );
+  const found =
+    tag === undefined
+      ? others.find(({ kind }) => kind === 'alternative')
+      : preferred.find((label) => label.language === tag);
+  return found?.label ?? '';
 }
 
 /** All labels of a term, the preferred one first. */

@@ -1,3 +1,4 @@
+import { PROGRAM } from '../catalogue/viewer';
 import { openWorld, PASSWORDS, type World } from '../testing/world';
 import { DEMO_ACCOUNTS } from './demoAccounts';
 import { accountService, type Accounts } from './service';
@@ -78,6 +79,25 @@ test('an archive takes no password that everybody can read; the demo does', asyn
   await expect(accounts.ensure([{ ...published, name: 'other' }])).rejects.toThrow('it belongs to the demo');
   await accountService(world.services.database, 'demo').setPassword('keeper', published.password);
   expect(await accounts.withPublishedPassword()).toEqual(['keeper']);
+});
+
+test('terms show what they are called in the language somebody reads in', async () => {
+  const [german, other] = [await signedIn('viewer'), await signedIn('keeper')];
+  const payload = { language: 'de-CH' };
+  await world.app.inject({ method: 'POST', url: '/api/account/language', headers: { cookie: german }, payload });
+  expect(await whoIs(german)).toMatchObject({ language: 'de-CH' });
+  const vocabularies = await world.services.vocabulary.overview(PROGRAM);
+  const vocabularyId = vocabularies.vocabularies[0]?.id ?? null;
+  const otherLabels = [
+    { kind: 'alternative', language: '', label: 'cellular kite' },
+    { kind: 'preferred', language: 'de', label: 'Kastendrachen' },
+  ];
+  const change = { kind: 'addTerms', parentId: null, vocabularyId, terms: [{ label: 'Box kite', otherLabels }] };
+  await world.app.inject({ method: 'POST', url: '/api/changes', headers: { cookie: other }, payload: { change } });
+  const beside = async (cookie: string) =>
+    (await world.app.inject({ url: '/api/vocabulary/find?text=box', headers: { cookie } })).json<object>();
+  expect(await beside(german)).toMatchObject({ terms: [{ label: 'Box kite', also: 'Kastendrachen' }] });
+  expect(await beside(other)).toMatchObject({ terms: [{ label: 'Box kite', also: 'cellular kite' }] });
 });
 
 test('how the interface looks goes with the account, wherever it is signed in', async () => {

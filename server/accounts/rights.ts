@@ -13,6 +13,8 @@ import * as store from './store';
 export type Rights = ReturnType<typeof rightsService>;
 
 const PERSONS_KEPT = 500;
+/** What is shown of somebody beside their rights; they change without these. */
+const SETTINGS = ['displayName', 'theme', 'language'] as const;
 /** What somebody still may in a project that is closed. */
 const WHEN_CLOSED: ReadonlySet<Permission> = new Set<Permission>(['see', 'private']);
 
@@ -29,12 +31,10 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
     return query && { kind: 'search', searchId, query };
   };
 
-  async function read(
-    row: Pick<store.HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'>,
-  ): Promise<Person> {
+  async function read(row: store.AccountRow): Promise<Person> {
     const known = persons.get(row.accountId);
-    const isSame = known?.person.displayName === row.displayName && known.person.theme === row.theme;
-    if (known?.version === row.version && isSame) return known.person;
+    if (known?.version === row.version && SETTINGS.every((name) => known.person[name] === row[name]))
+      return known.person;
     const rows = await store.rightsOf(database, row.accountId);
     const rights: Right[] = [];
     for (const held of rows) {
@@ -48,6 +48,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
       name: row.name,
       displayName: row.displayName,
       theme: row.theme,
+      language: row.language,
       role: [...new Set(rows.map(roleName))].join(', '),
       rights: createHash('sha256').update(JSON.stringify(rights)).digest('base64url'),
     });
@@ -71,7 +72,7 @@ export function rightsService(database: Database, queryOf: (searchId: number) =>
 /** Somebody with some rights, and what follows from them. */
 function personWith(
   held: readonly Right[],
-  named: Pick<Person, 'id' | 'name' | 'displayName' | 'theme' | 'role' | 'rights'>,
+  named: Pick<Person, 'id' | 'name' | 'displayName' | 'theme' | 'language' | 'role' | 'rights'>,
 ): Person {
   const sight = sightOf(held, 'see');
   return {

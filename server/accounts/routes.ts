@@ -84,6 +84,10 @@ export function accountsRoutes(app: FastifyInstance, { accounts, sessions, right
     await accounts.changeTheme(person.id, body.theme);
     return { done: true as const };
   });
+  serve(app, accountRoutes.changeLanguage, async ({ person, body }) => {
+    await accounts.changeLanguage(person.id, body.language);
+    return { done: true as const };
+  });
   serve(app, accountRoutes.showSecondFactor, ({ person }) => secondFactor.state(person.id));
   serve(app, accountRoutes.proposeSecondFactor, ({ person }) => secondFactor.propose(person.id));
   serve(

@@ -154,12 +154,19 @@ export function accountService(database: Database, kind: DataKind = 'archive') {
       await replacePassword(account, password);
     },
 
-    /** Calls somebody otherwise. */
+    /** How the interface looks for somebody, wherever they sign in. */
     async changeTheme(accountId: number, theme: Theme): Promise<void> {
       await (await requireAccount(accountId)).update({ theme });
       await database.notify(['accounts']);
     },
 
+    /** In which language somebody likes to read texts and terms; null: none is preferred. */
+    async changeLanguage(accountId: number, language: string | null): Promise<void> {
+      await (await requireAccount(accountId)).update({ language });
+      await database.notify(['accounts']);
+    },
+
+    /** Calls somebody otherwise. */
     async rename(accountId: number, displayName: string): Promise<void> {
       await (await requireAccount(accountId)).update({ displayName });
       await database.notify(['accounts']);

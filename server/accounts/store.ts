@@ -4,19 +4,25 @@ import type { Theme } from '@stellin/contract/accounts';
 import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 
-/** Who holds a session, and as of which version rights are. */
-export interface HolderRow {
+/** An account, and as of which version rights are. */
+export interface AccountRow {
   accountId: number;
   name: string;
   displayName: string;
   theme: Theme | null;
+  /** In which they like to read texts and terms. */
+  language: string | null;
   version: string;
+}
+
+/** Who holds a session. */
+export interface HolderRow extends AccountRow {
   sessionId: string;
   /** It was not used for a minute, so far as is noted. */
   rested: boolean;
 }
 
-const ACCOUNT_COLUMNS = `a.id as "accountId", a.name, a.display_name as "displayName", a.theme, v.version`;
+const ACCOUNT_COLUMNS = `a.id as "accountId", a.name, a.display_name as "displayName", a.theme, a.language, v.version`;
 
 /** Who holds a session, by the hash of its token, unless it is over or the account disabled. */
 export async function holderOf(database: Database, tokenHash: string): Promise<HolderRow | undefined> {
@@ -30,11 +36,8 @@ export async function holderOf(database: Database, tokenHash: string): Promise<H
 }
 
 /** An account by its number, and as of which version rights are. */
-export async function accountOf(
-  database: Database,
-  accountId: number,
-): Promise<Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'> | undefined> {
-  const [account] = await database.often<HolderRow>(
+export async function accountOf(database: Database, accountId: number): Promise<AccountRow | undefined> {
+  const [account] = await database.often<AccountRow>(
     `select ${ACCOUNT_COLUMNS} from account a cross join rights_version v where a.id = $1`,
     [accountId],
   );
@@ -42,7 +45,7 @@ export async function accountOf(
 }
 
 /** Whose a token is, what it is good for, and as of which version rights are. */
-export interface TokenRow extends Pick<HolderRow, 'accountId' | 'name' | 'displayName' | 'theme' | 'version'> {
+export interface TokenRow extends AccountRow {
   tokenId: number;
   permissions: string[];
   /** It was not used for a minute, so far as is noted. */

@@ -12,6 +12,8 @@ export interface Viewer {
   sight: Sight;
   /** Private persons exist for them. */
   knowsPrivate: boolean;
+  /** In which language they like to read, after BCP 47; null: none is preferred. */
+  language: string | null;
 }
 
 /** Somebody with an account, and what they may do where. */
@@ -21,7 +23,7 @@ export interface Person extends SignedIn, Viewer {
 }
 
 /** The program itself, which answers to nobody. */
-export const PROGRAM: Viewer = { accountId: null, sight: null, knowsPrivate: true };
+export const PROGRAM: Viewer = { accountId: null, sight: null, knowsPrivate: true, language: null };
 
 /** Whether whole parts of the catalogue do not exist for somebody, not only what is private. */
 export function seesOnlyParts({ sight }: Viewer): boolean {

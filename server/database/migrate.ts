@@ -35,6 +35,7 @@ import * as projects from './migrations/0030-projects';
 import * as access from './migrations/0031-access';
 import * as onlookers from './migrations/0032-onlookers';
 import * as theme from './migrations/0033-theme';
+import * as language from './migrations/0035-language';
 import * as makers from './migrations/0034-makers';
 
 interface Migration {
@@ -77,6 +78,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0032-onlookers', sql: onlookers.sql },
   { name: '0033-theme', sql: theme.sql },
   { name: '0034-makers', sql: makers.sql },
+  { name: '0035-language', sql: language.sql },
 ];
 
 /** Of the migrations that this version knows. */

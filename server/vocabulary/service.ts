@@ -7,7 +7,7 @@ import {
   type Finding as Found,
   type FindingKind,
 } from '@stellin/core/vocabulary/lint';
-import type { Term } from '@stellin/core/vocabulary/term';
+import { besideName, type Term } from '@stellin/core/vocabulary/term';
 import type { TermTree } from '@stellin/core/vocabulary/tree';
 import type { Change } from '@stellin/contract/ledger';
 import type { Finding, FoundTerm, TermRow, Vocabulary as VocabularyFacts } from '@stellin/contract/vocabulary';
@@ -187,7 +187,7 @@ export function vocabularyService(
     const counts = await countsFor(viewer).of(terms.map(({ id }) => id));
     return terms.map(({ id, parentId, vocabularyId, label, otherLabels, heading, status, deprecated, colour }) => ({
       ...{ id, parentId, vocabularyId, label, heading, deprecated, colour },
-      also: otherLabels.find(({ kind }) => kind === 'alternative')?.label ?? '',
+      also: besideName(otherLabels, viewer.language),
       proposed: status === 'proposed',
       narrower: tree.narrower(id).length + tree.alsoNarrower(id).length,
       elsewhere: false,

@@ -36,6 +36,26 @@ test('one’s own name is changed, and a session on another machine ended', asyn
   );
 });
 
+test('the language one reads in is chosen by its name, and none again', async () => {
+  const asked = answering({
+    listSessions: { sessions: [] },
+    listTokens: { tokens: [] },
+    showSecondFactor: { on: false, recoveryCodes: 0 },
+    changeLanguage: { done: true },
+  });
+  const { user } = show(<AccountScreen />, { language: 'gsw-CH' });
+  const choice = screen.getByLabelText('Texts and terms in');
+  expect(choice.textContent).toBe('Swiss German (Switzerland)');
+  await choose(user, choice, 'German');
+  await choose(user, choice, 'the language they are kept in');
+  await waitFor(() =>
+    expect(asked.flatMap(({ name, body }) => (name === 'changeLanguage' ? [body] : []))).toEqual([
+      { language: 'de' },
+      { language: null },
+    ]),
+  );
+});
+
 test('a token is made for some of what one may, shown once, and revoked', async () => {
   const TOKEN = {
     id: 4,

@@ -7,14 +7,16 @@ import { PersonContext } from '../foundation/session';
 import { Button } from '../parts/Button';
 import { DataTable } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
-import { TextField } from '../parts/Field';
+import { Field, TextField } from '../parts/Field';
+import { LANGUAGES, languageText } from '../parts/languageText';
 import { Queried } from '../parts/Queried';
+import { Select } from '../parts/Select';
 import { useFormOf } from '../parts/useFormOf';
 import { deviceText } from './deviceText';
 import { PasswordDialog } from './PasswordDialog';
 import { SecondFactor } from './SecondFactor';
 import { Tokens } from './Tokens';
-import { useChangeOwnName, useEndOtherSessions, useEndSession, useSessions } from './queries';
+import { useChangeLanguage, useChangeOwnName, useEndOtherSessions, useEndSession, useSessions } from './queries';
 
 const schema = z.object({ displayName });
 
@@ -44,6 +46,7 @@ export function AccountScreen() {
             Keep
           </Button>
         </form>
+        {person && <ReadingLanguage language={person.language} />}
         <div>
           <Button onClick={() => setChanging(true)}>Change your password …</Button>
         </div>
@@ -53,6 +56,33 @@ export function AccountScreen() {
       </div>
       {changing && <PasswordDialog onClose={() => setChanging(false)} />}
     </div>
+  );
+}
+
+/** In which language one likes to read what is there in several. */
+function ReadingLanguage({ language }: { language: string | null }) {
+  const change = useChangeLanguage();
+  const known = language === null || LANGUAGES.some(({ tag }) => tag === language);
+  return (
+    <Field
+      label="Texts and terms in"
+      className="max-w-sm"
+      help="Fields that say something in several languages open in it, and terms show what they are called in it."
+    >
+      {(tied) => (
+        <Select
+          {...tied}
+          value={language ?? ''}
+          disabled={change.isPending}
+          onChange={(tag) => change.mutate(tag === '' ? null : tag)}
+          options={[
+            { value: '', label: 'the language they are kept in' },
+            ...(known ? [] : [{ value: language, label: languageText(language) }]),
+            ...LANGUAGES.map(({ tag, name }) => ({ value: tag, label: name })),
+          ]}
+        />
+      )}
+    </Field>
   );
 }
 

@@ -58,6 +58,13 @@ export const useChangeOwnName = () =>
     [...TOPICS, 'session'],
   );
 
+/** Says in which language one likes to read; what is shown of terms is read anew. */
+export const useChangeLanguage = () =>
+  useAction(
+    (language: string | null) => call(accountRoutes.changeLanguage, { body: { language } }),
+    ['session', 'vocabulary'],
+  );
+
 export function useTokens() {
   return useQuery({
     queryKey: ['accounts', 'tokens'],

@@ -67,6 +67,17 @@ test('a text in one language offers others; one in several lets choose by name',
   expect(screen.getByLabelText<HTMLInputElement>('Title').value).toBe('Drachen');
 });
 
+test('a text opens in the language one likes to read, where it is said in it', async () => {
+  const said = show(<Row target="title" values={[{ 'x-default': 'Kites', 'de-AT': 'Drachen' }]} />, { language: 'de' });
+  const box = screen.getByLabelText<HTMLInputElement>('Title');
+  expect(box.value).toBe('Drachen');
+  await said.user.type(box, '!');
+  expect(draft()).toEqual({ mode: 'replace', typed: 'Drachen!', language: 'de-AT' });
+  said.unmount();
+  show(<Row target="title" values={[{ 'x-default': 'Kites', fr: 'Cerfs-volants' }]} />, { language: 'de' });
+  expect(screen.getByLabelText<HTMLInputElement>('Title').value).toBe('Kites');
+});
+
 test('of several photos each value can be put in, and how', async () => {
   const { user } = show(<Row target="city" values={['Saltmarsh', 'Saltmarsh Ness']} photos={3} />);
   await user.click(screen.getByText('2 values'));

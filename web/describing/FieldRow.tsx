@@ -1,22 +1,25 @@
 // One field of the form: what the chosen photos say of it, what is typed, how it is put in, and what is to be said of that.
 
 import { Languages } from 'lucide-react';
-import { useId, useState } from 'react';
+import { use, useId, useState } from 'react';
 import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { editOf, languagesOf, typedText, type Draft } from '@stellin/core/describing/drafts';
 import type { OwnField, OwnFieldKind } from '@stellin/core/describing/ownFields';
 import { customName, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { FieldValue } from '@stellin/core/metadata/fields';
+import { suitingLanguage } from '@stellin/core/metadata/languages';
 import { DEFAULT_LANGUAGE } from '@stellin/core/metadata/values';
 import type { FieldSet } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
 import type { Suggestion } from '@stellin/contract/search';
+import { PersonContext } from '../foundation/session';
 import { Combobox } from '../parts/Combobox';
 import { useSuggestions } from '../search/queries';
 import { MODE_LABELS } from './modes';
 import type { AgreementOf } from './queries';
 import { StructDialog } from './StructDialog';
+import { languageText } from '../parts/languageText';
 import { Select } from '../parts/Select';
 import { TextField } from '../parts/Field';
 
@@ -51,9 +54,11 @@ export function FieldRow({
   const id = useId();
   const shape = shapeOf(target);
   const [editing, setEditing] = useState(false);
-  const [language, setLanguage] = useState(DEFAULT_LANGUAGE);
+  const [chosenLanguage, setLanguage] = useState<string | null>(null);
+  const preferred = use(PersonContext)?.language ?? '';
   const says = stateOf(agreement, photos);
   const common = says === 'same' ? agreement?.values[0]?.value : undefined;
+  const language = chosenLanguage ?? suitingLanguage(preferred, languagesOf(common)) ?? DEFAULT_LANGUAGE;
   const structured = shape.type === 'struct';
   const mode = draft?.mode ?? 'replace';
   const typed = draft && typeof draft.typed === 'string' ? draft.typed : undefined;
@@ -411,11 +416,9 @@ function ValueInUse({ target, text, onText, readOnly, ...input }: ValueInUseProp
 
 const VALUES: ReadonlySet<Suggestion['kind']> = new Set(['value', 'person', 'place']);
 
-const languageNames = new Intl.DisplayNames('en', { type: 'language' });
-
-/** A language as people call it; of a text in several languages the one that holds where no other fits is the first of all. */
+/** Of a text in several languages the one that holds where no other fits is the first of all. */
 function languageName(tag: string): string {
-  return tag === DEFAULT_LANGUAGE ? 'All languages' : (languageNames.of(tag) ?? tag);
+  return tag === DEFAULT_LANGUAGE ? 'All languages' : languageText(tag);
 }
 
 interface LanguageProps {

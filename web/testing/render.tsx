@@ -91,6 +91,8 @@ interface Stage {
   at?: string;
   /** Who is signed in. */
   role?: PresetRole;
+  /** In which language they like to read. */
+  language?: string;
 }
 
 const personOf = (role: PresetRole): SignedIn => ({
@@ -103,24 +105,21 @@ const personOf = (role: PresetRole): SignedIn => ({
   rights: '1',
   seesAll: role !== 'viewer',
   theme: null,
+  language: null,
 });
-const PERSONS: Record<PresetRole, SignedIn> = {
-  keeper: personOf('keeper'),
-  cataloguer: personOf('cataloguer'),
-  viewer: personOf('viewer'),
-};
 
 /** Renders with all that parts of the interface stand in. */
 export function show(
   children: ReactNode,
-  { at = '/', role = 'keeper' }: Stage = {},
+  { at = '/', role = 'keeper', language }: Stage = {},
 ): RenderResult & { user: UserEvent; client: QueryClient } {
   const client = makeClient(0);
   const user = userEvent.setup();
+  const person = { ...personOf(role), language: language ?? null };
   const shown = render(
     <QueryClientProvider client={client}>
       <Tooltip.Provider>
-        <PersonContext value={PERSONS[role]}>
+        <PersonContext value={person}>
           <MemoryRouter initialEntries={[at]}>
             <KeysProvider>{children}</KeysProvider>
           </MemoryRouter>

@@ -19,6 +19,8 @@ export const ACCOUNT = table('account', {
   totpStep: bigint({ orNull: true }),
   /** light or dark; null: as the browser has it. */
   theme: text({ orNull: true }),
+  /** In which they like to read texts and terms, after BCP 47; null: none is preferred. */
+  language: text({ orNull: true }),
 });
 
 /** With which somebody signs in once who has lost the app of the second factor. */
