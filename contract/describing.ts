@@ -26,6 +26,10 @@ export const fieldEdit = z.object({
   language: languageTag.optional().describe('Of texts by language: a tag after BCP 47; without it the default one'),
 });
 
+/** How long the name of something prepared is at most, in characters. */
+export const MAX_PREPARED_NAME = 100;
+const preparedName = text.trim().min(1).max(MAX_PREPARED_NAME);
+
 const edits = z.array(fieldEdit).max(200);
 const targets = z.array(target).min(1).max(100);
 const zone = text.max(6);
@@ -72,7 +76,7 @@ const [setFields, replaceText, tidyText, changeTime, fillTemplate] = description
 export const description = z.discriminatedUnion('kind', descriptionKinds);
 
 export const templateShape = z.object({
-  name: text.trim().min(1).max(100),
+  name: preparedName,
   note: text.max(2000).default(''),
   edits: edits.default([]).describe('Their texts may hold placeholders'),
   termIds: z.array(id).max(200).default([]).describe('Terms that are given along'),
@@ -99,7 +103,7 @@ export const fieldSetEntry = z.object({
 export type FieldSetEntry = z.infer<typeof fieldSetEntry>;
 
 export const fieldSetShape = z.object({
-  name: text.trim().min(1).max(100),
+  name: preparedName,
   entries: z.array(fieldSetEntry).max(100),
 });
 export const fieldSet = fieldSetShape.extend({
@@ -113,7 +117,7 @@ export const fieldSet = fieldSetShape.extend({
 export type FieldSet = z.infer<typeof fieldSet>;
 
 export const qualityRuleShape = z.object({
-  name: text.trim().min(1).max(100),
+  name: preparedName,
   query: queryTextSchema.describe('Which photos it is about; empty for all'),
   requires: z.array(text.min(1).max(100)).min(1).max(50).describe('What they must have, as `has:` takes it'),
 });

@@ -20,9 +20,12 @@ export const searchFolder = text
       .join('/'),
   );
 
+/** How long the name of a saved search is at most, in characters. */
+export const MAX_SEARCH_NAME = 200;
+
 /** What a saved search is, without what it finds: also the form in which it is exported. */
 export const searchDefinition = z.object({
-  name: text.trim().min(1).max(200),
+  name: text.trim().min(1).max(MAX_SEARCH_NAME),
   query: queryTextSchema,
   sort: z.enum(SORTS),
   note: text.max(5000).default(''),

@@ -204,7 +204,7 @@ export async function openServices(
       ...conflictChanges(database),
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
-      ...projectChanges(database, dossiers, gathering.changeDossier),
+      ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
       ...bundleChanges(database),

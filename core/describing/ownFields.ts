@@ -3,6 +3,7 @@
 
 import type { FieldValue } from '../metadata/fields';
 import { sameValue, textsOf } from '../metadata/values';
+import { ownMembers } from './targets';
 
 /** What own fields hold. All of them are kept as texts: numbers with a point, dates after ISO 8601, yes or no as such. */
 export const OWN_FIELD_KINDS = ['text', 'number', 'date', 'choice', 'several', 'yesNo'] as const;
@@ -68,12 +69,8 @@ export function ownFieldsProblem(
 /** What the own fields of a photo say, by their names. */
 export function valuesByName(custom: FieldValue | null | undefined): Map<string, FieldValue> {
   const values = new Map<string, FieldValue>();
-  if (!Array.isArray(custom)) return values;
-  for (const own of custom) {
-    if (typeof own !== 'object' || Array.isArray(own)) continue;
-    const { Name: name, Value: value } = own;
+  for (const { Name: name, Value: value } of ownMembers(custom))
     if (typeof name === 'string' && value !== undefined) values.set(name, value);
-  }
   return values;
 }
 

@@ -57,7 +57,7 @@ export function fieldIdOf(target: Target): FieldId {
 export function valueOf(fields: FieldValues, target: Target): FieldValue | undefined {
   const name = customName(target);
   if (name === undefined) return fields[target as FieldId];
-  return ownFields(fields).find((own) => own['Name'] === name)?.['Value'];
+  return ownMembers(fields.custom).find((own) => own['Name'] === name)?.['Value'];
 }
 
 /** The fields with a target set; undefined takes it out. What is given is brought into the form in which it is read back. */
@@ -65,7 +65,7 @@ export function withValue(fields: FieldValues, target: Target, value: FieldValue
   const name = customName(target);
   if (name === undefined)
     return replaced(fields, target as FieldId, normalFieldValue(fieldOf(target as FieldId), value));
-  const others = ownFields(fields).filter((own) => own['Name'] !== name);
+  const others = ownMembers(fields.custom).filter((own) => own['Name'] !== name);
   const list = value === undefined || Array.isArray(value) ? value : [value];
   const normal = normalValue(list);
   const own = normal === undefined ? others : [...others, { Name: name, Value: normal }];
@@ -79,7 +79,8 @@ function replaced(fields: FieldValues, id: FieldId, value: FieldValue | undefine
   return others;
 }
 
-function ownFields({ custom }: FieldValues): { [member: string]: FieldValue }[] {
+/** The own fields of a photo as `custom` keeps them, each with `Name` and `Value`; what is none is left out. */
+export function ownMembers(custom: FieldValue | null | undefined): { [member: string]: FieldValue }[] {
   if (!Array.isArray(custom)) return [];
   return custom.filter(
     (own): own is { [member: string]: FieldValue } => typeof own === 'object' && !Array.isArray(own),

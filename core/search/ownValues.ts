@@ -33,7 +33,7 @@ export function ownComparison(pattern: string): OwnComparison | undefined {
         { operator: '>=', value: from },
         { operator: '<=', value: to },
       ];
-  return limits.every((limit) => isNumber(limit.value) || isDate(limit.value)) ? { name, limits } : undefined;
+  return limits.every((limit) => isNumber(limit.value) || isDateText(limit.value)) ? { name, limits } : undefined;
 }
 
 /** The test of folded texts `name: value` that a folded pattern stands for. */
@@ -49,7 +49,7 @@ export function ownMatcherOf(pattern: string): (text: string) => boolean {
 
 function holds(value: string, { operator, value: limit }: OwnComparison['limits'][number]): boolean {
   if (isNumber(value) && isNumber(limit)) return COMPARES[operator](Number(value), Number(limit));
-  if (!isDate(value) || !isDate(limit)) return false;
+  if (!isDateText(value) || !isDateText(limit)) return false;
   const days = COMPARED_DAYS[operator];
   return COMPARES[operator](dayOf(value, days.value), dayOf(limit, days.limit));
 }
@@ -65,7 +65,8 @@ export function isNumber(text: string): boolean {
   return NUMBER_VALUE.test(text);
 }
 
-export function isDate(text: string): boolean {
+/** Whether a text is written as a date; whether the calendar has that day is not asked, so that statements of SQL can tell the same. */
+export function isDateText(text: string): boolean {
   return DATE_VALUE.test(text);
 }
 

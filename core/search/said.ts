@@ -1,5 +1,6 @@
 // What a photo's metadata says by text criterion: what the naive evaluation, the finder index and the SQL all look at.
 
+import { ownMembers } from '../describing/targets';
 import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
 import type { FileFacts } from '../metadata/read';
 import { textsOf } from '../metadata/values';
@@ -71,14 +72,11 @@ export function publicPeopleOf(fields: FieldValues, people: PeopleFacts): Partia
 
 /** Of each field of the project its name with each of its values. */
 function ownTexts(custom: FieldValue | undefined): string[] {
-  if (!Array.isArray(custom)) return [];
-  return custom.flatMap((own) => {
-    if (typeof own !== 'object' || Array.isArray(own)) return [];
-    const { Name: name, Value: value } = own;
-    return typeof name === 'string' && Array.isArray(value)
+  return ownMembers(custom).flatMap(({ Name: name, Value: value }) =>
+    typeof name === 'string' && Array.isArray(value)
       ? value.flatMap((each) => (typeof each === 'string' ? [`${name}: ${each}`] : []))
-      : [];
-  });
+      : [],
+  );
 }
 
 const PERSON_MEMBERS = ['PersonName'];

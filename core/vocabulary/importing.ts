@@ -1,5 +1,6 @@
 // Taking in a vocabulary that may be here already: what in it is new, changed, moved, gone or doubtful, and making it so.
 
+import { freeName } from '../text/freeName';
 import { foldText } from '../text/words';
 import { moveTo } from './changes';
 import { Refusal, VocabularyEditor, type Fresh, type Plan, type VocabularyState } from './editor';
@@ -145,9 +146,7 @@ function vocabularyFor(editor: VocabularyEditor, id: number | null, draft: Draft
     return known;
   }
   const names = new Set(editor.allVocabularies().map(({ name }) => name));
-  const base = draft.name || 'Imported vocabulary';
-  let name = base;
-  for (let n = 2; names.has(name); n++) name = `${base} (${n})`;
+  const name = freeName(draft.name || 'Imported vocabulary', (taken) => names.has(taken));
   const uris = new Set(editor.allVocabularies().map(({ uri }) => uri));
   const uri = draft.uri && !uris.has(draft.uri) ? draft.uri : editor.newUri();
   const vocabulary = {

@@ -17,7 +17,7 @@ import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
 import {
   COMPARED_DAYS,
   dayOf,
-  isDate,
+  isDateText,
   isNumber,
   ownComparison,
   REST_OF_DAY,
@@ -210,7 +210,7 @@ function ownComparing({ name, limits }: OwnComparison, param: Param): string {
       const asNumber = isNumber(limit)
         ? `when ${value} ~ '${NUMBER_VALUE.source}' then ${value}::float8 ${operator} ${param(limit)}::float8`
         : '';
-      const asDate = isDate(limit)
+      const asDate = isDateText(limit)
         ? `when ${value} ~ '${DATE_VALUE.source}' then ${day(value, days.value)} collate "C" ${operator} ${param(dayOf(limit, days.limit))}`
         : '';
       return `case ${asNumber} ${asDate} else false end`;

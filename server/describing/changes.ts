@@ -16,6 +16,7 @@ import { mayAlter } from '../catalogue/viewer';
 import { recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { otherKind } from './ownFields';
+import { lastPosition, requirePrepared, usableTemplates } from './prepared';
 import type { DescriptionRecorder } from './recording';
 import * as store from './store';
 
@@ -104,7 +105,7 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
 
     async saveFieldSet({ fieldSetId, name, entries }, { tx, entryId }) {
       const all = await store.listPrepared(database, 'field_set', tx);
-      const before = find(all, fieldSetId, 'field set');
+      const before = requirePrepared(all, fieldSetId, 'field set');
       if (all.some((other) => other.id !== fieldSetId && other.name === name))
         throw new StellinError('preparedExists', { what: 'a field set', name });
       const other = otherKind(
@@ -115,20 +116,20 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
         throw new StellinError('describingRefused', {
           why: `“${other.name}” is a field of another kind in “${other.set}”; call it otherwise`,
         });
-      const position = before?.position ?? Math.max(0, ...all.map((other) => other.position)) + 1;
+      const position = before?.position ?? lastPosition(all);
       await recordObject<store.FieldSetRow>(database, entryId, 'field_set', before, { name, entries, position }, tx);
       return () => `${before ? 'Change' : 'Make'} the field set “${name}”`;
     },
 
     async removeFieldSet({ fieldSetId }, { tx, entryId }) {
-      const before = find(await store.listPrepared(database, 'field_set', tx), fieldSetId, 'field set');
+      const before = requirePrepared(await store.listPrepared(database, 'field_set', tx), fieldSetId, 'field set');
       await recordObject<store.FieldSetRow>(database, entryId, 'field_set', before, null, tx);
       return () => `Remove the field set “${before?.name ?? ''}”; photos keep what they say`;
     },
 
     async saveQualityRule({ ruleId, name, query, requires }, { tx, entryId }) {
       const all = await store.listPrepared(database, 'quality_rule', tx);
-      const before = find(all, ruleId, 'rule');
+      const before = requirePrepared(all, ruleId, 'rule');
       if (all.some((other) => other.id !== ruleId && other.name === name))
         throw new StellinError('preparedExists', { what: 'a rule', name });
       const [error] = parseQuery(query).errors;
@@ -149,7 +150,7 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
     },
 
     async removeQualityRule({ ruleId }, { tx, entryId }) {
-      const before = find(await store.listPrepared(database, 'quality_rule', tx), ruleId, 'rule');
+      const before = requirePrepared(await store.listPrepared(database, 'quality_rule', tx), ruleId, 'rule');
       await recordObject<store.QualityRuleRow>(database, entryId, 'quality_rule', before, null, tx);
       return () => `Remove the rule “${before?.name ?? ''}”`;
     },
@@ -193,17 +194,7 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
 
   /** A template that one may use. */
   async function requireTemplate(id: number, { tx, accountId }: ChangeContext): Promise<store.TemplateRow> {
-    const found = (await store.listPrepared(database, 'template', tx)).find(
-      (template) => template.id === id && (template.owner_id === null || template.owner_id === accountId),
-    );
-    if (!found) throw new StellinError('notFound', { what: 'such template (it may have been removed meanwhile)' });
-    return found;
+    const all = usableTemplates(await store.listPrepared(database, 'template', tx), accountId);
+    return requirePrepared(all, id, 'template');
   }
-}
-
-function find<Row extends { id: number }>(all: readonly Row[], id: number | null, what: string): Row | null {
-  if (id === null) return null;
-  const found = all.find((row) => row.id === id);
-  if (!found) throw new StellinError('notFound', { what: `such ${what} (it may have been removed meanwhile)` });
-  return found;
 }

@@ -183,7 +183,7 @@ test('a template fills placeholders and gives terms in one step, and keeps its v
   expect(await count('has:jobId')).toBe(0);
 
   await world.apply({ kind: 'saveTemplate', templateId: objectId, ...shape, note: 'For July' });
-  expect(await world.services.describing.templateVersions(objectId ?? 0)).toMatchObject([
+  expect(await world.services.describing.templateVersions(objectId ?? 0, world.keeperId)).toMatchObject([
     { by: 'The keeper', template: { name: 'Festival', note: '' } },
   ]);
   await expect(

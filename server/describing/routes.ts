@@ -7,8 +7,8 @@ import type { Describing } from './service';
 
 export function describingRoutesFor(app: FastifyInstance, describing: Describing): void {
   serve(app, describingRoutes.showPrepared, ({ person }) => describing.prepared(person));
-  serve(app, describingRoutes.showTemplateVersions, async ({ params }) => ({
-    versions: await describing.templateVersions(params.id),
+  serve(app, describingRoutes.showTemplateVersions, async ({ params, person }) => ({
+    versions: await describing.templateVersions(params.id, person.accountId),
   }));
   serve(app, describingRoutes.check, ({ body, person }) => describing.check(person, body.selection));
   serve(app, describingRoutes.agreement, ({ body, person }) => describing.agreement(person, body.selection));

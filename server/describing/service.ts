@@ -23,6 +23,7 @@ import { selectionSql } from '../catalogue/selection';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { offeredChoices, ownFieldsOf } from './ownFields';
 import { prefetch } from './prefetch';
+import { recordFieldSet, requirePrepared, usableTemplates } from './prepared';
 import type { Planner } from './planner';
 import type { PlannedChange } from './planner.worker';
 import { previewCache, type WorkedOut } from './previewCache';
@@ -141,19 +142,38 @@ export function describingService(database: Database, search: Search, vocabulary
           const { name, entries } = fieldSetShape.parse(row);
           return { id, name, entries: entries.map((entry) => ({ ...entry, offered: offeredChoices(entry, tree) })) };
         }),
-        templates: templates
-          .filter(({ owner_id }) => owner_id === null || owner_id === accountId)
-          .map(({ id, owner_id, term_ids, created_by, ...row }): Template => ({
+        templates: usableTemplates(templates, accountId).map(
+          ({ id, owner_id, term_ids, created_by, ...row }): Template => ({
             id,
             mayChange: mayAlter(person, { owner_id, created_by }),
             ...templateShape.parse({ ...row, termIds: term_ids }),
             terms: term_ids.flatMap(nameOf),
             shared: owner_id === null,
             mine: owner_id === accountId,
-          })),
+          }),
+        ),
         rules: rules.map((rule) => ({ ...rule, lacking: lackingOf(rule) })),
       };
     },
+
+    /** Refuses field sets, templates and rules that are gone or, of templates, are not for somebody to use. */
+    async requirePrepared(
+      {
+        fieldSetId,
+        templateId,
+        ruleId,
+      }: { fieldSetId: number | null; templateId: number | null; ruleId: number | null },
+      accountId: number,
+      tx: Transaction,
+    ): Promise<void> {
+      requirePrepared(await store.listPrepared(database, 'field_set', tx), fieldSetId, 'field set');
+      const templates = usableTemplates(await store.listPrepared(database, 'template', tx), accountId);
+      requirePrepared(templates, templateId, 'template');
+      requirePrepared(await store.listPrepared(database, 'quality_rule', tx), ruleId, 'rule');
+    },
+
+    /** Records an empty field set that is called as is wanted, or nearly so; gives its number. */
+    recordFieldSet: (entryId: number, wanted: string, tx: Transaction) => recordFieldSet(database, entryId, wanted, tx),
 
     /** The rules of what counts as described, each with what lacks it as queries. */
     rules: async () =>
@@ -174,7 +194,9 @@ export function describingService(database: Database, search: Search, vocabulary
       };
     },
 
-    async templateVersions(id: number) {
+    /** How a template that somebody may use was before. */
+    async templateVersions(id: number, accountId: number) {
+      requirePrepared(usableTemplates(await store.listPrepared(database, 'template'), accountId), id, 'template');
       return (await store.templateVersions(database, id)).map(({ at, by, before }) => {
         const { term_ids, ...row } = before as store.TemplateRow;
         return { at, by, template: templateShape.parse({ ...row, termIds: term_ids }) };

@@ -8,15 +8,17 @@ import type { Database } from '../database/database';
 import { readSetting, writeSetting } from '../database/settings';
 import { messageOf } from '../errors';
 import * as store from './accessStore';
+import { newestFirst } from './newestFirst';
 
 export type AccessRecord = ReturnType<typeof accessRecord>;
 
 const SETTING = 'accessPolicy';
 const COLLECTED_MS = 500;
-const MOST_COLLECTED = 500;
+const MAX_COLLECTED = 500;
+/** What waits for a database that is away, at most. */
+const MAX_WAITING = 10_000;
 const ONE_LOOK_MS = 30 * 60_000;
 const POLICY_MS = 5000;
-const ENTRIES_PER_PAGE = 1000;
 
 export function accessRecord(database: Database, log: Logger) {
   const looks = new LRUCache<string, true>({ max: 20_000, ttl: ONE_LOOK_MS });
@@ -45,8 +47,11 @@ export function accessRecord(database: Database, log: Logger) {
         if (meant.length > 0) await store.insertAccess(database, meant);
       } catch (error) {
         // A database that is away for a while takes them when it is back.
-        collected = [...notes, ...collected].slice(-MOST_COLLECTED * 20);
-        log.warn(`the record of access: ${messageOf(error)}`);
+        const waiting = [...notes, ...collected];
+        collected = waiting.slice(-MAX_WAITING);
+        const dropped = waiting.length - collected.length;
+        const lost = dropped > 0 ? `; the oldest ${dropped} of what waited were dropped` : '';
+        log.warn(`the record of access can't be written: ${messageOf(error)}${lost}`);
       }
     });
     return writing;
@@ -62,7 +67,7 @@ export function accessRecord(database: Database, log: Logger) {
         looks.set(look, true);
       }
       collected.push({ ...noted, at: new Date().toISOString() });
-      if (collected.length >= MOST_COLLECTED) void flush();
+      if (collected.length >= MAX_COLLECTED) void flush();
       else timer ??= setTimeout(() => void flush(), COLLECTED_MS);
     },
 
@@ -77,12 +82,9 @@ export function accessRecord(database: Database, log: Logger) {
     /** All that meets a filter, the newest first, some at a time. */
     async *all(filter: store.AccessAsked): AsyncGenerator<AccessEntry> {
       await flush();
-      for (let before = filter.before; ;) {
-        const page = await store.listAccess({ rows: database.behind }, { ...filter, before }, ENTRIES_PER_PAGE);
-        yield* page;
-        before = page.at(-1)?.id;
-        if (page.length < ENTRIES_PER_PAGE) return;
-      }
+      yield* newestFirst(filter.before, (before, limit) =>
+        store.listAccess({ rows: database.behind }, { ...filter, before }, limit),
+      );
     },
 
     policy,

@@ -89,11 +89,11 @@ export function listSeals(database: Database, book: Book): Promise<SealRow[]> {
 }
 
 /** Sealed entries that are not what their digest says, the first of them. */
-export function listAltered(database: Database, book: Book): Promise<{ id: number }[]> {
+export function listAltered(database: Database, book: Book, limit: number): Promise<{ id: number }[]> {
   const { table, digest } = TABLES[book];
   return database.rows<{ id: number }>(
-    `select e.id::float8 as id from ${table} e where e.seal_id is not null and e.digest is distinct from ${digest} order by e.id limit 100`,
-    [],
+    `select e.id::float8 as id from ${table} e where e.seal_id is not null and e.digest is distinct from ${digest} order by e.id limit $1`,
+    [limit],
   );
 }
 

@@ -20,6 +20,7 @@ import { followersOf, type Follower, type LedgerKinds, type Recorded } from './k
 import { refusal, requireReach } from './reach';
 import { laterEntries } from './laterStore';
 import { shownChanges } from './showing';
+import { newestFirst } from './newestFirst';
 import * as store from './store';
 
 /** What is told of a change while it is made by a job. */
@@ -78,7 +79,6 @@ export type Ledger = ReturnType<typeof ledgerService>;
 /** A single statement of a change that takes longer is given up, and the change with it. */
 const STATEMENT_TIMEOUT_SECONDS = 600;
 /** Entries that are read at a time. */
-const ENTRIES_PER_PAGE = 1000;
 
 interface LedgerParts {
   database: Database;
@@ -254,19 +254,11 @@ export function ledgerService({
     },
 
     /** All that meet a filter, the newest first, some at a time. */
-    async *all(viewer: Viewer, filter: Omit<EntriesAsked, 'limit'>): AsyncGenerator<LedgerEntry> {
-      for (let before = filter.before; ;) {
+    all: (viewer: Viewer, filter: Omit<EntriesAsked, 'limit'>): AsyncGenerator<LedgerEntry> =>
+      newestFirst(filter.before, async (before, limit) =>
         // A long answer, which may be a moment behind.
-        const page = await store.listEntries({ rows: database.behind }, viewer, {
-          ...filter,
-          before,
-          limit: ENTRIES_PER_PAGE,
-        });
-        yield* page.map(entryOf);
-        before = page.at(-1)?.id;
-        if (page.length < ENTRIES_PER_PAGE) return;
-      }
-    },
+        (await store.listEntries({ rows: database.behind }, viewer, { ...filter, before, limit })).map(entryOf),
+      ),
 
     /** What an entry changed, readable, of what exists for somebody; with a photo only of that. */
     async changesOf(id: number, viewer: Viewer, photoId?: number) {

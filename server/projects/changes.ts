@@ -1,21 +1,32 @@
 // What changes to projects do. The dossier of a project carries its name, note and colour.
 
 import type { ChangeOf } from '@stellin/contract/ledger';
-import type { ProjectForm } from '@stellin/contract/projects';
 import type { Database } from '../database/database';
+import type { Describing } from '../describing/service';
 import type { Dossiers } from '../dossiers/service';
 import { StellinError } from '../errors';
 import { recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
+import type { Search } from '../search/service';
 import * as store from './store';
 
 type ProjectChanges = Pick<ChangeHandlers, 'makeProject' | 'changeProject' | 'closeProject' | 'removeProject'>;
 
-export function projectChanges(
-  database: Database,
-  dossiers: Dossiers,
-  changeDossier: ChangeHandlers['changeDossier'],
-): ProjectChanges {
+interface ProjectParts {
+  database: Database;
+  dossiers: Dossiers;
+  describing: Describing;
+  search: Search;
+  changeDossier: ChangeHandlers['changeDossier'];
+}
+
+export function projectChanges({
+  database,
+  dossiers,
+  describing,
+  search,
+  changeDossier,
+}: ProjectParts): ProjectChanges {
   /** A project with the name of its dossier. */
   const named = async (id: number, { tx }: ChangeContext) => {
     const row = (await store.listProjects(database, tx)).find((project) => project.id === id);
@@ -29,24 +40,10 @@ export function projectChanges(
     if (row.closed) throw new StellinError('projectClosed', { name });
   };
 
-  /** The field set that is asked for; a new one is called as the project is. */
-  const fieldSetOf = async (
-    { fieldSetId, name }: Pick<ProjectForm, 'fieldSetId' | 'name'>,
-    { tx, entryId }: ChangeContext,
-  ): Promise<number | null> => {
-    if (fieldSetId !== 'new') return fieldSetId;
-    const made = {
-      name: await store.freeSetName(database, name, tx),
-      entries: [],
-      position: await store.lastSet(database, tx),
-    };
-    return recordObject(database, entryId, 'field_set', null, made, tx);
-  };
-
   /** What a project takes over from another one: its dossiers without the photos in them, its searches, its members. */
   const takeOver = async (
     like: number,
-    made: { dossierId: number; name: string; query: string },
+    made: { dossierId: number; name: string; scope: string },
     context: ChangeContext,
   ) => {
     const { tx, entryId, accountId, person } = context;
@@ -57,18 +54,8 @@ export function projectChanges(
       const { id } = await dossiers.recordNew(entryId, { ...below, parentId, accountId }, tx);
       ids.set(below.id, id);
     }
-    for (const search of await store.searchesOf(database, row, tx)) {
-      const { id: _, ...others } = search;
-      const plain = search.name.replace(` (${name})`, '');
-      const copy = {
-        ...others,
-        name: `${plain} (${made.name})`,
-        scope: made.query,
-        created_by: accountId,
-        dossier_id: made.dossierId,
-      };
-      await recordObject(database, entryId, 'saved_search', null, copy, tx);
-    }
+    const call = (search: string) => `${search.replace(` (${name})`, '')} (${made.name})`;
+    await search.recordLike(entryId, row.dossier_id, { ...made, call, accountId }, tx);
     // Rights are given by who administers.
     if (!person.everywhere.includes('administer')) return;
     await store.copyMembers(database, row.dossier_id, made.dossierId, tx);
@@ -91,7 +78,7 @@ export function projectChanges(
         created_by: accountId,
       };
       await recordObject<store.ProjectRow>(database, entryId, 'project', null, row, tx);
-      if (change.like !== null) await takeOver(change.like, { dossierId, name, query }, context);
+      if (change.like !== null) await takeOver(change.like, { dossierId, name, scope: query }, context);
       return () => `Make the project “${name}”`;
     },
 
@@ -100,7 +87,7 @@ export function projectChanges(
       const { name, note, colour } = form;
       const before = await named(projectId, context);
       requireOpen(before);
-      const after = { ...before.row, ...(await columnsOf(form, context)) };
+      const after = { ...before.row, ...(await columnsOf(form, context, before.row)) };
       await recordObject<store.ProjectRow>(database, entryId, 'project', before.row, after, tx);
       await changeDossier({ kind: 'changeDossier', dossierId: before.row.dossier_id, name, note, colour }, context);
       return () =>
@@ -120,20 +107,26 @@ export function projectChanges(
       const { tx, entryId } = context;
       const before = await named(projectId, context);
       requireOpen(before);
-      for (const search of await store.searchesOf(database, before.row, tx))
-        await recordObject(database, entryId, 'saved_search', search, { ...search, dossier_id: null }, tx);
+      await search.recordFreed(entryId, before.row.dossier_id, tx);
       await recordObject<store.ProjectRow>(database, entryId, 'project', before.row, null, tx);
       return () => `Remove the project “${before.name}”; its dossiers stay`;
     },
   };
 
+  /** What a form says of a project beside its dossier; a new field set is called as the project is. `before`: what it stood on. */
   async function columnsOf(
     form: Omit<ChangeOf<'changeProject'>, 'kind' | 'projectId'>,
-    context: ChangeContext,
+    { tx, entryId, accountId }: ChangeContext,
+    before?: store.ProjectRow,
   ): Promise<Pick<store.ProjectRow, 'starts' | 'ends' | 'field_set_id' | 'template_id' | 'rule_id'>> {
-    const { starts, ends, templateId, ruleId } = form;
+    const { name, starts, ends, fieldSetId, templateId, ruleId } = form;
     if (starts !== '' && ends !== '' && ends < starts.slice(0, ends.length))
-      throw new StellinError('describingRefused', { why: `it would end (${ends}) before it starts (${starts})` });
-    return { starts, ends, field_set_id: await fieldSetOf(form, context), template_id: templateId, rule_id: ruleId };
+      throw new StellinError('projectRefused', { name, why: `it would end (${ends}) before it starts (${starts})` });
+    // A template that only somebody else uses may stay where they put it.
+    const asked = { fieldSetId: fieldSetId === 'new' ? null : fieldSetId, ruleId, templateId };
+    if (templateId === before?.template_id) asked.templateId = null;
+    await describing.requirePrepared(asked, accountId, tx);
+    const field_set_id = fieldSetId === 'new' ? await describing.recordFieldSet(entryId, name, tx) : fieldSetId;
+    return { starts, ends, field_set_id, template_id: templateId, rule_id: ruleId };
   }
 }

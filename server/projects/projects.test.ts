@@ -74,6 +74,29 @@ beforeAll(async () => {
 });
 afterAll(() => world.close());
 
+test('a project stands on nothing that is gone or another’s alone, and ends after it starts', async () => {
+  const cataloguer = await world.services.accounts.find('cataloguer');
+  await world.services.ledger.apply(
+    changeSchema.parse({
+      kind: 'saveTemplate',
+      templateId: null,
+      name: 'Mine alone',
+      edits: [{ target: 'creditLine', mode: 'replace', value: 'Runa Lind' }],
+      shared: false,
+    }),
+    cataloguer?.id ?? 0,
+  );
+  const [row] = await world.services.database.rows<{ id: number }>(`select id from template where name = 'Mine alone'`);
+  for (const [form, message] of [
+    [{ fieldSetId: 4711 }, 'There is no such field set'],
+    [{ ruleId: 4711 }, 'There is no such rule'],
+    [{ templateId: 4711 }, 'There is no such template'],
+    [{ templateId: row?.id ?? 0 }, 'There is no such template'],
+    [{ starts: '2030-05', ends: '2030-04-01' }, 'The project “Refused” can’t be kept: it would end'],
+  ] as const)
+    await expect(world.apply({ kind: 'makeProject', ...FORM, name: 'Refused', ...form })).rejects.toThrow(message);
+});
+
 test('a project is made with fields, template and rule; what comes into it is filled, what it says already stays', async () => {
   await world.apply({
     kind: 'setFields',
@@ -220,6 +243,8 @@ test('searches of a project follow its name, and stay within it', async () => {
 
 test('a new project is made like a former one: its dossiers without photos, its searches, its members', async () => {
   const { id: like } = await find('Loan to Kiteham');
+  const taken = { name: 'dear ones (loan to northmere)', query: 'rating:5', sort: 'taken' } as const;
+  await world.apply({ kind: 'saveSearch', ...taken });
   await world.apply({ ...FORM, kind: 'makeProject', name: 'Loan to Northmere', fieldSetId: 'new', like });
   expect((await world.services.dossiers.list(PROGRAM)).map(({ path, photos: count }) => [path, count])).toEqual([
     ['Loan to Kiteham', 2],
@@ -228,7 +253,7 @@ test('a new project is made like a former one: its dossiers without photos, its 
     ['Loan to Northmere/Crates', 0],
   ]);
   expect((await world.services.search.all.list()).map(({ name, asks }) => [name, asks])).toContainEqual([
-    'Dear ones (Loan to Northmere)',
+    'Dear ones (Loan to Northmere) (2)',
     'dossier:"Loan to Northmere" rating:>2',
   ]);
   const member = await world.services.rights.personOf(memberId);

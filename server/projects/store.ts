@@ -42,19 +42,6 @@ export function newPhotosSql(entryId: number, dossierId: number, project: Projec
   };
 }
 
-/** The searches of a project, as the ledger keeps them. */
-export function searchesOf(
-  database: Database,
-  { dossier_id: dossierId }: ProjectRow,
-  tx: Transaction,
-): Promise<({ id: number; name: string } & Record<string, unknown>)[]> {
-  return database.rows(
-    `select id, name, query, sort, note, folder, pinned, scope, size, created_by, dossier_id from saved_search where dossier_id = $1 order by id`,
-    [dossierId],
-    tx,
-  );
-}
-
 /** Gives whoever holds a right in one dossier the same right in another. */
 export async function copyMembers(database: Database, from: number, to: number, tx: Transaction): Promise<void> {
   await database.rows(
@@ -118,25 +105,4 @@ export async function standsOn(
     [entryId],
     tx,
   );
-}
-
-/** A name for a field set that no other one has, beginning with the one that is wanted. */
-export async function freeSetName(database: Database, wanted: string, tx: Transaction): Promise<string> {
-  const taken = new Set(
-    (await database.rows<{ name: string }>('select name from field_set', [], tx)).map(({ name }) => name),
-  );
-  const base = wanted.slice(0, 90);
-  let name = base;
-  for (let n = 2; taken.has(name); n++) name = `${base} (${n})`;
-  return name;
-}
-
-/** The place behind all field sets. */
-export async function lastSet(database: Database, tx: Transaction): Promise<number> {
-  const row = await database.row<{ position: number }>(
-    'select coalesce(max(position), 0) + 1 as position from field_set',
-    [],
-    tx,
-  );
-  return row?.position ?? 1;
 }

@@ -4,11 +4,12 @@
 import { parseQuery, queryText, type QueryError } from '@stellin/core/search/language';
 import { conjuncts, criterion, allOf, type Query } from '@stellin/core/query/query';
 import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
+import { freeName } from '@stellin/core/text/freeName';
 import { foldText } from '@stellin/core/text/words';
 import type { Order } from '@stellin/core/search/index/finder';
 import { sortOrder, type Sort } from '@stellin/core/search/sorts';
 import type { Selection } from '@stellin/contract/photos';
-import type { SavedSearch, SearchDefinition } from '@stellin/contract/search';
+import { MAX_SEARCH_NAME, type SavedSearch, type SearchDefinition } from '@stellin/contract/search';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
@@ -62,6 +63,38 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
         if (after.query !== search.query || after.scope !== search.scope)
           await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', search, after, tx);
       }
+    },
+
+    /** Records that a dossier gets searches like those of another one: asked within it, and called by `call` or nearly so. */
+    async recordLike(
+      entryId: number,
+      like: number,
+      made: { dossierId: number; scope: string; accountId: number; call: (name: string) => string },
+      tx: Transaction,
+    ): Promise<void> {
+      const all = await store.listSearches(database, tx);
+      const taken = new Set(all.map(({ name }) => foldText(name)));
+      for (const { id: _, ...search } of all) {
+        if (search.dossier_id !== like) continue;
+        const name = freeName(made.call(search.name), (wanted) => taken.has(foldText(wanted)), MAX_SEARCH_NAME);
+        taken.add(foldText(name));
+        const copy = { ...search, name, scope: made.scope, created_by: made.accountId, dossier_id: made.dossierId };
+        await recordObject<store.SavedSearchRow>(database, entryId, 'saved_search', null, copy, tx);
+      }
+    },
+
+    /** Records that the searches of a dossier belong to none any more; they stay. */
+    async recordFreed(entryId: number, dossierId: number, tx: Transaction): Promise<void> {
+      for (const search of await store.listSearches(database, tx))
+        if (search.dossier_id === dossierId)
+          await recordObject<store.SavedSearchRow>(
+            database,
+            entryId,
+            'saved_search',
+            search,
+            { ...search, dossier_id: null },
+            tx,
+          );
     },
 
     /** Which saved searches would ask otherwise, and how. */

@@ -7,7 +7,7 @@ import { call } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 import type { Asked } from './Filters';
 
-const PAGE = 100;
+const ENTRIES_PER_PAGE = 100;
 
 /** What is asked without what is empty. */
 function given(asked: Asked, names: readonly (keyof Asked)[]): Record<string, string> {
@@ -21,25 +21,31 @@ const OF_ACCESS = ['accountId', 'from', 'to', 'kind'] as const;
 /** What was changed, the newest first, page by page. */
 export function useChanges(asked: Asked) {
   const filter = given(asked, OF_CHANGES);
-  return useInfiniteQuery({
-    queryKey: ['ledger', 'all', filter],
-    queryFn: async ({ pageParam }) =>
-      (await call(ledgerRoutes.listEntries, { query: { ...filter, limit: PAGE, before: pageParam } })).entries,
-    initialPageParam: undefined as number | undefined,
-    getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
-    placeholderData: keepPreviousData,
-  });
+  return useNewestFirst(
+    ['all', filter],
+    async (page) => (await call(ledgerRoutes.listEntries, { query: { ...filter, ...page } })).entries,
+  );
 }
 
 /** Who came and looked, the newest first, page by page. */
 export function useAccess(asked: Asked) {
   const filter = given(asked, OF_ACCESS);
+  return useNewestFirst(
+    ['access', 'all', filter],
+    async (page) => (await call(accessRoutes.listAccess, { query: { ...filter, ...page } })).entries,
+  );
+}
+
+/** Entries of the ledger a page at a time, each page older than the one before. */
+function useNewestFirst<Entry extends { id: number }>(
+  key: readonly unknown[],
+  read: (page: { limit: number; before: number | undefined }) => Promise<Entry[]>,
+) {
   return useInfiniteQuery({
-    queryKey: ['ledger', 'access', 'all', filter],
-    queryFn: async ({ pageParam }) =>
-      (await call(accessRoutes.listAccess, { query: { ...filter, limit: PAGE, before: pageParam } })).entries,
+    queryKey: ['ledger', ...key],
+    queryFn: ({ pageParam }) => read({ limit: ENTRIES_PER_PAGE, before: pageParam }),
     initialPageParam: undefined as number | undefined,
-    getNextPageParam: (page) => (page.length === PAGE ? page.at(-1)?.id : undefined),
+    getNextPageParam: (page) => (page.length === ENTRIES_PER_PAGE ? page.at(-1)?.id : undefined),
     placeholderData: keepPreviousData,
   });
 }

@@ -1,6 +1,6 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor, within } from '@testing-library/react';
-import type { FacetResult } from '@stellin/contract/search';
+import { MAX_FACETS, type FacetResult } from '@stellin/contract/search';
 import { answering, show, type Asked } from '../testing/render';
 import { NarrowTab } from './NarrowTab';
 
@@ -89,4 +89,14 @@ test('fields of projects are facets where anything is said of them', async () =>
   expect(asked.findLast(({ name }) => name === 'facets')?.query).toMatchObject({
     facets: expect.arrayContaining(['kind', 'own:Hall', 'own:Price']) as unknown,
   });
+});
+
+test('more fields of projects than are asked for at once are told of', async () => {
+  const entries = Array.from({ length: MAX_FACETS }, (_, n) => own(`Field ${n}`));
+  answering({
+    facets: { facets: [KINDS], milliseconds: 1 },
+    showPrepared: { ...prepared, fieldSets: [{ id: 1, name: 'Loans', entries }] },
+  });
+  show(<NarrowTab query="" show={() => undefined} />);
+  expect(await screen.findByText(/^\d+ more fields of projects can be asked for/)).toBeTruthy();
 });

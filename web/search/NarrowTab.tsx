@@ -15,7 +15,7 @@ import {
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { Query } from '@stellin/core/query/query';
 import { MAX_FACETS, type FacetResult, type FacetValue } from '@stellin/contract/search';
-import { numberText } from '@stellin/contract/wording';
+import { countText, numberText } from '@stellin/contract/wording';
 import { useFacets, useOwnFields } from './queries';
 import { TextField } from '../parts/Field';
 
@@ -33,7 +33,8 @@ type Step = (query: Query, id: FacetId, value: Query) => Query;
 
 export function NarrowTab({ query, show }: Props) {
   const { data: own = [] } = useOwnFields();
-  const all = [...FACETS, ...own.map(ownFacet)].slice(0, MAX_FACETS);
+  const known = [...FACETS, ...own.map(ownFacet)];
+  const all = known.slice(0, MAX_FACETS);
   const { data: facets = [] } = useFacets(query, { facets: all.map(({ id }) => id), limit: USUAL });
   return (
     <div className="flex h-full overflow-x-auto" role="group" aria-label="Narrow the result">
@@ -43,6 +44,11 @@ export function NarrowTab({ query, show }: Props) {
         const isShown = result && (facet.criterion !== 'own' || result.distinct > 0 || result.values.length > 0);
         return isShown ? <FacetColumn key={facet.id} facet={facet} first={result} query={query} show={show} /> : null;
       })}
+      {known.length > all.length && (
+        <p className="w-40 shrink-0 p-3 text-[12px] text-ink-2">
+          {countText(known.length - all.length, 'more field')} of projects can be asked for in the query only.
+        </p>
+      )}
     </div>
   );
 }
