@@ -21,7 +21,7 @@ const PEOPLE = 800;
 const ACCESSIONS = 200;
 const DOSSIERS = 60;
 /** Raised when what is made changes. */
-const EDITION = 3;
+const EDITION = 4;
 export type BenchAccount = NewAccount;
 export const BENCH_ACCOUNT = {
   name: 'bench',
@@ -223,10 +223,10 @@ async function fillTexts(database: Database): Promise<void> {
      select p.id, c.caption, c.caption, lower(p.name), 'corvina ' || p.id % 40,
        to_tsvector('simple', 'skm ' || p.id || ' jpg ' || c.caption || ' ' || coalesce(c.person, '') || ' ' || coalesce(c.city, '')),
        jsonb_build_object('make', 'Corvina', 'model', (p.id % 40)::text, 'iso', 100 * (1 + p.id % 32), 'focalLength', (array[24, 35, 50, 85, 200])[1 + p.id % 5],
-         'exposureTime', 1.0 / (30 * (1 + p.id % 40)), 'lens', 'Saltglass ' || p.id % 60, 'flashFired', p.id % 7 = 0, 'takenAt', to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS'))
-         || case when p.has_location then jsonb_build_object('latitude', 50 + p.id * 7 % 800 / 100.0, 'longitude', 5 + p.id * 13 % 900 / 100.0) else '{}' end,
+         'exposureTime', 1.0 / (30 * (1 + p.id % 40)), 'lens', 'Saltglass ' || p.id % 60, 'flashFired', p.id % 7 = 0, 'takenAt', to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS')),
        jsonb_strip_nulls(jsonb_build_object('description', nullif(c.caption, ''), 'creator', jsonb_build_array('Creator ' || p.id % 90), 'copyrightNotice', '© Saltmarsh Kite Museum',
-         'city', c.city, 'country', c.country, 'personInImage', case when c.person is not null then jsonb_build_array(c.person) end)),
+         'city', c.city, 'country', c.country,
+         'position', case when p.has_location then jsonb_build_object('latitude', 50 + p.id * 7 % 800 / 100.0, 'longitude', 5 + p.id * 13 % 900 / 100.0) end, 'personInImage', case when c.person is not null then jsonb_build_array(c.person) end)),
        jsonb_strip_nulls(jsonb_build_object('creator', jsonb_build_array('creator ' || p.id % 90), 'copyrightNotice', jsonb_build_array('© saltmarsh kite museum'),
          'city', case when c.city is not null then jsonb_build_array(lower(c.city)) end, 'country', case when c.country is not null then jsonb_build_array(lower(c.country)) end,
          'place', case when c.city is not null then jsonb_build_array(lower(c.city), lower(c.country)) end, 'lens', jsonb_build_array('saltglass ' || p.id % 60),

@@ -18,6 +18,7 @@ const TOPIC_FACTS = {
   accounts: { changes: false },
   onlookers: { changes: false },
   people: { changes: true },
+  places: { changes: true },
   writeBack: { changes: true },
   ledger: { changes: true },
   drives: { changes: false },

@@ -19,6 +19,7 @@ import { markRoutes } from './marks';
 import { onlookerRoutes } from './onlookers';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
+import { placeRoutes } from './places';
 import { projectRoutes } from './projects';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
@@ -49,6 +50,7 @@ export const api = {
   ...onlookerRoutes,
   ...peopleRoutes,
   ...photoRoutes,
+  ...placeRoutes,
   ...projectRoutes,
   ...roomRoutes,
   ...searchRoutes,

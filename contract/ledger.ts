@@ -15,6 +15,7 @@ import { peopleChanges } from './people';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
 import { day, id, idParams, route, text } from './route';
+import { placeChanges } from './places';
 import { projectChanges } from './projects';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
@@ -22,6 +23,7 @@ import { termChanges } from './termChanges';
 export const change = z.discriminatedUnion('kind', [
   ...termChanges,
   ...dossierChanges,
+  ...placeChanges,
   ...projectChanges,
   ...describingChanges,
   ...peopleChanges,
@@ -161,6 +163,9 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   putInDossier: inDossiers('describe'),
   takeFromDossier: inDossiers('describe'),
   arrangeDossier: inDossiers('describe'),
+  saveOwnPlace: everywhere('vocabulary'),
+  mergeOwnPlaces: everywhere('vocabulary'),
+  removeOwnPlace: everywhere('vocabulary'),
   makeProject: everywhere('vocabulary'),
   changeProject: everywhere('vocabulary'),
   closeProject: everywhere('vocabulary'),

@@ -46,6 +46,7 @@ import { marksRoutes } from './marks/routes';
 import { onlookerRoutesFor } from './onlookers/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
+import { placesRoutes } from './places/routes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
@@ -142,6 +143,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     accessRoutesFor(app, services);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
+    placesRoutes(app, services.places);
     photosRoutes(app, services.photos, services);
     onlookerRoutesFor(app, services);
     projectsRoutesFor(app, services.projects);

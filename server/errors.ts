@@ -68,6 +68,7 @@ export const ERRORS = {
   searchExists: [409, 'There is a saved search named “{name}” already.'],
   dossierExists: [409, 'There is a dossier “{name}” there already.'],
   dossierRefused: [409, '“{name}” can’t go there: {why}.'],
+  placeRefused: [400, 'The place “{name}” can’t be kept so: {why}.'],
   projectRefused: [400, 'The project “{name}” can’t be kept: {why}.'],
   projectClosed: [409, 'The project “{name}” is closed: nothing of it changes any more, unless it is opened again.'],
   projectDossier: [409, 'This is the dossier of the project “{name}”: it stays at the top. Remove the project first.'],

@@ -10,6 +10,7 @@ import type { LedgerKinds } from './ledger/kinds';
 import { markAspects, markObjects } from './marks/ledger';
 import { peopleAspects, peopleObjects } from './people/ledger';
 import { photoAspects } from './photos/ledger';
+import { placeObjects } from './places/ledger';
 import { projectObjects } from './projects/ledger';
 import { searchObjects } from './search/ledger';
 import { vocabularyAspects, vocabularyObjects } from './vocabulary/ledger';
@@ -36,6 +37,7 @@ export const LEDGER_KINDS = {
     ...dossierObjects,
     ...peopleObjects,
     ...describingObjects,
+    ...placeObjects,
     ...projectObjects,
     ...searchObjects,
   },

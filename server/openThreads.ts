@@ -4,6 +4,7 @@ import { planner, type Planner } from './describing/planner';
 import { fileWriter, type FileWriter } from './files/writer';
 import { fileReader, type FileReader } from './catalogue/reader';
 import { faceLooker, type Looker } from './people/looking';
+import { gazetteerClient, type GazetteerClient } from './places/gazetteer';
 import { thinker, type Thinker } from './vocabulary/thinking';
 
 export interface Threads {
@@ -12,6 +13,7 @@ export interface Threads {
   planning: Planner;
   thinking: Thinker;
   looker: Looker;
+  gazetteer: GazetteerClient;
   close(): Promise<void>;
 }
 
@@ -23,6 +25,7 @@ export function openThreads(lookers?: number): Threads {
     planning: planner(),
     thinking: thinker(),
     looker: faceLooker(lookers),
+    gazetteer: gazetteerClient(),
   };
   return {
     ...threads,

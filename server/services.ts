@@ -64,6 +64,8 @@ import { facePictures } from './people/pictures';
 import { scanningService } from './people/scanning';
 import { peopleService } from './people/service';
 import { photoChanges, photoService } from './photos/service';
+import { placeChanges } from './places/changes';
+import { placeService } from './places/service';
 import { projectChanges } from './projects/changes';
 import { projectGuard } from './projects/guard';
 import { projectService } from './projects/service';
@@ -143,7 +145,7 @@ export async function openServices(
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
-  const { reader, writer, planning, thinking, looker } = threads;
+  const { reader, writer, planning, thinking, looker, gazetteer } = threads;
   const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
@@ -179,6 +181,7 @@ export async function openServices(
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives, jobs, planning.replace);
   const fixity = fixityService(database, drives, reader, jobs);
+  const placing = placeService(database, search, gazetteer);
   const projects = projectService({ database, dossiers, describing, search });
   const descriptions = descriptionRecorder({
     database,
@@ -204,6 +207,7 @@ export async function openServices(
       ...conflictChanges(database),
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
+      ...placeChanges(database, placing),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
@@ -335,6 +339,7 @@ export async function openServices(
     finder,
     marks,
     people,
+    places: placing,
     projects,
     scanning,
     photos,

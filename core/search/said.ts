@@ -3,7 +3,7 @@
 import { ownMembers } from '../describing/targets';
 import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
 import type { FileFacts } from '../metadata/read';
-import { textsOf } from '../metadata/values';
+import { positionOf, textsOf } from '../metadata/values';
 import { SEARCHED_FIELDS, type NumberId, type TextId } from '../query/criteria';
 import type { Point } from './places';
 
@@ -120,12 +120,14 @@ export function measuredOf(
   if (facts.focalLength !== undefined) measured.focal = facts.focalLength;
   if (facts.bitDepth !== undefined) measured.bitDepth = facts.bitDepth;
   if (facts.duration !== undefined) measured.duration = facts.duration;
-  if (facts.altitude !== undefined) measured.altitude = facts.altitude;
+  const altitude = positionOf(fields.position)?.altitude;
+  if (altitude !== undefined) measured.altitude = altitude;
   return measured;
 }
 
-export function positionOf({ latitude, longitude }: FileFacts): Point | undefined {
-  return latitude === undefined || longitude === undefined ? undefined : { latitude, longitude };
+/** Where a photo was taken, as the catalogue says it: what was read of its file, or what somebody has put there since. */
+export function pointOf({ position }: FieldValues): Point | undefined {
+  return positionOf(position);
 }
 
 /** MWG 2.0, section 5.9: regions of the type Face. */

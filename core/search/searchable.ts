@@ -10,7 +10,7 @@ import {
   type TextPart,
 } from './index/records';
 import { calendarOf, folderText, shapeOf, type SearchablePhoto, type TimeSpan } from './photo';
-import { measuredOf, positionOf, saidOf } from './said';
+import { measuredOf, pointOf, saidOf } from './said';
 
 const ROW_STATES = Object.keys(STATE_BITS) as RowState[];
 
@@ -50,7 +50,7 @@ export function searchableOf({
   const calendar = taken ? calendarOf(taken) : {};
   const { rating, accession, width, height, size } = row;
   const sides = width && height ? { width, height } : undefined;
-  const position = positionOf(texts.facts);
+  const position = pointOf(texts.fields);
   const { flashFired } = texts.facts;
   return {
     texts: searched,

@@ -97,6 +97,10 @@ const fields: fc.Arbitrary<FieldValues> = fc.record(
         { Name: 'Opens: at', Value: ['2020'] },
       ],
     ),
+    position: fc.record(
+      { latitude: pick(54.3, -12), longitude: pick(8.6, 179.9), altitude: pick(-3, 120) },
+      { requiredKeys: ['latitude', 'longitude'] },
+    ),
     regions: fc.constant({ RegionList: [{ Type: 'Face', Name: 'Ida' }, { Type: 'Pet' }] }),
   },
   { requiredKeys: [] },
@@ -116,9 +120,6 @@ const facts: fc.Arbitrary<FileFacts> = fc.record(
     colour: pick('grey' as const, 'rgb' as const),
     duration: pick(30, 95),
     codec: pick('avc1'),
-    latitude: pick(54.3, -12),
-    longitude: pick(8.6, 179.9),
-    altitude: pick(-3, 120),
   },
   { requiredKeys: [] },
 );

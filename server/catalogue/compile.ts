@@ -247,7 +247,7 @@ export const NUMBERS: Record<NumberId, string> = {
   focal: fact('focalLength'),
   bitDepth: fact('bitDepth'),
   duration: fact('duration'),
-  altitude: fact('altitude'),
+  altitude: `(select (t.fields -> 'position' ->> 'altitude')::float8 from photo_text t where t.photo_id = p.id)`,
   width: `(${SEEN_WIDTH})::float8`,
   height: `(${SEEN_HEIGHT})::float8`,
   pixels: '(p.width::float8 * p.height / 1e6::float8)',
@@ -295,8 +295,8 @@ function choosing(criterion: ChoiceId, value: string, param: Param): string {
   }
 }
 
-const POINT = `(select (t.facts ->> 'latitude')::float8 as latitude, (t.facts ->> 'longitude')::float8 as longitude from photo_text t
-  where t.photo_id = p.id and t.facts ? 'latitude' and t.facts ? 'longitude') at`;
+const POINT = `(select (t.fields -> 'position' ->> 'latitude')::float8 as latitude, (t.fields -> 'position' ->> 'longitude')::float8 as longitude
+  from photo_text t where t.photo_id = p.id and t.fields ? 'position') at`;
 
 function inArea(value: string, param: Param): string {
   const area = areaOf(value);
@@ -345,13 +345,13 @@ const PRESENCES: Readonly<Record<string, string>> = {
   own: inText(`jsonb_path_exists(t.fields, '$.custom[*].Value[*]')`),
   confirmed: `p.id in (select s.photo_id from ${CONFIRMED} s)`,
   suggested: `p.id in (select s.photo_id from ${SUGGESTED} s)`,
-  location: inText(`(t.fields_folded ? 'place' or (t.facts ? 'latitude' and t.facts ? 'longitude'))`),
+  location: inText(`(t.fields_folded ? 'place' or t.fields ? 'position')`),
   keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   keyword: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   date: '(p.taken_at is not null)',
   taken: '(p.taken_at is not null)',
   rating: '(p.rating <> 0)',
-  position: inText(`(t.facts ? 'latitude' and t.facts ? 'longitude')`),
+  position: inText(`t.fields ? 'position'`),
   dossier: 'exists (select 1 from dossier_photo h where h.photo_id = p.id)',
   camera: inText(`t.camera_folded <> ''`),
   mark: `(p.mark <> '')`,

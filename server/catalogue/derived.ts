@@ -4,7 +4,7 @@
 import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { textsOf } from '@stellin/core/metadata/values';
-import { positionOf, saidOf } from '@stellin/core/search/said';
+import { pointOf, saidOf } from '@stellin/core/search/said';
 import { foldText } from '@stellin/core/text/words';
 import { edtfInterval, type DateInterval } from '@stellin/core/timeplace/edtf';
 import { wordVector } from './vector';
@@ -48,7 +48,7 @@ export function derivedOf(name: string, fields: FieldValues, facts: FileFacts, k
     taken_until: taken?.to ?? null,
     has_caption: caption !== '',
     has_people: said.person !== undefined,
-    has_location: said.place !== undefined || positionOf(facts) !== undefined,
+    has_location: said.place !== undefined || pointOf(fields) !== undefined,
     caption,
     fields_folded: Object.fromEntries(Object.entries(said).map(([id, texts]) => [id, texts.map(foldText)])),
     caption_folded: foldText(caption),

@@ -36,6 +36,7 @@ import * as access from './migrations/0031-access';
 import * as onlookers from './migrations/0032-onlookers';
 import * as theme from './migrations/0033-theme';
 import * as language from './migrations/0035-language';
+import * as placeTables from './migrations/0036-places';
 import * as makers from './migrations/0034-makers';
 
 interface Migration {
@@ -79,6 +80,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0033-theme', sql: theme.sql },
   { name: '0034-makers', sql: makers.sql },
   { name: '0035-language', sql: language.sql },
+  { name: '0036-places', sql: placeTables.sql },
 ];
 
 /** Of the migrations that this version knows. */

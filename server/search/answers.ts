@@ -64,6 +64,7 @@ export function answersOf({ index, finder, client }: Pick<IndexFollower, 'index'
       };
     },
     within: ({ asked, queries, most, from }) => finder.within(asked, queries, from, most),
+    onMap: ({ asked, view, from }) => finder.onMap(asked, view, from),
     timeSpan: ({ query, from }) => finder.timeSpan(query, from),
     matching: ({ query, ids, from }) => finder.matching(query, ids, from),
     overTime: ({ query, bounds, from }) => finder.overTime(query, bounds, from),

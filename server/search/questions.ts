@@ -4,6 +4,7 @@ import type { TextId } from '@stellin/core/query/criteria';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
+import type { MapCell, MapView } from '@stellin/core/search/index/mapCells';
 import type { Viewpoint } from '@stellin/core/search/viewpoint';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/query/query';
@@ -57,6 +58,11 @@ export interface Questions {
   }) => ValueCount[];
   /** How many photos have each of some terms or a narrower one, in the order of the ids. */
   terms: (given: { query: Query; ids: number[]; from: Viewpoint }) => { counts: number[]; missing: number };
+  /** What of a choice lies in a view of the map. */
+  onMap: (given: { asked: Asked; view: MapView; from: Viewpoint }) => {
+    photos: number;
+    cells: (MapCell & { id: number })[];
+  };
   /** Which of some photos meet a query. */
   matching: (given: { query: Query; ids: number[]; from: Viewpoint }) => boolean[];
   describe: (given: { asked: Asked; mostKeywords: number; from: Viewpoint }) => ChoiceDescription;

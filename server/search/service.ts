@@ -6,6 +6,7 @@ import { conjuncts, criterion, allOf, type Query } from '@stellin/core/query/que
 import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
 import { freeName } from '@stellin/core/text/freeName';
 import { foldText } from '@stellin/core/text/words';
+import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Order } from '@stellin/core/search/index/finder';
 import { sortOrder, type Sort } from '@stellin/core/search/sorts';
 import type { Selection } from '@stellin/contract/photos';
@@ -210,6 +211,11 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
         from: viewpointOf(viewer),
       });
       return groups.length > MAX_GROUPS ? [] : groups;
+    },
+
+    /** What of a selection lies in a view of the map, by cell. */
+    async onMap(selection: Selection, view: MapView) {
+      return finder.ask('onMap', { asked: await askedOf(selection), view, from: viewpointOf(viewer) });
     },
 
     /** About how many photos a selection means: at least as many as it does. */

@@ -1,7 +1,7 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import type { CriterionQuery, Query } from '../../query/query';
+import { criterion, type CriterionQuery, type Query } from '../../query/query';
 import type { TextId } from '../../query/criteria';
 import {
   countByTime,
@@ -15,6 +15,7 @@ import {
   type Met,
 } from './facets';
 import { type FinderIndex } from './finderIndex';
+import { mapCells, type MapCell, type MapView } from './mapCells';
 import { matchingSet } from './matching';
 import { PEOPLE_TEXTS } from '../said';
 import { byHand } from './ordering';
@@ -44,6 +45,8 @@ export interface FacetCounts extends Counted {
   missing: number | undefined;
 }
 
+/** Photos that say the name of a place. */
+const NAMED = criterion('has', 'place');
 const CACHED_SETS = 300;
 const CACHED_ORDERS = 12;
 /** So much of a result is put in order when something near its beginning is asked for. */
@@ -136,6 +139,14 @@ export class Finder {
     const { knowsPrivate } = from;
     const counted = countValues(this.index, id, { met: this.met(query, from), knowsPrivate }, limit, containing);
     return { ...counted, missing: this.missing(query, id, from) };
+  }
+
+  /** What of a result lies in a view of the map, by cell; `id` is one of the photos of a cell. */
+  onMap(asked: Asked, view: MapView, from: Viewpoint): { photos: number; cells: (MapCell & { id: number })[] } {
+    const { latitude, longitude } = this.index.position;
+    const columns = { latitudes: latitude.values, longitudes: longitude.values };
+    const { photos, cells } = mapCells(this.result(asked, from), this.set(NAMED, from), columns, view);
+    return { photos, cells: cells.map((cell) => ({ ...cell, id: this.index.ids.get(cell.first) })) };
   }
 
   /** Which of some photos are seen and meet a query, whether they are shown or not. */

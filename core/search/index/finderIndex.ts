@@ -3,7 +3,7 @@
 
 import { DossierNames, type NamedDossier } from '../../dossiers/naming';
 import type { State } from '../../query/criteria';
-import { measuredOf, PEOPLE_TEXTS, positionOf, publicPeopleOf, saidOf } from '../said';
+import { measuredOf, PEOPLE_TEXTS, pointOf, publicPeopleOf, saidOf } from '../said';
 import { ListColumn, MeasureColumn, ValueColumn, type Part } from './columns';
 import { Folders } from './folders';
 import { FinderTerms } from './finderTerms';
@@ -177,7 +177,7 @@ export class FinderIndex {
     this.disagreeing.set(ordinal, disagreeing ? 1 : 0);
     const measured = measuredOf(fields, facts, people);
     for (const number of MEASURED) this.measures[number].set(ordinal, measured[number]);
-    const position = positionOf(facts);
+    const position = pointOf(fields);
     this.position.latitude.set(ordinal, position?.latitude);
     this.position.longitude.set(ordinal, position?.longitude);
     this.version++;

@@ -1,0 +1,204 @@
+// Places: looking them up by name and by where they lie, the archive's own ones, and what the map shows.
+
+import { z } from 'zod';
+import { MAX_CELLS, cellsOf } from '@stellin/core/search/index/mapCells';
+import { PLACE_KINDS } from '@stellin/core/timeplace/ownPlaces';
+import { selection } from './photos';
+import { id, route, text } from './route';
+
+export const latitude = z.number().min(-90).max(90).describe('Decimal degrees, south negative');
+export const longitude = z.number().min(-180).max(180).describe('Decimal degrees, west negative');
+export const point = z.object({ latitude, longitude });
+
+const year = text
+  .trim()
+  .regex(/^\d{0,4}$/, 'a year, or nothing')
+  .default('');
+
+/** What a person says of an own place. */
+export const ownPlaceShape = z.object({
+  parentId: id.nullable().describe('The place it lies in'),
+  kind: z.enum(PLACE_KINDS),
+  name: text.trim().min(1).max(100),
+  otherNames: z
+    .array(z.object({ name: text.trim().min(1).max(100), from: year, until: year }))
+    .max(50)
+    .default([])
+    .describe('Other and former names, these with the years in which it was called so'),
+  countryCode: text
+    .trim()
+    .regex(/^([A-Z]{2,3})?$/, 'is no country code like NL')
+    .default('')
+    .describe('ISO 3166-1, of a country'),
+  note: text.max(5000).default(''),
+  point: point.nullable().default(null).describe('Its middle'),
+  metres: z
+    .number()
+    .int()
+    .min(1)
+    .max(1_000_000)
+    .nullable()
+    .default(null)
+    .describe('How far it reaches; null: as is usual'),
+  corners: z.array(point).min(3).max(500).nullable().default(null).describe('Its outline, instead of a circle'),
+});
+export type OwnPlaceForm = z.infer<typeof ownPlaceShape>;
+
+/** The changes to own places: entries of the union of changes. */
+export const placeChanges = [
+  ownPlaceShape.extend({
+    kind: z.literal('saveOwnPlace'),
+    placeKind: ownPlaceShape.shape.kind,
+    placeId: id.nullable(),
+  }),
+  z.object({
+    kind: z.literal('mergeOwnPlaces'),
+    placeId: id.describe('Becomes a part of the other: its names are other names of it, what lies in it lies in that'),
+    intoId: id,
+  }),
+  z.object({ kind: z.literal('removeOwnPlace'), placeId: id.describe('With all that lies in it') }),
+] as const;
+
+export const ownPlace = ownPlaceShape.extend({
+  id: z.number(),
+  path: z.array(z.string()).describe('The names of what it lies in, the widest first'),
+  query: z.string().describe('What finds photos that say it'),
+});
+export type OwnPlaceRow = z.infer<typeof ownPlace>;
+
+export const foundPlace = z.object({
+  kind: z.enum(PLACE_KINDS),
+  ownId: z.number().nullable().describe('An own place of the archive'),
+  name: z.string(),
+  detail: z.string().describe('What it lies in'),
+  latitude: latitude.nullable(),
+  longitude: longitude.nullable(),
+  population: z.number().describe('0: not known'),
+});
+export type FoundPlace = z.infer<typeof foundPlace>;
+
+/** The fields that say where a photo was taken, as a place fills them. */
+export const placeNames = z.object({
+  sublocation: z.string(),
+  city: z.string(),
+  provinceState: z.string(),
+  country: z.string(),
+  countryCode: z.string(),
+});
+export type PlaceNames = z.infer<typeof placeNames>;
+
+export const whereabouts = z.object({
+  names: placeNames,
+  ownId: z.number().nullable().describe('The own place that holds the point'),
+  town: z.string().describe('The nearest town of the gazetteer'),
+  metres: z.number().describe('How far its middle is; -1 where there is none'),
+});
+export type Whereabouts = z.infer<typeof whereabouts>;
+
+export const mapView = z
+  .object({
+    south: latitude,
+    west: longitude.describe('Greater than east across the date line'),
+    north: latitude,
+    east: longitude,
+    level: z.number().int().min(0).max(24).describe('The world is 2 to the power of this many cells wide'),
+  })
+  .refine((view) => view.south <= view.north, 'south lies north of north')
+  .refine((view) => {
+    const { columns, rows } = cellsOf(view);
+    return columns * rows <= MAX_CELLS;
+  }, 'is cut into too many cells');
+
+export const mapCell = z.object({
+  latitude: z.number(),
+  longitude: z.number(),
+  photos: z.number(),
+  named: z.number().describe('How many of them say the name of a place'),
+  photoId: z.number().describe('One of them'),
+  previewVersion: z.number(),
+});
+export type MapCell = z.infer<typeof mapCell>;
+
+const line = z.array(z.array(z.number())).describe('Corners [longitude, latitude]');
+
+/** How finely outlines are drawn: `whole` is the world in one piece; the others in squares of so many degrees. */
+export const OUTLINE_DETAILS = { whole: 360, middle: 45, fine: 15 } as const;
+export type OutlineDetail = keyof typeof OUTLINE_DETAILS;
+
+export const outline = z.object({
+  land: z.array(z.array(line)).describe('Polygons: the outer ring, then holes'),
+  borders: z.array(line).describe('Between countries'),
+  coasts: z.array(line),
+});
+export type Outline = z.infer<typeof outline>;
+
+const mapTown = z.object({ name: z.string(), latitude: z.number(), longitude: z.number(), population: z.number() });
+export type MapTown = z.infer<typeof mapTown>;
+
+const typed = text.max(100);
+
+export const placeRoutes = {
+  findPlaces: route({
+    method: 'GET',
+    path: '/api/places/find',
+    access: 'see',
+    shows: 'seen',
+    summary: 'Places by the beginning of a name, own ones first; those near the archive’s photos before others',
+    query: z.object({ text: typed, limit: z.coerce.number().int().min(1).max(50).default(12) }),
+    response: z.object({ places: z.array(foundPlace) }),
+  }),
+  whereabouts: route({
+    method: 'POST',
+    path: '/api/places/whereabouts',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'The names of the places that points lie in',
+    body: z.object({ points: z.array(point).min(1).max(1000) }),
+    response: z.object({ places: z.array(whereabouts) }),
+  }),
+  listOwnPlaces: route({
+    method: 'GET',
+    path: '/api/places/own',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'The archive’s own places',
+    response: z.object({ places: z.array(ownPlace) }),
+  }),
+  showOnMap: route({
+    method: 'POST',
+    path: '/api/map/photos',
+    access: 'see',
+    shows: 'seen',
+    summary: 'What of a selection lies in a part of the map, counted by cells',
+    body: z.object({ selection, view: mapView }),
+    response: z.object({ photos: z.number(), cells: z.array(mapCell) }),
+  }),
+  mapOutline: route({
+    method: 'GET',
+    path: '/api/map/outline',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'Coasts and borders of a square of the world',
+    query: z.object({
+      detail: z.enum(Object.keys(OUTLINE_DETAILS) as [OutlineDetail, ...OutlineDetail[]]),
+      column: z.coerce.number().int().min(0).max(23).describe('From the date line to the east'),
+      row: z.coerce.number().int().min(0).max(11).describe('From the south pole to the north'),
+    }),
+    response: outline,
+  }),
+  mapTowns: route({
+    method: 'GET',
+    path: '/api/map/towns',
+    access: 'signedIn',
+    shows: 'nothing',
+    summary: 'The largest towns in a part of the map',
+    query: z.object({
+      south: z.coerce.number().min(-90).max(90),
+      west: z.coerce.number().min(-180).max(180),
+      north: z.coerce.number().min(-90).max(90),
+      east: z.coerce.number().min(-180).max(180),
+      limit: z.coerce.number().int().min(1).max(200).default(40),
+    }),
+    response: z.object({ towns: z.array(mapTown) }),
+  }),
+};

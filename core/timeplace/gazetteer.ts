@@ -1,0 +1,223 @@
+// The towns and countries of the world that ship along: found by name, and the other way round by where a point lies.
+
+import type { Point } from '../search/places';
+import { Borders, type Ring } from './borders';
+import { NearestPoints } from './nearest';
+import { PlaceNames, plainName, type Met } from './placeNames';
+
+export interface Town extends Point {
+  name: string;
+  /** ISO 3166-1, two letters. */
+  country: string;
+  /** The part of the country (a state, a province, a county); '' where none is known. */
+  region: string;
+  /** 0 where it is not known. */
+  population: number;
+  /** It is known to be a part of a town. */
+  isPart?: boolean;
+}
+
+export interface Country {
+  /** ISO 3166-1, two letters. */
+  code: string;
+  /** In English, as it is written into descriptions. */
+  name: string;
+  /** In other languages. */
+  otherNames: readonly string[];
+}
+
+/** A town or a country by what was typed. */
+export interface FoundPlace extends Point {
+  kind: 'town' | 'country';
+  name: string;
+  region: string;
+  country: string;
+  countryCode: string;
+  population: number;
+}
+
+/** What is said of a point. What is not known of it is ''. */
+export interface Whereabouts {
+  town: string;
+  /** How far the middle of the town is, in metres along the great circle; -1 where there is no town. */
+  metres: number;
+  region: string;
+  country: string;
+  countryCode: string;
+}
+
+/** A town says something of a point within this distance of it. */
+const TOWN_METRES = 50_000;
+/** Territorial waters reach 12 nautical miles from the coast (UN Convention on the Law of the Sea, article 3). */
+const COAST_METRES = 12 * 1852;
+/** How a name was met counts as much as so many times the people. */
+const MET_WEIGHT: Readonly<Record<Met, number>> = { whole: 2.5, beginning: 1, word: 0, slip: 0 };
+/** A town reaches about so many metres around its middle for the root of its people: some 3,200 of them live on a square kilometre. */
+const METRES_PER_ROOT = 10;
+/** Sizes of towns whose reach is looked at one after the other, by the people they have at least. */
+const SIZES = [1_000_000, 100_000, 10_000, 1000];
+/** Near the archive's own places a town counts as one with so many times the people does elsewhere, as a power of ten. */
+const NEAR_WEIGHT = 3;
+const NEAR_METRES = 100_000;
+
+export class Gazetteer {
+  private readonly names: PlaceNames;
+  private readonly countryNames: PlaceNames;
+  private readonly countryOfName: Country[];
+  /** The towns that are none's part. */
+  private readonly whole: TownTree;
+  /** Those in each shape of the borders. */
+  private readonly byShape: ReadonlyMap<number, TownTree>;
+  private readonly borders: Borders;
+  private readonly countries: ReadonlyMap<string, Country>;
+  /** The town with most people of each country, at which the country is shown. */
+  private readonly largest = new Map<string, Town>();
+  private readonly people = new Map<string, number>();
+
+  /** `shapes`: the outlines of countries, in any order; whose they are is told by the towns in them. */
+  constructor(
+    private readonly towns: readonly Town[],
+    countries: readonly Country[],
+    shapes: readonly (readonly Ring[])[],
+  ) {
+    this.names = new PlaceNames(towns.map(({ name }) => name));
+    this.countries = new Map(countries.map((country) => [country.code, country]));
+    this.countryOfName = countries.flatMap((country) => [country, ...country.otherNames.map(() => country)]);
+    this.countryNames = new PlaceNames(countries.flatMap(({ name, otherNames }) => [name, ...otherNames]));
+    this.borders = new Borders(shapes);
+    const whole = withoutParts(towns);
+    this.whole = treeOf(whole);
+    const byShape = new Map<number, Town[]>();
+    for (const town of whole) {
+      const shape = this.borders.find(town);
+      const known = byShape.get(shape);
+      if (known) known.push(town);
+      else byShape.set(shape, [town]);
+    }
+    this.byShape = new Map([...byShape].map(([shape, some]) => [shape, treeOf(some)]));
+    for (const town of towns) {
+      this.people.set(town.country, (this.people.get(town.country) ?? 0) + town.population);
+      if (town.population >= (this.largest.get(town.country)?.population ?? 0)) this.largest.set(town.country, town);
+    }
+  }
+
+  /**
+   * The places that a typed text begins, the likeliest first: by how the name is met, how many people live there, and whether
+   * it is near one of the archive's own points. What stands behind commas narrows: `Springfield, Ill`, `Paris, fr`.
+   */
+  find(typed: string, limit: number, near: readonly Point[] = []): FoundPlace[] {
+    const [text = '', ...parts] = typed.split(',').map(plainName);
+    const within = parts.filter((part) => part !== '');
+    const own = near.length === 0 ? undefined : new NearestPoints(near);
+    const found: Scored[] = this.names.find(text).flatMap(({ at, met }) => {
+      const town = this.towns[at];
+      if (!town || !within.every((part) => this.liesIn(town, part))) return [];
+      return [{ met, town, score: MET_WEIGHT[met] + Math.log10(1 + town.population) }];
+    });
+    if (own) for (const each of found) if (own.find(each.town, undefined, NEAR_METRES)) each.score += NEAR_WEIGHT;
+    if (within.length === 0) found.push(...this.foundCountries(text, found));
+    return found
+      .sort((a, b) => b.score - a.score)
+      .slice(0, limit)
+      .map((each) => this.foundPlace(each));
+  }
+
+  /** Towns that have exactly this name, the largest first: more than one is a doubt to be shown. */
+  called(name: string, country = ''): FoundPlace[] {
+    const wanted = plainName(country);
+    return this.names
+      .called(name)
+      .flatMap((at) => this.towns[at] ?? [])
+      .filter((town) => wanted === '' || this.liesIn(town, wanted))
+      .map((town) => this.foundPlace({ town }))
+      .sort((a, b) => b.population - a.population);
+  }
+
+  /** What is known of a point: the nearest town of the country it lies in, its region and its country. */
+  whereabouts(point: Point): Whereabouts {
+    const shape = this.borders.find(point);
+    // On land the towns beyond a border say nothing; at sea those of the next coast do.
+    const tree = shape < 0 ? this.whole : this.byShape.get(shape);
+    const found = tree?.nearest.find(point, undefined, shape < 0 ? TOWN_METRES : undefined);
+    const town = found && tree?.towns[found.at];
+    if (!town) return { town: '', metres: -1, region: '', country: '', countryCode: '' };
+    const isNear = found.metres <= TOWN_METRES;
+    const isThere = shape >= 0 || found.metres <= COAST_METRES;
+    return {
+      town: isNear ? town.name : '',
+      metres: isNear ? Math.round(found.metres) : -1,
+      region: isNear && isThere ? town.region : '',
+      country: isThere ? this.nameOf(town.country) : '',
+      countryCode: isThere ? town.country : '',
+    };
+  }
+
+  /** What a country is called in English; its code where that is not known. */
+  nameOf(code: string): string {
+    return this.countries.get(code)?.name ?? code;
+  }
+
+  /** Countries by any of their names, shown at their largest town; those with wrong letters only where towns are, too. */
+  private foundCountries(text: string, towns: readonly Scored[]): Scored[] {
+    const isRight = towns.some(({ met }) => met !== 'slip');
+    const found = new Map<Country, Scored>();
+    for (const { at, met } of this.countryNames.find(text)) {
+      const country = this.countryOfName[at];
+      const town = country && this.largest.get(country.code);
+      if (!town || met === 'word' || (met === 'slip' && isRight)) continue;
+      const score = MET_WEIGHT[met] + Math.log10(1 + (this.people.get(country.code) ?? 0));
+      if (score > (found.get(country)?.score ?? 0)) found.set(country, { met, town, country, score });
+    }
+    return [...found.values()];
+  }
+
+  private foundPlace({ town, country }: Pick<Scored, 'town' | 'country'>): FoundPlace {
+    const { name, region, population, latitude, longitude } = town;
+    const countryName = this.nameOf(town.country);
+    return {
+      ...(country ? { kind: 'country', name: country.name, region: '' } : { kind: 'town', name, region }),
+      ...{ country: countryName, countryCode: town.country, latitude, longitude },
+      population: country ? (this.people.get(country.code) ?? 0) : population,
+    };
+  }
+
+  /** Whether a town lies in something whose plain name begins so: its region, or its country by code or any name. */
+  private liesIn(town: Town, part: string): boolean {
+    if (plainName(town.region).startsWith(part) || town.country.toLowerCase() === part) return true;
+    const { name = '', otherNames = [] } = this.countries.get(town.country) ?? {};
+    return [name, ...otherNames].some((each) => plainName(each).startsWith(part));
+  }
+}
+
+interface Scored {
+  met: Met;
+  /** It itself, or where a country is shown. */
+  town: Town;
+  country?: Country;
+  score: number;
+}
+
+interface TownTree {
+  towns: readonly Town[];
+  nearest: NearestPoints;
+}
+
+function treeOf(towns: readonly Town[]): TownTree {
+  return { towns, nearest: new NearestPoints(towns) };
+}
+
+/** Towns without those that are a part of a larger one: known as such, or of nobody knows how many people within its reach. */
+function withoutParts(towns: readonly Town[]): Town[] {
+  const sizes = SIZES.map((least, i) => {
+    const most = SIZES[i - 1] ?? Infinity;
+    const some = towns.filter(({ population, isPart }) => !isPart && population >= least && population < most);
+    return { some, nearest: new NearestPoints(some) };
+  });
+  const isPartOf = (town: Town) =>
+    sizes.some(({ some, nearest }) => {
+      const found = nearest.find(town, (at) => some[at] !== town);
+      const larger = found && some[found.at];
+      return larger && found.metres <= METRES_PER_ROOT * Math.sqrt(larger.population);
+    });
+  return towns.filter((town) => !town.isPart && (town.population > 0 || !isPartOf(town)));
+}

@@ -1,0 +1,64 @@
+import fc from 'fast-check';
+import { Borders } from './borders';
+import { clippedLine, clippedRing } from './outlines';
+
+const box = { south: 0, west: 0, north: 10, east: 10 };
+const square = (west: number, south: number, size: number) => [
+  [west, south],
+  [west + size, south],
+  [west + size, south + size],
+  [west, south + size],
+  [west, south],
+];
+
+test('a ring is cut at the sides of the box; one apart from it is nothing, one within stays', () => {
+  expect(clippedRing(square(20, 20, 5), box)).toEqual([]);
+  const cut = clippedRing(square(8, 8, 5), box);
+  expect(new Set(cut.map(String))).toEqual(new Set(['8,8', '10,8', '10,10', '8,10']));
+  expect(new Set(clippedRing(square(2, 2, 5), box).map(String))).toEqual(new Set(square(2, 2, 5).map(String)));
+});
+
+test('a line falls apart where it leaves the box and comes back', () => {
+  const line = [
+    [-5, 5],
+    [5, 5],
+    [15, 5],
+    [15, 2],
+    [5, 2],
+  ];
+  expect(clippedLine(line, box)).toEqual([
+    [
+      [0, 5],
+      [5, 5],
+      [10, 5],
+    ],
+    [
+      [10, 2],
+      [5, 2],
+    ],
+  ]);
+});
+
+test('whatever the ring, its part in the box holds just what of the box the ring holds', () => {
+  const corner = fc.tuple(fc.double({ min: -20, max: 20, noNaN: true }), fc.double({ min: -20, max: 20, noNaN: true }));
+  const inside = fc.tuple(
+    fc.double({ min: 0.1, max: 9.9, noNaN: true }),
+    fc.double({ min: 0.1, max: 9.9, noNaN: true }),
+  );
+  fc.assert(
+    fc.property(fc.array(corner, { minLength: 3, maxLength: 12 }), inside, (corners, [longitude, latitude]) => {
+      const [first = [0, 0]] = corners;
+      const ring = [...corners, first];
+      const at = { latitude, longitude };
+      expect(new Borders([[clippedRing(ring, box)]]).find(at)).toBe(new Borders([[ring]]).find(at));
+    }),
+  );
+});
+
+test('a hole is not in the shape, and of shapes that overlap the last is meant', () => {
+  const borders = new Borders([[square(0, 0, 10), square(4, 4, 2)], [square(8, 8, 4)]]);
+  expect(borders.find({ latitude: 1, longitude: 1 })).toBe(0);
+  expect(borders.find({ latitude: 5, longitude: 5 })).toBe(-1);
+  expect(borders.find({ latitude: 9, longitude: 9 })).toBe(1);
+  expect(borders.find({ latitude: 50, longitude: 9 })).toBe(-1);
+});

@@ -1,0 +1,156 @@
+// Names of places by what somebody types of them: any word of a name may be begun with, and letters may be wrong.
+
+import { foldText } from '../text/words';
+
+/** How a name was met, the best first. */
+export const METS = ['whole', 'beginning', 'word', 'slip'] as const;
+export type Met = (typeof METS)[number];
+const RANK: Readonly<Record<Met, number>> = { whole: 1, beginning: 2, word: 3, slip: 4 };
+
+export interface FoundName {
+  /** Whose name it is, by its place in the list the names were given in. */
+  at: number;
+  met: Met;
+}
+
+/** Shorter texts have to be right; from here on one letter may be wrong, and then two. */
+const ONE_SLIP_FROM = 4;
+const TWO_SLIPS_FROM = 8;
+const HIGHEST = '\uffff';
+
+/** A sorted list of the ends of all names from each of their words on. */
+export class PlaceNames {
+  private readonly ends: string[];
+  private readonly owners: Int32Array;
+  private readonly starts: Uint8Array;
+  /** While names are looked for: how each was met; 0 between. */
+  private readonly ranks: Uint8Array;
+
+  constructor(names: readonly string[]) {
+    const entries: { end: string; at: number; isStart: boolean }[] = [];
+    names.forEach((name, at) => {
+      const folded = plainName(name);
+      entries.push({ end: folded, at, isStart: true });
+      for (let space = folded.indexOf(' '); space >= 0; space = folded.indexOf(' ', space + 1))
+        entries.push({ end: folded.slice(space + 1), at, isStart: false });
+    });
+    entries.sort((a, b) => (a.end < b.end ? -1 : a.end > b.end ? 1 : a.at - b.at));
+    this.ends = entries.map(({ end }) => end);
+    this.owners = Int32Array.from(entries, ({ at }) => at);
+    this.ranks = new Uint8Array(names.length);
+    this.starts = Uint8Array.from(entries, ({ isStart }) => Number(isStart));
+  }
+
+  /** The names that a typed text begins, each once with the best way it was met; those with wrong letters only where there is no other. */
+  find(typed: string): FoundName[] {
+    const text = plainName(typed);
+    if (text === '') return [];
+    const found: number[] = [];
+    const note = (i: number, met: Met) => {
+      const at = this.owners[i] ?? 0;
+      const known = this.ranks[at] ?? 0;
+      if (known === 0) found.push(at);
+      if (known === 0 || RANK[met] < known) this.ranks[at] = RANK[met];
+    };
+    for (let i = this.firstFrom(text); this.ends[i]?.startsWith(text); i++)
+      note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
+    const slips = text.length >= TWO_SLIPS_FROM ? 2 : text.length >= ONE_SLIP_FROM ? 1 : 0;
+    if (found.length === 0 && slips > 0) this.slipped(text, slips, (i) => note(i, 'slip'));
+    return found.map((at) => {
+      const met = METS[(this.ranks[at] ?? 1) - 1] ?? 'slip';
+      this.ranks[at] = 0;
+      return { at, met };
+    });
+  }
+
+  /** Names by a whole name, as it is written but for case, accents and signs. */
+  called(name: string): number[] {
+    const text = plainName(name);
+    const found: number[] = [];
+    for (let i = this.firstFrom(text); this.ends[i] === text; i++)
+      if (this.starts[i] === 1) found.push(this.owners[i] ?? 0);
+    return found;
+  }
+
+  /**
+   * The ends whose beginning is at most so many slips apart from the text: a letter more, less or other, or two neighbours
+   * exchanged (optimal string alignment, after F. Damerau, CACM 7 (3), 1964). Walks the sorted list as a tree of letters: a row
+   * of distances stands for each letter that neighbours share, and what can no longer become near is passed over whole.
+   */
+  private slipped(text: string, most: number, note: (i: number) => void): void {
+    const rows = Array.from({ length: text.length + most + 2 }, () => new Uint8Array(text.length + 1));
+    rows[0]?.forEach((_, i, row) => (row[i] = i));
+    let before = '';
+    /** How many letters of the last end have their row. */
+    let known = 0;
+    let wasMet = false;
+    for (let i = 0; i < this.ends.length;) {
+      const end = this.ends[i] ?? '';
+      let depth = sharedLength(before, end, known);
+      before = end;
+      // Met by what both begin with: this one is, too.
+      if (wasMet && depth === known) {
+        note(i++);
+        continue;
+      }
+      wasMet = false;
+      let least = 0;
+      for (; depth < end.length && !wasMet && least <= most; depth++) {
+        least = fillRow(rows, depth, end, text);
+        wasMet = (rows[depth + 1]?.[text.length] ?? Infinity) <= most;
+      }
+      known = depth;
+      if (wasMet) note(i);
+      i = least > most ? this.firstFrom(end.slice(0, depth) + HIGHEST) : i + 1;
+    }
+  }
+
+  /** Where the first end stands that is not before a text. */
+  private firstFrom(text: string): number {
+    let [low, high] = [0, this.ends.length];
+    while (low < high) {
+      const middle = (low + high) >> 1;
+      if ((this.ends[middle] ?? '') < text) low = middle + 1;
+      else high = middle;
+    }
+    return low;
+  }
+}
+
+/** A name as names are compared: folded, and any signs between its words a space. */
+export function plainName(name: string): string {
+  return foldText(name)
+    .replace(/[’'`´ʼ‘]/g, '')
+    .replace(/[^\p{L}\p{N}]+/gu, ' ')
+    .trim();
+}
+
+function sharedLength(a: string, b: string, most: number): number {
+  let length = 0;
+  while (length < most && length < a.length && a.charCodeAt(length) === b.charCodeAt(length)) length++;
+  return length;
+}
+
+/** Fills the row below the one at a depth, for the letter of a name there; gives the least distance in it. */
+function fillRow(rows: readonly Uint8Array[], depth: number, name: string, text: string): number {
+  const [row, next, above] = [rows[depth], rows[depth + 1], rows[depth - 1]];
+  if (!row || !next) return Infinity;
+  const [letter, letterBefore] = [name.charCodeAt(depth), depth > 0 ? name.charCodeAt(depth - 1) : -1];
+  let least = depth + 1;
+  next[0] = least;
+  for (let i = 1; i <= text.length; i++) {
+    const typed = text.charCodeAt(i - 1);
+    let distance = (row[i - 1] ?? 0) + (typed === letter ? 0 : 1);
+    const longer = (row[i] ?? 0) + 1;
+    if (longer < distance) distance = longer;
+    const shorter = (next[i - 1] ?? 0) + 1;
+    if (shorter < distance) distance = shorter;
+    if (above && i > 1 && typed === letterBefore && text.charCodeAt(i - 2) === letter) {
+      const exchanged = (above[i - 2] ?? 0) + 1;
+      if (exchanged < distance) distance = exchanged;
+    }
+    next[i] = distance;
+    if (distance < least) least = distance;
+  }
+  return least;
+}

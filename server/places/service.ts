@@ -1,0 +1,128 @@
+// Places: the archive's own ones before those of the gazetteer, found by name and by where they lie; and photos on the map.
+
+import { criterion } from '@stellin/core/query/query';
+import { queryText } from '@stellin/core/search/language';
+import type { MapView } from '@stellin/core/search/index/mapCells';
+import type { Point } from '@stellin/core/search/places';
+import type { Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
+import { OwnPlaces, PLACE_KIND_LABELS, type OwnPlace } from '@stellin/core/timeplace/ownPlaces';
+import type { FoundPlace, MapCell, OwnPlaceRow, PlaceNames, Whereabouts } from '@stellin/contract/places';
+import type { Selection } from '@stellin/contract/photos';
+import type { Viewer } from '../catalogue/viewer';
+import type { Database, Transaction } from '../database/database';
+import type { Search } from '../search/service';
+import type { GazetteerClient } from './gazetteer';
+import * as store from './store';
+
+export type Places = ReturnType<typeof placeService>;
+
+/** Where an archive has its photos is told by so many of its fullest squares of the world, each about 300 km wide. */
+const MAX_HOMES = 30;
+const WORLD: MapView = { south: -85, west: -180, north: 85, east: 180, level: 7 };
+const NO_NAMES: PlaceNames = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
+
+export function placeService(database: Database, search: Search, gazetteer: GazetteerClient) {
+  const own = async (tx?: Transaction): Promise<OwnPlaces> =>
+    new OwnPlaces((await store.listOwnPlaces(database, tx)).map(placeOf));
+
+  /** Where most photos are that exist for somebody. */
+  const homes = async (viewer: Viewer): Promise<Point[]> => {
+    const { cells } = await search.seenBy(viewer).onMap({ query: '', minus: [], plus: [] }, WORLD);
+    return cells.sort((a, b) => b.photos - a.photos).slice(0, MAX_HOMES);
+  };
+
+  return {
+    /** The archive's own places. */
+    own,
+
+    async listOwn(): Promise<OwnPlaceRow[]> {
+      const places = await own();
+      return places.all.map(({ id, otherNames, corners, ...place }) => ({
+        ...place,
+        ...{ id, otherNames: [...otherNames], corners: corners && [...corners] },
+        path: namesAbove(places, id),
+        query: queryText(criterion('place', place.name)),
+      }));
+    },
+
+    /** Places that a typed text begins: own ones, then those of the gazetteer. */
+    async find(viewer: Viewer, text: string, limit: number): Promise<FoundPlace[]> {
+      const [places, near] = await Promise.all([own(), homes(viewer)]);
+      const mine = places.find(text, limit).map(({ id, kind, name, point }): FoundPlace => ({
+        ...{ kind, name, ownId: id, population: 0 },
+        detail: namesAbove(places, id).reverse().join(', ') || PLACE_KIND_LABELS[kind],
+        latitude: point?.latitude ?? null,
+        longitude: point?.longitude ?? null,
+      }));
+      const known = await gazetteer.find(text, limit, near);
+      const others = known.map(({ kind, name, region, country, latitude, longitude, population }): FoundPlace => ({
+        ...{ kind, name, ownId: null, population, latitude, longitude },
+        detail: kind === 'country' ? PLACE_KIND_LABELS.country : [region, country].filter(Boolean).join(', '),
+      }));
+      return [...mine, ...others].slice(0, limit);
+    },
+
+    /** The names of the places that points lie in: own places say theirs, the gazetteer what these leave open. */
+    async whereabouts(points: readonly Point[]): Promise<Whereabouts[]> {
+      const places = await own();
+      const known = await gazetteer.whereabouts(points);
+      return points.map((point, i) => whereaboutsOf(places, places.at(point), known[i]));
+    },
+
+    /** What of a selection lies in a part of the map. */
+    async onMap(viewer: Viewer, selection: Selection, view: MapView): Promise<{ photos: number; cells: MapCell[] }> {
+      const { photos, cells } = await search.seenBy(viewer).onMap(selection, view);
+      const versions = await store.previewVersions(
+        database,
+        cells.map(({ id }) => id),
+      );
+      return {
+        photos,
+        cells: cells.map(({ latitude, longitude, photos: count, named, id }) => ({
+          ...{ latitude, longitude, photos: count, named, photoId: id },
+          previewVersion: versions.get(id) ?? 0,
+        })),
+      };
+    },
+
+    towns: gazetteer.towns,
+    outline: gazetteer.outline,
+  };
+}
+
+export function placeOf({
+  parent_id,
+  other_names,
+  country_code,
+  latitude,
+  longitude,
+  ...row
+}: store.OwnPlaceRecord): OwnPlace {
+  return {
+    ...{ id: row.id, parentId: parent_id, kind: row.kind, name: row.name, otherNames: other_names, note: row.note },
+    ...{ countryCode: country_code, metres: row.metres, corners: row.corners },
+    point: latitude === null || longitude === null ? null : { latitude, longitude },
+  };
+}
+
+function namesAbove(places: OwnPlaces, id: number): string[] {
+  return places
+    .path(id)
+    .slice(0, -1)
+    .map(({ name }) => name);
+}
+
+function whereaboutsOf(places: OwnPlaces, place: OwnPlace | undefined, known: Known | undefined): Whereabouts {
+  const said = place ? places.said(place.id) : {};
+  const { town = '', metres = -1, region = '', country = '', countryCode = '' } = known ?? {};
+  // Names of the gazetteer are wider than what an own place says, never within it; in a country of one's own it knows nothing.
+  const wider = said.country === undefined ? { country, countryCode } : {};
+  const region_ = said.country === undefined && said.provinceState === undefined ? { provinceState: region } : {};
+  const city =
+    said.country === undefined && said.provinceState === undefined && said.city === undefined ? { city: town } : {};
+  return {
+    names: { ...NO_NAMES, ...wider, ...region_, ...city, ...said },
+    ownId: place?.id ?? null,
+    ...{ town, metres },
+  };
+}

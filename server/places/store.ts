@@ -1,0 +1,38 @@
+// The SQL of places.
+
+import type { OtherPlaceName, PlaceKind } from '@stellin/core/timeplace/ownPlaces';
+import type { Point } from '@stellin/core/search/places';
+import type { Database, Transaction } from '../database/database';
+
+/** A row as the ledger keeps it. */
+export interface OwnPlaceRecord {
+  id: number;
+  parent_id: number | null;
+  kind: PlaceKind;
+  name: string;
+  name_folded: string;
+  other_names: readonly OtherPlaceName[];
+  country_code: string;
+  note: string;
+  latitude: number | null;
+  longitude: number | null;
+  metres: number | null;
+  corners: readonly Point[] | null;
+  created_by: number | null;
+}
+
+const COLUMNS =
+  'id, parent_id, kind, name, name_folded, other_names, country_code, note, latitude, longitude, metres, corners, created_by';
+
+export function listOwnPlaces(database: Database, tx?: Transaction): Promise<OwnPlaceRecord[]> {
+  return database.rows<OwnPlaceRecord>(`select ${COLUMNS} from own_place order by id`, [], tx);
+}
+
+/** The versions of the previews of some photos. */
+export async function previewVersions(database: Database, ids: readonly number[]): Promise<Map<number, number>> {
+  const rows = await database.rows<{ id: number; version: number }>(
+    'select id, preview_version as version from photo where id = any($1::int[])',
+    [ids],
+  );
+  return new Map(rows.map(({ id, version }) => [id, version]));
+}

