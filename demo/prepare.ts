@@ -15,6 +15,7 @@ import { planArchive, type DriveLabel } from './archive/plan';
 import { ARCHIVIST, type Preparing } from './steps/applying';
 import { describe, leaveWork, prepareDescribing } from './steps/describing';
 import { plugIn, takeIn, unplug, writeBack } from './steps/drives';
+import { setUpPlaces } from './steps/places';
 import { setUpProjects } from './steps/projects';
 import { formTeam } from './steps/team';
 import { defineMarks, gatherDossiers, markPhotos, saveSearches } from './steps/gathering';
@@ -113,6 +114,7 @@ export function stepsOf(small: boolean): Steps {
       step('describe more', 'Leaving some work under way', 1, leaveWork),
       step('marked', 'Marking photos', 1, markPhotos),
       step('dossiers', 'Gathering dossiers', 1, gatherDossiers),
+      step('places', 'Setting up places', 1, setUpPlaces),
       step('projects', 'Setting up projects', 1, setUpProjects),
       step('team', 'Forming a team', 1, formTeam),
       step('people', 'Looking at the first pictures for faces, and settling names', small ? 15 : 60, (preparing) =>

@@ -5,7 +5,7 @@ import { criterionOf, type CriterionId, type DateId, type NumberId, type State, 
 import { dateInterval, type DateInterval } from './dates';
 import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
 import { ownMatcherOf } from './ownValues';
-import { areaOf, contains } from './places';
+import { areaOf, contains } from '../timeplace/areas';
 import type { CriterionQuery, Operator, Query } from '../query/query';
 import { numberOf } from '../query/units';
 import { foldText, patternsOf, textMatches, wordMatches, wordsOf } from '../text/words';

@@ -11,7 +11,7 @@
 import { criterionOf, type Criterion, type CriterionId, type CriterionType } from '../query/criteria';
 import { isDate } from './dates';
 import { numberBounds } from './evaluate';
-import { areaOf } from './places';
+import { areaOf } from '../timeplace/areas';
 import { allOf, conjuncts, type Operator, type Query } from '../query/query';
 import { patternsOf } from '../text/words';
 

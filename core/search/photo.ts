@@ -9,7 +9,7 @@ import {
   type State,
   type TextId,
 } from '../query/criteria';
-import type { Point } from './places';
+import type { Point } from '../timeplace/areas';
 
 /** A moment or a stretch of local time, `YYYY-MM-DDTHH:MM:SS`, of which only so much is known. */
 export interface TimeSpan {

@@ -5,7 +5,7 @@ import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
 import type { FileFacts } from '../metadata/read';
 import { positionOf, textsOf } from '../metadata/values';
 import { SEARCHED_FIELDS, type NumberId, type TextId } from '../query/criteria';
-import type { Point } from './places';
+import type { Point } from '../timeplace/areas';
 
 const SEARCHED = new Set<string>(SEARCHED_FIELDS.map(({ id }) => id));
 

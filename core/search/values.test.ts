@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { dateInterval } from './dates';
-import { areaOf, contains, latitudesOf } from './places';
+import { areaOf, contains, latitudesOf } from '../timeplace/areas';
 import { numberOf } from '../query/units';
 
 describe('relative dates', () => {

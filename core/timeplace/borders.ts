@@ -1,7 +1,7 @@
 // Which country a point lies in, by the outlines of all. The world is cut into cells; of each it is known in which shapes its
 // south-western corner lies, so that only the few edges in the cell decide about a point.
 
-import type { Point } from '../search/places';
+import type { Point } from './areas';
 
 /** A ring of corners [longitude, latitude] in degrees, the first and last the same, as GeoJSON has them (RFC 7946). */
 export type Ring = readonly (readonly number[])[];

@@ -1,6 +1,6 @@
 // The towns and countries of the world that ship along: found by name, and the other way round by where a point lies.
 
-import type { Point } from '../search/places';
+import type { Point } from './areas';
 import { Borders, type Ring } from './borders';
 import { NearestPoints } from './nearest';
 import { PlaceNames, plainName, type Met } from './placeNames';

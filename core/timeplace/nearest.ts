@@ -1,7 +1,7 @@
 // The nearest of many points on the globe: a k-d tree over their places in space (J. L. Bentley, Multidimensional binary search
 // trees, CACM 18 (9), 1975), so that poles and the date line are like everywhere else.
 
-import { EARTH_METRES, type Point } from '../search/places';
+import { EARTH_METRES, type Point } from './areas';
 
 /** Parts of the tree with fewer points are looked through one by one. */
 const LEAF_POINTS = 8;

@@ -1,7 +1,7 @@
 // The archive's own places: a tree of countries, regions, towns and spots, since archives know piers and barns that no gazetteer has.
 
 import type { FieldId } from '../metadata/fields';
-import { contains, latitudesOf, type Area, type Point } from '../search/places';
+import { contains, latitudesOf, type Area, type Point } from './areas';
 import { compareLabels } from '../vocabulary/tree';
 import { metresBetween } from './nearest';
 import { PlaceNames, type Met } from './placeNames';

@@ -1,6 +1,7 @@
 // What is in the archive: which drive holds which folders, which photos stand in them, who and what is on each, what their
 // files say of it, and how badly. Everything follows from the tables here; docs/demo.md tells it in words.
 
+import { COAST } from './coast';
 import { LIGHTS, type Ground, type Light } from './light';
 import { KITE_KINDS, TERM_OF_KIND, type KiteKind } from './kites';
 import { randomOf, type Random } from './random';
@@ -649,7 +650,7 @@ function planPhoto(outing: Outing, scene: string, number: number, second: number
     takenAt: timeOf(outing, second, own),
     position:
       outing.camera === 'brindle' || (outing.camera === 'corvina' && !collection && random.chance(0.5))
-        ? { latitude: 53.6 + random.between(-0.02, 0.02), longitude: 7.7 + random.between(-0.03, 0.03) }
+        ? around(outing.place, random)
         : undefined,
     mess,
     title: titleOf(outing, kites, number),
@@ -790,6 +791,12 @@ function keywordsOf(terms: readonly string[], people: readonly string[], random:
   if (random.chance(0.2))
     keywords.push(random.pick(['Country|Norland', 'kites', 'Kite', 'DSC', 'good one', 'für Web', 'château de sable']));
   return [...new Set(keywords)];
+}
+
+/** Somewhere near a place; where none is said, near the museum. */
+function around(place: string, random: Random): { latitude: number; longitude: number } {
+  const { latitude, longitude } = COAST[place as keyof typeof COAST] ?? COAST.Saltmarsh;
+  return { latitude: latitude + random.between(-0.006, 0.006), longitude: longitude + random.between(-0.009, 0.009) };
 }
 
 function titleOf(outing: Outing, kites: readonly KiteKind[], number: number): string {

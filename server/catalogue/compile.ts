@@ -24,7 +24,7 @@ import {
   type OwnComparison,
 } from '@stellin/core/search/ownValues';
 import { PEOPLE_TEXTS } from '@stellin/core/search/said';
-import { areaOf, EARTH_METRES } from '@stellin/core/search/places';
+import { areaOf, EARTH_METRES } from '@stellin/core/timeplace/areas';
 import type { CriterionQuery, Query } from '@stellin/core/query/query';
 import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/text/words';
 import { localSql, today } from './clock';
@@ -304,7 +304,7 @@ function inArea(value: string, param: Param): string {
   const number = (of: number) => `${param(of)}::float8`;
   switch (area.kind) {
     case 'circle': {
-      // The haversine formula, as in core/search/places.
+      // The haversine formula, as in core/timeplace/areas.
       const [latitude, longitude] = [number(area.centre.latitude), number(area.centre.longitude)];
       const chord = `sin(radians(at.latitude - ${latitude}) / 2) ^ 2 + cos(radians(${latitude})) * cos(radians(at.latitude)) * sin(radians(at.longitude - ${longitude}) / 2) ^ 2`;
       return inPoint(`2 * ${EARTH_METRES} * asin(sqrt(least(1, ${chord}))) <= ${number(area.metres)}`);

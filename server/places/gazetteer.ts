@@ -3,7 +3,7 @@
 import { join } from 'node:path';
 import type { FoundPlace, Town, Whereabouts } from '@stellin/core/timeplace/gazetteer';
 import type { MapBox } from '@stellin/core/timeplace/outlines';
-import type { Point } from '@stellin/core/search/places';
+import type { Point } from '@stellin/core/timeplace/areas';
 import type { Outline, OutlineDetail } from '@stellin/contract/places';
 import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';

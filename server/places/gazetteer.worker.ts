@@ -3,7 +3,7 @@
 import type { Ring } from '@stellin/core/timeplace/borders';
 import { Gazetteer, type FoundPlace, type Town, type Whereabouts } from '@stellin/core/timeplace/gazetteer';
 import { clippedLine, clippedRing, type MapBox } from '@stellin/core/timeplace/outlines';
-import type { Point } from '@stellin/core/search/places';
+import type { Point } from '@stellin/core/timeplace/areas';
 import { OUTLINE_DETAILS, type Outline, type OutlineDetail } from '@stellin/contract/places';
 import { borderLines, countryShapes, landPolygons, readAtlas, readCountries, readTowns, type Scale } from './world';
 

@@ -3,7 +3,7 @@
 import { criterion } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { Point } from '@stellin/core/search/places';
+import type { Point } from '@stellin/core/timeplace/areas';
 import type { Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
 import { OwnPlaces, PLACE_KIND_LABELS, type OwnPlace } from '@stellin/core/timeplace/ownPlaces';
 import type { FoundPlace, MapCell, OwnPlaceRow, PlaceNames, Whereabouts } from '@stellin/contract/places';

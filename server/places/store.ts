@@ -1,7 +1,7 @@
 // The SQL of places.
 
 import type { OtherPlaceName, PlaceKind } from '@stellin/core/timeplace/ownPlaces';
-import type { Point } from '@stellin/core/search/places';
+import type { Point } from '@stellin/core/timeplace/areas';
 import type { Database, Transaction } from '../database/database';
 
 /** A row as the ledger keeps it. */

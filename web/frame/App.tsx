@@ -1,7 +1,7 @@
 // The application: who is signed in, and the screen of each place.
 
 import { QueryClientProvider, useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, type ReactNode } from 'react';
+import { lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
@@ -44,6 +44,9 @@ import { ServerAway } from './ServerAway';
 import { TopLine } from './TopLine';
 
 const client = makeClient();
+
+/** Comes with the package that draws maps, which nobody else needs. */
+const PlacesScreen = lazy(async () => ({ default: (await import('../places/PlacesScreen')).PlacesScreen }));
 
 export function App() {
   return (
@@ -96,6 +99,14 @@ function Entrance() {
           <Route element={<For route={writeBackRoutes.run} />}>
             <Route path="/write-back" element={<WriteBackScreen />} />
           </Route>
+          <Route
+            path="/places"
+            element={
+              <Suspense fallback={<p className="p-6 text-ink-2">The map is being loaded …</p>}>
+                <PlacesScreen />
+              </Suspense>
+            }
+          />
           <Route path="/projects" element={<ProjectsScreen />} />
           <Route path="/projects/:id" element={<ProjectsScreen />} />
           <Route path="/ledger" element={<LedgerScreen />} />

@@ -28,6 +28,7 @@ const PLACES: readonly { path: string; label: string; route?: Route }[] = [
   { path: '/desk', label: 'Desk' },
   { path: '/vocabulary', label: 'Vocabulary' },
   { path: '/people', label: 'People' },
+  { path: '/places', label: 'Places' },
   { path: '/projects', label: 'Projects' },
   { path: '/write-back', label: 'Write-back', route: writeBackRoutes.run },
   { path: '/ledger', label: 'Ledger' },

@@ -14,7 +14,7 @@ import {
 import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, secondsOf } from '../photo';
 import { ownComparison, ownMatcherOf } from '../ownValues';
-import { areaOf, insideTest, latitudesOf } from '../places';
+import { areaOf, insideTest, latitudesOf } from '../../timeplace/areas';
 import type { CriterionQuery, Query } from '../../query/query';
 import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../../text/words';
 import { beside, MeasureColumn } from './columns';

@@ -33,8 +33,13 @@ export type DropZone = 'on' | 'before';
 
 /** What a place does with each kind of thing it takes. */
 type Takes = {
-  [What in Grasped['what']]?: ((grasped: Extract<Grasped, { what: What }>, zone: DropZone) => void) | undefined;
+  [What in Grasped['what']]?:
+    | ((grasped: Extract<Grasped, { what: What }>, zone: DropZone, at: DropPoint) => void)
+    | undefined;
 };
+
+/** Where in the window something was let go: by the pointer, or by keys in the middle of what takes it. */
+export type DropPoint = Point;
 
 const HeldContext = createContext<{ held: Grasped | null; over: string | null; zone: DropZone }>({
   held: null,
@@ -79,10 +84,12 @@ export function DragProvider({ children }: { children: ReactNode }) {
     const takes = place.current?.data.current?.['takes'] as Takes | undefined;
     const grasped = graspedIn(event);
     const zone = zoneOf({ ...event, over: place.current?.rect.current ?? null });
+    const at = pointOf(event, place.current?.rect.current ?? null);
     letGo();
     // The kind of what is held is that of what takes it.
-    const take = grasped && (takes?.[grasped.what] as ((given: Grasped, zone: DropZone) => void) | undefined);
-    if (grasped) take?.(grasped, zone);
+    const take =
+      grasped && (takes?.[grasped.what] as ((given: Grasped, zone: DropZone, at: DropPoint) => void) | undefined);
+    if (grasped) take?.(grasped, zone, at);
   };
   return (
     <DndContext
@@ -150,6 +157,16 @@ interface Where extends Pick<DragMoveEvent, 'activatorEvent' | 'delta'> {
 function zoneOf({ activatorEvent, delta, over }: Where): DropZone {
   if (!over || !(activatorEvent instanceof PointerEvent)) return 'on';
   return activatorEvent.clientY + delta.y - over.top < over.height * 0.3 ? 'before' : 'on';
+}
+
+/** Where the pointer is; with keys the middle of the place. */
+function pointOf(
+  { activatorEvent, delta }: Pick<DragMoveEvent, 'activatorEvent' | 'delta'>,
+  over: Pick<DOMRect, 'left' | 'top' | 'width' | 'height'> | null,
+): DropPoint {
+  if (activatorEvent instanceof PointerEvent)
+    return { x: activatorEvent.clientX + delta.x, y: activatorEvent.clientY + delta.y };
+  return { x: (over?.left ?? 0) + (over?.width ?? 0) / 2, y: (over?.top ?? 0) + (over?.height ?? 0) / 2 };
 }
 
 /** What is shown while dragging stands beside the pointer, wherever the element was grasped. */

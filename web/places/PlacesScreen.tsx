@@ -1,0 +1,233 @@
+// Places: the photos of a result on the map, what is to be done about places, and the archive's own ones.
+
+import { Minus, Plus } from 'lucide-react';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import { Link } from 'react-router';
+import { parseQuery, queryText } from '@stellin/core/search/language';
+import type { MapView } from '@stellin/core/search/index/mapCells';
+import type { Point } from '@stellin/core/timeplace/areas';
+import { withinBox } from '@stellin/core/timeplace/areaQuery';
+import type { MapCell, OwnPlaceRow } from '@stellin/contract/places';
+import type { Selection } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import { useMayChange } from '../foundation/session';
+import { Button } from '../parts/Button';
+import { deskLink } from '../parts/deskLink';
+import { useDragging, type DropPoint } from '../parts/dragging/dragging';
+import { TextField } from '../parts/Field';
+import { Failed } from '../parts/Queried';
+import { useCount } from '../photos/queries';
+import { useResult } from '../photos/result';
+import { WorldMap, type MapHandle } from './map/WorldMap';
+import type { Box } from './map/view';
+import { OwnPlaceDialog, type OwnPlaceTask } from './OwnPlaceDialog';
+import { OwnPlaces } from './OwnPlaces';
+import { PlaceFinder } from './PlaceFinder';
+import { Placing } from './Placing';
+import { Strip, type Meant } from './Strip';
+import { useMapPhotos, useOwnPlaces, WORLD } from './queries';
+import { WorkLists } from './WorkLists';
+
+const NOBODY: Meant = { kind: 'some', ids: new Set() };
+const CLOSER = 2;
+
+export function PlacesScreen() {
+  const { query, show } = useResult();
+  const map = useRef<MapHandle>(null);
+  const [view, setView] = useState<MapView | null>(null);
+  const [pin, setPin] = useState<Point | null>(null);
+  const [shown, setShown] = useState<OwnPlaceRow | null>(null);
+  const [meant, setMeant] = useState<Meant>(NOBODY);
+  const [task, setTask] = useState<OwnPlaceTask | null>(null);
+  const mayPlace = useMayChange('setFields');
+  const own = useOwnPlaces();
+  const photos = useMapPhotos(query, view);
+  const total = useCount(query).data?.count ?? 0;
+  useFitting(map, query);
+  const places = own.data ?? [];
+
+  const look = (next: string) => {
+    setMeant(NOBODY);
+    show({ query: next });
+  };
+  const narrow = (box: Box) => look(queryText(withinBox(parseQuery(query).query, box)));
+  const dropped = useCallback((id: number, { x, y }: DropPoint) => {
+    const point = map.current?.pointAt({ x, y });
+    if (!point) return;
+    setPin(point);
+    // A photo that is not chosen is dragged alone.
+    setMeant((before) => (before.kind === 'all' || before.ids.has(id) ? before : { kind: 'some', ids: new Set([id]) }));
+  }, []);
+  const { ref: dropRef, props: dropProps } = useDragging('map', {
+    takes: mayPlace ? { photo: ({ id }, _zone, at) => dropped(id, at) } : {},
+  });
+  const selection = selectionOf(meant, query);
+
+  return (
+    <div className="flex h-full">
+      <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto border-r border-line bg-card p-4">
+        <h1 className="font-title text-[22px] font-semibold">Places</h1>
+        <PlaceFinder
+          label="Find a place"
+          onPick={({ latitude, longitude, kind }) => {
+            if (latitude === null || longitude === null) return;
+            const point = { latitude, longitude };
+            if (mayPlace && kind !== 'country') setPin(point);
+            map.current?.show(point, kind === 'country' ? 5 : undefined);
+          }}
+        />
+        <WorkLists query={query} onShow={look} />
+        <Failed query={own} />
+        <OwnPlaces
+          places={places}
+          shownId={shown?.id ?? null}
+          onShow={(place) => {
+            setShown(place);
+            if (place.corners) map.current?.fit(place.corners);
+            else if (place.point) map.current?.show(place.point, place.kind === 'spot' ? 15 : undefined);
+          }}
+          onTask={setTask}
+        />
+      </aside>
+      <div className="flex min-w-0 flex-1 flex-col">
+        <QueryField query={query} onShow={look} />
+        <div {...dropProps} ref={dropRef} aria-label="Map" className="relative min-h-0 flex-1">
+          <WorldMap
+            ref={map}
+            cells={photos.data?.cells ?? []}
+            own={places}
+            pin={pin}
+            outline={shown?.corners ?? null}
+            onView={setView}
+            onPick={(point) => mayPlace && setPin(point)}
+            onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
+            onBox={narrow}
+          />
+          <div className="absolute top-3 right-3 flex flex-col gap-1">
+            <Button aria-label="Closer" onClick={() => map.current?.zoom(1)}>
+              <Plus size={16} />
+            </Button>
+            <Button aria-label="Farther" onClick={() => map.current?.zoom(-1)}>
+              <Minus size={16} />
+            </Button>
+          </div>
+          <MapFoot photos={photos.data?.photos} total={total} view={view} onNarrow={narrow} query={query} />
+        </div>
+        <Failed query={photos} className="m-2" />
+        <div className="flex h-44 shrink-0 border-t border-line">
+          <Strip key={query} query={query} meant={meant} onMeant={setMeant} />
+          {pin && mayPlace && (
+            <Placing
+              key={`${pin.latitude} ${pin.longitude}`}
+              point={pin}
+              selection={selection}
+              photos={meant.kind === 'all' ? total : meant.ids.size}
+              onPlaced={() => {
+                setPin(null);
+                setMeant(NOBODY);
+              }}
+              onDrop={() => setPin(null)}
+            />
+          )}
+        </div>
+      </div>
+      {task && <OwnPlaceDialog task={task} places={places} pin={pin} onClose={() => setTask(null)} />}
+    </div>
+  );
+}
+
+function selectionOf(meant: Meant, query: string): Selection | null {
+  if (meant.kind === 'all') return { query, minus: [], plus: [] };
+  return meant.ids.size === 0 ? null : { query: null, minus: [], plus: [...meant.ids] };
+}
+
+/** The zoom at which a view has cells of the size that is asked for. */
+function zoomOf({ level }: MapView): number {
+  return level - CLOSER;
+}
+
+/** Shows all photos of a result that have a position, once it is there. */
+function useFitting(map: React.RefObject<MapHandle | null>, query: string): void {
+  const world = useMapPhotos(query, WORLD);
+  const fitted = useRef<string | null>(null);
+  useEffect(() => {
+    if (!world.data || world.isPlaceholderData || fitted.current === query) return;
+    fitted.current = query;
+    map.current?.fit(world.data.cells);
+  }, [world.data, world.isPlaceholderData, query, map]);
+}
+
+/** What is shown on the map, as text; the same as on the Desk. */
+function QueryField({ query, onShow }: { query: string; onShow: (query: string) => void }) {
+  const [typed, setTyped] = useState(query);
+  const [before, setBefore] = useState(query);
+  if (before !== query) {
+    setBefore(query);
+    setTyped(query);
+  }
+  const problem = parseQuery(typed).errors[0]?.message;
+  return (
+    <form
+      className="flex items-start gap-2 border-b border-line bg-card px-3 py-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        if (problem === undefined) onShow(typed.trim());
+      }}
+    >
+      <TextField
+        label="What the map shows"
+        hideLabel
+        placeholder="All photos; narrow by words, fields, terms …"
+        className="min-w-0 flex-1"
+        value={typed}
+        error={problem}
+        onChange={(event) => setTyped(event.target.value)}
+      />
+      <Button type="submit" className="!h-8" disabled={typed.trim() === query}>
+        Show
+      </Button>
+      <Link to={deskLink(query)} className="self-center whitespace-nowrap text-slate hover:underline">
+        On the Desk
+      </Link>
+    </form>
+  );
+}
+
+interface FootProps {
+  photos: number | undefined;
+  total: number;
+  view: MapView | null;
+  query: string;
+  onNarrow: (box: Box) => void;
+}
+
+function MapFoot({ photos, total, view, query, onNarrow }: FootProps) {
+  return (
+    <div className="absolute right-3 bottom-2 flex items-center gap-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
+      {photos !== undefined && (
+        <span className="figures" role="status">
+          <b className="text-ink">{countText(photos, 'photo')}</b> in sight of {countText(total, 'photo')}
+        </span>
+      )}
+      {view && photos !== undefined && photos > 0 && (
+        <>
+          <button type="button" className="text-slate hover:underline" onClick={() => onNarrow(view)}>
+            Only these
+          </button>
+          <Link
+            to={deskLink(queryText(withinBox(parseQuery(query).query, view)))}
+            className="text-slate hover:underline"
+          >
+            Show them on the Desk
+          </Link>
+        </>
+      )}
+      <span>Natural Earth · GeoNames, CC BY 4.0</span>
+    </div>
+  );
+}
+
+/** What of a cell is told in words. */
+export function cellText({ photos, named }: MapCell): string {
+  return `${countText(photos, 'photo')}, ${named} with the name of a place`;
+}

@@ -1,0 +1,132 @@
+// What placing does before it is done: where the chosen photos are set, and the names that are filled in.
+
+import { useState } from 'react';
+import type { FieldEdit } from '@stellin/core/describing/editing';
+import { fieldOf } from '@stellin/core/metadata/fields';
+import type { Point } from '@stellin/core/timeplace/areas';
+import type { PlaceNames, Whereabouts } from '@stellin/contract/places';
+import type { Selection } from '@stellin/contract/photos';
+import { countText } from '@stellin/contract/wording';
+import { useChange } from '../foundation/changes';
+import { Button } from '../parts/Button';
+import { Checkbox } from '../parts/Checkbox';
+import { Queried } from '../parts/Queried';
+import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { distanceText, pointText } from './placeText';
+import { useWhereabouts } from './queries';
+
+/** In the order in which a place is told. */
+const NAMES = [
+  'sublocation',
+  'city',
+  'provinceState',
+  'country',
+  'countryCode',
+] as const satisfies readonly (keyof PlaceNames)[];
+
+const WAYS = { fill: 'fill only empty ones', replace: 'replace what is there', none: 'leave them' } as const;
+type Way = keyof typeof WAYS;
+
+interface Props {
+  point: Point;
+  /** Null: nothing is chosen. */
+  selection: Selection | null;
+  photos: number;
+  onPlaced: () => void;
+  onDrop: () => void;
+}
+
+export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
+  const [way, setWay] = useState<Way>('fill');
+  const [shown, setShown] = useState(false);
+  const whereabouts = useWhereabouts(point);
+  const change = useChange();
+  const place = (names: PlaceNames) => {
+    if (!selection) return;
+    const edits = editsOf(point, names, way, shown);
+    change.mutate({ kind: 'setFields', selection, edits }, { onSuccess: onPlaced });
+  };
+  return (
+    <section aria-labelledby="placing" className="flex w-96 shrink-0 flex-col border-l border-line bg-card">
+      <div className="min-h-0 flex-1 overflow-y-auto px-3 pt-2">
+        <h2 id="placing" className="flex items-baseline justify-between font-semibold">
+          Place here
+          <span className="font-mono text-[12px] font-normal text-ink-2">{pointText(point)}</span>
+        </h2>
+        <Queried query={whereabouts} pending={<p className="text-ink-2">Looking where this is …</p>}>
+          {(found) => (found ? <Names found={found} /> : null)}
+        </Queried>
+        <RadioGroup label="What becomes of the names" value={way} onChange={setWay} className="flex flex-wrap gap-x-3">
+          {(Object.keys(WAYS) as Way[]).map((each) => (
+            <Radio key={each} value={each}>
+              {WAYS[each]}
+            </Radio>
+          ))}
+        </RadioGroup>
+        <Checkbox checked={shown} onChange={setShown}>
+          Also as location shown
+        </Checkbox>
+      </div>
+      <div className="flex gap-2 border-t border-line px-3 py-2">
+        <Button
+          look="primary"
+          disabled={!selection || !whereabouts.data || change.isPending}
+          onClick={() => whereabouts.data && place(whereabouts.data.names)}
+        >
+          {photos > 0 ? `Place ${countText(photos, 'photo')}` : 'Choose photos to place'}
+        </Button>
+        <Button onClick={onDrop}>Not here</Button>
+      </div>
+    </section>
+  );
+}
+
+function Names({ found: { names, ownId, town, metres } }: { found: Whereabouts }) {
+  const said = NAMES.filter((name) => names[name] !== '');
+  return (
+    <>
+      {said.length === 0 ? (
+        <p className="my-1 text-ink-2">No place is known here; only the position is set.</p>
+      ) : (
+        <dl className="my-1 grid grid-cols-[max-content_1fr] gap-x-3">
+          {said.map((name) => (
+            <div key={name} className="contents">
+              <dt className="text-ink-2">{fieldOf(name).label}</dt>
+              <dd className="min-w-0 truncate">{names[name]}</dd>
+            </div>
+          ))}
+        </dl>
+      )}
+      {ownId === null && metres >= 0 && (
+        <p className="text-[12px] text-ink-2">
+          {distanceText(metres)} from the middle of {town}
+        </p>
+      )}
+    </>
+  );
+}
+
+/** The position and, where wanted, the names as edits of fields. */
+export function editsOf(point: Point, names: PlaceNames, way: Way, shown: boolean): FieldEdit[] {
+  const { latitude, longitude } = point;
+  const said = NAMES.filter((name) => names[name] !== '');
+  return [
+    { target: 'position', mode: 'replace', value: { latitude, longitude } },
+    ...(way === 'none' ? [] : said.map((name) => ({ target: name, mode: way, value: names[name] }))),
+    ...(shown && said.length > 0
+      ? [{ target: 'locationShown' as const, mode: 'add' as const, value: [shownOf(names)] }]
+      : []),
+  ];
+}
+
+/** The names as the IPTC structure for a location has them. */
+function shownOf({ sublocation, city, provinceState, country, countryCode }: PlaceNames): Record<string, string> {
+  const members = {
+    Sublocation: sublocation,
+    City: city,
+    ProvinceState: provinceState,
+    CountryName: country,
+    CountryCode: countryCode,
+  };
+  return Object.fromEntries(Object.entries(members).filter(([, value]) => value !== ''));
+}

@@ -1,0 +1,62 @@
+// The archive's own places on the map: land that no atlas has, and the names of towns and spots.
+
+import Feature from 'ol/Feature';
+import OlPoint from 'ol/geom/Point';
+import Polygon from 'ol/geom/Polygon';
+import VectorLayer from 'ol/layer/Vector';
+import { fromLonLat } from 'ol/proj';
+import type VectorSource from 'ol/source/Vector';
+import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
+import type { PlaceKind } from '@stellin/core/timeplace/ownPlaces';
+import type { OwnPlaceRow } from '@stellin/contract/places';
+import { colour } from './colours';
+
+/** Below this many metres a pixel the names of a kind are written. */
+const NAMED_BELOW: Readonly<Record<PlaceKind, number>> = { country: 20_000, region: 2000, town: 500, spot: 20 };
+
+export function ownLayer(source: VectorSource): VectorLayer {
+  return new VectorLayer({ source, declutter: true, zIndex: 2, style: styleOf });
+}
+
+/** An outline for each place that has one, and a name for each that has a middle. */
+export function ownFeatures(places: readonly OwnPlaceRow[]): Feature[] {
+  return places.flatMap(({ kind, name, point, corners }) => [
+    ...(corners && kind !== 'spot'
+      ? [
+          new Feature({
+            kind,
+            geometry: new Polygon([corners.map(({ latitude, longitude }) => fromLonLat([longitude, latitude]))]),
+          }),
+        ]
+      : []),
+    ...(point
+      ? [new Feature({ kind, name, geometry: new OlPoint(fromLonLat([point.longitude, point.latitude])) })]
+      : []),
+  ]);
+}
+
+function styleOf(feature: { get(name: string): unknown }, resolution: number): Style | undefined {
+  const kind = feature.get('kind') as PlaceKind;
+  const name = feature.get('name') as string | undefined;
+  if (name === undefined)
+    return new Style({
+      zIndex: kind === 'country' ? 0 : 1,
+      ...(kind === 'country' ? { fill: new Fill({ color: colour('card') }) } : {}),
+      stroke: new Stroke({ color: colour('ink-3'), width: 0.8, ...(kind === 'country' ? {} : { lineDash: [4, 3] }) }),
+    });
+  if (resolution > NAMED_BELOW[kind]) return undefined;
+  const isWide = kind === 'country' || kind === 'region';
+  return new Style({
+    zIndex: 2,
+    ...(isWide
+      ? {}
+      : { image: new Circle({ radius: kind === 'town' ? 3 : 2, fill: new Fill({ color: colour('slate') }) }) }),
+    text: new Text({
+      text: isWide ? name.toUpperCase() : name,
+      font: `${kind === 'town' ? '600 ' : ''}${isWide ? 10 : 12}px "Hanken Grotesk Variable"`,
+      offsetY: isWide ? 0 : -10,
+      fill: new Fill({ color: colour(isWide ? 'ink-3' : 'ink') }),
+      stroke: new Stroke({ color: colour('card'), width: 3 }),
+    }),
+  });
+}

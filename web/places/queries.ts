@@ -1,0 +1,48 @@
+// What is read of places and of the map.
+
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import type { MapView } from '@stellin/core/search/index/mapCells';
+import type { Point } from '@stellin/core/timeplace/areas';
+import { placeRoutes } from '@stellin/contract/places';
+import { call } from '../foundation/api';
+
+export function useOwnPlaces() {
+  return useQuery({
+    queryKey: ['places', 'own'],
+    queryFn: async () => (await call(placeRoutes.listOwnPlaces, {})).places,
+  });
+}
+
+/** Places by what is typed; nothing for an empty text. */
+export function useFoundPlaces(text: string) {
+  const typed = text.trim();
+  return useQuery({
+    queryKey: ['places', 'find', typed],
+    queryFn: async () => (await call(placeRoutes.findPlaces, { query: { text: typed } })).places,
+    enabled: typed !== '',
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** What a point lies in; nothing while none is picked. */
+export function useWhereabouts(point: Point | null) {
+  return useQuery({
+    queryKey: ['places', 'whereabouts', point],
+    queryFn: async () =>
+      (await call(placeRoutes.whereabouts, { body: { points: point ? [point] : [] } })).places[0] ?? null,
+    enabled: point !== null,
+  });
+}
+
+/** The photos of a result in the part of the map that is in sight, by cell. */
+export function useMapPhotos(query: string, view: MapView | null) {
+  return useQuery({
+    queryKey: ['photos', 'map', query, view],
+    queryFn: () => call(placeRoutes.showOnMap, { body: { selection: { query }, view: view ?? WORLD } }),
+    enabled: view !== null,
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** All of the world, coarsely. */
+export const WORLD: MapView = { south: -85, west: -180, north: 85, east: 180, level: 3 };
