@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { Borders } from './borders';
-import { clippedLine, clippedRing } from './outlines';
+import { clippedLine, clippedRing, cutAtDateLine } from './outlines';
 
 const box = { south: 0, west: 0, north: 10, east: 10 };
 const square = (west: number, south: number, size: number) => [
@@ -53,6 +53,31 @@ test('whatever the ring, its part in the box holds just what of the box the ring
       expect(new Borders([[clippedRing(ring, box)]]).find(at)).toBe(new Borders([[ring]]).find(at));
     }),
   );
+});
+
+test('a ring across the date line is cut in two; one around a pole and one apart from it stay', () => {
+  const across = [
+    [170, 10],
+    [-170, 10],
+    [-170, 20],
+    [170, 20],
+    [170, 10],
+  ];
+  const borders = new Borders([cutAtDateLine(across)]);
+  expect(cutAtDateLine(across)).toHaveLength(2);
+  expect([175, -175, 0, 165, -165].map((longitude) => borders.find({ latitude: 15, longitude }))).toEqual([
+    0, 0, -1, -1, -1,
+  ]);
+  const pole = [
+    [-180, -90],
+    [-180, -70],
+    [0, -60],
+    [180, -70],
+    [180, -90],
+    [-180, -90],
+  ];
+  expect(cutAtDateLine(pole)).toEqual([pole]);
+  expect(cutAtDateLine(square(0, 0, 5))).toEqual([square(0, 0, 5)]);
 });
 
 test('a hole is not in the shape, and of shapes that overlap the last is meant', () => {

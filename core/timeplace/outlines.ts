@@ -9,6 +9,33 @@ export interface MapBox {
   east: number;
 }
 
+/** All around the world; outlines that cross the date line reach beyond it before they are cut. */
+const WORLD = { south: -90, west: -180, north: 90, east: 180 };
+/** Nearer to a pole than this an edge from one end of the map to the other goes along the pole, not across the date line. */
+const POLE_LATITUDE = 89.9;
+
+/** The parts of a ring on both sides of the date line, each within the world; the ring itself where it does not cross it. */
+export function cutAtDateLine(ring: Ring): Ring[] {
+  let turns = 0;
+  let before: readonly number[] | undefined;
+  const unrolled = ring.map((corner) => {
+    const [x = 0, y = 0] = corner;
+    const [x0 = x, y0 = y] = before ?? [];
+    before = corner;
+    const isAlongPole = Math.abs(y) > POLE_LATITUDE && Math.abs(y0) > POLE_LATITUDE;
+    if (Math.abs(x - x0) > 180 && !isAlongPole) turns += x < x0 ? 1 : -1;
+    return [x + turns * 360, y];
+  });
+  if (unrolled.every(([x = 0]) => Math.abs(x) <= 180)) return [ring];
+  return [-360, 0, 360].flatMap((shift) => {
+    const part = clippedRing(
+      unrolled.map(([x = 0, y = 0]) => [x + shift, y]),
+      WORLD,
+    );
+    return part.length > 0 ? [part] : [];
+  });
+}
+
 type Corner = readonly number[];
 /** A side of a box: whether a corner lies within it, and where a line from one corner to another meets it. */
 interface Side {

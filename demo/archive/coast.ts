@@ -1,5 +1,7 @@
 // The coast on which the museum's pictures were taken: an island that is made up and lies in the open sea of the real map.
 
+import { randomOf } from './random';
+
 interface Point {
   latitude: number;
   longitude: number;
@@ -47,4 +49,26 @@ const SHORE: readonly (readonly [longitude: number, latitude: number])[] = [
   [3.379, 56.061],
 ];
 
-export const NORLAND_SHORE: readonly Point[] = SHORE.map(([longitude, latitude]) => ({ latitude, longitude }));
+/** So many corners stand between two of the shore. */
+const BAYS = 9;
+/** How far they stand aside, as a part of the way between the two. */
+const RAGGED = 0.09;
+
+/** The shore with its bays and points. */
+export const NORLAND_SHORE: readonly Point[] = SHORE.flatMap(([x1, y1], i) => {
+  const random = randomOf(`shore ${i}`);
+  const [x2, y2] = SHORE[(i + 1) % SHORE.length] ?? [x1, y1];
+  return Array.from({ length: BAYS }, (_, bay) => {
+    const part = bay / BAYS;
+    // Widest in the middle, so that the corners themselves stay where they are.
+    const aside = bay === 0 ? 0 : random.between(-RAGGED, RAGGED) * Math.sin(Math.PI * part) ** 0.5;
+    return {
+      longitude: round(x1 + (x2 - x1) * part - (y2 - y1) * aside),
+      latitude: round(y1 + (y2 - y1) * part + (x2 - x1) * aside * 0.6),
+    };
+  });
+});
+
+function round(degrees: number): number {
+  return Math.round(degrees * 1e5) / 1e5;
+}

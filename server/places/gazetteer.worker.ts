@@ -9,7 +9,7 @@ import { borderLines, countryShapes, landPolygons, readAtlas, readCountries, rea
 
 interface World {
   gazetteer: Gazetteer;
-  /** Those with most people first. */
+  /** Those with most people first, without the parts of others. */
   largest: readonly Town[];
 }
 
@@ -19,7 +19,10 @@ function opened(): World {
   if (world) return world;
   const towns = readTowns();
   const gazetteer = new Gazetteer(towns, readCountries(), countryShapes(readAtlas('10m')));
-  return (world = { gazetteer, largest: [...towns].sort((a, b) => b.population - a.population) });
+  return (world = {
+    gazetteer,
+    largest: towns.filter(({ isPart }) => !isPart).sort((a, b) => b.population - a.population),
+  });
 }
 
 export function find({ text, limit, near }: { text: string; limit: number; near: readonly Point[] }): FoundPlace[] {

@@ -8,6 +8,7 @@ import { getNames } from 'i18n-iso-countries';
 import { createRequire } from 'node:module';
 import { feature, mesh } from 'topojson-client';
 import type { Ring } from '@stellin/core/timeplace/borders';
+import { cutAtDateLine } from '@stellin/core/timeplace/outlines';
 import type { Country, Town } from '@stellin/core/timeplace/gazetteer';
 
 /** In which languages countries are found. */
@@ -85,6 +86,13 @@ function objectOf(atlas: Atlas, name: string) {
 }
 
 function polygonsOf(geometry: GeoJSON.Geometry): Ring[][] {
-  if (geometry.type === 'Polygon') return [geometry.coordinates];
-  return geometry.type === 'MultiPolygon' ? geometry.coordinates : [];
+  if (geometry.type === 'Polygon') return cut(geometry.coordinates);
+  return geometry.type === 'MultiPolygon' ? geometry.coordinates.flatMap(cut) : [];
+}
+
+/** A polygon that crosses the date line as several; of such none has holes. */
+function cut(rings: Ring[]): Ring[][] {
+  const [outer, ...holes] = rings;
+  const parts = outer ? cutAtDateLine(outer) : [];
+  return parts.length > 1 ? parts.map((part) => [part]) : [[...parts, ...holes]];
 }

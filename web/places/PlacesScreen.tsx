@@ -91,31 +91,30 @@ export function PlacesScreen() {
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
         <QueryField query={query} onShow={look} />
-        <div {...dropProps} ref={dropRef} aria-label="Map" className="relative min-h-0 flex-1">
-          <WorldMap
-            ref={map}
-            cells={photos.data?.cells ?? []}
-            own={places}
-            pin={pin}
-            outline={shown?.corners ?? null}
-            onView={setView}
-            onPick={(point) => mayPlace && setPin(point)}
-            onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
-            onBox={narrow}
-          />
-          <div className="absolute top-3 right-3 flex flex-col gap-1">
-            <Button aria-label="Closer" onClick={() => map.current?.zoom(1)}>
-              <Plus size={16} />
-            </Button>
-            <Button aria-label="Farther" onClick={() => map.current?.zoom(-1)}>
-              <Minus size={16} />
-            </Button>
+        <div className="flex min-h-0 flex-1">
+          <div {...dropProps} ref={dropRef} aria-label="Map" className="relative min-w-0 flex-1">
+            <WorldMap
+              ref={map}
+              cells={photos.data?.cells ?? []}
+              own={places}
+              pin={pin}
+              outline={shown?.corners ?? null}
+              onView={setView}
+              onPick={(point) => mayPlace && setPin(point)}
+              onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
+              onBox={narrow}
+            />
+            <div className="absolute top-3 right-3 flex flex-col gap-1">
+              <Button aria-label="Closer" onClick={() => map.current?.zoom(1)}>
+                <Plus size={16} />
+              </Button>
+              <Button aria-label="Farther" onClick={() => map.current?.zoom(-1)}>
+                <Minus size={16} />
+              </Button>
+            </div>
+            <p className="absolute right-3 bottom-1 text-[11px] text-ink-2">Natural Earth · GeoNames, CC BY 4.0</p>
+            <MapSummary photos={photos.data?.photos} total={total} view={view} onNarrow={narrow} query={query} />
           </div>
-          <MapFoot photos={photos.data?.photos} total={total} view={view} onNarrow={narrow} query={query} />
-        </div>
-        <Failed query={photos} className="m-2" />
-        <div className="flex h-44 shrink-0 border-t border-line">
-          <Strip key={query} query={query} meant={meant} onMeant={setMeant} />
           {pin && mayPlace && (
             <Placing
               key={`${pin.latitude} ${pin.longitude}`}
@@ -129,6 +128,10 @@ export function PlacesScreen() {
               onDrop={() => setPin(null)}
             />
           )}
+        </div>
+        <Failed query={photos} className="m-2" />
+        <div className="flex h-40 shrink-0 border-t border-line">
+          <Strip key={query} query={query} meant={meant} onMeant={setMeant} />
         </div>
       </div>
       {task && <OwnPlaceDialog task={task} places={places} pin={pin} onClose={() => setTask(null)} />}
@@ -193,7 +196,7 @@ function QueryField({ query, onShow }: { query: string; onShow: (query: string) 
   );
 }
 
-interface FootProps {
+interface SummaryProps {
   photos: number | undefined;
   total: number;
   view: MapView | null;
@@ -201,9 +204,9 @@ interface FootProps {
   onNarrow: (box: Box) => void;
 }
 
-function MapFoot({ photos, total, view, query, onNarrow }: FootProps) {
+function MapSummary({ photos, total, view, query, onNarrow }: SummaryProps) {
   return (
-    <div className="absolute right-3 bottom-2 flex items-center gap-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
+    <div className="absolute top-3 left-3 flex items-center gap-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
       {photos !== undefined && (
         <span className="figures" role="status">
           <b className="text-ink">{countText(photos, 'photo')}</b> in sight of {countText(total, 'photo')}
@@ -222,7 +225,6 @@ function MapFoot({ photos, total, view, query, onNarrow }: FootProps) {
           </Link>
         </>
       )}
-      <span>Natural Earth · GeoNames, CC BY 4.0</span>
     </div>
   );
 }

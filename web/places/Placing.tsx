@@ -47,23 +47,24 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
     change.mutate({ kind: 'setFields', selection, edits }, { onSuccess: onPlaced });
   };
   return (
-    <section aria-labelledby="placing" className="flex w-96 shrink-0 flex-col border-l border-line bg-card">
+    <section aria-labelledby="placing" className="flex w-80 shrink-0 flex-col border-l border-line bg-card">
       <div className="min-h-0 flex-1 overflow-y-auto px-3 pt-2">
-        <h2 id="placing" className="flex items-baseline justify-between font-semibold">
+        <h2 id="placing" className="font-title text-[16px] font-semibold">
           Place here
-          <span className="font-mono text-[12px] font-normal text-ink-2">{pointText(point)}</span>
         </h2>
+        <p className="mb-2 font-mono text-[12px] text-ink-2">{pointText(point)}</p>
         <Queried query={whereabouts} pending={<p className="text-ink-2">Looking where this is …</p>}>
           {(found) => (found ? <Names found={found} /> : null)}
         </Queried>
-        <RadioGroup label="What becomes of the names" value={way} onChange={setWay} className="flex flex-wrap gap-x-3">
+        <h3 className="mt-3 text-[12px] font-semibold text-ink-2">Names</h3>
+        <RadioGroup label="What becomes of the names" value={way} onChange={setWay}>
           {(Object.keys(WAYS) as Way[]).map((each) => (
             <Radio key={each} value={each}>
               {WAYS[each]}
             </Radio>
           ))}
         </RadioGroup>
-        <Checkbox checked={shown} onChange={setShown}>
+        <Checkbox className="mt-2" checked={shown} onChange={setShown}>
           Also as location shown
         </Checkbox>
       </div>
