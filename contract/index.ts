@@ -25,6 +25,7 @@ import { roomRoutes } from './room';
 import { searchRoutes } from './search';
 import { teamRoutes } from './team';
 import { tokenRoutes } from './tokens';
+import { trackRoutes } from './tracks';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
@@ -56,6 +57,7 @@ export const api = {
   ...searchRoutes,
   ...teamRoutes,
   ...tokenRoutes,
+  ...trackRoutes,
   ...trackingRoutes,
   ...vocabularyRoutes,
   ...writeBackRoutes,

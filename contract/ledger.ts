@@ -17,6 +17,7 @@ import { queryTextSchema, selection } from './photos';
 import { day, id, idParams, route, text } from './route';
 import { placeChanges } from './places';
 import { projectChanges } from './projects';
+import { placingChanges } from './tracks';
 import { searchDefinition, searchFolder } from './search';
 import { termChanges } from './termChanges';
 
@@ -24,6 +25,7 @@ export const change = z.discriminatedUnion('kind', [
   ...termChanges,
   ...dossierChanges,
   ...placeChanges,
+  ...placingChanges,
   ...projectChanges,
   ...describingChanges,
   ...peopleChanges,
@@ -163,6 +165,8 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   putInDossier: inDossiers('describe'),
   takeFromDossier: inDossiers('describe'),
   arrangeDossier: inDossiers('describe'),
+  followTracks: inPhotos('describe'),
+  namePlaces: inPhotos('describe'),
   saveOwnPlace: everywhere('vocabulary'),
   mergeOwnPlaces: everywhere('vocabulary'),
   removeOwnPlace: everywhere('vocabulary'),

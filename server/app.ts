@@ -46,7 +46,7 @@ import { marksRoutes } from './marks/routes';
 import { onlookerRoutesFor } from './onlookers/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
-import { placesRoutes } from './places/routes';
+import { placesRoutes, tracksRoutes } from './places/routes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
@@ -144,6 +144,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
     marksRoutes(app, services.marks);
     placesRoutes(app, services.places);
+    tracksRoutes(app, services.tracks);
     photosRoutes(app, services.photos, services);
     onlookerRoutesFor(app, services);
     projectsRoutesFor(app, services.projects);

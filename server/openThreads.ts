@@ -5,6 +5,7 @@ import { fileWriter, type FileWriter } from './files/writer';
 import { fileReader, type FileReader } from './catalogue/reader';
 import { faceLooker, type Looker } from './people/looking';
 import { gazetteerClient, type GazetteerClient } from './places/gazetteer';
+import { trackReader, type TrackReader } from './places/trackReader';
 import { thinker, type Thinker } from './vocabulary/thinking';
 
 export interface Threads {
@@ -14,6 +15,7 @@ export interface Threads {
   thinking: Thinker;
   looker: Looker;
   gazetteer: GazetteerClient;
+  trackReading: TrackReader;
   close(): Promise<void>;
 }
 
@@ -26,6 +28,7 @@ export function openThreads(lookers?: number): Threads {
     thinking: thinker(),
     looker: faceLooker(lookers),
     gazetteer: gazetteerClient(),
+    trackReading: trackReader(),
   };
   return {
     ...threads,

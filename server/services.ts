@@ -65,6 +65,8 @@ import { scanningService } from './people/scanning';
 import { peopleService } from './people/service';
 import { photoChanges, photoService } from './photos/service';
 import { placeChanges } from './places/changes';
+import { placingChanges } from './places/placing';
+import { trackService } from './places/tracks';
 import { placeService } from './places/service';
 import { projectChanges } from './projects/changes';
 import { projectGuard } from './projects/guard';
@@ -145,7 +147,7 @@ export async function openServices(
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
-  const { reader, writer, planning, thinking, looker, gazetteer } = threads;
+  const { reader, writer, planning, thinking, looker, gazetteer, trackReading } = threads;
   const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
@@ -182,6 +184,7 @@ export async function openServices(
   const filing = filingService(database, drives, jobs, planning.replace);
   const fixity = fixityService(database, drives, reader, jobs);
   const placing = placeService(database, search, gazetteer);
+  const tracks = trackService(database, search, trackReading);
   const projects = projectService({ database, dossiers, describing, search });
   const descriptions = descriptionRecorder({
     database,
@@ -208,6 +211,7 @@ export async function openServices(
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
       ...placeChanges(database, placing),
+      ...placingChanges({ recorder: descriptions, places: placing, tracks }),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
@@ -340,6 +344,7 @@ export async function openServices(
     marks,
     people,
     places: placing,
+    tracks,
     projects,
     scanning,
     photos,

@@ -12,6 +12,7 @@ import { STANDARD_SETS } from './fieldSets';
 import { DESCRIBED_FIELDS, isTarget, shapeOf, valueOf, withValue, type Target } from './targets';
 
 const photo = (part: Partial<DescribedPhoto> = {}): DescribedPhoto => ({
+  id: 1,
   name: 'SKM_2037_b.jpg',
   folder: '2009/Festival/Day 2',
   drive: 'Vault 1',

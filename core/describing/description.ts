@@ -12,6 +12,8 @@ import { fieldIdOf, valueOf, withValue, type Target } from './targets';
 
 export type Description =
   | { kind: 'setFields'; edits: readonly FieldEdit[] }
+  /** Edits of each photo’s own, by its id. */
+  | { kind: 'setEach'; edits: ReadonlyMap<number, readonly FieldEdit[]> }
   /** As edits whose texts may hold placeholders. */
   | { kind: 'fillTemplate'; edits: readonly FieldEdit[] }
   | ({ kind: 'replaceText'; targets: readonly Target[] } & Replacement)
@@ -29,6 +31,10 @@ export function describing(
   switch (description.kind) {
     case 'setFields':
       return { ok: true, describe: ({ fields }) => description.edits.reduce(edited, fields) };
+    case 'setEach': {
+      const { edits } = description;
+      return { ok: true, describe: ({ id, fields }) => (edits.get(id) ?? []).reduce(edited, fields) };
+    }
     case 'fillTemplate':
       return filling(description.edits);
     case 'replaceText': {

@@ -2,6 +2,7 @@ import type { FieldValues } from '../metadata/fields';
 
 /** A photo as descriptions see it. */
 export interface DescribedPhoto {
+  id: number;
   /** Of its file, with the extension. */
   name: string;
   /** The folder's path on the drive. */

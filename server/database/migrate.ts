@@ -37,6 +37,7 @@ import * as onlookers from './migrations/0032-onlookers';
 import * as theme from './migrations/0033-theme';
 import * as language from './migrations/0035-language';
 import * as placeTables from './migrations/0036-places';
+import * as tracks from './migrations/0037-tracks';
 import * as makers from './migrations/0034-makers';
 
 interface Migration {
@@ -81,6 +82,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0034-makers', sql: makers.sql },
   { name: '0035-language', sql: language.sql },
   { name: '0036-places', sql: placeTables.sql },
+  { name: '0037-tracks', sql: tracks.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -117,10 +117,11 @@ function withChanges(fields: FieldValues, changes: Record<string, FieldValue | n
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null)) as FieldValues;
 }
 
-function photoOf({ name, folder, drive, takenAt, number, ...texts }: PhotoTexts, today: string, user: string) {
+function photoOf({ id, name, folder, drive, takenAt, number, ...texts }: PhotoTexts, today: string, user: string) {
   const facts = JSON.parse(texts.facts) as FileFacts;
   const clock = facts.takenAt === undefined ? null : facts.takenAt + (facts.offset ?? '');
   return {
+    id,
     name,
     folder,
     drive,

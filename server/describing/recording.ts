@@ -1,5 +1,6 @@
 // Recording what descriptions do to photos, whatever way these were found.
 
+import type { FieldEdit } from '@stellin/core/describing/editing';
 import { describing, type Description } from '@stellin/core/describing/description';
 import type { OwnField } from '@stellin/core/describing/ownFields';
 import { templateShape } from '@stellin/contract/describing';
@@ -11,6 +12,7 @@ import { recordFields } from '../ledger/recordStore';
 import type { ChangeContext } from '../ledger/service';
 import { prefetch } from './prefetch';
 import type { Planner } from './planner';
+import type { PhotoTexts } from './planner.worker';
 import * as store from './store';
 
 export type DescriptionRecorder = ReturnType<typeof descriptionRecorder>;
@@ -25,19 +27,24 @@ interface RecorderParts {
 
 export function descriptionRecorder({ database, planner, ownFields, giveTerms }: RecorderParts) {
   /** Records what a description does to photos (a statement that returns them). */
-  async function record(
-    photos: SqlCondition,
-    description: Description,
-    { tx, entryId, accountId, progress }: ChangeContext,
-  ): Promise<void> {
+  async function record(photos: SqlCondition, description: Description, context: ChangeContext): Promise<void> {
     const made = describing(description);
     if (!made.ok) throw new StellinError('describingRefused', { why: made.problem });
+    await recordPages(photos, () => Promise.resolve(description), context, description.kind === 'fillTemplate');
+  }
+
+  /** The same with a description of its own for each page of photos. `inOrder`: pages come in the order of capture. */
+  async function recordPages(
+    photos: SqlCondition,
+    descriptionOf: (page: readonly PhotoTexts[]) => Promise<Description>,
+    { tx, entryId, accountId, progress }: ChangeContext,
+    inOrder: boolean,
+  ): Promise<void> {
     const user = (await store.displayNameOf(database, accountId, tx))?.name ?? '';
-    const inOrder = description.kind === 'fillTemplate';
     const own = await ownFields(tx);
     const pages = store.photosToDescribe(database, photos, { inOrder, locked: true }, tx);
     const planned = prefetch(pages, async (page) => ({
-      ...(await planner.plan({ description, photos: page, today: today(), user, own })),
+      ...(await planner.plan({ description: await descriptionOf(page), photos: page, today: today(), user, own })),
       looked: page.length,
     }));
     for await (const { json, count, looked, problem } of planned) {
@@ -63,6 +70,14 @@ export function descriptionRecorder({ database, planner, ownFields, giveTerms }:
   return {
     record,
     fill,
+
+    /** Records edits of each photo's own. `editsOf` is given the photos page by page, by the time they were taken, as they are now. */
+    recordEach: (
+      photos: SqlCondition,
+      editsOf: (page: readonly PhotoTexts[]) => Promise<ReadonlyMap<number, readonly FieldEdit[]>>,
+      context: ChangeContext,
+    ): Promise<void> =>
+      recordPages(photos, async (page) => ({ kind: 'setEach', edits: await editsOf(page) }), context, true),
 
     /** The same by the number of the template; one that is gone fills nothing. */
     async fillNew(templateId: number, photos: SqlCondition, context: ChangeContext): Promise<void> {

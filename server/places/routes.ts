@@ -2,8 +2,10 @@
 
 import type { FastifyInstance } from 'fastify';
 import { placeRoutes } from '@stellin/contract/places';
+import { MAX_TRACK_TEXT, trackRoutes } from '@stellin/contract/tracks';
 import { serve } from '../serve';
 import type { Places } from './service';
+import type { Tracks } from './tracks';
 
 export function placesRoutes(app: FastifyInstance, places: Places): void {
   serve(app, placeRoutes.findPlaces, async ({ query, person }) => ({
@@ -18,4 +20,22 @@ export function placesRoutes(app: FastifyInstance, places: Places): void {
       ...{ name, latitude, longitude, population },
     })),
   }));
+}
+
+export function tracksRoutes(app: FastifyInstance, tracks: Tracks): void {
+  serve(app, trackRoutes.listTracks, async () => ({ tracks: await tracks.list() }));
+  serve(
+    app,
+    trackRoutes.addTrack,
+    async ({ body, person }) => ({ id: await tracks.add(body, person.accountId) }),
+    {},
+    // What is no ASCII takes more room in JSON.
+    MAX_TRACK_TEXT * 2,
+  );
+  serve(app, trackRoutes.removeTrack, async ({ params }) => {
+    await tracks.remove(params.id);
+    return { done: true as const };
+  });
+  serve(app, trackRoutes.trackLine, async ({ params }) => ({ parts: await tracks.line(params.id) }));
+  serve(app, trackRoutes.previewFollowing, ({ body, person }) => tracks.preview(person, body));
 }

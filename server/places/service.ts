@@ -62,9 +62,9 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
       return [...mine, ...others].slice(0, limit);
     },
 
-    /** The names of the places that points lie in: own places say theirs, the gazetteer what these leave open. */
-    async whereabouts(points: readonly Point[]): Promise<Whereabouts[]> {
-      const places = await own();
+    /** The names of the places that points lie in: own places (those `within`, or all there are now) say theirs, the gazetteer what these leave open. */
+    async whereabouts(points: readonly Point[], within?: OwnPlaces): Promise<Whereabouts[]> {
+      const places = within ?? (await own());
       const known = await gazetteer.whereabouts(points);
       return points.map((point, i) => whereaboutsOf(places, places.at(point), known[i]));
     },

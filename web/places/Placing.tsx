@@ -1,9 +1,9 @@
 // What placing does before it is done: where the chosen photos are set, and the names that are filled in.
 
 import { useState } from 'react';
-import type { FieldEdit } from '@stellin/core/describing/editing';
 import { fieldOf } from '@stellin/core/metadata/fields';
 import type { Point } from '@stellin/core/timeplace/areas';
+import { NAME_FIELDS, nameEdits, NAMING_WAYS, positionEdit, type NamingWay } from '@stellin/core/describing/placing';
 import type { PlaceNames, Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -15,17 +15,11 @@ import { Radio, RadioGroup } from '../parts/RadioGroup';
 import { distanceText, pointText } from './placeText';
 import { useWhereabouts } from './queries';
 
-/** In the order in which a place is told. */
-const NAMES = [
-  'sublocation',
-  'city',
-  'provinceState',
-  'country',
-  'countryCode',
-] as const satisfies readonly (keyof PlaceNames)[];
-
-const WAYS = { fill: 'fill only empty ones', replace: 'replace what is there', none: 'leave them' } as const;
-type Way = keyof typeof WAYS;
+const WAYS: Readonly<Record<NamingWay, string>> = {
+  fill: 'fill only empty ones',
+  replace: 'replace what is there',
+  none: 'leave them',
+};
 
 interface Props {
   point: Point;
@@ -37,13 +31,13 @@ interface Props {
 }
 
 export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
-  const [way, setWay] = useState<Way>('fill');
+  const [way, setWay] = useState<NamingWay>('fill');
   const [shown, setShown] = useState(false);
   const whereabouts = useWhereabouts(point);
   const change = useChange();
   const place = (names: PlaceNames) => {
     if (!selection) return;
-    const edits = editsOf(point, names, way, shown);
+    const edits = [positionEdit(point), ...nameEdits(names, { way, shown })];
     change.mutate({ kind: 'setFields', selection, edits }, { onSuccess: onPlaced });
   };
   return (
@@ -58,7 +52,7 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
         </Queried>
         <h3 className="mt-3 text-[12px] font-semibold text-ink-2">Names</h3>
         <RadioGroup label="What becomes of the names" value={way} onChange={setWay}>
-          {(Object.keys(WAYS) as Way[]).map((each) => (
+          {NAMING_WAYS.map((each) => (
             <Radio key={each} value={each}>
               {WAYS[each]}
             </Radio>
@@ -83,7 +77,7 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
 }
 
 function Names({ found: { names, ownId, town, metres } }: { found: Whereabouts }) {
-  const said = NAMES.filter((name) => names[name] !== '');
+  const said = NAME_FIELDS.filter((name) => names[name] !== '');
   return (
     <>
       {said.length === 0 ? (
@@ -105,29 +99,4 @@ function Names({ found: { names, ownId, town, metres } }: { found: Whereabouts }
       )}
     </>
   );
-}
-
-/** The position and, where wanted, the names as edits of fields. */
-export function editsOf(point: Point, names: PlaceNames, way: Way, shown: boolean): FieldEdit[] {
-  const { latitude, longitude } = point;
-  const said = NAMES.filter((name) => names[name] !== '');
-  return [
-    { target: 'position', mode: 'replace', value: { latitude, longitude } },
-    ...(way === 'none' ? [] : said.map((name) => ({ target: name, mode: way, value: names[name] }))),
-    ...(shown && said.length > 0
-      ? [{ target: 'locationShown' as const, mode: 'add' as const, value: [shownOf(names)] }]
-      : []),
-  ];
-}
-
-/** The names as the IPTC structure for a location has them. */
-function shownOf({ sublocation, city, provinceState, country, countryCode }: PlaceNames): Record<string, string> {
-  const members = {
-    Sublocation: sublocation,
-    City: city,
-    ProvinceState: provinceState,
-    CountryName: country,
-    CountryCode: countryCode,
-  };
-  return Object.fromEntries(Object.entries(members).filter(([, value]) => value !== ''));
 }

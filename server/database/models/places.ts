@@ -1,6 +1,6 @@
 // The tables of places.
 
-import { double, integer, json, table, text } from './table';
+import { bytes, double, integer, json, moment, table, text } from './table';
 
 /** The archive's own places, in a tree. */
 export const OWN_PLACE = table('own_place', {
@@ -21,4 +21,20 @@ export const OWN_PLACE = table('own_place', {
   /** `[{"latitude", "longitude"}]`: its outline; null: a circle. */
   corners: json({ orNull: true }),
   createdBy: integer({ orNull: true, of: 'account' }),
+});
+
+/** Tracks of receivers. */
+export const TRACK = table('track', {
+  id: integer({ key: true, preset: true }),
+  name: text(),
+  device: text({ preset: true }),
+  points: integer(),
+  begins: moment(),
+  ends: moment(),
+  /** Column by column, see `core/timeplace/track.ts`. */
+  data: bytes(),
+  /** SHA-256 of the data. */
+  digest: bytes(),
+  addedAt: moment({ preset: true }),
+  addedBy: integer({ orNull: true, of: 'account' }),
 });

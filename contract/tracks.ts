@@ -1,0 +1,133 @@
+// Tracks of receivers, and placing photos by them.
+
+import { z } from 'zod';
+import { NAMING_WAYS } from '@stellin/core/describing/placing';
+import { selection } from './photos';
+import { point } from './places';
+import { chosenId, done, idParams, isoTime, route, text } from './route';
+
+export const track = z.object({
+  id: z.number(),
+  name: z.string(),
+  device: z.string(),
+  points: z.number(),
+  begins: isoTime,
+  ends: isoTime,
+  addedAt: isoTime,
+  addedBy: z.string().nullable(),
+});
+export type TrackRow = z.infer<typeof track>;
+
+/** A file of a track is at most so large, in characters. */
+export const MAX_TRACK_TEXT = 200_000_000;
+
+/** How photos follow tracks. */
+export const following = z.object({
+  zoneMinutes: z
+    .number()
+    .int()
+    .min(-14 * 60)
+    .max(14 * 60)
+    .describe('The zone of clocks that do not say theirs, east of UTC'),
+  aheadSeconds: z
+    .number()
+    .int()
+    .min(-40_000_000)
+    .max(40_000_000)
+    .describe('What clocks were behind; is added to what they say'),
+  maxGapSeconds: z.number().int().min(1).max(86_400),
+  way: z.enum(['between', 'nearest']),
+});
+
+const matching = z.object({
+  selection,
+  trackIds: z.array(chosenId).min(1).max(50),
+  following,
+  onlyWithout: z.boolean().default(true).describe('Photos that have a position keep it'),
+});
+export type Matching = z.output<typeof matching>;
+
+/** How names are put in along with a position. */
+export const naming = z.object({ way: z.enum(NAMING_WAYS), shown: z.boolean() });
+
+/** The changes that place photos by what is known of them: entries of the union of changes. */
+export const placingChanges = [
+  matching.extend({ kind: z.literal('followTracks'), naming }),
+  z.object({
+    kind: z.literal('namePlaces'),
+    selection,
+    naming: naming.extend({ way: z.enum(['fill', 'replace']) }),
+  }),
+] as const;
+
+export const FOLLOWED = ['placed', 'kept', 'before', 'after', 'gap', 'timeless'] as const;
+export type FollowedState = (typeof FOLLOWED)[number];
+
+const row = z.object({
+  photoId: z.number(),
+  name: z.string(),
+  previewVersion: z.number(),
+  clock: z.string().nullable().describe('What its clock says'),
+  before: point.nullable(),
+  after: point.nullable(),
+  state: z.enum(FOLLOWED).describe('Placed, or why not; kept: it has a position'),
+});
+export type FollowedRow = z.infer<typeof row>;
+
+export const trackRoutes = {
+  listTracks: route({
+    method: 'GET',
+    path: '/api/tracks',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'The tracks that are kept, the latest first',
+    response: z.object({ tracks: z.array(track) }),
+  }),
+  addTrack: route({
+    method: 'POST',
+    path: '/api/tracks',
+    access: 'describe',
+    shows: 'nothing',
+    summary: 'Keep a track: GPX, KML, GeoJSON or NMEA',
+    body: z.object({
+      name: text.trim().min(1).max(200),
+      device: text.trim().max(200).default(''),
+      text: z.string().max(MAX_TRACK_TEXT),
+    }),
+    response: z.object({ id: z.number() }),
+  }),
+  removeTrack: route({
+    method: 'DELETE',
+    path: '/api/tracks/:id',
+    access: 'describe',
+    shows: 'nothing',
+    summary: 'Keep a track no longer; photos that follow it stay where they are',
+    params: idParams,
+    response: done,
+  }),
+  trackLine: route({
+    method: 'GET',
+    path: '/api/tracks/:id/line',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'A track as a line for the map, of some of its points',
+    params: idParams,
+    response: z.object({ parts: z.array(z.array(point)) }),
+  }),
+  previewFollowing: route({
+    method: 'POST',
+    path: '/api/tracks/preview',
+    access: 'describe',
+    shows: 'seen',
+    summary: 'Where photos would come to lie by tracks, and which would not',
+    body: matching,
+    response: z.object({
+      looked: z.number(),
+      counts: z.record(z.enum(FOLLOWED), z.number()),
+      proposedAheadSeconds: z.number().nullable().describe('By which most photos would lie on the tracks'),
+      zone: z.string().nullable().describe('The time zone in which the tracks begin'),
+      proposedZoneMinutes: z.number().nullable(),
+      rows: z.array(row).describe('The first of them'),
+    }),
+  }),
+};
