@@ -6,7 +6,9 @@ import { benchDemo } from '@stellin/bench/demo';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMany } from '@stellin/bench/many';
 import { benchMetadata } from '@stellin/bench/metadata';
+import { benchPlaces } from '@stellin/bench/places';
 import { benchPeople } from '@stellin/bench/people';
+import { benchPlaces } from '@stellin/bench/places';
 import { benchSafety } from '@stellin/bench/safety';
 import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';
@@ -46,6 +48,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   many: {
     help: 'twenty people who find and describe at once for two minutes, against one alone, in a made catalogue',
     run: benchMany,
+  },
+  places: {
+    help: 'places by name and by point, photos on the map of a made catalogue, tracks',
+    run: benchPlaces,
   },
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',

@@ -156,6 +156,22 @@ export const placeRoutes = {
     body: z.object({ points: z.array(point).min(1).max(1000) }),
     response: z.object({ places: z.array(whereabouts) }),
   }),
+  previewNames: route({
+    method: 'POST',
+    path: '/api/places/names',
+    access: 'describe',
+    shows: 'seen',
+    summary: 'The names that photos of a selection would be filled with, by where they lie',
+    body: z.object({ selection }),
+    response: z.object({
+      photos: z.number().describe('So many of them have a position'),
+      rows: z
+        .array(
+          z.object({ photoId: z.number(), name: z.string(), previewVersion: z.number(), point, place: whereabouts }),
+        )
+        .describe('The first of them'),
+    }),
+  }),
   listOwnPlaces: route({
     method: 'GET',
     path: '/api/places/own',

@@ -211,7 +211,7 @@ export async function openServices(
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
       ...placeChanges(database, placing),
-      ...placingChanges({ recorder: descriptions, places: placing, tracks }),
+      ...placingChanges({ recordEach: descriptions.recordEach, places: placing, tracks }),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),

@@ -2,7 +2,7 @@
 
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { COAST, NORLAND_SHORE } from '../archive/coast';
-import { ARCHIVIST, apply, type Preparing } from './applying';
+import { ARCHIVIST, accountId, apply, type Preparing } from './applying';
 
 type Form = Omit<
   Extract<ChangeInput, { kind: 'saveOwnPlace' }>,
@@ -46,4 +46,34 @@ export async function setUpPlaces({ services }: Preparing): Promise<void> {
     const parentId = own.find((place) => place.name === within)?.id ?? null;
     await apply(services, ARCHIVIST, { kind: 'saveOwnPlace', placeId: null, parentId, name, placeKind, ...form });
   }
+  await keepWalk(services);
+}
+
+/** The way that somebody walked with a receiver on the day with most photos without a position. */
+const WALK = [COAST.Saltmarsh, COAST['Great Marsh'], COAST['Hask Hill'], COAST['Kolmer Point'], COAST.Saltmarsh];
+const FIRST_HOUR = 6;
+const LAST_HOUR = 21;
+const MINUTES_BETWEEN = 2;
+/** The island has the time of UTC, and the cameras' clocks were an hour behind that day. */
+const HOURS_BEHIND = 1;
+
+async function keepWalk(services: Preparing['services']): Promise<void> {
+  const days = await services.search.all.groups('missing:position taken:>=2000', 'taken');
+  const [busiest] = days.filter(({ key }) => key !== null).sort((a, b) => b.count - a.count);
+  if (!busiest?.key) return;
+  const moments = ((LAST_HOUR - FIRST_HOUR) * 60) / MINUTES_BETWEEN;
+  const points = Array.from({ length: moments + 1 }, (_, i) => {
+    const at = (i / moments) * (WALK.length - 1);
+    const [from, to] = [WALK[Math.floor(at)], WALK[Math.ceil(at)]];
+    const part = at - Math.floor(at);
+    const between = (a = 0, b = 0) => (a + (b - a) * part).toFixed(6);
+    const time =
+      Date.parse(`${busiest.key}T00:00:00Z`) + (FIRST_HOUR + HOURS_BEHIND) * 3_600_000 + i * MINUTES_BETWEEN * 60_000;
+    return `<trkpt lat="${between(from?.latitude, to?.latitude)}" lon="${between(from?.longitude, to?.longitude)}"><ele>${4 + (i % 9)}</ele><time>${new Date(time).toISOString()}</time></trkpt>`;
+  });
+  const text = `<?xml version="1.0"?>\n<gpx version="1.1" creator="Wren" xmlns="http://www.topografix.com/GPX/1/1"><trk><name>Round the island</name><trkseg>\n${points.join('\n')}\n</trkseg></trk></gpx>\n`;
+  await services.tracks.add(
+    { name: 'Round the island.gpx', device: 'Wren logger', text },
+    await accountId(services, ARCHIVIST),
+  );
 }

@@ -9,13 +9,18 @@ import type { Point } from '@stellin/core/timeplace/areas';
 import type { OwnPlaces } from '@stellin/core/timeplace/ownPlaces';
 import { countText } from '@stellin/contract/wording';
 import { selectionSql } from '../catalogue/selection';
-import type { DescriptionRecorder } from '../describing/recording';
-import type { ChangeHandlers } from '../ledger/service';
+import type { SqlCondition } from '../catalogue/compile';
+import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import type { Places } from './service';
 import { followedBy, type Tracks } from './tracks';
 
 interface PlacingParts {
-  recorder: DescriptionRecorder;
+  /** Records edits of each photo's own, worked out page by page. */
+  recordEach: (
+    photos: SqlCondition,
+    editsOf: (page: readonly PageRow[]) => Promise<ReadonlyMap<number, readonly FieldEdit[]>>,
+    context: ChangeContext,
+  ) => Promise<void>;
   places: Places;
   tracks: Tracks;
 }
@@ -28,7 +33,7 @@ interface PageRow {
 }
 
 export function placingChanges({
-  recorder,
+  recordEach,
   places,
   tracks,
 }: PlacingParts): Pick<ChangeHandlers, 'followTracks' | 'namePlaces'> {
@@ -58,7 +63,7 @@ export function placingChanges({
         );
         return new Map(placed.map(({ id, point }, i) => [id, [positionEdit(point), ...(names[i] ?? [])]]));
       };
-      await recorder.recordEach(selectionSql(selection), edits, context);
+      await recordEach(selectionSql(selection), edits, context);
       return (photos) => `Place by ${countText(trackIds.length, 'track')}: ${countText(photos, 'photo')}`;
     },
 
@@ -76,7 +81,7 @@ export function placingChanges({
         );
         return new Map(lying.map(({ id }, i) => [id, names[i] ?? []]));
       };
-      await recorder.recordEach(selectionSql(selection), edits, context);
+      await recordEach(selectionSql(selection), edits, context);
       return (photos) => `Fill in the names of places: ${countText(photos, 'photo')}`;
     },
   };

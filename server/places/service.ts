@@ -19,6 +19,8 @@ export type Places = ReturnType<typeof placeService>;
 /** Where an archive has its photos is told by so many of its fullest squares of the world, each about 300 km wide. */
 const MAX_HOMES = 30;
 const WORLD: MapView = { south: -85, west: -180, north: 85, east: 180, level: 7 };
+/** So many photos are shown before names are filled in. */
+const MAX_PREVIEWED = 50;
 const NO_NAMES: PlaceNames = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
 
 export function placeService(database: Database, search: Search, gazetteer: GazetteerClient) {
@@ -82,6 +84,18 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
           ...{ latitude, longitude, photos: count, named, photoId: id },
           previewVersion: versions.get(id) ?? 0,
         })),
+      };
+    },
+
+    /** The names that photos of a selection would be filled with: how many have a position, and the first of those. */
+    async previewNames(viewer: Viewer, selection: Selection) {
+      const seen = search.seenBy(viewer);
+      const [lying] = await seen.within(selection, ['has:position'], MAX_PREVIEWED);
+      const rows = await store.positionsOf(database, lying?.first ?? []);
+      const found = await this.whereabouts(rows.map(({ point }) => point));
+      return {
+        photos: lying?.photos ?? 0,
+        rows: rows.flatMap((row, i) => (found[i] ? [{ ...row, place: found[i] }] : [])),
       };
     },
 

@@ -36,3 +36,17 @@ export async function previewVersions(database: Database, ids: readonly number[]
   );
   return new Map(rows.map(({ id, version }) => [id, version]));
 }
+
+/** Where some photos were taken, in the order of their ids. */
+export function positionsOf(
+  database: Database,
+  ids: readonly number[],
+): Promise<{ photoId: number; name: string; previewVersion: number; point: Point }[]> {
+  return database.rows(
+    `select p.id as "photoId", p.name, p.preview_version as "previewVersion",
+       jsonb_build_object('latitude', t.fields -> 'position' -> 'latitude', 'longitude', t.fields -> 'position' -> 'longitude') as point
+     from photo p join photo_text t on t.photo_id = p.id where p.id = any($1::int[]) and t.fields ? 'position'
+     order by array_position($1::int[], p.id)`,
+    [ids],
+  );
+}

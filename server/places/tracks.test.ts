@@ -119,6 +119,8 @@ test('names are filled in from positions, for many photos at once', async () => 
     selection: { query: '' },
     naming: { way, shown: false },
   });
+  const shown = await world.services.places.previewNames(PROGRAM, ALL);
+  expect(shown).toMatchObject({ photos: 2, rows: [{ name: 'a.jpg', place: { names: { city: 'Saltmarsh' } } }, {}] });
   await world.apply(name('fill'));
   expect([await cityOf('a'), await cityOf('b'), await cityOf('c')]).toEqual(['Saltmarsh', 'Saltmersc', undefined]);
   await world.apply(name('replace'));

@@ -25,11 +25,15 @@ import { OwnPlaces } from './OwnPlaces';
 import { PlaceFinder } from './PlaceFinder';
 import { Placing } from './Placing';
 import { Strip, type Meant } from './Strip';
-import { useMapPhotos, useOwnPlaces, WORLD } from './queries';
+import { MatchDialog } from './MatchDialog';
+import { NamesDialog } from './NamesDialog';
+import { TracksPanel } from './TracksPanel';
+import { useMapPhotos, useOwnPlaces, useTrackLines, WORLD } from './queries';
 import { WorkLists } from './WorkLists';
 
 const NOBODY: Meant = { kind: 'some', ids: new Set() };
 const CLOSER = 2;
+const NO_LINES: Point[][] = [];
 
 export function PlacesScreen() {
   const { query, show } = useResult();
@@ -39,6 +43,10 @@ export function PlacesScreen() {
   const [shown, setShown] = useState<OwnPlaceRow | null>(null);
   const [meant, setMeant] = useState<Meant>(NOBODY);
   const [task, setTask] = useState<OwnPlaceTask | null>(null);
+  const [tracks, setTracks] = useState<ReadonlySet<number>>(new Set());
+  /** The dialog that is open about many photos. */
+  const [asking, setAsking] = useState<'match' | 'names' | null>(null);
+  const lines = useTrackLines([...tracks]);
   const mayPlace = useMayChange('setFields');
   const own = useOwnPlaces();
   const photos = useMapPhotos(query, view);
@@ -88,6 +96,7 @@ export function PlacesScreen() {
           }}
           onTask={setTask}
         />
+        <TracksPanel chosen={tracks} onChosen={setTracks} onMatch={() => setAsking('match')} />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
         <QueryField query={query} onShow={look} />
@@ -99,6 +108,7 @@ export function PlacesScreen() {
               own={places}
               pin={pin}
               outline={shown?.corners ?? null}
+              lines={lines.data ?? NO_LINES}
               onView={setView}
               onPick={(point) => mayPlace && setPin(point)}
               onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
@@ -131,16 +141,28 @@ export function PlacesScreen() {
         </div>
         <Failed query={photos} className="m-2" />
         <div className="flex h-40 shrink-0 border-t border-line">
-          <Strip key={query} query={query} meant={meant} onMeant={setMeant} />
+          <Strip
+            key={query}
+            query={query}
+            meant={meant}
+            onMeant={setMeant}
+            onNames={mayPlace ? () => setAsking('names') : undefined}
+          />
         </div>
       </div>
+      {asking === 'match' && (
+        <MatchDialog selection={selection ?? whole(query)} trackIds={[...tracks]} onClose={() => setAsking(null)} />
+      )}
+      {asking === 'names' && <NamesDialog selection={selection ?? whole(query)} onClose={() => setAsking(null)} />}
       {task && <OwnPlaceDialog task={task} places={places} pin={pin} onClose={() => setTask(null)} />}
     </div>
   );
 }
 
+const whole = (query: string): Selection => ({ query, minus: [], plus: [] });
+
 function selectionOf(meant: Meant, query: string): Selection | null {
-  if (meant.kind === 'all') return { query, minus: [], plus: [] };
+  if (meant.kind === 'all') return whole(query);
   return meant.ids.size === 0 ? null : { query: null, minus: [], plus: [...meant.ids] };
 }
 

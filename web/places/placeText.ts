@@ -26,3 +26,25 @@ export function parsePoint(text: string): Point | undefined {
   const longitude = Number(east) * (/w/i.test(westSign ?? '') ? -1 : 1);
   return Math.abs(latitude) <= 90 && Math.abs(longitude) <= 180 ? { latitude, longitude } : undefined;
 }
+
+/** A time zone by its minutes east of UTC: `UTC+2:00`. */
+export function zoneText(minutes: number): string {
+  const part = Math.abs(minutes) % 60;
+  return `UTC${minutes < 0 ? '−' : '+'}${Math.floor(Math.abs(minutes) / 60)}:${String(part).padStart(2, '0')}`;
+}
+
+/** Seconds as a clock is behind: `1:00`, `−0:02:30`. */
+export function aheadText(seconds: number): string {
+  const [hours, rest] = [Math.floor(Math.abs(seconds) / 3600), Math.abs(seconds) % 3600];
+  const [minutes, left] = [Math.floor(rest / 60), rest % 60].map((part) => String(part).padStart(2, '0'));
+  return `${seconds < 0 ? '−' : ''}${hours}:${minutes}${left === '00' ? '' : `:${left}`}`;
+}
+
+/** The same read back; undefined when it is none. */
+export function parseAhead(text: string): number | undefined {
+  const found = /^([-−–])?(\d{1,5}):([0-5]?\d)(?::([0-5]?\d))?$/.exec(text.trim());
+  if (!found) return undefined;
+  const [, minus, hours = '0', minutes = '0', seconds = '0'] = found;
+  const all = Number(hours) * 3600 + Number(minutes) * 60 + Number(seconds);
+  return all === 0 ? 0 : minus ? -all : all;
+}

@@ -1,8 +1,9 @@
 // The query line: a sentence of tokens with a place to type the next. A token is edited where it stands; the whole can be
 // shown as text. Typing suggests; Enter takes what is typed or the suggestion in focus.
 
-import { ListTree, Type, X } from 'lucide-react';
+import { ListTree, MapPin, Type, X } from 'lucide-react';
 import { useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
+import { Link } from 'react-router';
 import { criterionOf } from '@stellin/core/query/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
@@ -13,6 +14,7 @@ import type { Result } from '../photos/queries';
 import { SHEET_SIZES } from '../photos/sheetSize';
 import { Button } from '../parts/Button';
 import { Combobox } from '../parts/Combobox';
+import { placesLink } from '../parts/deskLink';
 import { Tooltip } from '../parts/Tooltip';
 import { useRecentSearches, useSuggestions } from './queries';
 import { Misunderstood } from './Misunderstood';
@@ -74,6 +76,11 @@ export function QueryLine(props: Props) {
           >
             <ListTree size={15} />
           </button>
+        </Tooltip>
+        <Tooltip text="On the map">
+          <Link to={placesLink(query)} aria-label="On the map" className="rounded p-2 text-ink-2 hover:bg-ground">
+            <MapPin size={15} />
+          </Link>
         </Tooltip>
       </div>
       <p className="flex h-8 items-center gap-1.5 whitespace-nowrap" aria-live="polite" data-testid="found">

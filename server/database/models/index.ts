@@ -14,6 +14,7 @@ export * from './ledger';
 export * from './marks';
 export * from './people';
 export * from './photos';
+export * from './places';
 export * from './projects';
 export * from './search';
 export * from './settings';

@@ -43,6 +43,8 @@ interface Props {
   pin: Point | null;
   /** The outline of the own place that is shown. */
   outline: readonly Point[] | null;
+  /** Tracks. */
+  lines: readonly (readonly Point[])[];
   onView: (view: MapView) => void;
   onPick: (point: Point) => void;
   onCell: (cell: MapCell) => void;
@@ -55,7 +57,7 @@ const CLOSE_ZOOM = 12;
 const MAX_ZOOM = 19;
 const MOVE_MS = 250;
 
-export function WorldMap({ ref, cells, own, pin, outline, onView, onPick, onCell, onBox }: Props) {
+export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick, onCell, onBox }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const shown = useRef<{ map: OlMap; photos: VectorSource; own: VectorSource; pin: VectorSource } | null>(null);
   const tellView = useEffectEvent((view: MapView) => onView(view));
@@ -132,8 +134,9 @@ export function WorldMap({ ref, cells, own, pin, outline, onView, onPick, onCell
     pins?.clear(true);
     if (outline && outline.length > 1)
       pins?.addFeature(new Feature({ geometry: new Polyline([...outline, ...outline.slice(0, 1)].map(onMap)) }));
+    for (const line of lines) pins?.addFeature(new Feature({ what: 'track', geometry: new Polyline(line.map(onMap)) }));
     if (pin) pins?.addFeature(new Feature({ geometry: new OlPoint(onMap(pin)) }));
-  }, [pin, outline]);
+  }, [pin, outline, lines]);
 
   useImperativeHandle(ref, () => ({
     show: (point, zoom = CLOSE_ZOOM) => {
@@ -185,7 +188,8 @@ function moveTime(): number {
   return matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : MOVE_MS;
 }
 
-function pinStyle(feature: { getGeometry(): unknown }): Style {
+function pinStyle(feature: { getGeometry(): unknown; get(name: string): unknown }): Style {
+  if (feature.get('what') === 'track') return new Style({ stroke: new Stroke({ color: colour('slate'), width: 3 }) });
   return feature.getGeometry() instanceof OlPoint
     ? new Style({
         image: new Circle({

@@ -1,0 +1,127 @@
+import { expect, test, type Page } from '@playwright/test';
+import { ownDemo } from './ownDemo';
+import { axeFinds, found, signInTo } from './screen';
+
+const demo = ownDemo();
+
+const map = (page: Page) => page.getByRole('application', { name: /^Map/ });
+const strip = (page: Page) => page.getByRole('region', { name: 'Photos of the result' });
+const inSight = (page: Page) => page.getByText(/photos? in sight of/);
+
+async function openPlaces(page: Page, query = ''): Promise<void> {
+  await signInTo(demo, page, 'keeper', `/places?q=${encodeURIComponent(query)}`);
+  await expect(map(page)).toBeVisible();
+  await expect(inSight(page)).toBeVisible();
+}
+
+test('a photo dragged onto the map is placed there, found there, and back again', async ({ page }) => {
+  await openPlaces(page, 'missing:location');
+  const photo = strip(page).getByRole('listitem').first().getByRole('button');
+  await expect(photo).toBeVisible();
+  const name = (await photo.getAttribute('aria-label')) ?? '';
+  await page.getByLabel('Find a place').fill('kite mead');
+  await expect(page.getByRole('option', { name: /Kite meadow/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Kite meadow', { exact: true }).last()).toBeVisible();
+  await page.getByRole('button', { name: 'Not here' }).click();
+  // The map has the meadow in its middle now.
+  await expect(page.getByText('0 photos in sight of')).toBeVisible();
+  const [from, to] = [await photo.boundingBox(), await map(page).boundingBox()];
+  if (!from || !to) throw new Error('there is nothing to drag');
+  await page.mouse.move(from.x + 10, from.y + 10);
+  await page.mouse.down();
+  await page.mouse.move(from.x + 30, from.y - 40, { steps: 4 });
+  await page.mouse.move(to.x + to.width / 2, to.y + to.height / 2, { steps: 6 });
+  await page.mouse.up();
+  const panel = page.getByRole('region', { name: 'Place here' });
+  await expect(panel.getByText('Kite meadow')).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await panel.getByRole('button', { name: 'Place 1 photo' }).click();
+  await expect(panel).toBeHidden();
+  // It has a place now, and is none of this list any more.
+  await expect(strip(page).getByRole('button', { name, exact: true })).toHaveCount(0);
+  await page.goto(`${demo.url}/desk?q=${encodeURIComponent(`name:"${name}" place:"Kite meadow" has:position`)}`);
+  await expect(found(page)).toContainText('1 photo');
+  await page.getByRole('button', { name: /^Undo: / }).click();
+  await expect(found(page)).toContainText('0 photos');
+});
+
+test('by keys: photos are chosen, a place is typed, and they are placed', async ({ page }) => {
+  await openPlaces(page, 'missing:location');
+  const first = strip(page).getByRole('listitem').first().getByRole('button');
+  await first.focus();
+  await page.keyboard.press('Space');
+  await expect(first).toHaveAttribute('aria-pressed', 'true');
+  await page.getByLabel('Find a place').focus();
+  await page.keyboard.type('hask');
+  await expect(page.getByRole('option', { name: /Hask Hill/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  const place = page.getByRole('button', { name: 'Place 1 photo' });
+  await expect(place).toBeEnabled();
+  await place.focus();
+  await page.keyboard.press('Enter');
+  await expect(place).toBeHidden();
+  await page.getByRole('button', { name: /^All photos/ }).click();
+  await expect(inSight(page)).toHaveText(/^\d\d photos/);
+  await map(page).focus();
+  // The map is moved on until nothing is in sight any more, also where it was still on its way to where they all are.
+  await expect
+    .poll(async () => {
+      await page.keyboard.press('ArrowRight');
+      return inSight(page).textContent();
+    })
+    .toMatch(/^0 photos/);
+});
+
+test('photos follow a track once the clock is put right', async ({ page }) => {
+  await openPlaces(page, 'missing:position taken:>=2000');
+  await page.getByRole('checkbox', { name: /Round the island/ }).click();
+  await page.getByRole('button', { name: /^Match photos with 1 track/ }).click();
+  const dialog = page.getByRole('dialog', { name: 'Match photos with tracks' });
+  const place = dialog.getByRole('button', { name: /^Place \d+ photos?$/ });
+  await expect(place).toBeVisible();
+  await dialog.getByLabel('and were behind by').fill('24:00');
+  await expect(dialog.getByRole('button', { name: 'Nothing to place' })).toBeDisabled();
+  await dialog.getByRole('button', { name: 'Take that' }).click();
+  await expect(place).toBeEnabled();
+  expect(await axeFinds(page)).toEqual([]);
+  const text = (await place.textContent()) ?? '';
+  await place.click();
+  await expect(dialog).toBeHidden();
+  await expect(
+    page.getByRole('button', { name: `Undo: Place by 1 track: ${text.replace('Place ', '')}` }),
+  ).toBeVisible();
+});
+
+test('an own place is added where the map was picked; a box on the map narrows to what is in it', async ({ page }) => {
+  await openPlaces(page);
+  const box = await map(page).boundingBox();
+  if (!box) throw new Error('there is no map');
+  await page.mouse.click(box.x + 60, box.y + box.height - 60);
+  await expect(page.getByRole('region', { name: 'Place here' })).toBeVisible();
+  await page.getByRole('button', { name: 'New …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'New place' });
+  await dialog.getByLabel('Name', { exact: true }).fill('Wreck of the Wren');
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Add the place' }).click();
+  await expect(page.getByRole('button', { name: 'Wreck of the Wren', exact: true })).toBeVisible();
+  await page.getByRole('button', { name: 'Not here' }).click();
+  await page.keyboard.down('Shift');
+  await page.mouse.move(box.x + 5, box.y + 60);
+  await page.mouse.down();
+  await page.mouse.move(box.x + box.width - 60, box.y + box.height - 5, { steps: 6 });
+  await page.mouse.up();
+  await page.keyboard.up('Shift');
+  await expect(page).toHaveURL(/near%3A/);
+  await page.getByRole('link', { name: 'On the Desk', exact: true }).click();
+  await expect(found(page)).toContainText('photos');
+  await expect(page.getByRole('link', { name: 'On the map' })).toBeVisible();
+});
+
+test('axe finds nothing serious on the map', async ({ page }) => {
+  await openPlaces(page);
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('button', { name: /^Names from positions/ }).click();
+  await expect(page.getByRole('dialog', { name: 'Names from positions' })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+});
