@@ -8,7 +8,6 @@ import { benchMany } from '@stellin/bench/many';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchPlaces } from '@stellin/bench/places';
 import { benchPeople } from '@stellin/bench/people';
-import { benchPlaces } from '@stellin/bench/places';
 import { benchSafety } from '@stellin/bench/safety';
 import { benchSearch } from '@stellin/bench/search';
 import { benchStart } from '@stellin/bench/start';

@@ -48,6 +48,8 @@ export interface Whereabouts {
 
 /** A town says something of a point within this distance of it. */
 const TOWN_METRES = 50_000;
+/** A town off the coast belongs to no coast farther away than this. */
+const FAR_METRES = 200_000;
 /** Territorial waters reach 12 nautical miles from the coast (UN Convention on the Law of the Sea, article 3). */
 const COAST_METRES = 12 * 1852;
 /** How a name was met counts as much as so many times the people. */
@@ -73,6 +75,8 @@ export class Gazetteer {
   /** The town with most people of each country, at which the country is shown. */
   private readonly largest = new Map<string, Town>();
   private readonly people = new Map<string, number>();
+  /** What the people of each town count when names are put in order. */
+  private readonly weights: Float32Array;
 
   /** `shapes`: the outlines of countries, in any order; whose they are is told by the towns in them. */
   constructor(
@@ -84,17 +88,11 @@ export class Gazetteer {
     this.countries = new Map(countries.map((country) => [country.code, country]));
     this.countryOfName = countries.flatMap((country) => [country, ...country.otherNames.map(() => country)]);
     this.countryNames = new PlaceNames(countries.flatMap(({ name, otherNames }) => [name, ...otherNames]));
+    this.weights = Float32Array.from(towns, ({ population }) => Math.log10(1 + population));
     this.borders = new Borders(shapes);
     const whole = withoutParts(towns);
     this.whole = treeOf(whole);
-    const byShape = new Map<number, Town[]>();
-    for (const town of whole) {
-      const shape = this.borders.find(town);
-      const known = byShape.get(shape);
-      if (known) known.push(town);
-      else byShape.set(shape, [town]);
-    }
-    this.byShape = new Map([...byShape].map(([shape, some]) => [shape, treeOf(some)]));
+    this.byShape = treesByShape(this.whole, (point) => this.borders.find(point));
     for (const town of towns) {
       this.people.set(town.country, (this.people.get(town.country) ?? 0) + town.population);
       if (town.population >= (this.largest.get(town.country)?.population ?? 0)) this.largest.set(town.country, town);
@@ -112,14 +110,11 @@ export class Gazetteer {
     const found: Scored[] = this.names.find(text).flatMap(({ at, met }) => {
       const town = this.towns[at];
       if (!town || !within.every((part) => this.liesIn(town, part))) return [];
-      return [{ met, town, score: MET_WEIGHT[met] + Math.log10(1 + town.population) }];
+      return [{ met, town, score: MET_WEIGHT[met] + (this.weights[at] ?? 0) }];
     });
-    if (own) for (const each of found) if (own.find(each.town, undefined, NEAR_METRES)) each.score += NEAR_WEIGHT;
     if (within.length === 0) found.push(...this.foundCountries(text, found));
-    return found
-      .sort((a, b) => b.score - a.score)
-      .slice(0, limit)
-      .map((each) => this.foundPlace(each));
+    found.sort((a, b) => b.score - a.score);
+    return (own ? withNear(found, limit, own) : found.slice(0, limit)).map((each) => this.foundPlace(each));
   }
 
   /** Towns that have exactly this name, the largest first: more than one is a doubt to be shown. */
@@ -195,6 +190,41 @@ interface Scored {
   town: Town;
   country?: Country;
   score: number;
+}
+
+/** The first of some that are sorted by their score, once those near some points count for more. */
+function withNear(sorted: readonly Scored[], limit: number, near: NearestPoints): Scored[] {
+  const best: Scored[] = [];
+  for (const each of sorted) {
+    // What follows could not come among them even if it were near.
+    if (best.length === limit && each.score + NEAR_WEIGHT < (best.at(-1)?.score ?? 0)) break;
+    const isNear = each.country === undefined && near.find(each.town, undefined, NEAR_METRES) !== undefined;
+    best.push(isNear ? { ...each, score: each.score + NEAR_WEIGHT } : each);
+    best.sort((a, b) => b.score - a.score);
+    best.length = Math.min(best.length, limit);
+  }
+  return best;
+}
+
+/** Towns by the shape they lie in. One that lies off the coast, as coarse outlines have it, belongs where the next town of its country does. */
+function treesByShape({ towns, nearest }: TownTree, shapeOf: (point: Point) => number): Map<number, TownTree> {
+  const shapes = towns.map(shapeOf);
+  const byShape = new Map<number, Town[]>();
+  towns.forEach((town, i) => {
+    let shape = shapes[i] ?? -1;
+    if (shape < 0) {
+      const next = nearest.find(
+        town,
+        (at) => towns[at]?.country === town.country && (shapes[at] ?? -1) >= 0,
+        FAR_METRES,
+      );
+      if (next) shape = shapes[next.at] ?? -1;
+    }
+    const known = byShape.get(shape);
+    if (known) known.push(town);
+    else byShape.set(shape, [town]);
+  });
+  return new Map([...byShape].map(([shape, some]) => [shape, treeOf(some)]));
 }
 
 interface TownTree {

@@ -20,6 +20,7 @@ test.each([
   ['noland', ['Norland: slip']],
   ['kitheam', ['Kiteham: slip', 'North Kiteham: slip']],
   ['kithaem', []],
+  ['ne', []],
   ['nox', []],
   ['', []],
   ['?!', []],

@@ -13,6 +13,8 @@ export interface FoundName {
   met: Met;
 }
 
+/** Shorter texts begin whole names only: there are too many words that begin so. */
+const WORDS_FROM = 3;
 /** Shorter texts have to be right; from here on one letter may be wrong, and then two. */
 const ONE_SLIP_FROM = 4;
 const TWO_SLIPS_FROM = 8;
@@ -53,7 +55,8 @@ export class PlaceNames {
       if (known === 0 || RANK[met] < known) this.ranks[at] = RANK[met];
     };
     for (let i = this.firstFrom(text); this.ends[i]?.startsWith(text); i++)
-      note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
+      if (this.starts[i] === 1 || text.length >= WORDS_FROM)
+        note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
     const slips = text.length >= TWO_SLIPS_FROM ? 2 : text.length >= ONE_SLIP_FROM ? 1 : 0;
     if (found.length === 0 && slips > 0) this.slipped(text, slips, (i) => note(i, 'slip'));
     return found.map((at) => {
@@ -96,8 +99,8 @@ export class PlaceNames {
       wasMet = false;
       let least = 0;
       for (; depth < end.length && !wasMet && least <= most; depth++) {
-        least = fillRow(rows, depth, end, text);
-        wasMet = (rows[depth + 1]?.[text.length] ?? Infinity) <= most;
+        least = fillRow(rows, depth, end, text, most);
+        wasMet = depth + 1 + most >= text.length && (rows[depth + 1]?.[text.length] ?? Infinity) <= most;
       }
       known = depth;
       if (wasMet) note(i);
@@ -131,14 +134,20 @@ function sharedLength(a: string, b: string, most: number): number {
   return length;
 }
 
-/** Fills the row below the one at a depth, for the letter of a name there; gives the least distance in it. */
-function fillRow(rows: readonly Uint8Array[], depth: number, name: string, text: string): number {
+/**
+ * Fills the row below the one at a depth, for the letter of a name there; gives the least distance in it. Only distances up to
+ * `most` are told right: what lies farther than that from the diagonal can't be one.
+ */
+function fillRow(rows: readonly Uint8Array[], depth: number, name: string, text: string, most: number): number {
   const [row, next, above] = [rows[depth], rows[depth + 1], rows[depth - 1]];
   if (!row || !next) return Infinity;
   const [letter, letterBefore] = [name.charCodeAt(depth), depth > 0 ? name.charCodeAt(depth - 1) : -1];
-  let least = depth + 1;
-  next[0] = least;
-  for (let i = 1; i <= text.length; i++) {
+  const beyond = most + 1;
+  const [from, to] = [Math.max(1, depth + 1 - most), Math.min(text.length, depth + 1 + most)];
+  let least = from === 1 ? depth + 1 : beyond;
+  next[from - 1] = least;
+  if (to < text.length) next[to + 1] = beyond;
+  for (let i = from; i <= to; i++) {
     const typed = text.charCodeAt(i - 1);
     let distance = (row[i - 1] ?? 0) + (typed === letter ? 0 : 1);
     const longer = (row[i] ?? 0) + 1;
