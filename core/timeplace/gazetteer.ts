@@ -107,10 +107,14 @@ export class Gazetteer {
     const [text = '', ...parts] = typed.split(',').map(plainName);
     const within = parts.filter((part) => part !== '');
     const own = near.length === 0 ? undefined : new NearestPoints(near);
-    const found: Scored[] = this.names.find(text).flatMap(({ at, met }) => {
-      const town = this.towns[at];
-      if (!town || !within.every((part) => this.liesIn(town, part))) return [];
-      return [{ met, town, score: MET_WEIGHT[met] + (this.weights[at] ?? 0) }];
+    const names = this.names.find(text);
+    const scores = Float32Array.from(names, ({ at, met }) => MET_WEIGHT[met] + (this.weights[at] ?? 0));
+    // Most of many names can't come among the first, even if they were near.
+    const least = within.length > 0 ? -Infinity : highest(scores, limit) - (own ? NEAR_WEIGHT : 0);
+    const found: Scored[] = names.flatMap(({ at, met }, i) => {
+      const [town, score = 0] = [this.towns[at], scores[i]];
+      if (!town || score < least || !within.every((part) => this.liesIn(town, part))) return [];
+      return [{ met, town, score }];
     });
     if (within.length === 0) found.push(...this.foundCountries(text, found));
     found.sort((a, b) => b.score - a.score);
@@ -190,6 +194,12 @@ interface Scored {
   town: Town;
   country?: Country;
   score: number;
+}
+
+/** The number that so many are not lower than, or the lowest where there are fewer. */
+function highest(numbers: Float32Array, count: number): number {
+  const sorted = numbers.slice().sort();
+  return sorted[Math.max(0, sorted.length - count)] ?? -Infinity;
 }
 
 /** The first of some that are sorted by their score, once those near some points count for more. */

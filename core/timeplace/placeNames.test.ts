@@ -57,7 +57,7 @@ test('wrong letters are forgiven as comparing all names would', () => {
   fc.assert(
     fc.property(fc.array(word, { maxLength: 30 }), word, (list, typed) => {
       const met = new PlaceNames(list).find(typed);
-      const most = typed.length >= 8 ? 2 : typed.length >= 4 ? 1 : 0;
+      const most = typed.length >= 10 ? 2 : typed.length >= 4 ? 1 : 0;
       const begun = list.flatMap((name, at) => (plainName(name).startsWith(typed) ? [at] : []));
       const near = list.flatMap((name, at) => (apart(typed, plainName(name)) <= most ? [at] : []));
       expect(met.map(({ at }) => at).sort((a, b) => a - b)).toEqual(begun.length > 0 ? begun : near);

@@ -17,7 +17,7 @@ export interface FoundName {
 const WORDS_FROM = 3;
 /** Shorter texts have to be right; from here on one letter may be wrong, and then two. */
 const ONE_SLIP_FROM = 4;
-const TWO_SLIPS_FROM = 8;
+const TWO_SLIPS_FROM = 10;
 const HIGHEST = '\uffff';
 
 /** A sorted list of the ends of all names from each of their words on. */
