@@ -45,12 +45,12 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
       .first()
       .waitFor();
   },
-  async builder(page, url) {
-    await page.goto(
-      `${url}/desk?q=${encodeURIComponent('term:Kites (rating:>=3 or mark:"For print") not missing:caption')}`,
-    );
-    await page.getByRole('button', { name: 'Build the query' }).click();
-    await page.getByRole('button', { name: /^Show \d/ }).waitFor();
+  async places(page, url) {
+    await page.goto(`${url}/places`);
+    await page.getByText(/^\d+ photos in sight of/).waitFor();
+    await page.getByRole('checkbox', { name: /Round the island/ }).click();
+    await page.getByRole('button', { name: 'Farther' }).click();
+    await page.waitForLoadState('networkidle');
   },
   async holdings(page, url) {
     await page.goto(`${url}/holdings`);

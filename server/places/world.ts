@@ -25,8 +25,15 @@ const require = createRequire(__filename);
 /** Coasts and borders, more of them the larger the scale. */
 export type Scale = '110m' | '50m' | '10m';
 
+/** Each is read when it is asked for: the finest has four megabytes. */
+const ATLASES: Readonly<Record<Scale, () => unknown>> = {
+  '110m': () => require('world-atlas/countries-110m.json'),
+  '50m': () => require('world-atlas/countries-50m.json'),
+  '10m': () => require('world-atlas/countries-10m.json'),
+};
+
 export function readAtlas(scale: Scale): Atlas {
-  return require(`world-atlas/countries-${scale}.json`) as Atlas;
+  return ATLASES[scale]() as Atlas;
 }
 
 export function readTowns(): Town[] {

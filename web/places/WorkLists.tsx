@@ -4,7 +4,7 @@ import { numberText } from '@stellin/contract/wording';
 import { useCounts } from '../dossiers/queries';
 
 /** Each with the query that finds its photos. */
-export const WORK_LISTS: readonly { label: string; query: string }[] = [
+const WORK_LISTS: readonly { label: string; query: string }[] = [
   { label: 'No place at all', query: 'missing:location' },
   { label: 'A position, but no names', query: 'has:position missing:place' },
   { label: 'Names, but no position', query: 'has:place missing:position' },
