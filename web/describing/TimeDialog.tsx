@@ -2,7 +2,7 @@
 
 import { useDeferredValue, useState, type ReactNode } from 'react';
 import { stretchText } from '@stellin/core/describing/clock';
-import { edtfInterval } from '@stellin/core/timeplace/edtf';
+import { dateWords, edtfOfWords } from '@stellin/core/timeplace/dateWords';
 import type { Photo, Selection } from '@stellin/contract/photos';
 import { useFacets } from '../search/queries';
 import { DescribeDialog } from './DescribeDialog';
@@ -21,7 +21,7 @@ const WAYS: readonly [How, string][] = [
   ['date', 'Set the date'],
 ];
 const DATE_HELP =
-  '1932, 1951-06, 1951-06-14; 1932~ about, 1932? uncertain, 193X the thirties, 1951-22 summer, 1930/1939 between. Empty takes the date off.';
+  '14 June 1951, summer 1951, about 1932, the 1930s, between 1931 and 1938; or as EDTF: 1932~, 193X. Empty takes the date off.';
 
 interface Props {
   selection: Selection;
@@ -41,6 +41,8 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
   const [camera, setCamera] = useState('');
   const { data: facets } = useFacets('', { facets: ['camera'], limit: 50 });
   const cameras = facets?.[0]?.values.map(({ label }) => label) ?? [];
+  /** What was typed, in words or as EDTF, as it is kept; undefined while it is no date. */
+  const meant = date.trim() === '' ? '' : edtfOfWords(date);
   const amount = ((parts.days * 24 + parts.hours) * 60 + parts.minutes) * 60 + parts.seconds;
   const difference = photo?.takenAt ? (Date.parse(`${right}Z`) - Date.parse(`${photo.takenAt}Z`)) / 1000 : NaN;
   const changes: Record<How, TimeChange | undefined> = {
@@ -48,7 +50,7 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
     reference: Number.isInteger(difference) && difference !== 0 ? { how: 'shift', seconds: difference } : undefined,
     zone: { how: 'zone', zone },
     toZone: { how: 'toZone', zone },
-    date: date === '' || edtfInterval(date) ? { how: 'date', date } : undefined,
+    date: meant === undefined ? undefined : { how: 'date', date: meant },
   };
   const change = useDeferredValue(changes[how]);
   const inputs: Record<How, ReactNode> = {
@@ -118,12 +120,12 @@ export function TimeDialog({ selection, photo, onClose }: Props) {
         label="Date, as sure as it is known"
         autoFocus
         className="w-60"
-        boxClass="h-8 font-mono text-[12px]"
-        placeholder="1932~"
-        help={DATE_HELP}
-        error={date !== '' && !edtfInterval(date) ? `That is no date of this kind. ${DATE_HELP}` : undefined}
+        boxClass="h-8"
+        placeholder="about 1932"
+        help={meant ? `${dateWords(meant)} (${meant})` : DATE_HELP}
+        error={meant === undefined ? `That is no date. ${DATE_HELP}` : undefined}
         value={date}
-        onChange={(event) => setDate(event.target.value.trim())}
+        onChange={(event) => setDate(event.target.value)}
       />
     ),
   };

@@ -110,7 +110,7 @@ test('a clock that was wrong is set right: hours, earlier, of all photos', async
   );
 });
 
-test('an uncertain date is one of EDTF, or nothing is sent', async () => {
+test('an uncertain date is said in words and kept as EDTF, or nothing is sent', async () => {
   const { user, asked } = open((onClose) => <TimeDialog selection={selection} photo={undefined} onClose={onClose} />);
   await user.click(screen.getByRole('radio', { name: /uncertain|date/i }));
   const box = screen.getByPlaceholderText(/1932|19/);
@@ -118,7 +118,8 @@ test('an uncertain date is one of EDTF, or nothing is sent', async () => {
   const button = () => screen.getByRole<HTMLButtonElement>('button', { name: /^Change/ });
   await waitFor(() => expect(button().disabled).toBe(true));
   await user.clear(box);
-  await user.type(box, '1932~');
+  await user.type(box, 'about 1932');
+  expect(await screen.findByText('about 1932 (1932~)')).toBeTruthy();
   await waitFor(() => expect(button().disabled).toBe(false));
   await user.click(button());
   await waitFor(() => expect(changesIn(asked)).toMatchObject([{ change: { how: 'date', date: '1932~' } }]));

@@ -1,7 +1,8 @@
 // The Details tab: what is known of the photo in focus, as the catalogue has it from the file.
 
+import { dateWords } from '@stellin/core/timeplace/dateWords';
 import { fieldText } from '@stellin/core/metadata/fieldText';
-import { FIELDS } from '@stellin/core/metadata/fields';
+import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import type { PhotoDetails } from '@stellin/contract/photos';
 import { Link } from 'react-router';
 import { LinkMissing } from '../filing/LinkMissing';
@@ -62,6 +63,14 @@ function bytesText({ state, provenAt, problem }: PhotoDetails['fixity']): string
 /** Fields that are shown elsewhere: keywords among the terms, faces on the picture, the position with the camera’s facts. */
 const LEFT_OUT = new Set<string>(['keywords', 'keywordHierarchy', 'regions', 'imageRegion', 'position']);
 
+/** What is kept in a notation is shown in words beside it. */
+const SHOWN: Readonly<Partial<Record<FieldId, (text: string) => string | undefined>>> = {
+  dateUncertain: (text) => {
+    const words = dateWords(text);
+    return words === undefined || words === text ? undefined : `${words} (${text})`;
+  },
+};
+
 export function DetailsTab({ photoId }: { photoId: number | undefined }) {
   const query = usePhoto(photoId);
   if (photoId === undefined) return <p className="p-3 text-ink-2">Choose a photo to see what is known of it.</p>;
@@ -76,7 +85,7 @@ function Details({ photo }: { photo: PhotoDetails }) {
       : [
           {
             label,
-            value: fieldText(value),
+            value: SHOWN[id]?.(fieldText(value)) ?? fieldText(value),
             differs: photo.disagreements.includes(id),
           },
         ];

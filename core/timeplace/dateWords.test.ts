@@ -1,0 +1,72 @@
+import { dateWords, edtfOfWords } from './dateWords';
+
+test.each([
+  ['1932', '1932'],
+  ['1932~', 'about 1932'],
+  ['1932?', '1932, perhaps'],
+  ['1932%', 'about 1932, perhaps'],
+  ['193X', 'the 1930s'],
+  ['19XX', 'the 20th century'],
+  ['20XX', 'the 21st century'],
+  ['10XX', 'the 11th century'],
+  ['1951-22', 'summer 1951'],
+  ['2019-06', 'June 2019'],
+  ['2019-06-11', '11 June 2019'],
+  ['2019-06-XX', 'June 2019'],
+  ['2019-XX', '2019'],
+  ['2019-06-11T14:30:05', '11 June 2019, 14:30'],
+  ['1931/1938', 'between 1931 and 1938'],
+  ['../1940', 'until 1940'],
+  ['1930/..', 'since 1930'],
+  ['2019-13', undefined],
+])('%s is said %s', (edtf, words) => expect(dateWords(edtf)).toBe(words));
+
+test.each([
+  ['1932', '1932'],
+  ['about 1932', '1932~'],
+  ['circa 1932', '1932~'],
+  ['c. 1932', '1932~'],
+  ['1932?', '1932?'],
+  ['1932, perhaps', '1932?'],
+  ['Summer 1951', '1951-22'],
+  ['the summer of 1951', '1951-22'],
+  ['fall 1951', '1951-23'],
+  ['the 1930s', '193X'],
+  ['about the 1930s', '193X~'],
+  ['20th century', '19XX'],
+  ['June 2019', '2019-06'],
+  ['jun. 2019', '2019-06'],
+  ['11 June 2019', '2019-06-11'],
+  ['June 11, 2019', '2019-06-11'],
+  ['11.6.2019', '2019-06-11'],
+  ['between 1931 and 1938', '1931/1938'],
+  ['from 1931 to 1938', '1931/1938'],
+  ['1931–1938', '1931/1938'],
+  ['1931-1938', '1931/1938'],
+  ['between June 1931 and the summer of 1938', '1931-06/1938-22'],
+  ['before 1940', '../1940'],
+  ['since about 1930', '1930~/..'],
+  ['', undefined],
+  ['a while ago', undefined],
+  ['31 June 2019', undefined],
+  ['between 1940 and 1930', undefined],
+  ['Brumaire 1801', undefined],
+])('%j means %s', (words, edtf) => expect(edtfOfWords(words)).toBe(edtf));
+
+test('what is said in words is meant by them', () => {
+  for (const edtf of [
+    '1932',
+    '1932~',
+    '1932?',
+    '1932%',
+    '193X',
+    '19XX',
+    '1951-24',
+    '2019-06',
+    '2019-06-11',
+    '1931/1938',
+    '../1940',
+    '1930~/..',
+  ])
+    expect(edtfOfWords(dateWords(edtf) ?? '')).toBe(edtf);
+});
