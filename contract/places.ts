@@ -119,6 +119,17 @@ export const mapCell = z.object({
 });
 export type MapCell = z.infer<typeof mapCell>;
 
+/** What of a result lies in a part of the map. */
+const shownOnMap = z.object({
+  photos: z.number(),
+  extent: z
+    .object({ south: latitude, west: longitude, north: latitude, east: longitude })
+    .nullable()
+    .describe('The box in which all of them lie'),
+  cells: z.array(mapCell),
+});
+export type ShownOnMap = z.infer<typeof shownOnMap>;
+
 const line = z.array(z.array(z.number())).describe('Corners [longitude, latitude]');
 
 /** How finely outlines are drawn: `whole` is the world in one piece; the others in squares of so many degrees. */
@@ -187,7 +198,7 @@ export const placeRoutes = {
     shows: 'seen',
     summary: 'What of a selection lies in a part of the map, counted by cells',
     body: z.object({ selection, view: mapView }),
-    response: z.object({ photos: z.number(), cells: z.array(mapCell) }),
+    response: shownOnMap,
   }),
   mapOutline: route({
     method: 'GET',

@@ -114,19 +114,16 @@ export function tidyLabel(label: string): string | undefined {
 }
 
 /**
- * What stands beside a term's name: its preferred label in a reader's language (BCP 47) where it has one, else the first it is
- * also called. Empty when neither is there.
+ * What stands beside a term's name: its label in a reader's language (BCP 47) where it has one, the preferred before others; else
+ * the first it is also called. Empty when neither is there.
  */
 export function besideName(others: readonly OtherLabel[], language: string | null): string {
-  const preferred = others.filter(({ kind }) => kind === 'preferred');
-  const tag = suitingLanguage(
-    language ?? '',
-    preferred.map((label) => label.language),
-  );
+  const shown = others.filter(({ kind }) => kind !== 'hidden');
+  const tags = shown.map((label) => label.language).filter((tag) => tag !== '');
+  const tag = suitingLanguage(language ?? '', tags);
+  const inIt = shown.filter((label) => tag !== undefined && label.language === tag);
   const found =
-    tag === undefined
-      ? others.find(({ kind }) => kind === 'alternative')
-      : preferred.find((label) => label.language === tag);
+    inIt.find(({ kind }) => kind === 'preferred') ?? inIt[0] ?? shown.find(({ kind }) => kind === 'alternative');
   return found?.label ?? '';
 }
 

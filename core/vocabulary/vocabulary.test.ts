@@ -3,7 +3,7 @@ import { beginsNear, TermFinder } from './finding';
 import { followTerms, TermNames } from './following';
 import { findingsOf, lint } from './lint';
 import { parseQuery, queryText } from '../search/language';
-import { tidyLabel, type Relation } from './term';
+import { besideName, tidyLabel, type OtherLabel, type Relation } from './term';
 import { aTerm as term, changed, stateOf } from './testing';
 import { TermTree } from './tree';
 
@@ -170,4 +170,22 @@ describe('what is doubtful', () => {
     expect(near([])).toHaveLength(1);
     expect(near([{ kind: 'apart', fromId: 1, toId: 2 }])).toEqual([]);
   });
+});
+
+test('beside a name stands what a term is called in the reader’s language, else what it is also called', () => {
+  const label = (kind: OtherLabel['kind'], language: string, text: string) => ({ kind, language, label: text });
+  const others = [
+    label('hidden', 'de', 'drache'),
+    label('alternative', '', 'kite'),
+    label('alternative', 'de', 'Flugdrachen'),
+    label('preferred', 'de', 'Drachen'),
+    label('alternative', 'fr', 'cerfs-volants'),
+  ];
+  expect(['de-CH', 'fr', 'nl', null].map((language) => besideName(others, language))).toEqual([
+    'Drachen',
+    'cerfs-volants',
+    'kite',
+    'kite',
+  ]);
+  expect(besideName([label('hidden', '', 'kiet')], 'de')).toBe('');
 });

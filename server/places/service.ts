@@ -6,7 +6,7 @@ import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
 import type { Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
 import { OwnPlaces, PLACE_KIND_LABELS, type OwnPlace } from '@stellin/core/timeplace/ownPlaces';
-import type { FoundPlace, MapCell, OwnPlaceRow, PlaceNames, Whereabouts } from '@stellin/contract/places';
+import type { FoundPlace, OwnPlaceRow, ShownOnMap, PlaceNames, Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
@@ -72,14 +72,14 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     },
 
     /** What of a selection lies in a part of the map. */
-    async onMap(viewer: Viewer, selection: Selection, view: MapView): Promise<{ photos: number; cells: MapCell[] }> {
-      const { photos, cells } = await search.seenBy(viewer).onMap(selection, view);
+    async onMap(viewer: Viewer, selection: Selection, view: MapView): Promise<ShownOnMap> {
+      const { cells, ...others } = await search.seenBy(viewer).onMap(selection, view);
       const versions = await store.previewVersions(
         database,
         cells.map(({ id }) => id),
       );
       return {
-        photos,
+        ...others,
         cells: cells.map(({ latitude, longitude, photos: count, named, id }) => ({
           ...{ latitude, longitude, photos: count, named, photoId: id },
           previewVersion: versions.get(id) ?? 0,

@@ -4,7 +4,7 @@ import type { TextId } from '@stellin/core/query/criteria';
 import type { FacetId } from '@stellin/core/search/facets';
 import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
-import type { MapCell, MapView } from '@stellin/core/search/index/mapCells';
+import type { MapCell, MapView, OnMap } from '@stellin/core/search/index/mapCells';
 import type { Viewpoint } from '@stellin/core/search/viewpoint';
 import type { SearchablePhoto } from '@stellin/core/search/photo';
 import type { Query } from '@stellin/core/query/query';
@@ -59,8 +59,7 @@ export interface Questions {
   /** How many photos have each of some terms or a narrower one, in the order of the ids. */
   terms: (given: { query: Query; ids: number[]; from: Viewpoint }) => { counts: number[]; missing: number };
   /** What of a choice lies in a view of the map. */
-  onMap: (given: { asked: Asked; view: MapView; from: Viewpoint }) => {
-    photos: number;
+  onMap: (given: { asked: Asked; view: MapView; from: Viewpoint }) => Omit<OnMap, 'cells'> & {
     cells: (MapCell & { id: number })[];
   };
   /** Which of some photos meet a query. */

@@ -20,7 +20,7 @@ export function JobsChip({ className }: { className: string }) {
   if (!first && problems === 0) return null;
   return (
     <Popover.Root>
-      <Popover.Trigger className={`${className} max-w-36 truncate xl:max-w-72`}>
+      <Popover.Trigger className={`${className} max-w-36 truncate xl:max-w-44 2xl:max-w-72`}>
         {first ? `${first.title} · ${shortState(first)}` : countText(problems, 'problem')}
       </Popover.Trigger>
       <Popover.Portal>

@@ -49,7 +49,7 @@ export function TopLine() {
             key={path}
             to={path}
             className={({ isActive }) =>
-              `flex items-center gap-2 border-b-3 px-2 pt-[3px] whitespace-nowrap xl:px-3 ${isActive ? 'border-here bg-white/5 font-semibold' : 'border-transparent text-[#c3ccc8] hover:text-white'}`
+              `flex items-center gap-2 border-b-3 px-2 pt-[3px] whitespace-nowrap xl:px-2.5 2xl:px-3 ${isActive ? 'border-here bg-white/5 font-semibold' : 'border-transparent text-[#c3ccc8] hover:text-white'}`
             }
           >
             {label}

@@ -178,7 +178,14 @@ function useFitting(map: React.RefObject<MapHandle | null>, query: string): void
   useEffect(() => {
     if (!world.data || world.isPlaceholderData || fitted.current === query) return;
     fitted.current = query;
-    map.current?.fit(world.data.cells);
+    const { extent } = world.data;
+    if (!extent) return;
+    const { south, west, north, east } = extent;
+    map.current?.fit([
+      { latitude: south, longitude: west },
+      // Across the date line the map goes on to the east.
+      { latitude: north, longitude: east < west ? east + 360 : east },
+    ]);
   }, [world.data, world.isPlaceholderData, query, map]);
 }
 

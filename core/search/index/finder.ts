@@ -15,7 +15,7 @@ import {
   type Met,
 } from './facets';
 import { type FinderIndex } from './finderIndex';
-import { mapCells, type MapCell, type MapView } from './mapCells';
+import { mapCells, type MapCell, type MapView, type OnMap } from './mapCells';
 import { matchingSet } from './matching';
 import { PEOPLE_TEXTS } from '../said';
 import { byHand } from './ordering';
@@ -142,11 +142,11 @@ export class Finder {
   }
 
   /** What of a result lies in a view of the map, by cell; `id` is one of the photos of a cell. */
-  onMap(asked: Asked, view: MapView, from: Viewpoint): { photos: number; cells: (MapCell & { id: number })[] } {
+  onMap(asked: Asked, view: MapView, from: Viewpoint): Omit<OnMap, 'cells'> & { cells: (MapCell & { id: number })[] } {
     const { latitude, longitude } = this.index.position;
     const columns = { latitudes: latitude.values, longitudes: longitude.values };
-    const { photos, cells } = mapCells(this.result(asked, from), this.set(NAMED, from), columns, view);
-    return { photos, cells: cells.map((cell) => ({ ...cell, id: this.index.ids.get(cell.first) })) };
+    const { cells, ...others } = mapCells(this.result(asked, from), this.set(NAMED, from), columns, view);
+    return { ...others, cells: cells.map((cell) => ({ ...cell, id: this.index.ids.get(cell.first) })) };
   }
 
   /** Which of some photos are seen and meet a query, whether they are shown or not. */

@@ -24,6 +24,14 @@ export interface MapCell {
   first: number;
 }
 
+/** What of a result lies in a view. */
+export interface OnMap {
+  photos: number;
+  /** The box in which all of them lie; null where there are none. */
+  extent: { south: number; west: number; north: number; east: number } | null;
+  cells: MapCell[];
+}
+
 /** A view has at most so many cells. */
 export const MAX_CELLS = 1 << 16;
 /** No map of this projection reaches farther north or south. */
@@ -55,7 +63,7 @@ export function mapCells(
   named: PhotoSet,
   { latitudes, longitudes }: { latitudes: Float64Array; longitudes: Float64Array },
   view: MapView,
-): { photos: number; cells: MapCell[] } {
+): OnMap {
   const { columns, rows } = cellsOf(view);
   if (columns * rows > MAX_CELLS) throw new RangeError('the map is cut into too many cells');
   const counts = new Int32Array(columns * rows);
@@ -69,6 +77,8 @@ export function mapCells(
   const leftmost = Math.floor(across(west, level));
   const world = 2 ** level;
   let inView = 0;
+  const extent = { south: Infinity, west: 0, north: -Infinity, east: 0 };
+  let [leftmostAt, rightmostAt] = [Infinity, -Infinity];
   photos.forEach((ordinal) => {
     const latitude = latitudes[ordinal] ?? NaN;
     const longitude = longitudes[ordinal] ?? NaN;
@@ -76,14 +86,25 @@ export function mapCells(
     if (!(latitude >= south && latitude <= north)) return;
     if (crosses ? !(longitude >= west || longitude <= east) : !(longitude >= west && longitude <= east)) return;
     inView++;
+    // Counted from the western side, so that what lies on both sides of the date line lies together.
+    const eastward = crosses && longitude < west ? longitude + 360 : longitude;
+    extent.south = Math.min(extent.south, latitude);
+    extent.north = Math.max(extent.north, latitude);
+    if (eastward < leftmostAt) {
+      leftmostAt = eastward;
+      extent.west = longitude;
+    }
+    if (eastward > rightmostAt) {
+      rightmostAt = eastward;
+      extent.east = longitude;
+    }
     const column = (Math.floor(across(longitude, level)) - leftmost + world) % world;
     const cell = rowOf(latitude) * columns + Math.min(columns - 1, column);
     if (counts[cell] === 0) firsts[cell] = ordinal;
     counts[cell] = (counts[cell] ?? 0) + 1;
     if (named.has(ordinal)) namedCounts[cell] = (namedCounts[cell] ?? 0) + 1;
     norths[cell] = (norths[cell] ?? 0) + latitude;
-    // Counted from the western side, so that the middle of what lies on both sides of the date line is there.
-    easts[cell] = (easts[cell] ?? 0) + (crosses && longitude < west ? longitude + 360 : longitude);
+    easts[cell] = (easts[cell] ?? 0) + eastward;
   });
   const cells = new Map<number, MapCell>();
   counts.forEach((count, cell) => {
@@ -98,7 +119,7 @@ export function mapCells(
     });
   });
   joinNear(cells, columns, level);
-  return { photos: inView, cells: [...cells.values()] };
+  return { photos: inView, extent: inView === 0 ? null : extent, cells: [...cells.values()] };
 }
 
 /** Joins cells whose photos lie so near that their marks would lie over one another, the fuller one taking the other. */
