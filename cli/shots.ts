@@ -151,12 +151,16 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
 
 /** Whether the pictures in sight have come; asked in the page, which evaluates no text. */
 function picturesAreThere(): boolean {
-  const { document, innerHeight } = globalThis as unknown as PageWithPictures;
-  return [...document.images].every((image) => image.complete || image.getBoundingClientRect().top > innerHeight);
+  const { document, innerHeight, innerWidth } = globalThis as unknown as PageWithPictures;
+  return [...document.images].every((image) => {
+    const { top, left } = image.getBoundingClientRect();
+    return image.complete || top > innerHeight || left > innerWidth;
+  });
 }
 interface PageWithPictures {
-  document: { images: Iterable<{ complete: boolean; getBoundingClientRect: () => { top: number } }> };
+  document: { images: Iterable<{ complete: boolean; getBoundingClientRect: () => { top: number; left: number } }> };
   innerHeight: number;
+  innerWidth: number;
 }
 
 /** Takes all pictures; the demo has to be running. */
