@@ -122,7 +122,9 @@ export function PlacesScreen() {
                 <Minus size={16} />
               </Button>
             </div>
-            <p className="absolute right-3 bottom-1 text-[11px] text-ink-2">Natural Earth · GeoNames, CC BY 4.0</p>
+            <p className="absolute right-2 bottom-1 rounded bg-card/80 px-1 text-[11px] text-ink-2">
+              Natural Earth · GeoNames, CC BY 4.0
+            </p>
             <MapSummary photos={photos.data?.photos} total={total} view={view} onNarrow={narrow} query={query} />
           </div>
           {pin && mayPlace && (

@@ -51,6 +51,15 @@ interface Props {
   onBox: (box: Box) => void;
 }
 
+/** The map and what is drawn on it, besides the world. */
+interface Shown {
+  map: OlMap;
+  photos: VectorSource;
+  own: VectorSource;
+  tracks: VectorSource;
+  pin: VectorSource;
+}
+
 const DEGREES = 'EPSG:4326';
 const MAP = 'EPSG:3857';
 const CLOSE_ZOOM = 12;
@@ -59,7 +68,7 @@ const MOVE_MS = 250;
 
 export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick, onCell, onBox }: Props) {
   const element = useRef<HTMLDivElement>(null);
-  const shown = useRef<{ map: OlMap; photos: VectorSource; own: VectorSource; pin: VectorSource } | null>(null);
+  const shown = useRef<Shown | null>(null);
   const tellView = useEffectEvent((view: MapView) => onView(view));
   const clicked = useEffectEvent((point: Point, cell: MapCell | undefined) => (cell ? onCell(cell) : onPick(point)));
   const boxed = useEffectEvent((box: Box) => onBox(box));
@@ -69,6 +78,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
     const photos = new VectorSource();
     const pins = new VectorSource();
     const places = new VectorSource();
+    const tracks = new VectorSource();
     const dragBox = new DragBox({ condition: shiftKeyOnly, className: 'map-box' });
     const map = new OlMap({
       target: element.current,
@@ -80,6 +90,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
       layers: [
         ...outlineLayers(),
         ownLayer(places),
+        new VectorLayer({ source: tracks, zIndex: 2, style: trackStyle }),
         new VectorLayer({
           source: photos,
           zIndex: 3,
@@ -107,7 +118,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
     // Another theme has other colours.
     const themes = new MutationObserver(() => map.getAllLayers().forEach((layer) => layer.changed()));
     themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
-    shown.current = { map, photos, own: places, pin: pins };
+    shown.current = { map, photos, own: places, tracks, pin: pins };
     return () => {
       themes.disconnect();
       map.setTarget(undefined);
@@ -134,9 +145,14 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
     pins?.clear(true);
     if (outline && outline.length > 1)
       pins?.addFeature(new Feature({ geometry: new Polyline([...outline, ...outline.slice(0, 1)].map(onMap)) }));
-    for (const line of lines) pins?.addFeature(new Feature({ what: 'track', geometry: new Polyline(line.map(onMap)) }));
     if (pin) pins?.addFeature(new Feature({ geometry: new OlPoint(onMap(pin)) }));
-  }, [pin, outline, lines]);
+  }, [pin, outline]);
+
+  useEffect(() => {
+    const tracks = shown.current?.tracks;
+    tracks?.clear(true);
+    tracks?.addFeatures(lines.map((line) => new Feature({ geometry: new Polyline(line.map(onMap)) })));
+  }, [lines]);
 
   useImperativeHandle(ref, () => ({
     show: (point, zoom = CLOSE_ZOOM) => {
@@ -188,8 +204,11 @@ function moveTime(): number {
   return matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : MOVE_MS;
 }
 
-function pinStyle(feature: { getGeometry(): unknown; get(name: string): unknown }): Style {
-  if (feature.get('what') === 'track') return new Style({ stroke: new Stroke({ color: colour('slate'), width: 3 }) });
+function trackStyle(): Style {
+  return new Style({ stroke: new Stroke({ color: colour('slate'), width: 3 }) });
+}
+
+function pinStyle(feature: { getGeometry(): unknown }): Style {
   return feature.getGeometry() instanceof OlPoint
     ? new Style({
         image: new Circle({
