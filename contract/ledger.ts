@@ -167,6 +167,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   arrangeDossier: inDossiers('describe'),
   followTracks: inPhotos('describe'),
   namePlaces: inPhotos('describe'),
+  placeByNames: inPhotos('describe'),
   saveOwnPlace: everywhere('vocabulary'),
   mergeOwnPlaces: everywhere('vocabulary'),
   removeOwnPlace: everywhere('vocabulary'),

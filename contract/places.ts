@@ -183,6 +183,30 @@ export const placeRoutes = {
         .describe('The first of them'),
     }),
   }),
+  previewPositions: route({
+    method: 'POST',
+    path: '/api/places/positions',
+    access: 'describe',
+    shows: 'seen',
+    summary: 'Where photos of a selection that say the names of places would be set, by these',
+    body: z.object({ selection }),
+    response: z.object({
+      photos: z.number().describe('So many of them say a name and have no position'),
+      rows: z
+        .array(
+          z.object({
+            photoId: z.number(),
+            name: z.string(),
+            previewVersion: z.number(),
+            names: placeNames,
+            point: point.nullable(),
+            place: z.string().describe('The one place that is called so'),
+            several: z.number().describe('So many places are called so: nothing is guessed'),
+          }),
+        )
+        .describe('The first of them'),
+    }),
+  }),
   listOwnPlaces: route({
     method: 'GET',
     path: '/api/places/own',

@@ -58,6 +58,7 @@ export const placingChanges = [
     selection,
     naming: naming.extend({ way: z.enum(['fill', 'replace']) }),
   }),
+  z.object({ kind: z.literal('placeByNames'), selection }),
 ] as const;
 
 export const FOLLOWED = ['placed', 'kept', 'before', 'after', 'gap', 'timeless'] as const;

@@ -52,6 +52,22 @@ test('places are found by any of their names', () => {
   expect(places.called('Saltmersc', 'spot')).toEqual([]);
 });
 
+test('names mean the narrowest place they name; wider names tell those apart that are called alike', () => {
+  const two = new OwnPlaces([
+    ...places.all,
+    place(7, null, 'country', 'Kessel'),
+    place(8, 7, 'town', 'Saltmarsh', { point: corner(10, 10) }),
+    place(9, 8, 'spot', 'Old pier', { point: corner(10, 10) }),
+  ]);
+  const ids = (names: Parameters<typeof two.meant>[0]) => two.meant(names).map(({ id }) => id);
+  expect(ids({ sublocation: 'old PIER', city: 'Saltmarsh', country: 'Norland' })).toEqual([4]);
+  expect(ids({ city: 'Saltmarsh' })).toEqual([3, 8]);
+  expect(ids({ city: 'Saltmersc', country: 'Norland' })).toEqual([3]);
+  expect(ids({ city: 'Saltmarsh', country: 'Southland' })).toEqual([]);
+  expect(ids({ sublocation: 'Nowhere', city: 'Ebbwick' })).toEqual([]);
+  expect(ids({})).toEqual([]);
+});
+
 test('a path ends even where places lie in a circle', () => {
   const circle = new OwnPlaces([place(1, 2, 'spot', 'A'), place(2, 1, 'spot', 'B')]);
   expect(circle.path(1).map(({ name }) => name)).toEqual(['B', 'A']);

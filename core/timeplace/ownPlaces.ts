@@ -4,7 +4,7 @@ import type { FieldId } from '../metadata/fields';
 import { contains, latitudesOf, type Area, type Point } from './areas';
 import { compareLabels } from '../vocabulary/tree';
 import { metresBetween } from './nearest';
-import { PlaceNames, type Met } from './placeNames';
+import { PlaceNames, plainName, type Met } from './placeNames';
 
 /** From the widest to the narrowest. */
 export const PLACE_KINDS = ['country', 'region', 'town', 'spot'] as const;
@@ -145,6 +145,26 @@ export class OwnPlaces {
     return [...new Set(found)].filter((place) => place.kind === kind);
   }
 
+  /**
+   * The places that the names of a photo mean: those of the narrowest kind it names that are called so, as far as the wider names
+   * it says agree. Several where the names leave a doubt; none where no own place is called so.
+   */
+  meant(names: PlaceNamesSaid): OwnPlace[] {
+    for (const kind of [...PLACE_KINDS].reverse()) {
+      const name = names[PLACE_FIELDS[kind]];
+      if (!name) continue;
+      return this.called(name, kind).filter(({ id }) =>
+        this.path(id)
+          .slice(0, -1)
+          .every((wider) => {
+            const said = names[PLACE_FIELDS[wider.kind]];
+            return !said || wider.kind === kind || isCalled(wider, said);
+          }),
+      );
+    }
+    return [];
+  }
+
   /** What fields of a photo say that was taken there. Of several spots in one another the narrowest is said. */
   said(id: number): PlaceNamesSaid {
     const said: PlaceNamesSaid = {};
@@ -157,6 +177,12 @@ export class OwnPlaces {
 }
 
 const MET_ORDER: readonly Met[] = ['whole', 'beginning', 'word', 'slip'];
+
+/** Whether a place is called so, by any of its names. */
+function isCalled({ name, otherNames }: OwnPlace, said: string): boolean {
+  const wanted = plainName(said);
+  return [name, ...otherNames.map((other) => other.name)].some((each) => plainName(each) === wanted);
+}
 
 /** Where a place is; undefined while that is not known. */
 export function extentOf({ kind, point, metres, corners }: OwnPlace): Area | undefined {

@@ -12,8 +12,8 @@ import type { called, find, outline, towns, whereabouts } from './gazetteer.work
 export interface GazetteerClient {
   /** Places that a typed text begins; those near some points before others. */
   find(text: string, limit: number, near: readonly Point[]): Promise<FoundPlace[]>;
-  /** Towns that have exactly this name, in a country if one is given. */
-  called(name: string, country: string): Promise<FoundPlace[]>;
+  /** Of each name the towns that have exactly it, in a country if one is given. */
+  called(names: readonly { name: string; country: string }[]): Promise<FoundPlace[][]>;
   whereabouts(points: readonly Point[]): Promise<Whereabouts[]>;
   /** The largest towns in a box. */
   towns(box: MapBox, limit: number): Promise<Town[]>;
@@ -36,7 +36,7 @@ export function gazetteerClient(): GazetteerClient {
   ) => pool.run<ReturnType<Task>>(name, given);
   return {
     find: (text, limit, near) => run<typeof find>('find', { text, limit, near }),
-    called: (name, country) => run<typeof called>('called', { name, country }),
+    called: (names) => run<typeof called>('called', names),
     whereabouts: (points) => run<typeof whereabouts>('whereabouts', points),
     towns: (box, limit) => run<typeof towns>('towns', { box, limit }),
     outline: (square) => run<typeof outline>('outline', square),

@@ -29,8 +29,10 @@ export function find({ text, limit, near }: { text: string; limit: number; near:
   return opened().gazetteer.find(text, limit, near);
 }
 
-export function called({ name, country }: { name: string; country: string }): FoundPlace[] {
-  return opened().gazetteer.called(name, country);
+/** Of each name the towns that have exactly it, in a country if one is given. */
+export function called(names: readonly { name: string; country: string }[]): FoundPlace[][] {
+  const { gazetteer } = opened();
+  return names.map(({ name, country }) => gazetteer.called(name, country));
 }
 
 export function whereabouts(points: readonly Point[]): Whereabouts[] {

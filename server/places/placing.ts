@@ -1,8 +1,8 @@
 // What changes do that place photos by what is known of them: by tracks, and by the names of where they lie.
 
-import { nameEdits, positionEdit, type Naming } from '@stellin/core/describing/placing';
+import { NAME_FIELDS, nameEdits, positionEdit, type Naming, type NamesOfPlace } from '@stellin/core/describing/placing';
 import type { FieldEdit } from '@stellin/core/describing/editing';
-import { positionOf } from '@stellin/core/metadata/values';
+import { positionOf, textsOf } from '@stellin/core/metadata/values';
 import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import type { Point } from '@stellin/core/timeplace/areas';
@@ -36,7 +36,7 @@ export function placingChanges({
   recordEach,
   places,
   tracks,
-}: PlacingParts): Pick<ChangeHandlers, 'followTracks' | 'namePlaces'> {
+}: PlacingParts): Pick<ChangeHandlers, 'followTracks' | 'namePlaces' | 'placeByNames'> {
   /** The names of points as edits, in the order of the points. */
   const namesOf = async (points: readonly Point[], naming: Naming, own: OwnPlaces): Promise<FieldEdit[][]> => {
     if (points.length === 0 || (naming.way === 'none' && !naming.shown)) return points.map(() => []);
@@ -84,5 +84,28 @@ export function placingChanges({
       await recordEach(selectionSql(selection), edits, context);
       return (photos) => `Fill in the names of places: ${countText(photos, 'photo')}`;
     },
+
+    async placeByNames({ selection }, context) {
+      const own = await places.own(context.tx);
+      const edits = async (page: readonly PageRow[]) => {
+        const named = page.flatMap(({ id, fields: text }) => {
+          const fields = JSON.parse(text) as FieldValues;
+          return fields.position === undefined ? [{ id, names: namesIn(fields) }] : [];
+        });
+        const found = await places.located(
+          named.map(({ names }) => names),
+          own,
+        );
+        return new Map(named.map(({ id }, i) => [id, found[i]?.point ? [positionEdit(found[i].point)] : []]));
+      };
+      await recordEach(selectionSql(selection), edits, context);
+      return (photos) => `Place by names: ${countText(photos, 'photo')}`;
+    },
   };
+}
+
+/** The names of places that a photo says. */
+function namesIn(fields: FieldValues): NamesOfPlace {
+  const said = NAME_FIELDS.map((field) => [field, textsOf(fields[field])[0] ?? ''] as const);
+  return Object.fromEntries(said) as Record<keyof NamesOfPlace, string>;
 }

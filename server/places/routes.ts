@@ -13,6 +13,7 @@ export function placesRoutes(app: FastifyInstance, places: Places): void {
   }));
   serve(app, placeRoutes.whereabouts, async ({ body }) => ({ places: await places.whereabouts(body.points) }));
   serve(app, placeRoutes.previewNames, ({ body, person }) => places.previewNames(person, body.selection));
+  serve(app, placeRoutes.previewPositions, ({ body, person }) => places.previewPositions(person, body.selection));
   serve(app, placeRoutes.listOwnPlaces, async () => ({ places: await places.listOwn() }));
   serve(app, placeRoutes.showOnMap, ({ body, person }) => places.onMap(person, body.selection, body.view));
   serve(app, placeRoutes.mapOutline, ({ query }) => places.outline(query));

@@ -4,7 +4,7 @@ import { criterion } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
-import type { Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
+import type { FoundPlace as Found, Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
 import { OwnPlaces, PLACE_KIND_LABELS, type OwnPlace } from '@stellin/core/timeplace/ownPlaces';
 import type { FoundPlace, OwnPlaceRow, ShownOnMap, PlaceNames, Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
@@ -71,6 +71,33 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
       return points.map((point, i) => whereaboutsOf(places, places.at(point), known[i]));
     },
 
+    /** Where the names of photos are: own places (those `within`, or all there are now) before towns of the gazetteer. */
+    async located(names: readonly PlaceNames[], within?: OwnPlaces): Promise<Located[]> {
+      const places = within ?? (await own());
+      const meant = names.map((said) => places.meant(said));
+      const towns = await gazetteer.called(
+        names.map(({ city, country }, i) => ({ name: meant[i]?.length === 0 ? city : '', country })),
+      );
+      return meant.map((found, i) => locatedOf(places, found, towns[i] ?? []));
+    },
+
+    /** Where photos of a selection that say names would come to lie: how many have names but no position, and the first of those. */
+    async previewPositions(viewer: Viewer, selection: Selection) {
+      const [named] = await search.seenBy(viewer).within(selection, ['has:place missing:position'], MAX_PREVIEWED);
+      const rows = await store.namesOf(database, named?.first ?? []);
+      const found = await this.located(rows.map(({ names }) => ({ ...NO_NAMES, ...names })));
+      return {
+        photos: named?.photos ?? 0,
+        rows: rows.map(({ names, ...row }, i) => ({
+          ...row,
+          names: { ...NO_NAMES, ...names },
+          point: found[i]?.point ?? null,
+          place: found[i]?.place ?? '',
+          several: found[i]?.several ?? 0,
+        })),
+      };
+    },
+
     /** What of a selection lies in a part of the map. */
     async onMap(viewer: Viewer, selection: Selection, view: MapView): Promise<ShownOnMap> {
       const { cells, ...others } = await search.seenBy(viewer).onMap(selection, view);
@@ -117,6 +144,23 @@ export function placeOf({
     ...{ countryCode: country_code, metres: row.metres, corners: row.corners },
     point: latitude === null || longitude === null ? null : { latitude, longitude },
   };
+}
+
+/** Where names are: a point, or how many places are called so; nothing where none is. */
+interface Located {
+  point: Point | null;
+  place: string;
+  several: number;
+}
+
+function locatedOf(places: OwnPlaces, found: readonly OwnPlace[], towns: readonly Found[]): Located {
+  const candidates = found.length > 0 ? found : towns;
+  const [only] = candidates;
+  if (!only || candidates.length > 1) return { point: null, place: '', several: candidates.length };
+  if ('kind' in only && 'otherNames' in only)
+    return { point: only.point, place: [...namesAbove(places, only.id), only.name].reverse().join(', '), several: 0 };
+  const { name, region, country, latitude, longitude } = only;
+  return { point: { latitude, longitude }, place: [name, region, country].filter(Boolean).join(', '), several: 0 };
 }
 
 function namesAbove(places: OwnPlaces, id: number): string[] {

@@ -2,6 +2,7 @@
 
 import type { OtherPlaceName, PlaceKind } from '@stellin/core/timeplace/ownPlaces';
 import type { Point } from '@stellin/core/timeplace/areas';
+import type { PlaceNames } from '@stellin/contract/places';
 import type { Database, Transaction } from '../database/database';
 
 /** A row as the ledger keeps it. */
@@ -47,6 +48,20 @@ export function positionsOf(
        jsonb_build_object('latitude', t.fields -> 'position' -> 'latitude', 'longitude', t.fields -> 'position' -> 'longitude') as point
      from photo p join photo_text t on t.photo_id = p.id where p.id = any($1::int[]) and t.fields ? 'position'
      order by array_position($1::int[], p.id)`,
+    [ids],
+  );
+}
+
+/** The names of places that some photos say, in the order of their ids. */
+export function namesOf(
+  database: Database,
+  ids: readonly number[],
+): Promise<{ photoId: number; name: string; previewVersion: number; names: Partial<PlaceNames> }[]> {
+  return database.rows(
+    `select p.id as "photoId", p.name, p.preview_version as "previewVersion", jsonb_strip_nulls(jsonb_build_object(
+       'sublocation', t.fields -> 'sublocation', 'city', t.fields -> 'city', 'provinceState', t.fields -> 'provinceState',
+       'country', t.fields -> 'country', 'countryCode', t.fields -> 'countryCode')) as names
+     from photo p join photo_text t on t.photo_id = p.id where p.id = any($1::int[]) order by array_position($1::int[], p.id)`,
     [ids],
   );
 }

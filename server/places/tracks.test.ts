@@ -127,6 +127,29 @@ test('names are filled in from positions, for many photos at once', async () => 
   expect(await cityOf('b')).toBe('Saltmarsh');
 });
 
+test('photos are placed by their names where just one place is called so; nothing is guessed', async () => {
+  const say = (name: string, city: string) =>
+    world.apply({
+      kind: 'setFields',
+      selection: { query: `name:${name}.jpg` },
+      edits: [
+        { target: 'position', mode: 'replace', value: null },
+        { target: 'city', mode: 'replace', value: city },
+      ],
+    });
+  await say('a', 'Saltmarsh');
+  await say('b', 'Springfield');
+  await say('c', 'Amsterdam Noord nowhere');
+  const { photos, rows } = await world.services.places.previewPositions(PROGRAM, ALL);
+  expect(photos).toBe(3);
+  const row = (name: string) => rows.find((each) => each.name === `${name}.jpg`);
+  expect(row('a')).toMatchObject({ place: 'Saltmarsh', point: { latitude: 55.5, longitude: 3.5 }, several: 0 });
+  expect(row('b')?.several).toBeGreaterThan(1);
+  expect(row('c')).toMatchObject({ point: null, several: 0 });
+  await world.apply({ kind: 'placeByNames', selection: { query: '' } });
+  expect([await positionOf('a'), await positionOf('b')]).toEqual([{ latitude: 55.5, longitude: 3.5 }, null]);
+});
+
 test('a track that is kept no longer places nothing', async () => {
   await world.services.tracks.remove(trackId);
   await expect(world.services.tracks.preview(PROGRAM, matching(trackId))).rejects.toThrow('There is no such track');

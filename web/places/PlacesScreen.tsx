@@ -3,6 +3,7 @@
 import { Minus, Plus } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import { Link } from 'react-router';
+import { conjuncts } from '@stellin/core/query/query';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
@@ -27,6 +28,7 @@ import { Placing } from './Placing';
 import { Strip, type Meant } from './Strip';
 import { MatchDialog } from './MatchDialog';
 import { NamesDialog } from './NamesDialog';
+import { PositionsDialog } from './PositionsDialog';
 import { TracksPanel } from './TracksPanel';
 import { useMapPhotos, useOwnPlaces, useTrackLines, WORLD } from './queries';
 import { WorkLists } from './WorkLists';
@@ -45,7 +47,7 @@ export function PlacesScreen() {
   const [task, setTask] = useState<OwnPlaceTask | null>(null);
   const [tracks, setTracks] = useState<ReadonlySet<number>>(new Set());
   /** The dialog that is open about many photos. */
-  const [asking, setAsking] = useState<'match' | 'names' | null>(null);
+  const [asking, setAsking] = useState<'match' | 'names' | 'positions' | null>(null);
   const lines = useTrackLines([...tracks]);
   const mayPlace = useMayChange('setFields');
   const own = useOwnPlaces();
@@ -148,7 +150,13 @@ export function PlacesScreen() {
             query={query}
             meant={meant}
             onMeant={setMeant}
-            onNames={mayPlace ? () => setAsking('names') : undefined}
+            fill={
+              mayPlace
+                ? isUnplaced(query)
+                  ? { label: 'Positions from names …', onFill: () => setAsking('positions') }
+                  : { label: 'Names from positions …', onFill: () => setAsking('names') }
+                : undefined
+            }
           />
         </div>
       </div>
@@ -156,8 +164,18 @@ export function PlacesScreen() {
         <MatchDialog selection={selection ?? whole(query)} trackIds={[...tracks]} onClose={() => setAsking(null)} />
       )}
       {asking === 'names' && <NamesDialog selection={selection ?? whole(query)} onClose={() => setAsking(null)} />}
+      {asking === 'positions' && (
+        <PositionsDialog selection={selection ?? whole(query)} onClose={() => setAsking(null)} />
+      )}
       {task && <OwnPlaceDialog task={task} places={places} pin={pin} onClose={() => setTask(null)} />}
     </div>
+  );
+}
+
+/** Whether all photos of a result lack a position. */
+function isUnplaced(query: string): boolean {
+  return conjuncts(parseQuery(query).query).some(
+    (part) => part.kind === 'criterion' && part.criterion === 'missing' && part.value === 'position',
   );
 }
 

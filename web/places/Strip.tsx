@@ -19,11 +19,11 @@ interface Props {
   query: string;
   meant: Meant;
   onMeant: (meant: Meant) => void;
-  /** Fills in names of places, of the chosen photos or of all; undefined for who may not. */
-  onNames: (() => void) | undefined;
+  /** Fills in what can be told of the chosen photos, or of all; undefined for who may not. */
+  fill: { label: string; onFill: () => void } | undefined;
 }
 
-export function Strip({ query, meant, onMeant, onNames }: Props) {
+export function Strip({ query, meant, onMeant, fill }: Props) {
   const [page, setPage] = useState(0);
   const photos = useBlock({ query, sort: USUAL_SORT }, page);
   const total = useCount(query).data?.count ?? 0;
@@ -47,7 +47,7 @@ export function Strip({ query, meant, onMeant, onNames }: Props) {
         >
           All of them
         </Checkbox>
-        {onNames && <Button onClick={onNames}>Names from positions …</Button>}
+        {fill && <Button onClick={fill.onFill}>{fill.label}</Button>}
         <span className="ml-auto flex items-center gap-1 text-ink-2">
           <Button aria-label="Photos before" disabled={page === 0} onClick={() => setPage(page - 1)}>
             <ChevronLeft size={14} />

@@ -9,6 +9,7 @@ import { OwnPlaceDialog } from './OwnPlaceDialog';
 import { OwnPlaces } from './OwnPlaces';
 import { PlaceFinder } from './PlaceFinder';
 import { Placing } from './Placing';
+import { PositionsDialog } from './PositionsDialog';
 import { Strip, type Meant } from './Strip';
 import { TracksPanel } from './TracksPanel';
 import { WorkLists } from './WorkLists';
@@ -225,12 +226,7 @@ test('photos are chosen one by one or all', async () => {
   answering({ listPhotos: { photos: [] }, countPhotos: { count: 812, folded: 0, milliseconds: 1, errors: [] } });
   const meant: Meant[] = [];
   const { user } = show(
-    <Strip
-      query=""
-      meant={{ kind: 'some', ids: new Set() }}
-      onMeant={(next) => meant.push(next)}
-      onNames={undefined}
-    />,
+    <Strip query="" meant={{ kind: 'some', ids: new Set() }} onMeant={(next) => meant.push(next)} fill={undefined} />,
   );
   expect(await screen.findByText('Nothing here is to be placed.')).toBeTruthy();
   await user.click(screen.getByRole('checkbox', { name: 'All of them' }));
@@ -311,4 +307,21 @@ test('names are shown before many photos are filled with them', async () => {
   await user.click(screen.getByRole('radio', { name: 'replace what is there' }));
   await user.click(screen.getByRole('button', { name: 'Fill in the names of 5 photos' }));
   await waitFor(() => expect(changesIn(asked)).toMatchObject([{ kind: 'namePlaces', naming: { way: 'replace' } }]));
+});
+
+test('photos are set by their names where one place is meant; a doubt is shown', async () => {
+  const row = (name: string, point: typeof POINT | null, several: number) => ({
+    ...{ photoId: name.length, name, previewVersion: 0, names: PIER.names, point, several },
+    place: point ? 'Old pier, Saltmarsh' : '',
+  });
+  const asked = answering({
+    previewPositions: { photos: 2, rows: [row('a.jpg', POINT, 0), row('bb.jpg', null, 3)] },
+    apply: applied,
+  });
+  const selection = { query: 'missing:position', minus: [], plus: [] };
+  const { user } = show(<PositionsDialog selection={selection} onClose={() => undefined} />);
+  expect(await screen.findByRole('row', { name: /a\.jpg.*Old pier, Saltmarsh 55\.9598° N/ })).toBeTruthy();
+  expect(screen.getByRole('row', { name: /bb\.jpg.*3 places are called so/ })).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Place those that are certain' }));
+  await waitFor(() => expect(changesIn(asked)).toEqual([{ kind: 'placeByNames', selection }]));
 });

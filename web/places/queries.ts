@@ -98,3 +98,11 @@ export function useNamesPreview(selection: Selection) {
     queryFn: () => call(placeRoutes.previewNames, { body: { selection } }),
   });
 }
+
+/** Where photos would be set by the names they say. */
+export function usePositionsPreview(selection: Selection) {
+  return useQuery({
+    queryKey: ['photos', 'placePositions', selection],
+    queryFn: () => call(placeRoutes.previewPositions, { body: { selection } }),
+  });
+}
