@@ -150,6 +150,16 @@ test('of what is prepared, and of links, each property that changed is', async (
   expect(set.objects).toContainEqual(['Field set “Loans”', 'Fields', '–', 'Loan']);
   const pad = await shown({ kind: 'definePad', padId: null, name: 'Kites', shared: true, keys: { '1': delta } });
   expect(pad.objects).toContainEqual(['Term pad “Kites”', 'Keys', '–', '1: Delta']);
+  const pier = await shown({
+    ...{ kind: 'saveOwnPlace', placeId: null, parentId: null, placeKind: 'spot', name: 'Old pier' },
+    ...{ otherNames: [{ name: 'Long pier', from: '1880', until: '' }], point: { latitude: 55.5, longitude: 3.5 } },
+  } as ChangeInput);
+  expect(pier.objects).toEqual(
+    expect.arrayContaining([
+      ['Place “Old pier”', 'Kind', '–', 'spot'],
+      ['Place “Old pier”', 'Latitude', '–', '55.5'],
+    ]),
+  );
   await shown({ kind: 'defineVocabulary', vocabularyId: null, name: 'Places', language: 'en' });
   const names = await shown({ kind: 'settleNames', decisions: [{ name: 'A stranger', who: null }] });
   expect(names.objects).toContainEqual(['Decision on a name “A stranger”', 'Name', '–', 'A stranger']);
