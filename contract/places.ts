@@ -1,6 +1,7 @@
 // Places: looking them up by name and by where they lie, the archive's own ones, and what the map shows.
 
 import { z } from 'zod';
+import type { NamesOfPlace } from '@stellin/core/describing/placing';
 import { MAX_CELLS, cellsOf } from '@stellin/core/search/index/mapCells';
 import { PLACE_KINDS } from '@stellin/core/timeplace/ownPlaces';
 import { selection } from './photos';
@@ -78,14 +79,13 @@ export const foundPlace = z.object({
 export type FoundPlace = z.infer<typeof foundPlace>;
 
 /** The fields that say where a photo was taken, as a place fills them. */
-export const placeNames = z.object({
+export const placeNames: z.ZodType<NamesOfPlace> = z.object({
   sublocation: z.string(),
   city: z.string(),
   provinceState: z.string(),
   country: z.string(),
   countryCode: z.string(),
 });
-export type PlaceNames = z.infer<typeof placeNames>;
 
 export const whereabouts = z.object({
   names: placeNames,
@@ -132,7 +132,7 @@ export type ShownOnMap = z.infer<typeof shownOnMap>;
 
 const line = z.array(z.array(z.number())).describe('Corners [longitude, latitude]');
 
-/** How finely outlines are drawn: `whole` is the world in one piece; the others in squares of so many degrees. */
+/** How finely outlines are drawn, with the side of the squares in which they are loaded, in degrees: `whole` is one piece. */
 export const OUTLINE_DETAILS = { whole: 360, middle: 45, fine: 15 } as const;
 export type OutlineDetail = keyof typeof OUTLINE_DETAILS;
 

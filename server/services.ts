@@ -210,7 +210,7 @@ export async function openServices(
       ...conflictChanges(database),
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
-      ...placeChanges(database, placing),
+      ...placeChanges(database),
       ...placingChanges({ recordEach: descriptions.recordEach, places: placing, tracks }),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),

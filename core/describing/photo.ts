@@ -1,3 +1,5 @@
+// A photo as descriptions are given it.
+
 import type { FieldValues } from '../metadata/fields';
 
 /** A photo as descriptions see it. */

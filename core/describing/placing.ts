@@ -1,5 +1,7 @@
 // What placing a photo says of it: its position, and the names of the place as edits of fields.
 
+import type { FieldValues } from '../metadata/fields';
+import { textsOf } from '../metadata/values';
 import type { FieldEdit } from './editing';
 import type { Point } from '../timeplace/areas';
 
@@ -20,6 +22,12 @@ export const NAME_FIELDS = [
   'country',
   'countryCode',
 ] as const satisfies readonly (keyof NamesOfPlace)[];
+
+/** The names of where it was taken that a photo says. */
+export function namesIn(fields: FieldValues): NamesOfPlace {
+  const said = NAME_FIELDS.map((field) => [field, textsOf(fields[field])[0] ?? ''] as const);
+  return Object.fromEntries(said) as Record<keyof NamesOfPlace, string>;
+}
 
 /** What becomes of names that a photo says already: stay, be replaced; or no names are put in. */
 export const NAMING_WAYS = ['fill', 'replace', 'none'] as const;

@@ -8,9 +8,17 @@ export interface Point {
   longitude: number;
 }
 
+/** What lies between two latitudes and two longitudes; west is greater than east across the date line. */
+export interface GeoBox {
+  south: number;
+  west: number;
+  north: number;
+  east: number;
+}
+
 export type Area =
   | { kind: 'circle'; centre: Point; metres: number }
-  | { kind: 'box'; south: number; west: number; north: number; east: number }
+  | ({ kind: 'box' } & GeoBox)
   | { kind: 'polygon'; corners: Point[] };
 
 const DISTANCES = { m: 1, km: 1000 };

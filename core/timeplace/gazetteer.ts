@@ -52,13 +52,13 @@ const TOWN_METRES = 50_000;
 const FAR_METRES = 200_000;
 /** Territorial waters reach 12 nautical miles from the coast (UN Convention on the Law of the Sea, article 3). */
 const COAST_METRES = 12 * 1852;
-/** How a name was met counts as much as so many times the people. */
+/** What is added to a town's score, the logarithm of its people to the base of ten, for how its name was met. */
 const MET_WEIGHT: Readonly<Record<Met, number>> = { whole: 2.5, beginning: 1, word: 0, slip: 0 };
-/** A town reaches about so many metres around its middle for the root of its people: some 3,200 of them live on a square kilometre. */
-const METRES_PER_ROOT = 10;
-/** Sizes of towns whose reach is looked at one after the other, by the people they have at least. */
-const SIZES = [1_000_000, 100_000, 10_000, 1000];
-/** Near the archive's own places a town counts as one with so many times the people does elsewhere, as a power of ten. */
+/** The radius of a town is about this times the square root of its people, in metres: some 3,200 live on a square kilometre. */
+const METRES_PER_ROOT_OF_PEOPLE = 10;
+/** Towns are compared by size, the largest first: how many people those of each size have at least. */
+const SIZES_IN_PEOPLE = [1_000_000, 100_000, 10_000, 1000];
+/** What is added to the score of a town near where the archive's photos are: it counts like one with a thousand times the people. */
 const NEAR_WEIGHT = 3;
 const NEAR_METRES = 100_000;
 
@@ -110,7 +110,7 @@ export class Gazetteer {
     const names = this.names.find(text);
     const scores = Float32Array.from(names, ({ at, met }) => MET_WEIGHT[met] + (this.weights[at] ?? 0));
     // Most of many names can't come among the first, even if they were near.
-    const least = within.length > 0 ? -Infinity : highest(scores, limit) - (own ? NEAR_WEIGHT : 0);
+    const least = within.length > 0 ? -Infinity : lowestOfHighest(scores, limit) - (own ? NEAR_WEIGHT : 0);
     const found: Scored[] = names.flatMap(({ at, met }, i) => {
       const [town, score = 0] = [this.towns[at], scores[i]];
       if (!town || score < least || !within.every((part) => this.liesIn(town, part))) return [];
@@ -196,8 +196,8 @@ interface Scored {
   score: number;
 }
 
-/** The number that so many are not lower than, or the lowest where there are fewer. */
-function highest(numbers: Float32Array, count: number): number {
+/** The lowest of the `count` highest numbers. */
+function lowestOfHighest(numbers: Float32Array, count: number): number {
   const sorted = numbers.slice().sort();
   return sorted[Math.max(0, sorted.length - count)] ?? -Infinity;
 }
@@ -248,8 +248,8 @@ function treeOf(towns: readonly Town[]): TownTree {
 
 /** Towns without those that are a part of a larger one: known as such, or of nobody knows how many people within its reach. */
 function withoutParts(towns: readonly Town[]): Town[] {
-  const sizes = SIZES.map((least, i) => {
-    const most = SIZES[i - 1] ?? Infinity;
+  const sizes = SIZES_IN_PEOPLE.map((least, i) => {
+    const most = SIZES_IN_PEOPLE[i - 1] ?? Infinity;
     const some = towns.filter(({ population, isPart }) => !isPart && population >= least && population < most);
     return { some, nearest: new NearestPoints(some) };
   });
@@ -257,7 +257,7 @@ function withoutParts(towns: readonly Town[]): Town[] {
     sizes.some(({ some, nearest }) => {
       const found = nearest.find(town, (at) => some[at] !== town);
       const larger = found && some[found.at];
-      return larger && found.metres <= METRES_PER_ROOT * Math.sqrt(larger.population);
+      return larger && found.metres <= METRES_PER_ROOT_OF_PEOPLE * Math.sqrt(larger.population);
     });
   return towns.filter((town) => !town.isPart && (town.population > 0 || !isPartOf(town)));
 }

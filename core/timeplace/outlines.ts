@@ -1,13 +1,7 @@
 // Outlines cut to pieces of the map, so that a map loads only what it shows.
 
+import type { GeoBox } from './areas';
 import type { Ring } from './borders';
-
-export interface MapBox {
-  south: number;
-  west: number;
-  north: number;
-  east: number;
-}
 
 /** All around the world; outlines that cross the date line reach beyond it before they are cut. */
 const WORLD = { south: -90, west: -180, north: 90, east: 180 };
@@ -47,7 +41,7 @@ interface Side {
  * The part of a ring that lies in a box (I. E. Sutherland and G. W. Hodgman, Reentrant polygon clipping, CACM 17 (1), 1974);
  * empty where none does. Parts that lie apart stay joined along the sides of the box: to be filled, not to be drawn as lines.
  */
-export function clippedRing(ring: Ring, box: MapBox): Ring {
+export function clippedRing(ring: Ring, box: GeoBox): Ring {
   let corners: Ring = ring;
   for (const { holds, meets } of sidesOf(box)) {
     const kept: Corner[] = [];
@@ -64,7 +58,7 @@ export function clippedRing(ring: Ring, box: MapBox): Ring {
 }
 
 /** The parts of a line that lie in a box. */
-export function clippedLine(line: Ring, box: MapBox): Ring[] {
+export function clippedLine(line: Ring, box: GeoBox): Ring[] {
   let parts: Ring[] = [line];
   for (const { holds, meets } of sidesOf(box))
     parts = parts.flatMap((part) => {
@@ -88,7 +82,7 @@ export function clippedLine(line: Ring, box: MapBox): Ring[] {
   return parts.filter(({ length }) => length > 1);
 }
 
-function sidesOf({ south, west, north, east }: MapBox): Side[] {
+function sidesOf({ south, west, north, east }: GeoBox): Side[] {
   const across =
     (axis: 0 | 1, at: number) =>
     (from: Corner, to: Corner): Corner => {

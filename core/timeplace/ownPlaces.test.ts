@@ -52,7 +52,7 @@ test('places are found by any of their names', () => {
   expect(places.called('Saltmersc', 'spot')).toEqual([]);
 });
 
-test('names mean the narrowest place they name; wider names tell those apart that are called alike', () => {
+test('names mean the spot they name, else the town; wider names tell those apart that are called alike', () => {
   const two = new OwnPlaces([
     ...places.all,
     place(7, null, 'country', 'Kessel'),
@@ -64,7 +64,9 @@ test('names mean the narrowest place they name; wider names tell those apart tha
   expect(ids({ city: 'Saltmarsh' })).toEqual([3, 8]);
   expect(ids({ city: 'Saltmersc', country: 'Norland' })).toEqual([3]);
   expect(ids({ city: 'Saltmarsh', country: 'Southland' })).toEqual([]);
-  expect(ids({ sublocation: 'Nowhere', city: 'Ebbwick' })).toEqual([]);
+  expect(ids({ sublocation: 'Nowhere', city: 'Ebbwick' })).toEqual([6]);
+  // A country alone says too little.
+  expect(ids({ country: 'Norland' })).toEqual([]);
   expect(ids({})).toEqual([]);
 });
 

@@ -4,7 +4,7 @@ import type { FieldId } from '../metadata/fields';
 import { contains, latitudesOf, type Area, type Point } from './areas';
 import { compareLabels } from '../vocabulary/tree';
 import { metresBetween } from './nearest';
-import { PlaceNames, plainName, type Met } from './placeNames';
+import { METS, PlaceNames, plainName, type Met } from './placeNames';
 
 /** From the widest to the narrowest. */
 export const PLACE_KINDS = ['country', 'region', 'town', 'spot'] as const;
@@ -131,7 +131,7 @@ export class OwnPlaces {
   /** Places by what somebody types of any of their names, those met best first. */
   find(typed: string, limit: number): OwnPlace[] {
     const met = new Map<OwnPlace, Met>();
-    const found = this.names.find(typed).sort((a, b) => MET_ORDER.indexOf(a.met) - MET_ORDER.indexOf(b.met));
+    const found = this.names.find(typed).sort((a, b) => METS.indexOf(a.met) - METS.indexOf(b.met));
     for (const { at, met: how } of found) {
       const place = this.ofName[at];
       if (place && !met.has(place)) met.set(place, how);
@@ -146,23 +146,27 @@ export class OwnPlaces {
   }
 
   /**
-   * The places that the names of a photo mean: those of the narrowest kind it names that are called so, as far as the wider names
-   * it says agree. Several where the names leave a doubt; none where no own place is called so.
+   * The spots or towns that the names of a photo mean: spots that are called so, else towns, as far as the wider names it says
+   * agree. Several where the names leave a doubt; none where no own place is called so. A region or a country alone says too
+   * little to set a photo there.
    */
   meant(names: PlaceNamesSaid): OwnPlace[] {
-    for (const kind of [...PLACE_KINDS].reverse()) {
+    for (const kind of ['spot', 'town'] as const) {
       const name = names[PLACE_FIELDS[kind]];
-      if (!name) continue;
-      return this.called(name, kind).filter(({ id }) =>
-        this.path(id)
-          .slice(0, -1)
-          .every((wider) => {
-            const said = names[PLACE_FIELDS[wider.kind]];
-            return !said || wider.kind === kind || isCalled(wider, said);
-          }),
-      );
+      const found = name ? this.called(name, kind).filter(({ id }) => this.agrees(id, kind, names)) : [];
+      if (found.length > 0) return found;
     }
     return [];
+  }
+
+  /** Whether what a place lies in is called as a photo says, where it says something of it. */
+  private agrees(id: number, kind: PlaceKind, names: PlaceNamesSaid): boolean {
+    return this.path(id)
+      .slice(0, -1)
+      .every((wider) => {
+        const said = names[PLACE_FIELDS[wider.kind]];
+        return !said || wider.kind === kind || isCalled(wider, said);
+      });
   }
 
   /** What fields of a photo say that was taken there. Of several spots in one another the narrowest is said. */
@@ -175,8 +179,6 @@ export class OwnPlaces {
     return said;
   }
 }
-
-const MET_ORDER: readonly Met[] = ['whole', 'beginning', 'word', 'slip'];
 
 /** Whether a place is called so, by any of its names. */
 function isCalled({ name, otherNames }: OwnPlace, said: string): boolean {

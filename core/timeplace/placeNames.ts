@@ -5,7 +5,6 @@ import { foldText } from '../text/words';
 /** How a name was met, the best first. */
 export const METS = ['whole', 'beginning', 'word', 'slip'] as const;
 export type Met = (typeof METS)[number];
-const RANK: Readonly<Record<Met, number>> = { whole: 1, beginning: 2, word: 3, slip: 4 };
 
 export interface FoundName {
   /** Whose name it is, by its place in the list the names were given in. */
@@ -13,11 +12,12 @@ export interface FoundName {
   met: Met;
 }
 
-/** Shorter texts begin whole names only: there are too many words that begin so. */
-const WORDS_FROM = 3;
-/** Shorter texts have to be right; from here on one letter may be wrong, and then two. */
-const ONE_SLIP_FROM = 4;
-const TWO_SLIPS_FROM = 10;
+/** Shorter texts are looked for at the beginning of names only, not of each word: too many begin so. */
+const MIN_WORD_LETTERS = 3;
+/** In shorter texts no letter may be wrong. */
+const MIN_LETTERS_ONE_SLIP = 4;
+/** In shorter texts one letter may be wrong, from here on two. */
+const MIN_LETTERS_TWO_SLIPS = 10;
 const HIGHEST = '\uffff';
 
 /** A sorted list of the ends of all names from each of their words on. */
@@ -25,7 +25,7 @@ export class PlaceNames {
   private readonly ends: string[];
   private readonly owners: Int32Array;
   private readonly starts: Uint8Array;
-  /** While names are looked for: how each was met; 0 between. */
+  /** While names are looked for: how each was met, by its place in `METS` from 1 on; 0 between. */
   private readonly ranks: Uint8Array;
 
   constructor(names: readonly string[]) {
@@ -50,14 +50,14 @@ export class PlaceNames {
     const found: number[] = [];
     const note = (i: number, met: Met) => {
       const at = this.owners[i] ?? 0;
-      const known = this.ranks[at] ?? 0;
+      const [known, rank] = [this.ranks[at] ?? 0, METS.indexOf(met) + 1];
       if (known === 0) found.push(at);
-      if (known === 0 || RANK[met] < known) this.ranks[at] = RANK[met];
+      if (known === 0 || rank < known) this.ranks[at] = rank;
     };
     for (let i = this.firstFrom(text); this.ends[i]?.startsWith(text); i++)
-      if (this.starts[i] === 1 || text.length >= WORDS_FROM)
+      if (this.starts[i] === 1 || text.length >= MIN_WORD_LETTERS)
         note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
-    const slips = text.length >= TWO_SLIPS_FROM ? 2 : text.length >= ONE_SLIP_FROM ? 1 : 0;
+    const slips = text.length >= MIN_LETTERS_TWO_SLIPS ? 2 : text.length >= MIN_LETTERS_ONE_SLIP ? 1 : 0;
     if (found.length === 0 && slips > 0) this.slipped(text, slips, (i) => note(i, 'slip'));
     return found.map((at) => {
       const met = METS[(this.ranks[at] ?? 1) - 1] ?? 'slip';
@@ -70,6 +70,7 @@ export class PlaceNames {
   called(name: string): number[] {
     const text = plainName(name);
     const found: number[] = [];
+    if (text === '') return found;
     for (let i = this.firstFrom(text); this.ends[i] === text; i++)
       if (this.starts[i] === 1) found.push(this.owners[i] ?? 0);
     return found;

@@ -71,13 +71,13 @@ export function descriptionRecorder({ database, planner, ownFields, giveTerms }:
     record,
     fill,
 
-    /** Records edits of each photo's own. `editsOf` is given the photos page by page, by the time they were taken, as they are now. */
+    /** Records edits of each photo's own. `editsOf` is given the photos page by page, as they are now. */
     recordEach: (
       photos: SqlCondition,
       editsOf: (page: readonly PhotoTexts[]) => Promise<ReadonlyMap<number, readonly FieldEdit[]>>,
       context: ChangeContext,
     ): Promise<void> =>
-      recordPages(photos, async (page) => ({ kind: 'setEach', edits: await editsOf(page) }), context, true),
+      recordPages(photos, async (page) => ({ kind: 'setEach', edits: await editsOf(page) }), context, false),
 
     /** The same by the number of the template; one that is gone fills nothing. */
     async fillNew(templateId: number, photos: SqlCondition, context: ChangeContext): Promise<void> {

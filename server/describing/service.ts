@@ -17,6 +17,7 @@ import type { TermName } from '@stellin/contract/termName';
 import type { Database, Transaction } from '../database/database';
 import type { AfterChange } from '../ledger/service';
 import { today } from '../catalogue/clock';
+import { previewVersions } from '../catalogue/previewVersions';
 import { mayAlter, type Person, type Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
 import { selectionSql } from '../catalogue/selection';
@@ -104,7 +105,7 @@ export function describingService(database: Database, search: Search, vocabulary
       const { changes, looked, meant } = await remembered.of(key, () => workOut(selection, description, { user, own }));
       const refused = changes.find(({ problem }) => problem !== undefined);
       const page = changes.slice(offset, offset + limit);
-      const versions = await store.previewVersions(
+      const versions = await previewVersions(
         database,
         page.map(({ id }) => id),
       );

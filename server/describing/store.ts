@@ -236,15 +236,6 @@ export async function countMeant(database: Database, selection: Selection, tx: T
   return row?.count ?? 0;
 }
 
-/** The versions of the previews of some photos, by photo; 0 where there is none. */
-export async function previewVersions(database: Database, ids: readonly number[]): Promise<Map<number, number>> {
-  const rows = await database.rows<{ id: number; version: number }>(
-    'select id, preview_version as version from photo where id = any($1)',
-    [ids],
-  );
-  return new Map(rows.map(({ id, version }) => [id, version]));
-}
-
 /** The name by which an account is shown. */
 export function displayNameOf(
   database: Database,

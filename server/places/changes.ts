@@ -2,23 +2,24 @@
 
 import { placingProblem, type OwnPlaces } from '@stellin/core/timeplace/ownPlaces';
 import { plainName } from '@stellin/core/timeplace/placeNames';
+import { countText } from '@stellin/contract/wording';
 import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { recordObject } from '../ledger/recordStore';
 import type { ChangeHandlers } from '../ledger/service';
-import type { Places } from './service';
+import { ownPlacesOf } from './ownPlaces';
 import * as store from './store';
 
 type PlaceChanges = Pick<ChangeHandlers, 'saveOwnPlace' | 'mergeOwnPlaces' | 'removeOwnPlace'>;
 
-export function placeChanges(database: Database, places: Places): PlaceChanges {
+export function placeChanges(database: Database): PlaceChanges {
   const record = (entryId: number, before: store.OwnPlaceRecord | null, after: Written | null, tx: Transaction) =>
     recordObject<store.OwnPlaceRecord>(database, entryId, 'own_place', before, after, tx);
 
   return {
     async saveOwnPlace({ kind: _, placeId, placeKind: kind, ...given }, { tx, entryId, accountId }) {
       const rows = await store.listOwnPlaces(database, tx);
-      const own = await places.own(tx);
+      const own = ownPlacesOf(rows);
       const before = placeId === null ? null : requirePlace(rows, placeId);
       const { parentId, name, otherNames, countryCode, note, point, metres, corners } = given;
       if (parentId !== null) requirePlace(rows, parentId);
@@ -45,7 +46,7 @@ export function placeChanges(database: Database, places: Places): PlaceChanges {
 
     async mergeOwnPlaces({ placeId, intoId }, { tx, entryId }) {
       const rows = await store.listOwnPlaces(database, tx);
-      const own = await places.own(tx);
+      const own = ownPlacesOf(rows);
       const [from, into] = [requirePlace(rows, placeId), requirePlace(rows, intoId)];
       const refused = (why: string) => new StellinError('placeRefused', { name: from.name, why });
       if (own.path(intoId).some(({ id }) => id === placeId)) throw refused('the other one lies in it');
@@ -68,12 +69,12 @@ export function placeChanges(database: Database, places: Places): PlaceChanges {
     async removeOwnPlace({ placeId }, { tx, entryId }) {
       const rows = await store.listOwnPlaces(database, tx);
       const place = requirePlace(rows, placeId);
-      const gone = (await places.own(tx)).below(placeId);
+      const gone = ownPlacesOf(rows).below(placeId);
       // The lowest first: each goes before what it lies in.
       for (const { id } of gone.reverse()) await record(entryId, requirePlace(rows, id), null, tx);
       const within = gone.length - 1;
       return () =>
-        `Remove the place “${place.name}”${within > 0 ? ` with ${within} in it` : ''}; photos keep what they say`;
+        `Remove the place “${place.name}”${within > 0 ? ` with ${countText(within, 'place')} in it` : ''}; photos keep what they say`;
     },
   };
 }

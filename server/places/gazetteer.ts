@@ -2,8 +2,7 @@
 
 import { join } from 'node:path';
 import type { FoundPlace, Town, Whereabouts } from '@stellin/core/timeplace/gazetteer';
-import type { MapBox } from '@stellin/core/timeplace/outlines';
-import type { Point } from '@stellin/core/timeplace/areas';
+import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import type { Outline, OutlineDetail } from '@stellin/contract/places';
 import { ROOT } from '../root';
 import { threadPool } from '../threads/pool';
@@ -16,7 +15,7 @@ export interface GazetteerClient {
   called(names: readonly { name: string; country: string }[]): Promise<FoundPlace[][]>;
   whereabouts(points: readonly Point[]): Promise<Whereabouts[]>;
   /** The largest towns in a box. */
-  towns(box: MapBox, limit: number): Promise<Town[]>;
+  towns(box: GeoBox, limit: number): Promise<Town[]>;
   /** Coasts and borders of a square of the world. */
   outline(square: { detail: OutlineDetail; column: number; row: number }): Promise<Outline>;
   close(): Promise<void>;

@@ -2,8 +2,8 @@
 
 import type { Ring } from '@stellin/core/timeplace/borders';
 import { Gazetteer, type FoundPlace, type Town, type Whereabouts } from '@stellin/core/timeplace/gazetteer';
-import { clippedLine, clippedRing, type MapBox } from '@stellin/core/timeplace/outlines';
-import type { Point } from '@stellin/core/timeplace/areas';
+import { clippedLine, clippedRing } from '@stellin/core/timeplace/outlines';
+import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import { OUTLINE_DETAILS, type Outline, type OutlineDetail } from '@stellin/contract/places';
 import { borderLines, countryShapes, landPolygons, readAtlas, readCountries, readTowns, type Scale } from './world';
 
@@ -41,7 +41,7 @@ export function whereabouts(points: readonly Point[]): Whereabouts[] {
 }
 
 /** The largest towns in a box; across the date line where its west is greater than its east. */
-export function towns({ box, limit }: { box: MapBox; limit: number }): Town[] {
+export function towns({ box, limit }: { box: GeoBox; limit: number }): Town[] {
   const { south, west, north, east } = box;
   const found: Town[] = [];
   for (const town of opened().largest) {
@@ -80,7 +80,7 @@ export function outline({ detail, column, row }: { detail: OutlineDetail; column
   };
 }
 
-function touches(ring: Ring, { south, west, north, east }: MapBox): boolean {
+function touches(ring: Ring, { south, west, north, east }: GeoBox): boolean {
   let [left, right, bottom, top] = [Infinity, -Infinity, Infinity, -Infinity];
   for (const [x = 0, y = 0] of ring) {
     if (x < left) left = x;

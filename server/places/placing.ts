@@ -1,8 +1,8 @@
 // What changes do that place photos by what is known of them: by tracks, and by the names of where they lie.
 
-import { NAME_FIELDS, nameEdits, positionEdit, type Naming, type NamesOfPlace } from '@stellin/core/describing/placing';
+import { nameEdits, namesIn, positionEdit, type Naming } from '@stellin/core/describing/placing';
 import type { FieldEdit } from '@stellin/core/describing/editing';
-import { positionOf, textsOf } from '@stellin/core/metadata/values';
+import { positionOf } from '@stellin/core/metadata/values';
 import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import type { Point } from '@stellin/core/timeplace/areas';
@@ -102,10 +102,4 @@ export function placingChanges({
       return (photos) => `Place by names: ${countText(photos, 'photo')}`;
     },
   };
-}
-
-/** The names of places that a photo says. */
-function namesIn(fields: FieldValues): NamesOfPlace {
-  const said = NAME_FIELDS.map((field) => [field, textsOf(fields[field])[0] ?? ''] as const);
-  return Object.fromEntries(said) as Record<keyof NamesOfPlace, string>;
 }

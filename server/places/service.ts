@@ -1,31 +1,34 @@
 // Places: the archive's own ones before those of the gazetteer, found by name and by where they lie; and photos on the map.
 
+import { namesIn, type NamesOfPlace } from '@stellin/core/describing/placing';
+import { positionOf } from '@stellin/core/metadata/values';
 import { criterion } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
 import type { FoundPlace as Found, Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
-import { OwnPlaces, PLACE_KIND_LABELS, type OwnPlace } from '@stellin/core/timeplace/ownPlaces';
-import type { FoundPlace, OwnPlaceRow, ShownOnMap, PlaceNames, Whereabouts } from '@stellin/contract/places';
+import { PLACE_KIND_LABELS, type OwnPlace, type OwnPlaces } from '@stellin/core/timeplace/ownPlaces';
+import type { FoundPlace, OwnPlaceRow, ShownOnMap, Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
+import { previewVersions } from '../catalogue/previewVersions';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
 import type { Search } from '../search/service';
 import type { GazetteerClient } from './gazetteer';
+import { ownPlacesOf } from './ownPlaces';
 import * as store from './store';
 
 export type Places = ReturnType<typeof placeService>;
 
-/** Where an archive has its photos is told by so many of its fullest squares of the world, each about 300 km wide. */
+/** Where an archive has its photos: its fullest squares of the world, each about 300 km wide, and at most so many. */
 const MAX_HOMES = 30;
 const WORLD: MapView = { south: -85, west: -180, north: 85, east: 180, level: 7 };
 /** So many photos are shown before names are filled in. */
 const MAX_PREVIEWED = 50;
-const NO_NAMES: PlaceNames = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
+const NO_NAMES: NamesOfPlace = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
 
 export function placeService(database: Database, search: Search, gazetteer: GazetteerClient) {
-  const own = async (tx?: Transaction): Promise<OwnPlaces> =>
-    new OwnPlaces((await store.listOwnPlaces(database, tx)).map(placeOf));
+  const own = async (tx?: Transaction): Promise<OwnPlaces> => ownPlacesOf(await store.listOwnPlaces(database, tx));
 
   /** Where most photos are that exist for somebody. */
   const homes = async (viewer: Viewer): Promise<Point[]> => {
@@ -72,7 +75,7 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     },
 
     /** Where the names of photos are: own places (those `within`, or all there are now) before towns of the gazetteer. */
-    async located(names: readonly PlaceNames[], within?: OwnPlaces): Promise<Located[]> {
+    async located(names: readonly NamesOfPlace[], within?: OwnPlaces): Promise<Located[]> {
       const places = within ?? (await own());
       const meant = names.map((said) => places.meant(said));
       const towns = await gazetteer.called(
@@ -84,24 +87,19 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     /** Where photos of a selection that say names would come to lie: how many have names but no position, and the first of those. */
     async previewPositions(viewer: Viewer, selection: Selection) {
       const [named] = await search.seenBy(viewer).within(selection, ['has:place missing:position'], MAX_PREVIEWED);
-      const rows = await store.namesOf(database, named?.first ?? []);
-      const found = await this.located(rows.map(({ names }) => ({ ...NO_NAMES, ...names })));
+      const photos = await store.placesSaid(database, named?.first ?? []);
+      const said = photos.map(({ fields, ...photo }) => ({ ...photo, names: namesIn(fields) }));
+      const found = await this.located(said.map(({ names }) => names));
       return {
         photos: named?.photos ?? 0,
-        rows: rows.map(({ names, ...row }, i) => ({
-          ...row,
-          names: { ...NO_NAMES, ...names },
-          point: found[i]?.point ?? null,
-          place: found[i]?.place ?? '',
-          several: found[i]?.several ?? 0,
-        })),
+        rows: said.flatMap((row, i) => (found[i] ? [{ ...row, ...found[i] }] : [])),
       };
     },
 
     /** What of a selection lies in a part of the map. */
     async onMap(viewer: Viewer, selection: Selection, view: MapView): Promise<ShownOnMap> {
       const { cells, ...others } = await search.seenBy(viewer).onMap(selection, view);
-      const versions = await store.previewVersions(
+      const versions = await previewVersions(
         database,
         cells.map(({ id }) => id),
       );
@@ -118,7 +116,11 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     async previewNames(viewer: Viewer, selection: Selection) {
       const seen = search.seenBy(viewer);
       const [lying] = await seen.within(selection, ['has:position'], MAX_PREVIEWED);
-      const rows = await store.positionsOf(database, lying?.first ?? []);
+      const photos = await store.placesSaid(database, lying?.first ?? []);
+      const rows = photos.flatMap(({ fields, ...photo }) => {
+        const point = positionOf(fields.position);
+        return point ? [{ ...photo, point }] : [];
+      });
       const found = await this.whereabouts(rows.map(({ point }) => point));
       return {
         photos: lying?.photos ?? 0,
@@ -128,21 +130,6 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
 
     towns: gazetteer.towns,
     outline: gazetteer.outline,
-  };
-}
-
-export function placeOf({
-  parent_id,
-  other_names,
-  country_code,
-  latitude,
-  longitude,
-  ...row
-}: store.OwnPlaceRecord): OwnPlace {
-  return {
-    ...{ id: row.id, parentId: parent_id, kind: row.kind, name: row.name, otherNames: other_names, note: row.note },
-    ...{ countryCode: country_code, metres: row.metres, corners: row.corners },
-    point: latitude === null || longitude === null ? null : { latitude, longitude },
   };
 }
 
@@ -174,12 +161,16 @@ function whereaboutsOf(places: OwnPlaces, place: OwnPlace | undefined, known: Kn
   const said = place ? places.said(place.id) : {};
   const { town = '', metres = -1, region = '', country = '', countryCode = '' } = known ?? {};
   // Names of the gazetteer are wider than what an own place says, never within it; in a country of one's own it knows nothing.
-  const wider = said.country === undefined ? { country, countryCode } : {};
-  const region_ = said.country === undefined && said.provinceState === undefined ? { provinceState: region } : {};
-  const city =
-    said.country === undefined && said.provinceState === undefined && said.city === undefined ? { city: town } : {};
+  const hasCountry = said.country !== undefined;
+  const hasRegion = hasCountry || said.provinceState !== undefined;
+  const hasTown = hasRegion || said.city !== undefined;
+  const wider = {
+    ...(!hasCountry && { country, countryCode }),
+    ...(!hasRegion && { provinceState: region }),
+    ...(!hasTown && { city: town }),
+  };
   return {
-    names: { ...NO_NAMES, ...wider, ...region_, ...city, ...said },
+    names: { ...NO_NAMES, ...wider, ...said },
     ownId: place?.id ?? null,
     ...{ town, metres },
   };

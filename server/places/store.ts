@@ -1,8 +1,9 @@
 // The SQL of places.
 
+import { NAME_FIELDS } from '@stellin/core/describing/placing';
+import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { OtherPlaceName, PlaceKind } from '@stellin/core/timeplace/ownPlaces';
 import type { Point } from '@stellin/core/timeplace/areas';
-import type { PlaceNames } from '@stellin/contract/places';
 import type { Database, Transaction } from '../database/database';
 
 /** A row as the ledger keeps it. */
@@ -29,39 +30,15 @@ export function listOwnPlaces(database: Database, tx?: Transaction): Promise<Own
   return database.rows<OwnPlaceRecord>(`select ${COLUMNS} from own_place order by id`, [], tx);
 }
 
-/** The versions of the previews of some photos. */
-export async function previewVersions(database: Database, ids: readonly number[]): Promise<Map<number, number>> {
-  const rows = await database.rows<{ id: number; version: number }>(
-    'select id, preview_version as version from photo where id = any($1::int[])',
-    [ids],
-  );
-  return new Map(rows.map(({ id, version }) => [id, version]));
-}
-
-/** Where some photos were taken, in the order of their ids. */
-export function positionsOf(
+/** What some photos say of where they were taken, in the order of their ids: their position and the names of places. */
+export function placesSaid(
   database: Database,
   ids: readonly number[],
-): Promise<{ photoId: number; name: string; previewVersion: number; point: Point }[]> {
+): Promise<{ photoId: number; name: string; previewVersion: number; fields: FieldValues }[]> {
   return database.rows(
     `select p.id as "photoId", p.name, p.preview_version as "previewVersion",
-       jsonb_build_object('latitude', t.fields -> 'position' -> 'latitude', 'longitude', t.fields -> 'position' -> 'longitude') as point
-     from photo p join photo_text t on t.photo_id = p.id where p.id = any($1::int[]) and t.fields ? 'position'
-     order by array_position($1::int[], p.id)`,
-    [ids],
-  );
-}
-
-/** The names of places that some photos say, in the order of their ids. */
-export function namesOf(
-  database: Database,
-  ids: readonly number[],
-): Promise<{ photoId: number; name: string; previewVersion: number; names: Partial<PlaceNames> }[]> {
-  return database.rows(
-    `select p.id as "photoId", p.name, p.preview_version as "previewVersion", jsonb_strip_nulls(jsonb_build_object(
-       'sublocation', t.fields -> 'sublocation', 'city', t.fields -> 'city', 'provinceState', t.fields -> 'provinceState',
-       'country', t.fields -> 'country', 'countryCode', t.fields -> 'countryCode')) as names
+       (select coalesce(jsonb_object_agg(said.key, said.value), '{}') from jsonb_each(t.fields) said where said.key = any($2::text[])) as fields
      from photo p join photo_text t on t.photo_id = p.id where p.id = any($1::int[]) order by array_position($1::int[], p.id)`,
-    [ids],
+    [ids, ['position', ...NAME_FIELDS]],
   );
 }

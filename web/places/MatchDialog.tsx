@@ -13,9 +13,10 @@ import { DataTable } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { Field, TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
-import { RowPicture } from '../parts/RowPicture';
 import { Select } from '../parts/Select';
+import { NAMING_TEXTS } from './namingText';
 import { aheadText, parseAhead, pointText, zoneText } from './placeText';
+import { PHOTO_COLUMNS } from './photoColumns';
 import { useFollowing } from './queries';
 
 const STATES: Readonly<Record<FollowedState, string>> = {
@@ -25,11 +26,6 @@ const STATES: Readonly<Record<FollowedState, string>> = {
   after: 'taken after the track ends',
   gap: 'taken in a gap of the track',
   timeless: 'without a time',
-};
-const WAYS: Readonly<Record<NamingWay, string>> = {
-  fill: 'fill only empty ones',
-  replace: 'replace what is there',
-  none: 'leave them',
 };
 const QUARTER_MINUTES = 15;
 const MAX_MINUTES = 14 * 60;
@@ -115,7 +111,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
               {...tied}
               value={names}
               onChange={setNames}
-              options={NAMING_WAYS.map((each) => ({ value: each, label: WAYS[each] }))}
+              options={NAMING_WAYS.map((each) => ({ value: each, label: NAMING_TEXTS[each] }))}
             />
           )}
         </Field>
@@ -147,19 +143,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
                 rows={rows}
                 keyOf={({ photoId }) => photoId}
                 columns={[
-                  {
-                    id: 'picture',
-                    title: '',
-                    cell: ({ photoId, previewVersion }) => (
-                      <RowPicture photoId={photoId} previewVersion={previewVersion} />
-                    ),
-                  },
-                  {
-                    id: 'name',
-                    title: 'Photo',
-                    headsRow: true,
-                    cell: ({ name }) => <span className="font-mono">{name}</span>,
-                  },
+                  ...PHOTO_COLUMNS,
                   { id: 'clock', title: 'Clock', cell: ({ clock }) => clock?.replace('T', ' ') ?? '–' },
                   { id: 'before', title: 'Before', cell: ({ before }) => (before ? pointText(before) : 'nowhere') },
                   {

@@ -11,8 +11,9 @@ import { DataTable } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { Queried } from '../parts/Queried';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
-import { RowPicture } from '../parts/RowPicture';
+import { NAMING_TEXTS } from './namingText';
 import { distanceText, pointText } from './placeText';
+import { PHOTO_COLUMNS } from './photoColumns';
 import { useNamesPreview } from './queries';
 
 export function NamesDialog({ selection, onClose }: { selection: Selection; onClose: () => void }) {
@@ -32,19 +33,7 @@ export function NamesDialog({ selection, onClose }: { selection: Selection; onCl
               keyOf={({ photoId }) => photoId}
               empty={<p className="p-3 text-ink-2">None of these photos has a position.</p>}
               columns={[
-                {
-                  id: 'picture',
-                  title: '',
-                  cell: ({ photoId, previewVersion }) => (
-                    <RowPicture photoId={photoId} previewVersion={previewVersion} />
-                  ),
-                },
-                {
-                  id: 'name',
-                  title: 'Photo',
-                  headsRow: true,
-                  cell: ({ name }) => <span className="font-mono">{name}</span>,
-                },
+                ...PHOTO_COLUMNS,
                 { id: 'point', title: 'Position', cell: ({ point }) => pointText(point) },
                 { id: 'names', title: 'Names', cell: ({ place }) => namesText(place) },
               ]}
@@ -56,8 +45,8 @@ export function NamesDialog({ selection, onClose }: { selection: Selection; onCl
         <p className="mt-1 text-ink-2">The first {preview.data?.rows.length} are shown.</p>
       )}
       <RadioGroup label="What becomes of the names" value={way} onChange={setWay} className="mt-3 flex gap-4">
-        <Radio value="fill">fill only empty ones</Radio>
-        <Radio value="replace">replace what is there</Radio>
+        <Radio value="fill">{NAMING_TEXTS.fill}</Radio>
+        <Radio value="replace">{NAMING_TEXTS.replace}</Radio>
       </RadioGroup>
       <div className="mt-3 flex gap-2">
         <Button

@@ -2,30 +2,27 @@
 
 import { Minus, Plus } from 'lucide-react';
 import { useCallback, useEffect, useRef, useState } from 'react';
-import { Link } from 'react-router';
 import { conjuncts } from '@stellin/core/query/query';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { Point } from '@stellin/core/timeplace/areas';
+import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import { withinBox } from '@stellin/core/timeplace/areaQuery';
-import type { MapCell, OwnPlaceRow } from '@stellin/contract/places';
+import type { OwnPlaceRow } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
-import { countText } from '@stellin/contract/wording';
 import { useMayChange } from '../foundation/session';
 import { Button } from '../parts/Button';
-import { deskLink } from '../parts/deskLink';
 import { useDragging, type DropPoint } from '../parts/dragging/dragging';
-import { TextField } from '../parts/Field';
 import { Failed } from '../parts/Queried';
 import { useCount } from '../photos/queries';
 import { useResult } from '../photos/result';
 import { WorldMap, type MapHandle } from './map/WorldMap';
-import type { Box } from './map/view';
 import { OwnPlaceDialog, type OwnPlaceTask } from './OwnPlaceDialog';
 import { OwnPlaces } from './OwnPlaces';
 import { PlaceFinder } from './PlaceFinder';
 import { Placing } from './Placing';
 import { Strip, type Meant } from './Strip';
+import { MapQuery } from './MapQuery';
+import { MapSummary } from './MapSummary';
 import { MatchDialog } from './MatchDialog';
 import { NamesDialog } from './NamesDialog';
 import { PositionsDialog } from './PositionsDialog';
@@ -60,7 +57,7 @@ export function PlacesScreen() {
     setMeant(NOBODY);
     show({ query: next });
   };
-  const narrow = (box: Box) => look(queryText(withinBox(parseQuery(query).query, box)));
+  const narrow = (box: GeoBox) => look(queryText(withinBox(parseQuery(query).query, box)));
   const dropped = useCallback((id: number, { x, y }: DropPoint) => {
     const point = map.current?.pointAt({ x, y });
     if (!point) return;
@@ -101,7 +98,7 @@ export function PlacesScreen() {
         <TracksPanel chosen={tracks} onChosen={setTracks} onMatch={() => setAsking('match')} />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
-        <QueryField query={query} onShow={look} />
+        <MapQuery query={query} onShow={look} />
         <div className="flex min-h-0 flex-1">
           <div {...dropProps} ref={dropRef} aria-label="Map" className="relative min-w-0 flex-1">
             <WorldMap
@@ -207,78 +204,4 @@ function useFitting(map: React.RefObject<MapHandle | null>, query: string): void
       { latitude: north, longitude: east < west ? east + 360 : east },
     ]);
   }, [world.data, world.isPlaceholderData, query, map]);
-}
-
-/** What is shown on the map, as text; the same as on the Desk. */
-function QueryField({ query, onShow }: { query: string; onShow: (query: string) => void }) {
-  const [typed, setTyped] = useState(query);
-  const [before, setBefore] = useState(query);
-  if (before !== query) {
-    setBefore(query);
-    setTyped(query);
-  }
-  const problem = parseQuery(typed).errors[0]?.message;
-  return (
-    <form
-      className="flex items-start gap-2 border-b border-line bg-card px-3 py-2"
-      onSubmit={(event) => {
-        event.preventDefault();
-        if (problem === undefined) onShow(typed.trim());
-      }}
-    >
-      <TextField
-        label="What the map shows"
-        hideLabel
-        placeholder="All photos; narrow by words, fields, terms …"
-        className="min-w-0 flex-1"
-        value={typed}
-        error={problem}
-        onChange={(event) => setTyped(event.target.value)}
-      />
-      <Button type="submit" className="!h-8" disabled={typed.trim() === query}>
-        Show
-      </Button>
-      <Link to={deskLink(query)} className="self-center whitespace-nowrap text-slate hover:underline">
-        On the Desk
-      </Link>
-    </form>
-  );
-}
-
-interface SummaryProps {
-  photos: number | undefined;
-  total: number;
-  view: MapView | null;
-  query: string;
-  onNarrow: (box: Box) => void;
-}
-
-function MapSummary({ photos, total, view, query, onNarrow }: SummaryProps) {
-  return (
-    <div className="absolute top-3 left-3 flex items-center gap-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
-      {photos !== undefined && (
-        <span className="figures" role="status">
-          <b className="text-ink">{countText(photos, 'photo')}</b> in sight of {countText(total, 'photo')}
-        </span>
-      )}
-      {view && photos !== undefined && photos > 0 && (
-        <>
-          <button type="button" className="text-slate hover:underline" onClick={() => onNarrow(view)}>
-            Only these
-          </button>
-          <Link
-            to={deskLink(queryText(withinBox(parseQuery(query).query, view)))}
-            className="text-slate hover:underline"
-          >
-            Show them on the Desk
-          </Link>
-        </>
-      )}
-    </div>
-  );
-}
-
-/** What of a cell is told in words. */
-export function cellText({ photos, named }: MapCell): string {
-  return `${countText(photos, 'photo')}, ${named} with the name of a place`;
 }

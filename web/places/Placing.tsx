@@ -3,8 +3,15 @@
 import { useState } from 'react';
 import { fieldOf } from '@stellin/core/metadata/fields';
 import type { Point } from '@stellin/core/timeplace/areas';
-import { NAME_FIELDS, nameEdits, NAMING_WAYS, positionEdit, type NamingWay } from '@stellin/core/describing/placing';
-import type { PlaceNames, Whereabouts } from '@stellin/contract/places';
+import {
+  NAME_FIELDS,
+  nameEdits,
+  NAMING_WAYS,
+  positionEdit,
+  type NamesOfPlace,
+  type NamingWay,
+} from '@stellin/core/describing/placing';
+import type { Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
@@ -12,14 +19,9 @@ import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { Queried } from '../parts/Queried';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
+import { NAMING_TEXTS } from './namingText';
 import { distanceText, pointText } from './placeText';
 import { useWhereabouts } from './queries';
-
-const WAYS: Readonly<Record<NamingWay, string>> = {
-  fill: 'fill only empty ones',
-  replace: 'replace what is there',
-  none: 'leave them',
-};
 
 interface Props {
   point: Point;
@@ -35,7 +37,7 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
   const [shown, setShown] = useState(false);
   const whereabouts = useWhereabouts(point);
   const change = useChange();
-  const place = (names: PlaceNames) => {
+  const place = (names: NamesOfPlace) => {
     if (!selection) return;
     const edits = [positionEdit(point), ...nameEdits(names, { way, shown })];
     change.mutate({ kind: 'setFields', selection, edits }, { onSuccess: onPlaced });
@@ -54,7 +56,7 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
         <RadioGroup label="What becomes of the names" value={way} onChange={setWay}>
           {NAMING_WAYS.map((each) => (
             <Radio key={each} value={each}>
-              {WAYS[each]}
+              {NAMING_TEXTS[each]}
             </Radio>
           ))}
         </RadioGroup>

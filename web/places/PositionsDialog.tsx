@@ -2,16 +2,15 @@
 // before anything is done.
 
 import type { Selection } from '@stellin/contract/photos';
-import type { NamesOfPlace } from '@stellin/core/describing/placing';
-import { NAME_FIELDS } from '@stellin/core/describing/placing';
+import { NAME_FIELDS, type NamesOfPlace } from '@stellin/core/describing/placing';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { DataTable } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { Queried } from '../parts/Queried';
-import { RowPicture } from '../parts/RowPicture';
 import { pointText } from './placeText';
+import { PHOTO_COLUMNS } from './photoColumns';
 import { usePositionsPreview } from './queries';
 
 export function PositionsDialog({ selection, onClose }: { selection: Selection; onClose: () => void }) {
@@ -31,19 +30,7 @@ export function PositionsDialog({ selection, onClose }: { selection: Selection; 
               keyOf={({ photoId }) => photoId}
               empty={<p className="p-3 text-ink-2">None of these photos says a name and lacks a position.</p>}
               columns={[
-                {
-                  id: 'picture',
-                  title: '',
-                  cell: ({ photoId, previewVersion }) => (
-                    <RowPicture photoId={photoId} previewVersion={previewVersion} />
-                  ),
-                },
-                {
-                  id: 'name',
-                  title: 'Photo',
-                  headsRow: true,
-                  cell: ({ name }) => <span className="font-mono">{name}</span>,
-                },
+                ...PHOTO_COLUMNS,
                 { id: 'names', title: 'Says', cell: ({ names }) => saidText(names) },
                 {
                   id: 'place',

@@ -1,13 +1,9 @@
 // The photos of a result as a map shows them: counted by square cells of the Mercator projection (EPSG:3857).
 
+import type { GeoBox } from '../../timeplace/areas';
 import type { PhotoSet } from './photoSet';
 
-export interface MapView {
-  south: number;
-  /** Greater than `east` across the date line. */
-  west: number;
-  north: number;
-  east: number;
+export interface MapView extends GeoBox {
   /** The world is 2 to the power of this many cells wide. */
   level: number;
 }
@@ -28,20 +24,20 @@ export interface MapCell {
 export interface OnMap {
   photos: number;
   /** The box in which all of them lie; null where there are none. */
-  extent: { south: number; west: number; north: number; east: number } | null;
+  extent: GeoBox | null;
   cells: MapCell[];
 }
 
-/** A view has at most so many cells. */
+/** The most cells in a view. */
 export const MAX_CELLS = 1 << 16;
 /** No map of this projection reaches farther north or south. */
 const MAX_LATITUDE = 85.05112878;
-/** Latitudes are looked up by so many steps for each row of cells. */
+/** How finely the table is cut by which the row of a latitude is looked up. */
 const STEPS_PER_ROW = 8;
-/** Cells whose middles are nearer to one another, as a part of a cell's side, are shown as one. */
-const TOO_NEAR = 0.75;
+/** Cells whose middles are nearer to one another than this are shown as one; in widths of a cell. */
+const JOINED_BELOW_CELLS = 0.75;
 /** The cells around one: how many columns to the right and rows below. */
-const BESIDE = [-1, 0, 1]
+const NEIGHBOURS = [-1, 0, 1]
   .flatMap((right) => [-1, 0, 1].map((below) => [right, below] as const))
   .filter(([a, b]) => a !== 0 || b !== 0);
 
@@ -127,7 +123,7 @@ function joinNear(cells: Map<number, MapCell>, columns: number, level: number): 
   const fullest = [...cells].sort(([, a], [, b]) => b.photos - a.photos);
   for (const [at, cell] of fullest) {
     if (cells.get(at) !== cell) continue;
-    for (const [right, below] of BESIDE) {
+    for (const [right, below] of NEIGHBOURS) {
       const column = (at % columns) + right;
       const beside = at + right + below * columns;
       const other = cells.get(beside);
@@ -135,7 +131,7 @@ function joinNear(cells: Map<number, MapCell>, columns: number, level: number): 
       const east = shortest(other.longitude - cell.longitude);
       const dx = (east / 360) * 2 ** level;
       const dy = down(other.latitude, level) - down(cell.latitude, level);
-      if (Math.hypot(dx, dy) >= TOO_NEAR) continue;
+      if (Math.hypot(dx, dy) >= JOINED_BELOW_CELLS) continue;
       const photos = cell.photos + other.photos;
       cell.latitude = (cell.latitude * cell.photos + other.latitude * other.photos) / photos;
       cell.longitude = shortest(cell.longitude + (east * other.photos) / photos);

@@ -10,19 +10,19 @@ import DragBox from 'ol/interaction/DragBox';
 import { shiftKeyOnly } from 'ol/events/condition';
 import VectorLayer from 'ol/layer/Vector';
 import OlMap from 'ol/Map';
-import { fromLonLat, transformExtent } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Circle, Fill, Stroke, Style } from 'ol/style';
 import View from 'ol/View';
 import { useEffect, useEffectEvent, useImperativeHandle, useRef, type Ref } from 'react';
 import type { MapCell, OwnPlaceRow } from '@stellin/contract/places';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { Point } from '@stellin/core/timeplace/areas';
+import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import { colour } from './colours';
 import { markOf } from './marks';
 import { ownFeatures, ownLayer } from './ownLayer';
-import { outlineLayers, pointAt, townLayer } from './outlineLayers';
-import { boxOf, viewOf, withinWorld, type Box } from './view';
+import { outlineLayers, townLayer } from './outlineLayers';
+import { inDegrees, onMap, pointAt } from './projection';
+import { boxOf, viewOf } from './view';
 
 export interface MapHandle {
   /** Shows a point, close enough to see what is around it. */
@@ -48,7 +48,7 @@ interface Props {
   onView: (view: MapView) => void;
   onPick: (point: Point) => void;
   onCell: (cell: MapCell) => void;
-  onBox: (box: Box) => void;
+  onBox: (box: GeoBox) => void;
 }
 
 /** The map and what is drawn on it, besides the world. */
@@ -60,8 +60,6 @@ interface Shown {
   pin: VectorSource;
 }
 
-const DEGREES = 'EPSG:4326';
-const MAP = 'EPSG:3857';
 const CLOSE_ZOOM = 12;
 const MAX_ZOOM = 19;
 const MOVE_MS = 250;
@@ -71,7 +69,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
   const shown = useRef<Shown | null>(null);
   const tellView = useEffectEvent((view: MapView) => onView(view));
   const clicked = useEffectEvent((point: Point, cell: MapCell | undefined) => (cell ? onCell(cell) : onPick(point)));
-  const boxed = useEffectEvent((box: Box) => onBox(box));
+  const boxed = useEffectEvent((box: GeoBox) => onBox(box));
 
   useEffect(() => {
     if (!element.current) return undefined;
@@ -86,7 +84,13 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
       interactions: usualInteractions({ shiftDragZoom: false, altShiftDragRotate: false, pinchRotate: false }).extend([
         dragBox,
       ]),
-      view: new View({ center: fromLonLat([5, 50]), zoom: 3, minZoom: 1, maxZoom: MAX_ZOOM, enableRotation: false }),
+      view: new View({
+        center: onMap({ latitude: 50, longitude: 5 }),
+        zoom: 3,
+        minZoom: 1,
+        maxZoom: MAX_ZOOM,
+        enableRotation: false,
+      }),
       layers: [
         ...outlineLayers(),
         ownLayer(places),
@@ -101,20 +105,19 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
     });
     map.addLayer(townLayer(map));
     map.on('moveend', () => {
-      const extent = transformExtent(map.getView().calculateExtent(map.getSize()), MAP, DEGREES);
+      const extent = inDegrees(map.getView().calculateExtent(map.getSize()));
       tellView(viewOf(extent, map.getView().getZoom() ?? 0));
     });
     map.on('singleclick', (event) => {
       const found = map.forEachFeatureAtPixel(event.pixel, (feature) => feature.get('cell') as MapCell | undefined);
-      const { latitude, longitude } = pointAt(event.coordinate);
-      clicked({ latitude, longitude: withinWorld(longitude) }, found);
+      clicked(pointAt(event.coordinate), found);
     });
     map.on('pointermove', (event) => {
       const isOver = map.hasFeatureAtPixel(event.pixel, { layerFilter: (layer) => layer.getZIndex() === 3 });
       const target = map.getTargetElement();
       if (target) target.style.cursor = isOver ? 'pointer' : '';
     });
-    dragBox.on('boxend', () => boxed(boxOf(transformExtent(dragBox.getGeometry().getExtent(), MAP, DEGREES))));
+    dragBox.on('boxend', () => boxed(boxOf(inDegrees(dragBox.getGeometry().getExtent()))));
     // Another theme has other colours.
     const themes = new MutationObserver(() => map.getAllLayers().forEach((layer) => layer.changed()));
     themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
@@ -129,9 +132,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
   useEffect(() => {
     const photos = shown.current?.photos;
     photos?.clear(true);
-    photos?.addFeatures(
-      cells.map((cell) => new Feature({ cell, geometry: new OlPoint(fromLonLat([cell.longitude, cell.latitude])) })),
-    );
+    photos?.addFeatures(cells.map((cell) => new Feature({ cell, geometry: new OlPoint(onMap(cell)) })));
   }, [cells]);
 
   useEffect(() => {
@@ -179,8 +180,7 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
       const map = shown.current?.map;
       const box = element.current?.getBoundingClientRect();
       if (!map || !box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined;
-      const { latitude, longitude } = pointAt(map.getCoordinateFromPixel([x - box.left, y - box.top]));
-      return { latitude, longitude: withinWorld(longitude) };
+      return pointAt(map.getCoordinateFromPixel([x - box.left, y - box.top]));
     },
   }));
 
@@ -193,10 +193,6 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
       className="world-map size-full"
     />
   );
-}
-
-function onMap({ latitude, longitude }: Point): number[] {
-  return fromLonLat([longitude, latitude]);
 }
 
 /** Who wants less motion gets none. */

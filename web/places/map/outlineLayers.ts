@@ -6,7 +6,6 @@ import Point from 'ol/geom/Point';
 import Polygon from 'ol/geom/Polygon';
 import VectorLayer from 'ol/layer/Vector';
 import type Map from 'ol/Map';
-import { fromLonLat, toLonLat, transformExtent } from 'ol/proj';
 import VectorSource from 'ol/source/Vector';
 import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
 import type { Extent } from 'ol/extent';
@@ -14,11 +13,9 @@ import { OUTLINE_DETAILS, placeRoutes, type MapTown, type OutlineDetail } from '
 import { call } from '../../foundation/api';
 import { showError } from '../../foundation/changes';
 import { colour } from './colours';
+import { extentOnMap, inDegrees, onMap } from './projection';
 import { boxOf } from './view';
 
-const DEGREES = 'EPSG:4326';
-const MAP = 'EPSG:3857';
-const MAX_LATITUDE = 85.05;
 /** From which zoom each detail is drawn. */
 const ZOOMS: Readonly<Record<OutlineDetail, { minZoom: number; maxZoom: number }>> = {
   whole: { minZoom: -Infinity, maxZoom: 3.5 },
@@ -69,7 +66,7 @@ interface Square {
 function squaresIn(extent: Extent, detail: OutlineDetail): Square[] {
   const side = OUTLINE_DETAILS[detail];
   if (side === 360) return [{ column: 0, row: 0 }];
-  const [west = 0, south = 0, east = 0, north = 0] = transformExtent(extent, MAP, DEGREES);
+  const [west = 0, south = 0, east = 0, north = 0] = inDegrees(extent);
   const columns = 360 / side;
   const squares = new globalThis.Map<string, Square>();
   for (let at = Math.floor((west + 180) / side); at * side - 180 < east; at++)
@@ -83,25 +80,19 @@ function squaresIn(extent: Extent, detail: OutlineDetail): Square[] {
 function extentOf(detail: OutlineDetail, column: number, row: number): Extent {
   const side = OUTLINE_DETAILS[detail];
   const [west, south] = [column * side - 180, row * side - 90];
-  const sides = [west, south, Math.min(180, west + side), Math.min(90, south + side)];
-  const [, below = 0, , above = 0] = sides;
-  return transformExtent(
-    [sides[0] ?? 0, Math.max(-MAX_LATITUDE, below), sides[2] ?? 0, Math.min(MAX_LATITUDE, above)],
-    DEGREES,
-    MAP,
-  );
+  return extentOnMap([west, south, Math.min(180, west + side), Math.min(90, south + side)]);
 }
 
 async function readSquare(detail: OutlineDetail, extent: Extent): Promise<Feature[]> {
   const side = OUTLINE_DETAILS[detail];
-  const [west = 0, south = 0] = transformExtent(extent, MAP, DEGREES);
+  const [west = 0, south = 0] = inDegrees(extent);
   const square = {
     column: Math.max(0, Math.round((west + 180) / side)),
     // The southernmost squares begin at the pole, which no map of this kind shows.
     row: side === 360 ? 0 : Math.max(0, Math.floor((south + 90 + 1e-6) / side)),
   };
   const { land, borders, coasts } = await call(placeRoutes.mapOutline, { query: { detail, ...square } });
-  const place = (line: number[][]) => line.map(onMap);
+  const place = (line: number[][]) => line.map(([longitude = 0, latitude = 0]) => onMap({ latitude, longitude }));
   return [
     ...land.map((rings) => new Feature({ what: 'land', geometry: new Polygon(rings.map(place)) })),
     ...borders.map((line) => new Feature({ what: 'border', geometry: new LineString(place(line)) })),
@@ -109,18 +100,14 @@ async function readSquare(detail: OutlineDetail, extent: Extent): Promise<Featur
   ];
 }
 
-function onMap([longitude = 0, latitude = 0]: number[]): number[] {
-  return fromLonLat([longitude, Math.max(-MAX_LATITUDE, Math.min(MAX_LATITUDE, latitude))]);
-}
-
-/** The names of the largest towns in sight, with those of own places before them. */
+/** The names of the largest towns in sight. */
 export function townLayer(map: Map): VectorLayer {
   const source = new VectorSource();
   let asked = 0;
   const read = () => {
     const number = ++asked;
     const extent = map.getView().calculateExtent(map.getSize());
-    const box = boxOf(transformExtent(extent, MAP, DEGREES));
+    const box = boxOf(inDegrees(extent));
     void call(placeRoutes.mapTowns, { query: { ...box, limit: NAMED_TOWNS } })
       .then(({ towns }) => {
         if (number !== asked) return;
@@ -149,11 +136,5 @@ export function townLayer(map: Map): VectorLayer {
 }
 
 function townFeature({ name, latitude, longitude }: MapTown): Feature {
-  return new Feature({ name, geometry: new Point(fromLonLat([longitude, latitude])) });
-}
-
-/** Where a place of the map lies on the globe. */
-export function pointAt(coordinate: number[]): { latitude: number; longitude: number } {
-  const [longitude = 0, latitude = 0] = toLonLat(coordinate);
-  return { latitude, longitude };
+  return new Feature({ name, geometry: new Point(onMap({ latitude, longitude })) });
 }

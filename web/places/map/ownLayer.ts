@@ -4,12 +4,12 @@ import Feature from 'ol/Feature';
 import OlPoint from 'ol/geom/Point';
 import Polygon from 'ol/geom/Polygon';
 import VectorLayer from 'ol/layer/Vector';
-import { fromLonLat } from 'ol/proj';
 import type VectorSource from 'ol/source/Vector';
 import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
 import type { PlaceKind } from '@stellin/core/timeplace/ownPlaces';
 import type { OwnPlaceRow } from '@stellin/contract/places';
 import { colour } from './colours';
+import { onMap } from './projection';
 
 /** Below this many metres a pixel the names of a kind are written. */
 const NAMED_BELOW: Readonly<Record<PlaceKind, number>> = { country: 20_000, region: 2000, town: 500, spot: 20 };
@@ -25,13 +25,11 @@ export function ownFeatures(places: readonly OwnPlaceRow[]): Feature[] {
       ? [
           new Feature({
             kind,
-            geometry: new Polygon([corners.map(({ latitude, longitude }) => fromLonLat([longitude, latitude]))]),
+            geometry: new Polygon([corners.map(onMap)]),
           }),
         ]
       : []),
-    ...(point
-      ? [new Feature({ kind, name, geometry: new OlPoint(fromLonLat([point.longitude, point.latitude])) })]
-      : []),
+    ...(point ? [new Feature({ kind, name, geometry: new OlPoint(onMap(point)) })] : []),
   ]);
 }
 

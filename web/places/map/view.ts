@@ -1,19 +1,14 @@
 // What part of the world a map shows, as the server is asked for it.
 
 import type { MapView } from '@stellin/core/search/index/mapCells';
+import type { GeoBox } from '@stellin/core/timeplace/areas';
 
 /** Cells of the map are so wide, in pixels: about what a disc with its count takes. */
 export const CELL_PIXELS = 72;
 const TILE_PIXELS = 256;
 const MAX_LEVEL = 24;
-const MAX_LATITUDE = 85;
-
-export interface Box {
-  south: number;
-  west: number;
-  north: number;
-  east: number;
-}
+/** No map of the Mercator projection reaches farther north or south. */
+export const MAX_LATITUDE = 85.05;
 
 /** The cells that are as wide as a disc at a zoom; the world is 256 pixels wide at zoom 0. */
 export function levelOf(zoom: number): number {
@@ -22,7 +17,7 @@ export function levelOf(zoom: number): number {
 }
 
 /** What lies in an extent [west, south, east, north] in degrees, which may reach beyond the date line or around the world. */
-export function boxOf([west = 0, south = 0, east = 0, north = 0]: readonly number[]): Box {
+export function boxOf([west = 0, south = 0, east = 0, north = 0]: readonly number[]): GeoBox {
   const clamped = { south: Math.max(-MAX_LATITUDE, south), north: Math.min(MAX_LATITUDE, north) };
   if (east - west >= 360) return { ...clamped, west: -180, east: 180 };
   return { ...clamped, west: withinWorld(west), east: withinWorld(east) };
