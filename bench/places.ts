@@ -1,4 +1,4 @@
-// `bench places`: looking places up by point and by name, counting photos on the map over HTTP, reading and following tracks; each
+// `bench places`: looking places up by point and by name, the map, the calendar and doubts over HTTP, reading and following tracks; each
 // against a bare loop where there is one.
 
 import { performance } from 'node:perf_hooks';
@@ -12,7 +12,7 @@ import { TrackBuilder, type Track } from '@stellin/core/timeplace/track';
 import { readTrack } from '@stellin/core/timeplace/trackFiles';
 import { countryShapes, readAtlas, readCountries, readTowns } from '@stellin/server/places/world';
 import { listen } from '@stellin/server/server';
-import { signedIn } from './asking';
+import { signedIn, type Ask } from './asking';
 import { withCatalogue } from './catalogue';
 import { atLeast, atMost, quantiles, report, type Part, type Report } from './report';
 
@@ -156,6 +156,26 @@ function gpxOf(points: number, start: number): string {
   return `<gpx><trk><trkseg>\n${lines.join('\n')}\n</trkseg></trk></gpx>`;
 }
 
+const CALENDAR_PARTS = ['', '2012', '2012-06'];
+const CALENDAR_QUERIES = ['', 'rating:>=3', 'has:position'];
+const ROUNDS = 10;
+
+const asked = (query: string, part: string) => new URLSearchParams({ query, part }).toString();
+const calendarPath = (query: string, part: string) => `/api/calendar?${asked(query, part)}`;
+const eventsPath = (query: string, part: string) => `/api/calendar/events?${asked(query, part)}`;
+
+/** How long each of some parts takes of each of some results, again and again. */
+async function timesOf(
+  ask: Ask,
+  parts: readonly string[],
+  pathOf: (query: string, part: string) => string,
+): Promise<number[]> {
+  const times: number[] = [];
+  for (let round = 0; round < ROUNDS; round++)
+    for (const query of CALENDAR_QUERIES) for (const part of parts) times.push(await ask(pathOf(query, part)));
+  return times;
+}
+
 /** Views of the map at random, of results of all kinds, over HTTP. */
 function onMap(photos: number): Promise<Part> {
   return withCatalogue(photos, async (services, config) => {
@@ -178,8 +198,18 @@ function onMap(photos: number): Promise<Part> {
       for (const query of queries) await ask('/api/map/photos', { selection: { query }, view: view() });
       const times: number[] = [];
       for (let i = 0; i < VIEWS; i++) times.push(await one());
-      const rows = quantiles('photos of a view of the map', times, 'ms');
-      return { rows, ratios: [atMost('photos of a view of the map p95, ms', rows.at(-1)?.value ?? Infinity, 50)] };
+      const rows = [
+        ...quantiles('photos of a view of the map', times, 'ms'),
+        ...quantiles('a part of the calendar', await timesOf(ask, CALENDAR_PARTS, calendarPath), 'ms'),
+        ...quantiles('events of a part of it', await timesOf(ask, CALENDAR_PARTS, eventsPath), 'ms'),
+        { id: 'all doubts about places', value: (await ask('/api/places/doubts')) / 1000, unit: 's' },
+      ];
+      return {
+        rows,
+        ratios: [
+          atMost('photos of a view of the map p95, ms', quantiles('p95', times, 'ms').at(-1)?.value ?? Infinity, 50),
+        ],
+      };
     } finally {
       await server.close();
     }

@@ -54,8 +54,11 @@ export function typedText(target: Target, value: FieldValue | undefined, languag
     if (said !== undefined) return String(said);
     return typeof value === 'object' || language !== DEFAULT_LANGUAGE ? '' : String(value);
   }
-  if (shapeOf(target).type === 'position' && typeof value === 'object' && !Array.isArray(value))
-    return [value['latitude'], value['longitude'], value['altitude']].filter((part) => part !== undefined).join(', ');
+  if (shapeOf(target).type === 'position' && typeof value === 'object' && !Array.isArray(value)) {
+    const { latitude, longitude, altitude, direction } = value;
+    const looks = direction === undefined ? undefined : `${String(direction)}°`;
+    return [latitude, longitude, altitude, looks].filter((part) => part !== undefined).join(', ');
+  }
   if (typeof value === 'boolean') return value ? 'yes' : 'no';
   return fieldText(value);
 }

@@ -29,6 +29,11 @@ export function namesIn(fields: FieldValues): NamesOfPlace {
   return Object.fromEntries(said) as Record<keyof NamesOfPlace, string>;
 }
 
+/** The names that are said, as people tell a place, the narrowest first; the code of the country says nothing more. */
+export function namesTold(names: NamesOfPlace): string[] {
+  return NAME_FIELDS.flatMap((field) => (field === 'countryCode' || names[field] === '' ? [] : [names[field]]));
+}
+
 /** What becomes of names that a photo says already: stay, be replaced; or no names are put in. */
 export const NAMING_WAYS = ['fill', 'replace', 'none'] as const;
 export type NamingWay = (typeof NAMING_WAYS)[number];
@@ -51,8 +56,17 @@ export function nameEdits(names: NamesOfPlace, { way, shown }: Naming): FieldEdi
 }
 
 /** The position as an edit that takes the place of the one before. */
-export function positionEdit({ latitude, longitude, altitude }: Point & { altitude?: number | undefined }): FieldEdit {
-  const value = { latitude, longitude, ...(altitude === undefined ? {} : { altitude }) };
+export function positionEdit({
+  latitude,
+  longitude,
+  altitude,
+  direction,
+}: Point & { altitude?: number | undefined; direction?: number | undefined }): FieldEdit {
+  const value = {
+    ...{ latitude, longitude },
+    ...(altitude === undefined ? {} : { altitude }),
+    ...(direction === undefined ? {} : { direction }),
+  };
   return { target: 'position', mode: 'replace', value };
 }
 

@@ -16,6 +16,8 @@ test.each([
   ['rightsMarked', 'yes', true],
   ['dateCreated', '1952-06', '1952-06'],
   ['position', '54.5, -8.25', { latitude: 54.5, longitude: -8.25 }],
+  ['position', '54.5, -8.25, 270.5°', { latitude: 54.5, longitude: -8.25, direction: 270.5 }],
+  ['position', '54.5, -8.25, 12, 0°', { latitude: 54.5, longitude: -8.25, altitude: 12, direction: 0 }],
   ['title', '{"x-default": "Kite", "de": "Drachen"}', { 'x-default': 'Kite', de: 'Drachen' }],
   [
     'locationShown',

@@ -51,10 +51,15 @@ const PARSERS: Readonly<Record<Member['type'], (text: string) => FieldValue | un
   number: (text) => (Number.isFinite(Number(text)) ? Number(text) : undefined),
   boolean: (text) => (/^(true|yes)$/i.test(text) ? true : /^(false|no)$/i.test(text) ? false : undefined),
   position: (text) => {
-    const [latitude, longitude, altitude] = text.split(',').map(Number);
-    return latitude === undefined || longitude === undefined
-      ? undefined
-      : positionOf({ latitude, longitude, ...(altitude === undefined ? {} : { altitude }) });
+    const parts = text.split(',').map((part) => part.trim());
+    const looks = parts.find((part) => part.endsWith('°'))?.slice(0, -1);
+    const [latitude, longitude, altitude] = parts.filter((part) => !part.endsWith('°')).map(Number);
+    if (latitude === undefined || longitude === undefined) return undefined;
+    return positionOf({
+      ...{ latitude, longitude },
+      ...(altitude === undefined ? {} : { altitude }),
+      ...(looks === undefined ? {} : { direction: Number(looks) }),
+    });
   },
   struct: () => undefined,
 };

@@ -9,7 +9,7 @@ import { xmpName, type XmpName } from './namespaces';
  * - `number`, `boolean`: a number; true or false.
  * - `langAlt`: a string (its default language), or an object of texts by language tag when there are several.
  * - `struct`: an object by the names of its members.
- * - `position`: {latitude, longitude, altitude?} in decimal degrees and metres.
+ * - `position`: {latitude, longitude, altitude?, direction?} in decimal degrees and metres.
  */
 export type ValueType = 'text' | 'uri' | 'date' | 'number' | 'boolean' | 'langAlt' | 'struct' | 'position';
 

@@ -57,16 +57,19 @@ export function normalFieldValue(
   return field.type === 'date' && typeof normal === 'string' ? numericZone(normal) : normal;
 }
 
-export type Position = { latitude: number; longitude: number; altitude?: number };
+/** `direction`: where the camera looked, in degrees clockwise from true north. */
+export type Position = { latitude: number; longitude: number; altitude?: number; direction?: number };
 
 /** The position in a field's value, to a centimetre; undefined when it is none on this earth. */
 export function positionOf(value: FieldValue | null | undefined): Position | undefined {
   if (typeof value !== 'object' || value === null || Array.isArray(value)) return undefined;
-  const { latitude, longitude, altitude } = value;
+  const { latitude, longitude, altitude, direction } = value;
   if (typeof latitude !== 'number' || typeof longitude !== 'number') return undefined;
   if (!(Math.abs(latitude) <= 90) || !(Math.abs(longitude) <= 180)) return undefined;
   const position: Position = { latitude: rounded(latitude, 1e7), longitude: rounded(longitude, 1e7) };
   if (typeof altitude === 'number' && Math.abs(altitude) < 1e6) position.altitude = rounded(altitude, 100);
+  if (typeof direction === 'number' && direction >= 0 && direction <= 360)
+    position.direction = rounded(direction, 100) % 360;
   return position;
 }
 

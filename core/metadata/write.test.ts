@@ -70,11 +70,15 @@ const date = fc.constantFrom(
   '2024-06-01T10:11:12+02:00',
   '2024-06-01T10:11:12+00:00',
 );
-const position = fc.record({
-  latitude: fc.integer({ min: -90e7, max: 90e7 }).map((value) => value / 1e7),
-  longitude: fc.integer({ min: -180e7, max: 180e7 }).map((value) => value / 1e7),
-  altitude: fc.integer({ min: -40000, max: 900000 }).map((value) => value / 100),
-});
+const position = fc.record(
+  {
+    latitude: fc.integer({ min: -90e7, max: 90e7 }).map((value) => value / 1e7),
+    longitude: fc.integer({ min: -180e7, max: 180e7 }).map((value) => value / 1e7),
+    altitude: fc.integer({ min: -40000, max: 900000 }).map((value) => value / 100),
+    direction: fc.integer({ min: 0, max: 35999 }).map((value) => value / 100),
+  },
+  { requiredKeys: ['latitude', 'longitude'] },
+);
 const code = fc.integer({ min: 10_000_000, max: 99_999_999 }).map(String);
 
 /** A value for every field by its type. */

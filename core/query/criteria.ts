@@ -94,7 +94,7 @@ export type CriterionId =
   | 'described';
 
 /** Parts of a description that `has:` and `missing:` ask for by names of their own. */
-export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'rating'] as const;
+export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'day', 'rating'] as const;
 export type Part = (typeof PARTS)[number];
 
 /** What `is:` may ask for. */

@@ -3,7 +3,7 @@
 
 import { criterionOf, type CriterionId, type DateId, type NumberId, type State, type TextId } from '../query/criteria';
 import { dateInterval, type DateInterval } from './dates';
-import { folderText, type SearchablePhoto, type TimeSpan } from './photo';
+import { folderText, isOfOneDay, type SearchablePhoto, type TimeSpan } from './photo';
 import { ownMatcherOf } from './ownValues';
 import { areaOf, contains } from '../timeplace/areas';
 import type { CriterionQuery, Operator, Query } from '../query/query';
@@ -119,6 +119,7 @@ function isPresent(id: string, photo: SearchablePhoto): boolean {
     location: () => isSaid('place', photo) || photo.position !== undefined,
     keywords: () => isSaid('keyword', photo),
     date: () => photo.dates.taken !== undefined,
+    day: () => photo.dates.taken !== undefined && isOfOneDay(photo.dates.taken),
     rating: () => (photo.numbers.rating ?? 0) !== 0,
     position: () => photo.position !== undefined,
     dossier: () => photo.dossiers.length > 0,

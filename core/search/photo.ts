@@ -48,6 +48,18 @@ export function folderText(drive: string, folder: string): string {
 }
 
 const HOUR = 3600;
+const DAY = 24 * HOUR;
+
+/** The one day that a time lies in, in days since 1970; undefined when it is not known so exactly. In seconds, up to before `until`. */
+export function dayOf(from: number, until: number): number | undefined {
+  const day = Math.floor(from / DAY);
+  return until <= (day + 1) * DAY ? day : undefined;
+}
+
+/** Whether a time is known to lie in one day. */
+export function isOfOneDay({ from, until }: TimeSpan): boolean {
+  return dayOf(secondsOf(from), until === undefined ? secondsOf(from) + 1 : secondsOf(until)) !== undefined;
+}
 
 /** What of the calendar is certain of a time: the weekday when the day is, the month when the month is, the hour when the hour is. */
 export function calendarOf({ from, until }: TimeSpan): { weekday?: string; month?: string; hour?: number } {

@@ -8,10 +8,26 @@ export function zoneAt({ latitude, longitude }: Point): string {
   return lookUp(latitude, longitude);
 }
 
+/** Formats that say an offset, by zone: making one takes longer than using it. */
+const formats = new Map<string, Intl.DateTimeFormat>();
+
 /** Minutes east of UTC in a zone at a moment (milliseconds since 1970). */
 export function offsetMinutes(zone: string, moment: number): number {
-  const parts = new Intl.DateTimeFormat('en', { timeZone: zone, timeZoneName: 'longOffset' }).formatToParts(moment);
-  const said = parts.find(({ type }) => type === 'timeZoneName')?.value ?? '';
+  const format = formats.get(zone) ?? new Intl.DateTimeFormat('en', { timeZone: zone, timeZoneName: 'longOffset' });
+  formats.set(zone, format);
+  const said = format.formatToParts(moment).find(({ type }) => type === 'timeZoneName')?.value ?? '';
   const [, sign = '+', hours = '0', minutes = '0'] = /GMT([+-])(\d{2}):(\d{2})/.exec(said) ?? [];
   return (sign === '-' ? -1 : 1) * (Number(hours) * 60 + Number(minutes)) + 0;
+}
+
+/**
+ * The offset that a clock of a zone has when it reads so (`YYYY-MM-DDTHH:MM:SS`), as `+02:00`. Of the hour that a clock reads
+ * twice when summer time ends, one of both; of the hour it leaves out, the one before.
+ */
+export function offsetOfClock(zone: string, clock: string): string {
+  const reads = Date.parse(`${clock}Z`);
+  const first = offsetMinutes(zone, reads);
+  const minutes = offsetMinutes(zone, reads - first * 60_000);
+  const [hours, rest] = [Math.floor(Math.abs(minutes) / 60), Math.abs(minutes) % 60];
+  return `${minutes < 0 ? '-' : '+'}${String(hours).padStart(2, '0')}:${String(rest).padStart(2, '0')}`;
 }

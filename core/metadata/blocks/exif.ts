@@ -34,6 +34,7 @@ export interface ExifFacts {
   latitude?: number;
   longitude?: number;
   altitude?: number;
+  direction?: number;
 }
 
 /** What is to become of a tag: its new value, or none when it is to go. */
@@ -111,7 +112,8 @@ export function exifEdits(
     const field = fieldOf(id);
     const echo = exifEcho(field, value);
     if (field.exif === undefined || sameValue(said[id], echo)) return [];
-    if (field.exif === 'gps') return positionEdits(positionOf(echo), littleEndian);
+    if (field.exif === 'gps')
+      return positionEdits(positionOf(echo), littleEndian, positionOf(said[id])?.direction !== undefined);
     if (field.exif === 'captureTime') return captureEdits(textsOf(echo)[0]);
     return [textEdit('main', field.exif.tag, textsOf(echo).join('; ') || undefined)];
   });
@@ -175,11 +177,14 @@ function gpsOf(tiff: TiffStructure): Partial<Position> {
   if (latitude === undefined || longitude === undefined) return {};
   const altitude = numberOf(tiff, gps, GPS_TAG.altitude);
   const below = (numberOf(tiff, gps, GPS_TAG.altitudeRef) ?? 0) & 1;
+  const direction = numberOf(tiff, gps, GPS_TAG.direction);
+  // What a compass says is another direction, and stays as it is.
+  const isTrue = textOf(tiff, gps, GPS_TAG.directionRef)?.toUpperCase() !== 'M';
   return (
     positionOf({
-      latitude,
-      longitude,
+      ...{ latitude, longitude },
       ...(altitude === undefined ? {} : { altitude: below ? -altitude : altitude }),
+      ...(direction === undefined || !isTrue ? {} : { direction }),
     }) ?? {}
   );
 }
@@ -214,7 +219,8 @@ function captureEdits(text: string | undefined): TagEdit[] {
   ];
 }
 
-function positionEdits(position: Position | undefined, littleEndian: boolean): TagEdit[] {
+/** `hadDirection`: the one there is is what the position says so far; else it stays as it is. */
+function positionEdits(position: Position | undefined, littleEndian: boolean, hadDirection: boolean): TagEdit[] {
   const byte = (tag: number, data: Uint8Array | undefined): TagEdit => ({
     ifd: 'gps',
     tag,
@@ -231,8 +237,16 @@ function positionEdits(position: Position | undefined, littleEndian: boolean): T
     });
     return { ifd: 'gps', tag, type: 5, count: pairs.length, data };
   };
-  const { altitude } = position ?? {};
+  const { altitude, direction } = position ?? {};
+  const directed: TagEdit[] =
+    position && direction === undefined && !hadDirection
+      ? []
+      : [
+          textEdit('gps', GPS_TAG.directionRef, direction === undefined ? undefined : 'T'),
+          rational(GPS_TAG.direction, direction === undefined ? undefined : [[Math.round(direction * 100), 100]]),
+        ];
   return [
+    ...directed,
     byte(GPS_TAG.version, position && Uint8Array.of(2, 4, 0, 0)),
     textEdit('gps', GPS_TAG.latitudeRef, position && (position.latitude < 0 ? 'S' : 'N')),
     rational(GPS_TAG.latitude, position && sexagesimal(position.latitude)),

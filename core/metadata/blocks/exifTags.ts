@@ -115,4 +115,6 @@ export const GPS_TAG = {
   longitude: 4,
   altitudeRef: 5,
   altitude: 6,
+  directionRef: 16,
+  direction: 17,
 } as const;

@@ -23,6 +23,7 @@ import { seenSet } from './seeing';
 import type { Viewpoint } from '../viewpoint';
 import { Orders, type OrderId } from './orders';
 import type { PhotoSet } from './photoSet';
+import { calendarPages, foundEvents, type FoundEvent, type Stretch } from './calendar';
 import { ResultCache } from './cache';
 
 /** A query and, by hand, photos less and more. */
@@ -197,6 +198,25 @@ export class Finder {
       counts: countByTime(this.index, bounds, this.met(query, from)),
       missing: this.missing(query, 'year', from) ?? 0,
     };
+  }
+
+  /** How many photos of a result may be of each page of the calendar between bounds in seconds, and the id of one of them; -1 for none. */
+  calendar(query: Query, bounds: readonly number[], from: Viewpoint): { photos: number; id: number }[] {
+    const pages = calendarPages(this.index, bounds, this.met(query, from));
+    return pages.map(({ photos, best }) => ({ photos, id: best < 0 ? -1 : this.index.ids.get(best) }));
+  }
+
+  /** The events among the photos of a result that begin in a stretch of time, in seconds: those of at least `least` photos, the last `most`. */
+  events(
+    query: Query,
+    stretch: Stretch,
+    least: number,
+    most: number,
+    from: Viewpoint,
+  ): (FoundEvent & { id: number })[] {
+    const order = this.ordered({ query }, { id: 'taken', descending: false }, from);
+    const found = foundEvents(this.index, order, stretch, least).slice(-most);
+    return found.map((event) => ({ ...event, id: this.index.ids.get(event.best) }));
   }
 
   /** The first and the last second of the dated photos of a result; undefined when there are none. */

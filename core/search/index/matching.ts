@@ -12,7 +12,7 @@ import {
   type TextId,
 } from '../../query/criteria';
 import { dateBounds, numberBounds } from '../evaluate';
-import { calendarOf, secondsOf } from '../photo';
+import { calendarOf, dayOf, secondsOf } from '../photo';
 import { ownComparison, ownMatcherOf } from '../ownValues';
 import { areaOf, insideTest, latitudesOf } from '../../timeplace/areas';
 import type { CriterionQuery, Query } from '../../query/query';
@@ -212,6 +212,15 @@ function onCalendar(index: FinderIndex, length: number, test: (seconds: number) 
   return found;
 }
 
+/** Photos that are known to be of one day. */
+function ofOneDay(index: FinderIndex): PhotoSet {
+  const { from, until } = index.taken;
+  const found = index.empty();
+  for (let ordinal = 0; ordinal < from.values.length; ordinal++)
+    if (dayOf(from.get(ordinal), until.get(ordinal)) !== undefined) found.add(ordinal);
+  return found;
+}
+
 function inMonth(index: FinderIndex, month: number): PhotoSet {
   return onCalendar(index, 31 * DAY, (seconds) => new Date(seconds * 1000).getUTCMonth() === month).keepOnly(
     withinOneMonth(index),
@@ -255,6 +264,7 @@ function having(index: FinderIndex, id: string, from: Viewpoint): PhotoSet {
     location: () => saying(index, 'place', '*', from).addAll(having(index, 'position', from)),
     keywords: () => saying(index, 'keyword', '*', from),
     date: () => index.taken.from.known(index.empty()),
+    day: () => ofOneDay(index),
     taken: () => index.taken.from.known(index.empty()),
     changed: () => index.changed.known(index.empty()),
     rating: () =>

@@ -14,9 +14,10 @@ export function readTurtle(text: string): Statement[] {
   return new Parser({ format: 'text/turtle' }).parse(text).map(statementOf);
 }
 
-export function writeTurtle(statements: readonly Statement[]): string {
+/** Writes Turtle; `more` prefixes stand beside those of vocabularies. */
+export function writeTurtle(statements: readonly Statement[], more: Readonly<Record<string, string>> = {}): string {
   const { namedNode, literal, quad } = DataFactory;
-  const writer = new Writer({ prefixes: { ...PREFIXES } });
+  const writer = new Writer({ prefixes: { ...PREFIXES, ...more } });
   for (const { subject, predicate, object } of statements)
     writer.addQuad(
       quad(

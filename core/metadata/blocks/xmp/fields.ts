@@ -28,6 +28,8 @@ const GPS = {
   longitude: xmpName('exif:GPSLongitude'),
   altitude: xmpName('exif:GPSAltitude'),
   altitudeRef: xmpName('exif:GPSAltitudeRef'),
+  direction: xmpName('exif:GPSImgDirection'),
+  directionRef: xmpName('exif:GPSImgDirectionRef'),
 };
 
 /** The values of all fields of the table that the packet holds. */
@@ -200,7 +202,12 @@ function readPosition(packet: XmpPacket): FieldValue | undefined {
   if (latitude === undefined || longitude === undefined) return undefined;
   const height = FROM_TEXT.number(text('altitude') || 'none');
   const below = text('altitudeRef') === '1' ? -1 : 1;
-  return positionOf({ latitude, longitude, ...(typeof height === 'number' ? { altitude: height * below } : {}) });
+  const looks = FROM_TEXT.number((text('directionRef').toUpperCase() !== 'M' && text('direction')) || 'none');
+  return positionOf({
+    ...{ latitude, longitude },
+    ...(typeof height === 'number' ? { altitude: height * below } : {}),
+    ...(typeof looks === 'number' ? { direction: looks } : {}),
+  });
 }
 
 /** A GPSCoordinate of XMP (ISO 16684-2, 6.2): `DDD,MM,SSk` or `DDD,MM.mmk`. */
@@ -222,7 +229,14 @@ function coordinate(degrees: number, sides: readonly [string, string]): XmpText 
 function setPosition(packet: XmpPacket, value: FieldValue | undefined): boolean {
   const wanted = positionOf(value);
   if (sameValue(readPosition(packet), wanted)) return false;
-  const { altitude } = wanted ?? {};
+  const { altitude, direction } = wanted ?? {};
+  // What a compass says is another direction, and stays with the position.
+  const hadDirection = positionOf(readPosition(packet))?.direction !== undefined;
+  if (!wanted || direction !== undefined || hadDirection) {
+    const said = direction === undefined ? undefined : textValue(`${Math.round(direction * 100)}/100`);
+    setProperty(packet, GPS.direction, said);
+    setProperty(packet, GPS.directionRef, said && textValue('T'));
+  }
   setProperty(packet, GPS.latitude, wanted && coordinate(wanted.latitude, ['N', 'S']));
   setProperty(packet, GPS.longitude, wanted && coordinate(wanted.longitude, ['E', 'W']));
   setProperty(
