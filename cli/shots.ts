@@ -49,6 +49,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.goto(`${url}/places`);
     await page.getByText(/^\d+ photos in sight of/).waitFor();
     await page.getByRole('checkbox', { name: /Round the island/ }).click();
+    await page.getByRole('checkbox', { name: /^Chart of Norland/ }).click();
     await page.getByRole('button', { name: 'Farther' }).click();
     await page.waitForLoadState('networkidle');
   },
@@ -65,11 +66,15 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('row', { name: /^Insurance value/ }).waitFor();
     await page.getByRole('link', { name: /^Dear and away/ }).waitFor();
   },
-  async query(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 2"')}`);
-    await page.getByRole('tab', { name: 'Terms' }).click();
-    await page.getByRole('combobox', { name: 'Query' }).fill('rok');
-    await page.getByRole('option').first().waitFor();
+  async calendar(page, url) {
+    await page.goto(`${url}/desk`);
+    await page.getByText(/^\d+ undated/).waitFor();
+    await page.keyboard.press('Shift+K');
+    await page
+      .getByRole('button', { name: /^Name / })
+      .first()
+      .waitFor();
+    await page.waitForLoadState('networkidle');
   },
   async intake(page, url) {
     await page.goto(`${url}/intake`);

@@ -3,6 +3,7 @@
 import { accessRoutes } from './access';
 import { accountRoutes } from './accounts';
 import { backupRoutes } from './backup';
+import { calendarRoutes } from './calendar';
 import { copyingRoutes } from './copying';
 import { describingRoutes } from './describing';
 import { dossierRoutes } from './dossiers';
@@ -16,6 +17,7 @@ import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
+import { oldMapRoutes } from './oldMaps';
 import { onlookerRoutes } from './onlookers';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
@@ -34,6 +36,7 @@ export const api = {
   ...accessRoutes,
   ...accountRoutes,
   ...backupRoutes,
+  ...calendarRoutes,
   ...copyingRoutes,
   ...describingRoutes,
   ...dossierRoutes,
@@ -48,6 +51,7 @@ export const api = {
   ...keywordRoutes,
   ...ledgerRoutes,
   ...markRoutes,
+  ...oldMapRoutes,
   ...onlookerRoutes,
   ...peopleRoutes,
   ...photoRoutes,

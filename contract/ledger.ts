@@ -5,6 +5,7 @@ import { PERMISSION_IDS, type Permission } from '@stellin/core/accounts/permissi
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
 import { accessFilter } from './access';
 import type { Holder } from './accounts';
+import { calendarChanges } from './calendar';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
 import { fixityChanges } from './fixity';
@@ -26,6 +27,7 @@ export const change = z.discriminatedUnion('kind', [
   ...dossierChanges,
   ...placeChanges,
   ...placingChanges,
+  ...calendarChanges,
   ...projectChanges,
   ...describingChanges,
   ...peopleChanges,
@@ -167,10 +169,18 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   arrangeDossier: inDossiers('describe'),
   followTracks: inPhotos('describe'),
   namePlaces: inPhotos('describe'),
+  spreadPhotos: inPhotos('describe'),
+  noteZones: inPhotos('describe'),
+  putClocksRight: inPhotos('describe'),
+  saveCameraClock: everywhere('describe'),
+  removeCameraClock: everywhere('describe'),
+  nameEvent: inDossiers('describe'),
   placeByNames: inPhotos('describe'),
   saveOwnPlace: everywhere('vocabulary'),
   mergeOwnPlaces: everywhere('vocabulary'),
   removeOwnPlace: everywhere('vocabulary'),
+  importOwnPlaces: everywhere('vocabulary'),
+  leavePlaceNames: everywhere('vocabulary'),
   makeProject: everywhere('vocabulary'),
   changeProject: everywhere('vocabulary'),
   closeProject: everywhere('vocabulary'),

@@ -45,19 +45,62 @@ export const ownPlaceShape = z.object({
 });
 export type OwnPlaceForm = z.infer<typeof ownPlaceShape>;
 
+const said = text.max(1000);
+
+/** Names of a place as somebody sends them. */
+export const givenNames = z.object({
+  sublocation: said,
+  city: said,
+  provinceState: said,
+  country: said,
+  countryCode: said,
+});
+
+const rewrite = z
+  .boolean()
+  .default(false)
+  .describe('Photos that say what it was called, and what it lay in, say what it is now');
+
+/** A place of a file: what it lies in is meant by its position in the list. */
+export const readPlace = ownPlaceShape.omit({ parentId: true }).extend({ parent: z.number().int().min(0).nullable() });
+export type ReadPlaceRow = z.output<typeof readPlace>;
+
+/** So many places are taken in at once. */
+export const MAX_READ_PLACES = 5000;
+
 /** The changes to own places: entries of the union of changes. */
 export const placeChanges = [
   ownPlaceShape.extend({
     kind: z.literal('saveOwnPlace'),
     placeKind: ownPlaceShape.shape.kind,
     placeId: id.nullable(),
+    rewrite,
   }),
   z.object({
     kind: z.literal('mergeOwnPlaces'),
     placeId: id.describe('Becomes a part of the other: its names are other names of it, what lies in it lies in that'),
     intoId: id,
+    rewrite,
   }),
   z.object({ kind: z.literal('removeOwnPlace'), placeId: id.describe('With all that lies in it') }),
+  z.object({
+    kind: z.literal('importOwnPlaces'),
+    places: z
+      .array(readPlace)
+      .min(1)
+      .max(MAX_READ_PLACES)
+      .refine(
+        (places) => places.every(({ parent }, i) => parent === null || parent < i),
+        'stands before what it lies in',
+      )
+      .describe(
+        'Each behind the one it lies in, which is meant by its position; those that are there already get what they lack',
+      ),
+  }),
+  z.object({
+    kind: z.literal('leavePlaceNames'),
+    names: givenNames.describe('That no place knows: they are right, and not asked about any more'),
+  }),
 ] as const;
 
 export const ownPlace = ownPlaceShape.extend({
@@ -119,6 +162,35 @@ export const mapCell = z.object({
 });
 export type MapCell = z.infer<typeof mapCell>;
 
+/** Photos about which there is the same doubt. */
+const doubtful = z.object({
+  query: z.string().describe('What finds them'),
+  photos: z.number(),
+  photoId: z.number().describe('One of them'),
+  previewVersion: z.number(),
+});
+const listed = <Row extends z.ZodRawShape>(row: z.ZodObject<Row>) =>
+  z.object({ found: z.number().describe('How many there are'), rows: z.array(row).describe('The first of them') });
+
+const placeDoubts = z.object({
+  contradictions: listed(
+    doubtful.extend({
+      says: z.string(),
+      lies: z.string().describe('Where the position is'),
+      metres: z.number().nullable().describe('From the nearest place that is called so; null: it is another country'),
+    }),
+  ),
+  jumps: listed(
+    doubtful.extend({
+      camera: z.string(),
+      metres: z.number().describe('Between two photos of it'),
+      seconds: z.number(),
+    }),
+  ),
+  unknownNames: listed(doubtful.extend({ says: z.string(), names: placeNames })),
+});
+export type PlaceDoubts = z.infer<typeof placeDoubts>;
+
 /** What of a result lies in a part of the map. */
 const shownOnMap = z.object({
   photos: z.number(),
@@ -147,6 +219,9 @@ const mapTown = z.object({ name: z.string(), latitude: z.number(), longitude: z.
 export type MapTown = z.infer<typeof mapTown>;
 
 const typed = text.max(100);
+
+/** The longest SKOS file that is read. */
+export const MAX_SKOS_CHARACTERS = 10_000_000;
 
 export const placeRoutes = {
   findPlaces: route({
@@ -206,6 +281,34 @@ export const placeRoutes = {
         )
         .describe('The first of them'),
     }),
+  }),
+  exportOwnPlaces: route({
+    method: 'GET',
+    path: '/api/places/own/skos',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'The archive’s own places as SKOS in Turtle',
+    response: z.unknown(),
+  }),
+  readOwnPlaces: route({
+    method: 'POST',
+    path: '/api/places/own/read',
+    access: 'vocabulary',
+    shows: 'nothing',
+    summary: 'The places that a SKOS file in Turtle tells of, and how many of them are new; nothing is changed',
+    body: z.object({ text: z.string().min(1).max(MAX_SKOS_CHARACTERS) }),
+    response: z.object({
+      places: z.array(readPlace),
+      fresh: z.number(),
+    }),
+  }),
+  placeDoubts: route({
+    method: 'GET',
+    path: '/api/places/doubts',
+    access: 'see',
+    shows: 'seen',
+    summary: 'Positions that contradict names, jumps that no camera makes, and names that no place knows',
+    response: placeDoubts,
   }),
   listOwnPlaces: route({
     method: 'GET',

@@ -1,10 +1,11 @@
 // Tracks of receivers, and placing photos by them.
 
 import { z } from 'zod';
+import { edtfInterval } from '@stellin/core/timeplace/edtf';
 import { NAMING_WAYS } from '@stellin/core/describing/placing';
 import { selection } from './photos';
 import { point } from './places';
-import { chosenId, done, idParams, isoTime, route, text } from './route';
+import { chosenId, day, done, id, idParams, isoTime, route, text } from './route';
 
 export const track = z.object({
   id: z.number(),
@@ -50,9 +51,55 @@ export type Matching = z.output<typeof matching>;
 /** How names are put in along with a position. */
 export const naming = z.object({ way: z.enum(NAMING_WAYS), shown: z.boolean() });
 
+const calendarDay = day.refine((typed) => edtfInterval(typed) !== undefined, 'is no day of the calendar');
+
+/** What is known of the clock of a camera. */
+export const cameraClockShape = z.object({
+  camera: text.trim().min(1).max(200).describe('Maker and model, as photos say them'),
+  from: calendarDay.describe('The first day, by that clock'),
+  until: calendarDay.describe('The last day'),
+  aheadSeconds: z
+    .number()
+    .int()
+    .min(-40_000_000)
+    .max(40_000_000)
+    .refine((seconds) => seconds !== 0, 'a clock that was right need not be noted')
+    .describe('How far it was ahead of the right time; negative: behind'),
+  note: text.max(2000).default(''),
+});
+
+export const cameraClock = cameraClockShape.extend({
+  id: z.number(),
+  photos: z.number().describe('How many still say what it said'),
+  query: z.string().describe('What finds the photos taken with it'),
+});
+export type CameraClockRow = z.infer<typeof cameraClock>;
+
 /** The changes that place photos by what is known of them: entries of the union of changes. */
 export const placingChanges = [
   matching.extend({ kind: z.literal('followTracks'), naming }),
+  z.object({
+    kind: z.literal('spreadPhotos'),
+    selection: selection.describe('Photos whose time is known: the first is set at one end, the last at the other'),
+    from: point,
+    to: point,
+    naming,
+  }),
+  z.object({
+    kind: z.literal('noteZones'),
+    selection: selection.describe('Photos with a position and a time that says no zone'),
+  }),
+  z.object({
+    kind: z.literal('putClocksRight'),
+    selection: selection.describe(
+      'Of them those whose clock is known to have been wrong and that still say what it said',
+    ),
+  }),
+  cameraClockShape.extend({
+    kind: z.literal('saveCameraClock'),
+    clockId: id.nullable().describe('Null keeps a new one'),
+  }),
+  z.object({ kind: z.literal('removeCameraClock'), clockId: id }),
   z.object({
     kind: z.literal('namePlaces'),
     selection,
@@ -76,6 +123,14 @@ const row = z.object({
 export type FollowedRow = z.infer<typeof row>;
 
 export const trackRoutes = {
+  listClocks: route({
+    method: 'GET',
+    path: '/api/clocks',
+    access: 'see',
+    shows: 'seen',
+    summary: 'Clocks of cameras that went wrong, with how many photos still say what they said',
+    response: z.object({ clocks: z.array(cameraClock) }),
+  }),
   listTracks: route({
     method: 'GET',
     path: '/api/tracks',

@@ -118,6 +118,78 @@ test('an own place is added where the map was picked; a box on the map narrows t
   await expect(page.getByRole('link', { name: 'On the map' })).toBeVisible();
 });
 
+test('names that no place knows are settled: from then on a place is called so, too', async ({ page }) => {
+  await openPlaces(page);
+  const list = page.getByRole('button', { name: /^Names no place knows \d+$/ });
+  const before = Number(/\d+$/.exec((await list.textContent()) ?? '')?.[0]);
+  await list.click();
+  const panel = page.getByRole('region', { name: 'Names no place knows' });
+  await panel.getByRole('button', { name: /Tarred shed/ }).click();
+  await expect(inSight(page)).toBeVisible();
+  const isCalled = panel.getByLabel('“Tarred shed” is');
+  await isCalled.fill('old pi');
+  await expect(page.getByRole('option', { name: /Old pier/ })).toBeVisible();
+  await page.keyboard.press('Enter');
+  await expect(panel.getByRole('button', { name: /Tarred shed/ })).toHaveCount(0);
+  await expect(list).toHaveText(new RegExp(`${before - 1}$`));
+  await page.getByRole('button', { name: /^Undo: Change the place/ }).click();
+  await expect(list).toHaveText(new RegExp(`${before}$`));
+});
+
+test('a line drawn around photos narrows to them, and the old chart lies over the map', async ({ page }) => {
+  await openPlaces(page, 'place:Norland');
+  await page.getByRole('checkbox', { name: 'Chart of Norland, 1874' }).click();
+  await page.getByRole('slider', { name: /^How strongly Chart/ }).focus();
+  await page.keyboard.press('ArrowRight');
+  await page.getByRole('button', { name: 'Draw a line around photos' }).click();
+  await expect(page.getByText('Draw a line around the photos')).toBeVisible();
+  const box = await map(page).boundingBox();
+  if (!box) throw new Error('there is no map');
+  const at = (x: number, y: number) => [box.x + box.width * x, box.y + box.height * y] as const;
+  await page.mouse.move(...at(0.05, 0.3));
+  await page.mouse.down();
+  for (const [x, y] of [
+    [0.8, 0.2],
+    [0.9, 0.9],
+    [0.1, 0.9],
+  ] as const)
+    await page.mouse.move(...at(x, y), { steps: 5 });
+  await page.mouse.up();
+  await expect(page.getByLabel('What the map shows')).toHaveValue(/^place:Norland near:"/);
+  await page.getByRole('link', { name: 'On the Desk', exact: true }).click();
+  await expect(found(page)).toContainText(/[1-9]\d* photos?/);
+});
+
+test('from the calendar an event is named by keys: term, field and dossier in one step', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', '/desk');
+  await expect(page.locator('[data-photo]').first()).toBeVisible();
+  await page.keyboard.press('Shift+K');
+  const calendar = page.getByRole('region', { name: 'Calendar' });
+  const year = calendar.getByRole('button', { name: /^2019: \d+ photos$/ });
+  await expect(year).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await year.focus();
+  await page.keyboard.press('Enter');
+  await expect(calendar.getByRole('heading', { name: '2019' })).toBeVisible();
+  const name = calendar.getByRole('button', { name: /^Name .*2019/ }).first();
+  await name.focus();
+  await page.keyboard.press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Name this event' });
+  await dialog.getByLabel('Name', { exact: true }).fill('Lantern night');
+  const submit = dialog.getByRole('button', { name: /^Name \d+ photos$/ });
+  const photos = Number(/\d+/.exec((await submit.textContent()) ?? '')?.[0]);
+  await page.keyboard.press('Enter');
+  await expect(dialog).toBeHidden();
+  const count = async (query: string) => {
+    await page.goto(`${demo.url}/desk?q=${encodeURIComponent(query)}`);
+    return expect(found(page));
+  };
+  for (const query of ['term:"Lantern night"', 'dossier:"Lantern night"', 'event:"Lantern night"'])
+    await (await count(query)).toContainText(`${photos} photos`);
+  await page.getByRole('button', { name: /^Undo: Name the event/ }).click();
+  await expect(found(page)).toContainText('0 photos');
+});
+
 test('axe finds nothing serious on the map', async ({ page }) => {
   await openPlaces(page);
   expect(await axeFinds(page)).toEqual([]);

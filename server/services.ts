@@ -15,6 +15,8 @@ import { bundleChanges } from './bundles/changes';
 import { bundleService } from './bundles/service';
 import { places, type Config } from './config';
 import { emptyingSourceJob, provingSourceJob } from './copying/emptying';
+import { calendarChanges } from './calendar/changes';
+import { calendarService } from './calendar/service';
 import { copyingJob } from './copying/job';
 import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
@@ -65,6 +67,11 @@ import { scanningService } from './people/scanning';
 import { peopleService } from './people/service';
 import { photoChanges, photoService } from './photos/service';
 import { placeChanges } from './places/changes';
+import { clockChanges } from './places/clockChanges';
+import { clockService } from './places/clocks';
+import { doubtChanges } from './places/doubtChanges';
+import { doubtReader } from './places/doubts';
+import { oldMapService } from './places/oldMaps';
 import { placingChanges } from './places/placing';
 import { trackService } from './places/tracks';
 import { placeService } from './places/service';
@@ -184,6 +191,7 @@ export async function openServices(
   const filing = filingService(database, drives, jobs, planning.replace);
   const fixity = fixityService(database, drives, reader, jobs);
   const placing = placeService(database, search, gazetteer);
+  const calendar = calendarService(database, search, placing);
   const tracks = trackService(database, search, trackReading);
   const projects = projectService({ database, dossiers, describing, search });
   const descriptions = descriptionRecorder({
@@ -197,6 +205,7 @@ export async function openServices(
   );
   const personChanges = peopleChanges(database, search);
   const termChanges = vocabularyChanges(database, terms, search);
+  const describedBy = describingChanges(database, descriptions);
   const ledger = ledgerService({
     database,
     kinds: LEDGER_KINDS,
@@ -206,12 +215,15 @@ export async function openServices(
       ...padChanges(database),
       ...photoChanges(database),
       ...markChanges(database),
-      ...describingChanges(database, descriptions),
+      ...describedBy,
       ...conflictChanges(database),
       ...searchChanges(database, search, projects.scopeOf, teams.givesRights),
       ...gathering,
-      ...placeChanges(database),
-      ...placingChanges({ recordEach: descriptions.recordEach, places: placing, tracks }),
+      ...placeChanges({ database, recordEach: descriptions.recordEach }),
+      ...clockChanges(database),
+      ...doubtChanges(database),
+      ...calendarChanges({ vocabulary: terms, steps: { ...termChanges, ...gathering, ...describedBy } }),
+      ...placingChanges({ database, recordEach: descriptions.recordEach, places: placing, tracks }),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
@@ -344,6 +356,10 @@ export async function openServices(
     marks,
     people,
     places: placing,
+    calendar,
+    clocks: clockService(database),
+    oldMaps: oldMapService(database),
+    doubts: doubtReader(database, search, placing),
     tracks,
     projects,
     scanning,

@@ -2,6 +2,7 @@
 
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { COAST, NORLAND_SHORE } from '../archive/coast';
+import { OLD_MAP_PINS, paintOldMap } from '../archive/oldMap';
 import { ARCHIVIST, accountId, apply, type Preparing } from './applying';
 
 type Form = Omit<
@@ -47,6 +48,38 @@ export async function setUpPlaces({ services }: Preparing): Promise<void> {
     await apply(services, ARCHIVIST, { kind: 'saveOwnPlace', placeId: null, parentId, name, placeKind, ...form });
   }
   await keepWalk(services);
+  await layOldMap(services);
+  await leaveContradictions(services);
+}
+
+async function layOldMap(services: Preparing['services']): Promise<void> {
+  const { oldMaps } = services;
+  const name = 'Chart of Norland, 1874';
+  if ((await oldMaps.list()).some((map) => map.name === name)) return;
+  const id = await oldMaps.add(name, await paintOldMap(), await accountId(services, ARCHIVIST));
+  await oldMaps.change(id, { name, note: 'From the museum’s own collection', pins: OLD_MAP_PINS });
+}
+
+/** Where no photo of the museum was taken: the open sea, far from the island. */
+const ASTRAY = { latitude: 57.62, longitude: 5.87 };
+
+/** Positions that can't be right, and a name that no place knows: something is to be settled. */
+async function leaveContradictions(services: Preparing['services']): Promise<void> {
+  const [first, second, ...others] = await services.search.all.page('place:Saltmarsh has:position', 'taken', 0, 5);
+  const strayed = [first, second].filter((id) => id !== undefined);
+  if (strayed.length > 0)
+    await apply(services, ARCHIVIST, {
+      ...{ kind: 'setFields', selection: { query: null, minus: [], plus: strayed } },
+      edits: [{ target: 'position', mode: 'replace', value: ASTRAY }],
+    });
+  if (others.length > 0)
+    await apply(services, ARCHIVIST, {
+      ...{ kind: 'setFields', selection: { query: null, minus: [], plus: others } },
+      edits: [
+        { target: 'sublocation', mode: 'replace', value: 'Tarred shed' },
+        { target: 'city', mode: 'replace', value: 'Salt Marsh' },
+      ],
+    });
 }
 
 /** The way that somebody walked with a receiver on the day with most photos without a position. */

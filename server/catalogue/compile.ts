@@ -349,6 +349,7 @@ const PRESENCES: Readonly<Record<string, string>> = {
   keywords: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   keyword: 'exists (select 1 from photo_keyword h where h.photo_id = p.id)',
   date: '(p.taken_at is not null)',
+  day: `(p.taken_at is not null and ${TAKEN_END} <= date_trunc('day', p.taken_at) + interval '1 day')`,
   taken: '(p.taken_at is not null)',
   rating: '(p.rating <> 0)',
   position: inText(`t.fields ? 'position'`),

@@ -38,6 +38,9 @@ import * as theme from './migrations/0033-theme';
 import * as language from './migrations/0035-language';
 import * as placeTables from './migrations/0036-places';
 import * as tracks from './migrations/0037-tracks';
+import * as oldMaps from './migrations/0040-old-maps';
+import * as clocks from './migrations/0039-clocks';
+import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
 
 interface Migration {
@@ -83,6 +86,9 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0035-language', sql: language.sql },
   { name: '0036-places', sql: placeTables.sql },
   { name: '0037-tracks', sql: tracks.sql },
+  { name: '0038-place-names', sql: placeNames.sql },
+  { name: '0039-clocks', sql: clocks.sql },
+  { name: '0040-old-maps', sql: oldMaps.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -160,6 +160,16 @@ test('of what is prepared, and of links, each property that changed is', async (
       ['Place “Old pier”', 'Latitude', '–', '55.5'],
     ]),
   );
+  const clock = await shown({
+    ...{ kind: 'saveCameraClock', clockId: null, camera: 'Corvina M3', from: '2019-06-03', until: '2019-06-09' },
+    ...{ aheadSeconds: 3600, note: '' },
+  } as ChangeInput);
+  expect(clock.objects).toContainEqual(['Clock of a camera “Corvina M3”', 'Ahead (s)', '–', '3600']);
+  const left = await shown({
+    kind: 'leavePlaceNames',
+    names: { sublocation: 'Red barn', city: '', provinceState: '', country: 'Norland', countryCode: '' },
+  });
+  expect(left.objects).toContainEqual(['Place names left “Red barn, Norland”', 'Names', '–', 'Red barn, Norland']);
   await shown({ kind: 'defineVocabulary', vocabularyId: null, name: 'Places', language: 'en' });
   const names = await shown({ kind: 'settleNames', decisions: [{ name: 'A stranger', who: null }] });
   expect(names.objects).toContainEqual(['Decision on a name “A stranger”', 'Name', '–', 'A stranger']);

@@ -21,4 +21,25 @@ export const placeObjects = {
       created_by: { label: 'Made by', refersTo: 'account' },
     },
   },
+  place_name_left: {
+    label: 'Place names left',
+    named: 'names',
+    columns: {
+      names: { label: 'Names' },
+      names_key: 'derived',
+      created_by: { label: 'Left by', refersTo: 'account' },
+    },
+  },
+  camera_clock: {
+    label: 'Clock of a camera',
+    named: 'camera',
+    columns: {
+      camera: { label: 'Camera' },
+      from_day: { label: 'From' },
+      until_day: { label: 'Until' },
+      ahead_seconds: { label: 'Ahead (s)' },
+      note: { label: 'Note' },
+      created_by: { label: 'Noted by', refersTo: 'account' },
+    },
+  },
 } as const satisfies Record<string, ObjectKind>;

@@ -7,7 +7,14 @@ export function ownPlacesOf(rows: readonly OwnPlaceRecord[]): OwnPlaces {
   return new OwnPlaces(rows.map(placeOf));
 }
 
-function placeOf({ parent_id, other_names, country_code, latitude, longitude, ...row }: OwnPlaceRecord): OwnPlace {
+export function placeOf({
+  parent_id,
+  other_names,
+  country_code,
+  latitude,
+  longitude,
+  ...row
+}: OwnPlaceRecord): OwnPlace {
   return {
     ...{ id: row.id, parentId: parent_id, kind: row.kind, name: row.name, otherNames: other_names, note: row.note },
     ...{ countryCode: country_code, metres: row.metres, corners: row.corners },

@@ -8,8 +8,20 @@ import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
 import type { FoundPlace as Found, Whereabouts as Known } from '@stellin/core/timeplace/gazetteer';
 import { PLACE_KIND_LABELS, type OwnPlace, type OwnPlaces } from '@stellin/core/timeplace/ownPlaces';
-import type { FoundPlace, OwnPlaceRow, ShownOnMap, Whereabouts } from '@stellin/contract/places';
+import {
+  MAX_READ_PLACES,
+  readPlace,
+  type ReadPlaceRow,
+  type FoundPlace,
+  type OwnPlaceRow,
+  type ShownOnMap,
+  type Whereabouts,
+} from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
+import { plainName } from '@stellin/core/timeplace/placeNames';
+import { PLACE_PREFIXES, placesFrom, placeStatements } from '@stellin/core/timeplace/placesSkos';
+import { readTurtle, writeTurtle } from '@stellin/core/vocabulary/formats/rdf';
+import { messageOf, StellinError } from '../errors';
 import { previewVersions } from '../catalogue/previewVersions';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
@@ -50,6 +62,25 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
       }));
     },
 
+    /** The archive's own places as SKOS in Turtle. */
+    async exportOwn(): Promise<string> {
+      return writeTurtle(placeStatements((await own()).all), PLACE_PREFIXES);
+    },
+
+    /** The places that SKOS in Turtle tells of, and how many of them are new. Refuses what can't be read, by its reason. */
+    async readOwn(text: string): Promise<{ places: ReadPlaceRow[]; fresh: number }> {
+      const read = readPlaces(text);
+      const places = await own();
+      const ids: (number | undefined)[] = [];
+      for (const { name, parent } of read) {
+        const parentId = parent === null ? null : ids[parent];
+        const wanted = plainName(name);
+        const beside = parentId === undefined ? [] : places.within(parentId);
+        ids.push(beside.find((place) => plainName(place.name) === wanted)?.id);
+      }
+      return { places: read, fresh: ids.filter((id) => id === undefined).length };
+    },
+
     /** Places that a typed text begins: own ones, then those of the gazetteer. */
     async find(viewer: Viewer, text: string, limit: number): Promise<FoundPlace[]> {
       const [places, near] = await Promise.all([own(), homes(viewer)]);
@@ -69,19 +100,26 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
 
     /** The names of the places that points lie in: own places (those `within`, or all there are now) say theirs, the gazetteer what these leave open. */
     async whereabouts(points: readonly Point[], within?: OwnPlaces): Promise<Whereabouts[]> {
+      if (points.length === 0) return [];
       const places = within ?? (await own());
       const known = await gazetteer.whereabouts(points);
       return points.map((point, i) => whereaboutsOf(places, places.at(point), known[i]));
     },
 
-    /** Where the names of photos are: own places (those `within`, or all there are now) before towns of the gazetteer. */
-    async located(names: readonly NamesOfPlace[], within?: OwnPlaces): Promise<Located[]> {
+    /** All places that the names of photos may mean: own ones where any is called so, else towns of the gazetteer. */
+    async meantBy(names: readonly NamesOfPlace[], within?: OwnPlaces): Promise<(readonly (OwnPlace | Found)[])[]> {
       const places = within ?? (await own());
       const meant = names.map((said) => places.meant(said));
       const towns = await gazetteer.called(
         names.map(({ city, country }, i) => ({ name: meant[i]?.length === 0 ? city : '', country })),
       );
-      return meant.map((found, i) => locatedOf(places, found, towns[i] ?? []));
+      return meant.map((found, i) => (found.length > 0 ? found : (towns[i] ?? [])));
+    },
+
+    /** Where the names of photos are: own places (those `within`, or all there are now) before towns of the gazetteer. */
+    async located(names: readonly NamesOfPlace[], within?: OwnPlaces): Promise<Located[]> {
+      const places = within ?? (await own());
+      return (await this.meantBy(names, places)).map((meant) => locatedOf(places, meant));
     },
 
     /** Where photos of a selection that say names would come to lie: how many have names but no position, and the first of those. */
@@ -140,8 +178,7 @@ interface Located {
   several: number;
 }
 
-function locatedOf(places: OwnPlaces, found: readonly OwnPlace[], towns: readonly Found[]): Located {
-  const candidates = found.length > 0 ? found : towns;
+function locatedOf(places: OwnPlaces, candidates: readonly (OwnPlace | Found)[]): Located {
   const [only] = candidates;
   if (!only || candidates.length > 1) return { point: null, place: '', several: candidates.length };
   if ('kind' in only && 'otherNames' in only)
@@ -174,4 +211,25 @@ function whereaboutsOf(places: OwnPlaces, place: OwnPlace | undefined, known: Kn
     ownId: place?.id ?? null,
     ...{ town, metres },
   };
+}
+
+function readPlaces(text: string): ReadPlaceRow[] {
+  const refused = (why: string) => new StellinError('badRequest', { problem: `the places can’t be read: ${why}` });
+  const read = placesOf(text, refused);
+  if (read.length === 0) throw refused('there is none in the file');
+  if (read.length > MAX_READ_PLACES) throw refused(`there are more than ${MAX_READ_PLACES}`);
+  return read.map((place) => {
+    const checked = readPlace.safeParse(place);
+    if (checked.success) return checked.data;
+    const [issue] = checked.error.issues;
+    throw refused(`“${place.name.slice(0, 100)}”: ${issue?.path.join(' ') ?? ''} ${issue?.message ?? ''}`);
+  });
+}
+
+function placesOf(text: string, refused: (why: string) => StellinError) {
+  try {
+    return placesFrom(readTurtle(text));
+  } catch (error) {
+    throw refused(messageOf(error));
+  }
 }

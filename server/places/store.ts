@@ -42,3 +42,13 @@ export function placesSaid(
     [ids, ['position', ...NAME_FIELDS]],
   );
 }
+
+/** Numbers for places that are yet to be made. */
+export async function nextPlaceIds(database: Database, count: number, tx: Transaction): Promise<number[]> {
+  const rows = await database.rows<{ id: number }>(
+    `select nextval(pg_get_serial_sequence('own_place', 'id'))::int as id from generate_series(1, $1::int)`,
+    [count],
+    tx,
+  );
+  return rows.map(({ id }) => id);
+}

@@ -66,3 +66,19 @@ export function timedPhotos(database: Database, photos: SqlCondition, limit: num
     bind,
   );
 }
+
+/** When the first and the last of some photos (a statement) were taken whose time is known, in milliseconds of local time; null where none is. */
+export async function timeSpan(
+  database: Database,
+  photos: SqlCondition,
+  tx: Transaction,
+): Promise<[first: number | null, last: number | null]> {
+  const row = await database.row<{ first: number | null; last: number | null }>(
+    `select extract(epoch from min(p.taken_at))::float8 * 1000 as first, extract(epoch from max(p.taken_at))::float8 * 1000 as last
+     from (${photos.sql}) chosen join photo p on p.id = chosen.id
+     where p.taken_at is not null and coalesce(p.taken_until, p.taken_at) - p.taken_at <= interval '1 minute'`,
+    photos.bind,
+    tx,
+  );
+  return [row?.first ?? null, row?.last ?? null];
+}

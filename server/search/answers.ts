@@ -68,6 +68,8 @@ export function answersOf({ index, finder, client }: Pick<IndexFollower, 'index'
     timeSpan: ({ query, from }) => finder.timeSpan(query, from),
     matching: ({ query, ids, from }) => finder.matching(query, ids, from),
     overTime: ({ query, bounds, from }) => finder.overTime(query, bounds, from),
+    calendar: ({ query, bounds, from }) => finder.calendar(query, bounds, from),
+    events: ({ query, stretch, least, most, from }) => finder.events(query, stretch, least, most, from),
     photo: ({ id, from }) => seePhoto({ index, finder, client }, id, from),
   };
 }

@@ -2,6 +2,7 @@
 
 import type { TextId } from '@stellin/core/query/criteria';
 import type { FacetId } from '@stellin/core/search/facets';
+import type { FoundEvent, Stretch } from '@stellin/core/search/index/calendar';
 import type { ValueCount } from '@stellin/core/search/index/facets';
 import type { Asked, FacetCounts, Order } from '@stellin/core/search/index/finder';
 import type { MapCell, MapView, OnMap } from '@stellin/core/search/index/mapCells';
@@ -74,6 +75,12 @@ export interface Questions {
   }) => { photos: number; first: number[] }[];
   timeSpan: (given: { query: Query; from: Viewpoint }) => { from: number; until: number } | undefined;
   overTime: (given: { query: Query; bounds: number[]; from: Viewpoint }) => { counts: number[]; missing: number };
+  /** How many photos may be of each page of the calendar, and one of them; -1 for none. */
+  calendar: (given: { query: Query; bounds: number[]; from: Viewpoint }) => { photos: number; id: number }[];
+  /** The last events that begin in a stretch of time and have at least so many photos. */
+  events: (given: { query: Query; stretch: Stretch; least: number; most: number; from: Viewpoint }) => (FoundEvent & {
+    id: number;
+  })[];
   /** A photo as searches see it, read anew; undefined when there is none, or none for who asks. */
   photo: (given: { id: number; from: Viewpoint }) => Promise<SeenPhoto | undefined>;
 }

@@ -17,6 +17,7 @@ import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { SettledSelection } from '../catalogue/selection';
 import { PROGRAM, seesOnlyParts, viewpointOf, type Viewer } from '../catalogue/viewer';
 import { explainer } from './explaining';
+import { calendarReader } from './calendar';
 import { facetCounter } from './facets';
 import type { FinderClient } from './finder';
 import * as store from './store';
@@ -146,6 +147,7 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
     open,
     facets,
     ruler,
+    ...calendarReader({ finder, open, viewer }),
     suggest: suggester({ database, vocabulary, finder, open, viewer }),
     why: explainer({ database, finder, open, savedTexts, viewer }),
 

@@ -58,11 +58,11 @@ let databases = 0;
 const threads = openThreads(2);
 afterAll(() => threads.close());
 
-/** A new database on the test server, with all tables and three accounts: a copy of one that is made when it is first needed. */
-async function makeDatabase(): Promise<string> {
+/** A new database on the test server, with all tables, what kind it is and three accounts: a copy of one that is made when it is first needed. */
+async function makeDatabase(kind: DataKind): Promise<string> {
   const server = process.env['STELLIN_TEST_SERVER'];
-  const template = process.env['STELLIN_TEST_TEMPLATE'];
-  if (!server || !template) throw new Error('there is no test server; run the tests through jest or ./stellin test');
+  const template = `${process.env['STELLIN_TEST_TEMPLATE']}_${kind}`;
+  if (!server) throw new Error('there is no test server; run the tests through jest or ./stellin test');
   const name = `test_${process.pid}_${Date.now()}_${databases++}`;
   const client = new Client({ connectionString: server });
   await client.connect();
@@ -72,7 +72,7 @@ async function makeDatabase(): Promise<string> {
     const { rowCount } = await client.query('select 1 from pg_database where datname = $1', [template]);
     if (rowCount === 0) {
       await client.query(`create database "${template}"`);
-      await fillTemplate(at(server, template));
+      await fillTemplate(at(server, template), kind);
     }
     await client.query(`create database "${name}" template "${template}"`);
   } finally {
@@ -87,9 +87,10 @@ function at(server: string, database: string): string {
   return url.href;
 }
 
-async function fillTemplate(databaseUrl: string): Promise<void> {
+async function fillTemplate(databaseUrl: string, kind: DataKind): Promise<void> {
   const database = openDatabase(databaseUrl);
   await migrate(database);
+  await markDatabase(database, kind);
   await accountService(database).ensure(
     (['keeper', 'cataloguer', 'viewer'] as const).map((role) => ({
       name: role,
@@ -98,13 +99,6 @@ async function fillTemplate(databaseUrl: string): Promise<void> {
       password: PASSWORDS[role],
     })),
   );
-  await database.close();
-}
-
-/** Lets a new database say what it holds. */
-async function markNew(databaseUrl: string, kind: DataKind): Promise<void> {
-  const database = openDatabase(databaseUrl);
-  await markDatabase(database, kind);
   await database.close();
 }
 
@@ -118,7 +112,7 @@ export async function openWorld({
   connections = 1,
 } = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
-  const databaseUrl = await makeDatabase();
+  const databaseUrl = await makeDatabase(kind);
   const config: Config = {
     kind,
     home,
@@ -132,7 +126,6 @@ export async function openWorld({
     faces: false,
     logLevel: 'silent',
   };
-  await markNew(databaseUrl, kind);
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
   const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), { threads, connections });

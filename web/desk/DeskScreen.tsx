@@ -7,6 +7,7 @@ import { countText } from '@stellin/contract/wording';
 import { showError } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
 import { useMayChange } from '../foundation/session';
+import { Calendar } from '../calendar/Calendar';
 import { QueryBuilder } from '../search/QueryBuilder';
 import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
 import { Split } from '../parts/Split';
@@ -30,7 +31,11 @@ import { useChoiceKeys } from './useChoiceKeys';
 import { Failed } from '../parts/Queried';
 
 /** What is looked at in the place of the sheet. */
-type Looking = { kind: 'one' } | { kind: 'compare'; photos: Photo[] } | { kind: 'pass'; photos: Photo[] };
+type Looking =
+  | { kind: 'one' }
+  | { kind: 'calendar' }
+  | { kind: 'compare'; photos: Photo[] }
+  | { kind: 'pass'; photos: Photo[] };
 
 const SOURCES_WIDTH = { lowest: 150, usual: 224, highest: 480 };
 const MAX_COMPARED = 4;
@@ -46,6 +51,7 @@ export function DeskScreen() {
   /** The dialog that is open over the Desk. */
   const [asking, setAsking] = useState<'save' | 'build' | { why: number | undefined } | null>(null);
   const ruler = useRef<HTMLDivElement>(null);
+  const [isCalendarOpen, setCalendarOpen] = useState(false);
   const [looking, setLooking] = useState<Looking | null>(null);
   const queryLine = useRef<QueryLineHandle>(null);
   const mayChange = useMayChange('setRating');
@@ -57,6 +63,7 @@ export function DeskScreen() {
   useEffect(() => {
     setChosen(NOTHING);
     setLooking(null);
+    setCalendarOpen(false);
   }, [query, sort, setChosen]);
   useEffect(() => setTotal(total), [total, setTotal]);
   // Only what one stays with is worth remembering.
@@ -82,6 +89,7 @@ export function DeskScreen() {
     else setLooking({ kind: 'pass', photos });
     if (photos.length === MAX_PASSED) toast(`A pass goes through the first ${countText(MAX_PASSED, 'photo')}.`);
   };
+  const openCalendar = () => setCalendarOpen((before) => !before);
   const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
   useKeys({
     query: () => queryLine.current?.focus(),
@@ -89,6 +97,7 @@ export function DeskScreen() {
     build: () => setAsking('build'),
     why: () => void photoInFocus().then((photo) => setAsking({ why: photo?.id })),
     ruler: () => ruler.current?.focus(),
+    calendar: openCalendar,
     open: () => chosen.focus !== null && looking === null && open(),
     compare: () => void compare().catch(showError),
     pass: () => void pass().catch(showError),
@@ -110,38 +119,42 @@ export function DeskScreen() {
         onBuild={() => setAsking('build')}
         onSave={mayChange ? () => setAsking('save') : undefined}
       />
-      <TimeRuler ref={ruler} query={query} show={show} />
-      <Drawer result={{ query, sort }} show={show}>
-        {looking?.kind === 'pass' ? (
-          <Pass photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
-        ) : looking ? (
-          <Viewer
-            result={{ query, sort }}
-            total={total}
-            compared={looking.kind === 'compare' ? looking.photos : null}
-            onClose={() => setLooking(null)}
-            onPass={() => void pass().catch(showError)}
-          />
-        ) : (
-          <Split
-            name="sourcesWidth"
-            label="Width of the sources"
-            at="left"
-            size={SOURCES_WIDTH}
-            sized={<Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />}
-          >
-            <Sheet
+      <TimeRuler ref={ruler} query={query} show={show} onCalendar={openCalendar} />
+      {isCalendarOpen ? (
+        <Calendar query={query} show={show} mayName={mayChange} onClose={() => setCalendarOpen(false)} />
+      ) : (
+        <Drawer result={{ query, sort }} show={show}>
+          {looking?.kind === 'pass' ? (
+            <Pass photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
+          ) : looking ? (
+            <Viewer
               result={{ query, sort }}
               total={total}
-              isLoading={count.isPending}
-              failure={count.error && !count.data && <Failed query={count} className="m-4" />}
-              rowHeight={size}
-              headings={headings}
-              onOpen={open}
+              compared={looking.kind === 'compare' ? looking.photos : null}
+              onClose={() => setLooking(null)}
+              onPass={() => void pass().catch(showError)}
             />
-          </Split>
-        )}
-      </Drawer>
+          ) : (
+            <Split
+              name="sourcesWidth"
+              label="Width of the sources"
+              at="left"
+              size={SOURCES_WIDTH}
+              sized={<Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />}
+            >
+              <Sheet
+                result={{ query, sort }}
+                total={total}
+                isLoading={count.isPending}
+                failure={count.error && !count.data && <Failed query={count} className="m-4" />}
+                rowHeight={size}
+                headings={headings}
+                onOpen={open}
+              />
+            </Split>
+          )}
+        </Drawer>
+      )}
       {asking === 'save' && <SearchDialog query={query} sort={sort} size={size} onClose={() => setAsking(null)} />}
       {asking === 'build' && <QueryBuilder query={query} show={show} onClose={() => setAsking(null)} />}
       {asking !== null && typeof asking === 'object' && (

@@ -17,6 +17,7 @@ import { useStored } from '../foundation/useStored';
 import { OnlookerLine } from '../onlookers/Onlookers';
 import { useLookingAt } from '../onlookers/queries';
 import { PeopleTab } from '../people/PeopleTab';
+import { PlaceTimeTab } from '../places/PlaceTimeTab';
 import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from '../photos/chosen';
 import { BlocksTab } from './BlocksTab';
@@ -86,6 +87,7 @@ export function Drawer({ result, show, children }: Props) {
             ['terms', 'Terms'],
             ['fields', 'Fields'],
             ['people', 'People'],
+            ['place', 'Place & time'],
             ['details', 'Details'],
             ['blocks', 'Blocks'],
             ['history', 'History'],
@@ -142,6 +144,9 @@ export function Drawer({ result, show, children }: Props) {
               count={described?.count ?? 0}
               focusKey={wantsPeople}
             />
+          </Tabs.Content>
+          <Tabs.Content value="place" className="min-h-0 flex-1" tabIndex={-1}>
+            <PlaceTimeTab selection={selection} count={described?.count ?? 0} photoId={focused} />
           </Tabs.Content>
           <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
             <DetailsTab photoId={focused} />

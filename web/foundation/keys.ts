@@ -17,6 +17,9 @@ export type KeyAction =
   | 'saveSearch'
   | 'narrow'
   | 'ruler'
+  | 'nextOne'
+  | 'oneBefore'
+  | 'calendar'
   | 'build'
   | 'why'
   | 'gather'
@@ -99,6 +102,16 @@ export const KEYS: readonly KeyEntry[] = [
     group: 'Everywhere',
   },
   { action: 'ruler', key: 'r', shift: true, shown: 'Shift R', help: 'Go to the time ruler', group: 'Everywhere' },
+  {
+    action: 'calendar',
+    key: 'k',
+    shift: true,
+    shown: 'Shift K',
+    help: 'Calendar and events of the result',
+    group: 'Everywhere',
+  },
+  { action: 'nextOne', key: 'j', shown: 'J', help: 'Next photo of a work list', group: 'Everywhere' },
+  { action: 'oneBefore', key: 'j', shift: true, shown: 'Shift J', help: 'The one before', group: 'Everywhere' },
   { action: 'build', key: 'q', shift: true, shown: 'Shift Q', help: 'Build the query', group: 'Everywhere' },
   { action: 'why', key: 'w', shift: true, shown: 'Shift W', help: 'Why is this photo here, or not?', group: 'Photos' },
   { action: 'gather', key: '.', shown: '.', help: 'Into the pinned dossier, or out of it', group: 'Photos' },

@@ -13,6 +13,7 @@ import { EmptySource } from '../copying/EmptySource';
 import { Button } from '../parts/Button';
 import { Split } from '../parts/Split';
 import { JobProgress } from '../parts/JobProgress';
+import { ClockNotice } from '../places/ClockNotice';
 import { Accessions } from './Accessions';
 import { AddPlace } from './AddPlace';
 import { DriveBay } from './DriveBay';
@@ -83,6 +84,7 @@ export function IntakeScreen() {
               ))}
             </div>
           )}
+          <ClockNotice />
           <Accessions />
         </div>
       </Split>

@@ -1,7 +1,7 @@
 // Filling in the names of places from positions: the first photos are shown with the names they would get, before anything is done.
 
 import { useState } from 'react';
-import { NAME_FIELDS } from '@stellin/core/describing/placing';
+import { namesTold } from '@stellin/core/describing/placing';
 import type { Whereabouts } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -66,7 +66,7 @@ export function NamesDialog({ selection, onClose }: { selection: Selection; onCl
 
 /** The names, the narrowest first, and how far the town is that the gazetteer says. */
 function namesText({ names, ownId, metres }: Whereabouts): string {
-  const said = NAME_FIELDS.filter((name) => name !== 'countryCode' && names[name] !== '').map((name) => names[name]);
+  const said = namesTold(names);
   if (said.length === 0) return 'no place is known here';
   return said.join(', ') + (ownId === null && metres > 0 ? ` (${distanceText(metres)})` : '');
 }

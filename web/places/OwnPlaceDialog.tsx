@@ -3,21 +3,32 @@
 import { useState } from 'react';
 import { Controller } from 'react-hook-form';
 import { z } from 'zod';
-import { PLACE_KIND_LABELS, PLACE_KINDS, USUAL_METRES, type PlaceKind } from '@stellin/core/timeplace/ownPlaces';
+import { criterion } from '@stellin/core/query/query';
+import { queryText } from '@stellin/core/search/language';
+import {
+  PLACE_FIELDS,
+  PLACE_KIND_LABELS,
+  PLACE_KINDS,
+  USUAL_METRES,
+  type PlaceKind,
+} from '@stellin/core/timeplace/ownPlaces';
 import { foldText } from '@stellin/core/text/words';
 import type { Point } from '@stellin/core/timeplace/areas';
 import { ownPlaceShape, type OwnPlaceRow } from '@stellin/contract/places';
+import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
+import { Checkbox } from '../parts/Checkbox';
 import { Combobox } from '../parts/Combobox';
 import { Dialog } from '../parts/Dialog';
 import { BOX, Field, TextArea, TextField } from '../parts/Field';
 import { Select } from '../parts/Select';
 import { useFormOf } from '../parts/useFormOf';
+import { useCount } from '../photos/queries';
 import { parsePoint, pointText } from './placeText';
 
 export type OwnPlaceTask =
-  | { kind: 'add'; parent: OwnPlaceRow | null }
+  | { kind: 'add'; parent: OwnPlaceRow | null; name?: string; placeKind?: PlaceKind }
   | { kind: 'change'; place: OwnPlaceRow }
   | { kind: 'merge'; place: OwnPlaceRow };
 
@@ -65,12 +76,13 @@ const formSchema = z.object({
 
 function PlaceForm({ task, places, pin, onClose }: Props & { task: Exclude<OwnPlaceTask, { kind: 'merge' }> }) {
   const given = task.kind === 'change' ? task.place : undefined;
-  const parent = task.kind === 'add' ? task.parent : undefined;
+  const added = task.kind === 'add' ? task : undefined;
+  const parent = added?.parent;
   const point = given ? given.point : pin;
   const { register, control, handleSubmit, formState, watch } = useFormOf(formSchema, {
-    kind: given?.kind ?? kindWithin(parent?.kind),
+    kind: given?.kind ?? added?.placeKind ?? kindWithin(parent?.kind),
     parentId: given ? given.parentId : (parent?.id ?? null),
-    name: given?.name ?? '',
+    name: given?.name ?? added?.name ?? '',
     otherNames: (given?.otherNames ?? []).map(lineOf).join('\n'),
     countryCode: given?.countryCode ?? '',
     note: given?.note ?? '',
@@ -79,13 +91,16 @@ function PlaceForm({ task, places, pin, onClose }: Props & { task: Exclude<OwnPl
   });
   const { errors } = formState;
   const change = useChange();
-  const kind = watch('kind');
+  const [isRewritten, setRewritten] = useState(false);
+  const [kind, name, parentId] = watch(['kind', 'name', 'parentId']);
+  const isOther = given !== undefined && (name !== given.name || parentId !== given.parentId);
   const submit = handleSubmit(({ kind: placeKind, otherNames, where, metres, ...others }) =>
     change.mutate(
       {
         kind: 'saveOwnPlace',
         placeId: given?.id ?? null,
         placeKind,
+        rewrite: isRewritten,
         ...others,
         otherNames: otherNames.split('\n').flatMap(otherNameOf),
         point: parsePoint(where) ?? null,
@@ -170,6 +185,7 @@ function PlaceForm({ task, places, pin, onClose }: Props & { task: Exclude<OwnPl
         )}
       </div>
       <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
+      {isOther && <Rewriting place={given} checked={isRewritten} onChange={setRewritten} />}
       <div className="flex gap-2">
         <Button type="submit" look="primary" disabled={change.isPending}>
           {given ? 'Keep the changes' : 'Add the place'}
@@ -191,6 +207,7 @@ function MergeForm({
 }) {
   const [text, setText] = useState('');
   const [into, setInto] = useState<OwnPlaceRow | null>(null);
+  const [isRewritten, setRewritten] = useState(false);
   const change = useChange();
   const wanted = foldText(text.trim());
   const options = places.filter(({ id, name }) => id !== place.id && foldText(name).includes(wanted)).slice(0, 12);
@@ -199,7 +216,11 @@ function MergeForm({
       className="flex flex-col gap-3"
       onSubmit={(event) => {
         event.preventDefault();
-        if (into) change.mutate({ kind: 'mergeOwnPlaces', placeId: place.id, intoId: into.id }, { onSuccess: onClose });
+        if (into)
+          change.mutate(
+            { kind: 'mergeOwnPlaces', placeId: place.id, intoId: into.id, rewrite: isRewritten },
+            { onSuccess: onClose },
+          );
       }}
     >
       <Field label="Into">
@@ -227,9 +248,8 @@ function MergeForm({
           />
         )}
       </Field>
-      <p className="text-ink-2">
-        Its names become other names of that place, and what lies in it lies there. Photos keep what they say.
-      </p>
+      <p className="text-ink-2">Its names become other names of that place, and what lies in it lies there.</p>
+      <Rewriting place={place} checked={isRewritten} onChange={setRewritten} />
       <div className="flex gap-2">
         <Button type="submit" look="primary" disabled={!into || change.isPending}>
           Merge them
@@ -237,6 +257,25 @@ function MergeForm({
         <Button onClick={onClose}>Not now</Button>
       </div>
     </form>
+  );
+}
+
+interface RewritingProps {
+  place: OwnPlaceRow;
+  checked: boolean;
+  onChange: (checked: boolean) => void;
+}
+
+/** Whether photos follow: how many say the name. */
+function Rewriting({ place: { kind, name }, checked, onChange }: RewritingProps) {
+  const { data } = useCount(queryText(criterion(PLACE_FIELDS[kind], name)));
+  const photos = data?.count ?? 0;
+  return (
+    <Checkbox checked={checked} onChange={onChange} disabled={photos === 0}>
+      {photos === 0
+        ? `No photo says “${name}”`
+        : `Rewrite it in photos too: ${countText(photos, 'photo')} ${photos === 1 ? 'says' : 'say'} “${name}”`}
+    </Checkbox>
   );
 }
 

@@ -11,15 +11,18 @@ import { Button } from '../parts/Button';
 import { deskLink } from '../parts/deskLink';
 import { Menu, MenuItem } from '../parts/Menu';
 import type { OwnPlaceTask } from './OwnPlaceDialog';
+import { OwnPlacesFile } from './OwnPlacesFile';
 
 interface Props {
   places: readonly OwnPlaceRow[];
   shownId: number | null;
   onShow: (place: OwnPlaceRow) => void;
   onTask: (task: OwnPlaceTask) => void;
+  /** Its outline is to be drawn on the map. */
+  onDraw: (place: OwnPlaceRow) => void;
 }
 
-export function OwnPlaces({ places, shownId, onShow, onTask }: Props) {
+export function OwnPlaces({ places, shownId, onShow, onTask, onDraw }: Props) {
   const mayChange = useMayChange('saveOwnPlace');
   const top = places.filter(({ parentId }) => parentId === null);
   return (
@@ -28,18 +31,21 @@ export function OwnPlaces({ places, shownId, onShow, onTask }: Props) {
         <h2 id="own-places" className="text-[12px] font-semibold text-ink-2">
           Own places
         </h2>
-        {mayChange && (
-          <Button className="ml-auto" onClick={() => onTask({ kind: 'add', parent: null })}>
-            <Plus size={14} /> New …
-          </Button>
-        )}
+        <span className="ml-auto flex items-center gap-1">
+          {mayChange && (
+            <Button onClick={() => onTask({ kind: 'add', parent: null })}>
+              <Plus size={14} /> New …
+            </Button>
+          )}
+          <OwnPlacesFile />
+        </span>
       </div>
       {top.length === 0 && (
         <p className="text-[12px] text-ink-2">Piers, barns, villages that are gone: what no list of towns knows.</p>
       )}
       <ul>
         {top.map((place) => (
-          <Branch key={place.id} {...{ place, places, shownId, onShow, onTask, mayChange }} depth={0} />
+          <Branch key={place.id} {...{ place, places, shownId, onShow, onTask, onDraw, mayChange }} depth={0} />
         ))}
       </ul>
     </section>
@@ -52,6 +58,7 @@ function Branch({
   shownId,
   onShow,
   onTask,
+  onDraw,
   mayChange,
   depth,
 }: Props & { place: OwnPlaceRow; mayChange: boolean; depth: number }) {
@@ -97,6 +104,7 @@ function Branch({
               {place.kind !== 'spot' && (
                 <MenuItem label="Add a place in it …" onSelect={() => onTask({ kind: 'add', parent: place })} />
               )}
+              <MenuItem label="Draw its outline" onSelect={() => onDraw(place)} />
               <MenuItem label="Merge into another …" onSelect={() => onTask({ kind: 'merge', place })} />
               <MenuItem
                 label={within.length > 0 ? 'Remove with what lies in it' : 'Remove'}
@@ -109,7 +117,12 @@ function Branch({
       {open && within.length > 0 && (
         <ul>
           {within.map((each) => (
-            <Branch key={each.id} {...{ places, shownId, onShow, onTask, mayChange }} place={each} depth={depth + 1} />
+            <Branch
+              key={each.id}
+              {...{ places, shownId, onShow, onTask, onDraw, mayChange }}
+              place={each}
+              depth={depth + 1}
+            />
           ))}
         </ul>
       )}

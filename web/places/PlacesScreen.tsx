@@ -1,50 +1,67 @@
 // Places: the photos of a result on the map, what is to be done about places, and the archive's own ones.
 
-import { Minus, Plus } from 'lucide-react';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
 import { conjuncts } from '@stellin/core/query/query';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
+import type { Point } from '@stellin/core/timeplace/areas';
 import { withinBox } from '@stellin/core/timeplace/areaQuery';
 import type { OwnPlaceRow } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { useMayChange } from '../foundation/session';
-import { Button } from '../parts/Button';
-import { useDragging, type DropPoint } from '../parts/dragging/dragging';
+import { PlaceFinder, type KnownPlace } from '../parts/PlaceFinder';
 import { Failed } from '../parts/Queried';
 import { useCount } from '../photos/queries';
 import { useResult } from '../photos/result';
-import { WorldMap, type MapHandle } from './map/WorldMap';
-import { OwnPlaceDialog, type OwnPlaceTask } from './OwnPlaceDialog';
-import { OwnPlaces } from './OwnPlaces';
-import { PlaceFinder } from './PlaceFinder';
-import { Placing } from './Placing';
-import { Strip, type Meant } from './Strip';
+import { ClocksPanel } from './ClocksPanel';
+import { DoubtsPanel } from './DoubtsPanel';
+import type { DoubtKind } from './doubtText';
+import type { LaidMap } from './map/oldMapLayer';
+import type { MapHandle } from './map/WorldMap';
+import { MapArea } from './MapArea';
 import { MapQuery } from './MapQuery';
-import { MapSummary } from './MapSummary';
 import { MatchDialog } from './MatchDialog';
 import { NamesDialog } from './NamesDialog';
+import { OldMaps, type Strengths } from './OldMaps';
+import { OwnPlaceDialog, type OwnPlaceTask } from './OwnPlaceDialog';
+import { OwnPlaces } from './OwnPlaces';
+import { PinPanel, withPoint, type Pinning } from './PinPanel';
+import { Placing } from './Placing';
 import { PositionsDialog } from './PositionsDialog';
+import { useMapPhotos, useOldMaps, useOwnPlaces, usePlaceDoubts, useTrackLines, useWhere, WORLD } from './queries';
+import { Strip, type Meant } from './Strip';
 import { TracksPanel } from './TracksPanel';
-import { useMapPhotos, useOwnPlaces, useTrackLines, WORLD } from './queries';
+import { useDrawing } from './useDrawing';
+import { usePin } from './usePin';
 import { WorkLists } from './WorkLists';
 
 const NOBODY: Meant = { kind: 'some', ids: new Set() };
-const CLOSER = 2;
+/** While it is pinned, one sees through an old map. */
+const PINNED_OPACITY = 0.6;
+const SPOT_ZOOM = 15;
+const COUNTRY_ZOOM = 5;
 const NO_LINES: Point[][] = [];
 
 export function PlacesScreen() {
   const { query, show } = useResult();
   const map = useRef<MapHandle>(null);
   const [view, setView] = useState<MapView | null>(null);
-  const [pin, setPin] = useState<Point | null>(null);
+  const pin = usePin();
   const [shown, setShown] = useState<OwnPlaceRow | null>(null);
   const [meant, setMeant] = useState<Meant>(NOBODY);
   const [task, setTask] = useState<OwnPlaceTask | null>(null);
   const [tracks, setTracks] = useState<ReadonlySet<number>>(new Set());
   /** The dialog that is open about many photos. */
-  const [asking, setAsking] = useState<'match' | 'names' | 'positions' | null>(null);
+  const [asking, setAsking] = useState<Asking | null>(null);
+  const [doubting, setDoubting] = useState<DoubtKind | null>(null);
+  /** The photo that the pointer is over on the map, and the one in the strip. */
+  const [hoveredId, setHoveredId] = useState<number | null>(null);
+  const [pointedId, setPointedId] = useState<number | null>(null);
+  const pointed = useWhere(useDeferredValue(pointedId));
+  const [strengths, setStrengths] = useState<Strengths>(new Map());
+  const [pinning, setPinning] = useState<Pinning | null>(null);
+  const laid = useLaid(strengths, pinning);
+  const doubts = usePlaceDoubts(doubting !== null);
   const lines = useTrackLines([...tracks]);
   const mayPlace = useMayChange('setFields');
   const own = useOwnPlaces();
@@ -52,91 +69,99 @@ export function PlacesScreen() {
   const total = useCount(query).data?.count ?? 0;
   useFitting(map, query);
   const places = own.data ?? [];
+  const selection = selectionOf(meant, query);
 
   const look = (next: string) => {
     setMeant(NOBODY);
     show({ query: next });
   };
-  const narrow = (box: GeoBox) => look(queryText(withinBox(parseQuery(query).query, box)));
-  const dropped = useCallback((id: number, { x, y }: DropPoint) => {
-    const point = map.current?.pointAt({ x, y });
-    if (!point) return;
-    setPin(point);
-    // A photo that is not chosen is dragged alone.
-    setMeant((before) => (before.kind === 'all' || before.ids.has(id) ? before : { kind: 'some', ids: new Set([id]) }));
-  }, []);
-  const { ref: dropRef, props: dropProps } = useDragging('map', {
-    takes: mayPlace ? { photo: ({ id }, _zone, at) => dropped(id, at) } : {},
-  });
-  const selection = selectionOf(meant, query);
+  const drawing = useDrawing(query, look);
+  const showPlace = (place: OwnPlaceRow) => {
+    setShown(place);
+    if (place.corners) map.current?.fit(place.corners);
+    else if (place.point) map.current?.show(place.point, place.kind === 'spot' ? SPOT_ZOOM : undefined);
+  };
+  const picked = ({ latitude, longitude, kind }: KnownPlace) => {
+    const point = { latitude, longitude };
+    if (mayPlace && kind !== 'country') pin.put(point);
+    map.current?.show(point, kind === 'country' ? COUNTRY_ZOOM : undefined);
+  };
 
   return (
     <div className="flex h-full">
       <aside className="flex w-72 shrink-0 flex-col gap-4 overflow-y-auto border-r border-line bg-card p-4">
         <h1 className="font-title text-[22px] font-semibold">Places</h1>
-        <PlaceFinder
-          label="Find a place"
-          onPick={({ latitude, longitude, kind }) => {
-            if (latitude === null || longitude === null) return;
-            const point = { latitude, longitude };
-            if (mayPlace && kind !== 'country') setPin(point);
-            map.current?.show(point, kind === 'country' ? 5 : undefined);
+        <PlaceFinder label="Find a place" onPick={picked} />
+        <WorkLists
+          query={query}
+          onShow={(next) => {
+            setDoubting(null);
+            look(next);
           }}
+          doubts={doubts.data}
+          doubting={doubting}
+          onDoubt={setDoubting}
         />
-        <WorkLists query={query} onShow={look} />
         <Failed query={own} />
         <OwnPlaces
           places={places}
           shownId={shown?.id ?? null}
-          onShow={(place) => {
-            setShown(place);
-            if (place.corners) map.current?.fit(place.corners);
-            else if (place.point) map.current?.show(place.point, place.kind === 'spot' ? 15 : undefined);
-          }}
+          onShow={showPlace}
           onTask={setTask}
+          onDraw={drawing.outlineOf}
         />
         <TracksPanel chosen={tracks} onChosen={setTracks} onMatch={() => setAsking('match')} />
+        <OldMaps
+          strengths={strengths}
+          onStrengths={setStrengths}
+          onPin={(old) => setPinning({ map: old, pins: old.pins, spot: null })}
+        />
+        <ClocksPanel selection={selection ?? whole(query)} />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
         <MapQuery query={query} onShow={look} />
         <div className="flex min-h-0 flex-1">
-          <div {...dropProps} ref={dropRef} aria-label="Map" className="relative min-w-0 flex-1">
-            <WorldMap
-              ref={map}
-              cells={photos.data?.cells ?? []}
-              own={places}
-              pin={pin}
-              outline={shown?.corners ?? null}
-              lines={lines.data ?? NO_LINES}
-              onView={setView}
-              onPick={(point) => mayPlace && setPin(point)}
-              onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
-              onBox={narrow}
+          <MapArea
+            {...{ map, query, view, total, places, pin, mayPlace, drawing }}
+            onView={setView}
+            photos={photos.data}
+            outlined={shown}
+            lines={lines.data ?? NO_LINES}
+            hovered={pointed}
+            onHover={setHoveredId}
+            laid={laid}
+            onPick={(point) => {
+              if (pinning) setPinning(withPoint(pinning, point));
+              else if (mayPlace) pin.pick(point);
+            }}
+            onNarrow={(box) => look(queryText(withinBox(parseQuery(query).query, box)))}
+            onDropped={(id, point) => {
+              pin.put(point);
+              // A photo that is not chosen is dragged alone.
+              if (meant.kind === 'some' && !meant.ids.has(id)) setMeant({ kind: 'some', ids: new Set([id]) });
+            }}
+          />
+          {doubting && doubts.data && (
+            <DoubtsPanel
+              kind={doubting}
+              doubts={doubts.data}
+              query={query}
+              onShow={look}
+              onTask={setTask}
+              onClose={() => setDoubting(null)}
             />
-            <div className="absolute top-3 right-3 flex flex-col gap-1">
-              <Button aria-label="Closer" onClick={() => map.current?.zoom(1)}>
-                <Plus size={16} />
-              </Button>
-              <Button aria-label="Farther" onClick={() => map.current?.zoom(-1)}>
-                <Minus size={16} />
-              </Button>
-            </div>
-            <p className="absolute right-2 bottom-1 rounded bg-card/80 px-1 text-[11px] text-ink-2">
-              Natural Earth · GeoNames, CC BY 4.0
-            </p>
-            <MapSummary photos={photos.data?.photos} total={total} view={view} onNarrow={narrow} query={query} />
-          </div>
-          {pin && mayPlace && (
+          )}
+          {pinning && <PinPanel key={pinning.map.id} pinning={pinning} onPinning={setPinning} />}
+          {pin.point && mayPlace && !pinning && (
             <Placing
-              key={`${pin.latitude} ${pin.longitude}`}
-              point={pin}
-              selection={selection}
+              key={`${pin.point.latitude} ${pin.point.longitude}`}
+              {...{ pin, selection }}
+              point={pin.point}
               photos={meant.kind === 'all' ? total : meant.ids.size}
               onPlaced={() => {
-                setPin(null);
+                pin.drop();
                 setMeant(NOBODY);
               }}
-              onDrop={() => setPin(null)}
             />
           )}
         </div>
@@ -144,29 +169,60 @@ export function PlacesScreen() {
         <div className="flex h-40 shrink-0 border-t border-line">
           <Strip
             key={query}
-            query={query}
-            meant={meant}
+            {...{ query, meant, hoveredId }}
             onMeant={setMeant}
-            fill={
-              mayPlace
-                ? isUnplaced(query)
-                  ? { label: 'Positions from names …', onFill: () => setAsking('positions') }
-                  : { label: 'Names from positions …', onFill: () => setAsking('names') }
-                : undefined
-            }
+            onHover={setPointedId}
+            fill={mayPlace ? FILLING[isUnplaced(query) ? 'positions' : 'names'](setAsking) : undefined}
           />
         </div>
       </div>
-      {asking === 'match' && (
-        <MatchDialog selection={selection ?? whole(query)} trackIds={[...tracks]} onClose={() => setAsking(null)} />
+      {asking && (
+        <Asked
+          {...{ asking }}
+          selection={selection ?? whole(query)}
+          trackIds={[...tracks]}
+          onClose={() => setAsking(null)}
+        />
       )}
-      {asking === 'names' && <NamesDialog selection={selection ?? whole(query)} onClose={() => setAsking(null)} />}
-      {asking === 'positions' && (
-        <PositionsDialog selection={selection ?? whole(query)} onClose={() => setAsking(null)} />
-      )}
-      {task && <OwnPlaceDialog task={task} places={places} pin={pin} onClose={() => setTask(null)} />}
+      {task && <OwnPlaceDialog task={task} places={places} pin={pin.point} onClose={() => setTask(null)} />}
     </div>
   );
+}
+
+/** The old maps that are shown, the one that is being pinned as its pins are now. */
+function useLaid(strengths: Strengths, pinning: Pinning | null): LaidMap[] {
+  const { data: maps } = useOldMaps();
+  return useMemo(() => {
+    const shown = (maps ?? []).filter(({ id }) => strengths.has(id) && id !== pinning?.map.id);
+    return [
+      ...shown.map(({ id, pins }) => ({ id, pins, opacity: (strengths.get(id) ?? 0) / 100 })),
+      ...(pinning ? [{ id: pinning.map.id, pins: pinning.pins, opacity: PINNED_OPACITY }] : []),
+    ];
+  }, [maps, strengths, pinning]);
+}
+
+type Asking = 'match' | 'names' | 'positions';
+
+/** What the strip offers to fill in. */
+const FILLING = {
+  positions: (ask: (asking: Asking) => void) => ({ label: 'Positions from names …', onFill: () => ask('positions') }),
+  names: (ask: (asking: Asking) => void) => ({ label: 'Names from positions …', onFill: () => ask('names') }),
+};
+
+interface AskedProps {
+  asking: Asking;
+  selection: Selection;
+  trackIds: number[];
+  onClose: () => void;
+}
+
+function Asked({ asking, selection, trackIds, onClose }: AskedProps) {
+  const dialogs: Record<Asking, () => ReactNode> = {
+    match: () => <MatchDialog {...{ selection, trackIds, onClose }} />,
+    names: () => <NamesDialog {...{ selection, onClose }} />,
+    positions: () => <PositionsDialog {...{ selection, onClose }} />,
+  };
+  return dialogs[asking]();
 }
 
 /** Whether all photos of a result lack a position. */
@@ -181,11 +237,6 @@ const whole = (query: string): Selection => ({ query, minus: [], plus: [] });
 function selectionOf(meant: Meant, query: string): Selection | null {
   if (meant.kind === 'all') return whole(query);
   return meant.ids.size === 0 ? null : { query: null, minus: [], plus: [...meant.ids] };
-}
-
-/** The zoom at which a view has cells of the size that is asked for. */
-function zoomOf({ level }: MapView): number {
-  return level - CLOSER;
 }
 
 /** Shows all photos of a result that have a position, once it is there. */

@@ -17,29 +17,39 @@ import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
+import { Dial } from '../parts/Dial';
 import { Queried } from '../parts/Queried';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
 import { NAMING_TEXTS } from './namingText';
 import { distanceText, pointText } from './placeText';
 import { useWhereabouts } from './queries';
+import type { Pin } from './usePin';
 
 interface Props {
   point: Point;
+  pin: Pin;
   /** Null: nothing is chosen. */
   selection: Selection | null;
   photos: number;
   onPlaced: () => void;
-  onDrop: () => void;
 }
 
-export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
+export function Placing({ point, pin, selection, photos, onPlaced }: Props) {
+  const { looks, end } = pin;
   const [way, setWay] = useState<NamingWay>('fill');
   const [shown, setShown] = useState(false);
   const whereabouts = useWhereabouts(point);
   const change = useChange();
   const place = (names: NamesOfPlace) => {
     if (!selection) return;
-    const edits = [positionEdit(point), ...nameEdits(names, { way, shown })];
+    if (end) {
+      change.mutate(
+        { kind: 'spreadPhotos', selection, from: point, to: end, naming: { way, shown } },
+        { onSuccess: onPlaced },
+      );
+      return;
+    }
+    const edits = [positionEdit({ ...point, direction: looks ?? undefined }), ...nameEdits(names, { way, shown })];
     change.mutate({ kind: 'setFields', selection, edits }, { onSuccess: onPlaced });
   };
   return (
@@ -63,16 +73,18 @@ export function Placing({ point, selection, photos, onPlaced, onDrop }: Props) {
         <Checkbox className="mt-2" checked={shown} onChange={setShown}>
           Also as location shown
         </Checkbox>
+        {end === undefined && <Direction {...pin} />}
+        {photos > 1 && <Spreading {...pin} />}
       </div>
       <div className="flex gap-2 border-t border-line px-3 py-2">
         <Button
           look="primary"
-          disabled={!selection || !whereabouts.data || change.isPending}
+          disabled={!selection || !whereabouts.data || end === null || change.isPending}
           onClick={() => whereabouts.data && place(whereabouts.data.names)}
         >
-          {photos > 0 ? `Place ${countText(photos, 'photo')}` : 'Choose photos to place'}
+          {photos > 0 ? `${end ? 'Spread' : 'Place'} ${countText(photos, 'photo')}` : 'Choose photos to place'}
         </Button>
-        <Button onClick={onDrop}>Not here</Button>
+        <Button onClick={pin.drop}>Not here</Button>
       </div>
     </section>
   );
@@ -100,5 +112,38 @@ function Names({ found: { names, ownId, town, metres } }: { found: Whereabouts }
         </p>
       )}
     </>
+  );
+}
+
+/** Where the camera looked. */
+function Direction({ looks, turn }: Pick<Pin, 'looks' | 'turn'>) {
+  return (
+    <div className="mt-3 mb-2">
+      <Checkbox checked={looks !== null} onChange={(on) => turn(on ? 0 : null)}>
+        Direction of view
+      </Checkbox>
+      {looks !== null && (
+        <div className="mt-1.5 flex items-center gap-3">
+          <Dial label="Direction of view" degrees={looks} onTurn={turn} />
+          <span className="figures">{looks}° from true north</span>
+        </div>
+      )}
+    </div>
+  );
+}
+
+/** Several photos along a line: the first taken here, the last at its other end. */
+function Spreading({ end, setEnd }: Pick<Pin, 'end' | 'setEnd'>) {
+  return (
+    <div className="mt-2 mb-3">
+      <Checkbox checked={end !== undefined} onChange={(on) => setEnd(on ? null : undefined)}>
+        Spread along a line by time
+      </Checkbox>
+      {end !== undefined && (
+        <p className="mt-1 text-[12px] text-ink-2">
+          {end ? `The last one is set at ${pointText(end)}.` : 'Pick the point of the last one on the map.'}
+        </p>
+      )}
+    </div>
   );
 }

@@ -2,7 +2,7 @@
 // before anything is done.
 
 import type { Selection } from '@stellin/contract/photos';
-import { NAME_FIELDS, type NamesOfPlace } from '@stellin/core/describing/placing';
+import { namesTold } from '@stellin/core/describing/placing';
 import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
@@ -31,7 +31,7 @@ export function PositionsDialog({ selection, onClose }: { selection: Selection; 
               empty={<p className="p-3 text-ink-2">None of these photos says a name and lacks a position.</p>}
               columns={[
                 ...PHOTO_COLUMNS,
-                { id: 'names', title: 'Says', cell: ({ names }) => saidText(names) },
+                { id: 'names', title: 'Says', cell: ({ names }) => namesTold(names).join(', ') },
                 {
                   id: 'place',
                   title: 'Place',
@@ -71,10 +71,4 @@ export function PositionsDialog({ selection, onClose }: { selection: Selection; 
       </div>
     </Dialog>
   );
-}
-
-function saidText(names: NamesOfPlace): string {
-  return NAME_FIELDS.filter((name) => name !== 'countryCode' && names[name] !== '')
-    .map((name) => names[name])
-    .join(', ');
 }

@@ -1,10 +1,11 @@
 // The photos of the result in a row, a page at a time: to be chosen, and dragged onto the map.
 
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';
+import { useKeys } from '../foundation/useKeys';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { useDragging } from '../parts/dragging/dragging';
@@ -19,12 +20,16 @@ interface Props {
   query: string;
   meant: Meant;
   onMeant: (meant: Meant) => void;
+  /** The photo that the map points at. */
+  hoveredId: number | null;
+  onHover: (photoId: number | null) => void;
   /** Fills in what can be told of the chosen photos, or of all; undefined for who may not. */
   fill: { label: string; onFill: () => void } | undefined;
 }
 
-export function Strip({ query, meant, onMeant, fill }: Props) {
+export function Strip({ query, meant, onMeant, hoveredId, onHover, fill }: Props) {
   const [page, setPage] = useState(0);
+  const list = useRef<HTMLUListElement>(null);
   const photos = useBlock({ query, sort: USUAL_SORT }, page);
   const total = useCount(query).data?.count ?? 0;
   const pages = Math.max(1, Math.ceil(total / BLOCK));
@@ -34,6 +39,15 @@ export function Strip({ query, meant, onMeant, fill }: Props) {
     if (!ids.delete(id)) ids.add(id);
     onMeant({ kind: 'some', ids });
   };
+  const step = (by: number) => {
+    const ids = (photos.data ?? []).map(({ id }) => id);
+    const last = meant.kind === 'some' ? ids.findLastIndex((id) => meant.ids.has(id)) : -1;
+    const next = ids[last < 0 ? (by > 0 ? 0 : ids.length - 1) : last + by];
+    if (next === undefined) return;
+    onMeant({ kind: 'some', ids: new Set([next]) });
+    list.current?.querySelector(`[data-id="${next}"]`)?.scrollIntoView({ block: 'nearest', inline: 'nearest' });
+  };
+  useKeys({ nextOne: () => step(1), oneBefore: () => step(-1) });
   const chosen = meant.kind === 'all' ? total : meant.ids.size;
   return (
     <section aria-label="Photos of the result" className="flex min-w-0 flex-1 flex-col">
@@ -60,14 +74,21 @@ export function Strip({ query, meant, onMeant, fill }: Props) {
           </Button>
         </span>
       </div>
-      <ul className="flex min-h-0 flex-1 items-center gap-2 overflow-x-auto px-3 py-1.5">
+      <ul ref={list} className="flex min-h-0 flex-1 items-center gap-2 overflow-x-auto px-3 py-1.5">
         <Queried query={photos}>
           {(shown) =>
             shown.length === 0 ? (
               <li className="text-ink-2">Nothing here is to be placed.</li>
             ) : (
               shown.map((photo) => (
-                <StripPhoto key={photo.id} photo={photo} chosen={isMeant(photo.id)} onToggle={() => toggle(photo.id)} />
+                <StripPhoto
+                  key={photo.id}
+                  photo={photo}
+                  chosen={isMeant(photo.id)}
+                  isHovered={photo.id === hoveredId}
+                  onToggle={() => toggle(photo.id)}
+                  onHover={onHover}
+                />
               ))
             )
           }
@@ -77,11 +98,19 @@ export function Strip({ query, meant, onMeant, fill }: Props) {
   );
 }
 
-function StripPhoto({ photo, chosen, onToggle }: { photo: Photo; chosen: boolean; onToggle: () => void }) {
+interface StripPhotoProps {
+  photo: Photo;
+  chosen: boolean;
+  isHovered: boolean;
+  onToggle: () => void;
+  onHover: (photoId: number | null) => void;
+}
+
+function StripPhoto({ photo, chosen, isHovered, onToggle, onHover }: StripPhotoProps) {
   const { id, name, previewVersion } = photo;
   const { ref, props } = useDragging(`strip ${id}`, { grasped: { what: 'photo', id, text: name } });
   return (
-    <li className="h-full shrink-0">
+    <li className="h-full shrink-0" data-id={id}>
       <button
         {...props}
         ref={ref}
@@ -89,8 +118,12 @@ function StripPhoto({ photo, chosen, onToggle }: { photo: Photo; chosen: boolean
         aria-pressed={chosen}
         title={name}
         aria-label={name}
-        className={`flex h-full min-w-12 items-center justify-center border-2 bg-ground ${chosen ? 'border-spruce' : 'border-transparent'}`}
+        className={`flex h-full min-w-12 items-center justify-center border-2 bg-ground ${chosen ? 'border-spruce' : isHovered ? 'border-slate' : 'border-transparent'}`}
         onClick={onToggle}
+        onPointerEnter={() => onHover(id)}
+        onPointerLeave={() => onHover(null)}
+        onFocus={() => onHover(id)}
+        onBlur={() => onHover(null)}
       >
         {previewVersion > 0 ? (
           <img

@@ -1,7 +1,7 @@
 // The tracks that are kept: added from files, shown on the map, and photos matched with them.
 
 import { Plus, X } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import type { TrackRow } from '@stellin/contract/tracks';
 import { countText } from '@stellin/contract/wording';
 import { showError } from '../foundation/changes';
@@ -10,6 +10,7 @@ import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { dateTimeText } from '../parts/dateTimeText';
 import { Failed } from '../parts/Queried';
+import { useFilePicker } from '../parts/useFilePicker';
 import { trackRoutes } from '@stellin/contract/tracks';
 import { useAddTrack, useRemoveTrack, useTracks } from './queries';
 
@@ -26,13 +27,12 @@ export function TracksPanel({ chosen, onChosen, onMatch }: Props) {
   const tracks = useTracks();
   const mayAdd = useMayCall(trackRoutes.addTrack);
   const add = useAddTrack();
-  const file = useRef<HTMLInputElement>(null);
   const [reading, setReading] = useState(false);
-  const take = async (files: FileList | null) => {
+  const take = async (files: readonly File[]) => {
     setReading(true);
     const added = new Set(chosen);
     // One after the other: each that can't be read is told, and the others are kept.
-    for (const each of files ?? [])
+    for (const each of files)
       try {
         const { id } = await add.mutateAsync({ name: each.name, device: '', text: await each.text() });
         added.add(id);
@@ -48,6 +48,12 @@ export function TracksPanel({ chosen, onChosen, onMatch }: Props) {
     else next.delete(id);
     onChosen(next);
   };
+  const [field, openFiles] = useFilePicker({
+    label: 'Files of tracks',
+    accept: ACCEPTED,
+    multiple: true,
+    onFiles: (files) => void take(files),
+  });
   return (
     <section aria-labelledby="tracks">
       <div className="mb-1 flex items-center">
@@ -55,21 +61,11 @@ export function TracksPanel({ chosen, onChosen, onMatch }: Props) {
           Tracks
         </h2>
         {mayAdd && (
-          <Button className="ml-auto" disabled={reading} onClick={() => file.current?.click()}>
+          <Button className="ml-auto" disabled={reading} onClick={openFiles}>
             <Plus size={14} /> Add …
           </Button>
         )}
-        <input
-          ref={file}
-          type="file"
-          multiple
-          accept={ACCEPTED}
-          aria-label="Files of tracks"
-          className="hidden"
-          onChange={({ target }) => {
-            void take(target.files).finally(() => (target.value = ''));
-          }}
-        />
+        {field}
       </div>
       <Failed query={tracks} />
       {tracks.data?.length === 0 && (

@@ -1,7 +1,9 @@
 // What is to be done about places, each as a list that the map and the strip show.
 
+import type { PlaceDoubts } from '@stellin/contract/places';
 import { numberText } from '@stellin/contract/wording';
 import { useCounts } from '../dossiers/queries';
+import { DOUBT_LABELS, type DoubtKind } from './doubtText';
 
 /** Each with the query that finds its photos. */
 const WORK_LISTS: readonly { label: string; query: string }[] = [
@@ -13,9 +15,13 @@ const WORK_LISTS: readonly { label: string; query: string }[] = [
 interface Props {
   query: string;
   onShow: (query: string) => void;
+  doubts: PlaceDoubts | undefined;
+  /** The list of doubts that is open. */
+  doubting: DoubtKind | null;
+  onDoubt: (kind: DoubtKind) => void;
 }
 
-export function WorkLists({ query, onShow }: Props) {
+export function WorkLists({ query, onShow, doubts, doubting, onDoubt }: Props) {
   const counts = useCounts(WORK_LISTS.map((list) => list.query));
   return (
     <section aria-labelledby="place-work">
@@ -24,19 +30,50 @@ export function WorkLists({ query, onShow }: Props) {
       </h2>
       <ul>
         {[{ label: 'All photos', query: '' }, ...WORK_LISTS].map((list, i) => (
-          <li key={list.label}>
-            <button
-              type="button"
-              aria-pressed={query === list.query}
-              className={`flex w-full justify-between gap-2 rounded px-2 py-0.5 text-left ${query === list.query ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
-              onClick={() => onShow(list.query)}
-            >
-              {list.label}
-              <span className="figures text-ink-2">{i === 0 ? '' : numberText(counts.data?.[i - 1] ?? 0)}</span>
-            </button>
-          </li>
+          <Line
+            key={list.label}
+            label={list.label}
+            count={i === 0 ? undefined : counts.data?.[i - 1]}
+            isShown={doubting === null && query === list.query}
+            onShow={() => onShow(list.query)}
+          />
+        ))}
+        {(Object.keys(DOUBT_LABELS) as DoubtKind[]).map((kind) => (
+          <Line
+            key={kind}
+            label={DOUBT_LABELS[kind]}
+            count={doubts?.[kind].found}
+            isShown={doubting === kind}
+            onShow={() => onDoubt(kind)}
+          />
         ))}
       </ul>
     </section>
+  );
+}
+
+function Line({
+  label,
+  count,
+  isShown,
+  onShow,
+}: {
+  label: string;
+  count: number | undefined;
+  isShown: boolean;
+  onShow: () => void;
+}) {
+  return (
+    <li>
+      <button
+        type="button"
+        aria-pressed={isShown}
+        className={`flex w-full justify-between gap-2 rounded px-2 py-0.5 text-left ${isShown ? 'bg-spruce-pale font-semibold' : 'hover:bg-ground'}`}
+        onClick={onShow}
+      >
+        {label}
+        <span className="figures text-ink-2">{count === undefined ? '' : numberText(count)}</span>
+      </button>
+    </li>
   );
 }

@@ -1,13 +1,15 @@
 /** @jest-environment ./web/testing/browser.cjs */
-import { screen, waitFor, within } from '@testing-library/react';
-import type { OwnPlaceRow, Whereabouts } from '@stellin/contract/places';
+import { cleanup, screen, waitFor, within } from '@testing-library/react';
+import type { OwnPlaceRow, PlaceDoubts, Whereabouts } from '@stellin/contract/places';
 import type { FollowedState } from '@stellin/contract/tracks';
 import { answering, changesIn, choose, Refused, show } from '../testing/render';
+import { DoubtsPanel } from './DoubtsPanel';
 import { MatchDialog } from './MatchDialog';
 import { NamesDialog } from './NamesDialog';
 import { OwnPlaceDialog } from './OwnPlaceDialog';
 import { OwnPlaces } from './OwnPlaces';
-import { PlaceFinder } from './PlaceFinder';
+import { OwnPlacesFile } from './OwnPlacesFile';
+import { PlaceFinder } from '../parts/PlaceFinder';
 import { Placing } from './Placing';
 import { PositionsDialog } from './PositionsDialog';
 import { Strip, type Meant } from './Strip';
@@ -46,17 +48,42 @@ const PLACES = [
   place(3, 2, 'spot', 'Old pier', ['Norland', 'Saltmarsh']),
 ];
 
+const doubt = { photos: 2, photoId: 4, previewVersion: 0 };
+const NAMELESS = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
+const DOUBTS: PlaceDoubts = {
+  contradictions: {
+    found: 1,
+    rows: [{ ...doubt, query: 'city:Saltmarsh', says: 'Saltmarsh, Norland', lies: 'Elsewhere', metres: 412_000 }],
+  },
+  jumps: { found: 1, rows: [{ ...doubt, query: 'camera:M3', camera: 'Corvina M3', metres: 520_000, seconds: 500 }] },
+  unknownNames: {
+    found: 1,
+    rows: [
+      { ...doubt, query: 'sublocation:"Red barn"', says: 'Red barn', names: { ...NAMELESS, sublocation: 'Red barn' } },
+    ],
+  },
+};
+
 describe('placing', () => {
-  const placing = (found: Whereabouts, photos = 2) => {
+  const placing = (
+    found: Whereabouts,
+    photos = 2,
+    { direction = null as number | null, end = undefined as typeof POINT | null | undefined } = {},
+  ) => {
     const asked = answering({ whereabouts: { places: [found] }, apply: applied });
     const told: string[] = [];
     const { user } = show(
       <Placing
         point={POINT}
+        pin={{
+          ...{ point: POINT, looks: direction, end, pick: () => undefined, put: () => undefined },
+          turn: (degrees) => told.push(`looks ${degrees}`),
+          setEnd: (other) => told.push(`end ${JSON.stringify(other)}`),
+          drop: () => told.push('not here'),
+        }}
         selection={photos > 0 ? SELECTION : null}
         photos={photos}
         onPlaced={() => told.push('placed')}
-        onDrop={() => told.push('not here')}
       />,
     );
     return { asked, told, user };
@@ -100,6 +127,38 @@ describe('placing', () => {
     expect(await screen.findByText('4.1 km from the middle of Saltmarsh')).toBeTruthy();
   });
 
+  test('a direction of view is turned by keys and said with the position', async () => {
+    const { asked, told, user } = placing(PIER, 2, { direction: 359 });
+    const dial = await screen.findByRole('slider', { name: 'Direction of view' });
+    dial.focus();
+    await user.keyboard('{ArrowRight}{PageDown}{Home}');
+    expect(told).toEqual(['looks 0', 'looks 344', 'looks 0']);
+    await user.click(screen.getByRole('button', { name: 'Place 2 photos' }));
+    await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+    expect(changesIn(asked)).toMatchObject([
+      { edits: [{ target: 'position', value: { ...POINT, direction: 359 } }, {}, {}, {}, {}] },
+    ]);
+  });
+
+  test('several photos are spread along a line, whose other end is picked first', async () => {
+    const waiting = placing(PIER, 2, { end: null });
+    expect(await screen.findByText('Pick the point of the last one on the map.')).toBeTruthy();
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Place 2 photos' }).disabled).toBe(true);
+    await waiting.user.click(screen.getByRole('checkbox', { name: 'Spread along a line by time' }));
+    expect(waiting.told).toEqual(['end undefined']);
+    cleanup();
+    const end = { latitude: 56, longitude: 3.4 };
+    const { asked, user } = placing(PIER, 2, { end });
+    await user.click(await screen.findByRole('button', { name: 'Spread 2 photos' }));
+    await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+    expect(changesIn(asked)).toEqual([
+      {
+        ...{ kind: 'spreadPhotos', selection: SELECTION, from: POINT, to: end },
+        naming: { way: 'fill', shown: false },
+      },
+    ]);
+  });
+
   test('does nothing while nothing is chosen', async () => {
     const names = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
     const { told, user } = placing({ names, ownId: null, town: '', metres: -1 }, 0);
@@ -132,9 +191,72 @@ test('what is to be done is counted, and shown by a click', async () => {
     }),
   });
   const shown: string[] = [];
-  const { user } = show(<WorkLists query="" onShow={(query) => shown.push(query)} />);
+  const doubtsOpened: string[] = [];
+  const { user } = show(
+    <WorkLists
+      query=""
+      onShow={(query) => shown.push(query)}
+      doubts={DOUBTS}
+      doubting={null}
+      onDoubt={(kind) => doubtsOpened.push(kind)}
+    />,
+  );
   await user.click(await screen.findByRole('button', { name: 'A position, but no names 5' }));
   expect(shown).toEqual(['has:position missing:place']);
+  await user.click(screen.getByRole('button', { name: 'Impossible jumps 1' }));
+  expect(doubtsOpened).toEqual(['jumps']);
+});
+
+describe('doubts about places', () => {
+  const panel = (kind: keyof PlaceDoubts, query = '') => {
+    const asked = answering({
+      listOwnPlaces: { places: PLACES },
+      findPlaces: {
+        places: [{ kind: 'spot', ownId: 3, name: 'Old pier', detail: 'Saltmarsh', population: 0, ...POINT }],
+      },
+      whereabouts: { places: [PIER] },
+      apply: applied,
+    });
+    const shown: string[] = [];
+    const tasks: unknown[] = [];
+    const { user } = show(
+      <DoubtsPanel
+        {...{ kind, query }}
+        doubts={DOUBTS}
+        onShow={(next) => shown.push(next)}
+        onTask={(task) => tasks.push(task)}
+        onClose={() => shown.push('closed')}
+      />,
+    );
+    return { asked, shown, tasks, user };
+  };
+
+  test('each says what is doubtful, and is shown by its query', async () => {
+    const { shown, user } = panel('contradictions');
+    expect(screen.getByText('lies 412 km away, in Elsewhere · 2 photos')).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: 'Saltmarsh, Norland' }));
+    expect(shown).toEqual(['city:Saltmarsh']);
+  });
+
+  test('jumps say how far and how fast', () => {
+    panel('jumps');
+    expect(screen.getByText('520 km in 8 min · 2 photos')).toBeTruthy();
+  });
+
+  test('a name that no place knows becomes another name of a place, a new place, or is left', async () => {
+    const { asked, tasks, user } = panel('unknownNames', 'sublocation:"Red barn"');
+    await user.type(screen.getByLabelText('“Red barn” is'), 'old');
+    await user.click(await screen.findByRole('option', { name: /Old pier/ }));
+    await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+    await user.click(screen.getByRole('button', { name: 'A new place …' }));
+    expect(tasks).toEqual([{ kind: 'add', parent: null, name: 'Red barn', placeKind: 'spot' }]);
+    await user.click(screen.getByRole('button', { name: 'Right as it is' }));
+    await waitFor(() => expect(changesIn(asked)).toHaveLength(2));
+    expect(changesIn(asked)).toMatchObject([
+      { kind: 'saveOwnPlace', placeId: 3, otherNames: [{ name: 'Red barn', from: '', until: '' }] },
+      { kind: 'leavePlaceNames', names: { sublocation: 'Red barn' } },
+    ]);
+  });
 });
 
 describe('own places', () => {
@@ -147,6 +269,7 @@ describe('own places', () => {
         shownId={2}
         onShow={({ name }) => seen.push(name)}
         onTask={(task) => tasks.push(task)}
+        onDraw={({ name }) => seen.push(`draw ${name}`)}
       />,
     );
     expect(screen.getByRole('button', { name: 'Saltmarsh', pressed: true })).toBeTruthy();
@@ -159,11 +282,20 @@ describe('own places', () => {
     await user.click(screen.getByRole('button', { name: 'What to do with Saltmarsh' }));
     await user.click(await screen.findByRole('menuitem', { name: 'Add a place in it …' }));
     expect(tasks).toMatchObject([{ kind: 'add', parent: { name: 'Saltmarsh' } }]);
+    await user.click(screen.getByRole('button', { name: 'What to do with Saltmarsh' }));
+    await user.click(await screen.findByRole('menuitem', { name: 'Draw its outline' }));
+    expect(seen).toEqual(['Old pier', 'draw Saltmarsh']);
   });
 
   test('a viewer changes none', async () => {
     const { user } = show(
-      <OwnPlaces places={PLACES} shownId={null} onShow={() => undefined} onTask={() => undefined} />,
+      <OwnPlaces
+        places={PLACES}
+        shownId={null}
+        onShow={() => undefined}
+        onTask={() => undefined}
+        onDraw={() => undefined}
+      />,
       {
         role: 'viewer',
       },
@@ -218,15 +350,61 @@ describe('own places', () => {
     );
     await user.type(screen.getByLabelText('Into'), 'saltm{Enter}');
     await user.click(screen.getByRole('button', { name: 'Merge them' }));
-    await waitFor(() => expect(changesIn(asked)).toEqual([{ kind: 'mergeOwnPlaces', placeId: 3, intoId: 2 }]));
+    await waitFor(() =>
+      expect(changesIn(asked)).toEqual([{ kind: 'mergeOwnPlaces', placeId: 3, intoId: 2, rewrite: false }]),
+    );
   });
+});
+
+test('a place that is called otherwise can take its photos along; how many say the old name is told', async () => {
+  const asked = answering({
+    countPhotos: { count: 812, folded: 0, milliseconds: 1, errors: [] },
+    apply: applied,
+  });
+  const [, , pier] = PLACES;
+  if (!pier) throw new Error('there is no pier');
+  const { user } = show(
+    <OwnPlaceDialog task={{ kind: 'change', place: pier }} places={PLACES} pin={null} onClose={() => undefined} />,
+  );
+  expect(screen.queryByRole('checkbox')).toBeNull();
+  await user.type(screen.getByLabelText('Name'), ' of 1880');
+  await user.click(
+    await screen.findByRole('checkbox', { name: 'Rewrite it in photos too: 812 photos say “Old pier”' }),
+  );
+  await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
+  await waitFor(() => expect(changesIn(asked)).toMatchObject([{ name: 'Old pier of 1880', rewrite: true }]));
+  expect(asked.find(({ name }) => name === 'countPhotos')?.query).toMatchObject({ query: 'sublocation:"Old pier"' });
+});
+
+test('places of a file are taken in once it was told how many are new', async () => {
+  const places = ['Norland', 'Saltmarsh'].map((name, i) => ({
+    ...{ kind: 'town', name, otherNames: [], countryCode: '', note: '', point: null, metres: null, corners: null },
+    parent: i === 0 ? null : 0,
+  }));
+  const asked = answering({ readOwnPlaces: { places, fresh: 1 }, apply: applied });
+  const { user } = show(<OwnPlacesFile />);
+  const file = new File(['@prefix skos: <x> .'], 'coast.ttl');
+  // jsdom's files can't be read as text.
+  file.text = () => Promise.resolve('@prefix skos: <x> .');
+  await user.upload(screen.getByLabelText('File of own places'), file);
+  expect(await screen.findByText(/^2 places, 1 of them new/)).toBeTruthy();
+  expect(screen.getByText('in Norland', { exact: false })).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Take them in' }));
+  await waitFor(() => expect(changesIn(asked)).toMatchObject([{ kind: 'importOwnPlaces', places }]));
 });
 
 test('photos are chosen one by one or all', async () => {
   answering({ listPhotos: { photos: [] }, countPhotos: { count: 812, folded: 0, milliseconds: 1, errors: [] } });
   const meant: Meant[] = [];
   const { user } = show(
-    <Strip query="" meant={{ kind: 'some', ids: new Set() }} onMeant={(next) => meant.push(next)} fill={undefined} />,
+    <Strip
+      query=""
+      meant={{ kind: 'some', ids: new Set() }}
+      onMeant={(next) => meant.push(next)}
+      hoveredId={null}
+      onHover={() => undefined}
+      fill={undefined}
+    />,
   );
   expect(await screen.findByText('Nothing here is to be placed.')).toBeTruthy();
   await user.click(screen.getByRole('checkbox', { name: 'All of them' }));

@@ -3,6 +3,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { MapView } from '@stellin/core/search/index/mapCells';
 import type { Point } from '@stellin/core/timeplace/areas';
+import type { MapPin } from '@stellin/core/timeplace/pinning';
+import { oldMapRoutes } from '@stellin/contract/oldMaps';
 import { placeRoutes } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { trackRoutes } from '@stellin/contract/tracks';
@@ -13,17 +15,6 @@ export function useOwnPlaces() {
   return useQuery({
     queryKey: ['places', 'own'],
     queryFn: async () => (await call(placeRoutes.listOwnPlaces, {})).places,
-  });
-}
-
-/** Places by what is typed; nothing for an empty text. */
-export function useFoundPlaces(text: string) {
-  const typed = text.trim();
-  return useQuery({
-    queryKey: ['places', 'find', typed],
-    queryFn: async () => (await call(placeRoutes.findPlaces, { query: { text: typed } })).places,
-    enabled: typed !== '',
-    placeholderData: keepPreviousData,
   });
 }
 
@@ -46,6 +37,18 @@ export function useMapPhotos(query: string, view: MapView | null) {
     placeholderData: keepPreviousData,
   });
 }
+
+/** Where some chosen photos lie. */
+export function useMapSelection(selection: Selection) {
+  return useQuery({
+    queryKey: ['photos', 'map of', selection],
+    queryFn: () => call(placeRoutes.showOnMap, { body: { selection, view: { ...WORLD, level: CHOSEN_LEVEL } } }),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Chosen photos are told apart when they lie this near one another: a cell is about 300 km wide. */
+const CHOSEN_LEVEL = 7;
 
 /** All of the world, coarsely. */
 export const WORLD: MapView = { south: -85, west: -180, north: 85, east: 180, level: 3 };
@@ -106,3 +109,53 @@ export function usePositionsPreview(selection: Selection) {
     queryFn: () => call(placeRoutes.previewPositions, { body: { selection } }),
   });
 }
+
+/** Doubts about places. While somebody looks at them they are worked out anew with every change of photos, else with those of places. */
+export function usePlaceDoubts(areLookedAt: boolean) {
+  return useQuery({
+    queryKey: areLookedAt ? ['photos', 'place doubts'] : ['places', 'doubts'],
+    queryFn: () => call(placeRoutes.placeDoubts, {}),
+    placeholderData: keepPreviousData,
+  });
+}
+
+/** Clocks that went wrong, with the photos that still say what they said. */
+export function useClocks() {
+  return useQuery({
+    queryKey: ['photos', 'clocks'],
+    queryFn: async () => (await call(trackRoutes.listClocks, {})).clocks,
+  });
+}
+
+/** Where a photo lies; null while none is meant, or where it has no position. */
+export function useWhere(photoId: number | null): Point | null {
+  const { data } = useQuery({
+    queryKey: ['photos', 'where', photoId],
+    queryFn: async () => {
+      const selection = { query: null, minus: [], plus: [photoId ?? 0] };
+      return (await call(placeRoutes.showOnMap, { body: { selection, view: WORLD } })).cells[0] ?? null;
+    },
+    enabled: photoId !== null,
+  });
+  return photoId === null ? null : (data ?? null);
+}
+
+export function useOldMaps() {
+  return useQuery({
+    queryKey: ['places', 'old maps'],
+    queryFn: async () => (await call(oldMapRoutes.listOldMaps, {})).maps,
+  });
+}
+
+export const useAddOldMap = () =>
+  useAction((body: { name: string; picture: string }) => call(oldMapRoutes.addOldMap, { body }), ['places']);
+
+export const useChangeOldMap = () =>
+  useAction(
+    ({ id, ...body }: { id: number; name: string; note: string; pins: MapPin[] }) =>
+      call(oldMapRoutes.changeOldMap, { params: { id }, body }),
+    ['places'],
+  );
+
+export const useRemoveOldMap = () =>
+  useAction((id: number) => call(oldMapRoutes.removeOldMap, { params: { id } }), ['places']);

@@ -1,7 +1,7 @@
 // Saved searches among the sources: in their folders, with what they find now.
 
 import { ChevronDown, ChevronRight, Pin } from 'lucide-react';
-import { useRef, useState, type ChangeEvent } from 'react';
+import { useState } from 'react';
 import { searchFile, searchRoutes, type SavedSearch, type SearchDefinition } from '@stellin/contract/search';
 import { countText, numberText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
@@ -11,6 +11,7 @@ import type { Result } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';
+import { useFilePicker } from '../parts/useFilePicker';
 import { useSearches } from './queries';
 import { SearchDialog } from './SearchDialog';
 
@@ -27,7 +28,6 @@ export function SavedSearches({ query, sort, show, size, onSize }: Props) {
   const [folded, setFolded] = useState<ReadonlySet<string>>(new Set());
   const [edited, setEdited] = useState<SavedSearch | null>(null);
   const [taking, setTaking] = useState<SearchDefinition[] | null>(null);
-  const file = useRef<HTMLInputElement>(null);
   const folders = [...new Set(searches.flatMap(({ folder }) => foldersAbove(folder)))].sort((a, b) => (a < b ? -1 : 1));
   const isHidden = (folder: string) => foldersAbove(folder).some((above) => above !== folder && folded.has(above));
   const flip = (folder: string) => {
@@ -67,10 +67,7 @@ export function SavedSearches({ query, sort, show, size, onSize }: Props) {
           )}
         </Row>
       ));
-  const read = async (event: ChangeEvent<HTMLInputElement>) => {
-    const chosen = event.target.files?.[0];
-    event.target.value = '';
-    if (!chosen) return;
+  const read = async (chosen: File) => {
     try {
       const parsed = searchFile.safeParse(JSON.parse(await chosen.text()));
       if (parsed.success) setTaking(parsed.data.searches);
@@ -79,6 +76,11 @@ export function SavedSearches({ query, sort, show, size, onSize }: Props) {
       showError(new Error(`“${chosen.name}” can’t be read: it is not JSON.`));
     }
   };
+  const [field, openFiles] = useFilePicker({
+    label: 'File of saved searches',
+    accept: 'application/json,.json',
+    onFiles: ([chosen]) => chosen && void read(chosen),
+  });
   return (
     <>
       <div className="flex items-baseline pt-2 pr-2 pb-1">
@@ -87,16 +89,9 @@ export function SavedSearches({ query, sort, show, size, onSize }: Props) {
         </h2>
         <Menu label="Saved searches as a file">
           <MenuItem label="Export all …" disabled={searches.length === 0} onSelect={() => void exportAll()} />
-          {mayChange && <MenuItem label="Import …" onSelect={() => file.current?.click()} />}
+          {mayChange && <MenuItem label="Import …" onSelect={() => openFiles()} />}
         </Menu>
-        <input
-          ref={file}
-          type="file"
-          accept="application/json,.json"
-          className="hidden"
-          aria-label="File of saved searches"
-          onChange={(event) => void read(event)}
-        />
+        {field}
       </div>
       <ul>
         {folders.map((folder) =>

@@ -2,7 +2,7 @@
 // Shift; it zooms from decades to hours.
 
 import { addSeconds, differenceInSeconds, format, parseISO, subSeconds } from 'date-fns';
-import { ZoomIn, ZoomOut } from 'lucide-react';
+import { CalendarDays, ZoomIn, ZoomOut } from 'lucide-react';
 import { useId, useRef, useState, type KeyboardEvent, type PointerEvent, type Ref } from 'react';
 import { withoutFacet } from '@stellin/core/search/facets';
 import { parseQuery, queryText } from '@stellin/core/search/language';
@@ -14,6 +14,7 @@ import { useRuler } from './queries';
 interface Props {
   query: string;
   show: (change: { query: string }) => void;
+  onCalendar: () => void;
   ref?: Ref<HTMLDivElement>;
 }
 
@@ -25,7 +26,7 @@ interface Stretch {
 
 const HEIGHT = 40;
 
-export function TimeRuler({ query, show, ref }: Props) {
+export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   const [view, setView] = useState<{ from: string; to: string } | null>(null);
   const { data } = useRuler(query, view);
   const [at, setAt] = useState<number | null>(null);
@@ -147,6 +148,9 @@ export function TimeRuler({ query, show, ref }: Props) {
       </div>
       <div className="flex items-center gap-1 pb-1 text-[12px] text-ink-2">
         {missing > 0 && <span className="figures whitespace-nowrap">{numberText(missing)} undated</span>}
+        <IconButton label="Calendar" disabled={false} onClick={onCalendar}>
+          <CalendarDays size={15} />
+        </IconButton>
         <IconButton label="Zoom in on the chosen stretch" disabled={unit === 'hour'} onClick={zoomIn}>
           <ZoomIn size={15} />
         </IconButton>

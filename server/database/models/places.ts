@@ -23,6 +23,43 @@ export const OWN_PLACE = table('own_place', {
   createdBy: integer({ orNull: true, of: 'account' }),
 });
 
+/** Names of places that no place knows and that are right. */
+export const PLACE_NAME_LEFT = table('place_name_left', {
+  id: integer({ key: true, preset: true }),
+  names: text(),
+  /** What tells names apart. */
+  namesKey: text(),
+  createdBy: integer({ orNull: true, of: 'account' }),
+});
+
+/** Clocks of cameras that went wrong for a while. */
+export const CAMERA_CLOCK = table('camera_clock', {
+  id: integer({ key: true, preset: true }),
+  /** Maker and model. */
+  camera: text(),
+  /** The first and the last day: `YYYY-MM-DD`. */
+  fromDay: text(),
+  untilDay: text(),
+  aheadSeconds: integer(),
+  note: text({ preset: true }),
+  createdBy: integer({ orNull: true, of: 'account' }),
+});
+
+/** Pictures of old maps, laid over the map. */
+export const OLD_MAP = table('old_map', {
+  id: integer({ key: true, preset: true }),
+  name: text(),
+  note: text({ preset: true }),
+  /** WebP. */
+  picture: bytes(),
+  width: integer(),
+  height: integer(),
+  /** `[{"x", "y", "latitude", "longitude"}]`. */
+  pins: json({ preset: true }),
+  addedAt: moment({ preset: true }),
+  addedBy: integer({ orNull: true, of: 'account' }),
+});
+
 /** Tracks of receivers. */
 export const TRACK = table('track', {
   id: integer({ key: true, preset: true }),

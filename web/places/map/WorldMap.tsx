@@ -1,28 +1,19 @@
 // The map: outlines that ship along, and the photos of a result on it. Moved by pointer or keys once it has the focus.
 
 import 'ol/ol.css';
-import ScaleLine from 'ol/control/ScaleLine';
-import Feature from 'ol/Feature';
-import Polyline from 'ol/geom/LineString';
-import OlPoint from 'ol/geom/Point';
-import { defaults as usualInteractions } from 'ol/interaction/defaults';
-import DragBox from 'ol/interaction/DragBox';
-import { shiftKeyOnly } from 'ol/events/condition';
-import VectorLayer from 'ol/layer/Vector';
-import OlMap from 'ol/Map';
-import VectorSource from 'ol/source/Vector';
-import { Circle, Fill, Stroke, Style } from 'ol/style';
-import View from 'ol/View';
-import { useEffect, useEffectEvent, useImperativeHandle, useRef, type Ref } from 'react';
+import type Feature from 'ol/Feature';
+import type View from 'ol/View';
+import { useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, type Ref, type RefObject } from 'react';
 import type { MapCell, OwnPlaceRow } from '@stellin/contract/places';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
-import { colour } from './colours';
-import { markOf } from './marks';
-import { ownFeatures, ownLayer } from './ownLayer';
-import { outlineLayers, townLayer } from './outlineLayers';
-import { inDegrees, onMap, pointAt } from './projection';
-import { boxOf, viewOf } from './view';
+import type { Area, GeoBox, Point } from '@stellin/core/timeplace/areas';
+import { areaFeatures } from './areaShapes';
+import { drawAround } from './drawing';
+import { photoFeatures, pickedFeatures, trackFeatures, type Picked } from './features';
+import { oldMapLayer, type LaidMap } from './oldMapLayer';
+import { openMap, type OpenMap } from './openMap';
+import { ownFeatures } from './ownLayer';
+import { onMap, pointAt } from './projection';
 
 export interface MapHandle {
   /** Shows a point, close enough to see what is around it. */
@@ -34,15 +25,21 @@ export interface MapHandle {
   pointAt: (client: { x: number; y: number }) => Point | undefined;
 }
 
-interface Props {
+interface Props extends Picked {
   ref: Ref<MapHandle>;
   cells: readonly MapCell[];
   /** The archive's own places, with their outlines and names. */
   own: readonly OwnPlaceRow[];
-  /** The point that is picked, if one is. */
-  pin: Point | null;
-  /** The outline of the own place that is shown. */
-  outline: readonly Point[] | null;
+  /** What the query asks for. */
+  areas: readonly Area[];
+  /** A line is drawn around something; its corners, none where it encloses nothing. */
+  onDrawn: ((corners: Point[]) => void) | null;
+  /** The mark of a single photo that the pointer is over; null: none. */
+  onHover: (photoId: number | null) => void;
+  /** What is to be seen to begin with; the world when nothing is. */
+  shown?: readonly Point[];
+  /** Old maps that are laid over the map. */
+  laid: readonly LaidMap[];
   /** Tracks. */
   lines: readonly (readonly Point[])[];
   onView: (view: MapView) => void;
@@ -51,138 +48,83 @@ interface Props {
   onBox: (box: GeoBox) => void;
 }
 
-/** The map and what is drawn on it, besides the world. */
-interface Shown {
-  map: OlMap;
-  photos: VectorSource;
-  own: VectorSource;
-  tracks: VectorSource;
-  pin: VectorSource;
-}
-
+const NOWHERE: readonly Point[] = [];
 const CLOSE_ZOOM = 12;
-const MAX_ZOOM = 19;
+/** Around what is shown as a whole. */
+const MARGIN_PIXELS = 60;
 const MOVE_MS = 250;
 
-export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick, onCell, onBox }: Props) {
+export function WorldMap(props: Props) {
+  const { ref, cells, own, pin, looks, end, outline, hovered, lines, areas, laid, shown: begins = NOWHERE } = props;
   const element = useRef<HTMLDivElement>(null);
-  const shown = useRef<Shown | null>(null);
-  const tellView = useEffectEvent((view: MapView) => onView(view));
-  const clicked = useEffectEvent((point: Point, cell: MapCell | undefined) => (cell ? onCell(cell) : onPick(point)));
-  const boxed = useEffectEvent((box: GeoBox) => onBox(box));
+  const opened = useRef<OpenMap | null>(null);
+  const first = useRef(begins);
+  const moved = useEffectEvent((view: MapView) => props.onView(view));
+  const clicked = useEffectEvent((point: Point, cell: MapCell | undefined) =>
+    cell ? props.onCell(cell) : props.onPick(point),
+  );
+  const pointed = useEffectEvent((cell: MapCell | undefined) =>
+    props.onHover(cell?.photos === 1 ? cell.photoId : null),
+  );
+  const boxed = useEffectEvent((box: GeoBox) => props.onBox(box));
+  const drawn = useEffectEvent((corners: Point[]) => props.onDrawn?.(corners));
+  const isDrawing = props.onDrawn !== null;
 
   useEffect(() => {
     if (!element.current) return undefined;
-    const photos = new VectorSource();
-    const pins = new VectorSource();
-    const places = new VectorSource();
-    const tracks = new VectorSource();
-    const dragBox = new DragBox({ condition: shiftKeyOnly, className: 'map-box' });
-    const map = new OlMap({
-      target: element.current,
-      controls: [new ScaleLine()],
-      interactions: usualInteractions({ shiftDragZoom: false, altShiftDragRotate: false, pinchRotate: false }).extend([
-        dragBox,
-      ]),
-      view: new View({
-        center: onMap({ latitude: 50, longitude: 5 }),
-        zoom: 3,
-        minZoom: 1,
-        maxZoom: MAX_ZOOM,
-        enableRotation: false,
-      }),
-      layers: [
-        ...outlineLayers(),
-        ownLayer(places),
-        new VectorLayer({ source: tracks, zIndex: 2, style: trackStyle }),
-        new VectorLayer({
-          source: photos,
-          zIndex: 3,
-          style: (feature) => markOf(feature.get('cell') as MapCell, map.getView().getZoom() ?? 0),
-        }),
-        new VectorLayer({ source: pins, zIndex: 4, style: pinStyle }),
-      ],
+    const open = openMap(element.current, {
+      moved: (view) => moved(view),
+      clicked: (point, cell) => clicked(point, cell),
+      pointed: (cell) => pointed(cell),
+      boxed: (box) => boxed(box),
     });
-    map.addLayer(townLayer(map));
-    map.on('moveend', () => {
-      const extent = inDegrees(map.getView().calculateExtent(map.getSize()));
-      tellView(viewOf(extent, map.getView().getZoom() ?? 0));
-    });
-    map.on('singleclick', (event) => {
-      const found = map.forEachFeatureAtPixel(event.pixel, (feature) => feature.get('cell') as MapCell | undefined);
-      clicked(pointAt(event.coordinate), found);
-    });
-    map.on('pointermove', (event) => {
-      const isOver = map.hasFeatureAtPixel(event.pixel, { layerFilter: (layer) => layer.getZIndex() === 3 });
-      const target = map.getTargetElement();
-      if (target) target.style.cursor = isOver ? 'pointer' : '';
-    });
-    dragBox.on('boxend', () => boxed(boxOf(inDegrees(dragBox.getGeometry().getExtent()))));
-    // Another theme has other colours.
-    const themes = new MutationObserver(() => map.getAllLayers().forEach((layer) => layer.changed()));
-    themes.observe(document.documentElement, { attributes: true, attributeFilter: ['data-theme'] });
-    shown.current = { map, photos, own: places, tracks, pin: pins };
+    fitTo(open.map.getView(), first.current, 0);
+    opened.current = open;
     return () => {
-      themes.disconnect();
-      map.setTarget(undefined);
-      shown.current = null;
+      open.close();
+      opened.current = null;
     };
   }, []);
 
-  useEffect(() => {
-    const photos = shown.current?.photos;
-    photos?.clear(true);
-    photos?.addFeatures(cells.map((cell) => new Feature({ cell, geometry: new OlPoint(onMap(cell)) })));
-  }, [cells]);
+  useFeatures(
+    opened,
+    'photos',
+    useMemo(() => photoFeatures(cells), [cells]),
+  );
+  useFeatures(
+    opened,
+    'own',
+    useMemo(() => ownFeatures(own), [own]),
+  );
+  useFeatures(
+    opened,
+    'tracks',
+    useMemo(() => trackFeatures(lines), [lines]),
+  );
+  useFeatures(
+    opened,
+    'areas',
+    useMemo(() => areaFeatures(areas), [areas]),
+  );
+  useFeatures(
+    opened,
+    'picked',
+    useMemo(() => pickedFeatures({ pin, looks, end, outline, hovered }), [pin, looks, end, outline, hovered]),
+  );
 
   useEffect(() => {
-    const places = shown.current?.own;
-    places?.clear(true);
-    places?.addFeatures(ownFeatures(own));
-  }, [own]);
+    const map = opened.current?.map;
+    const layers = laid.flatMap((each) => oldMapLayer(each) ?? []);
+    for (const layer of layers) map?.addLayer(layer);
+    return () => layers.forEach((layer) => map?.removeLayer(layer));
+  }, [laid]);
 
   useEffect(() => {
-    const pins = shown.current?.pin;
-    pins?.clear(true);
-    if (outline && outline.length > 1)
-      pins?.addFeature(new Feature({ geometry: new Polyline([...outline, ...outline.slice(0, 1)].map(onMap)) }));
-    if (pin) pins?.addFeature(new Feature({ geometry: new OlPoint(onMap(pin)) }));
-  }, [pin, outline]);
+    const map = opened.current?.map;
+    return isDrawing && map ? drawAround(map, (corners) => drawn(corners)) : undefined;
+  }, [isDrawing]);
 
-  useEffect(() => {
-    const tracks = shown.current?.tracks;
-    tracks?.clear(true);
-    tracks?.addFeatures(lines.map((line) => new Feature({ geometry: new Polyline(line.map(onMap)) })));
-  }, [lines]);
-
-  useImperativeHandle(ref, () => ({
-    show: (point, zoom = CLOSE_ZOOM) => {
-      const view = shown.current?.map.getView();
-      view?.animate({ center: onMap(point), zoom: Math.max(zoom, view.getZoom() ?? 0), duration: moveTime() });
-    },
-    fit: (points) => {
-      const view = shown.current?.map.getView();
-      const [first] = points;
-      if (!view || !first) return;
-      const places = points.map(onMap);
-      const [xs, ys] = [places.map(([x = 0]) => x), places.map(([, y = 0]) => y)];
-      view.fit([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], {
-        padding: [60, 60, 60, 60],
-        maxZoom: CLOSE_ZOOM,
-        duration: moveTime(),
-      });
-    },
-    zoom: (by) => {
-      const view = shown.current?.map.getView();
-      view?.animate({ zoom: (view.getZoom() ?? 0) + by, duration: moveTime() });
-    },
-    pointAt: ({ x, y }) => {
-      const map = shown.current?.map;
-      const box = element.current?.getBoundingClientRect();
-      if (!map || !box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined;
-      return pointAt(map.getCoordinateFromPixel([x - box.left, y - box.top]));
-    },
-  }));
+  useImperativeHandle(ref, () => handleOf(opened, element));
 
   return (
     <div
@@ -195,23 +137,51 @@ export function WorldMap({ ref, cells, own, pin, outline, lines, onView, onPick,
   );
 }
 
+/** Keeps what a layer shows. */
+function useFeatures(
+  opened: RefObject<OpenMap | null>,
+  layer: keyof OpenMap['sources'],
+  features: readonly Feature[],
+): void {
+  useEffect(() => {
+    const source = opened.current?.sources[layer];
+    source?.clear(true);
+    source?.addFeatures([...features]);
+  }, [opened, layer, features]);
+}
+
+function handleOf(opened: RefObject<OpenMap | null>, element: RefObject<HTMLElement | null>): MapHandle {
+  const view = () => opened.current?.map.getView();
+  return {
+    show: (point, zoom = CLOSE_ZOOM) =>
+      view()?.animate({ center: onMap(point), zoom: Math.max(zoom, view()?.getZoom() ?? 0), duration: moveTime() }),
+    fit: (points) => {
+      const whole = view();
+      if (whole) fitTo(whole, points, moveTime());
+    },
+    zoom: (by) => view()?.animate({ zoom: (view()?.getZoom() ?? 0) + by, duration: moveTime() }),
+    pointAt: ({ x, y }) => {
+      const map = opened.current?.map;
+      const box = element.current?.getBoundingClientRect();
+      if (!map || !box || x < box.left || x > box.right || y < box.top || y > box.bottom) return undefined;
+      return pointAt(map.getCoordinateFromPixel([x - box.left, y - box.top]));
+    },
+  };
+}
+
+/** Shows all of some points; without any nothing changes. */
+function fitTo(view: View, points: readonly Point[], duration: number): void {
+  if (points.length === 0) return;
+  const places = points.map(onMap);
+  const [xs, ys] = [places.map(([x = 0]) => x), places.map(([, y = 0]) => y)];
+  view.fit([Math.min(...xs), Math.min(...ys), Math.max(...xs), Math.max(...ys)], {
+    padding: Array.from({ length: 4 }, () => MARGIN_PIXELS),
+    maxZoom: CLOSE_ZOOM,
+    duration,
+  });
+}
+
 /** Who wants less motion gets none. */
 function moveTime(): number {
   return matchMedia('(prefers-reduced-motion: reduce)').matches ? 0 : MOVE_MS;
-}
-
-function trackStyle(): Style {
-  return new Style({ stroke: new Stroke({ color: colour('slate'), width: 3 }) });
-}
-
-function pinStyle(feature: { getGeometry(): unknown }): Style {
-  return feature.getGeometry() instanceof OlPoint
-    ? new Style({
-        image: new Circle({
-          radius: 7,
-          fill: new Fill({ color: colour('slate') }),
-          stroke: new Stroke({ color: colour('card'), width: 3 }),
-        }),
-      })
-    : new Style({ stroke: new Stroke({ color: colour('slate'), width: 2, lineDash: [6, 4] }) });
 }

@@ -9,13 +9,23 @@ import { Circle, Fill, Stroke, Style, Text } from 'ol/style';
 import type { PlaceKind } from '@stellin/core/timeplace/ownPlaces';
 import type { OwnPlaceRow } from '@stellin/contract/places';
 import { colour } from './colours';
+import { LAYERS } from './layers';
 import { onMap } from './projection';
 
 /** Below this many metres a pixel the names of a kind are written. */
 const NAMED_BELOW: Readonly<Record<PlaceKind, number>> = { country: 20_000, region: 2000, town: 500, spot: 20 };
 
-export function ownLayer(source: VectorSource): VectorLayer {
-  return new VectorLayer({ source, declutter: true, zIndex: 2, style: styleOf });
+/** The land, below old maps; and above them what is told of it. */
+export function ownLayers(source: VectorSource): VectorLayer[] {
+  return [
+    new VectorLayer({ source, zIndex: LAYERS.land, style: landStyle }),
+    new VectorLayer({ source, declutter: true, zIndex: LAYERS.own, style: styleOf }),
+  ];
+}
+
+function landStyle(feature: { get(name: string): unknown }): Style | undefined {
+  const isLand = feature.get('kind') === 'country' && feature.get('name') === undefined;
+  return isLand ? new Style({ fill: new Fill({ color: colour('card') }) }) : undefined;
 }
 
 /** An outline for each place that has one, and a name for each that has a middle. */
@@ -39,7 +49,6 @@ function styleOf(feature: { get(name: string): unknown }, resolution: number): S
   if (name === undefined)
     return new Style({
       zIndex: kind === 'country' ? 0 : 1,
-      ...(kind === 'country' ? { fill: new Fill({ color: colour('card') }) } : {}),
       stroke: new Stroke({ color: colour('ink-3'), width: 0.8, ...(kind === 'country' ? {} : { lineDash: [4, 3] }) }),
     });
   if (resolution > NAMED_BELOW[kind]) return undefined;

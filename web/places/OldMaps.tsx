@@ -1,0 +1,123 @@
+// Pictures of old maps: added, laid over the map as strongly as wanted, and pinned.
+
+import { Plus } from 'lucide-react';
+import { oldMapRoutes, type OldMapRow } from '@stellin/contract/oldMaps';
+import { showError } from '../foundation/changes';
+import { useMayCall } from '../foundation/session';
+import { Button } from '../parts/Button';
+import { Checkbox } from '../parts/Checkbox';
+import { Menu, MenuItem } from '../parts/Menu';
+import { Failed } from '../parts/Queried';
+import { Slider } from '../parts/Slider';
+import { useFilePicker } from '../parts/useFilePicker';
+import { useAddOldMap, useOldMaps, useRemoveOldMap } from './queries';
+
+/** How strongly a picture that is shown covers the map, in percent; the others are not shown. */
+export type Strengths = ReadonlyMap<number, number>;
+
+const USUAL_PERCENT = 70;
+
+interface Props {
+  strengths: Strengths;
+  onStrengths: (strengths: Strengths) => void;
+  onPin: (map: OldMapRow) => void;
+}
+
+export function OldMaps({ strengths, onStrengths, onPin }: Props) {
+  const maps = useOldMaps();
+  const mayAdd = useMayCall(oldMapRoutes.addOldMap);
+  const add = useAddOldMap();
+  const remove = useRemoveOldMap();
+  const set = (id: number, percent: number | undefined) => {
+    const next = new Map(strengths);
+    if (percent === undefined) next.delete(id);
+    else next.set(id, percent);
+    onStrengths(next);
+  };
+  const take = async (picture: File) => {
+    try {
+      add.mutate({ name: picture.name.replace(/\.\w+$/, ''), picture: await base64Of(picture) });
+    } catch (error) {
+      showError(error);
+    }
+  };
+  const [field, openFiles] = useFilePicker({
+    label: 'Picture of an old map',
+    accept: 'image/*',
+    onFiles: ([picture]) => picture && void take(picture),
+  });
+  return (
+    <section aria-labelledby="old-maps">
+      <div className="mb-1 flex items-center">
+        <h2 id="old-maps" className="text-[12px] font-semibold text-ink-2">
+          Old maps
+        </h2>
+        {mayAdd && (
+          <Button
+            className="ml-auto"
+            aria-label="Add a picture of an old map"
+            disabled={add.isPending}
+            onClick={openFiles}
+          >
+            <Plus size={14} /> Add …
+          </Button>
+        )}
+        {field}
+      </div>
+      <Failed query={maps} />
+      {maps.data?.length === 0 && (
+        <p className="text-[12px] text-ink-2">Pictures of maps and plans, laid over the map by pins.</p>
+      )}
+      <ul>
+        {maps.data?.map((map) => (
+          <li key={map.id} className="py-0.5">
+            <div className="flex items-center gap-1">
+              <Checkbox
+                className="min-w-0 flex-1"
+                checked={strengths.has(map.id)}
+                disabled={map.pins.length < 2}
+                onChange={(on) => set(map.id, on ? USUAL_PERCENT : undefined)}
+              >
+                <span className="truncate">{map.name}</span>
+              </Checkbox>
+              {map.pins.length < 2 && <span className="text-[11px] text-amber">not pinned</span>}
+              {mayAdd && (
+                <Menu label={`What to do with ${map.name}`}>
+                  <MenuItem label="Pin …" onSelect={() => onPin(map)} />
+                  <MenuItem
+                    label="Remove"
+                    onSelect={() => {
+                      set(map.id, undefined);
+                      remove.mutate(map.id);
+                    }}
+                  />
+                </Menu>
+              )}
+            </div>
+            {strengths.has(map.id) && (
+              <Slider
+                label={`How strongly ${map.name} covers the map`}
+                className="ml-6 w-44"
+                value={strengths.get(map.id) ?? USUAL_PERCENT}
+                lowest={10}
+                highest={100}
+                step={5}
+                onChange={(percent) => set(map.id, percent)}
+              />
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
+
+/** What a file holds, as base64. */
+function base64Of(file: File): Promise<string> {
+  return new Promise((resolve, reject) => {
+    const reader = new FileReader();
+    reader.addEventListener('load', () => resolve(String(reader.result).replace(/^[^,]*,/, '')));
+    reader.addEventListener('error', () => reject(reader.error ?? new Error('The file can’t be read.')));
+    reader.readAsDataURL(file);
+  });
+}
