@@ -122,7 +122,35 @@ const row = z.object({
 });
 export type FollowedRow = z.infer<typeof row>;
 
+const timedPhoto = z.object({
+  photoId: z.number(),
+  name: z.string(),
+  previewVersion: z.number(),
+  clock: z.string().describe('What its camera wrote, local time'),
+  time: z.string().describe('When it was taken as is said now: the same, or what was put right since'),
+});
+export type TimedPhoto = z.infer<typeof timedPhoto>;
+
+const cameraRow = z.object({
+  camera: z.string().describe('Maker and model'),
+  photos: z.array(timedPhoto).describe('In the order of time'),
+});
+export type CameraRow = z.infer<typeof cameraRow>;
+
 export const trackRoutes = {
+  camerasByTime: route({
+    method: 'POST',
+    path: '/api/clocks/cameras',
+    access: 'describe',
+    shows: 'seen',
+    summary: 'The photos of a selection by camera and time, to line cameras up with one another',
+    body: z.object({ selection }),
+    response: z.object({
+      cameras: z.array(cameraRow).describe('That with most photos first'),
+      looked: z.number(),
+      isWhole: z.boolean().describe('Whether all photos of the selection were looked at'),
+    }),
+  }),
   listClocks: route({
     method: 'GET',
     path: '/api/clocks',
@@ -169,6 +197,22 @@ export const trackRoutes = {
     summary: 'A track as a line for the map, of some of its points',
     params: idParams,
     response: z.object({ parts: z.array(z.array(point)) }),
+  }),
+  passing: route({
+    method: 'POST',
+    path: '/api/tracks/passing',
+    access: 'describe',
+    shows: 'nothing',
+    summary: 'What a clock was behind, by when tracks passed the spot of a photo',
+    body: z.object({
+      trackIds: matching.shape.trackIds,
+      zoneMinutes: following.shape.zoneMinutes,
+      clock: text.max(40).describe('What the clock said'),
+      spot: point,
+    }),
+    response: z.object({
+      passing: z.object({ aheadSeconds: z.number(), metres: z.number() }).nullable().describe('Null: none came near'),
+    }),
   }),
   previewFollowing: route({
     method: 'POST',

@@ -357,7 +357,7 @@ export async function openServices(
     people,
     places: placing,
     calendar,
-    clocks: clockService(database),
+    clocks: clockService(database, search),
     oldMaps: oldMapService(database),
     doubts: doubtReader(database, search, placing),
     tracks,

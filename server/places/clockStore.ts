@@ -3,6 +3,8 @@
 import type { Sight } from '@stellin/core/accounts/sight';
 import { foldText } from '@stellin/core/text/words';
 import { sightSql } from '../catalogue/sightSql';
+import type { FileFacts } from '@stellin/core/metadata/read';
+import type { SqlCondition } from '../catalogue/compile';
 import type { Database, Transaction } from '../database/database';
 
 /** A row as the ledger keeps it. */
@@ -45,4 +47,26 @@ export async function photosToPutRight(
     seen.bind,
   );
   return new Map(rows.map(({ id, photos }) => [id, photos]));
+}
+
+export interface CameraPhoto {
+  id: number;
+  name: string;
+  previewVersion: number;
+  facts: Pick<FileFacts, 'make' | 'model' | 'takenAt'>;
+  /** When it was taken as is said now; null where nothing is. */
+  said: string | null;
+}
+
+/** The first photos of a statement, by when they were taken, whose camera and clock are known. */
+export function cameraPhotos(database: Database, photos: SqlCondition, limit: number): Promise<CameraPhoto[]> {
+  const bind = [...photos.bind];
+  return database.rows<CameraPhoto>(
+    `select p.id, p.name, p.preview_version as "previewVersion", t.fields ->> 'dateCreated' as said,
+       jsonb_strip_nulls(jsonb_build_object('make', t.facts -> 'make', 'model', t.facts -> 'model', 'takenAt', t.facts -> 'takenAt')) as facts
+     from (${photos.sql}) chosen join photo p on p.id = chosen.id join photo_text t on t.photo_id = p.id
+     where t.facts ->> 'takenAt' is not null and coalesce(t.facts ->> 'make', t.facts ->> 'model') is not null
+     order by p.taken_at nulls last, p.id limit $${bind.push(limit)}`,
+    bind,
+  );
 }

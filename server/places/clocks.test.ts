@@ -108,3 +108,23 @@ test('photos are spread along a line by when they were taken; those without a ti
     }),
   ).rejects.toThrow('known when it was taken');
 });
+
+test('photos are told by camera and time; those without a camera, and what somebody may not see, are left out', async () => {
+  const all = await world.services.clocks.camerasByTime(PROGRAM, EVERYTHING);
+  expect(all).toMatchObject({ looked: 3, isWhole: true });
+  expect(all.cameras.map(({ camera, photos }) => [camera, photos.map(({ name, clock }) => [name, clock])])).toEqual([
+    [
+      'Corvina M3',
+      [
+        ['a.jpg', '2019-06-03T10:00:00'],
+        ['b.jpg', '2019-06-04T10:00:00'],
+        ['c.jpg', '2019-06-10T10:00:00'],
+      ],
+    ],
+  ]);
+  // What was put right since is when it was taken.
+  expect(all.cameras[0]?.photos[1]?.time).toBe('2019-06-04T09:00:00');
+  const ids = await world.ids();
+  const selection = { ...EVERYTHING, query: null, plus: [ids.get('c.jpg') ?? 0] };
+  expect((await world.services.clocks.camerasByTime(PROGRAM, selection)).looked).toBe(1);
+});

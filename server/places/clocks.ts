@@ -11,14 +11,20 @@ import { cameraName } from '@stellin/core/search/said';
 import { queryText } from '@stellin/core/search/language';
 import { wrongClock, type CameraClock } from '@stellin/core/timeplace/clocks';
 import { offsetOfClock, zoneAt } from '@stellin/core/timeplace/zones';
-import type { CameraClockRow } from '@stellin/contract/tracks';
+import type { Selection } from '@stellin/contract/photos';
+import type { CameraClockRow, TimedPhoto } from '@stellin/contract/tracks';
+import { selectionSql } from '../catalogue/selection';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
-import { listClocks, photosToPutRight, type CameraClockRecord } from './clockStore';
+import type { Search } from '../search/service';
+import { cameraPhotos, listClocks, photosToPutRight, type CameraClockRecord } from './clockStore';
+
+/** So many photos are lined up at once. */
+const MAX_LINED_UP = 2000;
 
 export type Clocks = ReturnType<typeof clockService>;
 
-export function clockService(database: Database) {
+export function clockService(database: Database, search: Search) {
   return {
     /** The clocks, with how many photos that exist for somebody still say what they said. */
     async list(viewer: Viewer): Promise<CameraClockRow[]> {
@@ -31,6 +37,28 @@ export function clockService(database: Database) {
         const query = queryText(allOf([criterion('camera', camera), span]));
         return { ...{ id, camera, from, until, aheadSeconds, note, query }, photos: counts.get(id) ?? 0 };
       });
+    },
+
+    /** The photos of a selection by camera and time. */
+    async camerasByTime(viewer: Viewer, selection: Selection) {
+      const settled = await search.seenBy(viewer).settled(selection);
+      const photos = await cameraPhotos(database, selectionSql(settled), MAX_LINED_UP + 1);
+      const looked = photos.slice(0, MAX_LINED_UP);
+      const cameras = new Map<string, TimedPhoto[]>();
+      for (const { id, name, previewVersion, facts, said } of looked) {
+        const clock = facts.takenAt?.slice(0, TO_SECONDS) ?? '';
+        const { time: hasTime } = dateTimeParts(said ?? '') ?? {};
+        const time = hasTime === undefined ? clock : (said ?? '').slice(0, TO_SECONDS);
+        const camera = cameraName(facts);
+        const known = cameras.get(camera) ?? [];
+        if (known.push({ photoId: id, name, previewVersion, clock, time }) === 1) cameras.set(camera, known);
+      }
+      return {
+        cameras: [...cameras]
+          .map(([camera, timed]) => ({ camera, photos: timed }))
+          .sort((a, b) => b.photos.length - a.photos.length),
+        ...{ looked: looked.length, isWhole: photos.length <= MAX_LINED_UP },
+      };
     },
   };
 }

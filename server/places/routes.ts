@@ -40,6 +40,7 @@ export function placesRoutes(app: FastifyInstance, places: Places, { doubts }: D
 
 export function tracksRoutes(app: FastifyInstance, tracks: Tracks, clocks: Clocks): void {
   serve(app, trackRoutes.listClocks, async ({ person }) => ({ clocks: await clocks.list(person) }));
+  serve(app, trackRoutes.camerasByTime, ({ body, person }) => clocks.camerasByTime(person, body.selection));
   serve(app, trackRoutes.listTracks, async () => ({ tracks: await tracks.list() }));
   serve(
     app,
@@ -54,6 +55,7 @@ export function tracksRoutes(app: FastifyInstance, tracks: Tracks, clocks: Clock
     return { done: true as const };
   });
   serve(app, trackRoutes.trackLine, async ({ params }) => ({ parts: await tracks.line(params.id) }));
+  serve(app, trackRoutes.passing, async ({ body }) => ({ passing: await tracks.passing(body) }));
   serve(app, trackRoutes.previewFollowing, ({ body, person }) => tracks.preview(person, body));
 }
 

@@ -155,3 +155,16 @@ test('a track that is kept no longer places nothing', async () => {
   await expect(world.services.tracks.preview(PROGRAM, matching(trackId))).rejects.toThrow('There is no such track');
   await expect(world.services.tracks.remove(trackId)).rejects.toThrow('There is no such track');
 });
+
+test('a clock is told by a photo of a spot that the track passed; a spot off the track and a track that is gone are said', async () => {
+  const id = await world.services.tracks.add({ name: 'walk.gpx', device: '', text: TRACK }, world.keeperId);
+  const asked = { trackIds: [id], zoneMinutes: 120, clock: '2030-06-01T13:52:00' };
+  const { passing } = world.services.tracks;
+  expect(await passing({ ...asked, spot: { latitude: 55.55, longitude: 3.55 } })).toEqual({
+    ...{ aheadSeconds: 600, metres: expect.any(Number) as number },
+  });
+  expect(await passing({ ...asked, spot: { latitude: 54, longitude: 3.5 } })).toBeNull();
+  await expect(passing({ ...asked, trackIds: [9999], spot: { latitude: 55, longitude: 3 } })).rejects.toThrow(
+    'such track',
+  );
+});

@@ -1,6 +1,7 @@
 // Tracks: keeping them, and where photos come to lie by them.
 
 import { followAny, momentOf, proposedAhead, type Followed, type Following } from '@stellin/core/timeplace/following';
+import { passingOf, type Passing } from '@stellin/core/timeplace/passing';
 import { unpackedTrack, type Track } from '@stellin/core/timeplace/track';
 import { offsetMinutes, zoneAt } from '@stellin/core/timeplace/zones';
 import { positionOf, textsOf } from '@stellin/core/metadata/values';
@@ -13,6 +14,13 @@ import { messageOf, StellinError } from '../errors';
 import type { Search } from '../search/service';
 import type { TrackReader } from './trackReader';
 import * as store from './trackStore';
+
+interface PassingAsked {
+  trackIds: readonly number[];
+  spot: Point;
+  clock: string;
+  zoneMinutes: number;
+}
 
 export type Tracks = ReturnType<typeof trackService>;
 
@@ -56,6 +64,11 @@ export function trackService(database: Database, search: Search, reader: TrackRe
     async line(id: number): Promise<Point[][]> {
       const [track] = await required([id]);
       return track ? linesOf(track) : [];
+    },
+
+    /** What a clock was behind, by when tracks passed a spot; null where none came near. */
+    async passing({ trackIds, spot, clock, zoneMinutes }: PassingAsked): Promise<Passing | null> {
+      return passingOf(await required(trackIds), spot, clock, { zoneMinutes }) ?? null;
     },
 
     /** Where the photos of a selection would come to lie. */

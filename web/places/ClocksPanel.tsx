@@ -14,14 +14,16 @@ import { Menu, MenuItem } from '../parts/Menu';
 import { Failed } from '../parts/Queried';
 import { ClockDialog } from './ClockDialog';
 import { aheadText, daysText } from './clockText';
+import { LineUpDialog } from './LineUpDialog';
 import { useClocks } from './queries';
 
-/** `selection`: the photos whose zones are noted. */
+/** `selection`: the photos whose zones are noted and whose cameras are lined up. */
 export function ClocksPanel({ selection }: { selection: Selection }) {
   const clocks = useClocks();
   const mayNote = useMayChange('saveCameraClock');
   const mayChange = useMayChange('noteZones');
   const change = useChange();
+  const [liningUp, setLiningUp] = useState(false);
   const [editing, setEditing] = useState<CameraClockRow | 'new' | null>(null);
   return (
     <section aria-labelledby="clocks">
@@ -56,6 +58,12 @@ export function ClocksPanel({ selection }: { selection: Selection }) {
           Time zones from positions
         </Button>
       )}
+      {mayNote && mayChange && (
+        <Button className="mt-1" title="Of the chosen photos, or all of the result" onClick={() => setLiningUp(true)}>
+          Line up two cameras …
+        </Button>
+      )}
+      {liningUp && <LineUpDialog selection={selection} onClose={() => setLiningUp(false)} />}
       {editing && <ClockDialog clock={editing === 'new' ? null : editing} onClose={() => setEditing(null)} />}
     </section>
   );

@@ -14,6 +14,7 @@ import { Dialog } from '../parts/Dialog';
 import { Field, TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
 import { Select } from '../parts/Select';
+import { ClockByPhoto } from './ClockByPhoto';
 import { NAMING_TEXTS } from './namingText';
 import { aheadText, parseAhead, pointText, zoneText } from './placeText';
 import { PHOTO_COLUMNS } from './photoColumns';
@@ -48,6 +49,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
   const [way, setWay] = useState<'between' | 'nearest'>('between');
   const [onlyWithout, setOnlyWithout] = useState(true);
   const [names, setNames] = useState<NamingWay>('fill');
+  const [byPhoto, setByPhoto] = useState(false);
   const change = useChange();
   const aheadSeconds = parseAhead(ahead);
   const gapMinutes = /^\d{1,4}$/.test(gap.trim()) && Number(gap) > 0 ? Math.min(1440, Number(gap)) : undefined;
@@ -116,6 +118,18 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
           )}
         </Field>
       </div>
+      {byPhoto ? (
+        <ClockByPhoto
+          photos={preview.data?.rows ?? []}
+          trackIds={trackIds}
+          zoneMinutes={zone ?? 0}
+          onAhead={(seconds) => setAhead(aheadText(seconds))}
+        />
+      ) : (
+        <button type="button" className="mt-1 text-slate hover:underline" onClick={() => setByPhoto(true)}>
+          Find it by a photo of a clock or of a known spot …
+        </button>
+      )}
       <Checkbox className="mt-2" checked={onlyWithout} onChange={setOnlyWithout}>
         Only photos without a position
       </Checkbox>

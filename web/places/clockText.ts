@@ -12,3 +12,10 @@ export function daysText({ from, until }: Pick<CameraClockRow, 'from' | 'until'>
   const day = (text: string) => format(parseISO(text), 'd LLL yyyy');
   return from === until ? day(from) : `${day(from)} – ${day(until)}`;
 }
+
+/** Seconds from what one clock said to what another one said at the same moment, both without their zones; undefined where one says none. */
+export function secondsBetween(clock: string, right: string): number | undefined {
+  const [from, to] = [clock, right].map((said) => Date.parse(`${said.slice(0, 19).padEnd(19, ':00')}Z`));
+  const seconds = ((to ?? NaN) - (from ?? NaN)) / 1000;
+  return Number.isNaN(seconds) ? undefined : Math.round(seconds);
+}

@@ -127,6 +127,14 @@ export function useClocks() {
   });
 }
 
+/** The photos of a selection by camera and time. */
+export function useCamerasByTime(selection: Selection) {
+  return useQuery({
+    queryKey: ['photos', 'cameras by time', selection],
+    queryFn: () => call(trackRoutes.camerasByTime, { body: { selection } }),
+  });
+}
+
 /** Where a photo lies; null while none is meant, or where it has no position. */
 export function useWhere(photoId: number | null): Point | null {
   const { data } = useQuery({
