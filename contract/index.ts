@@ -18,6 +18,7 @@ import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { markRoutes } from './marks';
 import { oldMapRoutes } from './oldMaps';
+import { streetMapRoutes } from './streetMaps';
 import { onlookerRoutes } from './onlookers';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
@@ -52,6 +53,7 @@ export const api = {
   ...ledgerRoutes,
   ...markRoutes,
   ...oldMapRoutes,
+  ...streetMapRoutes,
   ...onlookerRoutes,
   ...peopleRoutes,
   ...photoRoutes,

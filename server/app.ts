@@ -48,6 +48,7 @@ import { onlookerRoutesFor } from './onlookers/routes';
 import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { oldMapsRoutes, placesRoutes, tracksRoutes } from './places/routes';
+import { streetMapsRoutes } from './places/streetMapRoutes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
@@ -147,6 +148,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     placesRoutes(app, services.places, services.doubts);
     calendarRoutesFor(app, services.calendar);
     oldMapsRoutes(app, services.oldMaps);
+    streetMapsRoutes(app, services.streetMaps);
     tracksRoutes(app, services.tracks, services.clocks);
     photosRoutes(app, services.photos, services);
     onlookerRoutesFor(app, services);

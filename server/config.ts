@@ -126,6 +126,8 @@ export const places = {
   /** What was kept of the finder index. */
   finder: (home: string) => join(home, 'finder'),
   faces: (home: string) => join(home, 'faces'),
+  /** Street maps. */
+  maps: (home: string) => join(home, 'maps'),
   /** Backups, unless the plan names another folder. */
   backups: (home: string) => join(home, 'backups'),
   /** Journals of writes that no catalogue knows of. */

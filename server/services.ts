@@ -72,6 +72,7 @@ import { clockService } from './places/clocks';
 import { doubtChanges } from './places/doubtChanges';
 import { doubtReader } from './places/doubts';
 import { oldMapService } from './places/oldMaps';
+import { streetMapService } from './places/streetMaps';
 import { placingChanges } from './places/placing';
 import { trackService } from './places/tracks';
 import { placeService } from './places/service';
@@ -359,6 +360,7 @@ export async function openServices(
     calendar,
     clocks: clockService(database, search),
     oldMaps: oldMapService(database),
+    streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
     doubts: doubtReader(database, search, placing),
     tracks,
     projects,

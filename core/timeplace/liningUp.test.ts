@@ -12,13 +12,17 @@ test('rows that meet in time stay where they are; others begin together', () => 
   expect(firstShift(first, [])).toBe(0);
 });
 
-test('at first all of the shorter row is seen, with room beside it', () => {
-  const [long, short] = [row('01T08:00:00', '03T20:00:00'), row('01T12:00:00', '01T12:08:00')];
-  const view = firstView(long, short, 0, 1000);
+test('at first a day is seen on which both took photos, else the one on which the second took most', () => {
+  const first = row('01T12:00:00', '01T12:04:00', '08T09:00:00');
+  const second = row('01T12:00:00', '01T12:08:00', '05T10:00:00', '05T10:01:00', '05T10:02:00');
+  const view = firstView(first, second, 0, 1000);
   expect(view).toEqual({ from: NOON - 60_000, perPixel: 600, width: 1000 });
-  expect(inSight(short, view, 50).map(({ left }) => left)).toEqual([100, 900]);
+  expect(inSight(second, view, 50).map(({ left }) => left)).toEqual([100, 900]);
+  // Moved by a year they meet nowhere.
+  const apart = firstView(first, second, -365 * 86_400_000, 1000);
+  expect(apart.from + (apart.perPixel * 1000) / 2).toBe(momentOfLocal('2030-06-05T10:01:00'));
   // A single photo has no span; nothing at all neither.
-  expect(firstView(long, row('01T12:00:00'), 0, 1000).perPixel).toBe(20);
+  expect(firstView(first, row('01T12:00:00'), 0, 1000).perPixel).toBe(120);
   expect(firstView([], [], 0, 1000).perPixel).toBe(MOST_PER_PIXEL);
 });
 

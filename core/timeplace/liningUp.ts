@@ -39,18 +39,33 @@ export function firstShift(first: readonly Moment[], second: readonly Moment[]):
   return a.begin - b.begin;
 }
 
-/** A view of so many pixels in which all of the shorter row is seen. */
+/**
+ * A view of so many pixels of a day in which both took photos; of several the one with most. Where there is none, of the day on
+ * which the second camera took most.
+ */
 export function firstView(first: readonly Moment[], second: readonly Moment[], shift: number, width: number): RowView {
-  const [a, b] = [spanOf(first), spanOf(second)];
-  if (!a || !b) return { from: 0, perPixel: MOST_PER_PIXEL, width };
-  const [begin, end] = a.end - a.begin < b.end - b.begin ? [a.begin, a.end] : [b.begin + shift, b.end + shift];
-  const perPixel = Math.min(MOST_PER_PIXEL, Math.max(LEAST_PER_PIXEL, (end - begin) / (width * SHARE_USED)));
-  return { from: begin - width * perPixel * ((1 - SHARE_USED) / 2), perPixel, width };
+  let best: { both: number; photos: number; begin: number; end: number } | undefined;
+  let [firstAt, secondEnd, firstEnd] = [0, 0, 0];
+  for (const [i, { at }] of second.entries()) {
+    const begin = at + shift;
+    while ((first[firstAt]?.at ?? Infinity) < begin - DAY) firstAt++;
+    while ((first[firstEnd]?.at ?? Infinity) < begin + DAY) firstEnd++;
+    while ((second[secondEnd]?.at ?? Infinity) < at + DAY) secondEnd++;
+    const [photos, both] = [secondEnd - i, Math.min(secondEnd - i, firstEnd - firstAt)];
+    if (best && (both < best.both || (both === best.both && photos <= best.photos))) continue;
+    best = { both, photos, begin, end: (second[secondEnd - 1]?.at ?? at) + shift };
+  }
+  if (!best) return { from: 0, perPixel: MOST_PER_PIXEL, width };
+  const { begin, end } = best;
+  const perPixel = Math.min(MOST_PER_PIXEL, Math.max(USUAL_PER_PIXEL, (end - begin) / (width * SHARE_USED)));
+  return { from: (begin + end - width * perPixel) / 2, perPixel, width };
 }
 
-/** From fifty pixels a second to a day in twelve. */
+/** From fifty pixels a second to six years in a thousand. */
 export const LEAST_PER_PIXEL = 20;
-export const MOST_PER_PIXEL = 7_200_000;
+export const MOST_PER_PIXEL = 200_000_000;
+/** At first no closer than so: two minutes in a thousand pixels. */
+const USUAL_PER_PIXEL = 120;
 const SHARE_USED = 0.8;
 
 function spanOf(moments: readonly Moment[]): { begin: number; end: number } | undefined {
@@ -67,11 +82,12 @@ const STEPS = [1, 2, 5, 10, 30]
   .map((seconds) => seconds * SECOND)
   .concat([1, 2, 5, 10, 30].map((minutes) => minutes * MINUTE))
   .concat([1, 3, 6, 12].map((hours) => hours * HOUR))
-  .concat([1, 2, 7, 14].map((days) => days * DAY));
+  .concat([1, 2, 7, 14, 28, 91].map((days) => days * DAY));
+const YEAR = 364 * DAY;
 
 /** Round times on an axis at least so many pixels apart. */
 export function axisMarks({ from, perPixel, width }: RowView, apart: number): { at: number; left: number }[] {
-  const step = STEPS.find((each) => each / perPixel >= apart) ?? 28 * DAY;
+  const step = STEPS.find((each) => each / perPixel >= apart) ?? YEAR;
   const first = Math.ceil(from / step) * step;
   const count = Math.max(0, Math.ceil((from + width * perPixel - first) / step));
   return Array.from({ length: count }, (_, i) => first + i * step).map((at) => ({

@@ -1,8 +1,10 @@
 // The museum's own places: an island that no atlas has, its towns, and spots that only the museum knows.
 
+import { Readable } from 'node:stream';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { COAST, NORLAND_SHORE } from '../archive/coast';
 import { OLD_MAP_PINS, paintOldMap } from '../archive/oldMap';
+import { paintStreets } from '../archive/streets';
 import { ARCHIVIST, accountId, apply, type Preparing } from './applying';
 
 type Form = Omit<
@@ -49,7 +51,15 @@ export async function setUpPlaces({ services }: Preparing): Promise<void> {
   }
   await keepWalk(services);
   await layOldMap(services);
+  await layStreets(services);
   await leaveContradictions(services);
+}
+
+async function layStreets({ streetMaps }: Preparing['services']): Promise<void> {
+  const name = 'Streets of Norland.pmtiles';
+  if ((await streetMaps.list()).some((map) => map.name === name)) return;
+  const file = paintStreets();
+  await streetMaps.add(name, Readable.from([Buffer.from(file)]), file.length);
 }
 
 async function layOldMap(services: Preparing['services']): Promise<void> {

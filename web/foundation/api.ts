@@ -31,8 +31,20 @@ export async function call<R extends Route>(route: R, input: Input<R>): Promise<
     method: route.method,
     ...(body === undefined ? {} : { headers: { 'content-type': 'application/json' }, body: JSON.stringify(body) }),
   });
+  return route.response.parse(await answerOf(response)) as z.output<R['response']>;
+}
+
+/** Sends a file as it is: it may be far larger than what is held in memory. */
+export async function upload(path: string, file: File): Promise<void> {
+  await answerOf(
+    await reach(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: file }),
+  );
+}
+
+/** What a response says. Throws an ApiError when it refuses. */
+async function answerOf(response: Response): Promise<unknown> {
   const answer: unknown = await response.json().catch(() => undefined);
-  if (response.ok) return route.response.parse(answer) as z.output<R['response']>;
+  if (response.ok) return answer;
   const parsed = errorBody.safeParse(answer);
   throw parsed.success
     ? new ApiError(parsed.data.error.code, parsed.data.error.message)

@@ -80,7 +80,7 @@ export function LineUpRows({ upper, lower, shift, onShift }: Props) {
         onKey={moveByKey}
       />
       <div className="flex items-center gap-2 border-t border-line px-3 py-1.5 text-[12px] text-ink-2">
-        <span>Wider</span>
+        <span>Closer</span>
         <Slider
           label="How much time is seen"
           value={Math.log(view.perPixel)}
@@ -89,7 +89,7 @@ export function LineUpRows({ upper, lower, shift, onShift }: Props) {
           step={0.05}
           onChange={(value) => zoom(Math.exp(value))}
         />
-        <span>more at once</span>
+        <span>farther</span>
       </div>
     </div>
   );
@@ -162,11 +162,17 @@ function Axis({ view }: { view: RowView }) {
     <div className="figures relative h-5 overflow-hidden border-y border-line bg-card text-[11px] text-ink-2">
       {axisMarks(view, MARKS_APART).map(({ at, left }) => (
         <span key={at} className="absolute inset-y-0 border-l border-line pl-1 whitespace-nowrap" style={{ left }}>
-          {new Date(at).toISOString().slice(0, 19).replace('T', ' ')}
+          {axisText(at)}
         </span>
       ))}
     </div>
   );
+}
+
+/** The time of a mark: its day where it begins one, to the second where it needs it. */
+function axisText(at: number): string {
+  const [day = '', time = ''] = new Date(at).toISOString().slice(0, 19).split('T');
+  return time === '00:00:00' ? day : `${day} ${time.replace(/:00$/, '')}`;
 }
 
 /** How wide a box is, in pixels. */

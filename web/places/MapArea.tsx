@@ -14,7 +14,7 @@ import { MapSummary } from './MapSummary';
 import type { useDrawing } from './useDrawing';
 import type { Pin } from './usePin';
 
-interface Props extends Pick<ComponentProps<typeof WorldMap>, 'lines' | 'hovered' | 'onHover' | 'laid'> {
+interface Props extends Pick<ComponentProps<typeof WorldMap>, 'lines' | 'hovered' | 'onHover' | 'laid' | 'streets'> {
   map: RefObject<MapHandle | null>;
   query: string;
   view: MapView | null;
@@ -37,6 +37,7 @@ const CLOSER = 2;
 
 export function MapArea(props: Props) {
   const { map, query, view, onView, photos, total, places, outlined, pin, mayPlace, drawing, onNarrow } = props;
+  const said = (props.streets ?? []).map(({ attribution }) => attribution).filter((each) => each !== '');
   const areas = useMemo(() => areasIn(parseQuery(query).query), [query]);
   const dropped = (id: number, at: DropPoint) => {
     const point = map.current?.pointAt(at);
@@ -63,6 +64,7 @@ export function MapArea(props: Props) {
         outline={outlined?.corners ?? null}
         lines={props.lines}
         laid={props.laid}
+        {...(props.streets && { streets: props.streets })}
         onView={onView}
         onPick={props.onPick}
         onCell={(cell) => map.current?.show(cell, (view ? zoomOf(view) : 0) + CLOSER)}
@@ -89,7 +91,7 @@ export function MapArea(props: Props) {
         </Button>
       </div>
       <p className="absolute right-2 bottom-1 rounded bg-card/80 px-1 text-[11px] text-ink-2">
-        Natural Earth · GeoNames, CC BY 4.0
+        {['Natural Earth', 'GeoNames, CC BY 4.0', ...new Set(said)].join(' · ')}
       </p>
       {drawing.drawing ? (
         <p role="status" className="absolute top-3 left-3 rounded bg-slate px-2 py-0.5 text-[12px] text-card">

@@ -17,6 +17,7 @@ import { ClocksPanel } from './ClocksPanel';
 import { DoubtsPanel } from './DoubtsPanel';
 import type { DoubtKind } from './doubtText';
 import type { LaidMap } from './map/oldMapLayer';
+import type { Streets } from './map/streetLayers';
 import type { MapHandle } from './map/WorldMap';
 import { MapArea } from './MapArea';
 import { MapQuery } from './MapQuery';
@@ -28,7 +29,17 @@ import { OwnPlaces } from './OwnPlaces';
 import { PinPanel, withPoint, type Pinning } from './PinPanel';
 import { Placing } from './Placing';
 import { PositionsDialog } from './PositionsDialog';
-import { useMapPhotos, useOldMaps, useOwnPlaces, usePlaceDoubts, useTrackLines, useWhere, WORLD } from './queries';
+import {
+  useMapPhotos,
+  useOldMaps,
+  useOwnPlaces,
+  usePlaceDoubts,
+  useStreetMaps,
+  useTrackLines,
+  useWhere,
+  WORLD,
+} from './queries';
+import { StreetMaps } from './StreetMaps';
 import { Strip, type Meant } from './Strip';
 import { TracksPanel } from './TracksPanel';
 import { useDrawing } from './useDrawing';
@@ -61,6 +72,8 @@ export function PlacesScreen() {
   const [strengths, setStrengths] = useState<Strengths>(new Map());
   const [pinning, setPinning] = useState<Pinning | null>(null);
   const laid = useLaid(strengths, pinning);
+  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
+  const streets = useStreets(hidden);
   const doubts = usePlaceDoubts(doubting !== null);
   const lines = useTrackLines([...tracks]);
   const mayPlace = useMayChange('setFields');
@@ -116,6 +129,7 @@ export function PlacesScreen() {
           onStrengths={setStrengths}
           onPin={(old) => setPinning({ map: old, pins: old.pins, spot: null })}
         />
+        <StreetMaps hidden={hidden} onHidden={setHidden} />
         <ClocksPanel selection={selection ?? whole(query)} />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
@@ -129,7 +143,7 @@ export function PlacesScreen() {
             lines={lines.data ?? NO_LINES}
             hovered={pointed}
             onHover={setHoveredId}
-            laid={laid}
+            {...{ laid, streets }}
             onPick={(point) => {
               if (pinning) setPinning(withPoint(pinning, point));
               else if (mayPlace) pin.pick(point);
@@ -199,6 +213,18 @@ function useLaid(strengths: Strengths, pinning: Pinning | null): LaidMap[] {
       ...(pinning ? [{ id: pinning.map.id, pins: pinning.pins, opacity: PINNED_OPACITY }] : []),
     ];
   }, [maps, strengths, pinning]);
+}
+
+/** The street maps that are shown. */
+function useStreets(hidden: ReadonlySet<string>): Streets[] {
+  const { data } = useStreetMaps();
+  return useMemo(
+    () =>
+      (data ?? []).flatMap(({ name, version, shown }) =>
+        shown && !hidden.has(name) ? [{ name, version, ...shown }] : [],
+      ),
+    [data, hidden],
+  );
 }
 
 type Asking = 'match' | 'names' | 'positions';

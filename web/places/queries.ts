@@ -7,8 +7,9 @@ import type { MapPin } from '@stellin/core/timeplace/pinning';
 import { oldMapRoutes } from '@stellin/contract/oldMaps';
 import { placeRoutes } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
+import { streetMapRoutes } from '@stellin/contract/streetMaps';
 import { trackRoutes } from '@stellin/contract/tracks';
-import { call } from '../foundation/api';
+import { call, upload } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 
 export function useOwnPlaces() {
@@ -167,3 +168,16 @@ export const useChangeOldMap = () =>
 
 export const useRemoveOldMap = () =>
   useAction((id: number) => call(oldMapRoutes.removeOldMap, { params: { id } }), ['places']);
+
+export function useStreetMaps() {
+  return useQuery({
+    queryKey: ['places', 'street maps'],
+    queryFn: async () => (await call(streetMapRoutes.listStreetMaps, {})).maps,
+  });
+}
+
+export const useAddStreetMap = () =>
+  useAction((file: File) => upload(`/api/street-maps/${encodeURIComponent(file.name)}`, file), ['places']);
+
+export const useRemoveStreetMap = () =>
+  useAction((name: string) => call(streetMapRoutes.removeStreetMap, { params: { name } }), ['places']);

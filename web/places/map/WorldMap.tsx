@@ -2,6 +2,7 @@
 
 import 'ol/ol.css';
 import type Feature from 'ol/Feature';
+import type BaseLayer from 'ol/layer/Base';
 import type View from 'ol/View';
 import { useEffect, useEffectEvent, useImperativeHandle, useMemo, useRef, type Ref, type RefObject } from 'react';
 import type { MapCell, OwnPlaceRow } from '@stellin/contract/places';
@@ -14,6 +15,7 @@ import { oldMapLayer, type LaidMap } from './oldMapLayer';
 import { openMap, type OpenMap } from './openMap';
 import { ownFeatures } from './ownLayer';
 import { onMap, pointAt } from './projection';
+import { streetLayer, type Streets } from './streetLayers';
 
 export interface MapHandle {
   /** Shows a point, close enough to see what is around it. */
@@ -40,6 +42,8 @@ interface Props extends Picked {
   shown?: readonly Point[];
   /** Old maps that are laid over the map. */
   laid: readonly LaidMap[];
+  /** Street maps. */
+  streets?: readonly Streets[];
   /** Tracks. */
   lines: readonly (readonly Point[])[];
   onView: (view: MapView) => void;
@@ -49,6 +53,7 @@ interface Props extends Picked {
 }
 
 const NOWHERE: readonly Point[] = [];
+const NO_STREETS: readonly Streets[] = [];
 const CLOSE_ZOOM = 12;
 /** Around what is shown as a whole. */
 const MARGIN_PIXELS = 60;
@@ -56,6 +61,7 @@ const MOVE_MS = 250;
 
 export function WorldMap(props: Props) {
   const { ref, cells, own, pin, looks, end, outline, hovered, lines, areas, laid, shown: begins = NOWHERE } = props;
+  const { streets = NO_STREETS } = props;
   const element = useRef<HTMLDivElement>(null);
   const opened = useRef<OpenMap | null>(null);
   const first = useRef(begins);
@@ -112,12 +118,14 @@ export function WorldMap(props: Props) {
     useMemo(() => pickedFeatures({ pin, looks, end, outline, hovered }), [pin, looks, end, outline, hovered]),
   );
 
-  useEffect(() => {
-    const map = opened.current?.map;
-    const layers = laid.flatMap((each) => oldMapLayer(each) ?? []);
-    for (const layer of layers) map?.addLayer(layer);
-    return () => layers.forEach((layer) => map?.removeLayer(layer));
-  }, [laid]);
+  useLayers(
+    opened,
+    useMemo(() => laid.flatMap((each) => oldMapLayer(each) ?? []), [laid]),
+  );
+  useLayers(
+    opened,
+    useMemo(() => streets.map(streetLayer), [streets]),
+  );
 
   useEffect(() => {
     const map = opened.current?.map;
@@ -148,6 +156,15 @@ function useFeatures(
     source?.clear(true);
     source?.addFeatures([...features]);
   }, [opened, layer, features]);
+}
+
+/** Lays layers over the map. */
+function useLayers(opened: RefObject<OpenMap | null>, layers: readonly BaseLayer[]): void {
+  useEffect(() => {
+    const map = opened.current?.map;
+    for (const layer of layers) map?.addLayer(layer);
+    return () => layers.forEach((layer) => map?.removeLayer(layer));
+  }, [opened, layers]);
 }
 
 function handleOf(opened: RefObject<OpenMap | null>, element: RefObject<HTMLElement | null>): MapHandle {

@@ -1,3 +1,3 @@
 // What lies above what on the map, from the ground up; outlines that ship along lie below all of it.
 
-export const LAYERS = { land: 1, oldMaps: 2, own: 3, areas: 4, tracks: 5, photos: 6, picked: 7 } as const;
+export const LAYERS = { land: 1, streets: 2, oldMaps: 3, own: 4, areas: 5, tracks: 6, photos: 7, picked: 8 } as const;
