@@ -42,6 +42,8 @@ export const ownPlaceShape = z.object({
     .default(null)
     .describe('How far it reaches; null: as is usual'),
   corners: z.array(point).min(3).max(500).nullable().default(null).describe('Its outline, instead of a circle'),
+  geonamesId: id.nullable().default(null).describe('The place of the gazetteer that it is, by its number at GeoNames'),
+  termId: id.nullable().default(null).describe('The term that stands for it'),
 });
 export type OwnPlaceForm = z.infer<typeof ownPlaceShape>;
 
@@ -62,7 +64,9 @@ const rewrite = z
   .describe('Photos that say what it was called, and what it lay in, say what it is now');
 
 /** A place of a file: what it lies in is meant by its position in the list. */
-export const readPlace = ownPlaceShape.omit({ parentId: true }).extend({ parent: z.number().int().min(0).nullable() });
+export const readPlace = ownPlaceShape
+  .omit({ parentId: true, termId: true })
+  .extend({ parent: z.number().int().min(0).nullable() });
 export type ReadPlaceRow = z.output<typeof readPlace>;
 
 /** So many places are taken in at once. */
@@ -107,6 +111,7 @@ export const ownPlace = ownPlaceShape.extend({
   id: z.number(),
   path: z.array(z.string()).describe('The names of what it lies in, the widest first'),
   query: z.string().describe('What finds photos that say it'),
+  termLabel: z.string().nullable(),
 });
 export type OwnPlaceRow = z.infer<typeof ownPlace>;
 
@@ -118,6 +123,7 @@ export const foundPlace = z.object({
   latitude: latitude.nullable(),
   longitude: longitude.nullable(),
   population: z.number().describe('0: not known'),
+  geonamesId: z.number().nullable().describe('Its number at GeoNames, where it is a town of the gazetteer'),
 });
 export type FoundPlace = z.infer<typeof foundPlace>;
 

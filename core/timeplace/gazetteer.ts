@@ -13,6 +13,8 @@ export interface Town extends Point {
   region: string;
   /** 0 where it is not known. */
   population: number;
+  /** Its number at GeoNames, where that is known. */
+  geonamesId?: number;
   /** It is known to be a part of a town. */
   isPart?: boolean;
 }
@@ -34,6 +36,8 @@ export interface FoundPlace extends Point {
   country: string;
   countryCode: string;
   population: number;
+  /** Of a town, its number at GeoNames where that is known. */
+  geonamesId: number | null;
 }
 
 /** What is said of a point. What is not known of it is ''. */
@@ -177,6 +181,7 @@ export class Gazetteer {
       ...(country ? { kind: 'country', name: country.name, region: '' } : { kind: 'town', name, region }),
       ...{ country: countryName, countryCode: town.country, latitude, longitude },
       population: country ? (this.people.get(country.code) ?? 0) : population,
+      geonamesId: country ? null : (town.geonamesId ?? null),
     };
   }
 

@@ -8,6 +8,7 @@ const place = (
   more: Partial<OwnPlace> = {},
 ): OwnPlace => ({
   ...{ id, parentId, kind, name, otherNames: [], countryCode: '', note: '', point: null, metres: null, corners: null },
+  ...{ geonamesId: null, termId: null },
   ...more,
 });
 const corner = (latitude: number, longitude: number) => ({ latitude, longitude });

@@ -50,6 +50,10 @@ export interface OwnPlace {
   metres: number | null;
   /** The corners of its outline; null: a circle. */
   corners: readonly Point[] | null;
+  /** The place of the gazetteer that it is, by its number at GeoNames; null where none is said. */
+  geonamesId: number | null;
+  /** The term that stands for it. */
+  termId: number | null;
 }
 
 /** The names of places that hold a point, by the fields that say them. */

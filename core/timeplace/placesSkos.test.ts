@@ -5,6 +5,7 @@ import { PLACE_PREFIXES, placesFrom, placeStatements } from './placesSkos';
 
 const place = (id: number, said: Partial<OwnPlace>): OwnPlace => ({
   ...{ id, parentId: null, kind: 'spot', name: `Place ${id}`, otherNames: [], countryCode: '', note: '' },
+  ...{ geonamesId: null, termId: null },
   ...{ point: null, metres: null, corners: null },
   ...said,
 });
@@ -29,6 +30,7 @@ test('places are read back as they were written, wherever they stand in the list
     countryCode: fc.constantFrom('', 'XN'),
     point: fc.option(point),
     metres: fc.option(fc.integer({ min: 1, max: 100_000 })),
+    geonamesId: fc.option(fc.integer({ min: 1, max: 99_999_999 })),
   });
   fc.assert(
     fc.property(said, said, said, (country, town, spot) => {
@@ -48,7 +50,7 @@ test('places are read back as they were written, wherever they stand in the list
       const read = throughTurtle(places);
       expect(read.map(({ parent }) => parent)).toEqual([null, 0, 1]);
       for (const [i, from] of [places[2], places[1], places[0]].entries()) {
-        const { id: _, parentId: _parent, otherNames, ...rest } = from ?? place(0, {});
+        const { id: _, parentId: _parent, termId: _termId, otherNames, ...rest } = from ?? place(0, {});
         expect(read[i]).toMatchObject(rest);
         // Names without years come first.
         const sorted = (names: readonly { name: string; from: string; until: string }[]) =>
@@ -57,6 +59,12 @@ test('places are read back as they were written, wherever they stand in the list
       }
     }),
   );
+});
+
+test('the term that stands for a place is said by its address', () => {
+  const uriOf = (id: number) => (id === 7 ? 'urn:term:pier' : undefined);
+  const text = writeTurtle(placeStatements([place(1, { termId: 7 }), place(2, { termId: 8 })], uriOf), PLACE_PREFIXES);
+  expect(text.match(/skos:closeMatch <urn:term:pier>/g)).toHaveLength(1);
 });
 
 test('concepts of others are places, too: their kind is made of how deep they lie', () => {

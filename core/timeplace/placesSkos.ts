@@ -10,6 +10,8 @@ export const PLACE_PREFIXES = {
   gsp: 'http://www.opengis.net/ont/geosparql#',
 } as const;
 
+/** Where GeoNames has its places, by their numbers. */
+const GEONAMES = 'https://sws.geonames.org/';
 const SCHEME = 'urn:stellin:places';
 const LATITUDE = `${PLACE_PREFIXES.geo}lat`;
 const LONGITUDE = `${PLACE_PREFIXES.geo}long`;
@@ -23,8 +25,11 @@ const YEARS = /^(.*), (\d{0,4})–(\d{0,4})$/s;
 /** So many places lie in one another. */
 const MAX_DEPTH = 50;
 
-/** The statements that own places make. */
-export function placeStatements(places: readonly OwnPlace[]): Statement[] {
+/** The statements that own places make. `uriOfTerm`: the address of a term by its number. */
+export function placeStatements(
+  places: readonly OwnPlace[],
+  uriOfTerm: (termId: number) => string | undefined = () => undefined,
+): Statement[] {
   const statements: Statement[] = [];
   const link = (subject: string, predicate: string, resource: string) =>
     statements.push({ subject, predicate, object: { resource } });
@@ -32,7 +37,8 @@ export function placeStatements(places: readonly OwnPlace[]): Statement[] {
     if (text !== '') statements.push({ subject, predicate, object: { text, language: '' } });
   };
   link(SCHEME, iri('rdf:type'), iri('skos:ConceptScheme'));
-  for (const { id, parentId, kind, name, otherNames, countryCode, note, point, metres, corners } of places) {
+  for (const place of places) {
+    const { id, parentId, kind, name, otherNames, countryCode, note, point, metres, corners } = place;
     const subject = iriOf(id);
     link(subject, iri('rdf:type'), iri('skos:Concept'));
     link(subject, iri('skos:inScheme'), SCHEME);
@@ -52,12 +58,15 @@ export function placeStatements(places: readonly OwnPlace[]): Statement[] {
     }
     say(subject, REACHES, metres === null ? '' : String(metres));
     say(subject, OUTLINE, corners ? wktOf(corners) : '');
+    if (place.geonamesId !== null) link(subject, iri('skos:exactMatch'), `${GEONAMES}${place.geonamesId}/`);
+    const term = place.termId === null ? undefined : uriOfTerm(place.termId);
+    if (term !== undefined) link(subject, iri('skos:closeMatch'), term);
   }
   return statements;
 }
 
 /** A place as it was read; what it lies in by its position in the list, which comes before it. */
-export interface ReadPlace extends Omit<OwnPlace, 'id' | 'parentId'> {
+export interface ReadPlace extends Omit<OwnPlace, 'id' | 'parentId' | 'termId'> {
   parent: number | null;
 }
 
@@ -93,7 +102,7 @@ export function placesFrom(statements: readonly Statement[]): ReadPlace[] {
     const kind = kindOf(values.get(KIND)?.[0], parent === null ? undefined : places[parent]?.kind, parents.has(key));
     const place = { ...placeOf(values), name, kind, parent };
     const wider = parent === null ? null : places[parent];
-    const problem = placingProblem(kind, wider ? { ...wider, id: 0, parentId: null } : null);
+    const problem = placingProblem(kind, wider ? { ...wider, id: 0, parentId: null, termId: null } : null);
     if (problem) throw new Error(`“${name}” can’t be taken in: ${problem}`);
     numbers.set(key, places.push(place) - 1);
     return places.length - 1;
@@ -118,6 +127,7 @@ function placeOf(values: ReadonlyMap<string, string[]>): Omit<ReadPlace, 'name' 
     point: isPoint ? { latitude, longitude } : null,
     metres: metres !== undefined && metres >= 1 ? Math.round(Math.min(metres, 1_000_000)) : null,
     corners: cornersOf(first(OUTLINE)),
+    geonamesId: geonamesIdOf(values.get(iri('skos:exactMatch')) ?? []),
   };
 }
 
@@ -133,6 +143,14 @@ function kindOf(said: string | undefined, parent: PlaceKind | undefined, isParen
 function formerOf(text: string): OtherPlaceName {
   const [, name = text, from = '', until = ''] = YEARS.exec(text) ?? [];
   return { name, from, until };
+}
+
+/** The number of a place at GeoNames, if one of some addresses is there. */
+function geonamesIdOf(addresses: readonly string[]): number | null {
+  const found = addresses.flatMap(
+    (address) => /^https?:\/\/sws\.geonames\.org\/(\d{1,9})\/?$/.exec(address)?.[1] ?? [],
+  );
+  return found[0] === undefined ? null : Number(found[0]);
 }
 
 function iriOf(id: number): string {

@@ -39,6 +39,7 @@ import * as language from './migrations/0035-language';
 import * as placeTables from './migrations/0036-places';
 import * as tracks from './migrations/0037-tracks';
 import * as oldMaps from './migrations/0040-old-maps';
+import * as placeLinks from './migrations/0041-place-links';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -89,6 +90,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0038-place-names', sql: placeNames.sql },
   { name: '0039-clocks', sql: clocks.sql },
   { name: '0040-old-maps', sql: oldMaps.sql },
+  { name: '0041-place-links', sql: placeLinks.sql },
 ];
 
 /** Of the migrations that this version knows. */

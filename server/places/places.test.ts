@@ -5,7 +5,10 @@ import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 let world: World;
 const ALL = { query: '', minus: [], plus: [] };
 const WORLD = { south: -80, west: -180, north: 80, east: 180, level: 6 };
-const FORM = { otherNames: [], countryCode: '', note: '', point: null, metres: null, corners: null };
+const FORM = {
+  ...{ otherNames: [], countryCode: '', note: '', point: null, metres: null, corners: null },
+  ...{ geonamesId: null, termId: null },
+};
 const save = (form: Partial<ChangeInput> & { name: string; placeKind: string; parentId: number | null }) =>
   world.apply({ ...FORM, placeId: null, ...form, kind: 'saveOwnPlace' } as ChangeInput);
 const own = async (name: string) => {
@@ -178,4 +181,24 @@ test('a viewer adds no place', async () => {
     name: 'X',
   });
   await expect(world.services.ledger.apply(change, viewer)).rejects.toThrow();
+});
+
+test('a place is linked to one of the gazetteer, which is then offered once, and to a term; merging keeps the links', async () => {
+  const { services } = world;
+  const [found] = await services.places.find(PROGRAM, 'Hilversum', 5);
+  expect(found).toMatchObject({ ownId: null, geonamesId: 2754064 });
+  await world.apply({ kind: 'addTerms', parentId: null, terms: [{ label: 'Media town' }] });
+  const [term] = await services.vocabulary.list();
+  const save = (name: string, links: { geonamesId: number | null; termId: number | null }) =>
+    world.apply({ kind: 'saveOwnPlace', placeId: null, parentId: null, placeKind: 'town', ...FORM, ...links, name });
+  await save('Hilversum', { geonamesId: 2754064, termId: term?.id ?? 0 });
+  const linked = (await services.places.find(PROGRAM, 'Hilversum', 5)).filter(({ name }) => name === 'Hilversum');
+  expect(linked.map(({ ownId, geonamesId }) => [ownId !== null, geonamesId])).toEqual([[true, null]]);
+  const idOf = async (name: string) => (await services.places.listOwn()).find((place) => place.name === name);
+  expect(await idOf('Hilversum')).toMatchObject({ geonamesId: 2754064, termLabel: 'Media town' });
+  expect(await services.places.exportOwn()).toContain('skos:exactMatch <https://sws.geonames.org/2754064/>');
+  await save('Media park', { geonamesId: null, termId: null });
+  const [from, into] = [await idOf('Hilversum'), await idOf('Media park')];
+  await world.apply({ kind: 'mergeOwnPlaces', placeId: from?.id ?? 0, intoId: into?.id ?? 0 });
+  expect(await idOf('Media park')).toMatchObject({ geonamesId: 2754064, termId: term?.id });
 });

@@ -53,18 +53,23 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     own,
 
     async listOwn(): Promise<OwnPlaceRow[]> {
-      const places = await own();
+      const [places, terms] = await Promise.all([own(), store.termsOfPlaces(database)]);
       return places.all.map(({ id, otherNames, corners, ...place }) => ({
         ...place,
         ...{ id, otherNames: [...otherNames], corners: corners && [...corners] },
         path: namesAbove(places, id),
         query: queryText(criterion('place', place.name)),
+        termLabel: terms.get(place.termId ?? 0)?.label ?? null,
       }));
     },
 
     /** The archive's own places as SKOS in Turtle. */
     async exportOwn(): Promise<string> {
-      return writeTurtle(placeStatements((await own()).all), PLACE_PREFIXES);
+      const [{ all }, terms] = await Promise.all([own(), store.termsOfPlaces(database)]);
+      return writeTurtle(
+        placeStatements(all, (termId) => terms.get(termId)?.uri),
+        PLACE_PREFIXES,
+      );
     },
 
     /** The places that SKOS in Turtle tells of, and how many of them are new. Refuses what can't be read, by its reason. */
@@ -85,14 +90,18 @@ export function placeService(database: Database, search: Search, gazetteer: Gaze
     async find(viewer: Viewer, text: string, limit: number): Promise<FoundPlace[]> {
       const [places, near] = await Promise.all([own(), homes(viewer)]);
       const mine = places.find(text, limit).map(({ id, kind, name, point }): FoundPlace => ({
-        ...{ kind, name, ownId: id, population: 0 },
+        ...{ kind, name, ownId: id, population: 0, geonamesId: null },
         detail: namesAbove(places, id).reverse().join(', ') || PLACE_KIND_LABELS[kind],
         latitude: point?.latitude ?? null,
         longitude: point?.longitude ?? null,
       }));
       const known = await gazetteer.find(text, limit, near);
-      const others = known.map(({ kind, name, region, country, latitude, longitude, population }): FoundPlace => ({
-        ...{ kind, name, ownId: null, population, latitude, longitude },
+      // A town that is one of the archive's own places is offered as that.
+      const linked = new Set(mine.map(({ ownId }) => places.get(ownId ?? 0)?.geonamesId ?? null));
+      const towns = known.filter(({ geonamesId }) => geonamesId === null || !linked.has(geonamesId));
+      const others = towns.map(({ kind, name, region, country, ...found }): FoundPlace => ({
+        ...{ kind, name, ownId: null, population: found.population, geonamesId: found.geonamesId },
+        ...{ latitude: found.latitude, longitude: found.longitude },
         detail: kind === 'country' ? PLACE_KIND_LABELS.country : [region, country].filter(Boolean).join(', '),
       }));
       return [...mine, ...others].slice(0, limit);

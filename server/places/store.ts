@@ -20,11 +20,13 @@ export interface OwnPlaceRecord {
   longitude: number | null;
   metres: number | null;
   corners: readonly Point[] | null;
+  geonames_id: number | null;
+  term_id: number | null;
   created_by: number | null;
 }
 
 const COLUMNS =
-  'id, parent_id, kind, name, name_folded, other_names, country_code, note, latitude, longitude, metres, corners, created_by';
+  'id, parent_id, kind, name, name_folded, other_names, country_code, note, latitude, longitude, metres, corners, geonames_id, term_id, created_by';
 
 export function listOwnPlaces(database: Database, tx?: Transaction): Promise<OwnPlaceRecord[]> {
   return database.rows<OwnPlaceRecord>(`select ${COLUMNS} from own_place order by id`, [], tx);
@@ -51,4 +53,12 @@ export async function nextPlaceIds(database: Database, count: number, tx: Transa
     tx,
   );
   return rows.map(({ id }) => id);
+}
+
+/** The terms that places stand beside, by their ids. */
+export async function termsOfPlaces(database: Database): Promise<Map<number, { label: string; uri: string }>> {
+  const rows = await database.rows<{ id: number; label: string; uri: string }>(
+    'select t.id, t.label, t.uri from term t where t.id in (select p.term_id from own_place p)',
+  );
+  return new Map(rows.map(({ id, ...term }) => [id, term]));
 }

@@ -53,7 +53,16 @@ export function readTowns(): Town[] {
     });
     const region = regionNames.get(`${country}.${admin1}`) ?? '';
     const isPart = same?.featureCode === SECTION;
-    return { name, country, region, latitude, longitude, population: same?.population ?? 0, ...(isPart && { isPart }) };
+    return {
+      name,
+      country,
+      region,
+      latitude,
+      longitude,
+      population: same?.population ?? 0,
+      ...(same && { geonamesId: Number(same.cityId) }),
+      ...(isPart && { isPart }),
+    };
   });
 }
 

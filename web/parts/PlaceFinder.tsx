@@ -19,12 +19,16 @@ interface Props {
   onPick: (place: KnownPlace) => void;
   /** The list opens above the field. */
   above?: boolean;
+  /** Only towns whose number in the gazetteer is known. */
+  gazetteerOnly?: boolean;
 }
 
-export function PlaceFinder({ label, onPick, above = false }: Props) {
+export function PlaceFinder({ label, onPick, above = false, gazetteerOnly = false }: Props) {
   const [text, setText] = useState('');
   const found = useFoundPlaces(text);
-  const places = (text.trim() === '' ? [] : (found.data ?? [])).flatMap(known);
+  const places = (text.trim() === '' ? [] : (found.data ?? []))
+    .flatMap(known)
+    .filter(({ geonamesId }) => !gazetteerOnly || geonamesId !== null);
   return (
     <Field label={label}>
       {(tied) => (

@@ -98,6 +98,12 @@ function Branch({
         {!place.point && <span className="text-[11px] text-amber">nowhere yet</span>}
         <Menu label={`What to do with ${place.name}`}>
           <MenuItem label="Show its photos on the Desk" onSelect={() => void navigate(deskLink(place.query))} />
+          {place.termId !== null && (
+            <MenuItem
+              label={`Show its term: ${place.termLabel}`}
+              onSelect={() => void navigate(`/vocabulary?term=${place.termId}`)}
+            />
+          )}
           {mayChange && (
             <>
               <MenuItem label="Change …" onSelect={() => onTask({ kind: 'change', place })} />

@@ -19,7 +19,16 @@ const server = (fields: Record<string, unknown>, facts: Record<string, string> =
     showOnMap: { photos: 0, extent: null, cells: [] },
     findPlaces: {
       places: [
-        { kind: 'spot', ownId: 3, name: 'Old pier', detail: '', population: 0, latitude: 55.9598, longitude: 3.3051 },
+        {
+          kind: 'spot',
+          ownId: 3,
+          name: 'Old pier',
+          detail: '',
+          population: 0,
+          geonamesId: null,
+          latitude: 55.9598,
+          longitude: 3.3051,
+        },
       ],
     },
     apply: DONE,

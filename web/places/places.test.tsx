@@ -41,6 +41,7 @@ const place = (
 ): OwnPlaceRow => ({
   ...{ id, parentId, kind, name, path, otherNames: [], countryCode: '', note: '', metres: null, corners: null },
   ...{ point: id === 3 ? POINT : null, query: `place:"${name}"` },
+  ...{ geonamesId: null, termId: null, termLabel: null },
 });
 const PLACES = [
   place(1, null, 'country', 'Norland'),
@@ -171,7 +172,16 @@ describe('placing', () => {
 
 test('a place is found by typing and picked by Enter; one of which nobody knows where it is can’t be', async () => {
   const row = (name: string, latitude: number | null) => ({
-    ...{ kind: 'town' as const, ownId: null, name, detail: 'Norland', latitude, longitude: latitude, population: 400 },
+    ...{
+      kind: 'town' as const,
+      ownId: null,
+      name,
+      detail: 'Norland',
+      latitude,
+      longitude: latitude,
+      population: 400,
+      geonamesId: null,
+    },
   });
   answering({ findPlaces: { places: [row('Lost', null), row('Saltmarsh', 5)] } });
   const picked: string[] = [];
@@ -212,7 +222,9 @@ describe('doubts about places', () => {
     const asked = answering({
       listOwnPlaces: { places: PLACES },
       findPlaces: {
-        places: [{ kind: 'spot', ownId: 3, name: 'Old pier', detail: 'Saltmarsh', population: 0, ...POINT }],
+        places: [
+          { kind: 'spot', ownId: 3, name: 'Old pier', detail: 'Saltmarsh', population: 0, geonamesId: null, ...POINT },
+        ],
       },
       whereabouts: { places: [PIER] },
       apply: applied,
@@ -502,4 +514,29 @@ test('photos are set by their names where one place is meant; a doubt is shown',
   expect(screen.getByRole('row', { name: /bb\.jpg.*3 places are called so/ })).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'Place those that are certain' }));
   await waitFor(() => expect(changesIn(asked)).toEqual([{ kind: 'placeByNames', selection }]));
+});
+
+test('a place is linked to one of the gazetteer, where it lies too, and to a term; links can be taken away', async () => {
+  const town = { kind: 'town', ownId: null, name: 'Kessel', detail: 'Norland', ...POINT, population: 900 } as const;
+  const asked = answering({
+    findPlaces: { places: [{ ...town, geonamesId: 4711 }] },
+    countPhotos: { count: 0 },
+    apply: applied,
+  });
+  const given = { ...PLACES[2], termId: 9, termLabel: 'Piers' } as OwnPlaceRow;
+  const { user } = show(
+    <OwnPlaceDialog
+      task={{ kind: 'change', place: { ...given, point: null } }}
+      places={PLACES}
+      pin={null}
+      onClose={() => undefined}
+    />,
+  );
+  await user.type(screen.getByLabelText('The same in the gazetteer'), 'Kess');
+  await user.click(await screen.findByRole('option', { name: /Kessel/ }));
+  expect(screen.getByText('Kessel, Norland')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'Its term: none' }));
+  await user.click(screen.getByRole('button', { name: 'Keep the changes' }));
+  await waitFor(() => expect(changesIn(asked)).toHaveLength(1));
+  expect(changesIn(asked)).toMatchObject([{ kind: 'saveOwnPlace', geonamesId: 4711, termId: null, point: POINT }]);
 });

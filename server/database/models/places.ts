@@ -20,6 +20,9 @@ export const OWN_PLACE = table('own_place', {
   metres: integer({ orNull: true }),
   /** `[{"latitude", "longitude"}]`: its outline; null: a circle. */
   corners: json({ orNull: true }),
+  /** The place of the gazetteer that it is: its number at GeoNames. */
+  geonamesId: integer({ orNull: true }),
+  termId: integer({ orNull: true, of: 'term' }),
   createdBy: integer({ orNull: true, of: 'account' }),
 });
 
