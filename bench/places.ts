@@ -6,11 +6,11 @@ import { countText } from '@stellin/contract/wording';
 import { randomOf, type Random } from '@stellin/demo/archive/random';
 import type { Point } from '@stellin/core/timeplace/areas';
 import { follow } from '@stellin/core/timeplace/following';
-import { Gazetteer, type Town } from '@stellin/core/timeplace/gazetteer';
+import type { Town } from '@stellin/core/timeplace/gazetteer';
 import { metresBetween } from '@stellin/core/timeplace/nearest';
 import { TrackBuilder, type Track } from '@stellin/core/timeplace/track';
 import { readTrack } from '@stellin/core/timeplace/trackFiles';
-import { countryShapes, readAtlas, readCountries, readTowns } from '@stellin/server/places/world';
+import { readGazetteerFile } from '@stellin/server/places/gazetteerFile';
 import { listen } from '@stellin/server/server';
 import { signedIn, type Ask } from './asking';
 import { withCatalogue } from './catalogue';
@@ -38,10 +38,10 @@ export async function benchPlaces(photos: number): Promise<Report> {
 function gazetteer(): Part {
   const random = randomOf('bench places');
   const began = performance.now();
-  const towns = readTowns();
-  const found = new Gazetteer(towns, readCountries(), countryShapes(readAtlas('10m')));
+  const found = readGazetteerFile();
   const opened = (performance.now() - began) / 1000;
   const memory = process.memoryUsage().rss / 1e6;
+  const { towns } = found;
 
   const inhabited = towns.filter(({ population, isPart }) => population > 1000 && !isPart);
   const near = (town: Town): Point => ({

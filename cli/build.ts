@@ -2,15 +2,20 @@
 // files in dist/ that mirror their sources, the interface goes to dist/web.
 
 import { createHash } from 'node:crypto';
-import { existsSync, readdirSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from 'node:fs';
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { ROOT } from '@stellin/server/root';
+import { writeGazetteerFile } from '@stellin/server/places/gazetteerFile';
 import { DIST, WEB_BUILD } from '@stellin/server/threads/program';
 
 /** Files that Node.js runs: the command line itself, and each worker thread or child process by its ending. */
 const PROGRAMS = ['cli/main.ts', ...['server', 'demo', 'bench'].map((folder) => `${folder}/**/*.worker.ts`)];
 const INTERFACE_SOURCES = ['web', 'core', 'contract', 'package-lock.json'];
+const GAZETTEER_SOURCES = [
+  ...['core/timeplace', 'core/text', 'server/places/world.ts', 'server/places/gazetteerFile.ts'],
+  'package-lock.json',
+];
 
 async function buildPrograms(): Promise<void> {
   await build({
@@ -42,6 +47,15 @@ async function buildInterface(): Promise<void> {
   writeFileSync(stamp, now);
 }
 
+/** Makes the file of the gazetteer unless what it is made of is the same as the last time. */
+function buildGazetteer(): void {
+  const stamp = join(DIST, '.gazetteer-sources');
+  const now = hashOf(GAZETTEER_SOURCES.map((name) => join(ROOT, name)));
+  if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
+  writeGazetteerFile();
+  writeFileSync(stamp, now);
+}
+
 function hashOf(paths: readonly string[]): string {
   const hash = createHash('sha256');
   for (const path of paths) {
@@ -51,14 +65,16 @@ function hashOf(paths: readonly string[]): string {
 }
 
 function filesIn(path: string): string[] {
-  if (path.endsWith('.json')) return [path];
+  if (!statSync(path).isDirectory()) return [path];
   return readdirSync(path, { withFileTypes: true })
     .filter(({ name }) => !/^node_modules$|\.test\.tsx?$/.test(name))
     .flatMap((entry) => (entry.isDirectory() ? filesIn(join(path, entry.name)) : [join(path, entry.name)]))
     .sort();
 }
 
-Promise.all([buildPrograms(), buildInterface()]).catch((error: unknown) => {
-  console.error(error);
-  process.exit(1);
-});
+Promise.all([buildPrograms(), buildInterface()])
+  .then(buildGazetteer)
+  .catch((error: unknown) => {
+    console.error(error);
+    process.exit(1);
+  });

@@ -20,7 +20,7 @@ const square = (west: number, south: number, size: number) => [
   ],
 ];
 // Two countries side by side, with the border at longitude 10.
-const gazetteer = new Gazetteer(
+const gazetteer = Gazetteer.of(
   [
     town('Saltmarsh', 'NL', 'Northshore', 5.1, 9.9, 400),
     town('Kiteham', 'KE', 'Eastshore', 5.1, 10.1, 90_000),
@@ -33,6 +33,16 @@ const gazetteer = new Gazetteer(
   ],
   [square(0, 0, 10), square(10, 0, 10)],
 );
+
+test('what was worked out can be kept and taken up again', () => {
+  const again = new Gazetteer(structuredClone(gazetteer.packed));
+  expect(again.towns).toEqual(gazetteer.towns);
+  expect(again.find('kite', 5)).toEqual(gazetteer.find('kite', 5));
+  for (const longitude of [1, 9.99, 10.01, 19, 40])
+    expect(again.whereabouts({ latitude: 5.1, longitude })).toEqual(
+      gazetteer.whereabouts({ latitude: 5.1, longitude }),
+    );
+});
 
 test('towns are found by how their name is met, by their people, and by what stands near the archive’s own', () => {
   const names = (typed: string, near = [{ latitude: 1.1, longitude: 1 }].slice(1)) =>

@@ -1,9 +1,9 @@
 // The towns and countries of the world that ship along: found by name, and the other way round by where a point lies.
 
 import type { Point } from './areas';
-import { Borders, type Ring } from './borders';
-import { NearestPoints } from './nearest';
-import { PlaceNames, plainName, type Met } from './placeNames';
+import { Borders, type PackedBorders, type Ring } from './borders';
+import { NearestPoints, type PackedPoints } from './nearest';
+import { PlaceNames, plainName, type Met, type PackedNames } from './placeNames';
 
 export interface Town extends Point {
   name: string;
@@ -66,6 +66,35 @@ const SIZES_IN_PEOPLE = [1_000_000, 100_000, 10_000, 1000];
 const NEAR_WEIGHT = 3;
 const NEAR_METRES = 100_000;
 
+/** All that a gazetteer has worked out, to be kept and taken up again. */
+export interface PackedGazetteer {
+  towns: PackedTowns;
+  countries: readonly Country[];
+  names: PackedNames;
+  whole: PackedTree;
+  byShape: ReadonlyMap<number, PackedTree>;
+  borders: PackedBorders;
+}
+
+/** Towns by what is said of them. */
+interface PackedTowns {
+  names: string[];
+  countries: string[];
+  regions: string[];
+  latitudes: Float64Array;
+  longitudes: Float64Array;
+  populations: Float64Array;
+  /** 0: not known. */
+  geonamesIds: Int32Array;
+  areParts: Uint8Array;
+}
+
+/** Some of the towns, by their places in the list, so that the nearest can be found. */
+interface PackedTree {
+  towns: Int32Array;
+  nearest: PackedPoints;
+}
+
 export class Gazetteer {
   private readonly names: PlaceNames;
   private readonly countryNames: PlaceNames;
@@ -82,25 +111,46 @@ export class Gazetteer {
   /** What the people of each town count when names are put in order. */
   private readonly weights: Float32Array;
 
-  /** `shapes`: the outlines of countries, in any order; whose they are is told by the towns in them. */
-  constructor(
-    private readonly towns: readonly Town[],
-    countries: readonly Country[],
-    shapes: readonly (readonly Ring[])[],
-  ) {
-    this.names = new PlaceNames(towns.map(({ name }) => name));
+  readonly towns: readonly Town[];
+
+  constructor(readonly packed: PackedGazetteer) {
+    const { countries } = packed;
+    const towns = unpackedTowns(packed.towns);
+    const treeOfPacked = ({ towns: places, nearest }: PackedTree): TownTree => ({
+      towns: Array.from(places, (at) => towns[at]).filter((town) => town !== undefined),
+      nearest: new NearestPoints(nearest),
+    });
+    this.towns = towns;
+    this.names = new PlaceNames(packed.names);
     this.countries = new Map(countries.map((country) => [country.code, country]));
     this.countryOfName = countries.flatMap((country) => [country, ...country.otherNames.map(() => country)]);
-    this.countryNames = new PlaceNames(countries.flatMap(({ name, otherNames }) => [name, ...otherNames]));
+    this.countryNames = PlaceNames.of(countries.flatMap(({ name, otherNames }) => [name, ...otherNames]));
     this.weights = Float32Array.from(towns, ({ population }) => Math.log10(1 + population));
-    this.borders = new Borders(shapes);
-    const whole = withoutParts(towns);
-    this.whole = treeOf(whole);
-    this.byShape = treesByShape(this.whole, (point) => this.borders.find(point));
+    this.borders = new Borders(packed.borders);
+    this.whole = treeOfPacked(packed.whole);
+    this.byShape = new Map([...packed.byShape].map(([shape, tree]) => [shape, treeOfPacked(tree)]));
     for (const town of towns) {
       this.people.set(town.country, (this.people.get(town.country) ?? 0) + town.population);
       if (town.population >= (this.largest.get(town.country)?.population ?? 0)) this.largest.set(town.country, town);
     }
+  }
+
+  /** `shapes`: the outlines of countries, in any order; whose they are is told by the towns in them. */
+  static of(towns: readonly Town[], countries: readonly Country[], shapes: readonly (readonly Ring[])[]): Gazetteer {
+    const borders = Borders.of(shapes);
+    const placeOf = new Map(towns.map((town, at) => [town, at]));
+    const packed = (tree: TownTree): PackedTree => ({
+      towns: Int32Array.from(tree.towns, (town) => placeOf.get(town) ?? 0),
+      nearest: tree.nearest.packed,
+    });
+    const whole = treeOf(withoutParts(towns));
+    const byShape = treesByShape(whole, (point) => borders.find(point));
+    return new Gazetteer({
+      ...{ towns: packedTowns(towns), countries },
+      names: PlaceNames.of(towns.map(({ name }) => name)).packed,
+      ...{ whole: packed(whole), borders: borders.packed },
+      byShape: new Map([...byShape].map(([shape, tree]) => [shape, packed(tree)])),
+    });
   }
 
   /**
@@ -110,7 +160,7 @@ export class Gazetteer {
   find(typed: string, limit: number, near: readonly Point[] = []): FoundPlace[] {
     const [text = '', ...parts] = typed.split(',').map(plainName);
     const within = parts.filter((part) => part !== '');
-    const own = near.length === 0 ? undefined : new NearestPoints(near);
+    const own = near.length === 0 ? undefined : NearestPoints.of(near);
     const names = this.names.find(text);
     const scores = Float32Array.from(names, ({ at, met }) => MET_WEIGHT[met] + (this.weights[at] ?? 0));
     // Most of many names can't come among the first, even if they were near.
@@ -193,6 +243,37 @@ export class Gazetteer {
   }
 }
 
+function packedTowns(towns: readonly Town[]): PackedTowns {
+  return {
+    names: towns.map(({ name }) => name),
+    countries: towns.map(({ country }) => country),
+    regions: towns.map(({ region }) => region),
+    latitudes: Float64Array.from(towns, ({ latitude }) => latitude),
+    longitudes: Float64Array.from(towns, ({ longitude }) => longitude),
+    populations: Float64Array.from(towns, ({ population }) => population),
+    geonamesIds: Int32Array.from(towns, ({ geonamesId }) => geonamesId ?? 0),
+    areParts: Uint8Array.from(towns, ({ isPart }) => Number(isPart ?? false)),
+  };
+}
+
+function unpackedTowns({ names, countries, regions, geonamesIds, areParts, ...numbers }: PackedTowns): Town[] {
+  // One string for all towns of a country, and one for all of a region.
+  const known = new Map<string, string>();
+  const once = (text = '') => {
+    const same = known.get(text);
+    if (same === undefined) known.set(text, text);
+    return same ?? text;
+  };
+  return names.map((name, at) => ({
+    ...{ name, country: once(countries[at]), region: once(regions[at]) },
+    latitude: numbers.latitudes[at] ?? 0,
+    longitude: numbers.longitudes[at] ?? 0,
+    population: numbers.populations[at] ?? 0,
+    ...(geonamesIds[at] && { geonamesId: geonamesIds[at] }),
+    ...(areParts[at] === 1 && { isPart: true }),
+  }));
+}
+
 interface Scored {
   met: Met;
   /** It itself, or where a country is shown. */
@@ -248,7 +329,7 @@ interface TownTree {
 }
 
 function treeOf(towns: readonly Town[]): TownTree {
-  return { towns, nearest: new NearestPoints(towns) };
+  return { towns, nearest: NearestPoints.of(towns) };
 }
 
 /** Towns without those that are a part of a larger one: known as such, or of nobody knows how many people within its reach. */
@@ -256,7 +337,7 @@ function withoutParts(towns: readonly Town[]): Town[] {
   const sizes = SIZES_IN_PEOPLE.map((least, i) => {
     const most = SIZES_IN_PEOPLE[i - 1] ?? Infinity;
     const some = towns.filter(({ population, isPart }) => !isPart && population >= least && population < most);
-    return { some, nearest: new NearestPoints(some) };
+    return { some, nearest: NearestPoints.of(some) };
   });
   const isPartOf = (town: Town) =>
     sizes.some(({ some, nearest }) => {

@@ -9,7 +9,7 @@ const point = fc.record({
 test('the nearest is found as by comparing all, poles and the date line included', () => {
   fc.assert(
     fc.property(fc.array(point, { minLength: 1, maxLength: 200 }), point, (points, from) => {
-      const found = new NearestPoints(points).find(from);
+      const found = NearestPoints.of(points).find(from);
       const least = Math.min(...points.map((each) => metresBetween(from, each)));
       expect(found?.metres).toBeCloseTo(least, 3);
     }),
@@ -19,12 +19,12 @@ test('the nearest is found as by comparing all, poles and the date line included
 test('of several at one place the first is meant, and only what is near enough and meant', () => {
   const kiteham = { latitude: 54.2, longitude: 8.1 };
   const points = [{ latitude: 0, longitude: 0 }, ...Array.from({ length: 50 }, () => kiteham)];
-  const tree = new NearestPoints(points);
+  const tree = NearestPoints.of(points);
   expect(tree.find(kiteham)?.at).toBe(1);
   expect(tree.find(kiteham, (at) => at > 20)?.at).toBe(21);
   expect(tree.find({ latitude: 1, longitude: 0 }, undefined, 100_000)).toBeUndefined();
   expect(tree.find({ latitude: 1, longitude: 0 }, undefined, 112_000)?.at).toBe(0);
-  expect(new NearestPoints([]).find(kiteham)).toBeUndefined();
+  expect(NearestPoints.of([]).find(kiteham)).toBeUndefined();
 });
 
 test.each([

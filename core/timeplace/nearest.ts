@@ -13,25 +13,31 @@ export interface Nearest {
   metres: number;
 }
 
-/** Points in an order in which the middle of each part divides it; immutable once made. */
-export class NearestPoints {
+/** Points in an order in which the middle of each part divides it. */
+export interface PackedPoints {
   /** x, y and z of each point on a globe of radius 1, in the order of the tree. */
-  private readonly places: Float64Array;
-  private readonly order: Int32Array;
+  places: Float64Array;
+  order: Int32Array;
+}
 
-  constructor(points: readonly Point[]) {
-    this.order = Int32Array.from(points, (_, i) => i);
+/** Points of which the nearest can be found; immutable once made, and their order can be kept and taken up again. */
+export class NearestPoints {
+  constructor(readonly packed: PackedPoints) {}
+
+  static of(points: readonly Point[]): NearestPoints {
+    const order = Int32Array.from(points, (_, i) => i);
+    const given = new Float64Array(points.length * 3);
+    points.forEach((point, i) => given.set(spaceOf(point), i * 3));
+    divide({ places: given, order }, 0, points.length, 0);
     const places = new Float64Array(points.length * 3);
-    points.forEach((point, i) => places.set(spaceOf(point), i * 3));
-    this.divide(places, 0, points.length, 0);
-    this.places = new Float64Array(points.length * 3);
-    this.order.forEach((from, to) => this.places.set(places.subarray(from * 3, from * 3 + 3), to * 3));
+    order.forEach((from, to) => places.set(given.subarray(from * 3, from * 3 + 3), to * 3));
+    return new NearestPoints({ places, order });
   }
 
   /** The nearest point of those that are meant and not farther than so many metres; undefined when there is none. */
   find(point: Point, isMeant: (at: number) => boolean = () => true, maxMetres = Infinity): Nearest | undefined {
     const [x, y, z] = spaceOf(point);
-    const { places, order } = this;
+    const { places, order } = this.packed;
     let best = -1;
     // Squared length of the chord, which grows as the way along the globe does.
     let bestChord = chordOf(maxMetres);
@@ -62,31 +68,30 @@ export class NearestPoints {
     search(0, order.length, 0);
     return best < 0 ? undefined : { at: best, metres: metresOf(bestChord) };
   }
+}
 
-  /** Puts a part in order: what is smaller along the axis before its middle, the rest behind it (quickselect, C. A. R. Hoare 1961). */
-  private divide(places: Float64Array, from: number, to: number, axis: number): void {
-    if (to - from <= LEAF_POINTS) return;
-    const middle = (from + to) >> 1;
-    const { order } = this;
-    const value = (i: number) => places[(order[i] ?? 0) * 3 + axis] ?? 0;
-    for (let low = from, high = to - 1; low < high;) {
-      const pivot = value((low + high) >> 1);
-      let [i, j] = [low, high];
-      while (i <= j) {
-        while (value(i) < pivot) i++;
-        while (value(j) > pivot) j--;
-        if (i > j) break;
-        const kept = order[i] ?? 0;
-        order[i++] = order[j] ?? 0;
-        order[j--] = kept;
-      }
-      if (middle <= j) high = j;
-      else if (middle >= i) low = i;
-      else break;
+/** Puts a part in order: what is smaller along the axis before its middle, the rest behind it (quickselect, C. A. R. Hoare 1961). */
+function divide({ places, order }: PackedPoints, from: number, to: number, axis: number): void {
+  if (to - from <= LEAF_POINTS) return;
+  const middle = (from + to) >> 1;
+  const value = (i: number) => places[(order[i] ?? 0) * 3 + axis] ?? 0;
+  for (let low = from, high = to - 1; low < high;) {
+    const pivot = value((low + high) >> 1);
+    let [i, j] = [low, high];
+    while (i <= j) {
+      while (value(i) < pivot) i++;
+      while (value(j) > pivot) j--;
+      if (i > j) break;
+      const kept = order[i] ?? 0;
+      order[i++] = order[j] ?? 0;
+      order[j--] = kept;
     }
-    this.divide(places, from, middle, (axis + 1) % 3);
-    this.divide(places, middle + 1, to, (axis + 1) % 3);
+    if (middle <= j) high = j;
+    else if (middle >= i) low = i;
+    else break;
   }
+  divide({ places, order }, from, middle, (axis + 1) % 3);
+  divide({ places, order }, middle + 1, to, (axis + 1) % 3);
 }
 
 /** Where a point of the globe lies in space, the globe's radius being 1. */

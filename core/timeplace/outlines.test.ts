@@ -50,7 +50,7 @@ test('whatever the ring, its part in the box holds just what of the box the ring
       const [first = [0, 0]] = corners;
       const ring = [...corners, first];
       const at = { latitude, longitude };
-      expect(new Borders([[clippedRing(ring, box)]]).find(at)).toBe(new Borders([[ring]]).find(at));
+      expect(Borders.of([[clippedRing(ring, box)]]).find(at)).toBe(Borders.of([[ring]]).find(at));
     }),
   );
 });
@@ -63,7 +63,7 @@ test('a ring across the date line is cut in two; one around a pole and one apart
     [170, 20],
     [170, 10],
   ];
-  const borders = new Borders([cutAtDateLine(across)]);
+  const borders = Borders.of([cutAtDateLine(across)]);
   expect(cutAtDateLine(across)).toHaveLength(2);
   expect([175, -175, 0, 165, -165].map((longitude) => borders.find({ latitude: 15, longitude }))).toEqual([
     0, 0, -1, -1, -1,
@@ -81,7 +81,7 @@ test('a ring across the date line is cut in two; one around a pole and one apart
 });
 
 test('a hole is not in the shape, and of shapes that overlap the last is meant', () => {
-  const borders = new Borders([[square(0, 0, 10), square(4, 4, 2)], [square(8, 8, 4)]]);
+  const borders = Borders.of([[square(0, 0, 10), square(4, 4, 2)], [square(8, 8, 4)]]);
   expect(borders.find({ latitude: 1, longitude: 1 })).toBe(0);
   expect(borders.find({ latitude: 5, longitude: 5 })).toBe(-1);
   expect(borders.find({ latitude: 9, longitude: 9 })).toBe(1);

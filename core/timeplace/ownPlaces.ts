@@ -84,9 +84,7 @@ export class OwnPlaces {
       this.children.set(place.parentId, beside);
     }
     this.ofName = all.flatMap((place) => [place, ...place.otherNames.map(() => place)]);
-    this.names = new PlaceNames(
-      all.flatMap(({ name, otherNames }) => [name, ...otherNames.map((other) => other.name)]),
-    );
+    this.names = PlaceNames.of(all.flatMap(({ name, otherNames }) => [name, ...otherNames.map((other) => other.name)]));
     this.extents = all
       .flatMap((place) => {
         const area = extentOf(place);

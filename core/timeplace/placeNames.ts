@@ -21,14 +21,31 @@ const MIN_LETTERS_TWO_SLIPS = 10;
 const HIGHEST = '\uffff';
 
 /** A sorted list of the ends of all names from each of their words on. */
+export interface PackedNames {
+  ends: string[];
+  /** Whose each end is, and whether it is the whole name. */
+  owners: Int32Array;
+  starts: Uint8Array;
+  /** So many names there are. */
+  count: number;
+}
+
+/** Names that can be found; what they are found by can be kept and taken up again. */
 export class PlaceNames {
-  private readonly ends: string[];
+  private readonly ends: readonly string[];
   private readonly owners: Int32Array;
   private readonly starts: Uint8Array;
   /** While names are looked for: how each was met, by its place in `METS` from 1 on; 0 between. */
   private readonly ranks: Uint8Array;
 
-  constructor(names: readonly string[]) {
+  constructor(readonly packed: PackedNames) {
+    this.ends = packed.ends;
+    this.owners = packed.owners;
+    this.starts = packed.starts;
+    this.ranks = new Uint8Array(packed.count);
+  }
+
+  static of(names: readonly string[]): PlaceNames {
     const entries: { end: string; at: number; isStart: boolean }[] = [];
     names.forEach((name, at) => {
       const folded = plainName(name);
@@ -37,10 +54,12 @@ export class PlaceNames {
         entries.push({ end: folded.slice(space + 1), at, isStart: false });
     });
     entries.sort((a, b) => (a.end < b.end ? -1 : a.end > b.end ? 1 : a.at - b.at));
-    this.ends = entries.map(({ end }) => end);
-    this.owners = Int32Array.from(entries, ({ at }) => at);
-    this.ranks = new Uint8Array(names.length);
-    this.starts = Uint8Array.from(entries, ({ isStart }) => Number(isStart));
+    return new PlaceNames({
+      ends: entries.map(({ end }) => end),
+      owners: Int32Array.from(entries, ({ at }) => at),
+      starts: Uint8Array.from(entries, ({ isStart }) => Number(isStart)),
+      count: names.length,
+    });
   }
 
   /** The names that a typed text begins, each once with the best way it was met; those with wrong letters only where there is no other. */
@@ -58,7 +77,9 @@ export class PlaceNames {
       if (this.starts[i] === 1 || text.length >= MIN_WORD_LETTERS)
         note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
     const slips = text.length >= MIN_LETTERS_TWO_SLIPS ? 2 : text.length >= MIN_LETTERS_ONE_SLIP ? 1 : 0;
-    if (found.length === 0 && slips > 0) this.slipped(text, slips, (i) => note(i, 'slip'));
+    // The first letter is seldom wrong: only where nothing else is found, names with another one are looked through too.
+    for (const beginning of [text.slice(0, 1), ''])
+      if (found.length === 0 && slips > 0) this.slipped(text, slips, beginning, (i) => note(i, 'slip'));
     return found.map((at) => {
       const met = METS[(this.ranks[at] ?? 1) - 1] ?? 'slip';
       this.ranks[at] = 0;
@@ -77,18 +98,19 @@ export class PlaceNames {
   }
 
   /**
-   * The ends whose beginning is at most so many slips apart from the text: a letter more, less or other, or two neighbours
-   * exchanged (optimal string alignment, after F. Damerau, CACM 7 (3), 1964). Walks the sorted list as a tree of letters: a row
+   * The ends that have a beginning, and of which some beginning is at most so many slips apart from the text: a letter more, less or
+   * other, or two neighbours exchanged (optimal string alignment, after F. Damerau, CACM 7 (3), 1964). Walks the sorted list as a tree of letters: a row
    * of distances stands for each letter that neighbours share, and what can no longer become near is passed over whole.
    */
-  private slipped(text: string, most: number, note: (i: number) => void): void {
+  private slipped(text: string, most: number, beginning: string, note: (i: number) => void): void {
     const rows = Array.from({ length: text.length + most + 2 }, () => new Uint8Array(text.length + 1));
     rows[0]?.forEach((_, i, row) => (row[i] = i));
     let before = '';
     /** How many letters of the last end have their row. */
     let known = 0;
     let wasMet = false;
-    for (let i = 0; i < this.ends.length;) {
+    const to = beginning === '' ? this.ends.length : this.firstFrom(beginning + HIGHEST);
+    for (let i = this.firstFrom(beginning); i < to;) {
       const end = this.ends[i] ?? '';
       let depth = sharedLength(before, end, known);
       before = end;

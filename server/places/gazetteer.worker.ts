@@ -1,11 +1,12 @@
 // Worker thread: holds the gazetteer and the outlines of the world, each read when it is first asked for.
 
 import type { Ring } from '@stellin/core/timeplace/borders';
-import { Gazetteer, type FoundPlace, type Town, type Whereabouts } from '@stellin/core/timeplace/gazetteer';
+import type { Gazetteer, FoundPlace, Town, Whereabouts } from '@stellin/core/timeplace/gazetteer';
 import { clippedLine, clippedRing } from '@stellin/core/timeplace/outlines';
 import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import { OUTLINE_DETAILS, type Outline, type OutlineDetail } from '@stellin/contract/places';
-import { borderLines, countryShapes, landPolygons, readAtlas, readCountries, readTowns, type Scale } from './world';
+import { readGazetteerFile } from './gazetteerFile';
+import { borderLines, landPolygons, readAtlas, type Scale } from './world';
 
 interface World {
   gazetteer: Gazetteer;
@@ -17,11 +18,10 @@ let world: World | undefined;
 
 function opened(): World {
   if (world) return world;
-  const towns = readTowns();
-  const gazetteer = new Gazetteer(towns, readCountries(), countryShapes(readAtlas('10m')));
+  const gazetteer = readGazetteerFile();
   return (world = {
     gazetteer,
-    largest: towns.filter(({ isPart }) => !isPart).sort((a, b) => b.population - a.population),
+    largest: gazetteer.towns.filter(({ isPart }) => !isPart).sort((a, b) => b.population - a.population),
   });
 }
 

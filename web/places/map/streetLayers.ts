@@ -12,6 +12,7 @@ import type { ShownStreetMap } from '@stellin/contract/streetMaps';
 import { colour } from './colours';
 import { LAYERS } from './layers';
 import { extentOnMap } from './projection';
+import { streetKind, type StreetKind } from './streetKinds';
 
 export interface Streets extends ShownStreetMap {
   name: string;
@@ -37,30 +38,20 @@ export function streetLayer({ name, version, kind, minZoom, maxZoom, box }: Stre
   });
 }
 
-type Drawing = (feature: FeatureLike) => Style | undefined;
-
-/** What a layer shows is told by its name: these words stand in those of the common schemas. The first that fits is meant. */
-const DRAWN: readonly (readonly [named: RegExp, geometry: 'area' | 'line' | 'point', Drawing])[] = [
-  [/water|ocean|sea|lake|river/, 'area', () => filled('sheet')],
-  [/water|river|stream/, 'line', () => lined('sheet', 1.5)],
-  [/park|wood|forest|green|grass|landuse|landcover|natural/, 'area', () => filled('spruce', 0.12)],
-  [/building/, 'area', () => filled('ink-3', 0.35)],
-  [/road|street|highway|transport/, 'line', (feature) => lined('ink-3', 1.4, named(feature, 'line'))],
-  [/rail|path|track|foot/, 'line', () => lined('ink-3', 0.8, undefined, [4, 3])],
-  [/bound|admin|border/, 'line', () => lined('line', 1, undefined, [6, 4])],
-  [/place|label|poi|name|housenum/, 'point', (feature) => new Style({ text: named(feature, 'point') })],
-];
-
-const GEOMETRIES: Readonly<Record<string, 'area' | 'line' | 'point'>> = {
-  ...{ Polygon: 'area', MultiPolygon: 'area', LineString: 'line', MultiLineString: 'line' },
-  ...{ Point: 'point', MultiPoint: 'point' },
+const STYLES: Readonly<Record<StreetKind, (feature: FeatureLike) => Style>> = {
+  water: () => filled('slate', 0.14),
+  stream: () => lined('slate', 1.2),
+  green: () => filled('spruce', 0.12),
+  building: () => filled('ink-3', 0.35),
+  road: (feature) => lined('ink-3', 1.4, named(feature, 'line')),
+  path: () => lined('ink-3', 0.8, undefined, [4, 3]),
+  border: () => lined('line', 1, undefined, [6, 4]),
+  name: (feature) => new Style({ text: named(feature, 'point') }),
 };
 
-/** How a feature is drawn; undefined: not at all, since nobody knows what it is. */
-export function streetStyle(feature: FeatureLike): Style | undefined {
-  const layer = String(feature.get('layer') ?? '').toLowerCase();
-  const geometry = GEOMETRIES[feature.getGeometry()?.getType() ?? ''];
-  return DRAWN.find(([name, of]) => of === geometry && name.test(layer))?.[2](feature);
+function streetStyle(feature: FeatureLike): Style | undefined {
+  const kind = streetKind(String(feature.get('layer')), feature.getGeometry()?.getType() ?? '');
+  return kind && STYLES[kind](feature);
 }
 
 type Colour = Parameters<typeof colour>[0];
