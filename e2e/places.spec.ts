@@ -190,6 +190,30 @@ test('from the calendar an event is named by keys: term, field and dossier in on
   await expect(found(page)).toContainText('0 photos');
 });
 
+test('two cameras are lined up by keys, and what the second clock was wrong by is noted and taken back', async ({
+  page,
+}) => {
+  await openPlaces(page);
+  // The streets that the demo lays into its data folder are drawn, too.
+  await expect(page.getByText('Norland survey (made up)')).toBeVisible();
+  await page.getByRole('button', { name: 'Line up two cameras …' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Line up two cameras' });
+  await dialog.getByRole('group', { name: /move them by a second/ }).focus();
+  const said = dialog.getByRole('status');
+  await dialog.getByLabel('It was behind by').fill('2:00');
+  await page.keyboard.press('Enter');
+  await expect(said).toContainText('was 2 h behind');
+  await dialog.getByRole('group', { name: /move them by a second/ }).focus();
+  await page.keyboard.press('Shift+ArrowRight');
+  await expect(said).toContainText('was 2 h 1 min behind');
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Only note it' }).click();
+  await expect(dialog).toBeHidden();
+  await expect(page.getByText('2 h 1 min behind', { exact: false })).toBeVisible();
+  await page.getByRole('button', { name: /^Undo: Note the clock/ }).click();
+  await expect(page.getByText('2 h 1 min behind', { exact: false })).toBeHidden();
+});
+
 test('axe finds nothing serious on the map', async ({ page }) => {
   await openPlaces(page);
   expect(await axeFinds(page)).toEqual([]);

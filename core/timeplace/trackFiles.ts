@@ -19,6 +19,20 @@ export function trackFormat(text: string): TrackFormat | undefined {
   return /<(?:\w+:)?gpx[\s>]/.test(beginning) ? 'gpx' : /<(?:\w+:)?kml[\s>]/.test(beginning) ? 'kml' : undefined;
 }
 
+/** So far into a file its root element begins, in characters. */
+const HEAD = 2000;
+const MAX_RECEIVER = 100;
+
+/** What made a track: the `creator` of a GPX file; '' where a file says nothing of it. */
+export function receiverOf(text: string): string {
+  const [, said = ''] = /<gpx\b[^>]*?\screator\s*=\s*["']([^"'<]*)["']/.exec(text.slice(0, HEAD)) ?? [];
+  return said
+    .replace(/&\w+;/g, ' ')
+    .replace(/[\s\p{C}]+/gu, ' ')
+    .trim()
+    .slice(0, MAX_RECEIVER);
+}
+
 /** Reads a file. Throws an Error with a sentence that ends what it can’t be, when it has no points with times or is broken. */
 export function readTrack(text: string): Track {
   const format = trackFormat(text);

@@ -1,7 +1,7 @@
 import fc from 'fast-check';
 import { follow, followAny, momentOf, proposedAhead, type Following } from './following';
 import { packedTrack, TrackBuilder, unpackedTrack, type Track, type TrackPoint } from './track';
-import { readTrack, trackFormat } from './trackFiles';
+import { readTrack, receiverOf, trackFormat } from './trackFiles';
 import { offsetMinutes, zoneAt } from './zones';
 
 const NOON = Date.UTC(2030, 5, 1, 12);
@@ -120,6 +120,14 @@ const built = (points: readonly TrackPoint[]) => {
   });
   return builder.track();
 };
+
+test('what made a track is told by a GPX file alone', () => {
+  expect(receiverOf('<?xml version="1.0"?>\n<gpx version="1.1" creator="Wren  logger &amp; co\0">')).toBe(
+    'Wren logger co',
+  );
+  expect(receiverOf('<gpx version="1.1">')).toBe('');
+  expect(receiverOf('{"creator": "x"}')).toBe('');
+});
 
 test('a track is the same after it was packed, its points in order', () => {
   fc.assert(

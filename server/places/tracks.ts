@@ -2,6 +2,7 @@
 
 import { followAny, momentOf, proposedAhead, type Followed, type Following } from '@stellin/core/timeplace/following';
 import { passingOf, type Passing } from '@stellin/core/timeplace/passing';
+import { receiverOf } from '@stellin/core/timeplace/trackFiles';
 import { unpackedTrack, type Track } from '@stellin/core/timeplace/track';
 import { offsetMinutes, zoneAt } from '@stellin/core/timeplace/zones';
 import { positionOf, textsOf } from '@stellin/core/metadata/values';
@@ -47,7 +48,8 @@ export function trackService(database: Database, search: Search, reader: TrackRe
       const read = await reader.read(file.text).catch((error: unknown) => {
         throw new StellinError('unreadableTrack', { file: file.name, why: messageOf(error) });
       });
-      const id = await store.keepTrack(database, { ...file, accountId }, read);
+      const device = file.device || receiverOf(file.text);
+      const id = await store.keepTrack(database, { ...file, device, accountId }, read);
       await database.notify(['places']);
       return id;
     },

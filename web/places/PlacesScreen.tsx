@@ -1,10 +1,9 @@
 // Places: the photos of a result on the map, what is to be done about places, and the archive's own ones.
 
-import { useDeferredValue, useEffect, useMemo, useRef, useState, type ReactNode } from 'react';
+import { useDeferredValue, useEffect, useRef, useState, type ReactNode } from 'react';
 import { conjuncts } from '@stellin/core/query/query';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import type { MapView } from '@stellin/core/search/index/mapCells';
-import type { Point } from '@stellin/core/timeplace/areas';
 import { withinBox } from '@stellin/core/timeplace/areaQuery';
 import type { OwnPlaceRow } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
@@ -16,42 +15,26 @@ import { useResult } from '../photos/result';
 import { ClocksPanel } from './ClocksPanel';
 import { DoubtsPanel } from './DoubtsPanel';
 import type { DoubtKind } from './doubtText';
-import type { LaidMap } from './map/oldMapLayer';
-import type { Streets } from './map/streetLayers';
 import type { MapHandle } from './map/WorldMap';
 import { MapArea } from './MapArea';
 import { MapQuery } from './MapQuery';
 import { MatchDialog } from './MatchDialog';
 import { NamesDialog } from './NamesDialog';
-import { OldMaps, type Strengths } from './OldMaps';
+import { Overlays, useOverlays } from './Overlays';
 import { OwnPlaceDialog, type OwnPlaceTask } from './OwnPlaceDialog';
 import { OwnPlaces } from './OwnPlaces';
-import { PinPanel, withPoint, type Pinning } from './PinPanel';
+import { PinPanel, withPoint } from './PinPanel';
 import { Placing } from './Placing';
 import { PositionsDialog } from './PositionsDialog';
-import {
-  useMapPhotos,
-  useOldMaps,
-  useOwnPlaces,
-  usePlaceDoubts,
-  useStreetMaps,
-  useTrackLines,
-  useWhere,
-  WORLD,
-} from './queries';
-import { StreetMaps } from './StreetMaps';
+import { useMapPhotos, useOwnPlaces, usePlaceDoubts, useWhere, WORLD } from './queries';
 import { Strip, type Meant } from './Strip';
-import { TracksPanel } from './TracksPanel';
 import { useDrawing } from './useDrawing';
 import { usePin } from './usePin';
 import { WorkLists } from './WorkLists';
 
 const NOBODY: Meant = { kind: 'some', ids: new Set() };
-/** While it is pinned, one sees through an old map. */
-const PINNED_OPACITY = 0.6;
 const SPOT_ZOOM = 15;
 const COUNTRY_ZOOM = 5;
-const NO_LINES: Point[][] = [];
 
 export function PlacesScreen() {
   const { query, show } = useResult();
@@ -61,7 +44,6 @@ export function PlacesScreen() {
   const [shown, setShown] = useState<OwnPlaceRow | null>(null);
   const [meant, setMeant] = useState<Meant>(NOBODY);
   const [task, setTask] = useState<OwnPlaceTask | null>(null);
-  const [tracks, setTracks] = useState<ReadonlySet<number>>(new Set());
   /** The dialog that is open about many photos. */
   const [asking, setAsking] = useState<Asking | null>(null);
   const [doubting, setDoubting] = useState<DoubtKind | null>(null);
@@ -69,13 +51,9 @@ export function PlacesScreen() {
   const [hoveredId, setHoveredId] = useState<number | null>(null);
   const [pointedId, setPointedId] = useState<number | null>(null);
   const pointed = useWhere(useDeferredValue(pointedId));
-  const [strengths, setStrengths] = useState<Strengths>(new Map());
-  const [pinning, setPinning] = useState<Pinning | null>(null);
-  const laid = useLaid(strengths, pinning);
-  const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
-  const streets = useStreets(hidden);
+  const overlays = useOverlays();
+  const { pinning, setPinning } = overlays;
   const doubts = usePlaceDoubts(doubting !== null);
-  const lines = useTrackLines([...tracks]);
   const mayPlace = useMayChange('setFields');
   const own = useOwnPlaces();
   const photos = useMapPhotos(query, view);
@@ -123,13 +101,7 @@ export function PlacesScreen() {
           onTask={setTask}
           onDraw={drawing.outlineOf}
         />
-        <TracksPanel chosen={tracks} onChosen={setTracks} onMatch={() => setAsking('match')} />
-        <OldMaps
-          strengths={strengths}
-          onStrengths={setStrengths}
-          onPin={(old) => setPinning({ map: old, pins: old.pins, spot: null })}
-        />
-        <StreetMaps hidden={hidden} onHidden={setHidden} />
+        <Overlays overlays={overlays} onMatch={() => setAsking('match')} />
         <ClocksPanel selection={selection ?? whole(query)} />
       </aside>
       <div className="flex min-w-0 flex-1 flex-col">
@@ -140,10 +112,9 @@ export function PlacesScreen() {
             onView={setView}
             photos={photos.data}
             outlined={shown}
-            lines={lines.data ?? NO_LINES}
             hovered={pointed}
             onHover={setHoveredId}
-            {...{ laid, streets }}
+            {...overlays.drawn}
             onPick={(point) => {
               if (pinning) setPinning(withPoint(pinning, point));
               else if (mayPlace) pin.pick(point);
@@ -194,36 +165,12 @@ export function PlacesScreen() {
         <Asked
           {...{ asking }}
           selection={selection ?? whole(query)}
-          trackIds={[...tracks]}
+          trackIds={[...overlays.tracks]}
           onClose={() => setAsking(null)}
         />
       )}
       {task && <OwnPlaceDialog task={task} places={places} pin={pin.point} onClose={() => setTask(null)} />}
     </div>
-  );
-}
-
-/** The old maps that are shown, the one that is being pinned as its pins are now. */
-function useLaid(strengths: Strengths, pinning: Pinning | null): LaidMap[] {
-  const { data: maps } = useOldMaps();
-  return useMemo(() => {
-    const shown = (maps ?? []).filter(({ id }) => strengths.has(id) && id !== pinning?.map.id);
-    return [
-      ...shown.map(({ id, pins }) => ({ id, pins, opacity: (strengths.get(id) ?? 0) / 100 })),
-      ...(pinning ? [{ id: pinning.map.id, pins: pinning.pins, opacity: PINNED_OPACITY }] : []),
-    ];
-  }, [maps, strengths, pinning]);
-}
-
-/** The street maps that are shown. */
-function useStreets(hidden: ReadonlySet<string>): Streets[] {
-  const { data } = useStreetMaps();
-  return useMemo(
-    () =>
-      (data ?? []).flatMap(({ name, version, shown }) =>
-        shown && !hidden.has(name) ? [{ name, version, ...shown }] : [],
-      ),
-    [data, hidden],
   );
 }
 

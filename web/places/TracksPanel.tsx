@@ -98,12 +98,15 @@ interface LineProps {
   mayRemove: boolean;
 }
 
-function TrackLine({ track: { id, name, points, begins }, chosen, onToggle, mayRemove }: LineProps) {
+function TrackLine({ track: { id, name, points, begins, device, addedBy }, chosen, onToggle, mayRemove }: LineProps) {
   const remove = useRemoveTrack();
   return (
     <li className="flex items-start gap-1 rounded px-1 hover:bg-ground">
       <Checkbox className="min-w-0 flex-1 py-0.5" checked={chosen} onChange={onToggle}>
-        <span className="block min-w-0 truncate" title={name}>
+        <span
+          className="block min-w-0 truncate"
+          title={[name, device, addedBy && `added by ${addedBy}`].filter(Boolean).join(' · ')}
+        >
           {name}
         </span>
         <span className="figures block text-[11px] text-ink-2">

@@ -50,8 +50,8 @@ export interface FoundEvent {
 /** Photos whose time is known less exactly belong to no event, in seconds. */
 const EXACT_SECONDS = 3600;
 
-/** The events among photos in the order they were taken: those that begin in a stretch and have at least `least` photos. */
-export function foundEvents(index: FinderIndex, order: Int32Array, stretch: Stretch, least: number): FoundEvent[] {
+/** The events among photos in the order they were taken: those of at least `least` photos. */
+export function foundEvents(index: FinderIndex, order: Int32Array, least: number): FoundEvent[] {
   const [from, until] = [index.taken.from.values, index.taken.until.values];
   const { latitude, longitude } = index.position;
   const exact = order.filter((ordinal) => (until[ordinal] ?? NaN) - (from[ordinal] ?? NaN) <= EXACT_SECONDS);
@@ -64,7 +64,7 @@ export function foundEvents(index: FinderIndex, order: Int32Array, stretch: Stre
   return eventsIn(moments).flatMap((event): FoundEvent[] => {
     const [first, last] = [moments.seconds[event.from] ?? 0, moments.seconds[event.until - 1] ?? 0];
     const photos = event.until - event.from;
-    if (photos < least || first < stretch.from || first >= stretch.until) return [];
+    if (photos < least) return [];
     const some = exact.subarray(event.from, event.until);
     const best = some.reduce((found, ordinal) => (isBetter(ordinal, found) ? ordinal : found));
     return [{ from: first, to: last, photos, best, middle: middleOf(moments, event) }];

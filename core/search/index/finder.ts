@@ -50,6 +50,7 @@ export interface FacetCounts extends Counted {
 const NAMED = criterion('has', 'place');
 const CACHED_SETS = 300;
 const CACHED_ORDERS = 12;
+const CACHED_EVENTS = 4;
 /** So much of a result is put in order when something near its beginning is asked for. */
 const BEGINNINGS = [2000, 16_000];
 
@@ -58,6 +59,7 @@ export class Finder {
   private readonly sets: ResultCache<PhotoSet>;
   private readonly lists: ResultCache<Int32Array>;
   private readonly mets: ResultCache<Met>;
+  private readonly eventLists = new ResultCache<FoundEvent[]>(CACHED_EVENTS);
   private version = -1;
 
   constructor(readonly index: FinderIndex) {
@@ -214,8 +216,12 @@ export class Finder {
     most: number,
     from: Viewpoint,
   ): (FoundEvent & { id: number })[] {
-    const order = this.ordered({ query }, { id: 'taken', descending: false }, from);
-    const found = foundEvents(this.index, order, stretch, least).slice(-most);
+    this.forget();
+    // All of a result hang together: what is a part of the calendar is told after.
+    const all = this.eventLists.of(`${least} ${keyOf(query, from)}`, () =>
+      foundEvents(this.index, this.ordered({ query }, { id: 'taken', descending: false }, from), least),
+    );
+    const found = all.filter(({ from: first }) => first >= stretch.from && first < stretch.until).slice(-most);
     return found.map((event) => ({ ...event, id: this.index.ids.get(event.best) }));
   }
 
@@ -410,7 +416,7 @@ export class Finder {
     if (this.version === this.index.version) return;
     this.version = this.index.version;
     this.orders.refresh();
-    for (const memory of [this.sets, this.lists, this.mets]) memory.clear();
+    for (const memory of [this.sets, this.lists, this.mets, this.eventLists]) memory.clear();
   }
 }
 

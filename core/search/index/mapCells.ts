@@ -28,6 +28,12 @@ export interface OnMap {
   cells: MapCell[];
 }
 
+/** Where photos are, by ordinal; NaN where that is not known. */
+export interface Positions {
+  latitudes: Float64Array;
+  longitudes: Float64Array;
+}
+
 /** The most cells in a view. */
 export const MAX_CELLS = 1 << 16;
 /** No map of this projection reaches farther north or south. */
@@ -51,71 +57,99 @@ export function cellsOf({ south, west, north, east, level }: MapView): { columns
 }
 
 /**
- * The photos of a set that lie in a view, by cell, and how many those are. `latitudes` and `longitudes` by ordinal, NaN where
- * there is none. Throws a RangeError when the view has more than `MAX_CELLS`.
+ * The photos of a set that lie in a view, by cell, and how many those are. Throws a RangeError when the view has more than `MAX_CELLS`.
  */
-export function mapCells(
-  photos: PhotoSet,
-  named: PhotoSet,
-  { latitudes, longitudes }: { latitudes: Float64Array; longitudes: Float64Array },
-  view: MapView,
-): OnMap {
+export function mapCells(photos: PhotoSet, named: PhotoSet, positions: Positions, view: MapView): OnMap {
   const { columns, rows } = cellsOf(view);
   if (columns * rows > MAX_CELLS) throw new RangeError('the map is cut into too many cells');
-  const counts = new Int32Array(columns * rows);
-  const namedCounts = new Int32Array(columns * rows);
-  const firsts = new Int32Array(columns * rows);
-  const norths = new Float64Array(columns * rows);
-  const easts = new Float64Array(columns * rows);
-  const { south, west, north, east, level } = view;
-  const rowOf = rowFinder(view, rows);
-  const crosses = west > east;
-  const leftmost = Math.floor(across(west, level));
-  const world = 2 ** level;
-  let inView = 0;
-  const extent = { south: Infinity, west: 0, north: -Infinity, east: 0 };
-  let [leftmostAt, rightmostAt] = [Infinity, -Infinity];
-  photos.forEach((ordinal) => {
-    const latitude = latitudes[ordinal] ?? NaN;
-    const longitude = longitudes[ordinal] ?? NaN;
-    // Without a position nothing is true.
-    if (!(latitude >= south && latitude <= north)) return;
-    if (crosses ? !(longitude >= west || longitude <= east) : !(longitude >= west && longitude <= east)) return;
-    inView++;
-    // Counted from the western side, so that what lies on both sides of the date line lies together.
-    const eastward = crosses && longitude < west ? longitude + 360 : longitude;
-    extent.south = Math.min(extent.south, latitude);
-    extent.north = Math.max(extent.north, latitude);
-    if (eastward < leftmostAt) {
-      leftmostAt = eastward;
-      extent.west = longitude;
-    }
-    if (eastward > rightmostAt) {
-      rightmostAt = eastward;
-      extent.east = longitude;
-    }
-    const column = (Math.floor(across(longitude, level)) - leftmost + world) % world;
-    const cell = rowOf(latitude) * columns + Math.min(columns - 1, column);
-    if (counts[cell] === 0) firsts[cell] = ordinal;
-    counts[cell] = (counts[cell] ?? 0) + 1;
-    if (named.has(ordinal)) namedCounts[cell] = (namedCounts[cell] ?? 0) + 1;
-    norths[cell] = (norths[cell] ?? 0) + latitude;
-    easts[cell] = (easts[cell] ?? 0) + eastward;
-  });
+  const { sums, ...counted } = count(photos.bits, named.bits, positions, view, { columns, rows });
   const cells = new Map<number, MapCell>();
-  counts.forEach((count, cell) => {
+  sums.photos.forEach((count, cell) => {
     if (count === 0) return;
-    const longitude = (easts[cell] ?? 0) / count;
     cells.set(cell, {
-      latitude: (norths[cell] ?? 0) / count,
-      longitude: shortest(longitude),
+      latitude: (sums.norths[cell] ?? 0) / count,
+      longitude: shortest((sums.easts[cell] ?? 0) / count),
       photos: count,
-      named: namedCounts[cell] ?? 0,
-      first: firsts[cell] ?? 0,
+      named: sums.named[cell] ?? 0,
+      first: sums.firsts[cell] ?? 0,
     });
   });
-  joinNear(cells, columns, level);
-  return { photos: inView, extent: inView === 0 ? null : extent, cells: [...cells.values()] };
+  joinNear(cells, columns, view.level);
+  return { ...counted, cells: [...cells.values()] };
+}
+
+/** What is added up of each cell of a view. */
+interface Sums {
+  photos: Int32Array;
+  named: Int32Array;
+  firsts: Int32Array;
+  norths: Float64Array;
+  easts: Float64Array;
+}
+
+/**
+ * Adds up the photos of a set in a view, which may be all of a million: so there is one loop over the bits of the set, with nothing
+ * called in it.
+ */
+function count(
+  bits: Uint32Array,
+  namedBits: Uint32Array,
+  { latitudes, longitudes }: Positions,
+  view: MapView,
+  { columns, rows }: { columns: number; rows: number },
+): Omit<OnMap, 'cells'> & { sums: Sums } {
+  const { south, west, north, east, level } = view;
+  const size = columns * rows;
+  const [counts, namedCounts, firsts] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
+  const [norths, easts] = [new Float64Array(size), new Float64Array(size)];
+  const { first, ends, perDegree } = rowTable(view, rows);
+  const crosses = west > east;
+  const world = 2 ** level;
+  const perColumn = world / 360;
+  const leftmost = Math.floor(across(west, level));
+  let inView = 0;
+  let [southmost, northmost, westmost, eastmost] = [Infinity, -Infinity, Infinity, -Infinity];
+  const extent = { south: 0, west: 0, north: 0, east: 0 };
+  for (let at = 0; at < bits.length; at++) {
+    for (let left = bits[at] ?? 0; left !== 0; left &= left - 1) {
+      const ordinal = (at << 5) + (31 - Math.clz32(left & -left));
+      const latitude = latitudes[ordinal] ?? NaN;
+      // Without a position nothing is true.
+      if (!(latitude >= south && latitude <= north)) continue;
+      const longitude = longitudes[ordinal] ?? NaN;
+      if (crosses ? longitude < west && longitude > east : longitude < west || longitude > east) continue;
+      inView++;
+      // Counted from the western side, so that what lies on both sides of the date line lies together.
+      const eastward = crosses && longitude < west ? longitude + 360 : longitude;
+      if (latitude < southmost) southmost = latitude;
+      if (latitude > northmost) northmost = latitude;
+      if (eastward < westmost) {
+        westmost = eastward;
+        extent.west = longitude;
+      }
+      if (eastward > eastmost) {
+        eastmost = eastward;
+        extent.east = longitude;
+      }
+      let row = first[((north - latitude) * perDegree) | 0] ?? rows - 1;
+      while (row < rows - 1 && latitude <= (ends[row] ?? 0)) row++;
+      let column = (((longitude + 180) * perColumn) | 0) - leftmost;
+      if (column < 0) column += world;
+      if (column >= columns) column = columns - 1;
+      const cell = row * columns + column;
+      const known = counts[cell] ?? 0;
+      if (known === 0) firsts[cell] = ordinal;
+      counts[cell] = known + 1;
+      const isNamed = ((namedBits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1;
+      namedCounts[cell] = (namedCounts[cell] ?? 0) + isNamed;
+      norths[cell] = (norths[cell] ?? 0) + latitude;
+      easts[cell] = (easts[cell] ?? 0) + eastward;
+    }
+  }
+  extent.south = southmost;
+  extent.north = northmost;
+  const sums = { photos: counts, named: namedCounts, firsts, norths, easts };
+  return { photos: inView, extent: inView === 0 ? null : extent, sums };
 }
 
 /** Joins cells whose photos lie so near that their marks would lie over one another, the fuller one taking the other. */
@@ -142,8 +176,14 @@ function joinNear(cells: Map<number, MapCell>, columns: number, level: number): 
   }
 }
 
-/** Finds the row of a latitude in a view without the logarithm of each: by steps of latitude, each of which begins in a known row. */
-function rowFinder({ south, north, level }: MapView, rows: number): (latitude: number) => number {
+/**
+ * By what the row of a latitude in a view is found without the logarithm of each: by steps of latitude from the north, so many per
+ * degree, each of which begins in a known row; and the latitude with which each row ends.
+ */
+function rowTable(
+  { south, north, level }: MapView,
+  rows: number,
+): { first: Int32Array; ends: Float64Array; perDegree: number } {
   const top = Math.floor(down(north, level));
   const steps = rows * STEPS_PER_ROW;
   const perDegree = north > south ? steps / (north - south) : 0;
@@ -151,13 +191,8 @@ function rowFinder({ south, north, level }: MapView, rows: number): (latitude: n
     const latitude = perDegree > 0 ? north - step / perDegree : north;
     return Math.max(0, Math.min(rows - 1, Math.floor(down(latitude, level)) - top));
   });
-  /** The latitude with which each row ends. */
   const ends = Float64Array.from({ length: rows }, (_, row) => latitudeOf(top + row + 1, level));
-  return (latitude) => {
-    let row = first[Math.floor((north - latitude) * perDegree)] ?? rows - 1;
-    while (row < rows - 1 && latitude <= (ends[row] ?? 0)) row++;
-    return row;
-  };
+  return { first, ends, perDegree };
 }
 
 /** Degrees of longitude the short way around the globe. */
