@@ -2,7 +2,7 @@
 
 import type { Point } from './areas';
 import { Borders, type PackedBorders, type Ring } from './borders';
-import { NearestPoints, type PackedPoints } from './nearest';
+import { metresBetween, NearestPoints, type PackedPoints } from './nearest';
 import { PlaceNames, plainName, type Met, type PackedNames } from './placeNames';
 
 export interface Town extends Point {
@@ -65,6 +65,8 @@ const SIZES_IN_PEOPLE = [1_000_000, 100_000, 10_000, 1000];
 /** What is added to the score of a town near where the archive's photos are: it counts like one with a thousand times the people. */
 const NEAR_WEIGHT = 3;
 const NEAR_METRES = 100_000;
+/** No less than so many degrees of latitude. */
+const NEAR_DEGREES = 1;
 
 /** All that a gazetteer has worked out, to be kept and taken up again. */
 export interface PackedGazetteer {
@@ -79,14 +81,20 @@ export interface PackedGazetteer {
 /** Towns by what is said of them. */
 interface PackedTowns {
   names: string[];
-  countries: string[];
-  regions: string[];
+  countries: PackedTexts;
+  regions: PackedTexts;
   latitudes: Float64Array;
   longitudes: Float64Array;
   populations: Float64Array;
   /** 0: not known. */
   geonamesIds: Int32Array;
   areParts: Uint8Array;
+}
+
+/** Texts of which many are the same. */
+interface PackedTexts {
+  different: string[];
+  ofEach: Int32Array;
 }
 
 /** Some of the towns, by their places in the list, so that the nearest can be found. */
@@ -160,15 +168,17 @@ export class Gazetteer {
   find(typed: string, limit: number, near: readonly Point[] = []): FoundPlace[] {
     const [text = '', ...parts] = typed.split(',').map(plainName);
     const within = parts.filter((part) => part !== '');
-    const own = near.length === 0 ? undefined : NearestPoints.of(near);
+    const own = near.length === 0 ? undefined : near;
     const names = this.names.find(text);
-    const scores = Float32Array.from(names, ({ at, met }) => MET_WEIGHT[met] + (this.weights[at] ?? 0));
+    const scores = new Float32Array(names.length);
+    names.forEach(({ at, met }, i) => (scores[i] = MET_WEIGHT[met] + (this.weights[at] ?? 0)));
     // Most of many names can't come among the first, even if they were near.
     const least = within.length > 0 ? -Infinity : lowestOfHighest(scores, limit) - (own ? NEAR_WEIGHT : 0);
-    const found: Scored[] = names.flatMap(({ at, met }, i) => {
-      const [town, score = 0] = [this.towns[at], scores[i]];
-      if (!town || score < least || !within.every((part) => this.liesIn(town, part))) return [];
-      return [{ met, town, score }];
+    const found: Scored[] = [];
+    names.forEach(({ at, met }, i) => {
+      const score = scores[i] ?? 0;
+      const town = score < least ? undefined : this.towns[at];
+      if (town && within.every((part) => this.liesIn(town, part))) found.push({ met, town, score });
     });
     if (within.length === 0) found.push(...this.foundCountries(text, found));
     found.sort((a, b) => b.score - a.score);
@@ -246,8 +256,8 @@ export class Gazetteer {
 function packedTowns(towns: readonly Town[]): PackedTowns {
   return {
     names: towns.map(({ name }) => name),
-    countries: towns.map(({ country }) => country),
-    regions: towns.map(({ region }) => region),
+    countries: packedTexts(towns.map(({ country }) => country)),
+    regions: packedTexts(towns.map(({ region }) => region)),
     latitudes: Float64Array.from(towns, ({ latitude }) => latitude),
     longitudes: Float64Array.from(towns, ({ longitude }) => longitude),
     populations: Float64Array.from(towns, ({ population }) => population),
@@ -256,22 +266,30 @@ function packedTowns(towns: readonly Town[]): PackedTowns {
   };
 }
 
+function packedTexts(texts: readonly string[]): PackedTexts {
+  const numbers = new Map<string, number>();
+  const ofEach = Int32Array.from(texts, (text) => {
+    const known = numbers.get(text) ?? numbers.size;
+    numbers.set(text, known);
+    return known;
+  });
+  return { different: [...numbers.keys()], ofEach };
+}
+
 function unpackedTowns({ names, countries, regions, geonamesIds, areParts, ...numbers }: PackedTowns): Town[] {
-  // One string for all towns of a country, and one for all of a region.
-  const known = new Map<string, string>();
-  const once = (text = '') => {
-    const same = known.get(text);
-    if (same === undefined) known.set(text, text);
-    return same ?? text;
-  };
-  return names.map((name, at) => ({
-    ...{ name, country: once(countries[at]), region: once(regions[at]) },
-    latitude: numbers.latitudes[at] ?? 0,
-    longitude: numbers.longitudes[at] ?? 0,
-    population: numbers.populations[at] ?? 0,
-    ...(geonamesIds[at] && { geonamesId: geonamesIds[at] }),
-    ...(areParts[at] === 1 && { isPart: true }),
-  }));
+  return names.map((name, at) => {
+    const town: Town = {
+      name,
+      country: countries.different[countries.ofEach[at] ?? 0] ?? '',
+      region: regions.different[regions.ofEach[at] ?? 0] ?? '',
+      latitude: numbers.latitudes[at] ?? 0,
+      longitude: numbers.longitudes[at] ?? 0,
+      population: numbers.populations[at] ?? 0,
+    };
+    if (geonamesIds[at]) town.geonamesId = geonamesIds[at];
+    if (areParts[at] === 1) town.isPart = true;
+    return town;
+  });
 }
 
 interface Scored {
@@ -289,17 +307,24 @@ function lowestOfHighest(numbers: Float32Array, count: number): number {
 }
 
 /** The first of some that are sorted by their score, once those near some points count for more. */
-function withNear(sorted: readonly Scored[], limit: number, near: NearestPoints): Scored[] {
+function withNear(sorted: readonly Scored[], limit: number, near: readonly Point[]): Scored[] {
   const best: Scored[] = [];
   for (const each of sorted) {
     // What follows could not come among them even if it were near.
     if (best.length === limit && each.score + NEAR_WEIGHT < (best.at(-1)?.score ?? 0)) break;
-    const isNear = each.country === undefined && near.find(each.town, undefined, NEAR_METRES) !== undefined;
+    const isNear = each.country === undefined && isNearAny(each.town, near);
     best.push(isNear ? { ...each, score: each.score + NEAR_WEIGHT } : each);
     best.sort((a, b) => b.score - a.score);
     best.length = Math.min(best.length, limit);
   }
   return best;
+}
+
+/** Whether a town is near one of a few points. Most are not, which their latitude tells. */
+function isNearAny(town: Town, points: readonly Point[]): boolean {
+  return points.some(
+    (point) => Math.abs(point.latitude - town.latitude) < NEAR_DEGREES && metresBetween(point, town) <= NEAR_METRES,
+  );
 }
 
 /** Towns by the shape they lie in. One that lies off the coast, as coarse outlines have it, belongs where the next town of its country does. */

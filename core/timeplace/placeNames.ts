@@ -6,6 +6,9 @@ import { foldText } from '../text/words';
 export const METS = ['whole', 'beginning', 'word', 'slip'] as const;
 export type Met = (typeof METS)[number];
 
+/** The same as numbers from 1 on. */
+const RANKS = { whole: 1, beginning: 2, word: 3, slip: 4 } as const satisfies Record<Met, number>;
+
 export interface FoundName {
   /** Whose name it is, by its place in the list the names were given in. */
   at: number;
@@ -35,7 +38,7 @@ export class PlaceNames {
   private readonly ends: readonly string[];
   private readonly owners: Int32Array;
   private readonly starts: Uint8Array;
-  /** While names are looked for: how each was met, by its place in `METS` from 1 on; 0 between. */
+  /** While names are looked for: how each was met, by its rank; 0 between. */
   private readonly ranks: Uint8Array;
 
   constructor(readonly packed: PackedNames) {
@@ -67,19 +70,20 @@ export class PlaceNames {
     const text = plainName(typed);
     if (text === '') return [];
     const found: number[] = [];
-    const note = (i: number, met: Met) => {
-      const at = this.owners[i] ?? 0;
-      const [known, rank] = [this.ranks[at] ?? 0, METS.indexOf(met) + 1];
+    const { owners, ranks } = this;
+    const note = (i: number, rank: number) => {
+      const at = owners[i] ?? 0;
+      const known = ranks[at] ?? 0;
       if (known === 0) found.push(at);
-      if (known === 0 || rank < known) this.ranks[at] = rank;
+      if (known === 0 || rank < known) ranks[at] = rank;
     };
-    for (let i = this.firstFrom(text); this.ends[i]?.startsWith(text); i++)
+    for (let i = this.firstFrom(text), end = this.firstFrom(text + HIGHEST); i < end; i++)
       if (this.starts[i] === 1 || text.length >= MIN_WORD_LETTERS)
-        note(i, this.starts[i] === 0 ? 'word' : this.ends[i] === text ? 'whole' : 'beginning');
+        note(i, this.starts[i] === 0 ? RANKS.word : this.ends[i] === text ? RANKS.whole : RANKS.beginning);
     const slips = text.length >= MIN_LETTERS_TWO_SLIPS ? 2 : text.length >= MIN_LETTERS_ONE_SLIP ? 1 : 0;
     // The first letter is seldom wrong: only where nothing else is found, names with another one are looked through too.
     for (const beginning of [text.slice(0, 1), ''])
-      if (found.length === 0 && slips > 0) this.slipped(text, slips, beginning, (i) => note(i, 'slip'));
+      if (found.length === 0 && slips > 0) this.slipped(text, slips, beginning, (i) => note(i, RANKS.slip));
     return found.map((at) => {
       const met = METS[(this.ranks[at] ?? 1) - 1] ?? 'slip';
       this.ranks[at] = 0;
