@@ -111,6 +111,9 @@ export const placingChanges = [
 export const FOLLOWED = ['placed', 'kept', 'before', 'after', 'gap', 'timeless'] as const;
 export type FollowedState = (typeof FOLLOWED)[number];
 
+/** So many photos are listed at once. */
+export const FOLLOWED_ROWS = 100;
+
 const row = z.object({
   photoId: z.number(),
   name: z.string(),
@@ -220,14 +223,17 @@ export const trackRoutes = {
     access: 'describe',
     shows: 'seen',
     summary: 'Where photos would come to lie by tracks, and which would not',
-    body: matching,
+    body: matching.extend({
+      state: z.enum(FOLLOWED).nullable().default(null).describe('Only rows of those that come to this'),
+      offset: z.number().int().min(0).max(1_000_000).default(0).describe('So many rows stand before those asked for'),
+    }),
     response: z.object({
       looked: z.number(),
       counts: z.record(z.enum(FOLLOWED), z.number()),
       proposedAheadSeconds: z.number().nullable().describe('By which most photos would lie on the tracks'),
       zone: z.string().nullable().describe('The time zone in which the tracks begin'),
       proposedZoneMinutes: z.number().nullable(),
-      rows: z.array(row).describe('The first of them'),
+      rows: z.array(row).describe(`Of those asked for the next ${FOLLOWED_ROWS}`),
     }),
   }),
 };

@@ -16,6 +16,7 @@ const matching = (trackId: number, more: Partial<Matching['following']> = {}): M
   ...{ selection: ALL, trackIds: [trackId], onlyWithout: true },
   following: { zoneMinutes: 120, aheadSeconds: 600, maxGapSeconds: 300, way: 'between', ...more },
 });
+const FIRST = { state: null, offset: 0 };
 const positionOf = async (name: string) => {
   const [row] = await world.services.database.rows<{ position: unknown }>(
     `select t.fields -> 'position' as position from photo_text t join photo p on p.id = t.photo_id where p.name = $1`,
@@ -75,9 +76,9 @@ test('what can’t be read is refused by name', async () => {
 });
 
 test('before it is done each photo is shown with where it comes to lie, or why it does not', async () => {
-  const shown = await world.services.tracks.preview(PROGRAM, matching(trackId, { aheadSeconds: 0 }));
+  const shown = await world.services.tracks.preview(PROGRAM, { ...matching(trackId, { aheadSeconds: 0 }), ...FIRST });
   expect(shown).toMatchObject({ looked: 4, proposedAheadSeconds: 900, zone: 'Europe/London', proposedZoneMinutes: 60 });
-  const put = await world.services.tracks.preview(PROGRAM, matching(trackId));
+  const put = await world.services.tracks.preview(PROGRAM, { ...matching(trackId), ...FIRST });
   expect(put.counts).toMatchObject({ placed: 2, after: 1, timeless: 1, kept: 0 });
   expect(put.rows.map(({ name, state, after }) => [name, state, after?.latitude])).toEqual([
     ['a.jpg', 'placed', 55.525],
@@ -85,6 +86,12 @@ test('before it is done each photo is shown with where it comes to lie, or why i
     ['c.jpg', 'after', undefined],
     ['d.jpg', 'timeless', undefined],
   ]);
+  // Only those of one kind, and from one on.
+  const listed = async (state: 'placed' | null, offset: number) =>
+    (await world.services.tracks.preview(PROGRAM, { ...matching(trackId), state, offset })).rows.map(
+      ({ name }) => name,
+    );
+  expect([await listed('placed', 1), await listed(null, 3)]).toEqual([['b.jpg'], ['d.jpg']]);
 });
 
 test('photos are placed in one step, with the names of where they lie, and back again', async () => {
@@ -152,7 +159,9 @@ test('photos are placed by their names where just one place is called so; nothin
 
 test('a track that is kept no longer places nothing', async () => {
   await world.services.tracks.remove(trackId);
-  await expect(world.services.tracks.preview(PROGRAM, matching(trackId))).rejects.toThrow('There is no such track');
+  await expect(world.services.tracks.preview(PROGRAM, { ...matching(trackId), ...FIRST })).rejects.toThrow(
+    'There is no such track',
+  );
   await expect(world.services.tracks.remove(trackId)).rejects.toThrow('There is no such track');
 });
 

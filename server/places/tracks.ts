@@ -7,7 +7,7 @@ import { unpackedTrack, type Track } from '@stellin/core/timeplace/track';
 import { offsetMinutes, zoneAt } from '@stellin/core/timeplace/zones';
 import { positionOf, textsOf } from '@stellin/core/metadata/values';
 import type { Point } from '@stellin/core/timeplace/areas';
-import { FOLLOWED, type FollowedRow, type FollowedState, type Matching } from '@stellin/contract/tracks';
+import { FOLLOWED, FOLLOWED_ROWS, type FollowedRow, type FollowedState, type Matching } from '@stellin/contract/tracks';
 import { selectionSql } from '../catalogue/selection';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database, Transaction } from '../database/database';
@@ -15,6 +15,12 @@ import { messageOf, StellinError } from '../errors';
 import type { Search } from '../search/service';
 import type { TrackReader } from './trackReader';
 import * as store from './trackStore';
+
+/** Which photos, and which of them are listed: those of a state, or all, from one on. */
+interface Asked extends Matching {
+  state: FollowedState | null;
+  offset: number;
+}
 
 interface PassingAsked {
   trackIds: readonly number[];
@@ -27,7 +33,6 @@ export type Tracks = ReturnType<typeof trackService>;
 
 /** So many photos are looked at before it is done. */
 const MAX_LOOKED = 100_000;
-const MAX_ROWS = 100;
 /** Of so many of them the offset of the clock is worked out. */
 const MAX_TRIED = 500;
 const MAX_LINE_POINTS = 2000;
@@ -74,13 +79,14 @@ export function trackService(database: Database, search: Search, reader: TrackRe
     },
 
     /** Where the photos of a selection would come to lie. */
-    async preview(viewer: Viewer, { selection, trackIds, following, onlyWithout }: Matching) {
+    async preview(viewer: Viewer, { selection, trackIds, following, onlyWithout, state: wanted, offset }: Asked) {
       const tracks = await required(trackIds);
       const settled = await search.seenBy(viewer).settled(selection);
       const photos = await store.timedPhotos(database, selectionSql(settled), MAX_LOOKED);
       const counts = Object.fromEntries(FOLLOWED.map((state) => [state, 0])) as Record<FollowedState, number>;
       const rows: FollowedRow[] = [];
       const meant: (string | null)[] = [];
+      let passed = 0;
       for (const photo of photos) {
         const clock = clockOf(photo);
         const before = positionOf(photo.fields.position) ?? null;
@@ -88,10 +94,11 @@ export function trackService(database: Database, search: Search, reader: TrackRe
         const state: FollowedState = followed === undefined ? 'kept' : followed.found ? 'placed' : followed.why;
         counts[state]++;
         if (followed) meant.push(clock);
+        if (wanted !== null && wanted !== state) continue;
+        if (passed++ < offset || rows.length === FOLLOWED_ROWS) continue;
         const { id, name, previewVersion } = photo;
         const after = followed?.found ? pointIn(followed) : null;
-        if (rows.length < MAX_ROWS)
-          rows.push({ photoId: id, name, previewVersion, clock, before: before && pointIn(before), after, state });
+        rows.push({ photoId: id, name, previewVersion, clock, before: before && pointIn(before), after, state });
       }
       return {
         ...{ looked: photos.length, counts, rows },

@@ -2,32 +2,22 @@
 // with its position before and after, or why it gets none, before anything is done.
 
 import { useState } from 'react';
-import { FOLLOWED, type FollowedRow, type FollowedState } from '@stellin/contract/tracks';
 import type { Selection } from '@stellin/contract/photos';
 import { NAMING_WAYS, type NamingWay } from '@stellin/core/describing/placing';
-import { countText, numberText } from '@stellin/contract/wording';
+import { countText } from '@stellin/contract/wording';
 import { useChange } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
-import { DataTable } from '../parts/DataTable';
 import { Dialog } from '../parts/Dialog';
 import { Field, TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
 import { Select } from '../parts/Select';
 import { ClockByPhoto } from './ClockByPhoto';
+import { FollowedPhotos, type Listed } from './FollowedPhotos';
 import { NAMING_TEXTS } from './namingText';
-import { aheadText, parseAhead, pointText, zoneText } from './placeText';
-import { PHOTO_COLUMNS } from './photoColumns';
+import { aheadText, parseAhead, zoneText } from './placeText';
 import { useFollowing } from './queries';
 
-const STATES: Readonly<Record<FollowedState, string>> = {
-  placed: 'placed',
-  kept: 'with a position',
-  before: 'taken before the track begins',
-  after: 'taken after the track ends',
-  gap: 'taken in a gap of the track',
-  timeless: 'without a time',
-};
 const QUARTER_MINUTES = 15;
 const MAX_MINUTES = 14 * 60;
 const ZONES = Array.from(
@@ -35,6 +25,7 @@ const ZONES = Array.from(
   (_, i) => i * QUARTER_MINUTES - MAX_MINUTES,
 );
 const USUAL_GAP_MINUTES = 10;
+const ALL: Listed = { state: null, offset: 0 };
 
 interface Props {
   selection: Selection;
@@ -50,6 +41,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
   const [onlyWithout, setOnlyWithout] = useState(true);
   const [names, setNames] = useState<NamingWay>('fill');
   const [byPhoto, setByPhoto] = useState(false);
+  const [listed, setListed] = useState<Listed>(ALL);
   const change = useChange();
   const aheadSeconds = parseAhead(ahead);
   const gapMinutes = /^\d{1,4}$/.test(gap.trim()) && Number(gap) > 0 ? Math.min(1440, Number(gap)) : undefined;
@@ -60,7 +52,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
       maxGapSeconds: (gapMinutes ?? USUAL_GAP_MINUTES) * 60,
     },
   };
-  const preview = useFollowing(matching);
+  const preview = useFollowing({ ...matching, ...listed });
   // The zone of the tracks, until another one is chosen.
   const proposedZone = preview.data?.proposedZoneMinutes ?? null;
   if (zone === null && proposedZone !== null && !preview.isPlaceholderData) setZone(proposedZone);
@@ -142,35 +134,7 @@ export function MatchDialog({ selection, trackIds, onClose }: Props) {
         </p>
       )}
       <Queried query={preview} className="mt-3">
-        {({ counts, looked, rows }) => (
-          <>
-            <p className="figures mt-3 mb-1">
-              {FOLLOWED.filter((state) => counts[state] > 0)
-                .map((state) => `${numberText(counts[state])} ${STATES[state]}`)
-                .join(' · ') || 'There is no photo to be placed.'}
-              {rows.length < looked && <span className="text-ink-2"> · the first {rows.length} are shown</span>}
-            </p>
-            <div tabIndex={0} role="group" aria-label="Photos" className="h-72 overflow-auto border border-line">
-              <DataTable<FollowedRow>
-                small
-                label="Photos and where they come to lie"
-                rows={rows}
-                keyOf={({ photoId }) => photoId}
-                columns={[
-                  ...PHOTO_COLUMNS,
-                  { id: 'clock', title: 'Clock', cell: ({ clock }) => clock?.replace('T', ' ') ?? '–' },
-                  { id: 'before', title: 'Before', cell: ({ before }) => (before ? pointText(before) : 'nowhere') },
-                  {
-                    id: 'after',
-                    title: 'After',
-                    cell: ({ after, state }) =>
-                      after ? <b>{pointText(after)}</b> : <span className="text-ink-2">{STATES[state]}</span>,
-                  },
-                ]}
-              />
-            </div>
-          </>
-        )}
+        {(shown) => <FollowedPhotos {...shown} {...{ listed }} onListed={setListed} />}
       </Queried>
       <div className="mt-3 flex gap-2">
         <Button

@@ -468,7 +468,10 @@ describe('tracks', () => {
       apply: applied,
     });
     const { user } = show(<MatchDialog selection={SELECTION} trackIds={[7]} onClose={() => undefined} />);
-    expect(await screen.findByText(/1 taken before the track begins · 1 without a time/)).toBeTruthy();
+    expect(await screen.findByRole('button', { name: '1 taken before the track begins' })).toBeTruthy();
+    await user.click(screen.getByRole('button', { name: '1 without a time' }));
+    await waitFor(() => expect(asked.at(-1)?.body).toMatchObject({ state: 'timeless', offset: 0 }));
+    await user.click(screen.getByRole('button', { name: '1 without a time' }));
     expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Nothing to place' }).disabled).toBe(true);
     expect(screen.getByLabelText('Clocks stand in').textContent).toContain('UTC+1:00');
     await user.click(screen.getByRole('button', { name: 'Take that' }));

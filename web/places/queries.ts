@@ -8,7 +8,7 @@ import { oldMapRoutes } from '@stellin/contract/oldMaps';
 import { placeRoutes } from '@stellin/contract/places';
 import type { Selection } from '@stellin/contract/photos';
 import { streetMapRoutes } from '@stellin/contract/streetMaps';
-import { trackRoutes } from '@stellin/contract/tracks';
+import { trackRoutes, type FollowedState } from '@stellin/contract/tracks';
 import { call, upload } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 
@@ -84,6 +84,8 @@ interface Matching {
   trackIds: number[];
   onlyWithout: boolean;
   following: { zoneMinutes: number; aheadSeconds: number; maxGapSeconds: number; way: 'between' | 'nearest' };
+  state: FollowedState | null;
+  offset: number;
 }
 
 /** Where photos would come to lie by tracks. */

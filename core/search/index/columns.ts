@@ -150,6 +150,8 @@ export function turnedLists(values: Int32Array, photos: number, startOf: (ordina
 /** One measure or moment a photo; NaN for none. */
 export class MeasureColumn implements Part<Float64Array> {
   values: Float64Array = new Float64Array(0);
+  /** How often a value has become another one. */
+  changes = 0;
 
   saved(size: number): Float64Array {
     return this.values.slice(0, size);
@@ -157,11 +159,13 @@ export class MeasureColumn implements Part<Float64Array> {
 
   append(saved: Float64Array, at: number): void {
     this.values = joined(this.values, saved, at, NaN);
+    this.changes++;
   }
 
   set(ordinal: number, value: number | undefined): void {
     if (value === undefined && ordinal >= this.values.length) return;
     this.values = grown(this.values, ordinal + 1, NaN);
+    if (!Object.is(this.values[ordinal], value ?? NaN)) this.changes++;
     this.values[ordinal] = value ?? NaN;
   }
 

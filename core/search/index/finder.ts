@@ -23,6 +23,7 @@ import { seenSet } from './seeing';
 import type { Viewpoint } from '../viewpoint';
 import { Orders, type OrderId } from './orders';
 import type { PhotoSet } from './photoSet';
+import { SpatialOrder } from './spatialOrder';
 import { calendarPages, foundEvents, type FoundEvent, type Stretch } from './calendar';
 import { ResultCache } from './cache';
 
@@ -60,6 +61,7 @@ export class Finder {
   private readonly lists: ResultCache<Int32Array>;
   private readonly mets: ResultCache<Met>;
   private readonly eventLists = new ResultCache<FoundEvent[]>(CACHED_EVENTS);
+  private spatial: { changes: number; order: SpatialOrder } | undefined;
   private version = -1;
 
   constructor(readonly index: FinderIndex) {
@@ -146,10 +148,20 @@ export class Finder {
 
   /** What of a result lies in a view of the map, by cell; `id` is one of the photos of a cell. */
   onMap(asked: Asked, view: MapView, from: Viewpoint): Omit<OnMap, 'cells'> & { cells: (MapCell & { id: number })[] } {
-    const { latitude, longitude } = this.index.position;
-    const columns = { latitudes: latitude.values, longitudes: longitude.values };
-    const { cells, ...others } = mapCells(this.result(asked, from), this.set(NAMED, from), columns, view);
+    const { cells, ...others } = mapCells(this.result(asked, from), this.set(NAMED, from), this.spatialOrder(), view);
     return { ...others, cells: cells.map((cell) => ({ ...cell, id: this.index.ids.get(cell.first) })) };
+  }
+
+  /** All photos that have a position, in the order of where they are; made anew only when a position has changed. */
+  private spatialOrder(): SpatialOrder {
+    const { latitude, longitude } = this.index.position;
+    const changes = latitude.changes + longitude.changes;
+    if (this.spatial?.changes !== changes)
+      this.spatial = {
+        changes,
+        order: new SpatialOrder({ latitudes: latitude.values, longitudes: longitude.values }),
+      };
+    return this.spatial.order;
   }
 
   /** Which of some photos are seen and meet a query, whether they are shown or not. */

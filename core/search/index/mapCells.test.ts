@@ -2,6 +2,7 @@ import fc from 'fast-check';
 import { contains } from '../../timeplace/areas';
 import { cellsOf, mapCells, MAX_CELLS, type MapView } from './mapCells';
 import { PhotoSet } from './photoSet';
+import { SpatialOrder } from './spatialOrder';
 
 const view = (south: number, west: number, north: number, east: number, level: number): MapView => ({
   ...{ south, west, north, east },
@@ -18,7 +19,7 @@ function counted(points: readonly (readonly [latitude: number, longitude: number
     latitudes: Float64Array.from(points, ([latitude]) => latitude),
     longitudes: Float64Array.from(points, ([, longitude]) => longitude),
   };
-  return mapCells(photos, named, columns, asked);
+  return mapCells(photos, named, new SpatialOrder(columns), asked);
 }
 
 test('photos far apart are counted apart, those near one another together, with how many say a place', () => {
@@ -92,6 +93,27 @@ test('whatever the view, each photo in it is counted once and none besides', () 
         expect(extent === null).toBe(inside.length === 0);
         for (const [a, b] of inside)
           expect(contains({ kind: 'box', ...(extent ?? box) }, { latitude: a, longitude: b })).toBe(true);
+      },
+    ),
+  );
+});
+
+test('closer than photos are put in order each still has its own cell', () => {
+  const near = fc.integer({ min: 0, max: 400 }).map((steps) => steps / 100_000);
+  fc.assert(
+    fc.property(
+      fc.array(fc.tuple(near, near), { minLength: 1, maxLength: 40 }),
+      fc.integer({ min: 15, max: 20 }),
+      (points, level) => {
+        const placed = points.map(([north, east]) => [54 + north, 8 + east] as const);
+        const asked = view(54.001, 8.001, 54.003, 8.003, level);
+        const { photos, cells } = counted(placed, asked);
+        const inside = placed.filter(([a, b]) => a >= 54.001 && a <= 54.003 && b >= 8.001 && b <= 8.003);
+        expect([photos, cells.reduce((sum, cell) => sum + cell.photos, 0)]).toEqual([inside.length, inside.length]);
+        for (const { latitude, longitude } of cells)
+          expect([latitude >= 54.001, latitude <= 54.0031, longitude >= 8.001, longitude <= 8.0031]).not.toContain(
+            false,
+          );
       },
     ),
   );

@@ -2,6 +2,7 @@
 
 import type { GeoBox } from '../../timeplace/areas';
 import type { PhotoSet } from './photoSet';
+import { across, down, FINEST_LEVEL, type SpatialOrder } from './spatialOrder';
 
 export interface MapView extends GeoBox {
   /** The world is 2 to the power of this many cells wide. */
@@ -28,18 +29,10 @@ export interface OnMap {
   cells: MapCell[];
 }
 
-/** Where photos are, by ordinal; NaN where that is not known. */
-export interface Positions {
-  latitudes: Float64Array;
-  longitudes: Float64Array;
-}
-
 /** The most cells in a view. */
 export const MAX_CELLS = 1 << 16;
-/** No map of this projection reaches farther north or south. */
-const MAX_LATITUDE = 85.05112878;
-/** How finely the table is cut by which the row of a latitude is looked up. */
-const STEPS_PER_ROW = 8;
+/** Of the width of the world: cells that only touch a view are looked at too. */
+const EDGE = 1e-12;
 /** Cells whose middles are nearer to one another than this are shown as one; in widths of a cell. */
 const JOINED_BELOW_CELLS = 0.75;
 /** The cells around one: how many columns to the right and rows below. */
@@ -57,99 +50,136 @@ export function cellsOf({ south, west, north, east, level }: MapView): { columns
 }
 
 /**
- * The photos of a set that lie in a view, by cell, and how many those are. Throws a RangeError when the view has more than `MAX_CELLS`.
+ * The photos of a set that lie in a view, by cell, and how many those are. `order`: all photos that have a position. Throws a
+ * RangeError when the view has more than `MAX_CELLS`.
  */
-export function mapCells(photos: PhotoSet, named: PhotoSet, positions: Positions, view: MapView): OnMap {
+export function mapCells(photos: PhotoSet, named: PhotoSet, order: SpatialOrder, view: MapView): OnMap {
   const { columns, rows } = cellsOf(view);
   if (columns * rows > MAX_CELLS) throw new RangeError('the map is cut into too many cells');
-  const { sums, ...counted } = count(photos.bits, named.bits, positions, view, { columns, rows });
-  const cells = new Map<number, MapCell>();
-  sums.photos.forEach((count, cell) => {
-    if (count === 0) return;
-    cells.set(cell, {
-      latitude: (sums.norths[cell] ?? 0) / count,
-      longitude: shortest((sums.easts[cell] ?? 0) / count),
-      photos: count,
-      named: sums.named[cell] ?? 0,
-      first: sums.firsts[cell] ?? 0,
-    });
-  });
-  joinNear(cells, columns, view.level);
-  return { ...counted, cells: [...cells.values()] };
-}
-
-/** What is added up of each cell of a view. */
-interface Sums {
-  photos: Int32Array;
-  named: Int32Array;
-  firsts: Int32Array;
-  norths: Float64Array;
-  easts: Float64Array;
-}
-
-/**
- * Adds up the photos of a set in a view, which may be all of a million: so there is one loop over the bits of the set, with nothing
- * called in it.
- */
-function count(
-  bits: Uint32Array,
-  namedBits: Uint32Array,
-  { latitudes, longitudes }: Positions,
-  view: MapView,
-  { columns, rows }: { columns: number; rows: number },
-): Omit<OnMap, 'cells'> & { sums: Sums } {
-  const { south, west, north, east, level } = view;
-  const size = columns * rows;
-  const [counts, namedCounts, firsts] = [new Int32Array(size), new Int32Array(size), new Int32Array(size)];
-  const [norths, easts] = [new Float64Array(size), new Float64Array(size)];
-  const { first, ends, perDegree } = rowTable(view, rows);
-  const crosses = west > east;
+  const { west, east, north, level } = view;
   const world = 2 ** level;
-  const perColumn = world / 360;
-  const leftmost = Math.floor(across(west, level));
-  let inView = 0;
-  let [southmost, northmost, westmost, eastmost] = [Infinity, -Infinity, Infinity, -Infinity];
-  const extent = { south: 0, west: 0, north: 0, east: 0 };
-  for (let at = 0; at < bits.length; at++) {
-    for (let left = bits[at] ?? 0; left !== 0; left &= left - 1) {
-      const ordinal = (at << 5) + (31 - Math.clz32(left & -left));
-      const latitude = latitudes[ordinal] ?? NaN;
-      // Without a position nothing is true.
-      if (!(latitude >= south && latitude <= north)) continue;
-      const longitude = longitudes[ordinal] ?? NaN;
-      if (crosses ? longitude < west && longitude > east : longitude < west || longitude > east) continue;
-      inView++;
-      // Counted from the western side, so that what lies on both sides of the date line lies together.
-      const eastward = crosses && longitude < west ? longitude + 360 : longitude;
-      if (latitude < southmost) southmost = latitude;
-      if (latitude > northmost) northmost = latitude;
-      if (eastward < westmost) {
-        westmost = eastward;
-        extent.west = longitude;
-      }
-      if (eastward > eastmost) {
-        eastmost = eastward;
-        extent.east = longitude;
-      }
-      let row = first[((north - latitude) * perDegree) | 0] ?? rows - 1;
-      while (row < rows - 1 && latitude <= (ends[row] ?? 0)) row++;
-      let column = (((longitude + 180) * perColumn) | 0) - leftmost;
-      if (column < 0) column += world;
-      if (column >= columns) column = columns - 1;
-      const cell = row * columns + column;
-      const known = counts[cell] ?? 0;
-      if (known === 0) firsts[cell] = ordinal;
-      counts[cell] = known + 1;
-      const isNamed = ((namedBits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1;
-      namedCounts[cell] = (namedCounts[cell] ?? 0) + isNamed;
-      norths[cell] = (norths[cell] ?? 0) + latitude;
-      easts[cell] = (easts[cell] ?? 0) + eastward;
+  const [left, top] = [Math.floor(across(west, level)), Math.floor(down(north, level))];
+  const sums = new Map<number, Sum>();
+  const whole = emptySum();
+  const add = (cell: number, from: number, until: number): void => {
+    const known = sums.get(cell) ?? emptySum();
+    addUp(known, { photos, named, order, view }, from, until);
+    if (known.photos > 0) sums.set(cell, known);
+  };
+  /** Cells are counted from the western side of the view, so that those on both sides of the date line stand beside one another. */
+  const cellAt = (column: number, row: number): number =>
+    Math.max(0, Math.min(rows - 1, row - top)) * columns + Math.min(columns - 1, (column - left + world) % world);
+  order.eachCell(
+    Math.min(level, FINEST_LEVEL),
+    (column, row, at) => meets(column, row, at, view),
+    (column, row, from, until) => {
+      if (level <= FINEST_LEVEL) add(cellAt(column, row), from, until);
+      // Finer than the order is: each photo has its own cell.
+      else
+        for (let i = from; i < until; i++) {
+          const [x, y] = [across(order.longitudes[i] ?? 0, level), down(order.latitudes[i] ?? 0, level)];
+          add(cellAt(Math.min(world - 1, Math.floor(x)), Math.floor(y)), i, i + 1);
+        }
+    },
+  );
+  const cells = new Map<number, MapCell>();
+  for (const [cell, sum] of sums) {
+    widen(whole, sum);
+    const { photos: count, named: namedCount, first, norths, easts } = sum;
+    const middle = { latitude: norths / count, longitude: shortest(easts / count) };
+    cells.set(cell, { ...middle, photos: count, named: namedCount, first });
+  }
+  joinNear(cells, columns, level);
+  const extent = { south: whole.south, west: whole.west, north: whole.north, east: whole.east };
+  return { photos: whole.photos, extent: whole.photos === 0 ? null : extent, cells: [...cells.values()] };
+
+  /** Whether a cell may have something of the view; what lies beside it all the same is told when it is added up. */
+  function meets(column: number, row: number, at: number, { south: least }: MapView): boolean {
+    const size = 2 ** at;
+    if ((row + 1) / size < down(north, 0) - EDGE || row / size > down(least, 0) + EDGE) return false;
+    const [begin, end] = [column / size, (column + 1) / size];
+    const [from, to] = [across(west, 0) - EDGE, across(east, 0) + EDGE];
+    return west > east ? end >= from || begin <= to : end >= from && begin <= to;
+  }
+}
+
+/** What is added up of the photos of a cell. Longitudes go on to the east where the view crosses the date line. */
+interface Sum {
+  photos: number;
+  named: number;
+  /** The least ordinal. */
+  first: number;
+  norths: number;
+  easts: number;
+  south: number;
+  north: number;
+  /** Of the photos farthest west and east in the view. */
+  west: number;
+  east: number;
+  westmost: number;
+  eastmost: number;
+}
+
+function emptySum(): Sum {
+  return {
+    ...{ photos: 0, named: 0, first: Infinity, norths: 0, easts: 0 },
+    ...{ south: Infinity, north: -Infinity, west: 0, east: 0, westmost: Infinity, eastmost: -Infinity },
+  };
+}
+
+interface Counted {
+  photos: PhotoSet;
+  named: PhotoSet;
+  order: SpatialOrder;
+  view: MapView;
+}
+
+/** Adds up the photos in a part of the order that lie in the view: one loop with nothing called in it, since they may be all of a million. */
+function addUp(sum: Sum, { photos, named, order, view }: Counted, from: number, until: number): void {
+  const { ordinals, latitudes, longitudes } = order;
+  const [bits, namedBits] = [photos.bits, named.bits];
+  const { south, west, north, east } = view;
+  const crosses = west > east;
+  let { photos: count, named: namedCount, first, norths, easts } = sum;
+  let { south: southmost, north: northmost, westmost, eastmost } = sum;
+  let [westAt, eastAt] = [-1, -1];
+  for (let i = from; i < until; i++) {
+    const ordinal = ordinals[i] ?? 0;
+    if ((((bits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1) === 0) continue;
+    const latitude = latitudes[i] ?? 0;
+    const longitude = longitudes[i] ?? 0;
+    if (latitude < south || latitude > north) continue;
+    if (crosses ? longitude < west && longitude > east : longitude < west || longitude > east) continue;
+    const eastward = crosses && longitude < west ? longitude + 360 : longitude;
+    count++;
+    namedCount += ((namedBits[ordinal >>> 5] ?? 0) >>> (ordinal & 31)) & 1;
+    if (ordinal < first) first = ordinal;
+    norths += latitude;
+    easts += eastward;
+    if (latitude < southmost) southmost = latitude;
+    if (latitude > northmost) northmost = latitude;
+    if (eastward < westmost) {
+      westmost = eastward;
+      westAt = i;
+    }
+    if (eastward > eastmost) {
+      eastmost = eastward;
+      eastAt = i;
     }
   }
-  extent.south = southmost;
-  extent.north = northmost;
-  const sums = { photos: counts, named: namedCounts, firsts, norths, easts };
-  return { photos: inView, extent: inView === 0 ? null : extent, sums };
+  Object.assign(sum, { photos: count, named: namedCount, first, norths, easts });
+  Object.assign(sum, { south: southmost, north: northmost, westmost, eastmost });
+  if (westAt >= 0) sum.west = longitudes[westAt] ?? 0;
+  if (eastAt >= 0) sum.east = longitudes[eastAt] ?? 0;
+}
+
+/** Takes into a sum how many there are of another one, and how far they reach. */
+function widen(sum: Sum, other: Sum): void {
+  sum.photos += other.photos;
+  sum.south = Math.min(sum.south, other.south);
+  sum.north = Math.max(sum.north, other.north);
+  if (other.westmost < sum.westmost) [sum.westmost, sum.west] = [other.westmost, other.west];
+  if (other.eastmost > sum.eastmost) [sum.eastmost, sum.east] = [other.eastmost, other.east];
 }
 
 /** Joins cells whose photos lie so near that their marks would lie over one another, the fuller one taking the other. */
@@ -176,42 +206,7 @@ function joinNear(cells: Map<number, MapCell>, columns: number, level: number): 
   }
 }
 
-/**
- * By what the row of a latitude in a view is found without the logarithm of each: by steps of latitude from the north, so many per
- * degree, each of which begins in a known row; and the latitude with which each row ends.
- */
-function rowTable(
-  { south, north, level }: MapView,
-  rows: number,
-): { first: Int32Array; ends: Float64Array; perDegree: number } {
-  const top = Math.floor(down(north, level));
-  const steps = rows * STEPS_PER_ROW;
-  const perDegree = north > south ? steps / (north - south) : 0;
-  const first = Int32Array.from({ length: steps + 1 }, (_, step) => {
-    const latitude = perDegree > 0 ? north - step / perDegree : north;
-    return Math.max(0, Math.min(rows - 1, Math.floor(down(latitude, level)) - top));
-  });
-  const ends = Float64Array.from({ length: rows }, (_, row) => latitudeOf(top + row + 1, level));
-  return { first, ends, perDegree };
-}
-
 /** Degrees of longitude the short way around the globe. */
 function shortest(degrees: number): number {
   return degrees > 180 ? degrees - 360 : degrees < -180 ? degrees + 360 : degrees;
-}
-
-/** How many cells east of the date line a longitude lies. */
-function across(longitude: number, level: number): number {
-  return ((longitude + 180) / 360) * 2 ** level;
-}
-
-/** How many cells below the map's upper side a latitude lies. */
-function down(latitude: number, level: number): number {
-  const radians = (Math.max(-MAX_LATITUDE, Math.min(MAX_LATITUDE, latitude)) * Math.PI) / 180;
-  return (0.5 - Math.log(Math.tan(Math.PI / 4 + radians / 2)) / (2 * Math.PI)) * 2 ** level;
-}
-
-function latitudeOf(cells: number, level: number): number {
-  const y = Math.PI * (1 - (2 * cells) / 2 ** level);
-  return (Math.atan(Math.sinh(y)) * 180) / Math.PI;
 }
