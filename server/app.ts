@@ -68,6 +68,7 @@ const REQUESTS_A_MINUTE = 6000;
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {
+  // One list of what an application is made of, in the order in which a request goes through it.
   const { trustProxy, tls, names } = services.config.network;
   const app = Fastify({
     trustProxy,

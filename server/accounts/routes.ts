@@ -21,6 +21,7 @@ interface Parts {
 }
 
 export function accountsRoutes(app: FastifyInstance, { accounts, sessions, rights, secondFactor }: Parts): void {
+  // One list of the routes of a subject; each of them fits a screen.
   serve(
     app,
     accountRoutes.signIn,

@@ -16,6 +16,7 @@ export type Teams = ReturnType<typeof teamService>;
 type Holder = { kind: 'account' | 'team'; id: number };
 
 export function teamService(database: Database) {
+  // One closure for what its functions share; each of them fits a screen.
   const [roles, teams, members, rights, accounts] = [
     modelOf(database, ROLE),
     modelOf(database, TEAM),

@@ -20,6 +20,7 @@ interface NewDossier extends Pick<store.DossierRow, 'name' | 'note' | 'colour'> 
 }
 
 export function dossierService(database: Database, search: Search) {
+  // One closure for what its functions share; each of them fits a screen.
   /** A dossier by its number, as the ledger keeps it. */
   const find = async (id: number, tx: Transaction): Promise<store.DossierRow | undefined> =>
     (await store.listDossiers(database, tx)).find((row) => row.id === id);

@@ -21,6 +21,7 @@ const ONE_LOOK_MS = 30 * 60_000;
 const POLICY_MS = 5000;
 
 export function accessRecord(database: Database, log: Logger) {
+  // One closure for what its functions share; each of them fits a screen.
   const looks = new LRUCache<string, true>({ max: 20_000, ttl: ONE_LOOK_MS });
   let collected: store.AccessNote[] = [];
   let timer: NodeJS.Timeout | undefined;

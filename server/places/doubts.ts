@@ -22,6 +22,7 @@ const MAX_LISTED = 100;
 export type Doubts = ReturnType<typeof doubtReader>;
 
 export function doubtReader(database: Database, search: Search, places: Places) {
+  // One closure for what its functions share; each of them fits a screen.
   /** Finds the photos that say just these names. */
   const saying = (names: NamesOfPlace): Query[] =>
     NAME_FIELDS.filter((field) => names[field] !== '').map((field) => criterion(field, names[field]));

@@ -35,6 +35,7 @@ export function placingChanges({
   places,
   tracks,
 }: PlacingParts): Pick<ChangeHandlers, PlacingKind> {
+  // One closure for what its functions share; each of them fits a screen.
   /** The names of points as edits, in the order of the points. */
   const namesOf = async (points: readonly Point[], naming: Naming, own: OwnPlaces): Promise<FieldEdit[][]> => {
     if (points.length === 0 || (naming.way === 'none' && !naming.shown)) return points.map(() => []);

@@ -40,6 +40,7 @@ const MAX_PREVIEWED = 50;
 const NO_NAMES: NamesOfPlace = { sublocation: '', city: '', provinceState: '', country: '', countryCode: '' };
 
 export function placeService(database: Database, search: Search, gazetteer: GazetteerClient) {
+  // One closure for what its functions share; each of them fits a screen.
   const own = async (tx?: Transaction): Promise<OwnPlaces> => ownPlacesOf(await store.listOwnPlaces(database, tx));
 
   /** Where most photos are that exist for somebody. */

@@ -27,6 +27,7 @@ export function projectChanges({
   search,
   changeDossier,
 }: ProjectParts): ProjectChanges {
+  // One closure for what its functions share; each of them fits a screen.
   /** A project with the name of its dossier. */
   const named = async (id: number, { tx }: ChangeContext) => {
     const row = (await store.listProjects(database, tx)).find((project) => project.id === id);

@@ -22,6 +22,7 @@ export function searchChanges(
   scopeOf: (dossierId: number, tx: Transaction) => Promise<string | undefined>,
   givesRights: (searchId: number, tx: Transaction) => Promise<boolean>,
 ): SearchChanges {
+  // One closure for what its functions share; each of them fits a screen.
   /** Who changes what others may see administers. */
   const requireFreeOfRights = async ({ id, name }: store.SavedSearchRow, { person, tx }: ChangeContext) => {
     if (!person.everywhere.includes('administer') && (await givesRights(id, tx)))

@@ -28,6 +28,7 @@ interface RunRequest {
 export type WriteBack = ReturnType<typeof writeBackService>;
 
 export function writeBackService(database: Database, terms: VocabularyIndex) {
+  // One closure for what its functions share; each of them fits a screen.
   return {
     async overview(viewer: Viewer) {
       const { onReturn } = await readPolicies(database);

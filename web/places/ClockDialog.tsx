@@ -33,8 +33,6 @@ export function ClockDialog({ clock, onClose }: { clock: CameraClockRow | null; 
     way: (clock?.aheadSeconds ?? 1) > 0 ? 'ahead' : 'behind',
   });
   const { errors } = formState;
-  const { data: facets } = useFacets('', { facets: ['camera'], limit: 50 });
-  const cameras = facets?.[0]?.values.map(({ label }) => label) ?? [];
   const change = useChange();
   const submit = handleSubmit((said) =>
     change.mutate(
@@ -53,21 +51,7 @@ export function ClockDialog({ clock, onClose }: { clock: CameraClockRow | null; 
           control={control}
           name="camera"
           render={({ field }) => (
-            <Field label="Camera" error={errors.camera?.message}>
-              {(tied) => (
-                <Combobox
-                  {...tied}
-                  text={field.value}
-                  onText={field.onChange}
-                  listLabel="Cameras"
-                  placeholder="Maker and model"
-                  className={`${BOX} h-8`}
-                  options={cameras
-                    .filter((each) => each !== field.value && each.toLowerCase().includes(field.value.toLowerCase()))
-                    .map((each) => ({ key: each, content: each, onPick: () => field.onChange(each) }))}
-                />
-              )}
-            </Field>
+            <CameraField text={field.value} onText={field.onChange} error={errors.camera?.message} />
           )}
         />
         <div className="flex gap-3">
@@ -116,6 +100,35 @@ export function ClockDialog({ clock, onClose }: { clock: CameraClockRow | null; 
         <FormActions action={clock ? 'Change' : 'Note'} disabled={change.isPending} onCancel={onClose} />
       </form>
     </Dialog>
+  );
+}
+
+interface CameraProps {
+  text: string;
+  onText: (text: string) => void;
+  error: string | undefined;
+}
+
+/** A camera as photos say it, of those that took most. */
+function CameraField({ text, onText, error }: CameraProps) {
+  const { data: facets } = useFacets('', { facets: ['camera'], limit: 50 });
+  const cameras = facets?.[0]?.values.map(({ label }) => label) ?? [];
+  return (
+    <Field label="Camera" error={error}>
+      {(tied) => (
+        <Combobox
+          {...tied}
+          text={text}
+          onText={onText}
+          listLabel="Cameras"
+          placeholder="Maker and model"
+          className={`${BOX} h-8`}
+          options={cameras
+            .filter((each) => each !== text && each.toLowerCase().includes(text.toLowerCase()))
+            .map((each) => ({ key: each, content: each, onPick: () => onText(each) }))}
+        />
+      )}
+    </Field>
   );
 }
 

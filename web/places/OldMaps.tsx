@@ -27,7 +27,6 @@ export function OldMaps({ strengths, onStrengths, onPin }: Props) {
   const maps = useOldMaps();
   const mayAdd = useMayCall(oldMapRoutes.addOldMap);
   const add = useAddOldMap();
-  const remove = useRemoveOldMap();
   const set = (id: number, percent: number | undefined) => {
     const next = new Map(strengths);
     if (percent === undefined) next.delete(id);
@@ -70,45 +69,67 @@ export function OldMaps({ strengths, onStrengths, onPin }: Props) {
       )}
       <ul>
         {maps.data?.map((map) => (
-          <li key={map.id} className="py-0.5">
-            <div className="flex items-center gap-1">
-              <Checkbox
-                className="min-w-0 flex-1"
-                checked={strengths.has(map.id)}
-                disabled={map.pins.length < 2}
-                onChange={(on) => set(map.id, on ? USUAL_PERCENT : undefined)}
-              >
-                <span className="truncate">{map.name}</span>
-              </Checkbox>
-              {map.pins.length < 2 && <span className="text-[11px] text-amber">not pinned</span>}
-              {mayAdd && (
-                <Menu label={`What to do with ${map.name}`}>
-                  <MenuItem label="Pin …" onSelect={() => onPin(map)} />
-                  <MenuItem
-                    label="Remove"
-                    onSelect={() => {
-                      set(map.id, undefined);
-                      remove.mutate(map.id);
-                    }}
-                  />
-                </Menu>
-              )}
-            </div>
-            {strengths.has(map.id) && (
-              <Slider
-                label={`How strongly ${map.name} covers the map`}
-                className="ml-6 w-44"
-                value={strengths.get(map.id) ?? USUAL_PERCENT}
-                lowest={10}
-                highest={100}
-                step={5}
-                onChange={(percent) => set(map.id, percent)}
-              />
-            )}
-          </li>
+          <MapLine
+            key={map.id}
+            map={map}
+            percent={strengths.get(map.id)}
+            onPercent={(percent) => set(map.id, percent)}
+            {...(mayAdd && { onPin: () => onPin(map) })}
+          />
         ))}
       </ul>
     </section>
+  );
+}
+
+interface LineProps {
+  map: OldMapRow;
+  /** How strongly it covers the map; undefined while it is not shown. */
+  percent: number | undefined;
+  onPercent: (percent: number | undefined) => void;
+  /** Not for those who may only look. */
+  onPin?: () => void;
+}
+
+function MapLine({ map: { id, name, pins }, percent, onPercent, onPin }: LineProps) {
+  const remove = useRemoveOldMap();
+  return (
+    <li className="py-0.5">
+      <div className="flex items-center gap-1">
+        <Checkbox
+          className="min-w-0 flex-1"
+          checked={percent !== undefined}
+          disabled={pins.length < 2}
+          onChange={(on) => onPercent(on ? USUAL_PERCENT : undefined)}
+        >
+          <span className="truncate">{name}</span>
+        </Checkbox>
+        {pins.length < 2 && <span className="text-[11px] text-amber">not pinned</span>}
+        {onPin && (
+          <Menu label={`What to do with ${name}`}>
+            <MenuItem label="Pin …" onSelect={onPin} />
+            <MenuItem
+              label="Remove"
+              onSelect={() => {
+                onPercent(undefined);
+                remove.mutate(id);
+              }}
+            />
+          </Menu>
+        )}
+      </div>
+      {percent !== undefined && (
+        <Slider
+          label={`How strongly ${name} covers the map`}
+          className="ml-6 w-44"
+          value={percent}
+          lowest={10}
+          highest={100}
+          step={5}
+          onChange={onPercent}
+        />
+      )}
+    </li>
   );
 }
 

@@ -1,7 +1,7 @@
 // What is said of an own place.
 
 import { useState } from 'react';
-import { Controller } from 'react-hook-form';
+import { Controller, type UseFormReturn } from 'react-hook-form';
 import { z } from 'zod';
 import { PLACE_KIND_LABELS, PLACE_KINDS, USUAL_METRES, type PlaceKind } from '@stellin/core/timeplace/ownPlaces';
 import type { Point } from '@stellin/core/timeplace/areas';
@@ -47,7 +47,7 @@ export function OwnPlaceForm({ task, places, pin, onClose }: Props) {
   const added = task.kind === 'add' ? task : undefined;
   const parent = added?.parent;
   const point = given ? given.point : pin;
-  const { register, control, handleSubmit, formState, watch, setValue } = useFormOf(formSchema, {
+  const form = useFormOf(formSchema, {
     kind: given?.kind ?? added?.placeKind ?? kindWithin(parent?.kind),
     parentId: given ? given.parentId : (parent?.id ?? null),
     name: given?.name ?? added?.name ?? '',
@@ -57,11 +57,12 @@ export function OwnPlaceForm({ task, places, pin, onClose }: Props) {
     where: point ? `${point.latitude}, ${point.longitude}` : '',
     metres: given?.metres ? String(given.metres) : '',
   });
-  const { errors } = formState;
+  const { register, handleSubmit, watch, setValue } = form;
+  const { errors } = form.formState;
   const change = useChange();
   const [isRewritten, setRewritten] = useState(false);
   const [links, setLinks] = useState<Links>(() => linksOf(given));
-  const [kind, name, parentId, where] = watch(['kind', 'name', 'parentId', 'where']);
+  const [name, parentId, where] = watch(['name', 'parentId', 'where']);
   const isOther = given !== undefined && (name !== given.name || parentId !== given.parentId);
   const submit = handleSubmit(({ kind: placeKind, otherNames, where, metres, ...others }) =>
     change.mutate(
@@ -84,6 +85,40 @@ export function OwnPlaceForm({ task, places, pin, onClose }: Props) {
   const wider = places.filter((place) => place.id !== given?.id && place.kind !== 'spot');
   return (
     <form onSubmit={submit} className="flex flex-col gap-3">
+      <Within form={form} wider={wider} />
+      <TextArea
+        label="Other and former names"
+        rows={2}
+        help="One a line; years behind a former one: Saltmersc, 1200–1880"
+        error={errors.otherNames?.message}
+        {...register('otherNames')}
+      />
+      <Extent form={form} picked={given?.point ? null : pin} />
+      <PlaceLinks
+        links={links}
+        onLinks={setLinks}
+        onPoint={({ latitude, longitude }) => {
+          if (where.trim() === '') setValue('where', `${latitude}, ${longitude}`);
+        }}
+      />
+      <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
+      {isOther && <RewritePhotos place={given} checked={isRewritten} onChange={setRewritten} />}
+      <FormActions
+        action={given ? 'Keep the changes' : 'Add the place'}
+        disabled={change.isPending}
+        onCancel={onClose}
+      />
+    </form>
+  );
+}
+
+type PlaceForm = UseFormReturn<z.infer<typeof formSchema>, unknown, z.infer<typeof formSchema>>;
+
+/** What it is, and what it lies in. */
+function Within({ form, wider }: { form: PlaceForm; wider: readonly OwnPlaceRow[] }) {
+  const { register, control, formState } = form;
+  return (
+    <>
       <div className="flex gap-3">
         <Controller
           control={control}
@@ -105,7 +140,7 @@ export function OwnPlaceForm({ task, places, pin, onClose }: Props) {
           label="Name"
           className="min-w-0 flex-1"
           autoFocus
-          error={errors.name?.message}
+          error={formState.errors.name?.message}
           {...register('name')}
         />
       </div>
@@ -129,53 +164,41 @@ export function OwnPlaceForm({ task, places, pin, onClose }: Props) {
           </Field>
         )}
       />
-      <TextArea
-        label="Other and former names"
-        rows={2}
-        help="One a line; years behind a former one: Saltmersc, 1200–1880"
-        error={errors.otherNames?.message}
-        {...register('otherNames')}
+    </>
+  );
+}
+
+/** Where it is and how far it reaches. `picked`: the point on the map that stands there already. */
+function Extent({ form, picked }: { form: PlaceForm; picked: Point | null }) {
+  const { register, watch, formState } = form;
+  const { errors } = formState;
+  const kind = watch('kind');
+  return (
+    <div className="flex gap-3">
+      <TextField
+        label="Latitude, longitude"
+        className="min-w-0 flex-1"
+        help={picked ? `Picked on the map: ${pointText(picked)}` : undefined}
+        error={errors.where?.message}
+        {...register('where')}
       />
-      <div className="flex gap-3">
-        <TextField
-          label="Latitude, longitude"
-          className="min-w-0 flex-1"
-          help={pin && !given?.point ? `Picked on the map: ${pointText(pin)}` : undefined}
-          error={errors.where?.message}
-          {...register('where')}
-        />
-        <TextField
-          label="Reaches (m)"
-          className="w-28"
-          placeholder={USUAL_METRES[kind] > 0 ? String(USUAL_METRES[kind]) : ''}
-          error={errors.metres?.message}
-          {...register('metres')}
-        />
-        {kind === 'country' && (
-          <TextField label="Code" className="w-20" error={errors.countryCode?.message} {...register('countryCode')} />
-        )}
-      </div>
-      <PlaceLinks
-        links={links}
-        onLinks={setLinks}
-        onPoint={({ latitude, longitude }) => {
-          if (where.trim() === '') setValue('where', `${latitude}, ${longitude}`);
-        }}
+      <TextField
+        label="Reaches (m)"
+        className="w-28"
+        placeholder={USUAL_METRES[kind] > 0 ? String(USUAL_METRES[kind]) : ''}
+        error={errors.metres?.message}
+        {...register('metres')}
       />
-      <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
-      {isOther && <RewritePhotos place={given} checked={isRewritten} onChange={setRewritten} />}
-      <FormActions
-        action={given ? 'Keep the changes' : 'Add the place'}
-        disabled={change.isPending}
-        onCancel={onClose}
-      />
-    </form>
+      {kind === 'country' && (
+        <TextField label="Code" className="w-20" error={errors.countryCode?.message} {...register('countryCode')} />
+      )}
+    </div>
   );
 }
 
 /** What is most likely meant in a place of a kind. */
 function kindWithin(parent: PlaceKind | undefined): PlaceKind {
-  return parent === 'country' ? 'town' : parent === 'region' ? 'town' : 'spot';
+  return parent === 'country' || parent === 'region' ? 'town' : 'spot';
 }
 
 function lineOf({ name, from, until }: OwnPlaceRow['otherNames'][number]): string {

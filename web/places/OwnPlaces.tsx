@@ -63,8 +63,6 @@ function Branch({
   depth,
 }: Props & { place: OwnPlaceRow; mayChange: boolean; depth: number }) {
   const [open, setOpen] = useState(depth < 2);
-  const navigate = useNavigate();
-  const change = useChange();
   const within = places.filter(({ parentId }) => parentId === place.id);
   return (
     <li>
@@ -96,29 +94,7 @@ function Branch({
           {place.otherNames[0] && <i className="ml-1.5 text-[11px] text-ink-2">{place.otherNames[0].name}</i>}
         </button>
         {!place.point && <span className="text-[11px] text-amber">nowhere yet</span>}
-        <Menu label={`What to do with ${place.name}`}>
-          <MenuItem label="Show its photos on the Desk" onSelect={() => void navigate(deskLink(place.query))} />
-          {place.termId !== null && (
-            <MenuItem
-              label={`Show its term: ${place.termLabel}`}
-              onSelect={() => void navigate(`/vocabulary?term=${place.termId}`)}
-            />
-          )}
-          {mayChange && (
-            <>
-              <MenuItem label="Change …" onSelect={() => onTask({ kind: 'change', place })} />
-              {place.kind !== 'spot' && (
-                <MenuItem label="Add a place in it …" onSelect={() => onTask({ kind: 'add', parent: place })} />
-              )}
-              <MenuItem label="Draw its outline" onSelect={() => onDraw(place)} />
-              <MenuItem label="Merge into another …" onSelect={() => onTask({ kind: 'merge', place })} />
-              <MenuItem
-                label={within.length > 0 ? 'Remove with what lies in it' : 'Remove'}
-                onSelect={() => change.mutate({ kind: 'removeOwnPlace', placeId: place.id })}
-              />
-            </>
-          )}
-        </Menu>
+        <PlaceMenu {...{ place, mayChange, onTask, onDraw }} holdsOthers={within.length > 0} />
       </div>
       {open && within.length > 0 && (
         <ul>
@@ -133,5 +109,41 @@ function Branch({
         </ul>
       )}
     </li>
+  );
+}
+
+interface MenuProps extends Pick<Props, 'onTask' | 'onDraw'> {
+  place: OwnPlaceRow;
+  mayChange: boolean;
+  holdsOthers: boolean;
+}
+
+function PlaceMenu({ place, mayChange, holdsOthers, onTask, onDraw }: MenuProps) {
+  const navigate = useNavigate();
+  const change = useChange();
+  return (
+    <Menu label={`What to do with ${place.name}`}>
+      <MenuItem label="Show its photos on the Desk" onSelect={() => void navigate(deskLink(place.query))} />
+      {place.termId !== null && (
+        <MenuItem
+          label={`Show its term: ${place.termLabel}`}
+          onSelect={() => void navigate(`/vocabulary?term=${place.termId}`)}
+        />
+      )}
+      {mayChange && (
+        <>
+          <MenuItem label="Change …" onSelect={() => onTask({ kind: 'change', place })} />
+          {place.kind !== 'spot' && (
+            <MenuItem label="Add a place in it …" onSelect={() => onTask({ kind: 'add', parent: place })} />
+          )}
+          <MenuItem label="Draw its outline" onSelect={() => onDraw(place)} />
+          <MenuItem label="Merge into another …" onSelect={() => onTask({ kind: 'merge', place })} />
+          <MenuItem
+            label={holdsOthers ? 'Remove with what lies in it' : 'Remove'}
+            onSelect={() => change.mutate({ kind: 'removeOwnPlace', placeId: place.id })}
+          />
+        </>
+      )}
+    </Menu>
   );
 }

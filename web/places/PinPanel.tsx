@@ -33,7 +33,6 @@ export function PinPanel({ pinning, onPinning }: Props) {
   const { map, pins, spot } = pinning;
   const [name, setName] = useState(map.name);
   const save = useChangeOldMap();
-  const placement = placementOf(pins);
   const pick = (event: MouseEvent<HTMLImageElement>) => {
     const box = event.currentTarget.getBoundingClientRect();
     const x = Math.round(((event.clientX - box.left) / box.width) * map.width);
@@ -73,24 +72,7 @@ export function PinPanel({ pinning, onPinning }: Props) {
             </span>
           ))}
         </div>
-        <ol className="mt-2">
-          {pins.map((pin, i) => (
-            <li key={`${pin.x} ${pin.y}`} className="flex items-center gap-2 text-[12px]">
-              <b>{i + 1}</b>
-              <span className="font-mono">{pointText(pin)}</span>
-              {placement && pins.length > 2 && (
-                <span className="text-ink-2">off by {distanceText(metresOff(placement, pin))}</span>
-              )}
-              <Button
-                aria-label={`Remove pin ${i + 1}`}
-                className="ml-auto"
-                onClick={() => onPinning({ ...pinning, pins: pins.filter((each) => each !== pin) })}
-              >
-                <X size={12} />
-              </Button>
-            </li>
-          ))}
-        </ol>
+        <Pins pins={pins} onPins={(left) => onPinning({ ...pinning, pins: left })} />
       </div>
       <div className="flex gap-2 border-t border-line px-3 py-2">
         <Button
@@ -108,5 +90,30 @@ export function PinPanel({ pinning, onPinning }: Props) {
         <Button onClick={() => onPinning(null)}>Cancel</Button>
       </div>
     </section>
+  );
+}
+
+/** The pins with how far each is off, once that can be told. */
+function Pins({ pins, onPins }: { pins: readonly MapPin[]; onPins: (pins: MapPin[]) => void }) {
+  const placement = placementOf(pins);
+  return (
+    <ol className="mt-2">
+      {pins.map((pin, i) => (
+        <li key={`${pin.x} ${pin.y}`} className="flex items-center gap-2 text-[12px]">
+          <b>{i + 1}</b>
+          <span className="font-mono">{pointText(pin)}</span>
+          {placement && pins.length > 2 && (
+            <span className="text-ink-2">off by {distanceText(metresOff(placement, pin))}</span>
+          )}
+          <Button
+            aria-label={`Remove pin ${i + 1}`}
+            className="ml-auto"
+            onClick={() => onPins(pins.filter((each) => each !== pin))}
+          >
+            <X size={12} />
+          </Button>
+        </li>
+      ))}
+    </ol>
   );
 }

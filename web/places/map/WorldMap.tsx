@@ -60,8 +60,7 @@ const MARGIN_PIXELS = 60;
 const MOVE_MS = 250;
 
 export function WorldMap(props: Props) {
-  const { ref, cells, own, pin, looks, end, outline, hovered, lines, areas, laid, shown: begins = NOWHERE } = props;
-  const { streets = NO_STREETS } = props;
+  const { ref, shown: begins = NOWHERE } = props;
   const element = useRef<HTMLDivElement>(null);
   const opened = useRef<OpenMap | null>(null);
   const first = useRef(begins);
@@ -92,6 +91,29 @@ export function WorldMap(props: Props) {
     };
   }, []);
 
+  useDrawn(opened, props);
+
+  useEffect(() => {
+    const map = opened.current?.map;
+    return isDrawing && map ? drawAround(map, (corners) => drawn(corners)) : undefined;
+  }, [isDrawing]);
+
+  useImperativeHandle(ref, () => handleOf(opened, element));
+
+  return (
+    <div
+      ref={element}
+      tabIndex={0}
+      role="application"
+      aria-label="Map. Arrows move it, + and − zoom."
+      className="world-map size-full"
+    />
+  );
+}
+
+/** Keeps all that is drawn on the map and laid over it. */
+function useDrawn(opened: RefObject<OpenMap | null>, props: Props): void {
+  const { cells, own, pin, looks, end, outline, hovered, lines, areas, laid, streets = NO_STREETS } = props;
   useFeatures(
     opened,
     'photos',
@@ -125,23 +147,6 @@ export function WorldMap(props: Props) {
   useLayers(
     opened,
     useMemo(() => streets.map(streetLayer), [streets]),
-  );
-
-  useEffect(() => {
-    const map = opened.current?.map;
-    return isDrawing && map ? drawAround(map, (corners) => drawn(corners)) : undefined;
-  }, [isDrawing]);
-
-  useImperativeHandle(ref, () => handleOf(opened, element));
-
-  return (
-    <div
-      ref={element}
-      tabIndex={0}
-      role="application"
-      aria-label="Map. Arrows move it, + and − zoom."
-      className="world-map size-full"
-    />
   );
 }
 
