@@ -40,17 +40,8 @@ interface Props {
 
 const LONG = new Set<string>(['description', 'extendedDescription', 'altText', 'usageTerms', 'instructions']);
 
-export function FieldRow({
-  target,
-  entry,
-  agreement,
-  photos,
-  draft,
-  onDraft,
-  readOnly,
-  changedMeanwhile,
-  onDecided,
-}: Props) {
+export function FieldRow(props: Props) {
+  const { target, entry, agreement, photos, draft, onDraft, readOnly, changedMeanwhile, onDecided } = props;
   const id = useId();
   const shape = shapeOf(target);
   const [editing, setEditing] = useState(false);
@@ -70,35 +61,14 @@ export function FieldRow({
       ? onDraft(undefined)
       : onDraft({ mode, typed: value, ...(language === DEFAULT_LANGUAGE ? {} : { language }) });
   const missing = entry?.required && !draft && says !== 'same';
-  const choices = own?.kind === 'yesNo' ? ['yes', 'no'] : (entry?.offered ?? []);
   return (
     <div
       className={`relative break-inside-avoid border-l-2 py-1 pl-2 ${draft ? 'border-spruce' : missing ? 'border-amber' : 'border-transparent'}`}
     >
       <div className="flex min-h-6 flex-wrap items-center gap-x-2 text-[12px]">
-        <label id={`${id}-label`} htmlFor={id} className="text-ink-2" title={entry?.help || undefined}>
-          {shape.label}
-          {entry?.required && <span className="text-amber"> · required</span>}
-        </label>
+        <RowLabel id={id} label={shape.label} entry={entry} />
         <span className="ml-auto flex shrink-0 items-center gap-2 whitespace-nowrap">
-          {says === 'several' && !draft && agreement && (
-            <Values agreement={agreement} photos={photos} onUse={(value) => onDraft({ mode, typed: { value } })} />
-          )}
-          {says === 'empty' && !draft && <span className="text-ink-3">empty</span>}
-          {draft && photos > 1 && (
-            <Select
-              label={`How ${shape.label} is put in`}
-              className="h-5 text-[11px]"
-              value={mode}
-              onChange={(value) => onDraft({ ...draft, mode: value })}
-              options={EDIT_MODES.map((each) => ({ value: each, label: MODE_LABELS[each] }))}
-            />
-          )}
-          {draft && (
-            <button type="button" className="text-slate hover:underline" onClick={() => onDraft(undefined)}>
-              Reset
-            </button>
-          )}
+          <HowPutIn {...{ says, draft, agreement, photos, onDraft }} label={shape.label} />
           {shape.type === 'langAlt' && !(readOnly && languagesOf(common).length < 2) && (
             <LanguageChooser
               label={shape.label}
@@ -121,58 +91,17 @@ export function FieldRow({
           says={says}
           onEdit={!readOnly && structured ? () => setEditing(true) : undefined}
         />
-      ) : own?.kind === 'several' && choices.length > 0 ? (
-        <SeveralChoices labelId={`${id}-label`} choices={choices} text={text} onText={set} readOnly={readOnly} />
-      ) : shape.type === 'boolean' || choices.length > 0 ? (
-        <Select
-          id={id}
-          data-value
-          disabled={readOnly}
-          className="h-7 w-full"
-          value={text}
-          onChange={set}
-          options={[
-            { value: '', label: says === 'several' ? 'different' : '–' },
-            ...(choices.length > 0 ? withPresent(choices, text) : ['yes', 'no']).map((choice) => ({
-              value: choice,
-              label: choice,
-            })),
-          ]}
-        />
-      ) : LONG.has(target) ? (
-        <textarea
-          id={id}
-          data-value
-          rows={3}
-          readOnly={readOnly}
-          spellCheck
-          placeholder={placeholderOf(says, agreement)}
-          className="block w-full resize-y rounded border border-line bg-card px-2 py-1 leading-snug"
-          value={text}
-          onChange={(event) => set(event.target.value)}
-        />
       ) : (
-        <ValueInUse
-          id={id}
-          target={target}
-          readOnly={readOnly}
-          placeholder={placeholderOf(says, agreement) || (own ? EXPECTED[own.kind] : '')}
-          className={`h-7 w-full rounded border border-line bg-card px-2 ${shape.type === 'uri' ? 'font-mono text-[12px]' : ''}`}
-          text={text}
+        <TypedValue
+          {...{ id, target, text, readOnly, own }}
+          choices={own?.kind === 'yesNo' ? ['yes', 'no'] : (entry?.offered ?? [])}
           onText={set}
+          several={says === 'several'}
+          placeholder={placeholderOf(says, agreement)}
         />
       )}
       {draft && changedMeanwhile && (
-        <p role="alert" className="mt-0.5 rounded bg-amber-pale px-1.5 py-0.5 text-[11px] text-amber">
-          Changed meanwhile: now {saidNow(agreement, says)}.{' '}
-          <button type="button" className="font-semibold underline" onClick={() => onDraft(undefined)}>
-            Keep that
-          </button>{' '}
-          ·{' '}
-          <button type="button" className="font-semibold underline" onClick={onDecided}>
-            Put mine in
-          </button>
-        </p>
+        <ChangedMeanwhile now={saidNow(agreement, says)} onKeep={() => onDraft(undefined)} onPut={onDecided} />
       )}
       {draft && <Remarks made={made} help={entry?.help} />}
       {editing && (
@@ -181,12 +110,139 @@ export function FieldRow({
           value={(draft && typeof draft.typed !== 'string' ? draft.typed.value : common) ?? null}
           onClose={() => setEditing(false)}
           onSet={(value) => {
-            onDraft({ mode, typed: { value } });
             setEditing(false);
+            onDraft({ mode, typed: { value } });
           }}
         />
       )}
     </div>
+  );
+}
+
+function RowLabel({ id, label, entry }: { id: string; label: string; entry: Props['entry'] }) {
+  return (
+    <label id={`${id}-label`} htmlFor={id} className="text-ink-2" title={entry?.help || undefined}>
+      {label}
+      {entry?.required && <span className="text-amber"> · required</span>}
+    </label>
+  );
+}
+
+interface HowProps extends Pick<Props, 'draft' | 'agreement' | 'photos' | 'onDraft'> {
+  label: string;
+  says: Says;
+}
+
+/** The different values, or how what is typed is put in. */
+function HowPutIn({ label, says, draft, agreement, photos, onDraft }: HowProps) {
+  const mode = draft?.mode ?? 'replace';
+  return (
+    <>
+      {says === 'several' && !draft && agreement && (
+        <Values agreement={agreement} photos={photos} onUse={(value) => onDraft({ mode, typed: { value } })} />
+      )}
+      {says === 'empty' && !draft && <span className="text-ink-3">empty</span>}
+      {draft && photos > 1 && (
+        <Select
+          label={`How ${label} is put in`}
+          className="h-5 text-[11px]"
+          value={mode}
+          onChange={(value) => onDraft({ ...draft, mode: value })}
+          options={EDIT_MODES.map((each) => ({ value: each, label: MODE_LABELS[each] }))}
+        />
+      )}
+      {draft && (
+        <button type="button" className="text-slate hover:underline" onClick={() => onDraft(undefined)}>
+          Reset
+        </button>
+      )}
+    </>
+  );
+}
+
+interface TypedProps {
+  id: string;
+  target: Target;
+  own: OwnField | undefined;
+  /** The values to choose from; none where it is typed freely. */
+  choices: readonly string[];
+  text: string;
+  onText: (text: string) => void;
+  readOnly: boolean;
+  /** The photos say different values. */
+  several: boolean;
+  placeholder: string;
+}
+
+/** A value that is typed or chosen, after what the field takes. */
+function TypedValue({ id, target, own, choices, text, onText, readOnly, several, placeholder }: TypedProps) {
+  const shape = shapeOf(target);
+  if (own?.kind === 'several' && choices.length > 0)
+    return <SeveralChoices labelId={`${id}-label`} choices={choices} text={text} onText={onText} readOnly={readOnly} />;
+  if (shape.type === 'boolean' || choices.length > 0)
+    return (
+      <Select
+        id={id}
+        data-value
+        disabled={readOnly}
+        className="h-7 w-full"
+        value={text}
+        onChange={onText}
+        options={[
+          { value: '', label: several ? 'different' : '–' },
+          ...(choices.length > 0 ? withPresent(choices, text) : ['yes', 'no']).map((choice) => ({
+            value: choice,
+            label: choice,
+          })),
+        ]}
+      />
+    );
+  if (LONG.has(target))
+    return (
+      <textarea
+        id={id}
+        data-value
+        rows={3}
+        readOnly={readOnly}
+        spellCheck
+        placeholder={placeholder}
+        className="block w-full resize-y rounded border border-line bg-card px-2 py-1 leading-snug"
+        value={text}
+        onChange={(event) => onText(event.target.value)}
+      />
+    );
+  return (
+    <ValueInUse
+      id={id}
+      target={target}
+      readOnly={readOnly}
+      placeholder={placeholder || (own ? EXPECTED[own.kind] : '')}
+      className={`h-7 w-full rounded border border-line bg-card px-2 ${shape.type === 'uri' ? 'font-mono text-[12px]' : ''}`}
+      text={text}
+      onText={onText}
+    />
+  );
+}
+
+interface MeanwhileProps {
+  /** What photos say now, as part of a sentence. */
+  now: string;
+  onKeep: () => void;
+  onPut: (() => void) | undefined;
+}
+
+function ChangedMeanwhile({ now, onKeep, onPut }: MeanwhileProps) {
+  return (
+    <p role="alert" className="mt-0.5 rounded bg-amber-pale px-1.5 py-0.5 text-[11px] text-amber">
+      Changed meanwhile: now {now}.{' '}
+      <button type="button" className="font-semibold underline" onClick={onKeep}>
+        Keep that
+      </button>{' '}
+      ·{' '}
+      <button type="button" className="font-semibold underline" onClick={onPut}>
+        Put mine in
+      </button>
+    </p>
   );
 }
 

@@ -3,7 +3,7 @@
 import { Tabs } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { z } from 'zod';
-import type { Photo } from '@stellin/contract/photos';
+import type { Photo, Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
@@ -39,10 +39,6 @@ interface Props {
 
 export function Drawer({ result, show, children }: Props) {
   const [kept, setKept] = useStored<Kept>('drawer', keptState, { folded: false, tab: 'terms' });
-  // The key was pressed, and the field for terms has not had the focus since.
-  const [wantsTerms, setWantsTerms] = useState(false);
-  const [wantsFields, setWantsFields] = useState(false);
-  const [wantsPeople, setWantsPeople] = useState(0);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);
@@ -51,116 +47,43 @@ export function Drawer({ result, show, children }: Props) {
   const [describing, setDescribing] = useState(false);
   const lookedAt = chosen.plus.size > 0 ? [...chosen.plus] : focused === undefined ? [] : [focused];
   useLookingAt(lookedAt, describing ? 'describing' : 'looking');
-  const mayChange = useMayChange('setFields');
   const change = (part: Partial<Kept>) => setKept({ ...kept, ...part });
   const fold = () => change({ folded: !kept.folded });
-  const openTerms = () => {
-    change({ folded: false, tab: 'terms' });
-    setWantsTerms(true);
-  };
-  const openFields = () => {
-    change({ folded: false, tab: 'fields' });
-    setWantsFields(true);
-  };
-  useKeys({
-    drawer: fold,
-    fields: openFields,
-    terms: () => openTerms(),
-    people: () => {
-      change({ folded: false, tab: 'people' });
-      setWantsPeople((before) => before + 1);
-    },
-    narrow: () => change({ folded: false, tab: 'narrow' }),
-  });
-
-  const drawer = (
-    <Tabs.Root
-      value={kept.tab}
-      onValueChange={(tab) => change({ tab, folded: false })}
-      className="flex h-full flex-col bg-card"
-      aria-label="Drawer"
-    >
-      <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
-        <Tabs.List className="flex gap-1" aria-label="Drawer">
-          {[
-            ['narrow', 'Narrow'],
-            ['terms', 'Terms'],
-            ['fields', 'Fields'],
-            ['people', 'People'],
-            ['place', 'Place & time'],
-            ['details', 'Details'],
-            ['blocks', 'Blocks'],
-            ['history', 'History'],
-          ].map(([value = '', label]) => (
-            <Tabs.Trigger
-              key={value}
-              value={value}
-              className="relative -mb-px h-[29px] rounded-t border border-line bg-transparent px-3.5 text-ink-2 data-[state=active]:border-b-transparent data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
-            >
-              {label}
-            </Tabs.Trigger>
-          ))}
-        </Tabs.List>
-        <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
-          <OnlookerLine photoIds={lookedAt} />
-          {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
-          {mayChange && <DescribeMenu selection={selection} photo={photo} />}
-          {mayChange && (
-            <FilesMenu selection={selection} bundled={photo?.bundle ? photo.id : undefined} query={result.query} />
-          )}
-          <Tooltip text={kept.folded ? 'Open the drawer' : 'Fold the drawer'} keyName={shownKey('drawer')}>
-            <button type="button" className="text-slate hover:underline" onClick={fold}>
-              {kept.folded ? 'Open' : 'Fold'}
-            </button>
-          </Tooltip>
-        </span>
-      </div>
-      {!kept.folded && (
-        <>
-          <Tabs.Content value="narrow" className="min-h-0 flex-1" tabIndex={-1}>
-            <NarrowTab query={result.query} show={show} />
-          </Tabs.Content>
-          <Tabs.Content value="terms" className="min-h-0 flex-1" tabIndex={-1}>
-            <TermsTab
-              wantsFocus={wantsTerms}
-              onFocused={() => setWantsTerms(false)}
-              selection={selection}
-              described={selection ? described : undefined}
-            />
-          </Tabs.Content>
-          <Tabs.Content value="fields" className="min-h-0 flex-1" tabIndex={-1}>
-            <FieldsTab
-              selection={selection}
-              result={result}
-              wantsFocus={wantsFields}
-              onDescribing={setDescribing}
-              onFocused={() => setWantsFields(false)}
-            />
-          </Tabs.Content>
-          <Tabs.Content value="people" className="min-h-0 flex-1" tabIndex={-1}>
-            <PeopleTab
-              selection={selection}
-              photoId={described?.count === 1 ? (focused ?? null) : null}
-              count={described?.count ?? 0}
-              focusKey={wantsPeople}
-            />
-          </Tabs.Content>
-          <Tabs.Content value="place" className="min-h-0 flex-1" tabIndex={-1}>
-            <PlaceTimeTab selection={selection} count={described?.count ?? 0} photoId={focused} />
-          </Tabs.Content>
-          <Tabs.Content value="details" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
-            <DetailsTab photoId={focused} />
-          </Tabs.Content>
-          <Tabs.Content value="blocks" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
-            <BlocksTab photoId={focused} />
-          </Tabs.Content>
-          <Tabs.Content value="history" className="min-h-0 flex-1 overflow-y-auto" tabIndex={0}>
-            <HistoryTab photo={photo} count={described?.count ?? 1} />
-          </Tabs.Content>
-        </>
-      )}
-    </Tabs.Root>
+  const { wantsTerms, setWantsTerms, wantsFields, setWantsFields, wantsPeople } = useDrawerKeys(fold, (tab) =>
+    change({ folded: false, tab }),
   );
+  const contents: Readonly<Record<TabName, () => ReactNode>> = {
+    narrow: () => <NarrowTab query={result.query} show={show} />,
+    terms: () => (
+      <TermsTab
+        wantsFocus={wantsTerms}
+        onFocused={() => setWantsTerms(false)}
+        selection={selection}
+        described={selection ? described : undefined}
+      />
+    ),
+    fields: () => (
+      <FieldsTab
+        selection={selection}
+        result={result}
+        wantsFocus={wantsFields}
+        onDescribing={setDescribing}
+        onFocused={() => setWantsFields(false)}
+      />
+    ),
+    people: () => (
+      <PeopleTab
+        selection={selection}
+        photoId={described?.count === 1 ? (focused ?? null) : null}
+        count={described?.count ?? 0}
+        focusKey={wantsPeople}
+      />
+    ),
+    place: () => <PlaceTimeTab selection={selection} count={described?.count ?? 0} photoId={focused} />,
+    details: () => <DetailsTab photoId={focused} />,
+    blocks: () => <BlocksTab photoId={focused} />,
+    history: () => <HistoryTab photo={photo} count={described?.count ?? 1} />,
+  };
   return (
     <Split
       name="drawerHeight"
@@ -168,15 +91,129 @@ export function Drawer({ result, show, children }: Props) {
       at="bottom"
       size={HEIGHT}
       foldedTo={kept.folded ? FOLDED_HEIGHT : undefined}
-      sized={drawer}
+      sized={
+        <DrawerTabs kept={kept} onTab={(tab) => change({ tab, folded: false })} contents={contents}>
+          <DrawerHead
+            folded={kept.folded}
+            onFold={fold}
+            {...{ selection, described, photo, lookedAt }}
+            query={result.query}
+          />
+        </DrawerTabs>
+      }
     >
       {children}
     </Split>
   );
 }
 
+/** The tabs in their order, and whether what they hold scrolls as a whole. */
+const TABS = {
+  narrow: { label: 'Narrow', scrolls: false },
+  terms: { label: 'Terms', scrolls: false },
+  fields: { label: 'Fields', scrolls: false },
+  people: { label: 'People', scrolls: false },
+  place: { label: 'Place & time', scrolls: false },
+  details: { label: 'Details', scrolls: true },
+  blocks: { label: 'Blocks', scrolls: true },
+  history: { label: 'History', scrolls: true },
+} as const;
+type TabName = keyof typeof TABS;
+
 const HEIGHT = { lowest: 150, usual: 262, highest: 620 };
 const FOLDED_HEIGHT = 34;
+
+/** The keys of the drawer, and which of its fields is to take the focus since one was pressed. */
+function useDrawerKeys(fold: () => void, open: (tab: TabName) => void) {
+  const [wantsTerms, setWantsTerms] = useState(false);
+  const [wantsFields, setWantsFields] = useState(false);
+  const [wantsPeople, setWantsPeople] = useState(0);
+  useKeys({
+    drawer: fold,
+    fields: () => {
+      open('fields');
+      setWantsFields(true);
+    },
+    terms: () => {
+      open('terms');
+      setWantsTerms(true);
+    },
+    people: () => {
+      open('people');
+      setWantsPeople((before) => before + 1);
+    },
+    narrow: () => open('narrow'),
+  });
+  return { wantsTerms, setWantsTerms, wantsFields, setWantsFields, wantsPeople };
+}
+
+interface TabsProps {
+  kept: Kept;
+  onTab: (tab: string) => void;
+  contents: Readonly<Record<TabName, () => ReactNode>>;
+  /** What stands above what a tab holds. */
+  children: ReactNode;
+}
+
+function DrawerTabs({ kept, onTab, contents, children: head }: TabsProps) {
+  return (
+    <Tabs.Root value={kept.tab} onValueChange={onTab} className="flex h-full flex-col bg-card" aria-label="Drawer">
+      {head}
+      {!kept.folded &&
+        Object.entries(TABS).map(([value, { scrolls }]) => (
+          <Tabs.Content
+            key={value}
+            value={value}
+            className={`min-h-0 flex-1 ${scrolls ? 'overflow-y-auto' : ''}`}
+            tabIndex={scrolls ? 0 : -1}
+          >
+            {contents[value as TabName]()}
+          </Tabs.Content>
+        ))}
+    </Tabs.Root>
+  );
+}
+
+interface HeadProps {
+  folded: boolean;
+  onFold: () => void;
+  selection: Selection | null;
+  described: ReturnType<typeof useChosenDescription>['data'];
+  photo: Photo | undefined;
+  lookedAt: number[];
+  query: string;
+}
+
+/** The tabs, and what can be done with the chosen photos whichever of them is open. */
+function DrawerHead({ folded, onFold, selection, described, photo, lookedAt, query }: HeadProps) {
+  const mayChange = useMayChange('setFields');
+  return (
+    <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
+      <Tabs.List className="flex gap-1" aria-label="Drawer">
+        {Object.entries(TABS).map(([value, { label }]) => (
+          <Tabs.Trigger
+            key={value}
+            value={value}
+            className="relative -mb-px h-[29px] rounded-t border border-line bg-transparent px-3.5 text-ink-2 data-[state=active]:border-b-transparent data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
+          >
+            {label}
+          </Tabs.Trigger>
+        ))}
+      </Tabs.List>
+      <span className="ml-auto flex h-full items-center gap-3 text-[12px]">
+        <OnlookerLine photoIds={lookedAt} />
+        {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
+        {mayChange && <DescribeMenu selection={selection} photo={photo} />}
+        {mayChange && <FilesMenu selection={selection} bundled={photo?.bundle ? photo.id : undefined} query={query} />}
+        <Tooltip text={folded ? 'Open the drawer' : 'Fold the drawer'} keyName={shownKey('drawer')}>
+          <button type="button" className="text-slate hover:underline" onClick={onFold}>
+            {folded ? 'Open' : 'Fold'}
+          </button>
+        </Tooltip>
+      </span>
+    </div>
+  );
+}
 
 /** The photo that has the focus on the sheet. */
 function useFocusedPhoto(result: Result): Photo | undefined {

@@ -67,8 +67,6 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
     ...DESCRIBED_FIELDS.map(({ id }): Target => id),
     ...new Set([...own, ...withheldOwn].filter((target) => customName(target) !== undefined)),
   ];
-  const holdBack = (fields: readonly string[], held: boolean) =>
-    set({ withheld: [...draft.withheld.filter((each) => !fields.includes(each)), ...(held ? fields : [])] });
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title="How files are written" wide>
       <form
@@ -79,98 +77,11 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
         }}
       >
         <div className="grid grid-cols-2 gap-x-8 gap-y-4">
-          <fieldset>
-            <legend className="text-[12px] text-ink-2">IIM, for programs that know no XMP</legend>
-            <RadioGroup label="IIM" value={draft.iim} onChange={(iim) => set({ iim })}>
-              <Radio value="always">always, where the kind of file has a place for it</Radio>
-              <Radio value="where present">only in files that hold IIM already</Radio>
-            </RadioGroup>
-          </fieldset>
-          <fieldset>
-            <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
-            <div className="flex flex-wrap gap-x-4">
-              {EMBEDDING.map(([kind, label]) => (
-                <Checkbox
-                  key={kind}
-                  checked={draft.sidecarKinds.includes(kind)}
-                  onChange={(checked) =>
-                    set({
-                      sidecarKinds: checked
-                        ? [...draft.sidecarKinds, kind]
-                        : draft.sidecarKinds.filter((each) => each !== kind),
-                    })
-                  }
-                  className="py-0.5"
-                >
-                  {label}
-                </Checkbox>
-              ))}
-            </div>
-            <p className="text-[12px] text-ink-2">Other kinds get a sidecar in any case.</p>
-          </fieldset>
-          <fieldset>
-            <legend className="text-[12px] text-ink-2">By itself</legend>
-            <Checkbox
-              checked={draft.automaticMinutes !== null}
-              onChange={(checked) => set({ automaticMinutes: checked ? 10 : null })}
-              className="py-0.5"
-            >
-              when nobody has changed anything for
-              <TextField
-                label="Minutes"
-                hideLabel
-                type="number"
-                min={1}
-                max={1440}
-                disabled={draft.automaticMinutes === null}
-                className="w-16"
-                boxClass="figures h-7 disabled:opacity-50"
-                value={draft.automaticMinutes ?? 10}
-                onChange={(event) =>
-                  set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })
-                }
-              />
-              minutes
-            </Checkbox>
-            <Checkbox
-              checked={draft.onReturn === 'write'}
-              onChange={(checked) => set({ onReturn: checked ? 'write' : 'ask' })}
-              className="py-0.5"
-            >
-              when a drive returns on which writes wait
-            </Checkbox>
-          </fieldset>
-          <fieldset>
-            <legend className="text-[12px] text-ink-2">Files get</legend>
-            {CONTENTS.map(({ label, fields }) => (
-              <Checkbox
-                key={label}
-                checked={!fields.some((field) => draft.withheld.includes(field))}
-                onChange={(checked) => holdBack(fields, !checked)}
-                className="py-0.5"
-              >
-                {label}
-              </Checkbox>
-            ))}
-            <p className="text-[12px] text-ink-2">Names of private persons are never written.</p>
-          </fieldset>
-          <fieldset>
-            <legend className="text-[12px] text-ink-2">Times of files</legend>
-            <Checkbox checked={draft.keepTimes} onChange={(checked) => set({ keepTimes: checked })} className="py-0.5">
-              stay as they were when the file is written anew
-            </Checkbox>
-            <Checkbox
-              checked={draft.keepTimesInPlace}
-              onChange={(checked) => set({ keepTimesInPlace: checked })}
-              className="py-0.5"
-            >
-              and when it is written in place
-            </Checkbox>
-            <p className="text-[12px] text-ink-2">
-              In place its size stays as well: programs that go by size and time, backups among them, would not see that
-              it changed.
-            </p>
-          </fieldset>
+          <Iim draft={draft} set={set} />
+          <SidecarKinds draft={draft} set={set} />
+          <ByItself draft={draft} set={set} />
+          <Contents draft={draft} set={set} />
+          <Times draft={draft} set={set} />
         </div>
         <FieldChoice
           label="Never written: these fields stay in the catalogue"
@@ -188,5 +99,132 @@ function Policies({ policies, onClose }: { policies: WritePolicies; onClose: () 
         <FormActions onCancel={onClose} action="Write files so" disabled={save.isPending} />
       </form>
     </Dialog>
+  );
+}
+
+interface PartProps {
+  draft: WritePolicies;
+  set: (part: Partial<WritePolicies>) => void;
+}
+
+/** Where IIM is written. */
+function Iim({ draft, set }: PartProps) {
+  return (
+    <fieldset>
+      <legend className="text-[12px] text-ink-2">IIM, for programs that know no XMP</legend>
+      <RadioGroup label="IIM" value={draft.iim} onChange={(iim) => set({ iim })}>
+        <Radio value="always">always, where the kind of file has a place for it</Radio>
+        <Radio value="where present">only in files that hold IIM already</Radio>
+      </RadioGroup>
+    </fieldset>
+  );
+}
+
+/** Kinds of files whose description goes into a sidecar. */
+function SidecarKinds({ draft, set }: PartProps) {
+  return (
+    <fieldset>
+      <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
+      <div className="flex flex-wrap gap-x-4">
+        {EMBEDDING.map(([kind, label]) => (
+          <Checkbox
+            key={kind}
+            checked={draft.sidecarKinds.includes(kind)}
+            onChange={(checked) =>
+              set({
+                sidecarKinds: checked
+                  ? [...draft.sidecarKinds, kind]
+                  : draft.sidecarKinds.filter((each) => each !== kind),
+              })
+            }
+            className="py-0.5"
+          >
+            {label}
+          </Checkbox>
+        ))}
+      </div>
+      <p className="text-[12px] text-ink-2">Other kinds get a sidecar in any case.</p>
+    </fieldset>
+  );
+}
+
+/** When files are written without being asked. */
+function ByItself({ draft, set }: PartProps) {
+  return (
+    <fieldset>
+      <legend className="text-[12px] text-ink-2">By itself</legend>
+      <Checkbox
+        checked={draft.automaticMinutes !== null}
+        onChange={(checked) => set({ automaticMinutes: checked ? 10 : null })}
+        className="py-0.5"
+      >
+        when nobody has changed anything for
+        <TextField
+          label="Minutes"
+          hideLabel
+          type="number"
+          min={1}
+          max={1440}
+          disabled={draft.automaticMinutes === null}
+          className="w-16"
+          boxClass="figures h-7 disabled:opacity-50"
+          value={draft.automaticMinutes ?? 10}
+          onChange={(event) => set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })}
+        />
+        minutes
+      </Checkbox>
+      <Checkbox
+        checked={draft.onReturn === 'write'}
+        onChange={(checked) => set({ onReturn: checked ? 'write' : 'ask' })}
+        className="py-0.5"
+      >
+        when a drive returns on which writes wait
+      </Checkbox>
+    </fieldset>
+  );
+}
+
+/** What files get of what is delicate. */
+function Contents({ draft, set }: PartProps) {
+  const holdBack = (fields: readonly string[], held: boolean) =>
+    set({ withheld: [...draft.withheld.filter((each) => !fields.includes(each)), ...(held ? fields : [])] });
+  return (
+    <fieldset>
+      <legend className="text-[12px] text-ink-2">Files get</legend>
+      {CONTENTS.map(({ label, fields }) => (
+        <Checkbox
+          key={label}
+          checked={!fields.some((field) => draft.withheld.includes(field))}
+          onChange={(checked) => holdBack(fields, !checked)}
+          className="py-0.5"
+        >
+          {label}
+        </Checkbox>
+      ))}
+      <p className="text-[12px] text-ink-2">Names of private persons are never written.</p>
+    </fieldset>
+  );
+}
+
+/** What becomes of the times of files. */
+function Times({ draft, set }: PartProps) {
+  return (
+    <fieldset>
+      <legend className="text-[12px] text-ink-2">Times of files</legend>
+      <Checkbox checked={draft.keepTimes} onChange={(checked) => set({ keepTimes: checked })} className="py-0.5">
+        stay as they were when the file is written anew
+      </Checkbox>
+      <Checkbox
+        checked={draft.keepTimesInPlace}
+        onChange={(checked) => set({ keepTimesInPlace: checked })}
+        className="py-0.5"
+      >
+        and when it is written in place
+      </Checkbox>
+      <p className="text-[12px] text-ink-2">
+        In place its size stays as well: programs that go by size and time, backups among them, would not see that it
+        changed.
+      </p>
+    </fieldset>
   );
 }
