@@ -73,14 +73,16 @@ export function ClockByPhoto({ photos, trackIds, zoneMinutes, onAhead }: Props) 
       </Button>
       {way === 'spot' && spot && (
         <p className="w-full text-[12px] text-ink-2" role="status">
-          {passing.data === null
-            ? 'No track came within 1 km of it.'
-            : passing.data && `A track passed ${distanceText(passing.data.metres)} away.`}
+          {passing.data === null ? 'No track came within 1 km of it.' : passing.data && passedText(passing.data.metres)}
         </p>
       )}
       <Failed query={passing} className="w-full" />
     </section>
   );
+}
+
+function passedText(metres: number): string {
+  return metres < 5 ? 'A track passed right there.' : `A track passed ${distanceText(metres)} away.`;
 }
 
 /** A spot by the name of a place or by its coordinates. */

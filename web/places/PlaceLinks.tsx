@@ -1,5 +1,6 @@
 // What an own place is the same as: a place of the gazetteer, and a term.
 
+import { useState } from 'react';
 import type { Point } from '@stellin/core/timeplace/areas';
 import { Button } from '../parts/Button';
 import { PlaceFinder } from '../parts/PlaceFinder';
@@ -21,6 +22,8 @@ interface Props {
 
 export function PlaceLinks({ links, onLinks, onPoint }: Props) {
   const { geonamesId, geonamesName, term } = links;
+  /** What was found last: its field has gone, and what stands there now takes the focus. */
+  const [found, setFound] = useState<'place' | 'term' | null>(null);
   return (
     <div className="grid grid-cols-2 gap-3">
       {geonamesId === null ? (
@@ -28,6 +31,7 @@ export function PlaceLinks({ links, onLinks, onPoint }: Props) {
           label="The same in the gazetteer"
           gazetteerOnly
           onPick={(place) => {
+            setFound('place');
             onLinks({ ...links, geonamesId: place.geonamesId, geonamesName: `${place.name}, ${place.detail}` });
             onPoint(place);
           }}
@@ -36,18 +40,27 @@ export function PlaceLinks({ links, onLinks, onPoint }: Props) {
         <Linked
           label="The same in the gazetteer"
           text={geonamesName || `number ${geonamesId} at GeoNames`}
+          takesFocus={found === 'place'}
           onNone={() => onLinks({ ...links, geonamesId: null, geonamesName: '' })}
         />
       )}
       {term ? (
-        <Linked label="Its term" text={term.label} onNone={() => onLinks({ ...links, term: null })} />
+        <Linked
+          label="Its term"
+          text={term.label}
+          takesFocus={found === 'term'}
+          onNone={() => onLinks({ ...links, term: null })}
+        />
       ) : (
         <div>
           <p className="mb-1 text-[12px] text-ink-2">Its term</p>
           <TermPicker
             label="Its term"
             placeholder="none; find one …"
-            onPick={({ id, label }) => onLinks({ ...links, term: { id, label } })}
+            onPick={({ id, label }) => {
+              setFound('term');
+              onLinks({ ...links, term: { id, label } });
+            }}
           />
         </div>
       )}
@@ -55,7 +68,14 @@ export function PlaceLinks({ links, onLinks, onPoint }: Props) {
   );
 }
 
-function Linked({ label, text, onNone }: { label: string; text: string; onNone: () => void }) {
+interface LinkedProps {
+  label: string;
+  text: string;
+  takesFocus: boolean;
+  onNone: () => void;
+}
+
+function Linked({ label, text, takesFocus, onNone }: LinkedProps) {
   return (
     <div className="min-w-0">
       <p className="mb-1 text-[12px] text-ink-2">{label}</p>
@@ -63,7 +83,7 @@ function Linked({ label, text, onNone }: { label: string; text: string; onNone: 
         <b className="min-w-0 truncate" title={text}>
           {text}
         </b>
-        <Button look="quiet" className="!h-7" aria-label={`${label}: none`} onClick={onNone}>
+        <Button look="quiet" className="!h-7" aria-label={`${label}: none`} autoFocus={takesFocus} onClick={onNone}>
           None
         </Button>
       </p>
