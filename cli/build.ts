@@ -6,14 +6,19 @@ import { existsSync, readdirSync, readFileSync, statSync, writeFileSync } from '
 import { join } from 'node:path';
 import { build } from 'esbuild';
 import { ROOT } from '@stellin/server/root';
-import { writeGazetteerFile } from '@stellin/server/places/gazetteerFile';
 import { DIST, WEB_BUILD } from '@stellin/server/threads/program';
 
 /** Files that Node.js runs: the command line itself, and each worker thread or child process by its ending. */
 const PROGRAMS = ['cli/main.ts', ...['server', 'demo', 'bench'].map((folder) => `${folder}/**/*.worker.ts`)];
 const INTERFACE_SOURCES = ['web', 'core', 'contract', 'package-lock.json'];
 const GAZETTEER_SOURCES = [
-  ...['core/timeplace', 'core/text', 'server/places/world.ts', 'server/places/gazetteerFile.ts'],
+  ...[
+    'core/timeplace',
+    'core/text',
+    'server/places/towns.ts',
+    'server/places/atlas.ts',
+    'server/places/makeGazetteer.ts',
+  ],
   'package-lock.json',
 ];
 
@@ -48,10 +53,11 @@ async function buildInterface(): Promise<void> {
 }
 
 /** Makes the file of the gazetteer unless what it is made of is the same as the last time. */
-function buildGazetteer(): void {
+async function buildGazetteer(): Promise<void> {
   const stamp = join(DIST, '.gazetteer-sources');
   const now = hashOf(GAZETTEER_SOURCES.map((name) => join(ROOT, name)));
   if (existsSync(stamp) && readFileSync(stamp, 'utf8') === now) return;
+  const { writeGazetteerFile } = await import('@stellin/server/places/makeGazetteer');
   writeGazetteerFile();
   writeFileSync(stamp, now);
 }

@@ -6,7 +6,7 @@ import { clippedLine, clippedRing } from '@stellin/core/timeplace/outlines';
 import type { GeoBox, Point } from '@stellin/core/timeplace/areas';
 import { OUTLINE_DETAILS, type Outline, type OutlineDetail } from '@stellin/contract/places';
 import { readGazetteerFile } from './gazetteerFile';
-import { borderLines, landPolygons, readAtlas, type Scale } from './world';
+import { borderLines, landPolygons, readAtlas, type Scale } from './atlas';
 
 interface World {
   gazetteer: Gazetteer;
