@@ -10,15 +10,18 @@ interface Props {
 
 export function TemplateChoice({ templateId, onChoose }: Props) {
   const { data } = usePrepared();
-  if (!data || data.templates.length === 0) return null;
+  const templates = data?.templates ?? [];
+  // Until it is known its place is kept: what stands behind it must not move from under the pointer.
+  if (data && templates.length === 0) return null;
   return (
     <label className="flex items-center gap-2">
       Template
       <Select
         className="max-w-52"
         value={templateId ?? ''}
+        disabled={!data}
         onChange={(value) => onChoose(value === '' ? null : Number(value))}
-        options={[{ value: '', label: 'none' }, ...data.templates.map(({ id, name }) => ({ value: id, label: name }))]}
+        options={[{ value: '', label: 'none' }, ...templates.map(({ id, name }) => ({ value: id, label: name }))]}
       />
     </label>
   );

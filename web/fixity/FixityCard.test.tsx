@@ -126,4 +126,8 @@ test('the plan is kept by keepers; one that is refused stays as it was typed', a
       body: { ...USUAL_FIXITY_PLAN, days: 30 },
     }),
   );
+  // Once it is kept there is nothing more to keep.
+  await waitFor(() =>
+    expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Keep the plan' }).disabled).toBe(true),
+  );
 });

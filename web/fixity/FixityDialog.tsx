@@ -114,12 +114,15 @@ function planText({ byItself, hours, days, megabytes }: FixityPlan): string {
 }
 
 function Plan({ plan }: { plan: FixityPlan }) {
-  const { register, control, handleSubmit, formState, watch } = useFormOf(fixityPlan, plan);
+  const { register, control, handleSubmit, formState, watch, reset } = useFormOf(fixityPlan, plan);
   const settle = usePlanFixity();
   const { errors, isDirty } = formState;
   const disabled = !watch('byItself');
   return (
-    <form onSubmit={handleSubmit((settled) => settle.mutate(settled))} className="flex flex-col gap-3">
+    <form
+      onSubmit={handleSubmit((settled) => settle.mutate(settled, { onSuccess: () => reset(settled) }))}
+      className="flex flex-col gap-3"
+    >
       <Controller
         control={control}
         name="byItself"

@@ -58,7 +58,6 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
       {drive.id !== null && <BrowseAway driveId={drive.id} on={drive.browseAway} />}
       {drive.id !== null && <LookForFaces driveId={drive.id} />}
-      {drive.id !== null && <DriveTrash driveId={drive.id} />}
       {drive.state === 'away' && (
         <p className="mt-2 text-ink-2">
           Its photos can be searched and described all the same; writes wait until it is attached.
@@ -68,6 +67,7 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       {(drive.state === 'attached' || drive.state === 'new') && (
         <TakeIn drive={drive} missing={missing} onTakeIn={onTakeIn} />
       )}
+      {drive.id !== null && <DriveTrash driveId={drive.id} />}
     </section>
   );
 }

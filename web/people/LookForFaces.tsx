@@ -8,9 +8,14 @@ import { Checkbox } from '../parts/Checkbox';
 export function LookForFaces({ driveId }: { driveId: string }) {
   const { known, on, set } = useLooking(driveId, '');
   const mayChange = useMayCall(peopleRoutes.setException);
-  if (!known || (!mayChange && on)) return null;
+  if (!mayChange && (on || !known)) return null;
   return (
-    <Checkbox checked={on} disabled={!mayChange || set.isPending} onChange={set.mutate} className="mt-1 text-ink-2">
+    <Checkbox
+      checked={on}
+      disabled={!mayChange || !known || set.isPending}
+      onChange={set.mutate}
+      className="mt-1 text-ink-2"
+    >
       look for faces in its pictures
     </Checkbox>
   );

@@ -48,7 +48,7 @@ function Row({ vocabulary }: { vocabulary: Vocabulary | null }) {
         onSubmit={handleSubmit((facts) =>
           change.mutate(
             { kind: 'defineVocabulary', vocabularyId: vocabulary?.id ?? null, ...facts },
-            { onSuccess: () => vocabulary === null && reset() },
+            { onSuccess: () => (vocabulary === null ? reset() : reset(facts)) },
           ),
         )}
       >
