@@ -110,6 +110,7 @@ interface RowProps {
 function PictureRow({ row, view, heldId, label, onHold, onPan, onKey }: RowProps) {
   const panning = usePanning(onPan);
   const photos = new Map(row.photos.map((photo) => [photo.photoId, photo]));
+  const shown = inSight(row.moments, view, PICTURE_WIDTH);
   return (
     <div
       {...panning}
@@ -124,7 +125,10 @@ function PictureRow({ row, view, heldId, label, onHold, onPan, onKey }: RowProps
         onKey(step, event.shiftKey);
       }}
     >
-      {inSight(row.moments, view, PICTURE_WIDTH).map(({ photoId, left }) => {
+      {shown.length === 0 && (
+        <p className="p-3 text-[12px] text-ink-2">No photo of {row.camera} at this time: look farther, or drag.</p>
+      )}
+      {shown.map(({ photoId, left }) => {
         const photo = photos.get(photoId);
         return (
           photo && (

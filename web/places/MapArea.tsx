@@ -90,7 +90,7 @@ export function MapArea(props: Props) {
           <LassoSelect size={16} />
         </Button>
       </div>
-      <p className="absolute right-2 bottom-1 rounded bg-card/80 px-1 text-[11px] text-ink-2">
+      <p className="absolute right-2 bottom-1 max-w-[calc(100%-130px)] rounded bg-card/80 px-1 text-right text-[11px] text-ink-2">
         {['Natural Earth', 'GeoNames, CC BY 4.0', ...new Set(said)].join(' · ')}
       </p>
       {drawing.drawing ? (

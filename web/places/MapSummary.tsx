@@ -18,7 +18,7 @@ interface Props {
 
 export function MapSummary({ photos, total, view, query, onNarrow }: Props) {
   return (
-    <div className="absolute top-3 left-3 flex items-center gap-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
+    <div className="absolute top-3 left-3 flex max-w-[calc(100%-76px)] flex-wrap items-center gap-x-3 rounded bg-card/90 px-2 py-0.5 text-[12px] text-ink-2">
       {photos !== undefined && (
         <span className="figures" role="status">
           <b className="text-ink">{countText(photos, 'photo')}</b> in sight of {countText(total, 'photo')}

@@ -158,20 +158,22 @@ function ByItself({ draft, set }: PartProps) {
         onChange={(checked) => set({ automaticMinutes: checked ? 10 : null })}
         className="py-0.5"
       >
-        when nobody has changed anything for
-        <TextField
-          label="Minutes"
-          hideLabel
-          type="number"
-          min={1}
-          max={1440}
-          disabled={draft.automaticMinutes === null}
-          className="w-16"
-          boxClass="figures h-7 disabled:opacity-50"
-          value={draft.automaticMinutes ?? 10}
-          onChange={(event) => set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })}
-        />
-        minutes
+        <span className="flex flex-wrap items-center gap-1.5">
+          when nobody has changed anything for
+          <TextField
+            label="Minutes"
+            hideLabel
+            type="number"
+            min={1}
+            max={1440}
+            disabled={draft.automaticMinutes === null}
+            className="w-16"
+            boxClass="figures h-7 disabled:opacity-50"
+            value={draft.automaticMinutes ?? 10}
+            onChange={(event) => set({ automaticMinutes: Math.max(1, Math.floor(event.target.valueAsNumber || 1)) })}
+          />
+          minutes
+        </span>
       </Checkbox>
       <Checkbox
         checked={draft.onReturn === 'write'}
