@@ -114,8 +114,14 @@ test('an own place is added where the map was picked; a box on the map narrows t
   await page.keyboard.up('Shift');
   await expect(page).toHaveURL(/near%3A/);
   await page.getByRole('link', { name: 'On the Desk', exact: true }).click();
-  await expect(found(page)).toContainText('photos');
+  await expect(found(page)).toHaveText(/\d+\s*photos/);
   await expect(page.getByRole('link', { name: 'On the map' })).toBeVisible();
+  // What the box asks for is kept as a search like any other.
+  const photos = Number(/\d+/.exec((await found(page).textContent()) ?? '')?.[0]);
+  await page.getByRole('button', { name: 'Save search' }).click();
+  await page.getByLabel('Name', { exact: true }).fill('In the box');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^In the box/ })).toContainText(String(photos));
 });
 
 test('names that no place knows are settled: from then on a place is called so, too', async ({ page }) => {

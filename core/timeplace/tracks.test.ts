@@ -75,6 +75,12 @@ describe('files', () => {
     [`<gpx>${'<a>'.repeat(60)}`, 'nested too deeply'],
   ])('%j is refused: %s', (text, why) => expect(() => readTrack(text)).toThrow(why));
 
+  test('a million ways without a point are no track, and do not hold anything up', () => {
+    expect(() => readTrack(`<gpx><trk>${'<trkseg/>'.repeat(1_000_000)}</trk></gpx>`)).toThrow(
+      'no point in it has a time',
+    );
+  });
+
   test('whatever the text, it is read or refused with a sentence', () => {
     const piece = fc.constantFrom(
       '<gpx>',

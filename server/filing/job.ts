@@ -100,7 +100,10 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
   await settleNames(database, units);
   faultPoint('file:settled');
   const made: store.Made[] = [];
+  // Asked before any file is touched: between a file that was moved and its record nothing else may go wrong.
   const folderOf = folderIds(database);
+  const targets = new Map<Unit, number>();
+  for (const unit of units) targets.set(unit, await folderOf(unit));
   for (const unit of units) {
     try {
       await relocate(relocationsOf(unit));
@@ -108,7 +111,7 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
       await fail(unit.steps, error);
       continue;
     }
-    const toFolderId = await folderOf(unit);
+    const toFolderId = targets.get(unit) ?? 0;
     for (const step of unit.steps) made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
   }
   problems.push(...(await database.transaction((tx) => record(services, entryId, made, failed, tx))));

@@ -38,84 +38,13 @@ export function NamesScreen() {
       { kind: 'settleNames', decisions: [...decided].map(([name, { who }]) => ({ name, who })) },
       { onSuccess: () => setDecided(new Map()) },
     );
-  const allNew = () =>
-    setDecided(
-      new Map(
-        names.map(({ name, proposed }) => [
-          name,
-          proposed ? { who: { personId: proposed.id }, name: proposed.name } : { who: { name }, name },
-        ]),
-      ),
-    );
+  const allNew = () => setDecided(new Map(names.map((each) => [each.name, proposal(each)])));
   const columns: readonly Column<Name>[] = [
-    {
-      id: 'name',
-      title: 'Name in files',
-      className: 'font-semibold',
-      sortBy: ({ name }) => name.toLowerCase(),
-      cell: ({ name }) => name,
-    },
-    {
-      id: 'photos',
-      title: 'Photos',
-      sortBy: ({ photos }) => photos,
-      cell: ({ name, photos }) => (
-        <Link to={deskLink(`personInImage:"${name}"`)} className="figures text-slate underline">
-          {photos}
-        </Link>
-      ),
-    },
-    {
-      id: 'samples',
-      title: 'For instance',
-      cell: ({ samples }) => (
-        <span className="flex gap-1">
-          {samples.map(({ photoId, version }) => (
-            <img key={photoId} src={previewUrl(photoId, version)} alt="" loading="lazy" className="h-11 rounded-sm" />
-          ))}
-        </span>
-      ),
-    },
+    ...FACTS,
     {
       id: 'is',
       title: 'Is',
-      cell: ({ name, proposed }) => {
-        const decision = decided.get(name);
-        return decision ? (
-          <span className="flex items-center gap-2">
-            <b>{decision.who === null ? 'Nobody of the catalogue' : decision.name}</b>
-            {decision.who && 'name' in decision.who && <span className="text-ink-2">new</span>}
-            <Button look="quiet" className="!h-7" onClick={() => decide(name, null)}>
-              Change
-            </Button>
-          </span>
-        ) : (
-          mayChange && (
-            <span className="flex items-center gap-1.5">
-              <Button
-                className="!h-7"
-                onClick={() =>
-                  decide(
-                    name,
-                    proposed ? { who: { personId: proposed.id }, name: proposed.name } : { who: { name }, name },
-                  )
-                }
-              >
-                {proposed ? proposed.name : 'New person'}
-              </Button>
-              <PersonPicker
-                label={`Who ${name} is`}
-                placeholder="Someone else …"
-                className="w-40"
-                onPick={(who, picked) => decide(name, { who, name: picked })}
-              />
-              <Button look="quiet" className="!h-7" onClick={() => decide(name, { who: null })}>
-                Nobody
-              </Button>
-            </span>
-          )
-        );
-      },
+      cell: (row) => <Deciding name={row} decision={decided.get(row.name)} mayChange={mayChange} onDecide={decide} />,
     },
   ];
   return (
@@ -150,5 +79,81 @@ export function NamesScreen() {
         )}
       </Queried>
     </PeopleFrame>
+  );
+}
+
+/** Who a name is as it is proposed: somebody known, else somebody new. */
+function proposal({ name, proposed }: Name): Decision {
+  return proposed ? { who: { personId: proposed.id }, name: proposed.name } : { who: { name }, name };
+}
+
+/** What is known of a name. */
+const FACTS: readonly Column<Name>[] = [
+  {
+    id: 'name',
+    title: 'Name in files',
+    className: 'font-semibold',
+    sortBy: ({ name }) => name.toLowerCase(),
+    cell: ({ name }) => name,
+  },
+  {
+    id: 'photos',
+    title: 'Photos',
+    sortBy: ({ photos }) => photos,
+    cell: ({ name, photos }) => (
+      <Link to={deskLink(`personInImage:"${name}"`)} className="figures text-slate underline">
+        {photos}
+      </Link>
+    ),
+  },
+  {
+    id: 'samples',
+    title: 'For instance',
+    cell: ({ samples }) => (
+      <span className="flex gap-1">
+        {samples.map(({ photoId, version }) => (
+          <img key={photoId} src={previewUrl(photoId, version)} alt="" loading="lazy" className="h-11 rounded-sm" />
+        ))}
+      </span>
+    ),
+  },
+];
+
+interface DecidingProps {
+  name: Name;
+  decision: Decision | undefined;
+  mayChange: boolean;
+  onDecide: (name: string, decision: Decision | null) => void;
+}
+
+/** What was decided on a name, or the ways to decide. */
+function Deciding({ name: row, decision, mayChange, onDecide }: DecidingProps) {
+  const { name, proposed } = row;
+  if (decision)
+    return (
+      <span className="flex items-center gap-2">
+        <b>{decision.who === null ? 'Nobody of the catalogue' : decision.name}</b>
+        {decision.who && 'name' in decision.who && <span className="text-ink-2">new</span>}
+        <Button look="quiet" className="!h-7" onClick={() => onDecide(name, null)}>
+          Change
+        </Button>
+      </span>
+    );
+  if (!mayChange) return null;
+  return (
+    <span className="flex items-center gap-1.5">
+      <Button className="!h-7" onClick={() => onDecide(name, proposal(row))}>
+        {proposed ? proposed.name : 'New person'}
+      </Button>
+      <PersonPicker
+        label={`Who ${name} is`}
+        placeholder="Someone else …"
+        className="w-40"
+        onPick={(who, picked) => onDecide(name, { who, name: picked })}
+      />
+      <Button look="quiet" className="!h-7" onClick={() => onDecide(name, { who: null })}>
+        Nobody
+      </Button>
+    </span>
   );
 }

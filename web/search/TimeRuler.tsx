@@ -25,6 +25,10 @@ interface Stretch {
 }
 
 const HEIGHT = 40;
+/** How far keys go. */
+const KEY_STEPS: Readonly<Record<string, number>> = {
+  ...{ ArrowLeft: -1, ArrowRight: 1, PageUp: -10, PageDown: 10, Home: -1e9, End: 1e9 },
+};
 
 export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   const [view, setView] = useState<{ from: string; to: string } | null>(null);
@@ -64,15 +68,7 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
     setAnchor(null);
   };
   const onKeyDown = (event: KeyboardEvent) => {
-    const steps: Record<string, number> = {
-      ArrowLeft: -1,
-      ArrowRight: 1,
-      PageUp: -10,
-      PageDown: 10,
-      Home: -1e9,
-      End: 1e9,
-    };
-    const step = steps[event.key];
+    const step = KEY_STEPS[event.key];
     if (step !== undefined) {
       const from = at ?? (step > 0 ? -1 : stretches.length);
       const target = Math.max(0, Math.min(stretches.length - 1, from + step));
@@ -121,53 +117,97 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
         onDoubleClick={zoomIn}
       >
         <div ref={bars} className="flex items-end" style={{ height: HEIGHT }}>
-          {stretches.map((stretch, i) => {
-            const picked = i >= low && i <= high;
-            return (
-              <div
-                key={stretch.from}
-                id={`${listId}-${i}`}
-                role="option"
-                aria-selected={picked || isChosen(stretch, chosen)}
-                aria-label={`${labelOf(unit, stretch.from)}: ${countText(stretch.photos, 'photo')}`}
-                title={`${labelOf(unit, stretch.from)}: ${countText(stretch.photos, 'photo')}`}
-                className={`flex h-full min-w-0 flex-1 items-end border-r border-card ${picked ? 'bg-spruce-pale' : 'hover:bg-ground'}`}
-              >
-                <span
-                  className={`block w-full ${isChosen(stretch, chosen) || chosen === null ? 'bg-spruce' : 'bg-ink-3/40'}`}
-                  style={{
-                    height:
-                      stretch.photos === 0 ? 0 : `max(2px, ${(100 * Math.sqrt(stretch.photos / most)).toFixed(1)}%)`,
-                  }}
-                />
-              </div>
-            );
-          })}
+          {stretches.map((stretch, i) => (
+            <Bar
+              key={stretch.from}
+              id={`${listId}-${i}`}
+              {...{ stretch, unit, chosen, most }}
+              picked={i >= low && i <= high}
+            />
+          ))}
         </div>
         <Axis unit={unit} stretches={stretches} />
       </div>
-      <div className="flex items-center gap-1 pb-1 text-[12px] text-ink-2">
-        {missing > 0 && <span className="figures whitespace-nowrap">{numberText(missing)} undated</span>}
-        <IconButton label="Calendar" disabled={false} onClick={onCalendar}>
-          <CalendarDays size={15} />
-        </IconButton>
-        <IconButton label="Zoom in on the chosen stretch" disabled={unit === 'hour'} onClick={zoomIn}>
-          <ZoomIn size={15} />
-        </IconButton>
-        <IconButton label="Zoom out" disabled={view === null} onClick={zoomOut}>
-          <ZoomOut size={15} />
-        </IconButton>
-        {chosen !== null && (
-          <button type="button" className="text-slate hover:underline" onClick={clear}>
-            All years
-          </button>
-        )}
-      </div>
+      <RulerTools
+        {...{ missing, onCalendar }}
+        onZoomIn={unit === 'hour' ? undefined : zoomIn}
+        onZoomOut={view === null ? undefined : zoomOut}
+        onClear={chosen === null ? undefined : clear}
+      />
     </div>
   );
 }
 
-function IconButton(props: { label: string; disabled: boolean; onClick: () => void; children: React.ReactNode }) {
+interface BarProps {
+  id: string;
+  stretch: Stretch;
+  unit: RulerUnit;
+  chosen: Chosen;
+  /** Photos of the fullest stretch. */
+  most: number;
+  picked: boolean;
+}
+
+function Bar({ id, stretch, unit, chosen, most, picked }: BarProps) {
+  const { from, photos } = stretch;
+  const label = `${labelOf(unit, from)}: ${countText(photos, 'photo')}`;
+  return (
+    <div
+      id={id}
+      role="option"
+      aria-selected={picked || isChosen(stretch, chosen)}
+      aria-label={label}
+      title={label}
+      className={`flex h-full min-w-0 flex-1 items-end border-r border-card ${picked ? 'bg-spruce-pale' : 'hover:bg-ground'}`}
+    >
+      <span
+        className={`block w-full ${isChosen(stretch, chosen) || chosen === null ? 'bg-spruce' : 'bg-ink-3/40'}`}
+        style={{ height: photos === 0 ? 0 : `max(2px, ${(100 * Math.sqrt(photos / most)).toFixed(1)}%)` }}
+      />
+    </div>
+  );
+}
+
+interface ToolsProps {
+  /** So many photos have no date. */
+  missing: number;
+  onCalendar: () => void;
+  /** Undefined where it can’t be done. */
+  onZoomIn: (() => void) | undefined;
+  onZoomOut: (() => void) | undefined;
+  onClear: (() => void) | undefined;
+}
+
+function RulerTools({ missing, onCalendar, onZoomIn, onZoomOut, onClear }: ToolsProps) {
+  return (
+    <div className="flex items-center gap-1 pb-1 text-[12px] text-ink-2">
+      {missing > 0 && <span className="figures whitespace-nowrap">{numberText(missing)} undated</span>}
+      <IconButton label="Calendar" disabled={false} onClick={onCalendar}>
+        <CalendarDays size={15} />
+      </IconButton>
+      <IconButton label="Zoom in on the chosen stretch" disabled={!onZoomIn} onClick={onZoomIn}>
+        <ZoomIn size={15} />
+      </IconButton>
+      <IconButton label="Zoom out" disabled={!onZoomOut} onClick={onZoomOut}>
+        <ZoomOut size={15} />
+      </IconButton>
+      {onClear && (
+        <button type="button" className="text-slate hover:underline" onClick={onClear}>
+          All years
+        </button>
+      )}
+    </div>
+  );
+}
+
+interface IconProps {
+  label: string;
+  disabled: boolean;
+  onClick: (() => void) | undefined;
+  children: React.ReactNode;
+}
+
+function IconButton(props: IconProps) {
   return (
     <button
       type="button"
