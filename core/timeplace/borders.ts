@@ -23,7 +23,7 @@ export interface PackedBorders {
   shapes: Int32Array;
 }
 
-/** The cells of a world without any shape that a corner lies in. */
+/** The edges of all outlines by cell, before it is known in which shapes the corners of cells lie. */
 type Cells = Omit<PackedBorders, 'cornerBegins' | 'shapes'>;
 
 export class Borders {

@@ -65,7 +65,7 @@ const SIZES_IN_PEOPLE = [1_000_000, 100_000, 10_000, 1000];
 /** What is added to the score of a town near where the archive's photos are: it counts like one with a thousand times the people. */
 const NEAR_WEIGHT = 3;
 const NEAR_METRES = 100_000;
-/** No less than so many degrees of latitude. */
+/** `NEAR_METRES` in degrees of latitude, rounded up. */
 const NEAR_DEGREES = 1;
 
 /** All that a gazetteer has worked out, to be kept and taken up again. */

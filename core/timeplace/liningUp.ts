@@ -85,7 +85,7 @@ const STEPS = [1, 2, 5, 10, 30]
   .concat([1, 2, 7, 14, 28, 91].map((days) => days * DAY));
 const YEAR = 364 * DAY;
 
-/** Round times on an axis at least so many pixels apart. */
+/** Round times on an axis, each at least `apart` pixels from the next. */
 export function axisMarks({ from, perPixel, width }: RowView, apart: number): { at: number; left: number }[] {
   const step = STEPS.find((each) => each / perPixel >= apart) ?? YEAR;
   const first = Math.ceil(from / step) * step;

@@ -104,7 +104,7 @@ function addTown(layers: Layers, { at, turned, names }: (typeof TOWNS)[number]):
   layers.landuse.push(areaOf(around(spot(LENGTH * 0.7, 0), 120, `green of ${names[0]}`), ''));
 }
 
-/** A point so many metres to the east and to the north. */
+/** The point that lies `east` and `north` metres from another. */
 function moved({ latitude, longitude }: Point, east: number, north: number): Point {
   const perDegree = METRES_PER_DEGREE * Math.cos((latitude * Math.PI) / 180);
   return { latitude: latitude + north / METRES_PER_DEGREE, longitude: longitude + east / perDegree };

@@ -1,6 +1,7 @@
 import fc from 'fast-check';
 import { existsSync } from 'node:fs';
-import { mkdir, readdir, readFile, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { mkdir, readdir, readFile, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable } from 'node:stream';
 import { gzipSync } from 'node:zlib';
@@ -79,6 +80,19 @@ test('what lies in the folder is told: other files are passed over, broken ones 
   const broken = (await world.services.streetMaps.list()).find(({ name }) => name === 'broken.pmtiles');
   expect(broken).toMatchObject({ shown: null, problem: expect.stringMatching(/\w/) as string });
   expect((await world.services.streetMaps.list()).map(({ name }) => name)).not.toContain('readme.txt');
+});
+
+test('parts that an upload left long ago are removed, and nothing that somebody laid there', async () => {
+  const folder = places.maps(world.config.home);
+  const old = new Date(Date.now() - 3 * 24 * 3_600_000);
+  const left = `.${randomUUID()}.part`;
+  for (const name of [left, 'mine.part', '.hidden.part']) {
+    await writeFile(join(folder, name), 'part');
+    await utimes(join(folder, name), old, old);
+  }
+  await add('later.pmtiles', file());
+  expect(await inFolder()).toEqual(expect.arrayContaining(['mine.part', '.hidden.part', 'later.pmtiles']));
+  expect(await inFolder()).not.toContain(left);
 });
 
 test('no name leads out of the folder', async () => {

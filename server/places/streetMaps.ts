@@ -7,7 +7,7 @@ import type { Readable } from 'node:stream';
 import { LRUCache } from 'lru-cache';
 import { streetMapName, type StreetMapRow } from '@stellin/contract/streetMaps';
 import type { Database } from '../database/database';
-import { messageOf, StellinError } from '../errors';
+import { messageOf, StellinError, systemCode } from '../errors';
 import { flushFolder } from '../files/flush';
 import { freeBytesOn } from '../files/volume';
 import { TileFile, versionOf, type Tile } from './tileFile';
@@ -18,6 +18,8 @@ export type StreetMaps = ReturnType<typeof streetMapService>;
 const MAX_OPEN = 20;
 /** Of what is uploaded, until it is whole. */
 const PART = '.part';
+/** Hidden and named by us: what somebody laid there stays, whatever it is called. */
+const OWN_PART = /^\.[0-9a-f]{8}-[0-9a-f-]{27}\.part$/;
 const FORGOTTEN_MS = 24 * 3_600_000;
 const GONE = { what: 'such street map (it may have been removed meanwhile)' };
 
@@ -28,9 +30,7 @@ export function streetMapService(database: Database, folder: string, leastFreeBy
   /** The file as it is now: one that was replaced is read anew. */
   const fileOf = async (name: string): Promise<TileFile> => {
     const path = pathOf(folder, name);
-    const { version } = await versionOf(path).catch(() => {
-      throw new StellinError('notFound', GONE);
-    });
+    const { version } = await versionOf(path).catch(goneIfMissing);
     const key = `${version} ${name}`;
     const known = opened.get(key) ?? new TileFile(path);
     opened.set(key, known);
@@ -39,7 +39,7 @@ export function streetMapService(database: Database, folder: string, leastFreeBy
 
   return {
     async list(): Promise<StreetMapRow[]> {
-      const names = (await readdir(folder).catch(() => [])).filter((name) => streetMapName.safeParse(name).success);
+      const names = (await namesIn(folder)).filter((name) => streetMapName.safeParse(name).success);
       return Promise.all(
         names.sort().map(async (name) => {
           const { bytes, version } = await versionOf(join(folder, name));
@@ -82,22 +82,36 @@ export function streetMapService(database: Database, folder: string, leastFreeBy
     },
 
     async remove(name: string): Promise<void> {
-      await rm(pathOf(folder, name)).catch(() => {
-        throw new StellinError('notFound', GONE);
-      });
+      await rm(pathOf(folder, name)).catch(goneIfMissing);
       await database.notify(['places']);
     },
   };
 }
 
 function pathOf(folder: string, name: string): string {
-  if (!streetMapName.safeParse(name).success) throw new StellinError('notFound', GONE);
-  return join(folder, name);
+  const { data } = streetMapName.safeParse(name);
+  if (data === undefined) throw new StellinError('notFound', GONE);
+  return join(folder, data);
+}
+
+/** The names of files in a folder; none while it has not been made. */
+async function namesIn(folder: string): Promise<string[]> {
+  try {
+    return await readdir(folder);
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') return [];
+    throw error;
+  }
+}
+
+/** A file that is not there is gone; whatever else went wrong stays what it is. */
+function goneIfMissing(error: unknown): never {
+  throw systemCode(error) === 'ENOENT' ? new StellinError('notFound', GONE) : error;
 }
 
 /** Removes what uploads that were cut off long ago have left. */
 async function clearParts(folder: string): Promise<void> {
-  for (const name of (await readdir(folder)).filter((each) => each.endsWith(PART))) {
+  for (const name of (await readdir(folder)).filter((each) => OWN_PART.test(each))) {
     const path = join(folder, name);
     const { mtimeMs } = await stat(path);
     if (Date.now() - mtimeMs > FORGOTTEN_MS) await rm(path, { force: true });
@@ -111,8 +125,7 @@ async function keep(path: string, content: Readable): Promise<void> {
     for await (const chunk of content as AsyncIterable<Buffer>) await handle.writeFile(chunk);
     await handle.sync();
   } catch (error) {
-    if (error instanceof Error && 'code' in error && error.code === 'ENOSPC')
-      throw new StellinError('noRoom', { drive: 'the disk of the data folder' });
+    if (systemCode(error) === 'ENOSPC') throw new StellinError('noRoom', { drive: 'the disk of the data folder' });
     throw error;
   } finally {
     await handle.close();

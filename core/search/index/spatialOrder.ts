@@ -12,7 +12,7 @@ export const FINEST_LEVEL = 16;
 /** No map of this projection reaches farther north or south. */
 const MAX_LATITUDE = 85.05112878;
 const FINEST = 2 ** FINEST_LEVEL;
-/** Keys are sorted by so many bits at a time. */
+/** The bits of a digit, by which keys are sorted one digit at a time. */
 const DIGIT_BITS = 11;
 const DIGITS = 2 ** DIGIT_BITS;
 
