@@ -19,6 +19,9 @@ export const NEEDS = {
     isThere: () => existsSync('/usr/bin/chromium-headless-shell'),
     seconds: 60,
   },
+  /** Tests give files access control lists and extended attributes with them. */
+  acl: { package: 'acl', isThere: () => existsSync('/usr/bin/setfacl'), seconds: 5 },
+  attr: { package: 'attr', isThere: () => existsSync('/usr/bin/setfattr'), seconds: 5 },
 } as const satisfies Record<string, Need>;
 
 /** Installs with apt-get what is not there, as root or through sudo. */

@@ -2,10 +2,11 @@
 // check it and take it apart as well. The manifests come last: a file that was cut off has none and is refused.
 
 import { createHash } from 'node:crypto';
+import { once } from 'node:events';
 import { createReadStream, createWriteStream } from 'node:fs';
-import { open, rename, rm, stat } from 'node:fs/promises';
+import { open, rename, rm, stat, type FileHandle } from 'node:fs/promises';
 import { basename, dirname } from 'node:path';
-import { Readable, Transform } from 'node:stream';
+import { Readable, Transform, type Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { extract, pack } from 'tar-stream';
 import { manifestDifferences, manifestText, parseManifest } from '@stellin/core/bagit/manifest';
@@ -22,6 +23,11 @@ const MAX_TEXT_BYTES = 512 * 1024 * 1024;
 export type Passed = (bytes: number) => Promise<void>;
 
 export interface BagWriter {
+  /**
+   * Writes the first file below data/, of which nobody knows the size before it has ended; its header is put in front of it then.
+   * Nothing may have been added before.
+   */
+  begin(name: string, content: (into: Writable) => Promise<void>): Promise<void>;
   /** Adds a file below data/. The bytes are those it has when it is opened. */
   addFile(name: string, path: string, passed: Passed): Promise<void>;
   addText(name: string, text: string): Promise<void>;
@@ -32,14 +38,21 @@ export interface BagWriter {
 }
 
 /** Begins a bag that is going to stand at a path; until it is finished it stands at `part`, in the same folder. */
-export function writeBag(path: string, part: string): BagWriter {
+// One closure for what its functions share; each of them fits a screen.
+export async function writeBag(path: string, part: string): Promise<BagWriter> {
   const base = basename(path).replace(/\.tar$/, '');
+  const file = await open(part, 'w', 0o600);
   const tar = pack();
   const payload = new Map<string, string>();
   const tags = new Map<string, string>();
-  const writing = pipeline(tar, createWriteStream(part, { mode: 0o600, flush: true }));
-  // Whoever adds to it is told.
-  writing.catch(() => undefined);
+  let writing: Promise<void> | undefined;
+  /** From where the file is written by entries whose size is known. */
+  const write = (start: number): Promise<void> => {
+    writing ??= pipeline(tar, streamAt(file, start));
+    // Whoever adds to it is told.
+    writing.catch(() => undefined);
+    return writing;
+  };
 
   const add = async (name: string, size: number, content: Readable, passed?: Passed): Promise<string> => {
     const hash = createHash('sha256');
@@ -47,7 +60,7 @@ export function writeBag(path: string, part: string): BagWriter {
     await Promise.race([
       pipeline(content, hashing(hash, passed), entry),
       // The disk may be full: then nobody takes what is added.
-      writing.then(() => Promise.reject(new Error('the file was closed too early'))),
+      write(0).then(() => Promise.reject(new Error('the file was closed too early'))),
     ]);
     return hash.digest('hex');
   };
@@ -57,6 +70,17 @@ export function writeBag(path: string, part: string): BagWriter {
   };
 
   return {
+    async begin(name, content) {
+      const hash = createHash('sha256');
+      const counting = hashing(hash);
+      let size = 0;
+      counting.on('data', (chunk: Buffer) => (size += chunk.length));
+      await Promise.all([content(counting), pipeline(counting, streamAt(file, BLOCK_BYTES))]);
+      payload.set(`${PAYLOAD}${name}`, hash.digest('hex'));
+      await writeAt(file, await headerOf({ name: `${base}/${PAYLOAD}${name}`, size, mode: 0o600 }), 0);
+      // The next entry begins at the next block.
+      void write(BLOCK_BYTES + Math.ceil(size / BLOCK_BYTES) * BLOCK_BYTES);
+    },
     async addFile(name, source, passed) {
       const file = await open(source, 'r');
       try {
@@ -78,7 +102,9 @@ export function writeBag(path: string, part: string): BagWriter {
       const last = Buffer.from(manifestText(tags));
       await add(TAG_MANIFEST, last.length, Readable.from([last]));
       tar.finalize();
-      await writing;
+      await write(0);
+      await file.sync();
+      await file.close();
       const { size } = await stat(part);
       await rename(part, path);
       await flushFolder(dirname(path));
@@ -86,10 +112,35 @@ export function writeBag(path: string, part: string): BagWriter {
     },
     async abandon() {
       tar.destroy();
-      await writing.catch(() => undefined);
+      await writing?.catch(() => undefined);
+      await file.close();
       await rm(part, { force: true });
     },
   };
+}
+
+/** Of a tar archive (POSIX.1-1988, ustar): headers and contents begin at multiples of it. */
+const BLOCK_BYTES = 512;
+
+/** The header of an entry, as tar-stream writes it. Throws a RangeError where it takes more than a block. */
+async function headerOf(entry: { name: string; size: number; mode: number }): Promise<Buffer> {
+  const tar = pack();
+  const content = tar.entry(entry);
+  content.on('error', () => undefined);
+  const [bytes] = (await once(tar, 'data')) as [Buffer];
+  tar.destroy();
+  if (bytes.length !== BLOCK_BYTES) throw new RangeError(`the name ${entry.name} is too long for a backup`);
+  return bytes;
+}
+
+/** By its number: a stream of the handle itself holds up its closing. */
+function streamAt({ fd }: FileHandle, start: number): Writable {
+  return createWriteStream('', { fd, start, autoClose: false });
+}
+
+async function writeAt(file: FileHandle, bytes: Buffer, position: number): Promise<void> {
+  for (let written = 0; written < bytes.length;)
+    written += (await file.write(bytes, written, bytes.length - written, position + written)).bytesWritten;
 }
 
 /** Reads what is in a bag, in its order; what `each` does not read of an entry goes by. Names are without the folder of the bag. Throws an Error when the file can't be read. */

@@ -11,7 +11,7 @@ import { places, type Config } from '../config';
 import { systemCode } from '../errors';
 import { problemOf } from '../files/problem';
 import { freeBytesOn } from '../files/volume';
-import { writeBag, type Passed } from './bag';
+import { writeBag, type BagWriter, type Passed } from './bag';
 import { CONTENTS, DUMP, FACES, PREVIEWS, SUMMED, type Contents } from './contents';
 import { inSnapshot, migrationsOf, readFigures } from './catalogueStore';
 import { eachPicture } from './pictures';
@@ -55,20 +55,15 @@ export async function makeBackup(
   const started = performance.now();
   const at = new Date();
   const path = freePath(wish.folder, at);
-  const [dump, part] = ['dump', 'tar'].map((kindOfFile) => join(wish.folder, `.${wish.id}.${kindOfFile}.part`)) as [
-    string,
-    string,
-  ];
+  const part = join(wish.folder, `.${wish.id}.tar.part`);
   try {
     await mkdir(wish.folder, { recursive: true, mode: 0o700 });
     await removeLeftovers(wish.folder);
     await requireRoom(wish);
-    const bag = writeBag(path, part);
+    const bag = await writeBag(path, part);
     try {
-      const tables = await dumpSnapshot(databaseUrl, dump, progress);
-      const passed: Passed = (bytes) => progress('Putting the backup together', bytes);
-      await bag.addFile(DUMP, dump, passed);
-      await rm(dump, { force: true });
+      const tables = await dumpSnapshot(databaseUrl, bag, progress);
+      const passed: Passed = (bytes) => progress('Putting the pictures in', bytes);
       await eachPicture(places.faces(home), (name, file) => bag.addFile(join(FACES, name), file, passed));
       if (wish.previews)
         await eachPicture(places.previews(home), (name, file) => bag.addFile(join(PREVIEWS, name), file, passed));
@@ -93,19 +88,19 @@ export async function makeBackup(
   } catch (error) {
     if (systemCode(error)?.startsWith('E')) throw new Error(`${wish.folder}: ${problemOf(error)}`, { cause: error });
     throw error;
-  } finally {
-    await rm(dump, { force: true });
   }
 }
 
-/** Dumps the catalogue as it is at one moment, and reads the figures of the same moment. */
+/** Dumps the catalogue as it is at one moment into a backup, and reads the figures of the same moment. */
 function dumpSnapshot(
   databaseUrl: string,
-  path: string,
+  bag: BagWriter,
   progress: Progress,
 ): Promise<Pick<Contents, 'tables' | 'migrations'>> {
   return inSnapshot(databaseUrl, async (client, snapshot) => {
-    const dumping = dumpDatabase(databaseUrl, snapshot, path, (bytes) => progress('Dumping the catalogue', bytes));
+    const dumping = bag.begin(DUMP, (into) =>
+      dumpDatabase(databaseUrl, snapshot, into, (bytes) => progress('Dumping the catalogue', bytes)),
+    );
     const [figures] = await Promise.allSettled([readSchema(client), dumping]);
     await dumping;
     if (figures.status === 'rejected') throw figures.reason;
@@ -130,12 +125,12 @@ async function removeLeftovers(folder: string): Promise<void> {
   }
 }
 
-/** Throws an Error where a disk has less room than the backup is going to take, with the dump beside it. */
+/** Throws an Error where a disk has less room than the backup is going to take. */
 async function requireRoom({ folder, likelyBytes }: BackupWish): Promise<void> {
   const free = await freeBytesOn(folder);
-  if (free < 2 * likelyBytes)
+  if (free < likelyBytes)
     throw new Error(
-      `there is no room for a backup in ${folder}: ${sizeText(free)} are free, it takes about ${sizeText(2 * likelyBytes)} while it is made`,
+      `there is no room for a backup in ${folder}: ${sizeText(free)} are free, it takes about ${sizeText(likelyBytes)}`,
     );
 }
 

@@ -1,9 +1,8 @@
 // pg_dump and pg_restore as processes: what they are told, and what they say when they fail.
 
 import { spawn, type ChildProcess } from 'node:child_process';
-import { createWriteStream } from 'node:fs';
 import { join } from 'node:path';
-import type { Readable } from 'node:stream';
+import type { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import { requirePostgresPrograms } from '../database/cluster';
 
@@ -11,11 +10,11 @@ import { requirePostgresPrograms } from '../database/cluster';
 export const COMPRESSION = '1';
 const MAX_ERROR_LETTERS = 2000;
 
-/** Writes a database, as it was in a snapshot, into a file in the custom format of pg_dump. `passed` is told of bytes as they come, and may reject to give up. */
+/** Writes a database, as it was in a snapshot, in the custom format of pg_dump, and ends what it is written into. `passed` is told of bytes as they come, and may reject to give up. */
 export async function dumpDatabase(
   url: string,
   snapshot: string,
-  path: string,
+  into: Writable,
   passed: (bytes: number) => Promise<void>,
 ): Promise<void> {
   const child = start('pg_dump', url, [
@@ -36,7 +35,7 @@ export async function dumpDatabase(
           yield chunk;
         }
       },
-      createWriteStream(path, { mode: 0o600 }),
+      into,
     );
   } catch (error) {
     child.kill();
