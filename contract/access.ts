@@ -11,6 +11,8 @@ export const ACCESS_KINDS = {
   refused: 'Was refused',
   looked: 'Looked at large',
   searchedByFace: 'Searched by face',
+  delivered: 'Delivered photos',
+  downloaded: 'Downloaded a delivery',
   exported: 'Took the ledger along',
   forgotten: 'Old records removed',
 } as const;
@@ -24,6 +26,8 @@ export const ALWAYS_RECORDED: ReadonlySet<AccessKind> = new Set<AccessKind>([
   'signedIn',
   'signedOut',
   'signInRefused',
+  'delivered',
+  'downloaded',
   'exported',
   'forgotten',
 ]);

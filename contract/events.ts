@@ -26,6 +26,7 @@ const TOPIC_FACTS = {
   accessions: { changes: false },
   backups: { changes: false },
   fixity: { changes: true },
+  deliveries: { changes: true },
 } satisfies Record<string, TopicFacts>;
 
 export type Topic = keyof typeof TOPIC_FACTS;

@@ -6,6 +6,7 @@ import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
 import { accessFilter } from './access';
 import type { Holder } from './accounts';
 import { calendarChanges } from './calendar';
+import { deliveringChanges } from './delivering';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
 import { fixityChanges } from './fixity';
@@ -32,6 +33,7 @@ export const change = z.discriminatedUnion('kind', [
   ...describingChanges,
   ...peopleChanges,
   ...fixityChanges,
+  ...deliveringChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
   z.object({
@@ -191,6 +193,8 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   changeTime: inPhotos('describe'),
   fillTemplate: inPhotos('describe'),
   applyTemplate: inPhotos('describe'),
+  savePreset: everywhere('deliver'),
+  removePreset: everywhere('deliver'),
   saveTemplate: everywhere('describe'),
   removeTemplate: everywhere('describe'),
   nameFaces: inPhotos('people'),

@@ -28,6 +28,7 @@ import { tokenRoutesFor } from './accounts/tokenRoutes';
 import { backupRoutesFor } from './backup/routes';
 import { calendarRoutesFor } from './calendar/routes';
 import { copyingRoutesFor } from './copying/routes';
+import { deliveringRoutesFor } from './delivering/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
 import { doublesRoutes } from './doubles/routes';
@@ -134,6 +135,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     teamRoutesFor(app, services);
     tokenRoutesFor(app, services.tokens);
     copyingRoutesFor(app, services.copying);
+    deliveringRoutesFor(app, services.deliveries);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);
     doublesRoutes(app, services.doubles);

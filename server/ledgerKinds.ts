@@ -1,6 +1,7 @@
 // What changes touch, put together from what each subject says of its own.
 
 import { bundleAspects } from './bundles/ledger';
+import { deliveringObjects } from './delivering/ledger';
 import { describingAspects, describingObjects } from './describing/ledger';
 import { dossierAspects, dossierObjects } from './dossiers/ledger';
 import { doubleObjects } from './doubles/ledger';
@@ -36,6 +37,7 @@ export const LEDGER_KINDS = {
     ...doubleObjects,
     ...dossierObjects,
     ...peopleObjects,
+    ...deliveringObjects,
     ...describingObjects,
     ...placeObjects,
     ...projectObjects,

@@ -21,6 +21,9 @@ import { copyingJob } from './copying/job';
 import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
+import { deliveringChanges } from './delivering/changes';
+import { deliveringJob } from './delivering/job';
+import { deliveryService } from './delivering/service';
 import { describingChanges } from './describing/changes';
 import { descriptionRecorder } from './describing/recording';
 import { describingService } from './describing/service';
@@ -228,6 +231,7 @@ export async function openServices(
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
+      ...deliveringChanges(database),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,
@@ -303,6 +307,7 @@ export async function openServices(
     }),
     fixityJob({ database, drives, reader, reread }),
     copyBackJob({ database, drives, reader, reread }),
+    deliveringJob({ database, drives, terms }),
     changeJob(database, ledger),
     backupJob({ database, ...config }),
     checkBackupJob({ database, ...config }),
@@ -317,6 +322,7 @@ export async function openServices(
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const copying = copyingService(drives, reader, jobs);
+  const deliveries = deliveryService({ database, search, drives, describing, terms, jobs });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const backups = backupService(database, jobs, config);
@@ -347,6 +353,7 @@ export async function openServices(
     tokens,
     secondFactor,
     drives,
+    deliveries,
     describing,
     dossiers,
     doubles,

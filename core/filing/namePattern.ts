@@ -15,10 +15,12 @@ export interface NameFacts {
 const UNKNOWN = 'unknown';
 const ofTime = (from: number, to: number) => (facts: NameFacts) => facts.takenAt?.slice(from, to) ?? UNKNOWN;
 
-/** Each placeholder with its meaning for people and where its value comes from. */
-export const PLACEHOLDERS: Readonly<
-  Record<string, { help: string; value: (facts: NameFacts, digits: number) => string }>
-> = {
+/** Placeholders by name, each with its meaning for people and where its value comes from. */
+export type Placeholders<Facts> = Readonly<
+  Record<string, { help: string; value: (facts: Facts, digits: number) => string }>
+>;
+
+export const PLACEHOLDERS: Placeholders<NameFacts> = {
   name: { help: 'the name so far', value: ({ name }) => name },
   number: {
     help: 'a number; {number:4} for four digits',
@@ -37,22 +39,29 @@ export const PLACEHOLDERS: Readonly<
 type Part = { text: string } | { placeholder: string; digits: number };
 
 /** A pattern that was understood, or why it was not. */
-export type ParsedPattern = { ok: true; fill: (facts: NameFacts) => string } | { ok: false; problem: string };
+export type ParsedPattern<Facts = NameFacts> =
+  | { ok: true; fill: (facts: Facts) => string }
+  | { ok: false; problem: string };
+
+/** Reads a pattern with the placeholders of renaming. */
+export function parseNamePattern(pattern: string): ParsedPattern {
+  return parsePattern(pattern, PLACEHOLDERS);
+}
 
 /** Reads a pattern. What is filled in never brings a `/` along: only the pattern itself divides folders. */
-export function parseNamePattern(pattern: string): ParsedPattern {
+export function parsePattern<Facts>(pattern: string, placeholders: Placeholders<Facts>): ParsedPattern<Facts> {
   const parts: Part[] = [];
   for (const [piece, open, name, digits] of pattern.matchAll(/(\{)([^{}:]*)(?::(\d))?\}|[^{}]+|[{}]/g)) {
     if (open === undefined) {
       if (piece === '{' || piece === '}')
         return { ok: false, problem: `a brace stands alone; write placeholders as {name}` };
       parts.push({ text: piece });
-    } else if (name !== undefined && Object.hasOwn(PLACEHOLDERS, name))
+    } else if (name !== undefined && Object.hasOwn(placeholders, name))
       parts.push({ placeholder: name, digits: Number(digits ?? 1) });
     else
       return {
         ok: false,
-        problem: `there is no placeholder {${name}}; there are ${Object.keys(PLACEHOLDERS).join(', ')}`,
+        problem: `there is no placeholder {${name}}; there are ${Object.keys(placeholders).join(', ')}`,
       };
   }
   if (parts.length === 0) return { ok: false, problem: 'the pattern is empty' };
@@ -61,7 +70,7 @@ export function parseNamePattern(pattern: string): ParsedPattern {
     fill: (facts) =>
       parts
         .map((part) =>
-          'text' in part ? part.text : withoutDividers(PLACEHOLDERS[part.placeholder]?.value(facts, part.digits) ?? ''),
+          'text' in part ? part.text : withoutDividers(placeholders[part.placeholder]?.value(facts, part.digits) ?? ''),
         )
         .join(''),
   };

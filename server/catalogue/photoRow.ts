@@ -1,7 +1,7 @@
 // How a photo is read as the interface shows it on sheets and in lists.
 
 /** One whose preview is not made yet has a first version already: asking for it makes it at once. */
-const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0 and d.attached and p.missing_since is null then 1 else p.preview_version end`;
+export const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0 and d.attached and p.missing_since is null then 1 else p.preview_version end`;
 
 /** That a photo, by an alias, exists for who asks; of whom all exist it costs nothing. */
 export const alsoSeen = (alias: string, seen: string): string =>

@@ -195,6 +195,20 @@ export function describingService(database: Database, search: Search, vocabulary
       };
     },
 
+    /** What each of some photos lacks of what the rules ask for; those that lack nothing are not there. */
+    async lackedBy(viewer: Viewer, ids: readonly number[]): Promise<Map<number, string[]>> {
+      const lacking = (await store.listPrepared(database, 'quality_rule')).flatMap((rule) => lackingOf(rule));
+      const lacked = new Map<number, string[]>();
+      if (lacking.length === 0 || ids.length === 0) return lacked;
+      const queries = lacking.map(({ query }) => query);
+      const selection = { query: null, minus: [], plus: [...ids] };
+      const found = await search.seenBy(viewer).within(selection, queries, ids.length);
+      lacking.forEach(({ part }, i) => {
+        for (const id of found[i]?.first ?? []) lacked.set(id, [...new Set([...(lacked.get(id) ?? []), part])]);
+      });
+      return lacked;
+    },
+
     /** How a template that somebody may use was before. */
     async templateVersions(id: number, accountId: number) {
       requirePrepared(usableTemplates(await store.listPrepared(database, 'template'), accountId), id, 'template');

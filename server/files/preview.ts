@@ -119,18 +119,36 @@ async function decode(original: string, kind: FileKind | undefined, pixels: numb
   return found ? { ...found, whole: true } : { ...(await sized(opened('none'), pixels, encode)), whole: false };
 }
 
-/** A raw file shows the JPEG its camera put inside, turned as the file says. */
+/**
+ * A picture as it is seen, for copies of it: upright, with its own colours. What broke off, or is a drawing, is refused with an Error that
+ * says so. `pixels`: how large documents are drawn.
+ */
+export async function openUpright(original: string, kind: FileKind | undefined, pixels: number): Promise<Sharp> {
+  if (kind === 'raw') {
+    const turnedAlready = (await openEmbedded(original, 'truncated')).keepIccProfile();
+    return sharp(await turnedAlready.tiff({ compression: 'none' }).toBuffer()).keepIccProfile();
+  }
+  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
+  await requireNoDrawing(source);
+  return sharp(source, options('truncated')).autoOrient().keepIccProfile();
+}
+
+/** A raw file shows the JPEG its camera put inside. */
 async function decodeEmbedded(original: string, pixels: number, encode: Encode): Promise<Decoded> {
+  return { ...(await sized(await openEmbedded(original, 'none'), pixels, encode)), whole: true };
+}
+
+/** The JPEG that a camera put into a raw file, turned as the file says. */
+async function openEmbedded(original: string, failOn: 'truncated' | 'none'): Promise<Sharp> {
   const found = withSource(original, (source) => {
     const { preview, facts } = readMetadata(source);
     return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
   });
   if (!found) throw new Error('the raw file holds no preview');
   await requireNoDrawing(found.bytes);
-  const inside = sharp(found.bytes, options('none'));
+  const inside = sharp(found.bytes, options(failOn));
   const { orientation } = await inside.metadata();
-  const upright = orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);
-  return { ...(await sized(upright, pixels, encode)), whole: true };
+  return orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);
 }
 
 /** Turns as EXIF's orientation asks (Exif 3.0, 4.6.5.1): first mirrored, then turned clockwise. */

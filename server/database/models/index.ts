@@ -2,6 +2,7 @@
 
 export * from './accounts';
 export * from './backup';
+export * from './delivering';
 export * from './describing';
 export * from './doubles';
 export * from './dossiers';

@@ -1,0 +1,318 @@
+import { execFileSync } from 'node:child_process';
+import { createHash } from 'node:crypto';
+import { existsSync } from 'node:fs';
+import { mkdir, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { load } from 'exifreader';
+import sharp from 'sharp';
+import { fromBuffer, type Entry } from 'yauzl';
+import { memorySource } from '@stellin/core/metadata/bytes';
+import { readMetadata } from '@stellin/core/metadata/read';
+import { copySettings, deliveringRoutes, type CopySettings } from '@stellin/contract/delivering';
+import { checkBagFolder } from '../files/bagFolder';
+import { openWorld, PASSWORDS, putFiles, realJpeg, startWorker, type World } from '../testing/world';
+import { PROGRAM } from '../catalogue/viewer';
+
+let world: World;
+let vault: string;
+let out: string;
+beforeEach(async () => {
+  world = await openWorld();
+  [vault, out] = [await world.addDrive('Vault'), await world.addDrive('Out')];
+  await putFiles(vault, {
+    'July/a.jpg': await realJpeg({ headline: 'Dunes', keywords: ['beach'], creator: ['Tomas Rehak'] }, 20),
+    'July/b.jpg': await realJpeg({ headline: 'Harbour', position: { latitude: 53.5, longitude: 8.1 } }, 90),
+    'c.jpg': await realJpeg({ headline: 'Secret' }, 200),
+  });
+  await world.takeIn(vault);
+  await putFiles(out, { 'something.jpg': await realJpeg({}, 7) });
+  await world.takeIn(out);
+});
+afterEach(() => world.close());
+
+const driveId = async (label = 'Out') =>
+  (await world.services.drives.list(PROGRAM)).find((drive) => drive.label === label)?.id ?? '';
+const keeper = () => world.services.rights.personOf(world.keeperId);
+const request = (settings: Partial<CopySettings> = {}, query = 'drive:Vault') => ({
+  selection: { query, minus: [], plus: [] },
+  sort: 'name' as const,
+  settings: copySettings.parse({ sharpen: 'none', ...settings }),
+  presetId: null,
+  recipient: 'Ida',
+});
+const begin = async (settings: Partial<CopySettings> = {}, query?: string, folder = 'to Ida') =>
+  world.services.deliveries.deliver(
+    { ...request(settings, query), target: { kind: 'drive', driveId: await driveId(), folder }, reason: 'a talk' },
+    await keeper(),
+  );
+const deliver = async (settings: Partial<CopySettings> = {}, query?: string) => {
+  const { id, job } = await begin(settings, query);
+  await world.until(job?.id ?? '', ['done', 'failed']);
+  return world.services.deliveries.show(id, await keeper());
+};
+const delivered = (path: string) => readFile(join(out, 'to Ida', path));
+const files = async () => (await readdir(join(out, 'to Ida'), { recursive: true })).sort();
+const states = async (id: string) =>
+  (await world.services.deliveries.files(id, { offset: 0, limit: 100 }, await keeper())).files.map(
+    ({ original, path, state, problem }) => [original, path, state, problem],
+  );
+
+test('copies go to a folder: pixels as the library makes them, and what is said of the photo, nothing else', async () => {
+  const done = await deliver({ size: { by: 'long', value: 160, height: 1, enlarge: false }, quality: 80 });
+  expect(done).toMatchObject({ photos: 3, written: 3, failed: 0, title: '3 photos for Ida', target: 'Out › to Ida' });
+  expect(await files()).toEqual(['a.jpg', 'b.jpg', 'c.jpg']);
+  const copy = await delivered('a.jpg');
+  expect(await sharp(copy).metadata()).toMatchObject({ width: 160, height: 100, density: 300, hasProfile: true });
+  const own = await sharp(join(vault, 'July/a.jpg')).resize(160, 100, { fit: 'fill' }).removeAlpha().raw().toBuffer();
+  const theirs = await sharp(copy).removeAlpha().raw().toBuffer();
+  expect(Math.max(...own.map((value, i) => Math.abs(value - (theirs[i] ?? 999))))).toBeLessThan(12);
+  const judged = load(copy, { expanded: true });
+  expect(judged.iptc?.Headline?.description).toBe('Dunes');
+  expect(judged.xmp?.['subject']?.description).toBe('beach');
+  expect(judged.xmp?.['creator']?.description).toBe('Tomas Rehak');
+  expect(readMetadata(memorySource(await delivered('b.jpg'))).fields.position).toMatchObject({ latitude: 53.5 });
+});
+
+test('what is private never leaves, whoever asks, also when it becomes so after the delivery was begun', async () => {
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:c.jpg' }, private: true });
+  const plan = await world.services.deliveries.plan({ ...request(), offset: 0, limit: 10 }, await keeper());
+  expect(plan).toMatchObject({ photos: 2, private: 1 });
+  const prepared = await world.services.deliveries.deliver(
+    { ...request(), target: { kind: 'download' }, reason: '' },
+    await keeper(),
+  );
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:b.jpg' }, private: true });
+  const entries = await unzip(prepared.id);
+  expect([...entries.keys()]).toEqual(['a.jpg', 'Not delivered.txt']);
+  expect(entries.get('Not delivered.txt')?.toString()).toBe(
+    'Vault/July/b.jpg: it was marked private meanwhile, and stays\n',
+  );
+});
+
+test('policies hold back positions, people and fields; texts that are withheld from files stay too', async () => {
+  await deliver({
+    metadata: { what: 'fields', fields: ['headline'], position: false, people: false, terms: 'none', language: '' },
+    sidecars: true,
+  });
+  const { fields } = readMetadata(memorySource(await delivered('a.jpg')));
+  expect(fields).toEqual({ headline: 'Dunes' });
+  const sidecar = (await delivered('a.xmp')).toString();
+  expect(sidecar).toContain('Dunes');
+  expect(sidecar).not.toMatch(/Rehak|beach/);
+  await rm(join(out, 'to Ida'), { recursive: true });
+  await deliver({
+    metadata: { what: 'none', fields: [], position: true, people: true, terms: 'asWritten', language: '' },
+  });
+  const bare = load(await delivered('b.jpg'), { expanded: true });
+  expect([bare.iptc, bare.xmp, bare.gps]).toEqual([undefined, undefined, undefined]);
+});
+
+test.each([
+  ['tiff', 16, 'tif'],
+  ['png', 8, 'png'],
+  ['webp', 8, 'webp'],
+  ['avif', 8, 'avif'],
+] as const)('%s with %i bits', async (format, bits, extension) => {
+  const done = await deliver({ format, bits }, 'name:a.jpg');
+  expect(done).toMatchObject({ written: 1, failed: 0 });
+  const made = await sharp(await delivered(`a.${extension}`)).metadata();
+  expect(made).toMatchObject({ width: 320, height: 200, depth: bits === 16 ? 'ushort' : 'uchar' });
+});
+
+test('a watermark, a border and the description below are drawn; a file is no larger than it may be', async () => {
+  await world.apply({
+    kind: 'setFields',
+    selection: { query: 'name:a.jpg' },
+    edits: [{ target: 'description', mode: 'replace', value: { 'x-default': 'Kites above the dunes – Übung' } }],
+  });
+  const settings = {
+    watermark: { text: 'Saltmarsh', place: 'centre', opacity: 1, percent: 20 },
+    border: { pixels: 10, colour: '#000000' },
+    caption: true,
+    maxBytes: 12_000,
+    quality: 100,
+  } as const;
+  await deliver(settings, 'name:a.jpg');
+  const copy = await delivered('a.jpg');
+  expect(copy.length).toBeLessThanOrEqual(12_000 + 8000);
+  const { width, height } = await sharp(copy).metadata();
+  expect(width).toBe(340);
+  expect(height).toBeGreaterThan(240);
+  const { channels } = await sharp(copy).extract({ left: 60, top: 60, width: 220, height: 100 }).stats();
+  // The picture is of one colour; letters are not.
+  expect(channels[0]?.max).toBeGreaterThan(200);
+});
+
+test('the original goes as it is, byte for byte, with its time', async () => {
+  await deliver({ format: 'original', folders: 'mirror' }, 'name:a.jpg');
+  expect((await delivered('July/a.jpg')).equals(await readFile(join(vault, 'July/a.jpg')))).toBe(true);
+});
+
+test.each([
+  ['number', ['a-2.jpg', 'a.jpg'], 'written', false],
+  ['skip', ['a.jpg'], 'skipped', false],
+  ['overwrite', ['a.jpg'], 'written', true],
+  ['newer', ['a.jpg'], 'written', true],
+] as const)('where a file stands already: %s', async (conflict, names, state, isReplaced) => {
+  await mkdir(join(out, 'to Ida'));
+  await writeFile(join(out, 'to Ida', 'a.jpg'), 'theirs');
+  await utimes(join(out, 'to Ida', 'a.jpg'), 1_000_000_000, 1_000_000_000);
+  const done = await deliver({ conflict }, 'name:a.jpg');
+  expect(await files()).toEqual(names);
+  expect((await states(done.id)).map(([, , each]) => each)).toEqual([state]);
+  expect((await delivered('a.jpg')).toString() !== 'theirs').toBe(isReplaced);
+  if (conflict === 'newer') {
+    // The one that stands there is newer than the original now.
+    await writeFile(join(out, 'to Ida', 'a.jpg'), 'theirs again');
+    expect(await deliver({ conflict }, 'name:a.jpg')).toMatchObject({ written: 0, skipped: 1 });
+  }
+});
+
+test('of a broken file the others go out; it is named, and tried again when it is mended', async () => {
+  const good = await readFile(join(vault, 'July/b.jpg'));
+  await writeFile(join(vault, 'July/b.jpg'), good.subarray(0, good.length >> 1));
+  const done = await deliver();
+  expect(done).toMatchObject({ written: 2, failed: 1 });
+  const failed = (await states(done.id)).filter(([, , state]) => state === 'failed');
+  expect(failed).toEqual([['Vault/July/b.jpg', 'b.jpg', 'failed', expect.any(String)]]);
+  await writeFile(join(vault, 'July/b.jpg'), good);
+  const again = await world.services.deliveries.retry(done.id, await keeper());
+  await world.until(again.job?.id ?? '', ['done']);
+  expect(await world.services.deliveries.show(done.id, await keeper())).toMatchObject({ written: 3, failed: 0 });
+});
+
+test('a delivery waits for the drive it goes to, and for those that photos are on', async () => {
+  const target = await driveId();
+  const outAway = await world.unplug(out);
+  const { id, job } = await begin({}, undefined, 'to Ida');
+  expect(target).not.toBe('');
+  await world.until(job?.id ?? '', ['waiting']);
+  const vaultAway = await world.unplug(vault);
+  out = await world.plugIn(outAway, 'Out');
+  await world.eventually(async () => (await world.services.jobs.find(job?.id ?? '')).current.includes('Vault'));
+  await world.plugIn(vaultAway, 'Vault');
+  await world.until(job?.id ?? '', ['done']);
+  expect(await world.services.deliveries.show(id, await keeper())).toMatchObject({ written: 3 });
+});
+
+test.each(['file:moved', 'file:moved:2'] as const)(
+  'a process that is killed at %s: the next one goes on',
+  async (fault) => {
+    await world.close();
+    world = await openWorld({ working: false });
+    [vault, out] = [await world.addDrive('Vault'), await world.addDrive('Out')];
+    const many = Array.from({ length: 30 }, async (_, i) => [`${i}.jpg`, await realJpeg({}, i * 5)] as const);
+    await putFiles(vault, Object.fromEntries(await Promise.all(many)));
+    await putFiles(out, { 'something.jpg': await realJpeg({}, 7) });
+    await world.services.start();
+    await world.takeIn(vault);
+    await world.takeIn(out);
+    await world.rest();
+    const { id, job } = await begin();
+    await startWorker(world, fault).ended;
+    await world.services.start();
+    await world.until(job?.id ?? '', ['done']);
+    expect(await world.services.deliveries.show(id, await keeper())).toMatchObject({ written: 30, failed: 0 });
+    expect((await files()).length).toBe(30);
+  },
+);
+
+test('a delivery as a bag can be checked by other programs', async () => {
+  await deliver({ bag: true, sidecars: true });
+  const root = join(out, 'to Ida');
+  expect((await checkBagFolder(root)).problems).toEqual([]);
+  expect(execFileSync('sha256sum', ['-c', 'manifest-sha256.txt'], { cwd: root }).toString()).toContain(
+    'data/a.xmp: OK',
+  );
+  await expect(begin({ bag: true })).rejects.toThrow('a bag needs a folder of its own');
+});
+
+test('a download is a ZIP that other programs read; nothing of it is kept', async () => {
+  const { id } = await world.services.deliveries.deliver(
+    { ...request({ bag: true, name: '{recipient}-{number:2}' }), target: { kind: 'download' }, reason: '' },
+    await keeper(),
+  );
+  const entries = await unzip(id);
+  expect([...entries.keys()]).toEqual([
+    'data/Ida-01.jpg',
+    'data/Ida-02.jpg',
+    'data/Ida-03.jpg',
+    'bagit.txt',
+    'bag-info.txt',
+    'manifest-sha256.txt',
+    'tagmanifest-sha256.txt',
+  ]);
+  const first = entries.get('data/Ida-01.jpg') ?? Buffer.of();
+  expect(entries.get('manifest-sha256.txt')?.toString()).toContain(
+    `${createHash('sha256').update(first).digest('hex')}  data/Ida-01.jpg`,
+  );
+  expect(await world.services.deliveries.show(id, await keeper())).toMatchObject({ written: 3, download: true });
+});
+
+test('presets are shared or own, keep their versions, and are undone by name', async () => {
+  const settings = copySettings.parse({ format: 'webp' });
+  const { objectId } = await world.apply({ kind: 'savePreset', name: 'Web', settings });
+  await world.apply({
+    kind: 'savePreset',
+    presetId: objectId ?? 0,
+    name: 'Web',
+    settings: { ...settings, quality: 70 },
+  });
+  const [preset] = await world.services.deliveries.presets(world.keeperId);
+  expect(preset).toMatchObject({ name: 'Web', version: 2, shared: true, settings: { format: 'webp', quality: 70 } });
+  expect(await world.services.deliveries.presetVersions(objectId ?? 0, world.keeperId)).toMatchObject([
+    { preset: { settings: { quality: 88 } } },
+  ]);
+  await expect(world.apply({ kind: 'savePreset', name: 'Web', settings })).rejects.toThrow('Web');
+  expect((await world.services.ledger.undo(world.keeperId)).title).toBe('Undo: Change the preset “Web”');
+  await world.apply({ kind: 'savePreset', name: 'Mine', shared: false, settings });
+  const cataloguer = (await world.services.accounts.find('cataloguer'))?.id ?? 0;
+  expect((await world.services.deliveries.presets(cataloguer)).map(({ name }) => name)).toEqual(['Web']);
+});
+
+test('who did not make a delivery does not know it, unless they administer', async () => {
+  const { app } = world;
+  const payload = { name: 'cataloguer', password: PASSWORDS.cataloguer };
+  const { headers } = await app.inject({ method: 'POST', url: '/api/session', payload });
+  const cookie = String(headers['set-cookie']).split(';')[0] ?? '';
+  const { id } = await begin();
+  const asked = await app.inject({ url: `/api/deliveries/${id}`, headers: { cookie } });
+  expect(asked.statusCode).toBe(404);
+  const zip = await app.inject({ url: `/api/deliveries/${id}/zip`, headers: { cookie } });
+  expect(zip.statusCode).toBe(404);
+  const listed = await app.inject({ url: deliveringRoutes.listDeliveries.path, headers: { cookie } });
+  expect(listed.json()).toEqual({ deliveries: [], total: 0 });
+});
+
+test('a folder that leads out of its drive is refused, and so is a pattern that nobody understands', async () => {
+  await expect(begin({}, undefined, '../outside')).rejects.toThrow();
+  expect(existsSync(join(out, '..', 'outside'))).toBe(false);
+  await expect(begin({ name: '{nonsense}' })).rejects.toThrow('nonsense');
+});
+
+/** The entries of the ZIP of a delivery by name. */
+async function unzip(id: string): Promise<Map<string, Buffer>> {
+  const { stream } = await world.services.deliveries.zip(id, await keeper());
+  const parts: Buffer[] = [];
+  for await (const part of stream) parts.push(part as Buffer);
+  const bytes = Buffer.concat(parts);
+  return new Promise((resolve, reject) => {
+    fromBuffer(bytes, { lazyEntries: true }, (error, zip) => {
+      if (error) return reject(error);
+      const found = new Map<string, Buffer>();
+      zip.on('end', () => resolve(found));
+      zip.on('entry', (entry: Entry) => {
+        zip.openReadStream(entry, (problem, content) => {
+          if (problem) return reject(problem);
+          const chunks: Buffer[] = [];
+          content.on('data', (chunk: Buffer) => chunks.push(chunk));
+          content.on('end', () => {
+            found.set(entry.fileName, Buffer.concat(chunks));
+            zip.readEntry();
+          });
+        });
+      });
+      zip.readEntry();
+    });
+  });
+}

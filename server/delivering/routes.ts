@@ -1,0 +1,46 @@
+// The routes of deliveries and presets.
+
+import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
+import { deliveringRoutes, deliveryZipPath } from '@stellin/contract/delivering';
+import { personOf, serve } from '../serve';
+import type { Deliveries } from './service';
+
+const zipParams = z.object({ id: z.uuid() });
+
+export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries): void {
+  serve(app, deliveringRoutes.listPresets, async ({ person }) => ({
+    presets: await deliveries.presets(person.accountId),
+  }));
+  serve(app, deliveringRoutes.showPresetVersions, async ({ params, person }) => ({
+    versions: await deliveries.presetVersions(params.id, person.accountId),
+  }));
+  serve(app, deliveringRoutes.planDelivery, ({ body, person }) => deliveries.plan(body, person));
+  serve(app, deliveringRoutes.deliver, ({ body, person }) => deliveries.deliver(body, person), {
+    records: 'delivered',
+  });
+  serve(app, deliveringRoutes.listDeliveries, ({ query, person }) => deliveries.list(person, query));
+  serve(app, deliveringRoutes.showDelivery, ({ params, person }) => deliveries.show(params.id, person));
+  serve(app, deliveringRoutes.listDeliveryFiles, ({ params, query, person }) =>
+    deliveries.files(params.id, query, person),
+  );
+  serve(app, deliveringRoutes.retryDelivery, ({ params, person }) => deliveries.retry(params.id, person));
+
+  // A file, not JSON: outside the contract's table, but with the same rules on who may ask.
+  app.get(
+    deliveryZipPath(':id'),
+    {
+      config: { access: 'deliver', shows: 'seen', records: 'downloaded' },
+      schema: { summary: 'A delivery as ZIP, made while it is read', params: zipParams },
+    },
+    async (request, reply) => {
+      const { id } = zipParams.parse(request.params);
+      const { name, stream } = await deliveries.zip(id, personOf(request));
+      reply
+        .type('application/zip')
+        .header('content-disposition', `attachment; filename="${name}"`)
+        .header('cache-control', 'no-store');
+      return reply.send(stream);
+    },
+  );
+}

@@ -1,0 +1,341 @@
+// Deliveries: what one would be, beginning it, and what became of it.
+
+import { randomUUID } from 'node:crypto';
+import { formatFacts } from '@stellin/core/delivering/formats';
+import { copyNaming, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
+import { copySize } from '@stellin/core/delivering/sizing';
+import { nameParts } from '@stellin/core/filing/names';
+import { kindLabel, kindsWhere, type FileKind } from '@stellin/core/metadata/containers/kinds';
+import {
+  copySettings,
+  presetShape,
+  type CopySettings,
+  type Delivery,
+  type DeliveryFile,
+  type DeliveryPlan,
+  type DeliveryRequest,
+  type DeliveryTarget,
+  type PlannedCopy,
+  type Preset,
+} from '@stellin/contract/delivering';
+import { countText } from '@stellin/contract/wording';
+import { PROGRAM, reachOf, type Person, type Viewer } from '../catalogue/viewer';
+import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
+import type { Database } from '../database/database';
+import type { Describing } from '../describing/service';
+import type { Drives } from '../drives/service';
+import { StellinError } from '../errors';
+import { ensureFolderInside, joinPath } from '../files/drivePath';
+import type { Jobs } from '../jobs/service';
+import type { Search } from '../search/service';
+import { letOutBy } from './copy';
+import { DELIVER_JOB, requireNewBag } from './job';
+import * as store from './store';
+import { zipDelivery } from './zip';
+
+export type Deliveries = ReturnType<typeof deliveryService>;
+
+interface Services {
+  database: Database;
+  search: Search;
+  drives: Drives;
+  describing: Describing;
+  terms: VocabularyIndex;
+  jobs: Jobs;
+}
+
+/** Of one delivery. */
+const MAX_PHOTOS = 200_000;
+const PHOTOS_PER_READ = 5000;
+const FILES_PER_INSERT = 5000;
+/** What can’t be drawn, only handed over as it is. */
+const UNDRAWN: ReadonlySet<string> = new Set(kindsWhere(({ media }) => media === 'sidecar'));
+
+interface Named extends PlannedCopy {
+  sizeBytes: number;
+  isNumbered: boolean;
+}
+
+export function deliveryService({ database, search, drives, describing, terms, jobs }: Services) {
+  // One closure for what its functions share; each of them fits a screen.
+  /** What somebody may deliver. */
+  const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
+
+  async function presetName(presetId: number | null, accountId: number): Promise<store.PresetRow | undefined> {
+    if (presetId === null) return undefined;
+    const found = (await store.listPresets(database, accountId)).find(({ id }) => id === presetId);
+    if (!found) throw new StellinError('notFound', { what: 'such preset (it may have been removed meanwhile)' });
+    return found;
+  }
+
+  /** The photos of a delivery with the names that their copies get, some at a time. Private ones are left out. */
+  async function* namedCopies(request: DeliveryRequest, viewer: Viewer, preset: string): AsyncGenerator<Named[]> {
+    const { settings, selection, sort, recipient } = request;
+    const naming = copyNaming(settings);
+    if (typeof naming !== 'function')
+      throw new StellinError('nameRefused', { name: settings.name, why: naming.problem });
+    const ids = await search.seenBy(viewer).ofSelection(selection, sort, MAX_PHOTOS + 1);
+    if (ids.length > MAX_PHOTOS)
+      throw new StellinError('badRequest', { problem: `more than ${countText(MAX_PHOTOS, 'photo')} at once` });
+    const unique = uniqueNames();
+    let number = settings.start;
+    for (let at = 0; at < ids.length; at += PHOTOS_PER_READ) {
+      const photos = await store.plannedPhotos(database, viewer, ids.slice(at, at + PHOTOS_PER_READ), settings.bundles);
+      yield photos.map((photo) => {
+        // Those that stay take no number: nobody is to see that one is left out.
+        const copy = plan(photo, settings, naming, { number, preset, recipient }, unique);
+        if (!photo.private) number += 1;
+        return copy;
+      });
+    }
+  }
+
+  const withWords = async (row: store.ListedDelivery): Promise<Delivery> => {
+    const { target, targetLabel, jobId, ...rest } = row;
+    const where =
+      target.kind === 'download'
+        ? 'Download'
+        : [targetLabel ?? 'a drive that is no more', ...target.folder.split('/')].filter(Boolean).join(' › ');
+    const job = jobId === null ? null : await jobs.find(jobId).catch(() => null);
+    return { ...rest, target: where, download: target.kind === 'download', job };
+  };
+
+  /** A delivery that somebody made, or any for who administers. */
+  async function requireMine(id: string, person: Person): Promise<store.DeliveryRow> {
+    const row = await store.findDelivery(database, id);
+    if (!row || (row.accountId !== person.accountId && !person.everywhere.includes('administer')))
+      throw new StellinError('notFound', { what: 'such delivery' });
+    return row;
+  }
+
+  async function show(id: string, person: Person): Promise<Delivery> {
+    await requireMine(id, person);
+    const row = await store.listedDelivery(database, id);
+    if (!row) throw new StellinError('notFound', { what: 'such delivery' });
+    return withWords(row);
+  }
+
+  const startJob = async (id: string, title: string, accountId: number) => {
+    const job = await jobs.start(DELIVER_JOB, `Deliver ${title}`, { deliveryId: id }, accountId);
+    await store.noteJob(database, id, job.id);
+  };
+
+  return {
+    show,
+
+    async presets(accountId: number): Promise<Preset[]> {
+      return (await store.listPresets(database, accountId)).map(({ owner_id: owner, created_by: maker, ...row }) => ({
+        id: row.id,
+        version: row.version,
+        name: row.name,
+        note: row.note,
+        settings: copySettings.parse(row.settings),
+        shared: owner === null,
+        mine: maker === accountId,
+      }));
+    },
+
+    async presetVersions(id: number, accountId: number) {
+      await presetName(id, accountId);
+      return (await store.presetVersions(database, id)).map(({ at, by, before }) => ({
+        at,
+        by,
+        preset: presetShape.parse(before),
+      }));
+    },
+
+    /** What a delivery would be, with a page of its copies. */
+    async plan(request: DeliveryRequest & { offset: number; limit: number }, person: Person): Promise<DeliveryPlan> {
+      const viewer = viewerFor(person);
+      const preset = await presetName(request.presetId, person.accountId);
+      const sum = { photos: 0, bytes: 0, private: 0, away: 0, problems: 0, renamed: 0 };
+      const page: Named[] = [];
+      try {
+        for await (const copies of namedCopies(request, viewer, preset?.name ?? '')) {
+          for (const copy of copies) {
+            if (copy.problem === IS_PRIVATE) {
+              sum.private += 1;
+              continue;
+            }
+            if (sum.photos >= request.offset && page.length < request.limit) page.push(copy);
+            sum.photos += 1;
+            sum.bytes += copy.bytes ?? 0;
+            sum.away += copy.away ? 1 : 0;
+            sum.problems += copy.problem === null ? 0 : 1;
+            sum.renamed += copy.isNumbered ? 1 : 0;
+          }
+        }
+      } catch (error) {
+        if (!(error instanceof StellinError)) throw error;
+        return { ...sum, problem: error.message, copies: [] };
+      }
+      const lacked = await describing.lackedBy(
+        viewer,
+        page.map(({ photoId }) => photoId),
+      );
+      const copies = page.map(({ sizeBytes: _, isNumbered: __, ...copy }) => ({
+        ...copy,
+        lacks: lacked.get(copy.photoId) ?? [],
+      }));
+      const problem = sum.photos === 0 ? 'There is nothing to deliver.' : null;
+      return { ...sum, problem, copies };
+    },
+
+    /** Begins a delivery: its photos and their names are settled now. */
+    async deliver(
+      request: DeliveryRequest & { target: DeliveryTarget; reason: string },
+      person: Person,
+    ): Promise<Delivery> {
+      const { settings, target, recipient, reason } = request;
+      const preset = await presetName(request.presetId, person.accountId);
+      const id = randomUUID();
+      const files: store.NamedCopy[] = [];
+      let bytes = 0;
+      for await (const copies of namedCopies(request, viewerFor(person), preset?.name ?? ''))
+        for (const { photoId, original, path, problem, ...copy } of copies) {
+          if (problem !== null) continue;
+          bytes += copy.bytes ?? 0;
+          files.push({ position: files.length, photoId, original, path });
+        }
+      if (files.length === 0) throw new StellinError('nothingToDo', { why: 'There is nothing to deliver.' });
+      if (target.kind === 'drive') await requireTarget(target, settings, bytes);
+      const title = `${countText(files.length, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
+      await database.transaction(async (tx) => {
+        await store.insertDelivery(
+          database,
+          {
+            id,
+            title,
+            settings,
+            target,
+            recipient,
+            reason,
+            preset: preset?.name ?? '',
+            presetVersion: preset?.version ?? null,
+            accountId: person.accountId,
+            jobId: null,
+            at: new Date(),
+          },
+          tx,
+        );
+        for (let at = 0; at < files.length; at += FILES_PER_INSERT)
+          await store.insertFiles(database, id, files.slice(at, at + FILES_PER_INSERT), tx);
+      });
+      if (target.kind === 'drive') await startJob(id, title, person.accountId);
+      await database.notify(['deliveries']);
+      return show(id, person);
+    },
+
+    /** Tries what failed once more, and what a job that failed left open. */
+    async retry(id: string, person: Person): Promise<Delivery> {
+      const { target, title } = await requireMine(id, person);
+      if (target.kind !== 'drive') throw new StellinError('nothingToDo', { why: 'Download it once more.' });
+      await store.reopenFailed(database, id);
+      await startJob(id, title, person.accountId);
+      await database.notify(['deliveries']);
+      return show(id, person);
+    },
+
+    async list(person: Person, page: { offset: number; limit: number }) {
+      const of = person.everywhere.includes('administer') ? null : person.accountId;
+      const { deliveries, total } = await store.listDeliveries(database, of, page);
+      return { deliveries: await Promise.all(deliveries.map(withWords)), total };
+    },
+
+    async files(
+      id: string,
+      page: { state?: string | undefined; offset: number; limit: number },
+      person: Person,
+    ): Promise<{ files: DeliveryFile[]; total: number }> {
+      await requireMine(id, person);
+      return store.listFiles(database, person, id, page);
+    },
+
+    /** The ZIP of a delivery that is downloaded, made while it is read. */
+    async zip(id: string, person: Person) {
+      const delivery = await requireMine(id, person);
+      if (delivery.target.kind !== 'download') throw new StellinError('notFound', { what: 'such download' });
+      const now = delivery.at.toISOString().replace(/\.\d+Z$/, 'Z');
+      return {
+        name: `stellin-${now.slice(0, 10)}-${delivery.id.slice(0, 8)}.zip`,
+        stream: zipDelivery({
+          database,
+          viewer: viewerFor(person),
+          delivery,
+          settings: copySettings.parse(delivery.settings),
+          letOut: await letOutBy(database, terms, now),
+        }),
+      };
+    },
+  };
+
+  /** Refuses a folder that can’t be delivered to. A drive that is away is waited for. */
+  async function requireTarget(
+    { driveId, folder }: Extract<DeliveryTarget, { kind: 'drive' }>,
+    { bag }: CopySettings,
+    bytes: number,
+  ): Promise<void> {
+    const drive = (await drives.list(PROGRAM)).find(({ id }) => id === driveId);
+    if (!drive) throw new StellinError('notFound', { what: 'such drive' });
+    if (drive.readOnly) throw new StellinError('driveReadOnly', { drive: drive.label });
+    if (drive.state !== 'attached' || drive.mountPoint === null) return;
+    if (drive.freeBytes !== null && drive.freeBytes < bytes) throw new StellinError('noRoom', { drive: drive.label });
+    const root = await ensureFolderInside(drive.mountPoint, folder);
+    if (bag) await requireNewBag(root);
+  }
+}
+
+const IS_PRIVATE = 'it is private, and stays';
+
+/** Where the copy of a photo goes and how large it becomes, or why it can’t leave. */
+function plan(
+  photo: store.PlannedPhoto,
+  settings: CopySettings,
+  naming: NameCopy,
+  about: { number: number; preset: string; recipient: string },
+  unique: (path: string) => string,
+): Named {
+  const { base, extension } = nameParts(photo.name);
+  const named = naming({
+    ...photo,
+    ...about,
+    name: base,
+    folder: photo.folder.slice(photo.folder.lastIndexOf('/') + 1),
+    folders: photo.folder,
+  });
+  const problem = photo.private
+    ? IS_PRIVATE
+    : photo.missing
+      ? 'its file is not where it was'
+      : settings.format !== 'original' && UNDRAWN.has(photo.kind)
+        ? `of ${kindLabel(photo.kind as FileKind)} there is no picture`
+        : named.ok
+          ? null
+          : named.problem;
+  const wanted = named.ok ? `${named.path}${formatFacts(settings.format).extension || extension}` : '';
+  const path = problem === null ? unique(wanted) : wanted;
+  const { width, height } = photo;
+  const size = width && height ? copySize({ width, height }, settings.size) : undefined;
+  const isCopied = settings.format === 'original';
+  return {
+    photoId: photo.id,
+    original: [photo.drive, joinPath(photo.folder, photo.name)].join('/'),
+    path,
+    width: (isCopied ? width : size?.width) ?? null,
+    height: (isCopied ? height : size?.height) ?? null,
+    bytes: isCopied ? photo.sizeBytes : size ? estimate(size, settings) : null,
+    away: photo.away,
+    problem,
+    lacks: [],
+    previewVersion: photo.previewVersion,
+    sizeBytes: photo.sizeBytes,
+    isNumbered: problem === null && path !== wanted,
+  };
+}
+
+function estimate(size: { width: number; height: number }, { format, quality, bits, maxBytes }: CopySettings): number {
+  const { bytesPerPixel, lossy, bits: most } = formatFacts(format);
+  const deep = bits === 16 && most === 16 ? 2 : 1;
+  const bytes = Math.round(size.width * size.height * bytesPerPixel(quality) * deep);
+  return lossy && maxBytes !== null ? Math.min(bytes, maxBytes) : bytes;
+}
