@@ -19,6 +19,8 @@ export const NEEDS = {
     isThere: () => existsSync('/usr/bin/chromium-headless-shell'),
     seconds: 60,
   },
+  /** Tests read PDFs with it. */
+  poppler: { package: 'poppler-utils', isThere: () => existsSync('/usr/bin/pdftotext'), seconds: 10 },
   /** Tests give files access control lists and extended attributes with them. */
   acl: { package: 'acl', isThere: () => existsSync('/usr/bin/setfacl'), seconds: 5 },
   attr: { package: 'attr', isThere: () => existsSync('/usr/bin/setfattr'), seconds: 5 },

@@ -1,10 +1,13 @@
 // Deliveries: copies of photos that leave the archive, the presets they are made by, and what became of each photo.
 
 import { z } from 'zod';
+import { COLUMN_IDS, ROW_MODE_IDS } from '@stellin/core/delivering/columns';
 import { COPY_FORMAT_IDS } from '@stellin/core/delivering/formats';
 import { METADATA_MODE_IDS, TERM_MODE_IDS } from '@stellin/core/delivering/metadata';
 import { CONFLICT_IDS, FOLDER_MODE_IDS } from '@stellin/core/delivering/names';
+import { PAPER_IDS, SHEET_LAYOUT_IDS } from '@stellin/core/delivering/sheetLayout';
 import { SIZING_IDS } from '@stellin/core/delivering/sizing';
+import { TABLE_FORMAT_IDS } from '@stellin/core/delivering/tableFormats';
 import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import { SORTS } from '@stellin/core/search/sorts';
 import { folderPath } from './filing';
@@ -22,6 +25,7 @@ const colour = text.regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
 const MAX_EDGE = 30_000;
 
 export const copySettings = z.object({
+  kind: z.literal('copies').default('copies'),
   format: z.enum(COPY_FORMAT_IDS).default('jpeg'),
   quality: z.number().int().min(1).max(100).default(88).describe('Of lossy formats'),
   maxBytes: z
@@ -76,6 +80,44 @@ export const copySettings = z.object({
 });
 export type CopySettings = z.infer<typeof copySettings>;
 
+/** Most columns of a table, and fields below a picture. */
+const MAX_COLUMNS = 100;
+export const tableSettings = z.object({
+  kind: z.literal('table'),
+  format: z.enum(TABLE_FORMAT_IDS),
+  columns: z.array(z.enum(COLUMN_IDS)).min(1).max(MAX_COLUMNS),
+  rows: z.enum(ROW_MODE_IDS).default('photo'),
+  language: text.max(35).default(''),
+});
+export type TableSettings = z.infer<typeof tableSettings>;
+
+const millimetres = z.number().min(0).max(1000);
+export const sheetSettings = z.object({
+  kind: z.literal('sheet'),
+  title: text.max(200).default(''),
+  paper: z.enum(PAPER_IDS).default('a4'),
+  landscape: z.boolean().default(false),
+  layout: z.enum(SHEET_LAYOUT_IDS).default('grid'),
+  rows: z.number().int().min(1).max(20).default(5),
+  columns: z.number().int().min(1).max(12).default(4),
+  label: z
+    .object({ width: millimetres, height: millimetres, gap: millimetres, top: millimetres, left: millimetres })
+    .default({ width: 63.5, height: 38.1, gap: 2.5, top: 15, left: 7 })
+    .describe('Of sheets of labels, in millimetres'),
+  fields: z.array(z.enum(COLUMN_IDS)).max(MAX_COLUMNS).default(['name']),
+  headings: z.enum(['none', 'day', 'folder']).default('none'),
+  language: text.max(35).default(''),
+});
+export type SheetSettings = z.infer<typeof sheetSettings>;
+
+export const deliverySettings = z.discriminatedUnion('kind', [
+  copySettings.extend({ kind: z.literal('copies') }),
+  tableSettings,
+  sheetSettings,
+]);
+export type DeliverySettings = z.infer<typeof deliverySettings>;
+export type DeliveryKind = DeliverySettings['kind'];
+
 export const presetShape = z.object({
   name: text.trim().min(1).max(120),
   note: text.max(2000).default(''),
@@ -104,12 +146,18 @@ export const deliveryTarget = z.discriminatedUnion('kind', [
 ]);
 export type DeliveryTarget = z.infer<typeof deliveryTarget>;
 
-export const deliveryRequest = z.object({
+const leaving = z.object({
   selection,
   sort: z.enum(SORTS).default('taken'),
-  settings: copySettings,
   presetId: id.nullable().default(null),
   recipient: text.trim().max(200).default(''),
+});
+export const copiesRequest = leaving.extend({ settings: copySettings });
+export type CopiesRequest = z.infer<typeof copiesRequest>;
+export const deliveryRequest = leaving.extend({
+  settings: deliverySettings,
+  target: deliveryTarget,
+  reason: text.trim().max(2000).default(''),
 });
 export type DeliveryRequest = z.infer<typeof deliveryRequest>;
 
@@ -144,6 +192,7 @@ export type DeliveryPlan = z.infer<typeof deliveryPlan>;
 export const delivery = z.object({
   id: z.uuid(),
   title: z.string(),
+  kind: z.enum(['copies', 'table', 'sheet']),
   at: isoTime,
   by: z.string(),
   recipient: z.string(),
@@ -200,7 +249,7 @@ export const deliveringRoutes = {
     access: 'deliver',
     shows: 'seen',
     summary: 'What a delivery would be: every name, sizes, and what stands in its way',
-    body: deliveryRequest.extend({ offset: rowCount.default(0), limit: PAGE }),
+    body: copiesRequest.extend({ offset: rowCount.default(0), limit: PAGE }),
     response: deliveryPlan,
   }),
   deliver: route({
@@ -209,7 +258,7 @@ export const deliveringRoutes = {
     access: 'deliver',
     shows: 'seen',
     summary: 'Deliver copies to a folder, or prepare a download',
-    body: deliveryRequest.extend({ target: deliveryTarget, reason: text.trim().max(2000).default('') }),
+    body: deliveryRequest,
     response: delivery,
   }),
   listDeliveries: route({
@@ -251,5 +300,8 @@ export const deliveringRoutes = {
   }),
 };
 
-/** Where the ZIP of a delivery is downloaded. */
-export const deliveryZipPath = (deliveryId: string): string => `/api/deliveries/${deliveryId}/zip`;
+/** Where what a delivery comes to is downloaded: a ZIP of copies, a table, a PDF. */
+export const deliveryDownloadPath = (deliveryId: string): string => `/api/deliveries/${deliveryId}/download`;
+
+/** Where the first page of a sheet is asked for: the body is a delivery request, the answer a PDF. */
+export const FIRST_PAGE_PATH = '/api/deliveries/first-page';

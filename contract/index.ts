@@ -5,6 +5,7 @@ import { accountRoutes } from './accounts';
 import { backupRoutes } from './backup';
 import { calendarRoutes } from './calendar';
 import { copyingRoutes } from './copying';
+import { deliveringRoutes } from './delivering';
 import { describingRoutes } from './describing';
 import { dossierRoutes } from './dossiers';
 import { doubleRoutes } from './doubles';
@@ -39,6 +40,7 @@ export const api = {
   ...backupRoutes,
   ...calendarRoutes,
   ...copyingRoutes,
+  ...deliveringRoutes,
   ...describingRoutes,
   ...dossierRoutes,
   ...doubleRoutes,

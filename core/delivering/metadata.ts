@@ -119,6 +119,15 @@ export function copyMetadata(
   return Object.fromEntries(entries) as FieldChanges;
 }
 
+/** Fields without what names private persons (folded names). */
+export function openFields(fields: FieldValues, privateNames: ReadonlySet<string>): FieldValues {
+  const entries = Object.entries(fields).flatMap(([id, value]) => {
+    const open = withoutPrivate(value, privateNames);
+    return open === undefined ? [] : [[id, open] as const];
+  });
+  return Object.fromEntries(entries);
+}
+
 /** Keywords and references to terms, as broad or narrow as wanted. */
 function termFields(
   { fields, freeKeywords, termKeywords, termIds }: SaidOfPhoto,

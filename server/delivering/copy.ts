@@ -22,6 +22,7 @@ import * as store from './store';
 export interface LetOut {
   vocabulary: Snapshot;
   privateNames: ReadonlySet<string>;
+  privateTerms: ReadonlySet<number>;
   /** ISO 8601: when the delivery was made. The same photo comes to the same bytes, however often it is tried. */
   now: string;
 }
@@ -38,7 +39,8 @@ export async function letOutBy(database: Database, terms: VocabularyIndex, now: 
     const term = vocabulary.tree.get(id);
     return term ? [term.label, ...term.otherLabels.map(({ label }) => label)] : [];
   });
-  return { vocabulary, privateNames: new Set([...secret.names, ...labels].map(foldText)), now };
+  const privateNames = new Set([...secret.names, ...labels].map(foldText));
+  return { vocabulary, privateNames, privateTerms: new Set(secret.termIds), now };
 }
 
 /** Makes the copy of a photo whose drive is attached. Throws an Error that says why it can’t be. */

@@ -3,13 +3,24 @@ import { createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
 import { mkdir, readdir, readFile, rm, utimes, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { parse } from 'csv-parse/sync';
 import { load } from 'exifreader';
+import readXlsxFile from 'read-excel-file/node';
 import sharp from 'sharp';
 import { fromBuffer, type Entry } from 'yauzl';
 import { memorySource } from '@stellin/core/metadata/bytes';
 import { readMetadata } from '@stellin/core/metadata/read';
-import { copySettings, deliveringRoutes, type CopySettings } from '@stellin/contract/delivering';
+import {
+  copySettings,
+  deliveringRoutes,
+  sheetSettings,
+  type CopySettings,
+  type DeliverySettings,
+  type SheetSettings,
+  type TableSettings,
+} from '@stellin/contract/delivering';
 import { checkBagFolder } from '../files/bagFolder';
+import { personShape } from '@stellin/contract/people';
 import { openWorld, PASSWORDS, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 import { PROGRAM } from '../catalogue/viewer';
 
@@ -278,7 +289,7 @@ test('who did not make a delivery does not know it, unless they administer', asy
   const { id } = await begin();
   const asked = await app.inject({ url: `/api/deliveries/${id}`, headers: { cookie } });
   expect(asked.statusCode).toBe(404);
-  const zip = await app.inject({ url: `/api/deliveries/${id}/zip`, headers: { cookie } });
+  const zip = await app.inject({ url: `/api/deliveries/${id}/download`, headers: { cookie } });
   expect(zip.statusCode).toBe(404);
   const listed = await app.inject({ url: deliveringRoutes.listDeliveries.path, headers: { cookie } });
   expect(listed.json()).toEqual({ deliveries: [], total: 0 });
@@ -290,12 +301,120 @@ test('a folder that leads out of its drive is refused, and so is a pattern that 
   await expect(begin({ name: '{nonsense}' })).rejects.toThrow('nonsense');
 });
 
-/** The entries of the ZIP of a delivery by name. */
-async function unzip(id: string): Promise<Map<string, Buffer>> {
-  const { stream } = await world.services.deliveries.zip(id, await keeper());
+const downloaded = async (settings: DeliverySettings, query = 'drive:Vault') => {
+  const { id } = await world.services.deliveries.deliver(
+    { ...request(), selection: { query, minus: [], plus: [] }, settings, target: { kind: 'download' }, reason: '' },
+    await keeper(),
+  );
+  return bytesOf(id);
+};
+const table = (given: Partial<TableSettings>): TableSettings => ({
+  kind: 'table',
+  format: 'csv',
+  columns: ['name', 'field:headline', 'terms', 'field:personInImage', 'taken', 'bytes'],
+  rows: 'photo',
+  language: '',
+  ...given,
+});
+
+describe('tables', () => {
+  beforeEach(async () => {
+    await world.apply({
+      kind: 'setFields',
+      selection: { query: 'name:a.jpg' },
+      edits: [{ target: 'headline', mode: 'replace', value: '=1+1; "quoted"\nand\ttab' }],
+    });
+    for (const name of ['Ida Brandt', 'Emil Stork'])
+      await world.apply({ kind: 'namePhotos', selection: { query: 'name:a.jpg' }, who: { name } });
+    const persons = await world.services.people.listPersons(await keeper());
+    const emil = persons.find(({ name }) => name === 'Emil Stork');
+    expect(emil).toBeDefined();
+    if (emil) await world.apply({ ...personShape.parse(emil), kind: 'savePerson', personId: emil.id, private: true });
+    await world.apply({ kind: 'setPrivate', selection: { query: 'name:c.jpg' }, private: true });
+  });
+
+  test('as CSV other readers take it for what it is; formulas are none, private photos and persons are not there', async () => {
+    const rows = parse((await downloaded(table({}))).toString(), { bom: true }) as string[][];
+    expect(rows.map((row) => row.slice(0, 4))).toEqual([
+      ['File name', 'Headline', 'Terms', 'Person shown'],
+      ['a.jpg', '\'=1+1; "quoted"\nand\ttab', '', 'Ida Brandt'],
+      ['b.jpg', 'Harbour', '', ''],
+    ]);
+  });
+
+  test('as TSV no value breaks a row; a row a value', async () => {
+    const lines = (await downloaded(table({ format: 'tsv' }))).toString().split('\r\n');
+    expect(lines.map((line) => line.split('\t').length)).toEqual([6, 6, 6, 1]);
+    const values = (await downloaded(table({ format: 'tsv', rows: 'value', columns: ['field:headline'] }))).toString();
+    expect(values).toContain('Vault/July/b.jpg\tHeadline\tHarbour\r\n');
+  });
+
+  test('as XLSX and as JSON Lines', async () => {
+    const rows = await readXlsxFile(await downloaded(table({ format: 'xlsx' })));
+    expect(rows[0]?.data[1]?.slice(0, 2)).toEqual(['a.jpg', '=1+1; "quoted"\nand\ttab']);
+    const [first] = (await downloaded(table({ format: 'jsonl' }))).toString().split('\n');
+    expect(JSON.parse(first ?? '')).toMatchObject({ 'File name': 'a.jpg', 'Person shown': 'Ida Brandt' });
+  });
+});
+
+describe('sheets', () => {
+  const sheet = (given: Partial<SheetSettings>) =>
+    sheetSettings.parse({ kind: 'sheet', title: 'Übung am Deich', ...given });
+  const textOf = async (bytes: Buffer) => {
+    const path = join(out, 'sheet.pdf');
+    await writeFile(path, bytes);
+    return execFileSync('pdftotext', ['-layout', path, '-']).toString();
+  };
+
+  test('a contact sheet shows the photos with their fields, a title and numbers of pages', async () => {
+    const bytes = await downloaded(sheet({ rows: 1, columns: 2, fields: ['name', 'field:headline'] }));
+    const text = await textOf(bytes);
+    expect(text).toMatch(/Übung am Deich[\s\S]*a\.jpg\s+b\.jpg[\s\S]*Dunes\s+Harbour[\s\S]*Page 1 of 2/);
+    expect(text.split('\f').filter(Boolean)).toHaveLength(2);
+    const images = execFileSync('pdfimages', ['-list', join(out, 'sheet.pdf')]).toString();
+    expect(images.match(/ jpeg /g)).toHaveLength(3);
+  });
+
+  test('a caption sheet names the fields; headings begin pages and are bookmarks', async () => {
+    const bytes = await downloaded(
+      sheet({ layout: 'caption', rows: 4, fields: ['name', 'field:headline'], headings: 'folder' }),
+    );
+    const text = await textOf(bytes);
+    expect(text.split('\f').filter(Boolean)).toHaveLength(2);
+    expect(text).toContain('Headline: Dunes');
+    expect(bytes.toString('latin1')).toContain('/Outlines');
+  });
+
+  test('the first page alone, and labels by their measures', async () => {
+    const stream = await world.services.deliveries.firstPage(
+      {
+        ...request(),
+        settings: sheet({ rows: 1, columns: 1, fields: ['name'] }),
+        target: { kind: 'download' },
+        reason: '',
+      },
+      await keeper(),
+    );
+    const parts: Buffer[] = [];
+    for await (const part of stream) parts.push(part as Buffer);
+    const text = await textOf(Buffer.concat(parts));
+    expect(text).toContain('Page 1 of 3');
+    expect(text).not.toContain('b.jpg');
+    expect(await textOf(await downloaded(sheet({ layout: 'labels', fields: ['name'] })))).toMatch(/a\.jpg\s+b\.jpg/);
+  });
+});
+
+/** What a delivery comes to. */
+async function bytesOf(id: string): Promise<Buffer> {
+  const { stream } = await world.services.deliveries.download(id, await keeper());
   const parts: Buffer[] = [];
   for await (const part of stream) parts.push(part as Buffer);
-  const bytes = Buffer.concat(parts);
+  return Buffer.concat(parts);
+}
+
+/** The entries of the ZIP of a delivery by name. */
+async function unzip(id: string): Promise<Map<string, Buffer>> {
+  const bytes = await bytesOf(id);
   return new Promise((resolve, reject) => {
     fromBuffer(bytes, { lazyEntries: true }, (error, zip) => {
       if (error) return reject(error);

@@ -2,7 +2,6 @@
 // on where it was; a file that was written and not noted is found to be there already.
 
 import { createHash } from 'node:crypto';
-import { stat } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import pLimit from 'p-limit';
 import { z } from 'zod';
@@ -18,7 +17,7 @@ import { messageOf, StellinError, systemCode } from '../errors';
 import { bagInfoText, BAG_DECLARATION, BAG_MANIFEST } from '../files/bagTags';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { placeFile, sha256Of, type FileContent } from '../files/placeFile';
+import { lookAt, placeFile, sha256Of, type FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
 import { isTaken } from '../files/relocate';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
@@ -177,7 +176,7 @@ const CONFLICTS: Record<OnConflict, (there: { mtimeMs: number }, photo: Reachabl
 async function place(delivering: Delivering, photo: Reachable, content: FileContent): Promise<Placed> {
   for (let { path } = photo; ; path = delivering.named(path)) {
     const full = await fullPath(delivering, path);
-    const there = await stat(full).catch(() => undefined);
+    const there = await lookAt(full);
     if (!there || there.size === 0) return { path, state: 'written', ...(await placeFile(full, content, false)) };
     const sha256 = (await hashOf(content)) ?? null;
     // A run that was cut off has written it.

@@ -6,12 +6,14 @@ import { create, type Font } from 'fontkit';
 import { ROOT } from '../root';
 import { join } from 'node:path';
 
-const SCRIPTS = ['latin', 'latin-ext', 'vietnamese', 'cyrillic-ext'] as const;
+export const SCRIPTS = ['latin', 'latin-ext', 'vietnamese', 'cyrillic-ext'] as const;
 const resolve = createRequire(join(ROOT, 'server', 'package.json')).resolve;
 let fonts: readonly Font[] | undefined;
 
+export type Script = (typeof SCRIPTS)[number];
+
 /** A file of the font of the interface, by the script it covers and its weight. */
-export function fontFile(script: (typeof SCRIPTS)[number], weight: 400 | 600): string {
+export function fontFile(script: Script, weight: 400 | 600): string {
   return resolve(`@fontsource/hanken-grotesk/files/hanken-grotesk-${script}-${weight}-normal.woff`);
 }
 
@@ -92,4 +94,23 @@ function brokenLines(text: string, maxWidth: number): string[] {
     }
     return [...lines, line];
   });
+}
+
+/** A text in lines of at most `maxWidth`, in letters of a size; in any unit. */
+export function wrapped(text: string, size: number, maxWidth: number): string[] {
+  return brokenLines(text, (maxWidth / size) * 1000);
+}
+
+/** A text in parts that one font has the letters of. */
+export function runsOf(text: string): { script: Script; text: string }[] {
+  const runs: { script: Script; text: string }[] = [];
+  for (const letter of text) {
+    const code = letter.codePointAt(0) ?? 0;
+    const at = loadFonts().findIndex((font) => font.hasGlyphForCodePoint(code));
+    const script = SCRIPTS[Math.max(0, at)] ?? 'latin';
+    const last = runs.at(-1);
+    if (last?.script === script) last.text += letter;
+    else runs.push({ script, text: letter });
+  }
+  return runs;
 }

@@ -2,11 +2,11 @@
 
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { deliveringRoutes, deliveryZipPath } from '@stellin/contract/delivering';
+import { deliveringRoutes, deliveryDownloadPath, deliveryRequest, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
 import { personOf, serve } from '../serve';
 import type { Deliveries } from './service';
 
-const zipParams = z.object({ id: z.uuid() });
+const fileParams = z.object({ id: z.uuid() });
 
 export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries): void {
   serve(app, deliveringRoutes.listPresets, async ({ person }) => ({
@@ -28,19 +28,33 @@ export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries
 
   // A file, not JSON: outside the contract's table, but with the same rules on who may ask.
   app.get(
-    deliveryZipPath(':id'),
+    deliveryDownloadPath(':id'),
     {
       config: { access: 'deliver', shows: 'seen', records: 'downloaded' },
-      schema: { summary: 'A delivery as ZIP, made while it is read', params: zipParams },
+      schema: {
+        summary: 'What a delivery comes to (a ZIP of copies, a table, a PDF), made while it is read',
+        params: fileParams,
+      },
     },
     async (request, reply) => {
-      const { id } = zipParams.parse(request.params);
-      const { name, stream } = await deliveries.zip(id, personOf(request));
+      const { id } = fileParams.parse(request.params);
+      const { name, stream, mediaType } = await deliveries.download(id, personOf(request));
       reply
-        .type('application/zip')
+        .type(mediaType)
         .header('content-disposition', `attachment; filename="${name}"`)
         .header('cache-control', 'no-store');
       return reply.send(stream);
+    },
+  );
+  app.post(
+    FIRST_PAGE_PATH,
+    {
+      config: { access: 'deliver', shows: 'seen' },
+      schema: { summary: 'The first page of a sheet as PDF', body: deliveryRequest },
+    },
+    async (request, reply) => {
+      const stream = await deliveries.firstPage(deliveryRequest.parse(request.body), personOf(request));
+      return reply.type('application/pdf').header('cache-control', 'no-store').send(stream);
     },
   );
 }

@@ -1,22 +1,33 @@
 // Deliveries: what one would be, beginning it, and what became of it.
 
 import { randomUUID } from 'node:crypto';
+import type { Readable } from 'node:stream';
+import type { TableContext } from '@stellin/core/delivering/columns';
 import { formatFacts } from '@stellin/core/delivering/formats';
+import { openFields } from '@stellin/core/delivering/metadata';
 import { copyNaming, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
 import { copySize } from '@stellin/core/delivering/sizing';
+import { TABLE_FORMATS } from '@stellin/core/delivering/tableFormats';
 import { nameParts } from '@stellin/core/filing/names';
+import { foldText } from '@stellin/core/text/words';
 import { kindLabel, kindsWhere, type FileKind } from '@stellin/core/metadata/containers/kinds';
 import {
   copySettings,
   presetShape,
+  sheetSettings,
+  tableSettings,
+  deliverySettings,
+  type CopiesRequest,
   type CopySettings,
   type Delivery,
+  type DeliveryKind,
   type DeliveryFile,
   type DeliveryPlan,
   type DeliveryRequest,
   type DeliveryTarget,
   type PlannedCopy,
   type Preset,
+  type SheetSettings,
 } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
 import { PROGRAM, reachOf, type Person, type Viewer } from '../catalogue/viewer';
@@ -26,11 +37,14 @@ import type { Describing } from '../describing/service';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
+import type { Previews } from '../intake/previews';
 import type { Jobs } from '../jobs/service';
 import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB, requireNewBag } from './job';
 import * as store from './store';
+import { writeSheet, type SheetContext } from './sheet';
+import { writeTable } from './table';
 import { zipDelivery } from './zip';
 
 export type Deliveries = ReturnType<typeof deliveryService>;
@@ -42,6 +56,7 @@ interface Services {
   describing: Describing;
   terms: VocabularyIndex;
   jobs: Jobs;
+  previews: Previews;
 }
 
 /** Of one delivery. */
@@ -51,12 +66,23 @@ const FILES_PER_INSERT = 5000;
 /** What can’t be drawn, only handed over as it is. */
 const UNDRAWN: ReadonlySet<string> = new Set(kindsWhere(({ media }) => media === 'sidecar'));
 
+/** As many photos as a page can show. */
+const MAX_ON_PAGE = 240;
+/** Tables and sheets take no copies; their photos are called as they are. */
+const AS_THEY_ARE = copySettings.parse({ format: 'original' });
+
+interface Download {
+  stream: Readable;
+  extension: string;
+  mediaType: string;
+}
+
 interface Named extends PlannedCopy {
   sizeBytes: number;
   isNumbered: boolean;
 }
 
-export function deliveryService({ database, search, drives, describing, terms, jobs }: Services) {
+export function deliveryService({ database, search, drives, describing, terms, jobs, previews }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
   const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
@@ -69,7 +95,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
   }
 
   /** The photos of a delivery with the names that their copies get, some at a time. Private ones are left out. */
-  async function* namedCopies(request: DeliveryRequest, viewer: Viewer, preset: string): AsyncGenerator<Named[]> {
+  async function* namedCopies(request: CopiesRequest, viewer: Viewer, preset: string): AsyncGenerator<Named[]> {
     const { settings, selection, sort, recipient } = request;
     const naming = copyNaming(settings);
     if (typeof naming !== 'function')
@@ -120,6 +146,52 @@ export function deliveryService({ database, search, drives, describing, terms, j
     await store.noteJob(database, id, job.id);
   };
 
+  const contextOf = async ({ language }: { language: string }): Promise<TableContext> => ({
+    tree: (await terms.current()).tree,
+    language,
+  });
+  const sheetContext = async (settings: SheetSettings, at: Date, photos: number): Promise<SheetContext> => ({
+    ...(await contextOf(settings)),
+    previewOf: (photoId) => previews.fileOf(photoId),
+    at,
+    photos,
+  });
+
+  /** The pages without what is private of what is said. */
+  const open = async (pages: AsyncIterable<store.TablePage>): Promise<AsyncIterable<store.TablePage>> => {
+    const { privateNames, privateTerms } = await letOutBy(database, terms, '');
+    return withoutPrivatePersons(pages, privateNames, privateTerms);
+  };
+
+  /** How each kind of delivery is downloaded. */
+  const DOWNLOADS: Record<DeliveryKind, (delivery: store.DeliveryRow, viewer: Viewer) => Promise<Download>> = {
+    async copies(delivery, viewer) {
+      const letOut = await letOutBy(database, terms, delivery.at.toISOString().replace(/\.\d+Z$/, 'Z'));
+      const settings = copySettings.parse(delivery.settings);
+      const stream = zipDelivery({ database, viewer, delivery, settings, letOut });
+      return { stream, extension: '.zip', mediaType: 'application/zip' };
+    },
+    async table({ id, settings: given }, viewer) {
+      const settings = tableSettings.parse(given);
+      await store.noteAllWritten(database, id);
+      const stream = writeTable(
+        await open(store.tablePages(database, viewer, id)),
+        settings,
+        await contextOf(settings),
+      );
+      const { extension, mediaType } = TABLE_FORMATS[settings.format];
+      return { stream, extension, mediaType };
+    },
+    async sheet({ id, settings: given, at }, viewer) {
+      const settings = sheetSettings.parse(given);
+      await store.noteAllWritten(database, id);
+      const { photos } = await store.countFiles(database, id);
+      const context = await sheetContext(settings, at, photos);
+      const stream = writeSheet(await open(store.tablePages(database, viewer, id)), settings, context);
+      return { stream, extension: '.pdf', mediaType: 'application/pdf' };
+    },
+  };
+
   return {
     show,
 
@@ -145,7 +217,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
     },
 
     /** What a delivery would be, with a page of its copies. */
-    async plan(request: DeliveryRequest & { offset: number; limit: number }, person: Person): Promise<DeliveryPlan> {
+    async plan(request: CopiesRequest & { offset: number; limit: number }, person: Person): Promise<DeliveryPlan> {
       const viewer = viewerFor(person);
       const preset = await presetName(request.presetId, person.accountId);
       const sum = { photos: 0, bytes: 0, private: 0, away: 0, problems: 0, renamed: 0 };
@@ -182,23 +254,23 @@ export function deliveryService({ database, search, drives, describing, terms, j
     },
 
     /** Begins a delivery: its photos and their names are settled now. */
-    async deliver(
-      request: DeliveryRequest & { target: DeliveryTarget; reason: string },
-      person: Person,
-    ): Promise<Delivery> {
+    async deliver(request: DeliveryRequest, person: Person): Promise<Delivery> {
       const { settings, target, recipient, reason } = request;
       const preset = await presetName(request.presetId, person.accountId);
+      const copies = { ...request, settings: settings.kind === 'copies' ? settings : AS_THEY_ARE };
+      if (settings.kind !== 'copies' && target.kind !== 'download')
+        throw new StellinError('badRequest', { problem: 'tables and sheets are downloaded' });
       const id = randomUUID();
       const files: store.NamedCopy[] = [];
       let bytes = 0;
-      for await (const copies of namedCopies(request, viewerFor(person), preset?.name ?? ''))
-        for (const { photoId, original, path, problem, ...copy } of copies) {
+      for await (const named of namedCopies(copies, viewerFor(person), preset?.name ?? ''))
+        for (const { photoId, original, path, problem, ...copy } of named) {
           if (problem !== null) continue;
           bytes += copy.bytes ?? 0;
           files.push({ position: files.length, photoId, original, path });
         }
       if (files.length === 0) throw new StellinError('nothingToDo', { why: 'There is nothing to deliver.' });
-      if (target.kind === 'drive') await requireTarget(target, settings, bytes);
+      if (target.kind === 'drive') await requireTarget(target, copies.settings, bytes);
       const title = `${countText(files.length, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
       await database.transaction(async (tx) => {
         await store.insertDelivery(
@@ -251,21 +323,32 @@ export function deliveryService({ database, search, drives, describing, terms, j
       return store.listFiles(database, person, id, page);
     },
 
-    /** The ZIP of a delivery that is downloaded, made while it is read. */
-    async zip(id: string, person: Person) {
+    /** What a delivery that is downloaded comes to, made while it is read. */
+    async download(id: string, person: Person) {
       const delivery = await requireMine(id, person);
       if (delivery.target.kind !== 'download') throw new StellinError('notFound', { what: 'such download' });
-      const now = delivery.at.toISOString().replace(/\.\d+Z$/, 'Z');
-      return {
-        name: `stellin-${now.slice(0, 10)}-${delivery.id.slice(0, 8)}.zip`,
-        stream: zipDelivery({
-          database,
-          viewer: viewerFor(person),
-          delivery,
-          settings: copySettings.parse(delivery.settings),
-          letOut: await letOutBy(database, terms, now),
-        }),
-      };
+      const settings = deliverySettings.parse(delivery.settings);
+      const made = await DOWNLOADS[settings.kind](delivery, viewerFor(person));
+      const name = `stellin-${delivery.at.toISOString().slice(0, 10)}-${delivery.id.slice(0, 8)}${made.extension}`;
+      return { ...made, name };
+    },
+
+    /** The first page of a sheet. */
+    async firstPage(request: DeliveryRequest, person: Person): Promise<Readable> {
+      const { settings, selection, sort } = request;
+      if (settings.kind !== 'sheet') throw new StellinError('badRequest', { problem: 'only sheets have pages' });
+      const viewer = viewerFor(person);
+      const ids = await search.seenBy(viewer).ofSelection(selection, sort, MAX_ON_PAGE);
+      const { photos } = await search
+        .seenBy(viewer)
+        .within(selection, [''], 0)
+        .then(([found]) => found ?? { photos: 0 });
+      return writeSheet(
+        await open(once(store.tableRows(database, viewer, ids))),
+        settings,
+        await sheetContext(settings, new Date(), photos),
+        true,
+      );
     },
   };
 
@@ -338,4 +421,23 @@ function estimate(size: { width: number; height: number }, { format, quality, bi
   const deep = bits === 16 && most === 16 ? 2 : 1;
   const bytes = Math.round(size.width * size.height * bytesPerPixel(quality) * deep);
   return lossy && maxBytes !== null ? Math.min(bytes, maxBytes) : bytes;
+}
+
+// oxlint-disable-next-line require-await -- a page that is there already, as one of several that come one by one
+async function* once(page: Promise<store.TablePage>): AsyncGenerator<store.TablePage> {
+  yield page;
+}
+
+async function* withoutPrivatePersons(
+  pages: AsyncIterable<store.TablePage>,
+  names: ReadonlySet<string>,
+  termIds: ReadonlySet<number>,
+): AsyncGenerator<store.TablePage> {
+  for await (const page of pages)
+    yield page.map((photo) => ({
+      ...photo,
+      fields: openFields(photo.fields, names),
+      freeKeywords: photo.freeKeywords.filter((keyword) => !names.has(foldText(keyword))),
+      termIds: photo.termIds.filter((id) => !termIds.has(id)),
+    }));
 }

@@ -1,7 +1,15 @@
 // The SQL of deliveries: presets, what photos say and where their files are, and what became of each.
 
 import type { FieldValues } from '@stellin/core/metadata/fields';
-import type { CopySettings, Delivery, DeliveryFile, DeliveryTarget } from '@stellin/contract/delivering';
+import type { TablePhoto } from '@stellin/core/delivering/columns';
+import type {
+  CopySettings,
+  Delivery,
+  DeliveryFile,
+  DeliverySettings,
+  DeliveryTarget,
+} from '@stellin/contract/delivering';
+import { FIXITY_SQL } from '../catalogue/fixity';
 import { PREVIEW_VERSION } from '../catalogue/photoRow';
 import { sightSql } from '../catalogue/sightSql';
 import type { Viewer } from '../catalogue/viewer';
@@ -160,6 +168,60 @@ export async function failVanished(database: Database, deliveryId: string): Prom
   );
 }
 
+export interface TableRow extends TablePhoto {
+  position: number;
+}
+export type TablePage = readonly TableRow[];
+
+const ROWS_PER_READ = 2000;
+const TABLE_ROW = `p.id, p.name, f.path as folder, d.label as drive, p.kind, p.size_bytes::float8 as "sizeBytes",
+  case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
+  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, t.facts, ${LET_OUT} as fields,
+  array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position) as "freeKeywords",
+  array(select g.term_id from photo_term g where g.photo_id = p.id order by 1) as "termIds",
+  encode(x.sha256, 'hex') as sha256, ${FIXITY_SQL} as fixity, w.state as "writeState"`;
+const TABLE_JOINS = `${PLACES} left join photo_fixity x on x.photo_id = p.id left join write_back w on w.photo_id = p.id`;
+
+/** Photos by their ids as a table has them, in the order of these. */
+export function tableRows(
+  database: Database,
+  { sight }: Pick<Viewer, 'sight'>,
+  ids: readonly number[],
+): Promise<TableRow[]> {
+  const seen = sightSql(sight, [ids]);
+  return database.rows<TableRow>(
+    `select found.place::int as position, ${TABLE_ROW} from unnest($1::int[]) with ordinality found (id, place)
+     join photo p on p.id = found.id ${TABLE_JOINS} where p.shown and not p.private and ${seen.sql} order by found.place`,
+    seen.bind,
+  );
+}
+
+/** The photos of a delivery as a table has them, some at a time. Private ones, and those that do not exist for who asks, are not there. */
+export async function* tablePages(
+  database: Database,
+  { sight }: Pick<Viewer, 'sight'>,
+  deliveryId: string,
+): AsyncGenerator<TablePage> {
+  for (let after = -1; ;) {
+    const seen = sightSql(sight, [deliveryId, after, ROWS_PER_READ]);
+    const rows = await database.rows<TableRow>(
+      `select q.position, ${TABLE_ROW} from delivery_file q join photo p on p.id = q.photo_id ${TABLE_JOINS}
+       where q.delivery_id = $1 and q.position > $2 and not p.private and ${seen.sql} order by q.position limit $3`,
+      seen.bind,
+    );
+    if (rows.length === 0) return;
+    yield rows;
+    after = rows.at(-1)?.position ?? after;
+  }
+}
+
+/** Says of all files of a delivery that they have left, in what was downloaded. */
+export async function noteAllWritten(database: Database, deliveryId: string): Promise<void> {
+  await database.rows(`update delivery_file set state = 'written' where delivery_id = $1 and state = 'open'`, [
+    deliveryId,
+  ]);
+}
+
 /** What private persons are called, and the terms that stand for them. */
 export async function privatePersons(database: Database): Promise<{ names: string[]; termIds: number[] }> {
   const row = await database.row<{ names: string[]; termIds: number[] }>(
@@ -172,7 +234,7 @@ export async function privatePersons(database: Database): Promise<{ names: strin
 export interface DeliveryRow {
   id: string;
   title: string;
-  settings: CopySettings;
+  settings: DeliverySettings;
   target: DeliveryTarget;
   recipient: string;
   reason: string;
@@ -303,7 +365,7 @@ export type ListedDelivery = Omit<Delivery, 'job' | 'target' | 'download'> & {
   jobId: string | null;
 };
 
-const LISTED = `v.id, v.title, ${isoSql('v.at')} as at, coalesce(a.display_name, 'Stellin') as by, v.recipient, v.reason, v.preset,
+const LISTED = `v.id, v.title, coalesce(v.settings ->> 'kind', 'copies') as kind, ${isoSql('v.at')} as at, coalesce(a.display_name, 'Stellin') as by, v.recipient, v.reason, v.preset,
   v.preset_version as "presetVersion", v.target, d.label as "targetLabel", v.job_id as "jobId", c.*`;
 const LISTED_FROM = `from delivery v left join account a on a.id = v.account_id left join drive d on d.id::text = v.target ->> 'driveId'
   cross join lateral (select ${COUNTS} from delivery_file q where q.delivery_id = v.id) c`;

@@ -2,8 +2,7 @@
 // packed already.
 
 import { createHash } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { PassThrough, Readable } from 'node:stream';
+import { PassThrough, type Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import pLimit from 'p-limit';
 import { ZipFile } from 'yazl';
@@ -13,7 +12,7 @@ import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf, systemCode } from '../errors';
-import type { FileContent } from '../files/placeFile';
+import { streamOf, type FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
 import { bagTags } from './job';
 import { makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
@@ -53,7 +52,7 @@ async function fill(zip: ZipFile, output: PassThrough, zipping: Zipping): Promis
   const problems: string[] = [];
   const add = async (path: string, content: FileContent): Promise<store.FileOutcome['sha256']> => {
     const hash = createHash('sha256');
-    const bytes = 'bytes' in content ? Readable.from([Buffer.from(content.bytes)]) : createReadStream(content.from);
+    const bytes = streamOf(content);
     bytes.on('data', (chunk: Buffer) => hash.update(chunk)).pause();
     zip.addReadStream(bytes, path, { compress: false, mtime: delivery.at });
     await Promise.race([finished(bytes), finished(output)]);

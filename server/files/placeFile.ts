@@ -2,8 +2,10 @@
 // there at all. Nothing is written over that the caller did not mean.
 
 import { createHash, randomUUID } from 'node:crypto';
+import { createReadStream } from 'node:fs';
 import { open, rename, stat, utimes } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
+import { Readable } from 'node:stream';
 import { systemCode } from '../errors';
 import { sha256OnDrive } from './fileHashes';
 import { flushFolder } from './flush';
@@ -102,4 +104,14 @@ export async function sha256Of(path: string): Promise<string | undefined> {
     throw error;
   }
   return hash.digest('hex');
+}
+
+/** What stands at a path; undefined for nothing. */
+export async function lookAt(path: string): Promise<{ size: number; mtimeMs: number } | undefined> {
+  return stat(path).catch(() => undefined);
+}
+
+/** The bytes as a stream. */
+export function streamOf(content: FileContent): Readable {
+  return 'bytes' in content ? Readable.from([Buffer.from(content.bytes)]) : createReadStream(content.from);
 }

@@ -3,11 +3,13 @@
 import { Tabs } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { z } from 'zod';
+import type { Sort } from '@stellin/core/search/sorts';
 import type { Photo, Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { useMayChange } from '../foundation/session';
+import { DeliverButton } from '../delivering/DeliverButton';
 import { DescribeMenu } from '../describing/DescribeMenu';
 import { FieldsTab } from '../describing/FieldsTab';
 import { FilesMenu } from '../filing/FilesMenu';
@@ -93,12 +95,7 @@ export function Drawer({ result, show, children }: Props) {
       foldedTo={kept.folded ? FOLDED_HEIGHT : undefined}
       sized={
         <DrawerTabs kept={kept} onTab={(tab) => change({ tab, folded: false })} contents={contents}>
-          <DrawerHead
-            folded={kept.folded}
-            onFold={fold}
-            {...{ selection, described, photo, lookedAt }}
-            query={result.query}
-          />
+          <DrawerHead folded={kept.folded} onFold={fold} {...{ selection, described, photo, lookedAt }} {...result} />
         </DrawerTabs>
       }
     >
@@ -182,10 +179,11 @@ interface HeadProps {
   photo: Photo | undefined;
   lookedAt: number[];
   query: string;
+  sort: Sort;
 }
 
 /** The tabs, and what can be done with the chosen photos whichever of them is open. */
-function DrawerHead({ folded, onFold, selection, described, photo, lookedAt, query }: HeadProps) {
+function DrawerHead({ folded, onFold, selection, described, photo, lookedAt, query, sort }: HeadProps) {
   const mayChange = useMayChange('setFields');
   return (
     <div className="flex h-[34px] shrink-0 items-end gap-1 border-b border-line bg-ground px-3">
@@ -205,6 +203,7 @@ function DrawerHead({ folded, onFold, selection, described, photo, lookedAt, que
         {selection && described && <ChosenLine count={described.count} drives={described.drives} />}
         {mayChange && <DescribeMenu selection={selection} photo={photo} />}
         {mayChange && <FilesMenu selection={selection} bundled={photo?.bundle ? photo.id : undefined} query={query} />}
+        <DeliverButton selection={selection} sort={sort} />
         <Tooltip text={folded ? 'Open the drawer' : 'Fold the drawer'} keyName={shownKey('drawer')}>
           <button type="button" className="text-slate hover:underline" onClick={onFold}>
             {folded ? 'Open' : 'Fold'}

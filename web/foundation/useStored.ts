@@ -6,6 +6,8 @@ import type { z } from 'zod';
 
 /** Names of what is remembered; each once, so that no two share a name. */
 export type StoredName =
+  | 'delivery'
+  | 'deliverWidth'
   | 'drawer'
   | 'drawerHeight'
   | 'drivesWidth'

@@ -5,6 +5,7 @@ import { lazy, Suspense, useEffect, useRef, type ReactNode } from 'react';
 import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
+import { deliveringRoutes } from '@stellin/contract/delivering';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { peopleRoutes } from '@stellin/contract/people';
@@ -13,6 +14,7 @@ import { teamRoutes } from '@stellin/contract/team';
 import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
+import { DeliverScreen } from '../delivering/DeliverScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -109,6 +111,9 @@ function Entrance() {
           />
           <Route path="/projects" element={<ProjectsScreen />} />
           <Route path="/projects/:id" element={<ProjectsScreen />} />
+          <Route element={<For route={deliveringRoutes.deliver} />}>
+            <Route path="/deliver" element={<DeliverScreen />} />
+          </Route>
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route element={<For route={teamRoutes.showTeam} />}>
             <Route path="/team" element={<TeamScreen />} />

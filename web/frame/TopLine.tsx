@@ -6,6 +6,7 @@ import { use, useState } from 'react';
 import { NavLink, useNavigate } from 'react-router';
 import { driveRoutes } from '@stellin/contract/drives';
 import { mayCall } from '@stellin/contract/accounts';
+import { deliveringRoutes } from '@stellin/contract/delivering';
 import { intakeRoutes } from '@stellin/contract/intake';
 import type { Route } from '@stellin/contract/route';
 import { teamRoutes } from '@stellin/contract/team';
@@ -31,6 +32,7 @@ const PLACES: readonly { path: string; label: string; route?: Route }[] = [
   { path: '/places', label: 'Places' },
   { path: '/projects', label: 'Projects' },
   { path: '/write-back', label: 'Write-back', route: writeBackRoutes.run },
+  { path: '/deliver', label: 'Deliver', route: deliveringRoutes.deliver },
   { path: '/ledger', label: 'Ledger' },
 ];
 

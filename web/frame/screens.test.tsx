@@ -6,6 +6,7 @@ import type { ComponentType } from 'react';
 import { Route, Routes } from 'react-router';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
+import { DeliverScreen } from '../delivering/DeliverScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { DoublesScreen } from '../doubles/DoublesScreen';
 import { HoldingsScreen } from '../holdings/HoldingsScreen';
@@ -22,6 +23,7 @@ import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 
 const SCREENS: readonly [name: string, screen: ComponentType, at: string][] = [
+  ['Deliver', DeliverScreen, '/deliver'],
   ['Desk', DeskScreen, '/desk'],
   ['Doubles', DoublesScreen, '/intake/doubles'],
   ['Holdings', HoldingsScreen, '/holdings'],

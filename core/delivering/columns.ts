@@ -1,0 +1,172 @@
+// The columns that a table of photos can have: what is known of the file, what was said of it in the catalogue, and every field.
+
+import { fieldText } from '../metadata/fieldText';
+import { FIELDS, type FieldId, type FieldValue, type FieldValues } from '../metadata/fields';
+import { DEFAULT_LANGUAGE } from '../metadata/values';
+import type { TermTree } from '../vocabulary/tree';
+
+/** A photo as a row of a table takes it. */
+export interface TablePhoto {
+  id: number;
+  name: string;
+  folder: string;
+  drive: string;
+  kind: string;
+  sizeBytes: number;
+  width: number | null;
+  height: number | null;
+  takenAt: string | null;
+  rating: number;
+  mark: string;
+  facts: Readonly<Record<string, string | number | boolean>>;
+  fields: FieldValues;
+  freeKeywords: readonly string[];
+  termIds: readonly number[];
+  sha256: string | null;
+  fixity: string;
+  writeState: string | null;
+}
+
+export type Cell = string | number | null | readonly string[];
+
+interface ColumnFacts {
+  label: string;
+  group: 'File' | 'Picture' | 'Catalogue' | 'Terms' | 'Fields';
+  value: (photo: TablePhoto, context: TableContext) => Cell;
+}
+
+export interface TableContext {
+  tree: TermTree;
+  /** A BCP 47 tag, or empty: texts and labels in this language where they are there in it. */
+  language: string;
+}
+
+const fact =
+  (name: string) =>
+  ({ facts }: TablePhoto): Cell => {
+    const value = facts[name];
+    return value === undefined ? null : typeof value === 'boolean' ? (value ? 'yes' : 'no') : value;
+  };
+const terms =
+  (of: (tree: TermTree, id: number, language: string) => string) =>
+  ({ termIds }: TablePhoto, { tree, language }: TableContext): Cell =>
+    termIds.flatMap((id) => of(tree, id, language) || []);
+
+const OWN = {
+  id: { label: 'Number', group: 'Catalogue', value: ({ id }) => id },
+  file: {
+    label: 'File with its path',
+    group: 'File',
+    value: ({ drive, folder, name }) => [drive, folder, name].filter(Boolean).join('/'),
+  },
+  name: { label: 'File name', group: 'File', value: ({ name }) => name },
+  folder: { label: 'Folder', group: 'File', value: ({ folder }) => folder },
+  drive: { label: 'Drive', group: 'File', value: ({ drive }) => drive },
+  kind: { label: 'Kind', group: 'File', value: ({ kind }) => kind },
+  bytes: { label: 'Bytes', group: 'File', value: ({ sizeBytes }) => sizeBytes },
+  sha256: { label: 'SHA-256', group: 'File', value: ({ sha256 }) => sha256 },
+  fixity: { label: 'As it should be', group: 'File', value: ({ fixity }) => fixity },
+  width: { label: 'Width', group: 'Picture', value: ({ width }) => width },
+  height: { label: 'Height', group: 'Picture', value: ({ height }) => height },
+  taken: { label: 'Taken', group: 'Picture', value: ({ takenAt }) => takenAt },
+  make: { label: 'Make of the camera', group: 'Picture', value: fact('make') },
+  model: { label: 'Camera', group: 'Picture', value: fact('model') },
+  lens: { label: 'Lens', group: 'Picture', value: fact('lensModel') },
+  exposure: { label: 'Exposure time', group: 'Picture', value: fact('exposureTime') },
+  aperture: { label: 'Aperture', group: 'Picture', value: fact('fNumber') },
+  iso: { label: 'ISO', group: 'Picture', value: fact('iso') },
+  focal: { label: 'Focal length', group: 'Picture', value: fact('focalLength') },
+  rating: { label: 'Rating', group: 'Catalogue', value: ({ rating }) => rating },
+  mark: { label: 'Mark', group: 'Catalogue', value: ({ mark }) => mark },
+  state: { label: 'Write-back', group: 'Catalogue', value: ({ writeState }) => writeState ?? '' },
+  terms: {
+    label: 'Terms',
+    group: 'Terms',
+    value: terms((tree, id, language) => {
+      const term = tree.get(id);
+      const other = term?.otherLabels.find((label) => label.kind === 'preferred' && label.language === language);
+      return other?.label ?? term?.label ?? '';
+    }),
+  },
+  termPaths: {
+    label: 'Terms with their broader ones',
+    group: 'Terms',
+    value: terms((tree, id) =>
+      tree
+        .path(id)
+        .map(({ label }) => label)
+        .join(' > '),
+    ),
+  },
+  termUris: { label: 'Addresses of terms', group: 'Terms', value: terms((tree, id) => tree.get(id)?.uri ?? '') },
+  keywords: { label: 'Other keywords', group: 'Terms', value: ({ freeKeywords }) => freeKeywords },
+} as const satisfies Record<string, ColumnFacts>;
+
+/** Fields that columns of their own say better. */
+const SAID_ELSEWHERE: ReadonlySet<string> = new Set(['keywords', 'keywordHierarchy', 'aboutCvTerm', 'rating', 'mark']);
+
+export type ColumnId = keyof typeof OWN | `field:${FieldId}`;
+
+const fieldColumns = FIELDS.filter(({ id }) => !SAID_ELSEWHERE.has(id)).map(({ id, label }): [string, ColumnFacts] => [
+  `field:${id}`,
+  { label, group: 'Fields', value: ({ fields }, { language }) => cellOf(fields[id as FieldId], language) },
+]);
+
+const COLUMNS: Readonly<Record<string, ColumnFacts>> = { ...OWN, ...Object.fromEntries(fieldColumns) };
+export const COLUMN_IDS = Object.keys(COLUMNS) as [ColumnId, ...ColumnId[]];
+
+/** What is known of a column. */
+export function columnFacts(id: ColumnId): ColumnFacts {
+  const facts = COLUMNS[id];
+  if (!facts) throw new RangeError(`there is no column ${id}`);
+  return facts;
+}
+
+function cellOf(value: FieldValue | undefined, language: string): Cell {
+  if (value === undefined) return null;
+  if (typeof value === 'number') return value;
+  if (Array.isArray(value)) return value.map((each) => textOf(each, language));
+  return textOf(value, language);
+}
+
+/** A text in several languages is the one in the language wanted. */
+function textOf(value: FieldValue, language: string): string {
+  if (typeof value !== 'object' || Array.isArray(value) || !(DEFAULT_LANGUAGE in value)) return fieldText(value);
+  return fieldText(value[language] ?? value[DEFAULT_LANGUAGE] ?? '');
+}
+
+export const ROW_MODES = {
+  photo: 'A row a photo',
+  value: 'A row a value',
+} as const satisfies Record<string, string>;
+export type RowMode = keyof typeof ROW_MODES;
+export const ROW_MODE_IDS = Object.keys(ROW_MODES) as [RowMode, ...RowMode[]];
+
+/** What lists are joined by in one cell. */
+const LIST_SEPARATOR = '; ';
+
+/** The head of a table. */
+export function headOf(columns: readonly ColumnId[], rows: RowMode): string[] {
+  return rows === 'photo' ? columns.map((id) => columnFacts(id).label) : ['Number', 'File', 'What', 'Value'];
+}
+
+/** The rows of a photo: one, or one for each value that it has. */
+export function rowsOf(
+  photo: TablePhoto,
+  columns: readonly ColumnId[],
+  rows: RowMode,
+  context: TableContext,
+): (string | number | null)[][] {
+  const cells = columns.map((id) => columnFacts(id).value(photo, context));
+  if (rows === 'photo') return [cells.map((cell) => (isList(cell) ? cell.join(LIST_SEPARATOR) : cell))];
+  const file = OWN.file.value(photo);
+  return columns.flatMap((id, i) => {
+    const cell = cells[i] ?? null;
+    const values = isList(cell) ? cell : cell === null || cell === '' ? [] : [cell];
+    return values.map((value) => [photo.id, file, columnFacts(id).label, value]);
+  });
+}
+
+function isList(cell: Cell): cell is readonly string[] {
+  return Array.isArray(cell);
+}

@@ -1,0 +1,82 @@
+// A delivery as a table, made while it is read.
+
+import { Readable } from 'node:stream';
+import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/node';
+import { headOf, rowsOf, type TableContext } from '@stellin/core/delivering/columns';
+import type { TableFormat } from '@stellin/core/delivering/tableFormats';
+import { csvLines, safeInSpreadsheets } from '@stellin/core/text/csv';
+import type { TableSettings } from '@stellin/contract/delivering';
+import { numberText } from '@stellin/contract/wording';
+import { StellinError } from '../errors';
+import type { TablePage } from './store';
+
+type Row = (string | number | null)[];
+type Pages = AsyncIterable<TablePage>;
+
+/** Spreadsheets are put together in memory: more cells than these go out in another format. */
+const MAX_XLSX_CELLS = 400_000;
+
+const WRITERS: Record<TableFormat, (pages: Pages, settings: TableSettings, context: TableContext) => Readable> = {
+  // Programs tell from the first character (U+FEFF) that the text is UTF-8.
+  csv: (pages, settings, context) =>
+    Readable.from(lines(pages, settings, context, { first: '\uFEFF', write: csvLines }), { objectMode: false }),
+  tsv: (pages, settings, context) =>
+    Readable.from(lines(pages, settings, context, { first: '', write: tabbed }), { objectMode: false }),
+  jsonl: (pages, settings, context) => Readable.from(objects(pages, settings, context), { objectMode: false }),
+  xlsx: (pages, settings, context) => Readable.from(sheet(pages, settings, context), { objectMode: false }),
+};
+
+/** Writes a table of the photos. Ends with an error where it can’t be written. */
+export function writeTable(pages: Pages, settings: TableSettings, context: TableContext): Readable {
+  return WRITERS[settings.format](pages, settings, context);
+}
+
+async function* lines(
+  pages: Pages,
+  { columns, rows }: TableSettings,
+  context: TableContext,
+  { first, write }: { first: string; write: (rows: Row[]) => string },
+): AsyncGenerator<string> {
+  yield first + write([headOf(columns, rows)]);
+  for await (const page of pages) {
+    const made = page.flatMap((photo) => rowsOf(photo, columns, rows, context));
+    if (made.length > 0) yield write(made);
+  }
+}
+
+/** Tabs and ends of lines within values become spaces: the format (IANA text/tab-separated-values) has no quotes. */
+function tabbed(rows: Row[]): string {
+  const cell = (value: string | number | null) =>
+    typeof value === 'string' ? safeInSpreadsheets(value.replace(/[\t\r\n]+/g, ' ')) : (value ?? '');
+  return rows.map((row) => `${row.map(cell).join('\t')}\r\n`).join('');
+}
+
+/** An object a line, by the labels of columns; for programs, so texts stand as they are. */
+async function* objects(pages: Pages, { columns, rows }: TableSettings, context: TableContext): AsyncGenerator<string> {
+  const head = headOf(columns, rows);
+  for await (const page of pages) {
+    const made = page.flatMap((photo) => rowsOf(photo, columns, rows, context));
+    yield made
+      .map((row) => `${JSON.stringify(Object.fromEntries(row.map((value, i) => [head[i], value])))}\n`)
+      .join('');
+  }
+}
+
+/** Cells of a spreadsheet carry their type: a text is never taken for a formula. */
+async function* sheet(pages: Pages, { columns, rows }: TableSettings, context: TableContext): AsyncGenerator<Buffer> {
+  const head = headOf(columns, rows);
+  const made: SheetData = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const }))];
+  for await (const page of pages) {
+    for (const row of page.flatMap((photo) => rowsOf(photo, columns, rows, context))) made.push(row.map(cellOf));
+    if (made.length * head.length > MAX_XLSX_CELLS)
+      throw new StellinError('badRequest', {
+        problem: `a spreadsheet holds up to ${numberText(MAX_XLSX_CELLS)} cells. Take fewer columns or photos, or CSV.`,
+      });
+  }
+  yield await writeExcelFile(made).toBuffer();
+}
+
+function cellOf(value: string | number | null): Cell {
+  if (value === null) return null;
+  return typeof value === 'number' ? { value, type: Number } : { value, type: String };
+}

@@ -1,0 +1,133 @@
+// Deliver: presets and past deliveries on the left, what is to leave in the middle, how it is made on the right.
+
+import { useDeferredValue, useState } from 'react';
+import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { SORTS } from '@stellin/core/search/sorts';
+import type { DeliveryTarget } from '@stellin/contract/delivering';
+import { sizeText } from '@stellin/contract/sizeText';
+import { countText } from '@stellin/contract/wording';
+import { useStored } from '../foundation/useStored';
+import { Button } from '../parts/Button';
+import { draftSchema, leavingOf, NEW_DRAFT, type Draft, type Leaving as LeavingPhotos } from './draft';
+import { Leaving, COPIES_SHOWN } from './Leaving';
+import { NamesSection } from './NamesSection';
+import { PastDeliveries } from './PastDeliveries';
+import { DrawnSection, FormatSection, SizeSection } from './PictureSections';
+import { Presets } from './Presets';
+import { useDeliver, usePlan, type PlanInput } from './queries';
+import { Report } from './Report';
+import { SaysSection } from './SaysSection';
+import { Sources } from './Sources';
+import { TargetSection } from './TargetSection';
+
+export function DeliverScreen() {
+  const leaving = useLeaving();
+  const [draft, setDraft] = useStored<Draft>('delivery', draftSchema, NEW_DRAFT);
+  const change = (part: Partial<Draft>) => setDraft({ ...draft, ...part });
+  const [shown, setShown] = useState<string | null>(null);
+  return (
+    <div className="grid h-full grid-cols-[230px_minmax(0,1fr)_320px] max-lg:grid-cols-[190px_minmax(0,1fr)_290px] 2xl:grid-cols-[270px_minmax(0,1fr)_380px]">
+      <aside className="overflow-y-auto border-r border-line bg-sheet pb-4">
+        <Presets
+          draft={draft}
+          onChoose={(preset) => {
+            change({ presetId: preset.id, settings: preset.settings });
+            setShown(null);
+          }}
+          onMade={(presetId) => change({ presetId })}
+        />
+        <PastDeliveries shown={shown} onShow={setShown} />
+      </aside>
+      {shown ? (
+        <div className="col-span-2 min-h-0 bg-card">
+          <Report key={shown} id={shown} onClose={() => setShown(null)} />
+        </div>
+      ) : (
+        <Preparing leaving={leaving} draft={draft} onChange={change} onDelivered={setShown} />
+      )}
+    </div>
+  );
+}
+
+/** What is to leave: photos chosen on the Desk, or what the query in the address finds. */
+function useLeaving(): LeavingPhotos | undefined {
+  const { state } = useLocation();
+  const [params] = useSearchParams();
+  const query = params.get('q');
+  const sort = SORTS.find((candidate) => candidate === params.get('sort')) ?? 'taken';
+  return query === null ? leavingOf(state) : { selection: { query, minus: [], plus: [] }, sort };
+}
+
+interface PreparingProps {
+  leaving: LeavingPhotos | undefined;
+  draft: Draft;
+  onChange: (part: Partial<Draft>) => void;
+  onDelivered: (id: string) => void;
+}
+
+function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
+  const { settings, presetId, recipient } = draft;
+  const [offset, setOffset] = useState(0);
+  const navigate = useNavigate();
+  const request: PlanInput | null = leaving
+    ? { ...leaving, settings, presetId, recipient, offset, limit: COPIES_SHOWN }
+    : null;
+  // While somebody types, the plan of a moment ago stays.
+  const plan = usePlan(useDeferredValue(request));
+  const deliver = useDeliver();
+  const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
+  const begin = () => {
+    if (!leaving) return;
+    const { driveId, folder, reason } = draft;
+    const target: DeliveryTarget =
+      driveId === '' ? { kind: 'download' } : { kind: 'drive', driveId, folder: folder.replace(/^\/+|\/+$/g, '') };
+    deliver.mutate(
+      { ...leaving, settings, presetId, recipient, reason, target },
+      { onSuccess: ({ id }) => onDelivered(id) },
+    );
+  };
+  const ready = plan.data && plan.data.problem === null ? plan.data : undefined;
+  const leavingNow = ready ? ready.photos - ready.problems : 0;
+  return (
+    <>
+      <div className="flex min-h-0 flex-col bg-card">
+        <div className="flex items-center gap-3 border-b border-line px-4 py-2.5">
+          <h1 className="font-title text-[19px] font-semibold">Deliver</h1>
+          {ready && leaving && (
+            <span className="figures text-ink-2">
+              {countText(ready.photos, 'photo')}, about {sizeText(ready.bytes)}
+            </span>
+          )}
+          {leaving && (
+            <Button look="quiet" className="ml-auto" onClick={() => void navigate('/deliver', { replace: true })}>
+              Choose others
+            </Button>
+          )}
+        </div>
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          {leaving ? <Leaving plan={plan} offset={offset} onMove={setOffset} /> : <Sources />}
+        </div>
+      </div>
+      <aside aria-label="How copies are made" className="flex min-h-0 flex-col border-l border-line bg-card">
+        <div className="min-h-0 flex-1 overflow-y-auto">
+          <FormatSection settings={settings} set={set} />
+          {settings.format !== 'original' && <SizeSection settings={settings} set={set} />}
+          {settings.format !== 'original' && <DrawnSection settings={settings} set={set} />}
+          <NamesSection settings={settings} set={set} />
+          <SaysSection settings={settings} set={set} />
+          <TargetSection draft={draft} onChange={onChange} />
+        </div>
+        <div className="border-t border-line p-3">
+          <Button
+            look="primary"
+            className="w-full justify-center"
+            disabled={!leaving || leavingNow === 0 || deliver.isPending}
+            onClick={begin}
+          >
+            {draft.driveId === '' ? 'Download' : 'Deliver'} {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
+          </Button>
+        </div>
+      </aside>
+    </>
+  );
+}

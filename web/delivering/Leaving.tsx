@@ -1,0 +1,104 @@
+// What is to leave, photo by photo: its new name, its size, and what it lacks.
+
+import type { UseQueryResult } from '@tanstack/react-query';
+import type { DeliveryPlan, PlannedCopy } from '@stellin/contract/delivering';
+import { sizeText } from '@stellin/contract/sizeText';
+import { countText, numberText } from '@stellin/contract/wording';
+import { partLabel } from '../describing/partLabel';
+import { DataTable, type Column } from '../parts/DataTable';
+import { Queried } from '../parts/Queried';
+import { RowPicture } from '../parts/RowPicture';
+import { Pager } from './Pager';
+
+export const COPIES_SHOWN = 100;
+
+const COLUMNS: readonly Column<PlannedCopy>[] = [
+  {
+    id: 'picture',
+    title: '',
+    width: 'w-20',
+    cell: ({ photoId, previewVersion }) => <RowPicture photoId={photoId} previewVersion={previewVersion} />,
+  },
+  {
+    id: 'path',
+    title: 'Leaves as',
+    cell: ({ path, original }) => (
+      <span className="block min-w-0">
+        <span className="block truncate font-mono text-[12px]" title={path}>
+          {path}
+        </span>
+        <span className="block truncate text-[12px] text-ink-2" title={original}>
+          {original}
+        </span>
+      </span>
+    ),
+  },
+  {
+    id: 'pixels',
+    title: 'Pixels',
+    isNumber: true,
+    width: 'w-28',
+    cell: ({ width, height }) => (width && height ? `${width} × ${height}` : ''),
+  },
+  {
+    id: 'bytes',
+    title: 'About',
+    isNumber: true,
+    width: 'w-24',
+    cell: ({ bytes }) => (bytes === null ? '' : sizeText(bytes)),
+  },
+  {
+    id: 'lacks',
+    title: 'Lacks',
+    width: 'w-44',
+    cell: ({ problem, lacks, away }) => (
+      <span className={problem ? 'text-red' : 'text-amber'}>
+        {problem ?? [...(away ? ['its drive is away'] : []), ...lacks.map(partLabel)].join(', ')}
+      </span>
+    ),
+  },
+];
+
+interface Props {
+  plan: UseQueryResult<DeliveryPlan>;
+  offset: number;
+  onMove: (offset: number) => void;
+}
+
+export function Leaving({ plan, offset, onMove }: Props) {
+  return (
+    <Queried query={plan} pending={<p className="p-4 text-ink-2">Names and sizes are being worked out …</p>}>
+      {(planned) => (
+        <>
+          <PlanSummary plan={planned} />
+          <DataTable
+            label="Photos that leave"
+            rows={planned.copies}
+            keyOf={({ path, photoId }) => `${photoId} ${path}`}
+            columns={COLUMNS}
+            empty=""
+          />
+          <Pager offset={offset} page={COPIES_SHOWN} total={planned.photos} onMove={onMove} />
+        </>
+      )}
+    </Queried>
+  );
+}
+
+function PlanSummary({ plan }: { plan: DeliveryPlan }) {
+  const notes = [
+    plan.private > 0 && `${countText(plan.private, 'photo')} marked private ${plan.private === 1 ? 'stays' : 'stay'}`,
+    plan.away > 0 && `${numberText(plan.away)} on drives that are away`,
+    plan.problems > 0 && `${numberText(plan.problems)} can’t leave`,
+    plan.renamed > 0 && `${numberText(plan.renamed)} get a number, their name is another’s`,
+  ].filter((note) => note !== false);
+  if (plan.problem)
+    return (
+      <p role="alert" className="m-3 rounded bg-red-pale px-2.5 py-1.5 text-red">
+        {plan.problem}
+      </p>
+    );
+  return notes.length > 0 ? (
+    <p className="border-b border-line bg-amber-pale px-4 py-1.5 text-amber">{notes.join(' · ')}.</p>
+  ) : null;
+}

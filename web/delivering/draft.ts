@@ -1,0 +1,48 @@
+// A delivery that is being prepared: which photos, how, and for whom. What was set is remembered on this machine, so that nothing
+// typed is lost by leaving the place.
+
+import { z } from 'zod';
+import { copySettings, type CopySettings } from '@stellin/contract/delivering';
+import { SORTS, type Sort } from '@stellin/core/search/sorts';
+import { selection, type Selection } from '@stellin/contract/photos';
+
+export const draftSchema = z.object({
+  settings: copySettings,
+  presetId: z.number().nullable(),
+  recipient: z.string(),
+  reason: z.string(),
+  /** Empty: it is downloaded. */
+  driveId: z.string(),
+  folder: z.string(),
+});
+export type Draft = z.infer<typeof draftSchema>;
+
+export const NEW_DRAFT: Draft = {
+  settings: copySettings.parse({}),
+  presetId: null,
+  recipient: '',
+  reason: '',
+  driveId: '',
+  folder: 'Deliveries',
+};
+
+/** Sets a part of the settings. */
+export type SetSettings = (part: Partial<CopySettings>) => void;
+
+const leavingSchema = z.object({ selection, sort: z.enum(SORTS) });
+export type Leaving = z.infer<typeof leavingSchema>;
+
+/** What is to leave, as it stands in the history of the browser. */
+export function leavingOf(state: unknown): Leaving | undefined {
+  return leavingSchema.safeParse(state).data;
+}
+
+/** What is to leave, for the history of the browser. */
+export function leavingState(chosen: Selection, sort: Sort): Leaving {
+  return { selection: chosen, sort };
+}
+
+/** The address of the place with what a query finds. */
+export function deliverLink(query: string, sort: Sort): string {
+  return `/deliver?${String(new URLSearchParams({ q: query, sort }))}`;
+}
