@@ -16,6 +16,7 @@ import { ARCHIVIST, type Preparing } from './steps/applying';
 import { describe, leaveWork, prepareDescribing } from './steps/describing';
 import { plugIn, takeIn, unplug, writeBack } from './steps/drives';
 import { setUpPlaces } from './steps/places';
+import { setUpPresets } from './steps/delivering';
 import { setUpProjects } from './steps/projects';
 import { formTeam } from './steps/team';
 import { defineMarks, gatherDossiers, markPhotos, saveSearches } from './steps/gathering';
@@ -116,6 +117,7 @@ export function stepsOf(small: boolean): Steps {
       step('dossiers', 'Gathering dossiers', 1, gatherDossiers),
       step('places', 'Setting up places', 1, setUpPlaces),
       step('projects', 'Setting up projects', 1, setUpProjects),
+      step('presets', 'Setting up presets', 1, setUpPresets),
       step('team', 'Forming a team', 1, formTeam),
       step('people', 'Looking at the first pictures for faces, and settling names', small ? 15 : 60, (preparing) =>
         settlePeople(preparing, small ? LOOKED_AT.small : LOOKED_AT.whole),

@@ -392,9 +392,11 @@ function plan(
       ? 'its file is not where it was'
       : settings.format !== 'original' && UNDRAWN.has(photo.kind)
         ? `of ${kindLabel(photo.kind as FileKind)} there is no picture`
-        : named.ok
-          ? null
-          : named.problem;
+        : settings.format !== 'original' && photo.damaged
+          ? 'its picture can’t be decoded in full'
+          : named.ok
+            ? null
+            : named.problem;
   const wanted = named.ok ? `${named.path}${formatFacts(settings.format).extension || extension}` : '';
   const path = problem === null ? unique(wanted) : wanted;
   const { width, height } = photo;

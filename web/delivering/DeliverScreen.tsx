@@ -1,24 +1,39 @@
 // Deliver: presets and past deliveries on the left, what is to leave in the middle, how it is made on the right.
 
+import { Tabs } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import { useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
-import type { DeliveryTarget } from '@stellin/contract/delivering';
+import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
 import { useStored } from '../foundation/useStored';
 import { Button } from '../parts/Button';
-import { draftSchema, leavingOf, NEW_DRAFT, type Draft, type Leaving as LeavingPhotos } from './draft';
+import {
+  draftSchema,
+  KIND_LABELS,
+  KINDS,
+  leavingOf,
+  NEW_DRAFT,
+  settingsOf,
+  type Draft,
+  type Leaving as LeavingPhotos,
+} from './draft';
 import { Leaving, COPIES_SHOWN } from './Leaving';
 import { NamesSection } from './NamesSection';
 import { PastDeliveries } from './PastDeliveries';
 import { DrawnSection, FormatSection, SizeSection } from './PictureSections';
 import { Presets } from './Presets';
-import { useDeliver, usePlan, type PlanInput } from './queries';
+import { useDeliver, useFirstPage, usePlan, type PlanInput } from './queries';
 import { Report } from './Report';
 import { SaysSection } from './SaysSection';
+import { SheetPanel } from './SheetPanel';
 import { Sources } from './Sources';
+import { TablePanel } from './TablePanel';
 import { TargetSection } from './TargetSection';
+
+/** Tables and sheets take photos as they are. */
+const AS_THEY_ARE = copySettings.parse({ format: 'original' });
 
 export function DeliverScreen() {
   const leaving = useLeaving();
@@ -31,10 +46,10 @@ export function DeliverScreen() {
         <Presets
           draft={draft}
           onChoose={(preset) => {
-            change({ presetId: preset.id, settings: preset.settings });
+            change({ kind: 'copies', presetId: preset.id, settings: preset.settings });
             setShown(null);
           }}
-          onMade={(presetId) => change({ presetId })}
+          onMade={(presetId) => change({ kind: 'copies', presetId })}
         />
         <PastDeliveries shown={shown} onShow={setShown} />
       </aside>
@@ -66,23 +81,34 @@ interface PreparingProps {
 }
 
 function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
-  const { settings, presetId, recipient } = draft;
+  const { kind, settings, recipient } = draft;
+  const presetId = kind === 'copies' ? draft.presetId : null;
   const [offset, setOffset] = useState(0);
   const navigate = useNavigate();
   const request: PlanInput | null = leaving
-    ? { ...leaving, settings, presetId, recipient, offset, limit: COPIES_SHOWN }
+    ? {
+        ...leaving,
+        settings: kind === 'copies' ? settings : AS_THEY_ARE,
+        presetId,
+        recipient,
+        offset,
+        limit: COPIES_SHOWN,
+      }
     : null;
   // While somebody types, the plan of a moment ago stays.
   const plan = usePlan(useDeferredValue(request));
   const deliver = useDeliver();
+  const firstPage = useFirstPage();
   const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
   const begin = () => {
     if (!leaving) return;
     const { driveId, folder, reason } = draft;
     const target: DeliveryTarget =
-      driveId === '' ? { kind: 'download' } : { kind: 'drive', driveId, folder: folder.replace(/^\/+|\/+$/g, '') };
+      driveId === '' || kind !== 'copies'
+        ? { kind: 'download' }
+        : { kind: 'drive', driveId, folder: folder.replace(/^\/+|\/+$/g, '') };
     deliver.mutate(
-      { ...leaving, settings, presetId, recipient, reason, target },
+      { ...leaving, settings: settingsOf(draft), presetId, recipient, reason, target },
       { onSuccess: ({ id }) => onDelivered(id) },
     );
   };
@@ -95,7 +121,8 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
           <h1 className="font-title text-[19px] font-semibold">Deliver</h1>
           {ready && leaving && (
             <span className="figures text-ink-2">
-              {countText(ready.photos, 'photo')}, about {sizeText(ready.bytes)}
+              {countText(ready.photos, 'photo')}
+              {kind === 'copies' && `, about ${sizeText(ready.bytes)}`}
             </span>
           )}
           {leaving && (
@@ -105,16 +132,52 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
           )}
         </div>
         <div className="min-h-0 flex-1 overflow-y-auto">
-          {leaving ? <Leaving plan={plan} offset={offset} onMove={setOffset} /> : <Sources />}
+          {leaving ? <Leaving kind={kind} plan={plan} offset={offset} onMove={setOffset} /> : <Sources />}
         </div>
       </div>
       <aside aria-label="How copies are made" className="flex min-h-0 flex-col border-l border-line bg-card">
         <div className="min-h-0 flex-1 overflow-y-auto">
-          <FormatSection settings={settings} set={set} />
-          {settings.format !== 'original' && <SizeSection settings={settings} set={set} />}
-          {settings.format !== 'original' && <DrawnSection settings={settings} set={set} />}
-          <NamesSection settings={settings} set={set} />
-          <SaysSection settings={settings} set={set} />
+          <Tabs.Root
+            value={kind}
+            onValueChange={(value) => onChange({ kind: KINDS.find((each) => each === value) ?? 'copies' })}
+          >
+            <Tabs.List aria-label="What leaves" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
+              {KINDS.map((each) => (
+                <Tabs.Trigger
+                  key={each}
+                  value={each}
+                  className="-mb-px rounded-t border border-transparent px-3 py-1 text-ink-2 data-[state=active]:border-line data-[state=active]:border-b-card data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
+                >
+                  {KIND_LABELS[each]}
+                </Tabs.Trigger>
+              ))}
+            </Tabs.List>
+            <Tabs.Content value="copies">
+              <FormatSection settings={settings} set={set} />
+              {settings.format !== 'original' && <SizeSection settings={settings} set={set} />}
+              {settings.format !== 'original' && <DrawnSection settings={settings} set={set} />}
+              <NamesSection settings={settings} set={set} />
+              <SaysSection settings={settings} set={set} />
+            </Tabs.Content>
+            <Tabs.Content value="table">
+              <TablePanel settings={draft.table} onChange={(table) => onChange({ table })} />
+            </Tabs.Content>
+            <Tabs.Content value="sheet">
+              <SheetPanel
+                settings={draft.sheet}
+                onChange={(sheet) => onChange({ sheet })}
+                onFirstPage={
+                  leaving &&
+                  (() =>
+                    firstPage.mutate({
+                      ...leaving,
+                      settings: draft.sheet,
+                      target: { kind: 'download' },
+                    }))
+                }
+              />
+            </Tabs.Content>
+          </Tabs.Root>
           <TargetSection draft={draft} onChange={onChange} />
         </div>
         <div className="border-t border-line p-3">
@@ -124,7 +187,8 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
             disabled={!leaving || leavingNow === 0 || deliver.isPending}
             onClick={begin}
           >
-            {draft.driveId === '' ? 'Download' : 'Deliver'} {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
+            {draft.driveId === '' || kind !== 'copies' ? 'Download' : 'Deliver'}{' '}
+            {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
           </Button>
         </div>
       </aside>

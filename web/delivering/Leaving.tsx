@@ -1,7 +1,7 @@
 // What is to leave, photo by photo: its new name, its size, and what it lacks.
 
 import type { UseQueryResult } from '@tanstack/react-query';
-import type { DeliveryPlan, PlannedCopy } from '@stellin/contract/delivering';
+import type { DeliveryKind, DeliveryPlan, PlannedCopy } from '@stellin/contract/delivering';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText, numberText } from '@stellin/contract/wording';
 import { partLabel } from '../describing/partLabel';
@@ -12,7 +12,7 @@ import { Pager } from './Pager';
 
 export const COPIES_SHOWN = 100;
 
-const COLUMNS: readonly Column<PlannedCopy>[] = [
+const COPY_COLUMNS: readonly Column<PlannedCopy>[] = [
   {
     id: 'picture',
     title: '',
@@ -59,23 +59,40 @@ const COLUMNS: readonly Column<PlannedCopy>[] = [
   },
 ];
 
+/** Tables and sheets have no files of their own. */
+const LISTED: ReadonlySet<string> = new Set(['picture', 'lacks']);
+const PHOTO_COLUMNS: readonly Column<PlannedCopy>[] = [
+  ...COPY_COLUMNS.filter(({ id }) => id === 'picture'),
+  {
+    id: 'photo',
+    title: 'Photo',
+    cell: ({ original }) => (
+      <span className="block truncate font-mono text-[12px]" title={original}>
+        {original}
+      </span>
+    ),
+  },
+  ...COPY_COLUMNS.filter(({ id }) => id !== 'picture' && LISTED.has(id)),
+];
+
 interface Props {
+  kind: DeliveryKind;
   plan: UseQueryResult<DeliveryPlan>;
   offset: number;
   onMove: (offset: number) => void;
 }
 
-export function Leaving({ plan, offset, onMove }: Props) {
+export function Leaving({ kind, plan, offset, onMove }: Props) {
   return (
     <Queried query={plan} pending={<p className="p-4 text-ink-2">Names and sizes are being worked out …</p>}>
       {(planned) => (
         <>
-          <PlanSummary plan={planned} />
+          <PlanSummary kind={kind} plan={planned} />
           <DataTable
             label="Photos that leave"
             rows={planned.copies}
             keyOf={({ path, photoId }) => `${photoId} ${path}`}
-            columns={COLUMNS}
+            columns={kind === 'copies' ? COPY_COLUMNS : PHOTO_COLUMNS}
             empty=""
           />
           <Pager offset={offset} page={COPIES_SHOWN} total={planned.photos} onMove={onMove} />
@@ -85,12 +102,15 @@ export function Leaving({ plan, offset, onMove }: Props) {
   );
 }
 
-function PlanSummary({ plan }: { plan: DeliveryPlan }) {
+function PlanSummary({ kind, plan }: { kind: DeliveryKind; plan: DeliveryPlan }) {
   const notes = [
     plan.private > 0 && `${countText(plan.private, 'photo')} marked private ${plan.private === 1 ? 'stays' : 'stay'}`,
-    plan.away > 0 && `${numberText(plan.away)} on drives that are away`,
+    // Tables and sheets need no files.
+    kind === 'copies' &&
+      plan.away > 0 &&
+      `${numberText(plan.away)} on drives that are away: they wait, or are left out of a download`,
     plan.problems > 0 && `${numberText(plan.problems)} can’t leave`,
-    plan.renamed > 0 && `${numberText(plan.renamed)} get a number, their name is another’s`,
+    kind === 'copies' && plan.renamed > 0 && `${numberText(plan.renamed)} get a number, their name is another’s`,
   ].filter((note) => note !== false);
   if (plan.problem)
     return (

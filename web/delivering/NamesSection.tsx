@@ -10,10 +10,10 @@ import { Choice, NumberField } from './Labelled';
 import { Section } from './Section';
 
 const BUNDLE_LABELS: Record<CopySettings['bundles'], string> = {
-  lead: 'The one that leads',
-  all: 'All of a bundle',
-  raw: 'Raw files only',
-  derived: 'All but raw files',
+  lead: 'The lead',
+  all: 'All files',
+  raw: 'Raw files',
+  derived: 'All but raw',
 };
 
 export function NamesSection({ settings, set }: { settings: CopySettings; set: SetSettings }) {

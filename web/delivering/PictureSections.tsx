@@ -20,11 +20,19 @@ const FORMAT_LABELS = Object.fromEntries(COPY_FORMAT_IDS.map((id) => [id, COPY_F
   string
 >;
 const SIZING_LABELS = Object.fromEntries(SIZING_IDS.map((id) => [id, SIZINGS[id].label])) as Record<SizingKind, string>;
+const UNIT_LABELS: Record<SizingKind, string> = {
+  whole: '',
+  long: 'Pixels',
+  short: 'Pixels',
+  box: 'Width in pixels',
+  megapixels: 'Million pixels',
+  percent: 'Of the original (%)',
+};
 const SHARPEN_LABELS: Record<CopySettings['sharpen'], string> = { none: 'No', light: 'A little', strong: 'Strongly' };
 const COLOUR_LABELS: Record<CopySettings['colours'], string> = {
-  srgb: 'sRGB, for screens',
-  p3: 'Display P3, wider',
-  keep: 'As the original has them',
+  srgb: 'sRGB',
+  p3: 'Display P3',
+  keep: 'As they are',
 };
 const BITS_LABELS: Record<'8' | '16', string> = { '8': '8 bits', '16': '16 bits' };
 const PLACE_LABELS: Record<CopySettings['watermark']['place'], string> = {
@@ -114,7 +122,7 @@ export function SizeSection({ settings, set }: Props) {
         <Choice label="Size" value={size.by} labels={SIZING_LABELS} onChange={(by) => resize({ by })} />
         {size.by !== 'whole' && (
           <NumberField
-            label={size.by === 'box' ? 'Width (px)' : unit}
+            label={UNIT_LABELS[size.by]}
             value={size.value}
             least={size.by === 'megapixels' ? 0.1 : 1}
             most={30_000}
@@ -124,7 +132,7 @@ export function SizeSection({ settings, set }: Props) {
         )}
         {size.by === 'box' && (
           <NumberField
-            label="Height (px)"
+            label="Height in pixels"
             value={size.height}
             least={1}
             most={30_000}
@@ -195,7 +203,7 @@ export function DrawnSection({ settings, set }: Props) {
       )}
       <div className="grid grid-cols-2 gap-3">
         <NumberField
-          label="Border (px)"
+          label="Border in pixels"
           value={border.pixels}
           least={0}
           most={2000}

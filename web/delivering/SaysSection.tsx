@@ -8,14 +8,10 @@ import { formatFacts } from '@stellin/core/delivering/formats';
 import type { CopySettings } from '@stellin/contract/delivering';
 import { usePrepared } from '../describing/queries';
 import { Checkbox } from '../parts/Checkbox';
-import { Field } from '../parts/Field';
-import { languageText } from '../parts/languageText';
-import { Select } from '../parts/Select';
 import type { SetSettings } from './draft';
 import { Choice } from './Labelled';
+import { LanguageChoice } from './LanguageChoice';
 import { Section } from './Section';
-
-const LANGUAGES = ['en', 'de', 'fr', 'nl', 'da', 'es', 'it', 'pl', 'pt', 'sv'];
 
 export function SaysSection({ settings, set }: { settings: CopySettings; set: SetSettings }) {
   const { metadata, sidecars, format } = settings;
@@ -34,20 +30,7 @@ export function SaysSection({ settings, set }: { settings: CopySettings; set: Se
         <>
           <div className="grid grid-cols-2 gap-3">
             <Choice label="Terms" value={metadata.terms} labels={TERM_MODES} onChange={(terms) => say({ terms })} />
-            <Field label="Language">
-              {(tied) => (
-                <Select
-                  {...tied}
-                  className="w-full"
-                  value={metadata.language}
-                  onChange={(language) => say({ language })}
-                  options={[
-                    { value: '', label: 'All of them' },
-                    ...LANGUAGES.map((language) => ({ value: language, label: languageText(language) })),
-                  ]}
-                />
-              )}
-            </Field>
+            <LanguageChoice value={metadata.language} none="All of them" onChange={(language) => say({ language })} />
           </div>
           <Checkbox checked={metadata.people} onChange={(people) => say({ people })}>
             Who is shown, by name and face

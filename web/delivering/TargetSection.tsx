@@ -15,26 +15,34 @@ interface Props {
 export function TargetSection({ draft, onChange }: Props) {
   const { data } = useDrives();
   const drives = data?.drives.filter(({ id, readOnly }) => id !== null && !readOnly) ?? [];
-  const chosen = drives.find(({ id }) => id === draft.driveId);
+  // Tables and sheets are downloaded.
+  const mayChoose = draft.kind === 'copies';
+  const chosen = mayChoose ? drives.find(({ id }) => id === draft.driveId) : undefined;
   return (
-    <Section open title="Where to" summary={chosen ? `${chosen.label} › ${draft.folder}` : 'Download'}>
-      <Field label="Goes to">
-        {(tied) => (
-          <Select
-            {...tied}
-            className="w-full"
-            value={chosen ? draft.driveId : ''}
-            onChange={(driveId) => onChange({ driveId })}
-            options={[
-              { value: '', label: 'This computer: a ZIP to download' },
-              ...drives.map(({ id, label, state, freeBytes }) => ({
-                value: id ?? '',
-                label: `${label} (${state === 'attached' ? `${freeBytes === null ? 'attached' : `${sizeText(freeBytes)} free`}` : 'away: it waits'})`,
-              })),
-            ]}
-          />
-        )}
-      </Field>
+    <Section
+      open
+      title={mayChoose ? 'Where to' : 'For whom'}
+      summary={chosen ? `${chosen.label} › ${draft.folder}` : mayChoose ? 'Download' : draft.recipient}
+    >
+      {mayChoose && (
+        <Field label="Goes to">
+          {(tied) => (
+            <Select
+              {...tied}
+              className="w-full"
+              value={chosen ? draft.driveId : ''}
+              onChange={(driveId) => onChange({ driveId })}
+              options={[
+                { value: '', label: 'This computer: a ZIP to download' },
+                ...drives.map(({ id, label, state, freeBytes }) => ({
+                  value: id ?? '',
+                  label: `${label} (${state === 'attached' ? `${freeBytes === null ? 'attached' : `${sizeText(freeBytes)} free`}` : 'away: it waits'})`,
+                })),
+              ]}
+            />
+          )}
+        </Field>
+      )}
       {chosen && (
         <TextField
           label="Into the folder"

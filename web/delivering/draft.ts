@@ -2,12 +2,26 @@
 // typed is lost by leaving the place.
 
 import { z } from 'zod';
-import { copySettings, type CopySettings } from '@stellin/contract/delivering';
+import {
+  copySettings,
+  sheetSettings,
+  tableSettings,
+  type CopySettings,
+  type DeliveryKind,
+  type DeliverySettings,
+} from '@stellin/contract/delivering';
 import { SORTS, type Sort } from '@stellin/core/search/sorts';
 import { selection, type Selection } from '@stellin/contract/photos';
 
+/** What leaves, in the order in which it is offered. */
+export const KIND_LABELS: Record<DeliveryKind, string> = { copies: 'Copies', table: 'Table', sheet: 'Sheet' };
+export const KINDS = Object.keys(KIND_LABELS) as [DeliveryKind, ...DeliveryKind[]];
+
 export const draftSchema = z.object({
+  kind: z.enum(KINDS),
   settings: copySettings,
+  table: tableSettings,
+  sheet: sheetSettings,
   presetId: z.number().nullable(),
   recipient: z.string(),
   reason: z.string(),
@@ -18,13 +32,25 @@ export const draftSchema = z.object({
 export type Draft = z.infer<typeof draftSchema>;
 
 export const NEW_DRAFT: Draft = {
+  kind: 'copies',
   settings: copySettings.parse({}),
+  table: tableSettings.parse({
+    kind: 'table',
+    format: 'csv',
+    columns: ['file', 'taken', 'field:title', 'field:description', 'terms', 'field:personInImage', 'field:city'],
+  }),
+  sheet: sheetSettings.parse({ kind: 'sheet', fields: ['name', 'field:headline'] }),
   presetId: null,
   recipient: '',
   reason: '',
   driveId: '',
   folder: 'Deliveries',
 };
+
+/** The settings of what is to leave. */
+export function settingsOf({ kind, settings, table, sheet }: Draft): DeliverySettings {
+  return { copies: settings, table, sheet }[kind];
+}
 
 /** Sets a part of the settings. */
 export type SetSettings = (part: Partial<CopySettings>) => void;

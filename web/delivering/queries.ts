@@ -3,7 +3,7 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import type { z } from 'zod';
-import { deliveringRoutes, deliveryDownloadPath } from '@stellin/contract/delivering';
+import { deliveringRoutes, deliveryDownloadPath, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
 import { call } from '../foundation/api';
 import { useAction } from '../foundation/changes';
@@ -84,7 +84,21 @@ export function useRetry() {
   return useAction((id: string) => call(deliveringRoutes.retryDelivery, { params: { id } }), ['deliveries', 'jobs']);
 }
 
-/** Lets the browser download the ZIP of a delivery. */
+/** Shows the first page of a sheet beside this one. */
+export function useFirstPage() {
+  return useAction(async (body: DeliverInput) => {
+    const response = await fetch(FIRST_PAGE_PATH, {
+      method: 'POST',
+      headers: { 'content-type': 'application/json' },
+      body: JSON.stringify(body),
+    });
+    if (!response.ok) throw new Error('The page could not be made.');
+    const address = URL.createObjectURL(await response.blob());
+    window.open(address, '_blank');
+  }, []);
+}
+
+/** Lets the browser download what a delivery comes to. */
 export function download(id: string): void {
   const link = document.createElement('a');
   link.href = deliveryDownloadPath(id);

@@ -262,7 +262,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'nextFace', key: 'p', shift: true, shown: 'Shift P', help: 'Next face of the photo', group: 'People' },
   { action: 'nameFace', key: 's', shift: true, shown: 'Shift S', help: 'Say who the face shows', group: 'People' },
   { action: 'drawFace', key: 'd', shift: true, shown: 'Shift D', help: 'Draw the box of a face', group: 'People' },
-  { action: 'deliver', key: 'd', shift: true, shown: 'Shift D', help: 'Deliver the chosen photos', group: 'Files' },
+  { action: 'deliver', key: 'x', shift: true, shown: 'Shift X', help: 'Deliver the chosen photos', group: 'Files' },
   { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos, or terms', group: 'Files' },
   { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them, or the term', group: 'Files' },
   { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them, or remove the term', group: 'Files' },
