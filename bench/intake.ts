@@ -1,9 +1,7 @@
 // `bench intake`: taking in a tree of small JPEGs with rich metadata, against what the drive and the picture library allow
 // by themselves. The tree and a PostgreSQL cluster of its own are made for it and deleted after.
 
-import { execFileSync } from 'node:child_process';
-import { chmod, mkdir, mkdtemp, open, readdir, rm, stat, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
+import { mkdir, open, readdir, stat, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
 import { concatBytes, memorySource, uint32 } from '@stellin/core/metadata/bytes';
@@ -11,10 +9,8 @@ import { assemble } from '@stellin/core/metadata/pieces';
 import { planWrite, type FieldChanges } from '@stellin/core/metadata/write';
 import { exifBlock } from '@stellin/demo/archive/exifBlock';
 import { withBlocks } from '@stellin/demo/archive/describe';
-import { LOOPBACK, places, type Config } from '@stellin/server/config';
-import { startCluster } from '@stellin/server/database/cluster';
-import { openLog } from '@stellin/server/server';
-import { openServices, type Services } from '@stellin/server/services';
+import type { Services } from '@stellin/server/services';
+import { until, withEmptyArchive } from './emptyArchive';
 import { atLeast, atMost, report, type Report } from './report';
 import { PROGRAM } from '@stellin/server/catalogue/viewer';
 
@@ -27,39 +23,10 @@ const DESCRIPTIONS = 100;
 const NOW = '2026-01-01T00:00:00Z';
 
 export async function benchIntake(): Promise<Report> {
-  const home = await mkdtemp(join(tmpdir(), 'stellin-bench-'));
-  await chmod(home, 0o755);
-  const cluster = await startCluster(home);
-  try {
-    await cluster.ensureDatabase('bench');
-    const drive = join(places.mounts(home), 'Bench');
-    await makeTree(drive);
-    // Nobody pays for what this left to be written.
-    execFileSync('sync');
-    const config: Config = {
-      kind: 'archive',
-      home,
-      port: 0,
-      databaseUrl: undefined,
-      mountRoots: [places.mounts(home)],
-      mountTable: false,
-      largeBytes: 1e9,
-      leastFreeBytes: 0,
-      network: LOOPBACK,
-      faces: false,
-      logLevel: 'silent',
-    };
-    const services = await openServices(config, cluster.url('bench'), openLog('silent'));
-    await services.start();
-    try {
-      return await measure(services, drive);
-    } finally {
-      await services.close();
-    }
-  } finally {
-    await cluster.stop();
-    await rm(home, { recursive: true, force: true });
-  }
+  return withEmptyArchive(
+    (driveOf) => makeTree(driveOf('Bench')),
+    (services, driveOf) => measure(services, driveOf('Bench')),
+  );
 }
 
 async function measure(services: Services, drive: string): Promise<Report> {
@@ -138,26 +105,6 @@ async function lookedAt(services: Services): Promise<number> {
     'select count(*)::int as count from photo where preview_state <> 0',
   );
   return row?.count ?? 0;
-}
-
-/** Resolves when a commit has made something true. */
-async function until(services: Services, isSo: () => Promise<boolean>): Promise<void> {
-  await new Promise<void>((resolve, reject) => {
-    let looking = false;
-    let changedMeanwhile = false;
-    const look = async (): Promise<void> => {
-      changedMeanwhile = looking;
-      if (looking) return;
-      looking = true;
-      const so = await isSo();
-      looking = false;
-      if (!so) return changedMeanwhile ? look() : undefined;
-      unsubscribe();
-      resolve();
-    };
-    const unsubscribe = services.events.subscribe(() => void look().catch(reject));
-    void look().catch(reject);
-  });
 }
 
 async function rate(count: number, work: () => Promise<void>): Promise<number> {

@@ -3,6 +3,7 @@
 import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
 import { benchDemo } from '@stellin/bench/demo';
+import { benchDeliver } from '@stellin/bench/deliver';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMany } from '@stellin/bench/many';
 import { benchMetadata } from '@stellin/bench/metadata';
@@ -51,6 +52,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   places: {
     help: 'places by name and by point, photos on the map of a made catalogue, tracks',
     run: benchPlaces,
+  },
+  deliver: {
+    help: 'copies, originals and ZIPs against bare work on the same files; tables and sheets of a made catalogue',
+    run: benchDeliver,
   },
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',

@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { COLUMN_IDS, ROW_MODE_IDS } from '@stellin/core/delivering/columns';
 import { COPY_FORMAT_IDS } from '@stellin/core/delivering/formats';
+import { LOOK_IDS } from '@stellin/core/delivering/gallery';
 import { METADATA_MODE_IDS, TERM_MODE_IDS } from '@stellin/core/delivering/metadata';
 import { CONFLICT_IDS, FOLDER_MODE_IDS } from '@stellin/core/delivering/names';
 import { PAPER_IDS, SHEET_LAYOUT_IDS } from '@stellin/core/delivering/sheetLayout';
@@ -110,10 +111,24 @@ export const sheetSettings = z.object({
 });
 export type SheetSettings = z.infer<typeof sheetSettings>;
 
+export const gallerySettings = z.object({
+  kind: z.literal('gallery'),
+  title: text.trim().min(1).max(200).default('Pictures'),
+  words: text.max(2000).default('').describe('Below the title'),
+  look: z.enum(LOOK_IDS).default('paper'),
+  perPage: z.number().int().min(12).max(500).default(60),
+  longEdge: z.number().int().min(400).max(6000).default(1600).describe('Of large views, in pixels'),
+  fields: z.array(z.enum(COLUMN_IDS)).max(MAX_COLUMNS).default([]),
+  terms: z.boolean().default(true).describe('With a page for each term'),
+  watermark: text.max(200).default(''),
+});
+export type GallerySettings = z.infer<typeof gallerySettings>;
+
 export const deliverySettings = z.discriminatedUnion('kind', [
   copySettings.extend({ kind: z.literal('copies') }),
   tableSettings,
   sheetSettings,
+  gallerySettings,
 ]);
 export type DeliverySettings = z.infer<typeof deliverySettings>;
 export type DeliveryKind = DeliverySettings['kind'];
@@ -192,7 +207,7 @@ export type DeliveryPlan = z.infer<typeof deliveryPlan>;
 export const delivery = z.object({
   id: z.uuid(),
   title: z.string(),
-  kind: z.enum(['copies', 'table', 'sheet']),
+  kind: z.enum(['copies', 'table', 'sheet', 'gallery']),
   at: isoTime,
   by: z.string(),
   recipient: z.string(),

@@ -1,7 +1,12 @@
 import { expect, test, type Page } from '@playwright/test';
 import ExifReader from 'exifreader';
-import { readdir, readFile } from 'node:fs/promises';
-import { join } from 'node:path';
+import { createWriteStream } from 'node:fs';
+import { mkdir, mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { tmpdir } from 'node:os';
+import { dirname, join } from 'node:path';
+import { pipeline } from 'node:stream/promises';
+import { pathToFileURL } from 'node:url';
+import { open as openZip, type Entry } from 'yauzl';
 import { ownDemo } from './ownDemo';
 import { axeFinds, choose, photo, signInTo } from './screen';
 
@@ -28,10 +33,10 @@ test('photos are chosen on the Desk, checked, and delivered to a folder by a pre
   await expect(page.getByRole('button', { name: '2 delivered' })).toBeEnabled();
   await expect(page.getByText('A talk in the town hall')).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
-  const folder = join(demo.home, 'drives', 'vault-1', 'Deliveries', 'Ida');
-  const names = await readdir(folder);
+  const root = join(demo.home, 'drives');
+  const names = (await readdir(root, { recursive: true })).filter((name) => /Deliveries\/Ida\/.+\.jpg$/.test(name));
   expect(names).toHaveLength(2);
-  const said = ExifReader.load(await readFile(join(folder, names[0] ?? '')), { expanded: true });
+  const said = ExifReader.load(await readFile(join(root, names[0] ?? '')), { expanded: true });
   expect(said.gps).toBeUndefined();
   expect(said.icc?.['ICC Description']?.description).toContain('sRGB');
 });
@@ -67,8 +72,85 @@ test('a ZIP, a table and a contact sheet are downloaded; a mistake in a name is 
   expect((await fetched()).subarray(0, 5).toString()).toBe('%PDF-');
 });
 
+test('a web gallery opens from a folder, with scripts and without', async ({ page, browser }) => {
+  await signInTo(demo, page, 'keeper', `/deliver?q=${encodeURIComponent('drive:"Vault 1" kind:jpeg has:terms')}`);
+  await page.getByRole('tab', { name: 'Gallery' }).click();
+  await panel(page).getByLabel('Title').fill('Kites & dunes');
+  await panel(page).getByLabel('Pictures a page').fill('12');
+  expect(await axeFinds(page)).toEqual([]);
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    panel(page)
+      .getByRole('button', { name: /^Download \d/ })
+      .click(),
+  ]);
+  const folder = await mkdtemp(join(tmpdir(), 'stellin-gallery-'));
+  await unpack(await file.path(), folder);
+  for (const javaScriptEnabled of [true, false]) {
+    const context = await browser.newContext({ javaScriptEnabled });
+    const visitor = await context.newPage();
+    const asked: string[] = [];
+    visitor.on('request', (request) => asked.push(request.url()));
+    await visitor.goto(pathToFileURL(join(folder, 'index.html')).href);
+    await expect(visitor.getByRole('heading', { name: 'Kites & dunes' })).toBeVisible();
+    await visitor.getByRole('navigation', { name: 'Terms' }).getByRole('link').first().click();
+    await visitor.getByRole('link', { name: 'All pictures' }).click();
+    await visitor.locator('.wall a').first().click();
+    await expect(visitor.locator('figure img')).toHaveJSProperty('complete', true);
+    if (javaScriptEnabled) {
+      await visitor.keyboard.press('ArrowRight');
+      await expect(visitor).toHaveURL(/photo-00002/);
+      await visitor.keyboard.press('Escape');
+      await expect(visitor).toHaveURL(/index/);
+      expect(await axeFinds(visitor)).toEqual([]);
+    } else await visitor.getByRole('link', { name: 'Next' }).click();
+    // Nothing of it comes from elsewhere.
+    expect(asked.filter((url) => !url.startsWith('file:'))).toEqual([]);
+    await context.close();
+  }
+  await rm(folder, { recursive: true });
+});
+
+test('a slide show goes by keys', async ({ page }) => {
+  await signInTo(demo, page, 'cataloguer', '/deliver?q=drive%3A%22Vault%201%22&sort=name');
+  await page.getByRole('button', { name: 'Slide show' }).click();
+  const show = page.getByRole('region', { name: 'Slide show' });
+  await expect(show).toContainText(/1 of \d+/);
+  await page.keyboard.press('Space');
+  await expect(show.getByRole('button', { name: /^Go on/ })).toBeVisible();
+  await page.keyboard.press('ArrowRight');
+  await expect(show).toContainText(/2 of \d+/);
+  await page.keyboard.press('ArrowLeft');
+  await page.keyboard.press('ArrowLeft');
+  await expect(show).toContainText(/(\d+) of \1/);
+  expect(await axeFinds(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  await expect(show).toHaveCount(0);
+});
+
 test('nobody delivers who may not', async ({ page }) => {
   await signInTo(demo, page, 'viewer', '/deliver');
   await expect(page).toHaveURL(/\/desk/);
   await expect(page.getByRole('link', { name: 'Deliver' })).toHaveCount(0);
 });
+
+/** Unpacks a ZIP into a folder. */
+function unpack(path: string, folder: string): Promise<void> {
+  return new Promise((resolve, reject) => {
+    openZip(path, { lazyEntries: true }, (error, zip) => {
+      if (error) return reject(error);
+      zip.on('end', () => resolve());
+      zip.on('entry', (entry: Entry) => {
+        zip.openReadStream(entry, (problem, content) => {
+          if (problem) return reject(problem);
+          const target = join(folder, entry.fileName);
+          mkdir(dirname(target), { recursive: true })
+            .then(() => pipeline(content, createWriteStream(target)))
+            .then(() => zip.readEntry())
+            .catch(reject);
+        });
+      });
+      zip.readEntry();
+    });
+  });
+}

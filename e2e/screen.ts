@@ -19,7 +19,7 @@ export async function signInTo(demo: RunningDemo, page: Page, name = 'cataloguer
     sessions.set(`${demo.url} ${name}`, await page.context().cookies());
   }
   await page.goto(`${demo.url}${path}`);
-  await expect(page.getByRole('link', { name: 'Desk' })).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Places' }).getByRole('link', { name: 'Desk' })).toBeVisible();
 }
 
 /** How many photos the Desk has found, as it says. */

@@ -13,6 +13,7 @@ import { readMetadata } from '@stellin/core/metadata/read';
 import {
   copySettings,
   deliveringRoutes,
+  gallerySettings,
   sheetSettings,
   type CopySettings,
   type DeliverySettings,
@@ -402,6 +403,50 @@ describe('sheets', () => {
     expect(text).not.toContain('b.jpg');
     expect(await textOf(await downloaded(sheet({ layout: 'labels', fields: ['name'] })))).toMatch(/a\.jpg\s+b\.jpg/);
   });
+});
+
+test('a gallery stands by itself: pages, pictures in two sizes, captions in all languages, terms; texts from outside are no HTML', async () => {
+  await world.apply({
+    kind: 'setFields',
+    selection: { query: 'name:a.jpg' },
+    edits: [
+      {
+        target: 'description',
+        mode: 'replace',
+        value: { 'x-default': '<script>alert("dunes")</script>', de: 'Dünen' },
+      },
+    ],
+  });
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:c.jpg' }, private: true });
+  await writeFile(join(vault, 'July/b.jpg'), 'broken');
+  const { id } = await world.services.deliveries.deliver(
+    {
+      ...request(),
+      settings: gallerySettings.parse({ kind: 'gallery', title: 'Kites & dunes', fields: ['field:creator'] }),
+      target: { kind: 'download' },
+      reason: '',
+    },
+    await keeper(),
+  );
+  const entries = await unzip(id);
+  expect([...entries.keys()]).toEqual([
+    'large/00001.jpg',
+    'small/00001.jpg',
+    'style.css',
+    'script.js',
+    'index.html',
+    'photo-00001.html',
+  ]);
+  const page = entries.get('photo-00001.html')?.toString() ?? '';
+  expect(page).toContain('&lt;script&gt;alert(&quot;dunes&quot;)&lt;/script&gt;');
+  expect(page).toContain('<p lang="de" data-said>Dünen</p>');
+  expect(page).toContain('<dt>Creator</dt><dd>Tomas Rehak</dd>');
+  expect(entries.get('index.html')?.toString()).toContain('<h1>Kites &amp; dunes</h1>');
+  expect(load(entries.get('large/00001.jpg') ?? Buffer.of(), { expanded: true }).xmp).toBeUndefined();
+  expect((await states(id)).map(([, path, state]) => [path, state])).toEqual([
+    ['a.jpg', 'written'],
+    ['b.jpg', 'failed'],
+  ]);
 });
 
 /** What a delivery comes to. */

@@ -17,6 +17,7 @@ import {
   sheetSettings,
   tableSettings,
   deliverySettings,
+  gallerySettings,
   type CopiesRequest,
   type CopySettings,
   type Delivery,
@@ -43,6 +44,7 @@ import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB, requireNewBag } from './job';
 import * as store from './store';
+import { writeGallery, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
 import { writeTable } from './table';
 import { zipDelivery } from './zip';
@@ -66,6 +68,7 @@ const FILES_PER_INSERT = 5000;
 /** What can’t be drawn, only handed over as it is. */
 const UNDRAWN: ReadonlySet<string> = new Set(kindsWhere(({ media }) => media === 'sidecar'));
 
+const PHOTOS_SHOWN = 50;
 /** As many photos as a page can show. */
 const MAX_ON_PAGE = 240;
 /** Tables and sheets take no copies; their photos are called as they are. */
@@ -163,6 +166,24 @@ export function deliveryService({ database, search, drives, describing, terms, j
     return withoutPrivatePersons(pages, privateNames, privateTerms);
   };
 
+  /** The photos of a delivery with their files, and with what is said of them. */
+  async function* shownPhotos(deliveryId: string, viewer: Viewer): AsyncGenerator<ShownPhoto[]> {
+    for (let after = -1; ;) {
+      const photos = await store.nextPhotos(database, viewer, { deliveryId, after, limit: PHOTOS_SHOWN, all: true });
+      const last = photos.at(-1);
+      if (!last) return;
+      after = last.position;
+      const ids = photos.map(({ id }) => id);
+      for await (const rows of await open(once(store.tableRows(database, viewer, ids)))) {
+        const files = new Map(photos.map((file) => [file.id, file]));
+        yield rows.flatMap((row) => {
+          const file = files.get(row.id);
+          return file ? [{ file, row }] : [];
+        });
+      }
+    }
+  }
+
   /** How each kind of delivery is downloaded. */
   const DOWNLOADS: Record<DeliveryKind, (delivery: store.DeliveryRow, viewer: Viewer) => Promise<Download>> = {
     async copies(delivery, viewer) {
@@ -189,6 +210,16 @@ export function deliveryService({ database, search, drives, describing, terms, j
       const context = await sheetContext(settings, at, photos);
       const stream = writeSheet(await open(store.tablePages(database, viewer, id)), settings, context);
       return { stream, extension: '.pdf', mediaType: 'application/pdf' };
+    },
+    async gallery({ id, settings: given, at }, viewer) {
+      const settings = gallerySettings.parse(given);
+      const stream = writeGallery(shownPhotos(id, viewer), settings, {
+        ...(await contextOf({ language: '' })),
+        at,
+        previewOf: (photoId) => previews.fileOf(photoId),
+        noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
+      });
+      return { stream, extension: '.zip', mediaType: 'application/zip' };
     },
   };
 

@@ -1,22 +1,18 @@
-// A delivery as one ZIP that is made while it is read: nothing of it is kept on a disk of ours. Pictures are stored as they are, they are
-// packed already.
+// Copies as one ZIP that is made while it is read: nothing of it is kept on a disk of ours.
 
-import { createHash } from 'node:crypto';
-import { PassThrough, type Readable } from 'node:stream';
-import { finished } from 'node:stream/promises';
+import type { Readable } from 'node:stream';
 import pLimit from 'p-limit';
-import { ZipFile } from 'yazl';
 import { sidecarOf } from '@stellin/core/delivering/names';
 import type { CopySettings } from '@stellin/contract/delivering';
 import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf, systemCode } from '../errors';
-import { streamOf, type FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
 import { bagTags } from './job';
 import { makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
 import * as store from './store';
+import { zipStream, type ZipStream } from './zipStream';
 
 const PHOTOS_PER_BATCH = 100;
 /** Pictures are made as many ahead of the one that is being read. */
@@ -33,11 +29,7 @@ interface Zipping {
 
 /** Begins the ZIP; what goes wrong with single photos stands in it in a list. Ends with an error where it can’t go on. */
 export function zipDelivery(zipping: Zipping): Readable {
-  const zip = new ZipFile();
-  const output = new PassThrough();
-  zip.outputStream.pipe(output);
-  void fill(zip, output, zipping).catch((error: unknown) => output.destroy(error as Error));
-  return output;
+  return zipStream(zipping.delivery.at, (zip) => fill(zip, zipping));
 }
 
 interface Made {
@@ -46,19 +38,10 @@ interface Made {
   problem: string | null;
 }
 
-async function fill(zip: ZipFile, output: PassThrough, zipping: Zipping): Promise<void> {
+async function fill(zip: ZipStream, zipping: Zipping): Promise<void> {
   const { database, delivery, settings } = zipping;
   const hashes = new Map<string, string>();
   const problems: string[] = [];
-  const add = async (path: string, content: FileContent): Promise<store.FileOutcome['sha256']> => {
-    const hash = createHash('sha256');
-    const bytes = streamOf(content);
-    bytes.on('data', (chunk: Buffer) => hash.update(chunk)).pause();
-    zip.addReadStream(bytes, path, { compress: false, mtime: delivery.at });
-    await Promise.race([finished(bytes), finished(output)]);
-    if (output.destroyed) throw new Error('nobody reads it any more');
-    return hash.digest('hex');
-  };
   for (let after = -1; ;) {
     const photos = await holdingFiles(database, 'together', () =>
       store.nextPhotos(database, zipping.viewer, {
@@ -78,21 +61,21 @@ async function fill(zip: ZipFile, output: PassThrough, zipping: Zipping): Promis
         outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem });
         continue;
       }
-      const sha256 = await add(placeOf(settings, path), copy.content);
-      hashes.set(placeOf(settings, path), sha256 ?? '');
+      const sha256 = await zip.add(placeOf(settings, path), copy.content);
+      hashes.set(placeOf(settings, path), sha256);
       if (copy.sidecar) {
         const beside = placeOf(settings, sidecarOf(path));
-        hashes.set(beside, (await add(beside, { bytes: copy.sidecar })) ?? '');
+        hashes.set(beside, await zip.add(beside, { bytes: copy.sidecar }));
       }
       const bytes = 'bytes' in copy.content ? copy.content.bytes.length : null;
       outcomes.push({ position, path, state: 'written', bytes, sha256, problem: null });
     }
     await store.recordOutcomes(database, delivery.id, outcomes);
   }
-  if (problems.length > 0) zip.addBuffer(Buffer.from(`${problems.join('\n')}\n`), NOT_DELIVERED);
+  if (problems.length > 0) await zip.add(NOT_DELIVERED, { bytes: Buffer.from(`${problems.join('\n')}\n`) });
   if (settings.bag)
-    for (const [name, text] of Object.entries(bagTags(delivery, hashes))) zip.addBuffer(Buffer.from(text), name);
-  zip.end();
+    for (const [name, text] of Object.entries(bagTags(delivery, hashes)))
+      await zip.add(name, { bytes: Buffer.from(text) });
 }
 
 /** Makes copies a little ahead of who takes them, in their order. */

@@ -19,6 +19,7 @@ import {
   type Draft,
   type Leaving as LeavingPhotos,
 } from './draft';
+import { GalleryPanel } from './GalleryPanel';
 import { Leaving, COPIES_SHOWN } from './Leaving';
 import { NamesSection } from './NamesSection';
 import { PastDeliveries } from './PastDeliveries';
@@ -28,6 +29,7 @@ import { useDeliver, useFirstPage, usePlan, type PlanInput } from './queries';
 import { Report } from './Report';
 import { SaysSection } from './SaysSection';
 import { SheetPanel } from './SheetPanel';
+import { SlideShow } from './SlideShow';
 import { Sources } from './Sources';
 import { TablePanel } from './TablePanel';
 import { TargetSection } from './TargetSection';
@@ -84,6 +86,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
   const { kind, settings, recipient } = draft;
   const presetId = kind === 'copies' ? draft.presetId : null;
   const [offset, setOffset] = useState(0);
+  const [showing, setShowing] = useState(false);
   const navigate = useNavigate();
   const request: PlanInput | null = leaving
     ? {
@@ -126,22 +129,27 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
             </span>
           )}
           {leaving && (
-            <Button look="quiet" className="ml-auto" onClick={() => void navigate('/deliver', { replace: true })}>
-              Choose others
-            </Button>
+            <span className="ml-auto flex gap-2">
+              <Button onClick={() => setShowing(true)}>Slide show</Button>
+              <Button look="quiet" onClick={() => void navigate('/deliver', { replace: true })}>
+                Choose others
+              </Button>
+            </span>
           )}
         </div>
-        <div className="min-h-0 flex-1 overflow-y-auto">
+        {/* It scrolls by keys as well. */}
+        <div role="region" aria-label="What leaves" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
           {leaving ? <Leaving kind={kind} plan={plan} offset={offset} onMove={setOffset} /> : <Sources />}
         </div>
       </div>
+      {showing && leaving && <SlideShow leaving={leaving} onClose={() => setShowing(false)} />}
       <aside aria-label="How copies are made" className="flex min-h-0 flex-col border-l border-line bg-card">
         <div className="min-h-0 flex-1 overflow-y-auto">
           <Tabs.Root
             value={kind}
             onValueChange={(value) => onChange({ kind: KINDS.find((each) => each === value) ?? 'copies' })}
           >
-            <Tabs.List aria-label="What leaves" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
+            <Tabs.List aria-label="Made as" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
               {KINDS.map((each) => (
                 <Tabs.Trigger
                   key={each}
@@ -176,6 +184,9 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
                     }))
                 }
               />
+            </Tabs.Content>
+            <Tabs.Content value="gallery">
+              <GalleryPanel settings={draft.gallery} onChange={(gallery) => onChange({ gallery })} />
             </Tabs.Content>
           </Tabs.Root>
           <TargetSection draft={draft} onChange={onChange} />

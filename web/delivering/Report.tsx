@@ -1,14 +1,12 @@
 // What became of a delivery: to whom, why, how, and each of its files.
 
 import { useState } from 'react';
-import { Link } from 'react-router';
 import type { DeliveryFile } from '@stellin/contract/delivering';
 import { sizeText } from '@stellin/contract/sizeText';
 import { numberText } from '@stellin/contract/wording';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
-import { deskLink } from '../parts/deskLink';
 import { JobProgress } from '../parts/JobProgress';
 import { Queried } from '../parts/Queried';
 import { RowPicture } from '../parts/RowPicture';
@@ -119,7 +117,7 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
               </p>
               {job && job.state !== 'done' && <JobProgress job={job} />}
             </div>
-            <div className="min-h-0 flex-1 overflow-y-auto">
+            <div role="region" aria-label="What became of it" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
               <Queried query={files}>
                 {({ files: rows, total }) => (
                   <>
@@ -134,13 +132,6 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
                   </>
                 )}
               </Queried>
-              <p className="p-4 text-[12px] text-ink-2">
-                To choose others to deliver, go to the{' '}
-                <Link className="text-slate hover:underline" to={deskLink('')}>
-                  Desk
-                </Link>
-                .
-              </p>
             </div>
           </div>
         );

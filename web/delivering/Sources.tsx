@@ -20,7 +20,7 @@ export function Sources() {
     <div className="space-y-5 p-5">
       <p>
         Choose photos on the{' '}
-        <Link className="text-slate hover:underline" to={deskLink('')}>
+        <Link className="text-slate underline" to={deskLink('')}>
           Desk
         </Link>{' '}
         and press <b>Deliver …</b> there, or take all of one of these.

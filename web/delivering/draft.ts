@@ -4,6 +4,7 @@
 import { z } from 'zod';
 import {
   copySettings,
+  gallerySettings,
   sheetSettings,
   tableSettings,
   type CopySettings,
@@ -14,7 +15,12 @@ import { SORTS, type Sort } from '@stellin/core/search/sorts';
 import { selection, type Selection } from '@stellin/contract/photos';
 
 /** What leaves, in the order in which it is offered. */
-export const KIND_LABELS: Record<DeliveryKind, string> = { copies: 'Copies', table: 'Table', sheet: 'Sheet' };
+export const KIND_LABELS: Record<DeliveryKind, string> = {
+  copies: 'Copies',
+  table: 'Table',
+  sheet: 'Sheet',
+  gallery: 'Gallery',
+};
 export const KINDS = Object.keys(KIND_LABELS) as [DeliveryKind, ...DeliveryKind[]];
 
 export const draftSchema = z.object({
@@ -22,6 +28,7 @@ export const draftSchema = z.object({
   settings: copySettings,
   table: tableSettings,
   sheet: sheetSettings,
+  gallery: gallerySettings,
   presetId: z.number().nullable(),
   recipient: z.string(),
   reason: z.string(),
@@ -40,6 +47,7 @@ export const NEW_DRAFT: Draft = {
     columns: ['file', 'taken', 'field:title', 'field:description', 'terms', 'field:personInImage', 'field:city'],
   }),
   sheet: sheetSettings.parse({ kind: 'sheet', fields: ['name', 'field:headline'] }),
+  gallery: gallerySettings.parse({ kind: 'gallery', fields: ['taken', 'field:creator', 'field:city'] }),
   presetId: null,
   recipient: '',
   reason: '',
@@ -48,8 +56,8 @@ export const NEW_DRAFT: Draft = {
 };
 
 /** The settings of what is to leave. */
-export function settingsOf({ kind, settings, table, sheet }: Draft): DeliverySettings {
-  return { copies: settings, table, sheet }[kind];
+export function settingsOf({ kind, settings, table, sheet, gallery }: Draft): DeliverySettings {
+  return { copies: settings, table, sheet, gallery }[kind];
 }
 
 /** Sets a part of the settings. */

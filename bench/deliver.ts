@@ -1,0 +1,238 @@
+// `bench deliver`: copies against the picture library alone, originals against copying and flushing, a ZIP against bare storing of the
+// same files; tables and sheets of a made catalogue, with the memory they take.
+
+import { createReadStream } from 'node:fs';
+import { copyFile, mkdir, open, rm, writeFile } from 'node:fs/promises';
+import { join } from 'node:path';
+import { Writable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
+import sharp from 'sharp';
+import { ZipFile } from 'yazl';
+import { copySettings, sheetSettings, tableSettings, type DeliverySettings } from '@stellin/contract/delivering';
+import { countText } from '@stellin/contract/wording';
+import { PROGRAM, type Person } from '@stellin/server/catalogue/viewer';
+import type { Services } from '@stellin/server/services';
+import { timed } from './bare';
+import { BENCH_ACCOUNT, withCatalogue } from './catalogue';
+import { until, withEmptyArchive } from './emptyArchive';
+import { atLeast, atMost, report, type Part, type Report } from './report';
+
+const PICTURES = 64;
+const ORIGINALS = 400;
+const ROUNDS = 3;
+const LONG_EDGE = 1600;
+const SHEET_PHOTOS = 2000;
+const MB = 1e6;
+
+export async function benchDeliver(photos: number): Promise<Report> {
+  const parts = [
+    await withEmptyArchive(
+      (driveOf) => makeFiles(driveOf('Bench'), driveOf('Out')),
+      (services, driveOf) => files(services, driveOf),
+    ),
+    await withCatalogue(photos, (services) => tables(services, photos)),
+  ];
+  return report(
+    `deliver (tables: ${countText(photos, 'photo')})`,
+    parts.flatMap(({ rows }) => rows),
+    parts.flatMap(({ ratios }) => ratios),
+  );
+}
+
+/** Large pictures to make copies of, and smaller files that are handed over as they are. */
+async function makeFiles(drive: string, out: string): Promise<void> {
+  const noise = (width: number, height: number) =>
+    sharp({
+      create: { width, height, channels: 3, background: 'grey', noise: { type: 'gaussian', mean: 128, sigma: 30 } },
+    })
+      .blur(3)
+      .jpeg({ quality: 90 })
+      .toBuffer();
+  const [large, small] = [await noise(4500, 3000), await noise(2400, 1600)];
+  for (const folder of ['large', 'small']) await mkdir(join(drive, folder), { recursive: true });
+  await mkdir(out, { recursive: true });
+  // What stands behind the end makes each picture one of its own.
+  const put = (path: string, bytes: Buffer, i: number) =>
+    writeFile(join(drive, path), Buffer.concat([bytes, Buffer.from(String(i))]));
+  for (let i = 0; i < PICTURES; i++) await put(`large/${i}.jpg`, large, i);
+  for (let i = 0; i < ORIGINALS; i++) await put(`small/${i}.jpg`, small, i);
+  await writeFile(join(out, 'first.jpg'), small);
+}
+
+async function files(services: Services, driveOf: (label: string) => string): Promise<Part> {
+  await services.accounts.ensure([BENCH_ACCOUNT]);
+  const person = await personOf(services);
+  await services.drives.refresh();
+  for (const { key } of await services.drives.list(PROGRAM)) {
+    const { id } = await services.intake.takeIn({ driveKey: key }, person.id);
+    await until(services, async () => (await services.jobs.find(id)).finishedAt !== null);
+  }
+  const target = (await services.drives.list(PROGRAM)).find(({ label }) => label === 'Out')?.id ?? '';
+  let deliveries = 0;
+  const deliver = async (query: string, settings: DeliverySettings) => {
+    const folder = `${deliveries++}`;
+    const { job } = await services.deliveries.deliver(
+      { ...request(query, settings), target: { kind: 'drive', driveId: target, folder } },
+      person,
+    );
+    await until(services, async () => (await services.jobs.find(job?.id ?? '')).finishedAt !== null);
+    await rm(join(driveOf('Out'), folder), { recursive: true });
+  };
+  const large = Array.from({ length: PICTURES }, (_, i) => join(driveOf('Bench'), 'large', `${i}.jpg`));
+  const small = Array.from({ length: ORIGINALS }, (_, i) => join(driveOf('Bench'), 'small', `${i}.jpg`));
+  const bare = join(driveOf('Out'), 'bare');
+  const copies = copies1600();
+  const originals = { ...copies, format: 'original' as const };
+  const times = {
+    sharp: [] as number[],
+    copies: [] as number[],
+    copy: [] as number[],
+    originals: [] as number[],
+    store: [] as number[],
+    zip: [] as number[],
+  };
+  for (let round = 0; round < ROUNDS; round++) {
+    await mkdir(bare, { recursive: true });
+    times.sharp.push(await timed(() => sharpAlone(large, bare)));
+    times.copies.push(await timed(() => deliver('folder:large', copies)));
+    times.copy.push(await timed(() => copyAlone(small, bare)));
+    times.originals.push(await timed(() => deliver('folder:small', originals)));
+    await rm(bare, { recursive: true });
+    times.store.push(await timed(() => storeAlone(small)));
+    times.zip.push(await timed(() => download(services, person, 'folder:small', originals)));
+  }
+  const rate = (of: keyof typeof times, count: number) => (count / Math.min(...times[of])) * 1000;
+  const rows = [
+    { id: 'limit: sharp alone, two at once', value: rate('sharp', PICTURES), unit: 'photos/s' },
+    { id: 'copies', value: rate('copies', PICTURES), unit: 'photos/s' },
+    { id: 'limit: copy + fsync', value: rate('copy', ORIGINALS), unit: 'files/s' },
+    { id: 'originals', value: rate('originals', ORIGINALS), unit: 'files/s' },
+    { id: 'limit: bare ZIP, stored', value: rate('store', ORIGINALS), unit: 'files/s' },
+    { id: 'download of originals', value: rate('zip', ORIGINALS), unit: 'files/s' },
+  ];
+  const share = (ours: keyof typeof times, theirs: keyof typeof times) =>
+    Math.min(...times[theirs]) / Math.min(...times[ours]);
+  return {
+    rows,
+    ratios: [
+      atLeast('copies against sharp alone', share('copies', 'sharp'), 0.85),
+      atLeast('originals against copy + fsync', share('originals', 'copy'), 0.8),
+      atLeast('ZIP against bare storing', share('zip', 'store'), 0.7),
+    ],
+  };
+}
+
+const copies1600 = () => ({
+  ...copySettings.parse({ size: { by: 'long', value: LONG_EDGE, height: 1, enlarge: false } }),
+  kind: 'copies' as const,
+});
+
+/** `photos`: a query, or their numbers. */
+const request = (photos: string | number[], settings: DeliverySettings) => ({
+  selection:
+    typeof photos === 'string' ? { query: photos, minus: [], plus: [] } : { query: null, minus: [], plus: photos },
+  sort: 'name' as const,
+  settings,
+  presetId: null,
+  recipient: '',
+  reason: '',
+});
+
+async function personOf(services: Services): Promise<Person> {
+  return services.rights.personOf((await services.accounts.find(BENCH_ACCOUNT.name))?.id ?? 0);
+}
+
+/** Counts the bytes that come, and looks at the memory now and then. */
+async function download(
+  services: Services,
+  person: Person,
+  photos: string | number[],
+  settings: DeliverySettings,
+): Promise<number> {
+  const { id } = await services.deliveries.deliver(
+    { ...request(photos, settings), target: { kind: 'download' } },
+    person,
+  );
+  const { stream } = await services.deliveries.download(id, person);
+  let memory = 0;
+  await pipeline(
+    stream,
+    new Writable({
+      write(_, __, done) {
+        memory = Math.max(memory, process.memoryUsage().rss);
+        done();
+      },
+    }),
+  );
+  return memory / MB;
+}
+
+/** The same copies by the picture library and nothing else. */
+async function sharpAlone(paths: readonly string[], folder: string): Promise<void> {
+  const queue = paths.entries();
+  const hand = async () => {
+    for (const [i, path] of queue)
+      await sharp(path)
+        .autoOrient()
+        .resize(LONG_EDGE, LONG_EDGE, { fit: 'inside', withoutEnlargement: true })
+        .sharpen({ sigma: 0.6 })
+        .withIccProfile('srgb')
+        .jpeg({ quality: 88 })
+        .toFile(join(folder, `${i}.jpg`));
+  };
+  await Promise.all([hand(), hand()]);
+}
+
+async function copyAlone(paths: readonly string[], folder: string): Promise<void> {
+  for (const [i, path] of paths.entries()) {
+    const target = join(folder, `${i}-original.jpg`);
+    await copyFile(path, target);
+    const file = await open(target, 'r+');
+    await file.sync();
+    await file.close();
+  }
+}
+
+async function storeAlone(paths: readonly string[]): Promise<void> {
+  const zip = new ZipFile();
+  for (const [i, path] of paths.entries())
+    zip.addReadStreamLazy(`${i}.jpg`, { compress: false }, (give) => give(null, createReadStream(path)));
+  zip.end();
+  await pipeline(zip.outputStream as NodeJS.ReadableStream, new Writable({ write: (_, __, done) => done() }));
+}
+
+async function tables(services: Services, photos: number): Promise<Part> {
+  const person = await personOf(services);
+  const settings = tableSettings.parse({
+    kind: 'table',
+    format: 'csv',
+    columns: [
+      'file',
+      'taken',
+      'rating',
+      'field:title',
+      'field:description',
+      'terms',
+      'keywords',
+      'field:personInImage',
+    ],
+  });
+  const before = process.memoryUsage().rss / MB;
+  let memory = 0;
+  const table = await timed(async () => (memory = await download(services, person, '', settings)));
+  const sheet = sheetSettings.parse({ kind: 'sheet', rows: 5, columns: 4, fields: ['name', 'field:headline'] });
+  const some = Array.from({ length: SHEET_PHOTOS }, (_, i) => i + 1);
+  const pages = await timed(() => download(services, person, some, sheet));
+  return {
+    rows: [
+      { id: 'table as CSV', value: (photos / table) * 1000, unit: 'rows/s' },
+      { id: 'pages of contact sheets', value: (SHEET_PHOTOS / 20 / pages) * 1000, unit: 'pages/s' },
+      { id: 'memory before', value: before, unit: 'MB' },
+      { id: 'memory at most meanwhile', value: memory, unit: 'MB' },
+    ],
+    ratios: [
+      atLeast('rows of tables a second', (photos / table) * 1000, 20_000),
+      atMost('memory meanwhile, in MB more', memory - before, 400),
+    ],
+  };
+}

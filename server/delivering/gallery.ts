@@ -1,0 +1,120 @@
+// A web gallery: pictures in two sizes and the pages around them, as a ZIP that is made while it is read.
+
+import type { Readable } from 'node:stream';
+import sharp from 'sharp';
+import { columnFacts, type TableContext } from '@stellin/core/delivering/columns';
+import { fileOf, galleryPages, type GalleryPhoto } from '@stellin/core/delivering/gallery';
+import type { FieldValue } from '@stellin/core/metadata/fields';
+import { DEFAULT_LANGUAGE, textsOf } from '@stellin/core/metadata/values';
+import type { FileKind } from '@stellin/core/metadata/containers/index';
+import { copySettings, type GallerySettings } from '@stellin/contract/delivering';
+import { messageOf } from '../errors';
+import { joinPath, resolveInside } from '../files/drivePath';
+import { renderCopy, type Rendered } from './rendering';
+import type { DeliveredPhoto, FileOutcome, TableRow } from './store';
+import { zipStream } from './zipStream';
+
+const SMALL_EDGE = 400;
+const LARGE_QUALITY = 84;
+const SMALL_QUALITY = 78;
+
+/** A photo with where its file is, and what is said of it without what is private. */
+export interface ShownPhoto {
+  file: DeliveredPhoto;
+  row: TableRow;
+}
+
+export interface GalleryContext extends TableContext {
+  at: Date;
+  /** The file with the preview of a photo whose drive is away; null where there is none. */
+  previewOf: (photoId: number) => Promise<string | null>;
+  noteOutcomes: (outcomes: readonly FileOutcome[]) => Promise<void>;
+}
+
+/** Writes a gallery. A photo of which there is no picture is left out, and noted with the reason. */
+export function writeGallery(
+  pages: AsyncIterable<readonly ShownPhoto[]>,
+  settings: GallerySettings,
+  context: GalleryContext,
+): Readable {
+  const copies = copySettings.parse({
+    quality: LARGE_QUALITY,
+    size: { by: 'long', value: settings.longEdge, height: 1, enlarge: false },
+    watermark: { text: settings.watermark, place: 'southeast', opacity: 0.6, percent: 3 },
+    resolution: 96,
+  });
+  return zipStream(context.at, async (zip) => {
+    const photos: GalleryPhoto[] = [];
+    for await (const page of pages) {
+      const outcomes: FileOutcome[] = [];
+      for (const { file, row } of page) {
+        const { position, path } = file;
+        try {
+          const large = await pictureOf(file, { ...copies, format: 'jpeg' }, context);
+          const small = await sharp(large.bytes)
+            .resize(SMALL_EDGE, SMALL_EDGE, { fit: 'inside', withoutEnlargement: true })
+            .jpeg({ quality: SMALL_QUALITY })
+            .toBuffer();
+          const photo = shown(photos.length + 1, large, row, settings, context);
+          const sha256 = await zip.add(`large/${fileOf(photo)}.jpg`, { bytes: large.bytes });
+          await zip.add(`small/${fileOf(photo)}.jpg`, { bytes: small });
+          photos.push(photo);
+          outcomes.push({ position, path, state: 'written', bytes: large.bytes.length, sha256, problem: null });
+        } catch (error) {
+          const problem = messageOf(error);
+          outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem });
+        }
+      }
+      await context.noteOutcomes(outcomes);
+    }
+    for (const { name, text } of galleryPages({ ...settings, photos }))
+      await zip.add(name, { bytes: Buffer.from(text) });
+  });
+}
+
+/** The large view: of the original, or where that is away of its preview. */
+async function pictureOf(
+  { attached, mountPoint, missing, folder, name, kind, id }: DeliveredPhoto,
+  settings: Parameters<typeof renderCopy>[2],
+  { previewOf }: GalleryContext,
+): Promise<Rendered> {
+  if (attached && mountPoint !== null && !missing)
+    return renderCopy(await resolveInside(mountPoint, joinPath(folder, name)), kind as FileKind, settings, '');
+  const preview = await previewOf(id);
+  if (preview === null) throw new Error('its drive is away, and there is no preview of it');
+  return renderCopy(preview, 'webp', settings, '');
+}
+
+function shown(
+  number: number,
+  { width, height }: Rendered,
+  row: TableRow,
+  { fields, terms }: GallerySettings,
+  context: TableContext,
+): GalleryPhoto {
+  const { description, headline, title, altText } = row.fields;
+  const captions = captionsOf(description ?? headline ?? title);
+  const lines = fields.flatMap((id) => {
+    const { label, value } = columnFacts(id);
+    const cell = value(row, context);
+    const text = cell === null ? '' : typeof cell === 'object' ? cell.join(', ') : String(cell);
+    return text === '' ? [] : [{ label, text }];
+  });
+  return {
+    number,
+    width,
+    height,
+    alt: textsOf(altText)[0] ?? captions[DEFAULT_LANGUAGE] ?? `Picture ${number}`,
+    captions,
+    lines,
+    terms: terms ? row.termIds.flatMap((id) => context.tree.get(id)?.label ?? []) : [],
+  };
+}
+
+function captionsOf(value: FieldValue | undefined): Record<string, string> {
+  if (value === undefined) return {};
+  if (typeof value !== 'object' || Array.isArray(value)) return { [DEFAULT_LANGUAGE]: textsOf(value).join(' ') };
+  return Object.fromEntries(
+    Object.entries(value).flatMap(([tag, text]) => (typeof text === 'string' ? [[tag, text]] : [])),
+  );
+}
