@@ -45,6 +45,15 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
       .first()
       .waitFor();
   },
+  async deliver(page, url) {
+    await page.goto(`${url}/deliver?q=${encodeURIComponent('drive:"Vault 1" kind:jpeg term:Kites')}&sort=taken`);
+    await page.getByRole('button', { name: 'Press', exact: true }).click();
+    await page
+      .getByRole('cell', { name: /saltmarsh_/ })
+      .first()
+      .waitFor();
+    await page.waitForLoadState('networkidle');
+  },
   async places(page, url) {
     await page.goto(`${url}/places`);
     await page.getByText(/^\d+ photos in sight of/).waitFor();
@@ -132,17 +141,6 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
   async findings(page, url) {
     await page.goto(`${url}/vocabulary?show=near`);
     await page.getByRole('button', { name: 'Not the same' }).first().waitFor();
-  },
-  async 'term-pad'(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('within:"Vault 1/2014"')}`);
-    await page.getByRole('tab', { name: 'Terms' }).click();
-    await page.locator('[data-photo]').nth(1).click();
-    await page
-      .locator('[data-photo]')
-      .nth(3)
-      .click({ modifiers: ['Shift'] });
-    await page.keyboard.press('Shift+T');
-    await page.getByRole('button', { name: 'Festival', exact: true }).click();
   },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);

@@ -1,3 +1,4 @@
+import { copySettings } from '@stellin/contract/delivering';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { LEDGER_KINDS } from '../ledgerKinds';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
@@ -104,6 +105,13 @@ test('of what is prepared, and of links, each property that changed is', async (
   const mark = await shown({ kind: 'defineMark', markId: null, name: 'Loan', letter: 'w', colour: 'blue' });
   expect(mark.objects).toContainEqual(['Mark “Loan”', 'Colour', '–', 'blue']);
   const edits = [{ target: 'city', mode: 'replace', value: 'Saltmarsh' }] as const;
+  const preset = await shown({ kind: 'savePreset', name: 'Web', settings: copySettings.parse({ format: 'webp' }) });
+  expect(preset.objects).toContainEqual([
+    'Preset “Web”',
+    'Settings',
+    '–',
+    'WebP 88, Long edge 2400 px, named {name}, says: All that is said',
+  ]);
   const template = await shown({
     kind: 'saveTemplate',
     templateId: null,

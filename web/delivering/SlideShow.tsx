@@ -34,6 +34,8 @@ export function SlideShow({ leaving, onClose }: Props) {
   });
   const frame = useRef<HTMLElement>(null);
   useEffect(() => {
+    // Keys go to the show, not to the button that opened it.
+    frame.current?.focus();
     // Where the browser refuses it, the show fills the window.
     void frame.current?.requestFullscreen?.().catch(() => undefined);
     return () => {
@@ -41,7 +43,12 @@ export function SlideShow({ leaving, onClose }: Props) {
     };
   }, []);
   return (
-    <section ref={frame} aria-label="Slide show" className="fixed inset-0 z-30 bg-black text-white">
+    <section
+      ref={frame}
+      tabIndex={-1}
+      aria-label="Slide show"
+      className="fixed inset-0 z-30 bg-black text-white outline-none"
+    >
       <Queried query={photos}>{(all) => <Slides photos={all} onClose={onClose} />}</Queried>
     </section>
   );

@@ -41,7 +41,8 @@ const DELIVERIES_SHOWN = 100;
 
 export function useDeliveries() {
   return useQuery({
-    queryKey: ['deliveries', 'list'],
+    // Begins with the topic of jobs: how far a delivery is comes from its job.
+    queryKey: ['jobs', 'deliveries'],
     queryFn: () => call(deliveringRoutes.listDeliveries, { query: { limit: DELIVERIES_SHOWN } }),
   });
 }
@@ -76,7 +77,7 @@ export function useDeliver() {
       await client.invalidateQueries({ queryKey: ['jobs'] });
       return delivery;
     },
-    ['deliveries'],
+    ['deliveries', 'jobs'],
   );
 }
 
