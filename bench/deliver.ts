@@ -94,12 +94,12 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
   for (let round = 0; round < ROUNDS; round++) {
     await mkdir(bare, { recursive: true });
     times.sharp.push(await timed(() => sharpAlone(large, bare)));
-    times.copies.push(await timed(() => deliver('folder:large', copies)));
+    times.copies.push(await timed(() => deliver('within:"Bench/large"', copies)));
     times.copy.push(await timed(() => copyAlone(small, bare)));
-    times.originals.push(await timed(() => deliver('folder:small', originals)));
+    times.originals.push(await timed(() => deliver('within:"Bench/small"', originals)));
     await rm(bare, { recursive: true });
     times.store.push(await timed(() => storeAlone(small)));
-    times.zip.push(await timed(() => download(services, person, 'folder:small', originals)));
+    times.zip.push(await timed(() => download(services, person, 'within:"Bench/small"', originals)));
   }
   const rate = (of: keyof typeof times, count: number) => (count / Math.min(...times[of])) * 1000;
   const rows = [

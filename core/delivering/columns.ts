@@ -33,7 +33,12 @@ interface ColumnFacts {
   label: string;
   group: 'File' | 'Picture' | 'Catalogue' | 'Terms' | 'Fields';
   value: (photo: TablePhoto, context: TableContext) => Cell;
+  /** What has to be read for it besides what a photo always has. */
+  needs?: Need;
 }
+
+/** Parts of a photo that are read only where a column needs them. */
+export type Need = 'facts' | 'terms' | 'keywords' | 'fixity' | 'writeState';
 
 export interface TableContext {
   tree: TermTree;
@@ -64,24 +69,25 @@ const OWN = {
   drive: { label: 'Drive', group: 'File', value: ({ drive }) => drive },
   kind: { label: 'Kind', group: 'File', value: ({ kind }) => kind },
   bytes: { label: 'Bytes', group: 'File', value: ({ sizeBytes }) => sizeBytes },
-  sha256: { label: 'SHA-256', group: 'File', value: ({ sha256 }) => sha256 },
-  fixity: { label: 'As it should be', group: 'File', value: ({ fixity }) => fixity },
+  sha256: { label: 'SHA-256', group: 'File', value: ({ sha256 }) => sha256, needs: 'fixity' },
+  fixity: { label: 'As it should be', group: 'File', value: ({ fixity }) => fixity, needs: 'fixity' },
   width: { label: 'Width', group: 'Picture', value: ({ width }) => width },
   height: { label: 'Height', group: 'Picture', value: ({ height }) => height },
   taken: { label: 'Taken', group: 'Picture', value: ({ takenAt }) => takenAt },
-  make: { label: 'Make of the camera', group: 'Picture', value: fact('make') },
-  model: { label: 'Camera', group: 'Picture', value: fact('model') },
-  lens: { label: 'Lens', group: 'Picture', value: fact('lensModel') },
-  exposure: { label: 'Exposure time', group: 'Picture', value: fact('exposureTime') },
-  aperture: { label: 'Aperture', group: 'Picture', value: fact('fNumber') },
-  iso: { label: 'ISO', group: 'Picture', value: fact('iso') },
-  focal: { label: 'Focal length', group: 'Picture', value: fact('focalLength') },
+  make: { label: 'Make of the camera', group: 'Picture', value: fact('make'), needs: 'facts' },
+  model: { label: 'Camera', group: 'Picture', value: fact('model'), needs: 'facts' },
+  lens: { label: 'Lens', group: 'Picture', value: fact('lensModel'), needs: 'facts' },
+  exposure: { label: 'Exposure time', group: 'Picture', value: fact('exposureTime'), needs: 'facts' },
+  aperture: { label: 'Aperture', group: 'Picture', value: fact('fNumber'), needs: 'facts' },
+  iso: { label: 'ISO', group: 'Picture', value: fact('iso'), needs: 'facts' },
+  focal: { label: 'Focal length', group: 'Picture', value: fact('focalLength'), needs: 'facts' },
   rating: { label: 'Rating', group: 'Catalogue', value: ({ rating }) => rating },
   mark: { label: 'Mark', group: 'Catalogue', value: ({ mark }) => mark },
-  state: { label: 'Write-back', group: 'Catalogue', value: ({ writeState }) => writeState ?? '' },
+  state: { label: 'Write-back', group: 'Catalogue', value: ({ writeState }) => writeState ?? '', needs: 'writeState' },
   terms: {
     label: 'Terms',
     group: 'Terms',
+    needs: 'terms',
     value: terms((tree, id, language) => {
       const term = tree.get(id);
       const other = term?.otherLabels.find((label) => label.kind === 'preferred' && label.language === language);
@@ -91,6 +97,7 @@ const OWN = {
   termPaths: {
     label: 'Terms with their broader ones',
     group: 'Terms',
+    needs: 'terms',
     value: terms((tree, id) =>
       tree
         .path(id)
@@ -98,8 +105,13 @@ const OWN = {
         .join(' > '),
     ),
   },
-  termUris: { label: 'Addresses of terms', group: 'Terms', value: terms((tree, id) => tree.get(id)?.uri ?? '') },
-  keywords: { label: 'Other keywords', group: 'Terms', value: ({ freeKeywords }) => freeKeywords },
+  termUris: {
+    label: 'Addresses of terms',
+    group: 'Terms',
+    needs: 'terms',
+    value: terms((tree, id) => tree.get(id)?.uri ?? ''),
+  },
+  keywords: { label: 'Other keywords', group: 'Terms', value: ({ freeKeywords }) => freeKeywords, needs: 'keywords' },
 } as const satisfies Record<string, ColumnFacts>;
 
 /** Fields that columns of their own say better. */
@@ -107,6 +119,7 @@ const SAID_ELSEWHERE: ReadonlySet<string> = new Set(['keywords', 'keywordHierarc
 
 export type ColumnId = keyof typeof OWN | `field:${FieldId}`;
 
+const FIELD = 'field:';
 const fieldColumns = FIELDS.filter(({ id }) => !SAID_ELSEWHERE.has(id)).map(({ id, label }): [string, ColumnFacts] => [
   `field:${id}`,
   { label, group: 'Fields', value: ({ fields }, { language }) => cellOf(fields[id as FieldId], language) },
@@ -133,6 +146,13 @@ function cellOf(value: FieldValue | undefined, language: string): Cell {
 function textOf(value: FieldValue, language: string): string {
   if (typeof value !== 'object' || Array.isArray(value) || !(DEFAULT_LANGUAGE in value)) return fieldText(value);
   return fieldText(value[language] ?? value[DEFAULT_LANGUAGE] ?? '');
+}
+
+/** What has to be read of photos for some columns. */
+export function needsOf(columns: readonly ColumnId[]): { parts: ReadonlySet<Need>; fields: FieldId[] } {
+  const parts = new Set(columns.flatMap((id) => columnFacts(id).needs ?? []));
+  const fields = columns.flatMap((id) => (id.startsWith(FIELD) ? [id.slice(FIELD.length) as FieldId] : []));
+  return { parts, fields };
 }
 
 export const ROW_MODES = {

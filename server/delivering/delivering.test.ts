@@ -131,6 +131,28 @@ test.each([
   expect(made).toMatchObject({ width: 320, height: 200, depth: bits === 16 ? 'ushort' : 'uchar' });
 });
 
+test('colours of a wider space become sRGB as the library makes them, or stay as they are with their profile', async () => {
+  const wide = await sharp({ create: { width: 60, height: 40, channels: 3, background: '#e01020' } })
+    .withIccProfile('p3')
+    .jpeg({ quality: 95 })
+    .toBuffer();
+  await writeFile(join(vault, 'July/a.jpg'), wide);
+  await world.takeIn(vault);
+  const settings = { size: { by: 'whole', value: 1, height: 1, enlarge: false }, quality: 95 } as const;
+  const pixel = async (bytes: Buffer) => [...(await sharp(bytes).removeAlpha().raw().toBuffer()).subarray(0, 3)];
+  const asLibrary = await pixel(await sharp(wide).withIccProfile('srgb').jpeg({ quality: 95 }).toBuffer());
+  for (const border of [0, 5]) {
+    await deliver({ ...settings, border: { pixels: border, colour: '#000000' } }, 'name:a.jpg');
+    const copy = await delivered('a.jpg');
+    const inner = await sharp(copy).extract({ left: border, top: border, width: 60, height: 40 }).toBuffer();
+    (await pixel(inner)).forEach((value, i) => expect(Math.abs(value - (asLibrary[i] ?? 999))).toBeLessThan(4));
+    await rm(join(out, 'to Ida'), { recursive: true });
+  }
+  await deliver({ ...settings, colours: 'keep' }, 'name:a.jpg');
+  const kept = load(await delivered('a.jpg'), { expanded: true });
+  expect(kept.icc?.['ICC Description']?.description).not.toContain('sRGB');
+});
+
 test('a watermark, a border and the description below are drawn; a file is no larger than it may be', async () => {
   await world.apply({
     kind: 'setFields',

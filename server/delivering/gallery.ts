@@ -4,7 +4,7 @@ import type { Readable } from 'node:stream';
 import sharp from 'sharp';
 import { columnFacts, type TableContext } from '@stellin/core/delivering/columns';
 import { fileOf, galleryPages, type GalleryPhoto } from '@stellin/core/delivering/gallery';
-import type { FieldValue } from '@stellin/core/metadata/fields';
+import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE, textsOf } from '@stellin/core/metadata/values';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { copySettings, type GallerySettings } from '@stellin/contract/delivering';
@@ -13,6 +13,9 @@ import { joinPath, resolveInside } from '../files/drivePath';
 import { renderCopy, type Rendered } from './rendering';
 import type { DeliveredPhoto, FileOutcome, TableRow } from './store';
 import { zipStream } from './zipStream';
+
+/** Fields that captions and alt texts come from. */
+export const GALLERY_FIELDS: readonly FieldId[] = ['description', 'headline', 'title', 'altText'];
 
 const SMALL_EDGE = 400;
 const LARGE_QUALITY = 84;
@@ -56,10 +59,10 @@ export function writeGallery(
             .jpeg({ quality: SMALL_QUALITY })
             .toBuffer();
           const photo = shown(photos.length + 1, large, row, settings, context);
-          const sha256 = await zip.add(`large/${fileOf(photo)}.jpg`, { bytes: large.bytes });
+          await zip.add(`large/${fileOf(photo)}.jpg`, { bytes: large.bytes });
           await zip.add(`small/${fileOf(photo)}.jpg`, { bytes: small });
           photos.push(photo);
-          outcomes.push({ position, path, state: 'written', bytes: large.bytes.length, sha256, problem: null });
+          outcomes.push({ position, path, state: 'written', bytes: large.bytes.length, sha256: null, problem: null });
         } catch (error) {
           const problem = messageOf(error);
           outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem });

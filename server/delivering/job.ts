@@ -17,7 +17,8 @@ import { messageOf, StellinError, systemCode } from '../errors';
 import { bagInfoText, BAG_DECLARATION, BAG_MANIFEST } from '../files/bagTags';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { lookAt, placeFile, sha256Of, type FileContent } from '../files/placeFile';
+import { flushFolder } from '../files/flush';
+import { holdsAlready, lookAt, placeFile, sha256Of, type FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
 import { isTaken } from '../files/relocate';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
@@ -27,9 +28,10 @@ import * as store from './store';
 export const DELIVER_JOB = 'deliver';
 const parameters = z.object({ deliveryId: z.uuid() });
 
-const PHOTOS_PER_BATCH = 24;
-/** Pictures are decoded by threads of their own: more at once only take more memory. */
-const SIDE_BY_SIDE = 2;
+/** Pictures are decoded by threads of their own: more at once only take more memory. Files that are copied wait for drives. */
+const DRAWN = { batch: 24, sideBySide: 2 };
+const COPIED = { batch: 200, sideBySide: 6 };
+const paceOf = ({ format }: CopySettings) => (format === 'original' ? COPIED : DRAWN);
 
 interface Services {
   database: Database;
@@ -48,6 +50,8 @@ interface Delivering {
   /** Below the drive. */
   folder: string;
   letOut: LetOut;
+  /** Folders that files of this batch go into, in the system. */
+  folders: Map<string, string>;
   /** Finds a free name. */
   named: (path: string) => string;
 }
@@ -74,6 +78,7 @@ export function deliveringJob(services: Services): JobKind {
         mountPoint: drive.mountPoint,
         folder,
         letOut: await letOutBy(database, terms, delivery.at.toISOString().replace(/\.\d+Z$/, 'Z')),
+        folders: new Map(),
         named: uniqueNames((path) => given.has(path.toLowerCase())),
       };
       await store.failVanished(database, deliveryId);
@@ -99,7 +104,7 @@ async function deliverAll(delivering: Delivering): Promise<store.DeliveredPhoto 
       const photos = await store.nextPhotos(database, PROGRAM, {
         deliveryId: delivery.id,
         after,
-        limit: PHOTOS_PER_BATCH,
+        limit: paceOf(delivering.settings).batch,
         all: false,
       });
       waiting ??= photos.find(({ attached }) => !attached);
@@ -121,7 +126,7 @@ function isReachable(photo: store.DeliveredPhoto): photo is Reachable {
 
 async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]): Promise<void> {
   const { services, delivery, run } = delivering;
-  const limit = pLimit(SIDE_BY_SIDE);
+  const limit = pLimit(paceOf(delivering.settings).sideBySide);
   const outcomes: store.FileOutcome[] = [];
   try {
     await Promise.all(
@@ -135,6 +140,9 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
     );
   } finally {
     limit.clearQueue();
+    // What is noted as written is there for good.
+    for (const folder of new Set(delivering.folders.values())) await flushFolder(folder);
+    delivering.folders.clear();
     faultPoint('file:moved');
     await store.recordOutcomes(services.database, delivery.id, outcomes);
   }
@@ -174,16 +182,18 @@ const CONFLICTS: Record<OnConflict, (there: { mtimeMs: number }, photo: Reachabl
 };
 
 async function place(delivering: Delivering, photo: Reachable, content: FileContent): Promise<Placed> {
+  const { bag, conflict } = delivering.settings;
   for (let { path } = photo; ; path = delivering.named(path)) {
     const full = await fullPath(delivering, path);
+    const written = async (bytes: number): Promise<Placed> => {
+      return { path, state: 'written', bytes, sha256: bag ? ((await sha256Of(full)) ?? null) : null };
+    };
     const there = await lookAt(full);
-    if (!there || there.size === 0) return { path, state: 'written', ...(await placeFile(full, content, false)) };
-    const sha256 = (await hashOf(content)) ?? null;
+    if (!there || there.size === 0) return written(await placeFile(full, content, false));
     // A run that was cut off has written it.
-    if (sha256 !== null && (await sha256Of(full)) === sha256)
-      return { path, state: 'written', bytes: there.size, sha256 };
-    const does = CONFLICTS[delivering.settings.conflict](there, photo);
-    if (does === 'replace') return { path, state: 'written', ...(await placeFile(full, content, true)) };
+    if (await holdsAlready(full, content)) return written(there.size);
+    const does = CONFLICTS[conflict](there, photo);
+    if (does === 'replace') return written(await placeFile(full, content, true));
     if (does === 'skip') return { path, state: 'skipped', bytes: null, sha256: null };
   }
 }
@@ -193,14 +203,14 @@ async function placeSidecar(delivering: Delivering, path: string, sidecar: Uint8
   await placeFile(await fullPath(delivering, sidecarOf(path)), { bytes: sidecar }, true);
 }
 
-async function fullPath({ mountPoint, folder, settings }: Delivering, path: string): Promise<string> {
+/** The path in the system; its folder is made. Each folder is looked at once a batch. */
+async function fullPath({ mountPoint, folder, settings, folders }: Delivering, path: string): Promise<string> {
   const below = joinPath(folder, placeOf(settings, path));
-  const inside = dirname(below);
-  return join(await ensureFolderInside(mountPoint, inside === '.' ? '' : inside), basename(below));
-}
-
-async function hashOf(content: FileContent): Promise<string | undefined> {
-  return 'bytes' in content ? createHash('sha256').update(content.bytes).digest('hex') : sha256Of(content.from);
+  const parent = dirname(below);
+  const inside = parent === '.' ? '' : parent;
+  const known = folders.get(inside) ?? (await ensureFolderInside(mountPoint, inside));
+  folders.set(inside, known);
+  return join(known, basename(below));
 }
 
 /** Writes the manifests of a delivery that is a bag (BagIt, RFC 8493). */
@@ -217,6 +227,7 @@ async function finishBag(delivering: Delivering): Promise<void> {
     }
   for (const [name, text] of Object.entries(bagTags(delivery, hashes)))
     await placeFile(join(root, name), { bytes: Buffer.from(text) }, true);
+  await flushFolder(root);
 }
 
 /** The tag files of a delivery by name. */

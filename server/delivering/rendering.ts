@@ -43,6 +43,7 @@ export async function renderCopy(
   settings: CopySettings & { format: Drawn },
   caption: string,
 ): Promise<Rendered> {
+  if (isPlain(settings, caption)) return inOnePass(original, kind, settings);
   const drawn = await draw(original, kind, settings, caption);
   const encode = async (quality: number): Promise<Rendered> => {
     // From pixels that say nothing of where they come from: what sets the resolution lets all other metadata through.
@@ -56,6 +57,33 @@ export async function renderCopy(
   return formatFacts(settings.format).lossy && settings.maxBytes !== null
     ? fitted(encode, settings.quality, settings.maxBytes)
     : encode(settings.quality);
+}
+
+/** Nothing stands around the picture, and its quality is settled: then no pixels are kept between decoding and encoding. */
+function isPlain({ format, border, maxBytes, caption: below }: CopySettings, caption: string): boolean {
+  return format === 'jpeg' && border.pixels === 0 && maxBytes === null && !(below && caption !== '');
+}
+
+async function inOnePass(
+  original: string,
+  kind: FileKind | undefined,
+  settings: CopySettings & { format: Drawn },
+): Promise<Rendered> {
+  const coloured = COLOURS[settings.colours](await shaped(original, kind, settings).then(({ picture }) => picture));
+  const { data, info } = await ENCODINGS.jpeg(coloured, settings.quality, 8).toBuffer({ resolveWithObject: true });
+  return { bytes: withResolution(data, settings.resolution), width: info.width, height: info.height };
+}
+
+/**
+ * A JPEG that says how many pixels an inch has, in its JFIF header (ISO/IEC 10918-5, 10.1). The library writes none beside a
+ * profile; then one is put behind the first marker.
+ */
+function withResolution(jpeg: Buffer, pixelsPerInch: number): Buffer {
+  const header = Buffer.from('ffe000104a46494600010201000000000000', 'hex');
+  header.writeUInt16BE(pixelsPerInch, 12);
+  header.writeUInt16BE(pixelsPerInch, 14);
+  const hasHeader = jpeg.toString('latin1', 6, 10) === 'JFIF';
+  return Buffer.concat([jpeg.subarray(0, 2), header, jpeg.subarray(hasHeader ? 2 + header.length : 2)]);
 }
 
 const LOWEST_QUALITY = 20;
@@ -89,13 +117,12 @@ function sixteen(picture: Sharp, { bits, format }: Pick<CopySettings, 'bits' | '
 
 const RGB = new Set(['srgb', 'rgb16', 'b-w', 'grey16']);
 
-/** The picture in its size with all that is drawn on it, as TIFF, which holds any pixels and their profile. */
-async function draw(
+/** The picture in its size, with the watermark. */
+async function shaped(
   original: string,
   kind: FileKind | undefined,
-  settings: CopySettings,
-  caption: string,
-): Promise<Buffer> {
+  settings: CopySettings & { format: Drawn },
+): Promise<{ picture: Sharp; size: Size }> {
   const opened = await openUpright(original, kind, DOCUMENT_PIXELS);
   const { autoOrient: before, space } = await opened.metadata();
   const size = copySize(before, settings.size);
@@ -105,11 +132,21 @@ async function draw(
   if (!formatFacts(settings.format).alpha) picture = picture.flatten({ background: settings.background });
   // What is drawn on it is red, green and blue.
   if (!RGB.has(space ?? 'srgb')) picture = picture.withIccProfile('srgb');
+  const { watermark } = settings;
+  return { picture: watermark.text === '' ? picture : picture.composite([watermarkFor(size, watermark)]), size };
+}
+
+/** The picture in its size with all that is drawn on it, as TIFF, which holds any pixels and their profile. */
+async function draw(
+  original: string,
+  kind: FileKind | undefined,
+  settings: CopySettings & { format: Drawn },
+  caption: string,
+): Promise<Buffer> {
+  const { picture, size } = await shaped(original, kind, settings);
+  const first = await tiff(sixteen(picture, settings));
   const below = settings.caption && caption !== '' ? captionFor(size, caption) : undefined;
   const { pixels, colour } = settings.border;
-  const mark = settings.watermark.text === '' ? [] : [watermarkFor(size, settings.watermark)];
-  if (mark.length > 0) picture = picture.composite(mark);
-  const first = await tiff(sixteen(picture, settings));
   if (pixels === 0 && !below) return first;
   const framed = sharp(first, { limitInputPixels: false })
     .keepIccProfile()

@@ -2,7 +2,7 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
-import type { TableContext } from '@stellin/core/delivering/columns';
+import { needsOf, type ColumnId, type Need, type TableContext } from '@stellin/core/delivering/columns';
 import { formatFacts } from '@stellin/core/delivering/formats';
 import { openFields } from '@stellin/core/delivering/metadata';
 import { copyNaming, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
@@ -10,6 +10,7 @@ import { copySize } from '@stellin/core/delivering/sizing';
 import { TABLE_FORMATS } from '@stellin/core/delivering/tableFormats';
 import { nameParts } from '@stellin/core/filing/names';
 import { foldText } from '@stellin/core/text/words';
+import type { FieldId } from '@stellin/core/metadata/fields';
 import { kindLabel, kindsWhere, type FileKind } from '@stellin/core/metadata/containers/kinds';
 import {
   copySettings,
@@ -44,7 +45,7 @@ import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB, requireNewBag } from './job';
 import * as store from './store';
-import { writeGallery, type ShownPhoto } from './gallery';
+import { GALLERY_FIELDS, writeGallery, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
 import { writeTable } from './table';
 import { zipDelivery } from './zip';
@@ -61,8 +62,10 @@ interface Services {
   previews: Previews;
 }
 
-/** Of one delivery. */
-const MAX_PHOTOS = 200_000;
+/** Copies of one delivery, and photos of a table or sheet. */
+const MAX_COPIES = 200_000;
+const MAX_LISTED = 2_000_000;
+const NOTHING = 'There is nothing to deliver.';
 const PHOTOS_PER_READ = 5000;
 const FILES_PER_INSERT = 5000;
 /** What can’t be drawn, only handed over as it is. */
@@ -97,15 +100,25 @@ export function deliveryService({ database, search, drives, describing, terms, j
     return found;
   }
 
+  /** The photos that are meant, in their order. */
+  async function idsOf(
+    { selection, sort }: Pick<DeliveryRequest, 'selection' | 'sort'>,
+    viewer: Viewer,
+    most = MAX_LISTED,
+  ): Promise<number[]> {
+    const ids = await search.seenBy(viewer).ofSelection(selection, sort, most + 1);
+    if (ids.length > most)
+      throw new StellinError('badRequest', { problem: `more than ${countText(most, 'photo')} at once` });
+    return ids;
+  }
+
   /** The photos of a delivery with the names that their copies get, some at a time. Private ones are left out. */
   async function* namedCopies(request: CopiesRequest, viewer: Viewer, preset: string): AsyncGenerator<Named[]> {
-    const { settings, selection, sort, recipient } = request;
+    const { settings, recipient } = request;
     const naming = copyNaming(settings);
     if (typeof naming !== 'function')
       throw new StellinError('nameRefused', { name: settings.name, why: naming.problem });
-    const ids = await search.seenBy(viewer).ofSelection(selection, sort, MAX_PHOTOS + 1);
-    if (ids.length > MAX_PHOTOS)
-      throw new StellinError('badRequest', { problem: `more than ${countText(MAX_PHOTOS, 'photo')} at once` });
+    const ids = await idsOf(request, viewer, MAX_COPIES);
     const unique = uniqueNames();
     let number = settings.start;
     for (let at = 0; at < ids.length; at += PHOTOS_PER_READ) {
@@ -160,6 +173,20 @@ export function deliveryService({ database, search, drives, describing, terms, j
     photos,
   });
 
+  /** What is read for some columns, and for what is shown besides them. */
+  const wantedOf = async (
+    columns: readonly ColumnId[],
+    fields: readonly FieldId[] = [],
+    parts: readonly Need[] = [],
+  ): Promise<store.Wanted> => {
+    const needs = needsOf(columns);
+    const withheld = new Set<string>(await store.withheldFields(database));
+    return {
+      parts: new Set([...needs.parts, ...parts]),
+      fields: [...new Set([...needs.fields, ...fields])].filter((id) => !withheld.has(id)),
+    };
+  };
+
   /** The pages without what is private of what is said. */
   const open = async (pages: AsyncIterable<store.TablePage>): Promise<AsyncIterable<store.TablePage>> => {
     const { privateNames, privateTerms } = await letOutBy(database, terms, '');
@@ -167,14 +194,14 @@ export function deliveryService({ database, search, drives, describing, terms, j
   };
 
   /** The photos of a delivery with their files, and with what is said of them. */
-  async function* shownPhotos(deliveryId: string, viewer: Viewer): AsyncGenerator<ShownPhoto[]> {
+  async function* shownPhotos(deliveryId: string, viewer: Viewer, wanted: store.Wanted): AsyncGenerator<ShownPhoto[]> {
     for (let after = -1; ;) {
       const photos = await store.nextPhotos(database, viewer, { deliveryId, after, limit: PHOTOS_SHOWN, all: true });
       const last = photos.at(-1);
       if (!last) return;
       after = last.position;
       const ids = photos.map(({ id }) => id);
-      for await (const rows of await open(once(store.tableRows(database, viewer, ids)))) {
+      for await (const rows of await open(once(store.tableRows(database, viewer, ids, wanted)))) {
         const files = new Map(photos.map((file) => [file.id, file]));
         yield rows.flatMap((row) => {
           const file = files.get(row.id);
@@ -196,7 +223,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
       const settings = tableSettings.parse(given);
       await store.noteAllWritten(database, id);
       const stream = writeTable(
-        await open(store.tablePages(database, viewer, id)),
+        await open(store.tablePages(database, viewer, id, await wantedOf(settings.columns))),
         settings,
         await contextOf(settings),
       );
@@ -208,17 +235,25 @@ export function deliveryService({ database, search, drives, describing, terms, j
       await store.noteAllWritten(database, id);
       const { photos } = await store.countFiles(database, id);
       const context = await sheetContext(settings, at, photos);
-      const stream = writeSheet(await open(store.tablePages(database, viewer, id)), settings, context);
+      const stream = writeSheet(
+        await open(store.tablePages(database, viewer, id, await wantedOf(settings.fields))),
+        settings,
+        context,
+      );
       return { stream, extension: '.pdf', mediaType: 'application/pdf' };
     },
     async gallery({ id, settings: given, at }, viewer) {
       const settings = gallerySettings.parse(given);
-      const stream = writeGallery(shownPhotos(id, viewer), settings, {
-        ...(await contextOf({ language: '' })),
-        at,
-        previewOf: (photoId) => previews.fileOf(photoId),
-        noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
-      });
+      const stream = writeGallery(
+        shownPhotos(id, viewer, await wantedOf(settings.fields, GALLERY_FIELDS, ['terms'])),
+        settings,
+        {
+          ...(await contextOf({ language: '' })),
+          at,
+          previewOf: (photoId) => previews.fileOf(photoId),
+          noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
+        },
+      );
       return { stream, extension: '.zip', mediaType: 'application/zip' };
     },
   };
@@ -280,7 +315,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         ...copy,
         lacks: lacked.get(copy.photoId) ?? [],
       }));
-      const problem = sum.photos === 0 ? 'There is nothing to deliver.' : null;
+      const problem = sum.photos === 0 ? NOTHING : null;
       return { ...sum, problem, copies };
     },
 
@@ -294,15 +329,18 @@ export function deliveryService({ database, search, drives, describing, terms, j
       const id = randomUUID();
       const files: store.NamedCopy[] = [];
       let bytes = 0;
-      for await (const named of namedCopies(copies, viewerFor(person), preset?.name ?? ''))
+      const isListed = settings.kind === 'table' || settings.kind === 'sheet';
+      const ids = isListed ? await idsOf(request, viewerFor(person)) : [];
+      for await (const named of isListed ? [] : namedCopies(copies, viewerFor(person), preset?.name ?? ''))
         for (const { photoId, original, path, problem, ...copy } of named) {
           if (problem !== null) continue;
           bytes += copy.bytes ?? 0;
           files.push({ position: files.length, photoId, original, path });
         }
-      if (files.length === 0) throw new StellinError('nothingToDo', { why: 'There is nothing to deliver.' });
+      if (files.length === 0 && ids.length === 0) throw new StellinError('nothingToDo', { why: NOTHING });
       if (target.kind === 'drive') await requireTarget(target, copies.settings, bytes);
-      const title = `${countText(files.length, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
+      const titleOf = (photos: number) => `${countText(photos, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
+      const title = titleOf(files.length);
       await database.transaction(async (tx) => {
         await store.insertDelivery(
           database,
@@ -323,6 +361,10 @@ export function deliveryService({ database, search, drives, describing, terms, j
         );
         for (let at = 0; at < files.length; at += FILES_PER_INSERT)
           await store.insertFiles(database, id, files.slice(at, at + FILES_PER_INSERT), tx);
+        if (!isListed) return;
+        const photos = await store.insertAsTheyAre(database, viewerFor(person), id, ids, tx);
+        if (photos === 0) throw new StellinError('nothingToDo', { why: NOTHING });
+        await store.entitle(database, id, titleOf(photos), tx);
       });
       if (target.kind === 'drive') await startJob(id, title, person.accountId);
       await database.notify(['deliveries']);
@@ -375,7 +417,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         .within(selection, [''], 0)
         .then(([found]) => found ?? { photos: 0 });
       return writeSheet(
-        await open(once(store.tableRows(database, viewer, ids))),
+        await open(once(store.tableRows(database, viewer, ids, await wantedOf(settings.fields)))),
         settings,
         await sheetContext(settings, new Date(), photos),
         true,

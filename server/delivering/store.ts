@@ -1,7 +1,7 @@
 // The SQL of deliveries: presets, what photos say and where their files are, and what became of each.
 
-import type { FieldValues } from '@stellin/core/metadata/fields';
-import type { TablePhoto } from '@stellin/core/delivering/columns';
+import type { FieldId, FieldValues } from '@stellin/core/metadata/fields';
+import type { Need, TablePhoto } from '@stellin/core/delivering/columns';
 import type {
   CopySettings,
   Delivery,
@@ -174,24 +174,71 @@ export interface TableRow extends TablePhoto {
 export type TablePage = readonly TableRow[];
 
 const ROWS_PER_READ = 2000;
-const TABLE_ROW = `p.id, p.name, f.path as folder, d.label as drive, p.kind, p.size_bytes::float8 as "sizeBytes",
-  case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
-  to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, t.facts, ${LET_OUT} as fields,
-  array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position) as "freeKeywords",
-  array(select g.term_id from photo_term g where g.photo_id = p.id order by 1) as "termIds",
-  encode(x.sha256, 'hex') as sha256, ${FIXITY_SQL} as fixity, w.state as "writeState"`;
-const TABLE_JOINS = `${PLACES} left join photo_fixity x on x.photo_id = p.id left join write_back w on w.photo_id = p.id`;
+
+/** What is read of photos for a table: parts, and fields but for those that are withheld from files. */
+export interface Wanted {
+  parts: ReadonlySet<Need>;
+  fields: readonly FieldId[];
+}
+
+/** What each part is read as, and as what it stands where nobody needs it. */
+const PARTS: Record<
+  Need,
+  { columns: Readonly<Record<string, readonly [needed: string, otherwise: string]>>; joins: string }
+> = {
+  facts: { columns: { facts: ['t.facts', `'{}'::jsonb`] }, joins: '' },
+  terms: {
+    columns: {
+      termIds: ['array(select g.term_id from photo_term g where g.photo_id = p.id order by 1)', `'{}'::int[]`],
+    },
+    joins: '',
+  },
+  keywords: {
+    columns: {
+      freeKeywords: [
+        'array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position)',
+        `'{}'::text[]`,
+      ],
+    },
+    joins: '',
+  },
+  fixity: {
+    columns: { sha256: [`encode(x.sha256, 'hex')`, 'null::text'], fixity: [FIXITY_SQL, `''`] },
+    joins: 'left join photo_fixity x on x.photo_id = p.id',
+  },
+  writeState: {
+    columns: { writeState: ['w.state', 'null::text'] },
+    joins: 'left join write_back w on w.photo_id = p.id',
+  },
+};
+
+function tableSql({ parts, fields }: Wanted): { columns: string; joins: string } {
+  const all = Object.entries(PARTS) as [Need, (typeof PARTS)[Need]][];
+  const columns = all.flatMap(([need, { columns: of }]) =>
+    Object.entries(of).map(([name, [needed, otherwise]]) => `${parts.has(need) ? needed : otherwise} as "${name}"`),
+  );
+  // Ids of fields are names of ours, nothing that somebody typed.
+  const said = fields.map((id) => `'${id}', t.fields -> '${id}'`).join(', ');
+  return {
+    columns: `p.id, p.name, f.path as folder, d.label as drive, p.kind, p.size_bytes::float8 as "sizeBytes",
+      case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
+      to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, jsonb_strip_nulls(jsonb_build_object(${said})) as fields, ${columns.join(', ')}`,
+    joins: `${PLACES} ${all.flatMap(([need, { joins }]) => (parts.has(need) ? [joins] : [])).join(' ')}`,
+  };
+}
 
 /** Photos by their ids as a table has them, in the order of these. */
 export function tableRows(
   database: Database,
   { sight }: Pick<Viewer, 'sight'>,
   ids: readonly number[],
+  wanted: Wanted,
 ): Promise<TableRow[]> {
   const seen = sightSql(sight, [ids]);
+  const { columns, joins } = tableSql(wanted);
   return database.rows<TableRow>(
-    `select found.place::int as position, ${TABLE_ROW} from unnest($1::int[]) with ordinality found (id, place)
-     join photo p on p.id = found.id ${TABLE_JOINS} where p.shown and not p.private and ${seen.sql} order by found.place`,
+    `select found.place::int as position, ${columns} from unnest($1::int[]) with ordinality found (id, place)
+     join photo p on p.id = found.id ${joins} where p.shown and not p.private and ${seen.sql} order by found.place`,
     seen.bind,
   );
 }
@@ -201,18 +248,53 @@ export async function* tablePages(
   database: Database,
   { sight }: Pick<Viewer, 'sight'>,
   deliveryId: string,
+  wanted: Wanted,
 ): AsyncGenerator<TablePage> {
-  for (let after = -1; ;) {
-    const seen = sightSql(sight, [deliveryId, after, ROWS_PER_READ]);
-    const rows = await database.rows<TableRow>(
-      `select q.position, ${TABLE_ROW} from delivery_file q join photo p on p.id = q.photo_id ${TABLE_JOINS}
-       where q.delivery_id = $1 and q.position > $2 and not p.private and ${seen.sql} order by q.position limit $3`,
+  const { columns, joins } = tableSql(wanted);
+  const page = (after: number): Promise<TableRow[]> => {
+    const seen = sightSql(sight, [deliveryId, after, after + ROWS_PER_READ]);
+    return database.rows<TableRow>(
+      `select q.position, ${columns} from delivery_file q join photo p on p.id = q.photo_id ${joins}
+       where q.delivery_id = $1 and q.position > $2 and q.position <= $3 and not p.private and ${seen.sql} order by q.position`,
       seen.bind,
     );
-    if (rows.length === 0) return;
+  };
+  const last = await database.row<{ last: number | null }>(
+    'select max(position) as last from delivery_file where delivery_id = $1',
+    [deliveryId],
+  );
+  const end = last?.last ?? -1;
+  // The next page is read while this one is written.
+  let next = page(-1);
+  for (let after = -1; after < end; after += ROWS_PER_READ) {
+    const rows = await next;
+    next = after + ROWS_PER_READ < end ? page(after + ROWS_PER_READ) : Promise.resolve([]);
+    next.catch(() => undefined);
     yield rows;
-    after = rows.at(-1)?.position ?? after;
   }
+}
+
+/** Notes the photos of a delivery that has no files of its own: they leave as what they are. Returns how many; private ones are left out. */
+export async function insertAsTheyAre(
+  database: Database,
+  { sight }: Pick<Viewer, 'sight'>,
+  deliveryId: string,
+  ids: readonly number[],
+  tx: Transaction,
+): Promise<number> {
+  const seen = sightSql(sight, [deliveryId, ids]);
+  const row = await database.row<{ count: number }>(
+    `with made as (
+       insert into delivery_file (delivery_id, position, photo_id, original, path, state)
+       select $1::uuid, row_number() over (order by found.place) - 1, p.id, concat_ws('/', d.label, nullif(f.path, ''), p.name), p.name, 'open'
+       from unnest($2::int[]) with ordinality found (id, place) join photo p on p.id = found.id
+       join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
+       where p.shown and not p.private and ${seen.sql} returning 1)
+     select count(*)::int as count from made`,
+    seen.bind,
+    tx,
+  );
+  return row?.count ?? 0;
 }
 
 /** Says of all files of a delivery that they have left, in what was downloaded. */
@@ -269,6 +351,18 @@ export async function insertFiles(
     [deliveryId, JSON.stringify(files)],
     tx,
   );
+}
+
+export async function entitle(database: Database, deliveryId: string, title: string, tx: Transaction): Promise<void> {
+  await modelOf(database, DELIVERY).update({ title }, { where: { id: deliveryId }, transaction: tx });
+}
+
+/** Ids of fields that are never written into files, and so do not leave either. */
+export async function withheldFields(database: Database): Promise<string[]> {
+  const row = await database.row<{ withheld: string[] }>(
+    `select coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]') as withheld`,
+  );
+  return row?.withheld ?? [];
 }
 
 export async function noteJob(database: Database, deliveryId: string, jobId: string): Promise<void> {

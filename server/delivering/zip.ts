@@ -8,6 +8,7 @@ import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf, systemCode } from '../errors';
+import type { FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
 import { bagTags } from './job';
 import { makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
@@ -42,6 +43,15 @@ async function fill(zip: ZipStream, zipping: Zipping): Promise<void> {
   const { database, delivery, settings } = zipping;
   const hashes = new Map<string, string>();
   const problems: string[] = [];
+  const add = async (path: string, content: FileContent): Promise<string | null> => {
+    if (!settings.bag) {
+      await zip.add(path, content);
+      return null;
+    }
+    const sha256 = await zip.addHashed(path, content);
+    hashes.set(path, sha256);
+    return sha256;
+  };
   for (let after = -1; ;) {
     const photos = await holdingFiles(database, 'together', () =>
       store.nextPhotos(database, zipping.viewer, {
@@ -61,12 +71,8 @@ async function fill(zip: ZipStream, zipping: Zipping): Promise<void> {
         outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem });
         continue;
       }
-      const sha256 = await zip.add(placeOf(settings, path), copy.content);
-      hashes.set(placeOf(settings, path), sha256);
-      if (copy.sidecar) {
-        const beside = placeOf(settings, sidecarOf(path));
-        hashes.set(beside, await zip.add(beside, { bytes: copy.sidecar }));
-      }
+      const sha256 = await add(placeOf(settings, path), copy.content);
+      if (copy.sidecar) await add(placeOf(settings, sidecarOf(path)), { bytes: copy.sidecar });
       const bytes = 'bytes' in copy.content ? copy.content.bytes.length : null;
       outcomes.push({ position, path, state: 'written', bytes, sha256, problem: null });
     }

@@ -8,8 +8,10 @@ import { streamOf, type FileContent } from '../files/placeFile';
 
 export interface ZipStream {
   output: Readable;
-  /** Puts a file in, as quickly as it is read. Returns its SHA-256, hexadecimal. Throws when nobody reads on. */
-  add(path: string, content: FileContent): Promise<string>;
+  /** Puts a file in, as quickly as it is read. Throws when nobody reads on. */
+  add(path: string, content: FileContent): Promise<void>;
+  /** The same; returns its SHA-256, hexadecimal. */
+  addHashed(path: string, content: FileContent): Promise<string>;
   finish(): void;
 }
 
@@ -18,15 +20,22 @@ export function zipStream(at: Date, fill: (zip: ZipStream) => Promise<void>): Re
   const zip = new ZipFile();
   const output = new PassThrough();
   zip.outputStream.pipe(output);
+  const ended = finished(output);
+  // Whoever adds to it is told.
+  ended.catch(() => undefined);
+  const add = async (path: string, bytes: Readable) => {
+    zip.addReadStream(bytes, path, { compress: false, mtime: at });
+    await Promise.race([finished(bytes), ended]);
+    if (output.destroyed) throw new Error('nobody reads it any more');
+  };
   const made: ZipStream = {
     output,
-    async add(path, content) {
+    add: (path, content) => add(path, streamOf(content)),
+    async addHashed(path, content) {
       const hash = createHash('sha256');
       const bytes = streamOf(content);
       bytes.on('data', (chunk: Buffer) => hash.update(chunk)).pause();
-      zip.addReadStream(bytes, path, { compress: false, mtime: at });
-      await Promise.race([finished(bytes), finished(output)]);
-      if (output.destroyed) throw new Error('nobody reads it any more');
+      await add(path, bytes);
       return hash.digest('hex');
     },
     finish: () => zip.end(),

@@ -2,83 +2,83 @@
 // there at all. Nothing is written over that the caller did not mean.
 
 import { createHash, randomUUID } from 'node:crypto';
-import { createReadStream } from 'node:fs';
-import { open, rename, stat, utimes } from 'node:fs/promises';
+import { closeSync, createReadStream, openSync, readSync } from 'node:fs';
+import { copyFile, open, rename, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { Readable } from 'node:stream';
 import { systemCode } from '../errors';
-import { sha256OnDrive } from './fileHashes';
-import { flushFolder } from './flush';
-import { eachChunk } from './pastCache';
+import { eachChunk, eachChunkOnDrive } from './pastCache';
 import { removeFile, TakenError } from './relocate';
 
 /** Where the bytes come from: memory, or another file. */
 export type FileContent = { bytes: Uint8Array } | { from: string };
 
-export interface PlacedFile {
-  bytes: number;
-  /** Hexadecimal. */
-  sha256: string;
-}
-
 /** What leftovers of killed processes are called; nobody finishes them. */
 export const PLACING = /^\.stellin-[0-9a-f-]{36}\.part$/;
 
 /**
- * Puts a file at a path; its folder is there.
+ * Puts a file at a path; its folder is there, and is to be flushed by the caller before anybody relies on the name.
  * @param mayReplace what stands there goes; else TakenError is thrown, unless it is empty: a reservation that a killed process left
+ * @returns its size in bytes
  */
-export async function placeFile(path: string, content: FileContent, mayReplace: boolean): Promise<PlacedFile> {
-  const folder = dirname(path);
-  const part = join(folder, `.stellin-${randomUUID()}.part`);
+export async function placeFile(path: string, content: FileContent, mayReplace: boolean): Promise<number> {
+  const part = join(dirname(path), `.stellin-${randomUUID()}.part`);
   try {
-    const placed = await writePart(part, content);
-    if ((await sha256OnDrive(part)) !== placed.sha256)
+    await writePart(part, content);
+    if (!(await holdsAlready(part, content, eachChunkOnDrive)))
       throw new Error('what stands on the drive is not what was written');
     if (!mayReplace) await reserve(path);
     await rename(part, path);
-    await flushFolder(folder);
-    return placed;
+    return (await stat(path)).size;
   } catch (error) {
     await removeFile(part);
     throw error;
   }
 }
 
-async function writePart(part: string, content: FileContent): Promise<PlacedFile> {
-  const hash = createHash('sha256');
-  let bytes = 0;
-  const file = await open(part, 'wx');
+async function writePart(part: string, content: FileContent): Promise<void> {
+  // The system copies a file without its bytes coming through here.
+  if ('from' in content) await copyFile(content.from, part);
+  const file = await open(part, 'from' in content ? 'r+' : 'wx');
   try {
-    const write = async (chunk: Uint8Array) => {
-      hash.update(chunk);
-      bytes += chunk.length;
-      await file.writeFile(chunk);
-    };
-    if ('bytes' in content) await write(content.bytes);
-    else await copyInto(content.from, write);
+    if ('bytes' in content) await file.writeFile(content.bytes);
     await file.sync();
-  } finally {
-    await file.close();
-  }
-  if ('from' in content) {
-    const { atime, mtime } = await stat(content.from);
-    await utimes(part, atime, mtime);
-  }
-  return { bytes, sha256: hash.digest('hex') };
-}
-
-async function copyInto(from: string, write: (chunk: Uint8Array) => Promise<void>): Promise<void> {
-  const file = await open(from, 'r');
-  const chunk = Buffer.allocUnsafeSlow(CHUNK_BYTES);
-  try {
-    for (;;) {
-      const { bytesRead } = await file.read(chunk, 0, chunk.length, null);
-      if (bytesRead === 0) return;
-      await write(chunk.subarray(0, bytesRead));
+    if ('from' in content) {
+      const { atime, mtime } = await stat(content.from);
+      await file.utimes(atime, mtime);
     }
   } finally {
     await file.close();
+  }
+}
+
+/** Whether a file holds what is to be written, byte for byte; `each` reads it. */
+export async function holdsAlready(path: string, content: FileContent, each = eachChunk): Promise<boolean> {
+  if ('bytes' in content) {
+    let at = 0;
+    let same = true;
+    await each(path, (chunk) => {
+      same &&= Buffer.compare(chunk, content.bytes.subarray(at, at + chunk.length)) === 0;
+      at += chunk.length;
+    });
+    return same && at === content.bytes.length;
+  }
+  const [there, source] = await Promise.all([stat(path), stat(content.from)]);
+  if (there.size !== source.size) return false;
+  const descriptor = openSync(content.from, 'r');
+  try {
+    const beside = Buffer.allocUnsafe(CHUNK_BYTES);
+    let at = 0;
+    let same = true;
+    await each(path, (chunk) => {
+      // At once: a chunk is used again for the next. The source was read a moment ago, it comes from memory.
+      const length = readSync(descriptor, beside, 0, chunk.length, at);
+      same &&= Buffer.compare(chunk, beside.subarray(0, length)) === 0;
+      at += chunk.length;
+    });
+    return same && at === source.size;
+  } finally {
+    closeSync(descriptor);
   }
 }
 
