@@ -217,6 +217,8 @@ async function tables(services: Services, photos: number): Promise<Part> {
       'field:personInImage',
     ],
   });
+  // The finder index is there from the first search on.
+  await services.search.all.count('');
   const before = process.memoryUsage().rss / MB;
   let memory = 0;
   const table = await timed(async () => (memory = await download(services, person, '', settings)));

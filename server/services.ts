@@ -322,7 +322,15 @@ export async function openServices(
   const linking = linkingService({ database, drives, reader, reread });
   const intake = intakeService(database, drives, jobs);
   const copying = copyingService(drives, reader, jobs);
-  const deliveries = deliveryService({ database, search, drives, describing, terms, jobs, previews });
+  const deliveries = deliveryService({
+    database,
+    search,
+    drives,
+    describing,
+    terms,
+    jobs,
+    previewOf: (photoId) => previews.fileOf(photoId),
+  });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const backups = backupService(database, jobs, config);

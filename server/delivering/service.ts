@@ -39,7 +39,6 @@ import type { Describing } from '../describing/service';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
-import type { Previews } from '../intake/previews';
 import type { Jobs } from '../jobs/service';
 import type { Search } from '../search/service';
 import { letOutBy } from './copy';
@@ -59,7 +58,8 @@ interface Services {
   describing: Describing;
   terms: VocabularyIndex;
   jobs: Jobs;
-  previews: Previews;
+  /** The file with the preview of a photo; null where there is none. */
+  previewOf: (photoId: number) => Promise<string | null>;
 }
 
 /** Copies of one delivery, and photos of a table or sheet. */
@@ -88,7 +88,7 @@ interface Named extends PlannedCopy {
   isNumbered: boolean;
 }
 
-export function deliveryService({ database, search, drives, describing, terms, jobs, previews }: Services) {
+export function deliveryService({ database, search, drives, describing, terms, jobs, previewOf }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
   const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
@@ -168,7 +168,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
   });
   const sheetContext = async (settings: SheetSettings, at: Date, photos: number): Promise<SheetContext> => ({
     ...(await contextOf(settings)),
-    previewOf: (photoId) => previews.fileOf(photoId),
+    previewOf,
     at,
     photos,
   });
@@ -221,7 +221,6 @@ export function deliveryService({ database, search, drives, describing, terms, j
     },
     async table({ id, settings: given }, viewer) {
       const settings = tableSettings.parse(given);
-      await store.noteAllWritten(database, id);
       const stream = writeTable(
         await open(store.tablePages(database, viewer, id, await wantedOf(settings.columns))),
         settings,
@@ -232,7 +231,6 @@ export function deliveryService({ database, search, drives, describing, terms, j
     },
     async sheet({ id, settings: given, at }, viewer) {
       const settings = sheetSettings.parse(given);
-      await store.noteAllWritten(database, id);
       const { photos } = await store.countFiles(database, id);
       const context = await sheetContext(settings, at, photos);
       const stream = writeSheet(
@@ -250,7 +248,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         {
           ...(await contextOf({ language: '' })),
           at,
-          previewOf: (photoId) => previews.fileOf(photoId),
+          previewOf,
           noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
         },
       );

@@ -174,6 +174,7 @@ export interface TableRow extends TablePhoto {
 export type TablePage = readonly TableRow[];
 
 const ROWS_PER_READ = 2000;
+const PAGES_AHEAD = 2;
 
 /** What is read of photos for a table: parts, and fields but for those that are withheld from files. */
 export interface Wanted {
@@ -264,17 +265,24 @@ export async function* tablePages(
     [deliveryId],
   );
   const end = last?.last ?? -1;
-  // The next page is read while this one is written.
-  let next = page(-1);
-  for (let after = -1; after < end; after += ROWS_PER_READ) {
-    const rows = await next;
-    next = after + ROWS_PER_READ < end ? page(after + ROWS_PER_READ) : Promise.resolve([]);
-    next.catch(() => undefined);
-    yield rows;
+  // The next pages are read side by side while this one is written.
+  const ahead: Promise<TableRow[]>[] = [];
+  let asked = -1;
+  const ask = () => {
+    if (asked >= end) return;
+    const reading = page(asked);
+    reading.catch(() => undefined);
+    ahead.push(reading);
+    asked += ROWS_PER_READ;
+  };
+  for (let i = 0; i < PAGES_AHEAD; i++) ask();
+  for (let reading = ahead.shift(); reading; reading = ahead.shift()) {
+    ask();
+    yield await reading;
   }
 }
 
-/** Notes the photos of a delivery that has no files of its own: they leave as what they are. Returns how many; private ones are left out. */
+/** Notes the photos of a delivery that has no files of its own: they leave with it. Returns how many; private ones are left out. */
 export async function insertAsTheyAre(
   database: Database,
   { sight }: Pick<Viewer, 'sight'>,
@@ -286,7 +294,7 @@ export async function insertAsTheyAre(
   const row = await database.row<{ count: number }>(
     `with made as (
        insert into delivery_file (delivery_id, position, photo_id, original, path, state)
-       select $1::uuid, row_number() over (order by found.place) - 1, p.id, concat_ws('/', d.label, nullif(f.path, ''), p.name), p.name, 'open'
+       select $1::uuid, row_number() over (order by found.place) - 1, p.id, concat_ws('/', d.label, nullif(f.path, ''), p.name), p.name, 'written'
        from unnest($2::int[]) with ordinality found (id, place) join photo p on p.id = found.id
        join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
        where p.shown and not p.private and ${seen.sql} returning 1)
@@ -295,13 +303,6 @@ export async function insertAsTheyAre(
     tx,
   );
   return row?.count ?? 0;
-}
-
-/** Says of all files of a delivery that they have left, in what was downloaded. */
-export async function noteAllWritten(database: Database, deliveryId: string): Promise<void> {
-  await database.rows(`update delivery_file set state = 'written' where delivery_id = $1 and state = 'open'`, [
-    deliveryId,
-  ]);
 }
 
 /** What private persons are called, and the terms that stand for them. */

@@ -2,7 +2,7 @@
 import { screen, waitFor, within } from '@testing-library/react';
 import { copySettings, type Delivery, type DeliveryPlan, type Preset } from '@stellin/contract/delivering';
 import type { Drive } from '@stellin/contract/drives';
-import { answering, changesIn, choose, show, type Answers } from '../testing/render';
+import { answering, changesIn, choose, show, type Answers, type Asked } from '../testing/render';
 import { DeliverScreen } from './DeliverScreen';
 
 const PLAN: DeliveryPlan = {
@@ -168,10 +168,9 @@ test('a table has the columns that are chosen, in their order', async () => {
   await choose(user, screen.getByLabelText('Made as'), 'JSON Lines');
   await user.click(await screen.findByRole('button', { name: 'Download 2 photos' }));
   await waitFor(() => {
-    const { settings, target } = asked.find(({ name }) => name === 'deliver')?.body as {
-      settings: { columns: string[] };
-      target: unknown;
-    };
+    const sent = asked.find(({ name }) => name === 'deliver');
+    expect(sent).toBeDefined();
+    const { settings, target } = (sent as Asked).body as { settings: { columns: string[] }; target: unknown };
     expect(settings).toMatchObject({ kind: 'table', format: 'jsonl' });
     expect(settings.columns.slice(-2)).toEqual(['rating', 'field:city']);
     expect(settings.columns).not.toContain('taken');

@@ -149,7 +149,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
             value={kind}
             onValueChange={(value) => onChange({ kind: KINDS.find((each) => each === value) ?? 'copies' })}
           >
-            <Tabs.List aria-label="Made as" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
+            <Tabs.List aria-label="What is made" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
               {KINDS.map((each) => (
                 <Tabs.Trigger
                   key={each}
