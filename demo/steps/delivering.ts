@@ -13,7 +13,7 @@ const PRESETS: readonly { name: string; note: string; settings: Partial<CopySett
       format: 'jpeg',
       quality: 92,
       size: { by: 'whole', value: 1, height: 1, enlarge: false },
-      name: 'saltmarsh_{event}_{number:3}',
+      name: 'saltmarsh_{year}_{number:3}',
       metadata: { ...ALL, position: false },
     },
   },

@@ -123,13 +123,13 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
         <div className="flex items-center gap-3 border-b border-line px-4 py-2.5">
           <h1 className="font-title text-[19px] font-semibold">Deliver</h1>
           {ready && leaving && (
-            <span className="figures text-ink-2">
+            <span className="figures min-w-0 truncate text-ink-2">
               {countText(ready.photos, 'photo')}
               {kind === 'copies' && `, about ${sizeText(ready.bytes)}`}
             </span>
           )}
           {leaving && (
-            <span className="ml-auto flex gap-2">
+            <span className="ml-auto flex shrink-0 gap-2">
               <Button onClick={() => setShowing(true)}>Slide show</Button>
               <Button look="quiet" onClick={() => void navigate('/deliver', { replace: true })}>
                 Choose others

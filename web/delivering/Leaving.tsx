@@ -34,23 +34,22 @@ const COPY_COLUMNS: readonly Column<PlannedCopy>[] = [
     ),
   },
   {
-    id: 'pixels',
-    title: 'Pixels',
+    id: 'size',
+    title: 'Size, about',
     isNumber: true,
-    width: 'w-28',
-    cell: ({ width, height }) => (width && height ? `${width} × ${height}` : ''),
-  },
-  {
-    id: 'bytes',
-    title: 'About',
-    isNumber: true,
-    width: 'w-24',
-    cell: ({ bytes }) => (bytes === null ? '' : sizeText(bytes)),
+    width: 'w-30',
+    className: 'whitespace-nowrap',
+    cell: ({ width, height, bytes }) => (
+      <>
+        <span className="block">{width && height ? `${width} × ${height}` : ''}</span>
+        <span className="block text-[12px] text-ink-2">{bytes === null ? '' : sizeText(bytes)}</span>
+      </>
+    ),
   },
   {
     id: 'lacks',
     title: 'Lacks',
-    width: 'w-44',
+    width: 'w-36 xl:w-48',
     cell: ({ problem, lacks, away }) => (
       <span className={problem ? 'text-red' : 'text-amber'}>
         {problem ?? [...(away ? ['its drive is away'] : []), ...lacks.map(partLabel)].join(', ')}
