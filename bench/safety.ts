@@ -122,7 +122,7 @@ async function asking(ask: Ask, goesOn: (asked: number) => boolean): Promise<num
 async function bareDump(url: string, path: string): Promise<void> {
   await run(
     join(requirePostgresPrograms(), 'pg_dump'),
-    ['--format=custom', `--compress=${COMPRESSION}`, `--file=${path}`],
+    ['--format=custom', `--compress=${String(COMPRESSION)}`, `--file=${path}`],
     { env: environmentOf(url) },
   );
 }

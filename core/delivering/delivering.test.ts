@@ -100,6 +100,8 @@ describe('names of copies', () => {
       'b-2.jpg',
     ]);
     expect(sidecarOf('x.y/a.b.jpg')).toBe('x.y/a.b.xmp');
+    const withSidecars = uniqueNames(undefined, (path) => [sidecarOf(path)]);
+    expect(['a.raw', 'a.jpg', 'b.jpg'].map(withSidecars)).toEqual(['a.raw', 'a-2.jpg', 'b.jpg']);
   });
 });
 

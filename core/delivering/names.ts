@@ -63,10 +63,14 @@ export type OnConflict = keyof typeof CONFLICTS;
 export const CONFLICT_IDS = Object.keys(CONFLICTS) as [OnConflict, ...OnConflict[]];
 
 /**
- * Gives the copies of one delivery names of their own, as they are seen by file systems that do not tell case apart. `isTaken`: what
- * stands at the target already.
+ * Gives the copies of one delivery names of their own, as they are seen by file systems that do not tell case apart.
+ * @param isTaken what stands at the target already
+ * @param besides what else is written with a copy: those names have to be free as well
  */
-export function uniqueNames(isTaken: (path: string) => boolean = () => false): (path: string) => string {
+export function uniqueNames(
+  isTaken: (path: string) => boolean = () => false,
+  besides: (path: string) => readonly string[] = () => [],
+): (path: string) => string {
   const given = new Set<string>();
   /** The number that was found last for a name: many of one name are not counted through each time. */
   const last = new Map<string, number>();
@@ -74,8 +78,9 @@ export function uniqueNames(isTaken: (path: string) => boolean = () => false): (
     const key = fold(path);
     for (let number = last.get(key) ?? 1; ; number++) {
       const candidate = numberedPath(path, number);
-      if (given.has(fold(candidate)) || isTaken(candidate)) continue;
-      given.add(fold(candidate));
+      const names = [candidate, ...besides(candidate)];
+      if (names.some((name) => given.has(fold(name)) || isTaken(name))) continue;
+      for (const name of names) given.add(fold(name));
       last.set(key, number + 1);
       return candidate;
     }

@@ -1,14 +1,20 @@
 import { mkdir, readdir, readFile, rename, rm, stat, truncate, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { execFileSync } from 'node:child_process';
 import { randomUUID } from 'node:crypto';
+import { Readable } from 'node:stream';
+import { pipeline } from 'node:stream/promises';
 import { places } from '../config';
+import { requirePostgresPrograms } from '../database/cluster';
 import { openDatabase } from '../database/database';
 import { readSetting } from '../database/settings';
 import { openServices } from '../services';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
 import * as catalogue from './catalogueStore';
-import { checkedContents } from './contents';
+import { writeBag } from './bag';
+import { checkedContents, CONTENTS, PACKED_DUMP } from './contents';
 import { makeBackup } from './make';
+import { environmentOf } from './postgresTools';
 import { restoreBackup } from './restore';
 import { trialOf } from './trial';
 import pino from 'pino';
@@ -176,6 +182,22 @@ test('one whose rows were summed up as texts, as the first version did, is still
   await expect(trialOf(path, { ...first, tables: other }, world.databaseUrl)).rejects.toThrow(
     'rows of account are others',
   );
+});
+
+test('one whose dump was packed by pg_dump itself, as up to the second version, is restored as well', async () => {
+  world = await openWorld();
+  const contents = { ...(await checkedContents((await back()).path)), version: 2 as const };
+  const path = join(world.config.home, 'second.tar');
+  const bag = await writeBag(path, `${path}.part`);
+  const dump = execFileSync(
+    join(requirePostgresPrograms(), 'pg_dump'),
+    ['--format=custom', '--no-owner', '--no-privileges'],
+    { env: environmentOf(world.databaseUrl), maxBuffer: 2 ** 30 },
+  );
+  await bag.begin(PACKED_DUMP, (into) => pipeline(Readable.from([dump]), into));
+  await bag.addText(CONTENTS, JSON.stringify(contents));
+  await bag.finish({});
+  expect(await trialOf(path, await checkedContents(path), world.databaseUrl)).toBeGreaterThan(30);
 });
 
 test('one of a newer schema is refused before anything is made', async () => {

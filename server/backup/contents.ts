@@ -7,7 +7,9 @@ import { verifyBag, type Passed } from './bag';
 import { tableFigures, type SummedAs } from './catalogueStore';
 
 /** Names within the bag. */
-export const DUMP = 'catalogue.dump';
+export const DUMP = 'catalogue.dump.gz';
+/** Before the third version pg_dump packed it itself. */
+export const PACKED_DUMP = 'catalogue.dump';
 export const CONTENTS = 'contents.json';
 /** Folders of the data folder that go along. */
 export const FACES = 'faces';
@@ -15,7 +17,7 @@ export const PREVIEWS = 'previews';
 
 export const contentsSchema = z.object({
   /** Of this description. */
-  version: z.union([z.literal(1), z.literal(2)]),
+  version: z.union([z.literal(1), z.literal(2), z.literal(3)]),
   holds: z.enum(DATA_KINDS),
   at: z.iso.datetime(),
   nightly: z.boolean(),
@@ -27,7 +29,11 @@ export const contentsSchema = z.object({
 export type Contents = z.infer<typeof contentsSchema>;
 
 /** How the figures of a backup were summed up, by the version of its description. */
-export const SUMMED: Readonly<Record<Contents['version'], SummedAs>> = { 1: 'texts', 2: 'records' };
+export const SUMMED: Readonly<Record<Contents['version'], SummedAs>> = {
+  1: 'texts',
+  2: 'records',
+  3: 'records',
+};
 
 /** Checks every byte of a backup and returns what it says of itself. Throws an Error that says what is wrong with it. */
 export async function checkedContents(path: string, passed?: Passed): Promise<Contents> {

@@ -113,7 +113,7 @@ async function readSchema(client: Client): Promise<Pick<Contents, 'tables' | 'mi
 }
 
 /** Of the description of backups that are made now. */
-const VERSION = 2;
+const VERSION = 3;
 const LEFTOVER = /^\.[0-9a-f-]{36}\.(dump|tar)\.part$/;
 const LEFTOVER_MS = 2 * 24 * 3_600_000;
 

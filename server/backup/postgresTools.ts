@@ -4,13 +4,17 @@ import { spawn, type ChildProcess } from 'node:child_process';
 import { join } from 'node:path';
 import type { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import { createGunzip, createGzip } from 'node:zlib';
 import { requirePostgresPrograms } from '../database/cluster';
 
 /** gzip’s quickest: three times as quick as its usual level, for a tenth more bytes. */
-export const COMPRESSION = '1';
+export const COMPRESSION = 1;
+const PACKED_BYTES_AT_ONCE = 256 * 1024;
 const MAX_ERROR_LETTERS = 2000;
 
-/** Writes a database, as it was in a snapshot, in the custom format of pg_dump, and ends what it is written into. `passed` is told of bytes as they come, and may reject to give up. */
+/**
+ * Writes a database, as it was in a snapshot, in the custom format of pg_dump and packed with gzip (RFC 1952), and ends what it is
+ * written into. Packed here it takes about half as long as by pg_dump itself. `passed` is told of bytes as they come, and may reject to give up. */
 export async function dumpDatabase(
   url: string,
   snapshot: string,
@@ -19,7 +23,7 @@ export async function dumpDatabase(
 ): Promise<void> {
   const child = start('pg_dump', url, [
     '--format=custom',
-    `--compress=${COMPRESSION}`,
+    '--compress=0',
     '--no-owner',
     '--no-privileges',
     `--snapshot=${snapshot}`,
@@ -29,6 +33,7 @@ export async function dumpDatabase(
   try {
     await pipeline(
       child.stdout,
+      createGzip({ level: COMPRESSION, chunkSize: PACKED_BYTES_AT_ONCE }),
       async function* (source: AsyncIterable<Buffer>) {
         for await (const chunk of source) {
           await passed(chunk.length);
@@ -46,8 +51,8 @@ export async function dumpDatabase(
   await ended;
 }
 
-/** Restores what `dumpDatabase` wrote into an empty database, all or nothing. */
-export async function restoreDatabase(url: string, dump: Readable): Promise<void> {
+/** Restores a dump in the custom format of pg_dump into an empty database, all or nothing; one that is `packed` as `dumpDatabase` does. */
+export async function restoreDatabase(url: string, dump: Readable, packed: boolean): Promise<void> {
   const child = start('pg_restore', url, [
     '--exit-on-error',
     '--single-transaction',
@@ -58,7 +63,7 @@ export async function restoreDatabase(url: string, dump: Readable): Promise<void
   const ended = endOf('pg_restore', child);
   ended.catch(() => undefined);
   // Where it fails it reads no further: its own reason is the better one.
-  await pipeline(dump, child.stdin).catch(async (error: unknown) => {
+  await pipeline(packed ? [dump, createGunzip(), child.stdin] : [dump, child.stdin]).catch(async (error: unknown) => {
     child.kill();
     await ended;
     throw error;

@@ -8,7 +8,7 @@ import type { Config } from '../config';
 import { MIGRATION_NAMES } from '../database/migrate';
 import { readBag, type Passed } from './bag';
 import * as store from './catalogueStore';
-import { DUMP, FACES, PREVIEWS, SUMMED, type Contents } from './contents';
+import { DUMP, FACES, PACKED_DUMP, PREVIEWS, SUMMED, type Contents } from './contents';
 import { restoreDatabase } from './postgresTools';
 import { replaceCatalogue, type Replaced } from './replacing';
 
@@ -36,7 +36,8 @@ export async function restoreCatalogue(
     try {
       const url = store.databaseUrl(adminUrl, name);
       await readBag(path, async (entry, content) => {
-        if (entry === `${PAYLOAD}${DUMP}`) await restoreDatabase(url, content);
+        if (entry === `${PAYLOAD}${DUMP}`) await restoreDatabase(url, content, true);
+        if (entry === `${PAYLOAD}${PACKED_DUMP}`) await restoreDatabase(url, content, false);
         await passed?.(0);
       });
       const found = await store.withClient(url, (client) => store.readFigures(client, SUMMED[contents.version]));

@@ -1,7 +1,8 @@
 // The copy of one photo: its bytes with what is to be said in them, and its sidecar.
 
 import { join } from 'node:path';
-import { formatFacts } from '@stellin/core/delivering/formats';
+import sharp from 'sharp';
+import { formatFacts, type CopyFormat } from '@stellin/core/delivering/formats';
 import { copyMetadata } from '@stellin/core/delivering/metadata';
 import { memorySource } from '@stellin/core/metadata/bytes';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
@@ -57,7 +58,9 @@ export async function makeCopy(
   const { format } = settings;
   if (format === 'original') return { content: { from: original }, sidecar };
   const caption = captionOf(photo, settings.metadata.language);
-  const { bytes } = await renderCopy(original, photo.kind as FileKind, { ...settings, format }, caption);
+  const said = formatFacts(format).embeds ? changes : {};
+  const maxBytes = settings.maxBytes === null ? null : settings.maxBytes - (await sizeOfWords(format, said, now));
+  const { bytes } = await renderCopy(original, photo.kind as FileKind, { ...settings, format, maxBytes }, caption);
   return { content: { bytes: formatFacts(format).embeds ? describe(bytes, changes, now) : bytes }, sidecar };
 }
 
@@ -69,6 +72,18 @@ function describe(bytes: Buffer, changes: FieldChanges, now: string): Uint8Array
   const wrong = wrongFields(readMetadata(source), readMetadata(memorySource(made)), changes);
   if (wrong.length > 0) throw new Error(`the copy does not say what it should of: ${wrong.join(', ')}`);
   return made;
+}
+
+/** How many bytes what is said takes in a file of a format: a limit holds for the file with them. */
+async function sizeOfWords(
+  format: Exclude<CopyFormat, 'original'>,
+  changes: FieldChanges,
+  now: string,
+): Promise<number> {
+  const dot = await sharp({ create: { width: 1, height: 1, channels: 3, background: 'white' } })
+    .toFormat(format)
+    .toBuffer();
+  return describe(dot, changes, now).length - dot.length;
 }
 
 function captionOf({ fields: { description } }: store.DeliveredPhoto, language: string): string {

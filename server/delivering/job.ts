@@ -22,7 +22,7 @@ import { holdsAlready, lookAt, placeFile, sha256Of, type FileContent } from '../
 import { problemOf } from '../files/problem';
 import { isTaken } from '../files/relocate';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
-import { letOutBy, makeCopy, placeOf, type LetOut } from './copy';
+import { letOutBy, makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
 import * as store from './store';
 
 export const DELIVER_JOB = 'deliver';
@@ -83,7 +83,7 @@ export function deliveringJob(services: Services): JobKind {
       };
       await store.failVanished(database, deliveryId);
       const away = await deliverAll(delivering);
-      if (away) throw new DriveGone(away.driveId, away.original);
+      if (away) throw new DriveGone(away.driveId, away.driveLabel);
       if (settings.bag) await finishBag(delivering);
       const { written, skipped, failed } = await store.countFiles(database, deliveryId);
       return { written, skipped, failed };
@@ -153,10 +153,7 @@ async function outcomeOf(delivering: Delivering, photo: Reachable): Promise<stor
   const { services, settings, letOut, driveId, driveLabel } = delivering;
   const { position, path } = photo;
   try {
-    const { content, sidecar } = await makeCopy(photo, settings, letOut);
-    const outcome = await place(delivering, photo, content);
-    if (sidecar && outcome.state === 'written') await placeSidecar(delivering, outcome.path, sidecar);
-    return { position, problem: null, ...outcome };
+    return { position, problem: null, ...(await place(delivering, photo, await makeCopy(photo, settings, letOut))) };
   } catch (error) {
     if (!(await services.drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
     if (systemCode(error) === 'ENOSPC')
@@ -181,26 +178,29 @@ const CONFLICTS: Record<OnConflict, (there: { mtimeMs: number }, photo: Reachabl
   newer: (there, photo) => (there.mtimeMs < photo.mtimeMs ? 'replace' : 'skip'),
 };
 
-async function place(delivering: Delivering, photo: Reachable, content: FileContent): Promise<Placed> {
+/** Puts a copy and its sidecar under a name: both, or none. What stands there and holds the same was written by a run that was cut off. */
+async function place(delivering: Delivering, photo: Reachable, { content, sidecar }: MadeCopy): Promise<Placed> {
   const { bag, conflict } = delivering.settings;
   for (let { path } = photo; ; path = delivering.named(path)) {
     const full = await fullPath(delivering, path);
-    const written = async (bytes: number): Promise<Placed> => {
-      return { path, state: 'written', bytes, sha256: bag ? ((await sha256Of(full)) ?? null) : null };
-    };
-    const there = await lookAt(full);
-    if (!there || there.size === 0) return written(await placeFile(full, content, false));
-    // A run that was cut off has written it.
-    if (await holdsAlready(full, content)) return written(there.size);
-    const does = CONFLICTS[conflict](there, photo);
-    if (does === 'replace') return written(await placeFile(full, content, true));
+    const files = [{ full, content }];
+    if (sidecar) files.push({ full: await fullPath(delivering, sidecarOf(path)), content: { bytes: sidecar } });
+    const found = await Promise.all(files.map(standing));
+    const other = found.find((each) => each !== undefined && !each.same);
+    const does = other ? CONFLICTS[conflict](other, photo) : 'write';
     if (does === 'skip') return { path, state: 'skipped', bytes: null, sha256: null };
+    if (does === 'number') continue;
+    for (const [i, file] of files.entries())
+      if (!found[i]?.same) await placeFile(file.full, file.content, does === 'replace');
+    const bytes = (await lookAt(full))?.size ?? null;
+    return { path, state: 'written', bytes, sha256: bag ? ((await sha256Of(full)) ?? null) : null };
   }
 }
 
-async function placeSidecar(delivering: Delivering, path: string, sidecar: Uint8Array): Promise<void> {
-  // It belongs to the file that has just been written.
-  await placeFile(await fullPath(delivering, sidecarOf(path)), { bytes: sidecar }, true);
+/** What stands at a path, and whether it is what is to be written; undefined for nothing, and for a name that is only reserved. */
+async function standing({ full, content }: { full: string; content: FileContent }) {
+  const there = await lookAt(full);
+  return there && there.size > 0 ? { ...there, same: await holdsAlready(full, content) } : undefined;
 }
 
 /** The path in the system; its folder is made. Each folder is looked at once a batch. */

@@ -5,7 +5,7 @@ import type { Readable } from 'node:stream';
 import { needsOf, type ColumnId, type Need, type TableContext } from '@stellin/core/delivering/columns';
 import { formatFacts } from '@stellin/core/delivering/formats';
 import { openFields } from '@stellin/core/delivering/metadata';
-import { copyNaming, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
+import { copyNaming, sidecarOf, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
 import { copySize } from '@stellin/core/delivering/sizing';
 import { TABLE_FORMATS } from '@stellin/core/delivering/tableFormats';
 import { nameParts } from '@stellin/core/filing/names';
@@ -46,7 +46,7 @@ import { DELIVER_JOB, requireNewBag } from './job';
 import * as store from './store';
 import { GALLERY_FIELDS, writeGallery, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
-import { writeTable } from './table';
+import { requireWritable, writeTable } from './table';
 import { zipDelivery } from './zip';
 
 export type Deliveries = ReturnType<typeof deliveryService>;
@@ -119,7 +119,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
     if (typeof naming !== 'function')
       throw new StellinError('nameRefused', { name: settings.name, why: naming.problem });
     const ids = await idsOf(request, viewer, MAX_COPIES);
-    const unique = uniqueNames();
+    const unique = uniqueNames(undefined, (path) => (settings.sidecars ? [sidecarOf(path)] : []));
     let number = settings.start;
     for (let at = 0; at < ids.length; at += PHOTOS_PER_READ) {
       const photos = await store.plannedPhotos(database, viewer, ids.slice(at, at + PHOTOS_PER_READ), settings.bundles);
@@ -329,6 +329,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
       let bytes = 0;
       const isListed = settings.kind === 'table' || settings.kind === 'sheet';
       const ids = isListed ? await idsOf(request, viewerFor(person)) : [];
+      if (settings.kind === 'table') requireWritable(settings, ids.length);
       for await (const named of isListed ? [] : namedCopies(copies, viewerFor(person), preset?.name ?? ''))
         for (const { photoId, original, path, problem, ...copy } of named) {
           if (problem !== null) continue;

@@ -120,6 +120,7 @@ export interface DeliveredPhoto {
   original: string;
   state: DeliveryFile['state'];
   driveId: string;
+  driveLabel: string;
   mountPoint: string | null;
   attached: boolean;
   folder: string;
@@ -139,7 +140,7 @@ export interface DeliveredPhoto {
 /** Fields that are never written into files are not written into copies either. */
 const LET_OUT = `t.fields - array(select jsonb_array_elements_text(coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]')))`;
 
-const DELIVERED = `q.position, p.id, q.path, q.original, q.state, d.id as "driveId", d.mount_point as "mountPoint", d.attached, f.path as folder, p.name, p.kind,
+const DELIVERED = `q.position, p.id, q.path, q.original, q.state, d.id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", d.attached, f.path as folder, p.name, p.kind,
   p.mtime_ms as "mtimeMs", p.private, p.missing_since is not null or not p.shown as missing, p.rating, p.mark, ${LET_OUT} as fields,
   array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position) as "freeKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",

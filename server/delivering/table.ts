@@ -26,6 +26,14 @@ const WRITERS: Record<TableFormat, (pages: Pages, settings: TableSettings, conte
   xlsx: (pages, settings, context) => Readable.from(sheet(pages, settings, context), { objectMode: false }),
 };
 
+/** Refuses a table that its format can’t hold. */
+export function requireWritable({ format, columns }: TableSettings, photos: number): void {
+  if (format === 'xlsx' && photos * columns.length > MAX_XLSX_CELLS)
+    throw new StellinError('badRequest', {
+      problem: `a spreadsheet holds up to ${numberText(MAX_XLSX_CELLS)} cells. Take fewer columns or photos, or CSV.`,
+    });
+}
+
 /** Writes a table of the photos. Ends with an error where it can’t be written. */
 export function writeTable(pages: Pages, settings: TableSettings, context: TableContext): Readable {
   return WRITERS[settings.format](pages, settings, context);
@@ -68,10 +76,6 @@ async function* sheet(pages: Pages, { columns, rows }: TableSettings, context: T
   const made: SheetData = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const }))];
   for await (const page of pages) {
     for (const row of page.flatMap((photo) => rowsOf(photo, columns, rows, context))) made.push(row.map(cellOf));
-    if (made.length * head.length > MAX_XLSX_CELLS)
-      throw new StellinError('badRequest', {
-        problem: `a spreadsheet holds up to ${numberText(MAX_XLSX_CELLS)} cells. Take fewer columns or photos, or CSV.`,
-      });
   }
   yield await writeExcelFile(made).toBuffer();
 }
