@@ -1,18 +1,15 @@
 // `bench writeback`: 5,000 described photos on two drives are written, once anew since they have no room yet, once where they
 // stand; against what the drive itself allows. Files and a PostgreSQL cluster of its own are made for it and deleted after.
 
-import { chmod, mkdir, mkdtemp, readdir, rm, writeFile } from 'node:fs/promises';
-import { tmpdir } from 'node:os';
-import { join } from 'node:path';
+import { mkdir, readdir, writeFile } from 'node:fs/promises';
+import { dirname, join } from 'node:path';
 import { concatBytes, uint32 } from '@stellin/core/metadata/bytes';
 import { change as changeSchema } from '@stellin/contract/ledger';
-import { LOOPBACK, places, type Config } from '@stellin/server/config';
-import { startCluster } from '@stellin/server/database/cluster';
-import { openLog } from '@stellin/server/server';
-import { openServices, type Services } from '@stellin/server/services';
+import type { Services } from '@stellin/server/services';
 import { timed } from './bare';
 import { BENCH_ACCOUNT } from './catalogue';
 import { copyRaw, patchRaw } from './drive';
+import { until, withEmptyArchive } from './emptyArchive';
 import { paintNoise } from './picture';
 import { atLeast, report, type Report } from './report';
 import { PROGRAM } from '@stellin/server/catalogue/viewer';
@@ -21,39 +18,11 @@ const FILES = Number(process.env['STELLIN_BENCH_FILES'] ?? 5000);
 const DRIVES = ['First', 'Second'];
 
 export async function benchWriteBack(): Promise<Report> {
-  const home = await mkdtemp(join(tmpdir(), 'stellin-bench-'));
-  await chmod(home, 0o755);
-  const cluster = await startCluster(home);
-  try {
-    await cluster.ensureDatabase('bench');
-    await makeDrives(places.mounts(home));
-    const config: Config = {
-      kind: 'archive',
-      home,
-      port: 0,
-      databaseUrl: undefined,
-      mountRoots: [places.mounts(home)],
-      mountTable: false,
-      largeBytes: 1e9,
-      leastFreeBytes: 0,
-      network: LOOPBACK,
-      faces: false,
-      logLevel: 'silent',
-    };
-    const services = await openServices(config, cluster.url('bench'), openLog('silent'));
-    await services.start();
-    try {
-      return await measure(services, places.mounts(home));
-    } finally {
-      await services.close();
-    }
-  } finally {
-    await cluster.stop();
-    await rm(home, { recursive: true, force: true });
-  }
+  return withEmptyArchive(makeDrives, measure);
 }
 
-async function measure(services: Services, root: string): Promise<Report> {
+async function measure(services: Services, driveOf: (label: string) => string): Promise<Report> {
+  const root = dirname(driveOf('First'));
   await services.accounts.ensure([BENCH_ACCOUNT]);
   const keeper = (await services.accounts.find(BENCH_ACCOUNT.name))?.id ?? 0;
   await services.drives.refresh();
@@ -106,23 +75,13 @@ async function measure(services: Services, root: string): Promise<Report> {
   );
 }
 
-async function ended(services: Services, id: string): Promise<void> {
-  await new Promise<void>((resolve, reject) => {
-    const look = () =>
-      void services.jobs.find(id).then(({ finishedAt }) => {
-        if (finishedAt === null) return;
-        unsubscribe();
-        resolve();
-      }, reject);
-    const unsubscribe = services.events.subscribe(look);
-    look();
-  });
-}
+const ended = (services: Services, id: string) =>
+  until(services, async () => (await services.jobs.find(id)).finishedAt !== null);
 
-async function makeDrives(root: string): Promise<void> {
+async function makeDrives(driveOf: (label: string) => string): Promise<void> {
   const picture = await paintNoise();
   for (const [at, label] of DRIVES.entries()) {
-    const folder = join(root, label, '2026');
+    const folder = join(driveOf(label), '2026');
     await mkdir(folder, { recursive: true });
     for (let i = at; i < FILES; i += DRIVES.length)
       // What stands behind the end makes each picture one of its own.

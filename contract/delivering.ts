@@ -238,7 +238,7 @@ export const deliveryFile = z.object({
 export type DeliveryFile = z.infer<typeof deliveryFile>;
 
 const deliveryParams = z.object({ id: z.uuid() });
-const PAGE = rowCount.max(500).default(100);
+const ROWS_PER_PAGE = rowCount.max(500).default(100);
 
 export const deliveringRoutes = {
   listPresets: route({
@@ -264,7 +264,7 @@ export const deliveringRoutes = {
     access: 'deliver',
     shows: 'seen',
     summary: 'What a delivery would be: every name, sizes, and what stands in its way',
-    body: copiesRequest.extend({ offset: rowCount.default(0), limit: PAGE }),
+    body: copiesRequest.extend({ offset: rowCount.default(0), limit: ROWS_PER_PAGE }),
     response: deliveryPlan,
   }),
   deliver: route({
@@ -282,7 +282,7 @@ export const deliveringRoutes = {
     access: 'deliver',
     shows: 'seen',
     summary: 'Deliveries, the latest first: all of them for who administers, else one’s own',
-    query: z.object({ offset: rowCount.default(0), limit: PAGE }),
+    query: z.object({ offset: rowCount.default(0), limit: ROWS_PER_PAGE }),
     response: z.object({ deliveries: z.array(delivery), total: z.number() }),
   }),
   showDelivery: route({
@@ -301,7 +301,11 @@ export const deliveringRoutes = {
     shows: 'seen',
     summary: 'What became of each photo of a delivery',
     params: deliveryParams,
-    query: z.object({ state: z.enum(DELIVERY_FILE_STATES).optional(), offset: rowCount.default(0), limit: PAGE }),
+    query: z.object({
+      state: z.enum(DELIVERY_FILE_STATES).optional(),
+      offset: rowCount.default(0),
+      limit: ROWS_PER_PAGE,
+    }),
     response: z.object({ files: z.array(deliveryFile), total: z.number() }),
   }),
   retryDelivery: route({

@@ -329,7 +329,7 @@ export async function openServices(
     describing,
     terms,
     jobs,
-    previewOf: (photoId) => previews.fileOf(photoId),
+    previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
   });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);

@@ -8,10 +8,11 @@ import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE, textsOf } from '@stellin/core/metadata/values';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { copySettings, type GallerySettings } from '@stellin/contract/delivering';
-import { messageOf } from '../errors';
+import { messageOf, systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
+import { problemOf } from '../files/problem';
 import { renderCopy, type Rendered } from './rendering';
-import type { DeliveredPhoto, FileOutcome, TableRow } from './store';
+import type { DeliveredPhoto, FileOutcome, PreviewOf, TableRow } from './store';
 import { zipStream } from './zipStream';
 
 /** Fields that captions and alt texts come from. */
@@ -30,7 +31,7 @@ export interface ShownPhoto {
 export interface GalleryContext extends TableContext {
   at: Date;
   /** The file with the preview of a photo whose drive is away; null where there is none. */
-  previewOf: (photoId: number) => Promise<string | null>;
+  previewOf: PreviewOf;
   noteOutcomes: (outcomes: readonly FileOutcome[]) => Promise<void>;
 }
 
@@ -52,21 +53,17 @@ export function writeGallery(
       const outcomes: FileOutcome[] = [];
       for (const { file, row } of page) {
         const { position, path } = file;
-        try {
-          const large = await pictureOf(file, { ...copies, format: 'jpeg' }, context);
-          const small = await sharp(large.bytes)
-            .resize(SMALL_EDGE, SMALL_EDGE, { fit: 'inside', withoutEnlargement: true })
-            .jpeg({ quality: SMALL_QUALITY })
-            .toBuffer();
-          const photo = shown(photos.length + 1, large, row, settings, context);
-          await zip.add(`large/${fileOf(photo)}.jpg`, { bytes: large.bytes });
-          await zip.add(`small/${fileOf(photo)}.jpg`, { bytes: small });
-          photos.push(photo);
-          outcomes.push({ position, path, state: 'written', bytes: large.bytes.length, sha256: null, problem: null });
-        } catch (error) {
-          const problem = messageOf(error);
-          outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem });
+        const made = await picturesOf(file, row, { ...copies, format: 'jpeg' }, context);
+        if ('problem' in made) {
+          outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem: made.problem });
+          continue;
         }
+        const { large, small } = made;
+        const photo = shown(photos.length + 1, large, row, settings, context);
+        await zip.add(`large/${fileOf(photo)}.jpg`, { bytes: large.bytes });
+        await zip.add(`small/${fileOf(photo)}.jpg`, { bytes: small });
+        photos.push(photo);
+        outcomes.push({ position, path, state: 'written', bytes: large.bytes.length, sha256: null, problem: null });
       }
       await context.noteOutcomes(outcomes);
     }
@@ -75,15 +72,35 @@ export function writeGallery(
   });
 }
 
+/** Both pictures of a photo, or why there are none. */
+async function picturesOf(
+  file: DeliveredPhoto,
+  row: TableRow,
+  settings: Parameters<typeof renderCopy>[2],
+  context: GalleryContext,
+): Promise<{ large: Rendered; small: Buffer } | { problem: string }> {
+  try {
+    const large = await largeOf(file, row, settings, context);
+    const small = await sharp(large.bytes)
+      .resize(SMALL_EDGE, SMALL_EDGE, { fit: 'inside', withoutEnlargement: true })
+      .jpeg({ quality: SMALL_QUALITY })
+      .toBuffer();
+    return { large, small };
+  } catch (error) {
+    return { problem: systemCode(error) === undefined ? messageOf(error) : problemOf(error) };
+  }
+}
+
 /** The large view: of the original, or where that is away of its preview. */
-async function pictureOf(
-  { attached, mountPoint, missing, folder, name, kind, id }: DeliveredPhoto,
+async function largeOf(
+  { attached, mountPoint, missing, folder, name, kind }: DeliveredPhoto,
+  row: TableRow,
   settings: Parameters<typeof renderCopy>[2],
   { previewOf }: GalleryContext,
 ): Promise<Rendered> {
   if (attached && mountPoint !== null && !missing)
     return renderCopy(await resolveInside(mountPoint, joinPath(folder, name)), kind as FileKind, settings, '');
-  const preview = await previewOf(id);
+  const preview = await previewOf(row);
   if (preview === null) throw new Error('its drive is away, and there is no preview of it');
   return renderCopy(preview, 'webp', settings, '');
 }

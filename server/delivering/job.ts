@@ -190,8 +190,13 @@ async function place(delivering: Delivering, photo: Reachable, { content, sideca
     const does = other ? CONFLICTS[conflict](other, photo) : 'write';
     if (does === 'skip') return { path, state: 'skipped', bytes: null, sha256: null };
     if (does === 'number') continue;
+    const mayReplace = does === 'replace';
     for (const [i, file] of files.entries())
-      if (!found[i]?.same) await placeFile(file.full, file.content, does === 'replace');
+      if (!found[i]?.same)
+        await placeFile(file.full, file.content, {
+          work: `${delivering.delivery.id}-${photo.position}-${i}`,
+          mayReplace,
+        });
     const bytes = (await lookAt(full))?.size ?? null;
     return { path, state: 'written', bytes, sha256: bag ? ((await sha256Of(full)) ?? null) : null };
   }
@@ -226,7 +231,7 @@ async function finishBag(delivering: Delivering): Promise<void> {
       if (beside && hash) hashes.set(beside, hash);
     }
   for (const [name, text] of Object.entries(bagTags(delivery, hashes)))
-    await placeFile(join(root, name), { bytes: Buffer.from(text) }, true);
+    await placeFile(join(root, name), { bytes: Buffer.from(text) }, { work: delivery.id, mayReplace: true });
   await flushFolder(root);
 }
 

@@ -59,7 +59,7 @@ interface Services {
   terms: VocabularyIndex;
   jobs: Jobs;
   /** The file with the preview of a photo; null where there is none. */
-  previewOf: (photoId: number) => Promise<string | null>;
+  previewOf: store.PreviewOf;
 }
 
 /** Copies of one delivery, and photos of a table or sheet. */
@@ -84,7 +84,6 @@ interface Download {
 }
 
 interface Named extends PlannedCopy {
-  sizeBytes: number;
   isNumbered: boolean;
 }
 
@@ -138,7 +137,9 @@ export function deliveryService({ database, search, drives, describing, terms, j
       target.kind === 'download'
         ? 'Download'
         : [targetLabel ?? 'a drive that is no more', ...target.folder.split('/')].filter(Boolean).join(' › ');
-    const job = jobId === null ? null : await jobs.find(jobId).catch(() => null);
+    // Of one that is done nobody asks how it goes on.
+    const isDone = rest.written + rest.skipped === rest.photos;
+    const job = jobId === null || isDone ? null : await jobs.find(jobId);
     return { ...rest, target: where, download: target.kind === 'download', job };
   };
 
@@ -309,7 +310,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         viewer,
         page.map(({ photoId }) => photoId),
       );
-      const copies = page.map(({ sizeBytes: _, isNumbered: __, ...copy }) => ({
+      const copies = page.map(({ isNumbered: _, ...copy }) => ({
         ...copy,
         lacks: lacked.get(copy.photoId) ?? [],
       }));
@@ -485,7 +486,6 @@ function plan(
     problem,
     lacks: [],
     previewVersion: photo.previewVersion,
-    sizeBytes: photo.sizeBytes,
     isNumbered: problem === null && path !== wanted,
   };
 }

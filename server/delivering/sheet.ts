@@ -15,13 +15,13 @@ import {
 import type { SheetSettings } from '@stellin/contract/delivering';
 import { numberText } from '@stellin/contract/wording';
 import { fontFile, runsOf, SCRIPTS, wrapped } from './lettering';
-import type { TablePage, TableRow } from './store';
+import type { PreviewOf, TablePage, TableRow } from './store';
 
 type Document = InstanceType<typeof PDFDocument>;
 
 export interface SheetContext extends TableContext {
   /** The file with the preview of a photo; null where there is none. */
-  previewOf: (photoId: number) => Promise<string | null>;
+  previewOf: PreviewOf;
   /** When it was made. */
   at: Date;
   /** How many photos there are: pages say how many they are. */
@@ -112,7 +112,7 @@ async function drawPhoto(
   { fields, layout }: SheetSettings,
   context: SheetContext,
 ): Promise<void> {
-  const file = await context.previewOf(photo.id);
+  const file = await context.previewOf(photo);
   if (file) {
     const { data, info } = await sharp(file)
       .flatten({ background: '#ffffff' })

@@ -171,7 +171,11 @@ export async function failVanished(database: Database, deliveryId: string): Prom
 
 export interface TableRow extends TablePhoto {
   position: number;
+  /** 0: there is no preview yet. */
+  previewVersion: number;
 }
+/** The file with the preview of a photo; null where there is none. */
+export type PreviewOf = (photo: Pick<TableRow, 'id' | 'previewVersion'>) => Promise<string | null>;
 export type TablePage = readonly TableRow[];
 
 const ROWS_PER_READ = 2000;
@@ -224,7 +228,7 @@ function tableSql({ parts, fields }: Wanted): { columns: string; joins: string }
   return {
     columns: `p.id, p.name, f.path as folder, d.label as drive, p.kind, p.size_bytes::float8 as "sizeBytes",
       case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
-      to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, jsonb_strip_nulls(jsonb_build_object(${said})) as fields, ${columns.join(', ')}`,
+      to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, p.preview_version as "previewVersion", jsonb_strip_nulls(jsonb_build_object(${said})) as fields, ${columns.join(', ')}`,
     joins: `${PLACES} ${all.flatMap(([need, { joins }]) => (parts.has(need) ? [joins] : [])).join(' ')}`,
   };
 }

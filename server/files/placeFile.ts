@@ -1,7 +1,7 @@
 // Putting a file under a name, for copies that leave the archive: there whole, flushed, read back past the cache and compared; or not
 // there at all. Nothing is written over that the caller did not mean.
 
-import { createHash, randomUUID } from 'node:crypto';
+import { createHash } from 'node:crypto';
 import { closeSync, createReadStream, openSync, readSync } from 'node:fs';
 import { copyFile, open, rename, stat } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
@@ -13,16 +13,18 @@ import { removeFile, TakenError } from './relocate';
 /** Where the bytes come from: memory, or another file. */
 export type FileContent = { bytes: Uint8Array } | { from: string };
 
-/** What leftovers of killed processes are called; nobody finishes them. */
-export const PLACING = /^\.stellin-[0-9a-f-]{36}\.part$/;
-
 /**
  * Puts a file at a path; its folder is there, and is to be flushed by the caller before anybody relies on the name.
+ * @param work whose file it is: tried once more under the same name, what a process that was killed left of it is written over
  * @param mayReplace what stands there goes; else TakenError is thrown, unless it is empty: a reservation that a killed process left
  * @returns its size in bytes
  */
-export async function placeFile(path: string, content: FileContent, mayReplace: boolean): Promise<number> {
-  const part = join(dirname(path), `.stellin-${randomUUID()}.part`);
+export async function placeFile(
+  path: string,
+  content: FileContent,
+  { work, mayReplace }: { work: string; mayReplace: boolean },
+): Promise<number> {
+  const part = join(dirname(path), `.stellin-${work}.part`);
   try {
     await writePart(part, content);
     if (!(await holdsAlready(part, content, eachChunkOnDrive)))
@@ -39,7 +41,7 @@ export async function placeFile(path: string, content: FileContent, mayReplace: 
 async function writePart(part: string, content: FileContent): Promise<void> {
   // The system copies a file without its bytes coming through here.
   if ('from' in content) await copyFile(content.from, part);
-  const file = await open(part, 'from' in content ? 'r+' : 'wx');
+  const file = await open(part, 'from' in content ? 'r+' : 'w');
   try {
     if ('bytes' in content) await file.writeFile(content.bytes);
     await file.sync();
@@ -108,7 +110,10 @@ export async function sha256Of(path: string): Promise<string | undefined> {
 
 /** What stands at a path; undefined for nothing. */
 export async function lookAt(path: string): Promise<{ size: number; mtimeMs: number } | undefined> {
-  return stat(path).catch(() => undefined);
+  return stat(path).catch((error: unknown) => {
+    if (systemCode(error) !== 'ENOENT') throw error;
+    return undefined;
+  });
 }
 
 /** The bytes as a stream. */

@@ -85,8 +85,9 @@ export function previewService(database: Database, folder: string, reader: FileR
     /** Deletes the preview of a photo that is going for good. */
     remove: (photoId: number, version: number): Promise<void> => removeFile(previewPath(folder, photoId, version)),
 
-    /** The file of a photo's preview, made now if need be; null when there is none to be had. */
-    async fileOf(photoId: number): Promise<string | null> {
+    /** The file of a photo's preview, made now if need be; null when there is none to be had. Of a known version that is kept the database is not asked. */
+    async fileOf(photoId: number, known = 0): Promise<string | null> {
+      if (known > 0 && existsSync(previewPath(folder, photoId, known))) return previewPath(folder, photoId, known);
       const photo = await findPhoto(photoId);
       if (!photo) return null;
       const kept = previewPath(folder, photoId, photo.version);

@@ -7,32 +7,25 @@ import { countText, numberText } from '@stellin/contract/wording';
 import { partLabel } from '../describing/partLabel';
 import { DataTable, type Column } from '../parts/DataTable';
 import { Queried } from '../parts/Queried';
-import { RowPicture } from '../parts/RowPicture';
+import { pathColumn, PICTURE_COLUMN } from './FileCells';
 import { Pager } from './Pager';
 
 export const COPIES_SHOWN = 100;
 
+const LACKS_COLUMN: Column<PlannedCopy> = {
+  id: 'lacks',
+  title: 'Lacks',
+  width: 'w-36 xl:w-48',
+  cell: ({ problem, lacks, away }) => (
+    <span className={problem ? 'text-red' : 'text-amber'}>
+      {problem ?? [...(away ? ['its drive is away'] : []), ...lacks.map(partLabel)].join(', ')}
+    </span>
+  ),
+};
+
 const COPY_COLUMNS: readonly Column<PlannedCopy>[] = [
-  {
-    id: 'picture',
-    title: '',
-    width: 'w-20',
-    cell: ({ photoId, previewVersion }) => <RowPicture photoId={photoId} previewVersion={previewVersion} />,
-  },
-  {
-    id: 'path',
-    title: 'Leaves as',
-    cell: ({ path, original }) => (
-      <span className="block min-w-0">
-        <span className="block truncate font-mono text-[12px]" title={path}>
-          {path}
-        </span>
-        <span className="block truncate text-[12px] text-ink-2" title={original}>
-          {original}
-        </span>
-      </span>
-    ),
-  },
+  PICTURE_COLUMN,
+  pathColumn('Leaves as'),
   {
     id: 'size',
     title: 'Size, about',
@@ -46,22 +39,12 @@ const COPY_COLUMNS: readonly Column<PlannedCopy>[] = [
       </>
     ),
   },
-  {
-    id: 'lacks',
-    title: 'Lacks',
-    width: 'w-36 xl:w-48',
-    cell: ({ problem, lacks, away }) => (
-      <span className={problem ? 'text-red' : 'text-amber'}>
-        {problem ?? [...(away ? ['its drive is away'] : []), ...lacks.map(partLabel)].join(', ')}
-      </span>
-    ),
-  },
+  LACKS_COLUMN,
 ];
 
 /** Tables and sheets have no files of their own. */
-const LISTED: ReadonlySet<string> = new Set(['picture', 'lacks']);
 const PHOTO_COLUMNS: readonly Column<PlannedCopy>[] = [
-  ...COPY_COLUMNS.filter(({ id }) => id === 'picture'),
+  PICTURE_COLUMN,
   {
     id: 'photo',
     title: 'Photo',
@@ -71,7 +54,7 @@ const PHOTO_COLUMNS: readonly Column<PlannedCopy>[] = [
       </span>
     ),
   },
-  ...COPY_COLUMNS.filter(({ id }) => id !== 'picture' && LISTED.has(id)),
+  LACKS_COLUMN,
 ];
 
 interface Props {

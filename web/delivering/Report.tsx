@@ -9,11 +9,11 @@ import { DataTable, type Column } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
 import { JobProgress } from '../parts/JobProgress';
 import { Queried } from '../parts/Queried';
-import { RowPicture } from '../parts/RowPicture';
+import { pathColumn, PICTURE_COLUMN } from './FileCells';
 import { Pager } from './Pager';
 import { download, useDelivery, useDeliveryFiles, useRetry } from './queries';
 
-const PAGE = 100;
+const FILES_PER_PAGE = 100;
 const STATE_LABELS: Record<DeliveryFile['state'], string> = {
   open: 'not yet',
   written: 'delivered',
@@ -28,27 +28,8 @@ const STATE_LOOKS: Record<DeliveryFile['state'], string> = {
 };
 
 const COLUMNS: readonly Column<DeliveryFile>[] = [
-  {
-    id: 'picture',
-    title: '',
-    width: 'w-20',
-    cell: ({ photoId, previewVersion }) =>
-      photoId === null ? null : <RowPicture photoId={photoId} previewVersion={previewVersion} />,
-  },
-  {
-    id: 'path',
-    title: 'Delivered as',
-    cell: ({ path, original }) => (
-      <span className="block min-w-0">
-        <span className="block truncate font-mono text-[12px]" title={path}>
-          {path}
-        </span>
-        <span className="block truncate text-[12px] text-ink-2" title={original}>
-          {original}
-        </span>
-      </span>
-    ),
-  },
+  PICTURE_COLUMN,
+  pathColumn('Delivered as'),
   {
     id: 'size',
     title: 'Size',
@@ -128,7 +109,7 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
                       columns={COLUMNS}
                       empty={<p className="p-4 text-ink-2">None.</p>}
                     />
-                    <Pager offset={offset} page={PAGE} total={total} onMove={setOffset} />
+                    <Pager offset={offset} page={FILES_PER_PAGE} total={total} onMove={setOffset} />
                   </>
                 )}
               </Queried>

@@ -5,7 +5,7 @@ import { toast } from 'sonner';
 import type { z } from 'zod';
 import { deliveringRoutes, deliveryDownloadPath, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
-import { call } from '../foundation/api';
+import { call, fetchFile } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 
 export type PlanInput = z.input<typeof deliveringRoutes.planDelivery.body>;
@@ -88,13 +88,7 @@ export function useRetry() {
 /** Shows the first page of a sheet beside this one. */
 export function useFirstPage() {
   return useAction(async (body: DeliverInput) => {
-    const response = await fetch(FIRST_PAGE_PATH, {
-      method: 'POST',
-      headers: { 'content-type': 'application/json' },
-      body: JSON.stringify(body),
-    });
-    if (!response.ok) throw new Error('The page could not be made.');
-    const address = URL.createObjectURL(await response.blob());
+    const address = URL.createObjectURL(await fetchFile(FIRST_PAGE_PATH, body));
     window.open(address, '_blank');
   }, []);
 }

@@ -41,6 +41,14 @@ export async function upload(path: string, file: File): Promise<void> {
   );
 }
 
+/** Asks for a file, with a body that says which. Throws an ApiError when the server refuses. */
+export async function fetchFile(path: string, body: unknown): Promise<Blob> {
+  const headers = { 'content-type': 'application/json' };
+  const response = await reach(path, { method: 'POST', headers, body: JSON.stringify(body) });
+  if (!response.ok) await answerOf(response);
+  return response.blob();
+}
+
 /** What a response says. Throws an ApiError when it refuses. */
 async function answerOf(response: Response): Promise<unknown> {
   const answer: unknown = await response.json().catch(() => undefined);
