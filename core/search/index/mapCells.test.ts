@@ -66,6 +66,12 @@ test('photos without a position, and those at the poles, do no harm', () => {
   expect(cells).toHaveLength(2);
 });
 
+test('a view beyond the sides of the projection has what lies there', () => {
+  const beyond = (latitude: number): number =>
+    counted([[latitude, 0]], { south: latitude, west: 0, north: latitude, east: 0, level: 0 }).photos;
+  expect([85.052, 89.999, 90, -85.052, -90].map(beyond)).toEqual([1, 1, 1, 1, 1]);
+});
+
 test('a view of too many cells is refused', () => {
   const whole = view(-80, -180, 80, 180, 12);
   expect(cellsOf(whole).columns * cellsOf(whole).rows).toBeGreaterThan(MAX_CELLS);

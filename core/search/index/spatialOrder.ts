@@ -9,8 +9,6 @@ export interface Positions {
 
 /** The finest cells that are told apart: the world is 2 to the power of this many wide. */
 export const FINEST_LEVEL = 16;
-/** No map of this projection reaches farther north or south. */
-const MAX_LATITUDE = 85.05112878;
 const FINEST = 2 ** FINEST_LEVEL;
 /** The bits of a digit, by which keys are sorted one digit at a time. */
 const DIGIT_BITS = 11;
@@ -21,10 +19,13 @@ export function across(longitude: number, level: number): number {
   return ((longitude + 180) / 360) * 2 ** level;
 }
 
-/** How many cells of a level below the map's upper side a latitude lies. */
+/**
+ * How many cells of a level below the map's upper side a latitude lies: 0 and the map's whole height for what lies farther north and
+ * south than the projection reaches (about 85.05 degrees).
+ */
 export function down(latitude: number, level: number): number {
-  const radians = (Math.max(-MAX_LATITUDE, Math.min(MAX_LATITUDE, latitude)) * Math.PI) / 180;
-  return (0.5 - Math.log(Math.tan(Math.PI / 4 + radians / 2)) / (2 * Math.PI)) * 2 ** level;
+  const fraction = 0.5 - Math.log(Math.tan(Math.PI / 4 + (latitude * Math.PI) / 360)) / (2 * Math.PI);
+  return Math.max(0, Math.min(1, fraction)) * 2 ** level;
 }
 
 /** Photos with a position, cell by cell of the finest level. */
