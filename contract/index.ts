@@ -12,6 +12,7 @@ import { doubleRoutes } from './doubles';
 import { bayRoutes, driveRoutes } from './drives';
 import { filingRoutes } from './filing';
 import { fixityRoutes } from './fixity';
+import { incomingTableRoutes } from './incomingTables';
 import { installationRoutes } from './installation';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
@@ -48,6 +49,7 @@ export const api = {
   ...driveRoutes,
   ...filingRoutes,
   ...fixityRoutes,
+  ...incomingTableRoutes,
   ...installationRoutes,
   ...intakeRoutes,
   ...jobRoutes,

@@ -7,6 +7,7 @@ import { accessFilter } from './access';
 import type { Holder } from './accounts';
 import { calendarChanges } from './calendar';
 import { deliveringChanges } from './delivering';
+import { incomingTableChanges } from './incomingTables';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
 import { fixityChanges } from './fixity';
@@ -34,6 +35,7 @@ export const change = z.discriminatedUnion('kind', [
   ...peopleChanges,
   ...fixityChanges,
   ...deliveringChanges,
+  ...incomingTableChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
   z.object({
@@ -169,6 +171,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   putInDossier: inDossiers('describe'),
   takeFromDossier: inDossiers('describe'),
   arrangeDossier: inDossiers('describe'),
+  takeTable: inPhotos('describe'),
   followTracks: inPhotos('describe'),
   namePlaces: inPhotos('describe'),
   spreadPhotos: inPhotos('describe'),

@@ -128,6 +128,8 @@ export const places = {
   faces: (home: string) => join(home, 'faces'),
   /** Street maps. */
   maps: (home: string) => join(home, 'maps'),
+  /** Files of tables that somebody brought in. */
+  tables: (home: string) => join(home, 'tables'),
   /** Backups, unless the plan names another folder. */
   backups: (home: string) => join(home, 'backups'),
   /** Journals of writes that no catalogue knows of. */

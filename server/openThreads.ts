@@ -6,6 +6,7 @@ import { fileReader, type FileReader } from './catalogue/reader';
 import { faceLooker, type Looker } from './people/looking';
 import { gazetteerClient, type GazetteerClient } from './places/gazetteer';
 import { trackReader, type TrackReader } from './places/trackReader';
+import { tableReader, type TableReader } from './incomingTables/reading';
 import { thinker, type Thinker } from './vocabulary/thinking';
 
 export interface Threads {
@@ -16,6 +17,7 @@ export interface Threads {
   looker: Looker;
   gazetteer: GazetteerClient;
   trackReading: TrackReader;
+  tableReading: TableReader;
   close(): Promise<void>;
 }
 
@@ -29,6 +31,7 @@ export function openThreads(lookers?: number): Threads {
     looker: faceLooker(lookers),
     gazetteer: gazetteerClient(),
     trackReading: trackReader(),
+    tableReading: tableReader(),
   };
   return {
     ...threads,

@@ -21,6 +21,12 @@ declare module 'fastify' {
   }
 }
 
+/** The value of `content-disposition` for a file of a name: in ASCII for old programs, and as it is (RFC 6266). */
+export function attachment(name: string): string {
+  const ascii = name.replace(/[^\x20-\x7e]|["\\]/g, '-');
+  return `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`;
+}
+
 export interface Call<R extends Route> {
   params: z.output<R['params']>;
   query: z.output<R['query']>;

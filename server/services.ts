@@ -49,6 +49,9 @@ import { indexingJob, rereadFiles } from './intake/indexing';
 import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
+import { incomingTableChanges } from './incomingTables/changes';
+import { incomingTableService } from './incomingTables/service';
+import { tableFiles } from './incomingTables/tableFiles';
 import { intakeService } from './intake/service';
 import { presenceAt } from './jobs/presence';
 import { roomOn } from './jobs/room';
@@ -158,7 +161,7 @@ export async function openServices(
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
-  const { reader, writer, planning, thinking, looker, gazetteer, trackReading } = threads;
+  const { reader, writer, planning, thinking, looker, gazetteer, trackReading, tableReading } = threads;
   const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
@@ -204,6 +207,13 @@ export async function openServices(
     ownFields: describing.ownFields,
     giveTerms: (found, termIds, context) => giveTermsTo(database, found, termIds, context),
   });
+  const incomingTables = incomingTableService({
+    database,
+    describing,
+    terms,
+    reader: tableReading,
+    files: tableFiles(places.tables(config.home), config.leastFreeBytes),
+  });
   const gathering = dossierChanges(database, search, dossiers, (dossierId, home, context) =>
     projects.fillNew(dossierId, home, context, descriptions.fillNew),
   );
@@ -232,6 +242,12 @@ export async function openServices(
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
       ...deliveringChanges(database),
+      ...incomingTableChanges({
+        database,
+        tables: incomingTables,
+        recordEach: descriptions.recordEach,
+        noteKeywords: vocabulary.noteIncoming,
+      }),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,
@@ -316,7 +332,12 @@ export async function openServices(
   ];
   const largeLedger = largeChanges(
     ledger,
-    (selection, viewer) => search.seenBy(viewer).countSelection(selection),
+    async (change, viewer) => {
+      if (change.kind === 'takeTable') return incomingTables.countPhotos(change.tableId);
+      const selection = 'selection' in change ? change.selection : undefined;
+      // A selection without a query is a list of photos, which is short.
+      return selection && selection.query !== null ? search.seenBy(viewer).countSelection(selection) : 0;
+    },
     jobs,
   );
   const linking = linkingService({ database, drives, reader, reread });
@@ -362,6 +383,7 @@ export async function openServices(
     secondFactor,
     drives,
     deliveries,
+    incomingTables,
     describing,
     dossiers,
     doubles,

@@ -14,3 +14,8 @@ export function csvLines(rows: readonly (readonly (string | number | null)[])[])
 export function safeInSpreadsheets(text: string): string {
   return /^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text;
 }
+
+/** The text that `safeInSpreadsheets` was given. */
+export function fromSpreadsheet(text: string): string {
+  return /^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text;
+}

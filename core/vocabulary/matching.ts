@@ -82,6 +82,23 @@ export class TermMatcher {
     return end && { termId: end.termId, why: 'end of path' };
   }
 
+  /**
+   * The term that a keyword means without doubt: by its label or another name that only one term has, or by a path. Undefined when it
+   * is like none, or when several are called so.
+   */
+  meant(keyword: string): number | undefined {
+    const only = (entries: readonly Entry[]) => {
+      const ids = new Set(entries.map(({ term }) => term.id));
+      return ids.size === 1 ? entries[0]?.term.id : undefined;
+    };
+    const called = this.entries(keyword);
+    if (called.length > 0) return only(called.filter(({ why }) => why === 'label')) ?? only(called);
+    const path = pathOf(keyword);
+    return (
+      path && only(this.entries(path.at(-1) ?? '').filter(({ term }) => this.standsBelow(term, path.slice(0, -1))))
+    );
+  }
+
   private whole(keyword: string): Proposal | undefined {
     const folded = foldText(keyword.trim());
     if (folded === '') return undefined;

@@ -41,6 +41,7 @@ import * as tracks from './migrations/0037-tracks';
 import * as oldMaps from './migrations/0040-old-maps';
 import * as placeLinks from './migrations/0041-place-links';
 import * as delivering from './migrations/0042-delivering';
+import * as incomingTables from './migrations/0043-incoming-tables';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -93,6 +94,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0040-old-maps', sql: oldMaps.sql },
   { name: '0041-place-links', sql: placeLinks.sql },
   { name: '0042-delivering', sql: delivering.sql },
+  { name: '0043-incoming-tables', sql: incomingTables.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -3,7 +3,7 @@
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
 import { deliveringRoutes, deliveryDownloadPath, deliveryRequest, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
-import { personOf, serve } from '../serve';
+import { attachment, personOf, serve } from '../serve';
 import type { Deliveries } from './service';
 
 const fileParams = z.object({ id: z.uuid() });
@@ -39,10 +39,7 @@ export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries
     async (request, reply) => {
       const { id } = fileParams.parse(request.params);
       const { name, stream, mediaType } = await deliveries.download(id, personOf(request));
-      reply
-        .type(mediaType)
-        .header('content-disposition', `attachment; filename="${name}"`)
-        .header('cache-control', 'no-store');
+      reply.type(mediaType).header('content-disposition', attachment(name)).header('cache-control', 'no-store');
       return reply.send(stream);
     },
   );

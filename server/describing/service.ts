@@ -1,10 +1,13 @@
 // Describing: what photos say, what a description would make of them, and what is prepared for it.
 
 import { describing, type Description } from '@stellin/core/describing/description';
+import type { FieldEdit } from '@stellin/core/describing/editing';
 import type { OwnField } from '@stellin/core/describing/ownFields';
 import { ALL_RULES } from '@stellin/core/search/saved';
 import { fieldOf } from '@stellin/core/metadata/fields';
+import type { z } from 'zod';
 import {
+  type changedField,
   fieldSetShape,
   MAX_CHECKED,
   templateShape,
@@ -20,7 +23,7 @@ import { today } from '../catalogue/clock';
 import { previewVersions } from '../catalogue/previewVersions';
 import { mayAlter, type Person, type Viewer } from '../catalogue/viewer';
 import type { Search } from '../search/service';
-import { selectionSql } from '../catalogue/selection';
+import { idsSql, selectionSql } from '../catalogue/selection';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { offeredChoices, ownFieldsOf } from './ownFields';
 import { prefetch } from './prefetch';
@@ -119,9 +122,31 @@ export function describingService(database: Database, search: Search, vocabulary
           photoId: id,
           name,
           previewVersion: versions.get(id) ?? 0,
-          fields: fields.map((change) => ({ ...change, label: fieldOf(change.field).label })),
+          fields: fields.map(labelled),
         })),
       };
+    },
+
+    /** Before and after of photos that edits of each one’s own change. It is for some photos: they are all read at once. */
+    async previewEach(
+      edits: ReadonlyMap<number, readonly FieldEdit[]>,
+      { displayName: user }: Person,
+    ): Promise<Map<number, z.infer<typeof changedField>[]>> {
+      const own = await ownFields();
+      const description: Description = { kind: 'setEach', edits };
+      const changed = new Map<number, z.infer<typeof changedField>[]>();
+      await database.transaction(async (tx) => {
+        const pages = store.photosToDescribe(
+          database,
+          idsSql([...edits.keys()]),
+          { inOrder: false, locked: false },
+          tx,
+        );
+        for await (const photos of pages)
+          for (const { id, fields } of await planner.preview({ description, photos, today: today(), user, own }))
+            changed.set(id, fields.map(labelled));
+      });
+      return changed;
     },
 
     /** Field sets, templates that one may use, and rules with what each lacks as a query. */
@@ -218,6 +243,10 @@ export function describingService(database: Database, search: Search, vocabulary
       });
     },
   };
+}
+
+function labelled(change: PlannedChange['fields'][number]) {
+  return { ...change, label: fieldOf(change.field).label };
 }
 
 /** For each part that a rule asks for, the query of photos that lack it. */

@@ -22,7 +22,13 @@ beforeEach(async () => {
   await putFiles(drive, Object.fromEntries(Array.from({ length: PHOTOS }, (_, i) => [`${i}.jpg`, bytes])));
   await world.takeIn(drive);
   const { ledger, search, jobs } = world.services;
-  large = largeChanges(ledger, (selection, viewer) => search.seenBy(viewer).countSelection(selection), jobs, 20);
+  large = largeChanges(
+    ledger,
+    async (change, viewer) =>
+      'selection' in change && change.selection ? search.seenBy(viewer).countSelection(change.selection) : 0,
+    jobs,
+    20,
+  );
   keeper = await world.services.rights.personOf(world.keeperId);
 });
 afterEach(() => world.close());

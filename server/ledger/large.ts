@@ -5,7 +5,6 @@ import { z } from 'zod';
 import type { Job } from '@stellin/contract/jobs';
 import { change as changeSchema, type Change, type LedgerEntry } from '@stellin/contract/ledger';
 import { countText } from '@stellin/contract/wording';
-import type { Selection } from '@stellin/contract/photos';
 import { PROGRAM, type Person, type Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { JobKind, Jobs } from '../jobs/service';
@@ -24,13 +23,13 @@ const parameters = z.discriminatedUnion('step', [
 /** What came of a change that was asked for: its entry, or the job that makes it. */
 export type Applied = { entry: LedgerEntry; job: null } | { entry: null; job: Job };
 
-/** How many photos a selection means for somebody. */
-type CountSelection = (selection: Selection, viewer: Viewer) => Promise<number>;
+/** How many photos a change is about for somebody. */
+type CountPhotos = (change: Change, viewer: Viewer) => Promise<number>;
 
 export type LargeChanges = ReturnType<typeof largeChanges>;
 
 /** Changes of more than `large` photos are made by a job, smaller ones at once. */
-export function largeChanges(ledger: Ledger, countSelection: CountSelection, jobs: Jobs, large = JOB_FROM_PHOTOS) {
+export function largeChanges(ledger: Ledger, countPhotos: CountPhotos, jobs: Jobs, large = JOB_FROM_PHOTOS) {
   const byJob = async (title: string, given: z.input<typeof parameters>, accountId: number): Promise<Applied> => ({
     entry: null,
     job: await jobs.start(CHANGE_JOB, title, given, accountId, null),
@@ -43,11 +42,8 @@ export function largeChanges(ledger: Ledger, countSelection: CountSelection, job
   };
   return {
     async apply(change: Change, person: Person): Promise<Applied> {
-      if ('selection' in change && change.selection?.query !== null && change.selection !== undefined) {
-        const meant = await countSelection(change.selection, person);
-        if (meant > large)
-          return byJob(`Change ${countText(meant, 'photo')}`, { step: 'do', change }, person.accountId);
-      }
+      const meant = await countPhotos(change, person);
+      if (meant > large) return byJob(`Change ${countText(meant, 'photo')}`, { step: 'do', change }, person.accountId);
       return { entry: await ledger.apply(change, person.accountId), job: null };
     },
     undo: (accountId: number) => stepBack('undo', accountId),

@@ -11,6 +11,8 @@ interface Options {
   concurrentTasksPerWorker?: number;
   /** In which order tasks are taken up; as they come if not given. */
   taskQueue?: TaskQueue;
+  /** What memory a thread may take; it ends with an error where it needs more. */
+  resourceLimits?: { maxOldGenerationSizeMb: number };
 }
 
 export interface ThreadPool {

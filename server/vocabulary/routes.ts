@@ -3,7 +3,7 @@
 import type { FastifyInstance } from 'fastify';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
-import { serve } from '../serve';
+import { attachment, serve } from '../serve';
 import { MAX_IMPORT_BYTES } from './exchange';
 import type { Vocabulary } from './service';
 
@@ -39,11 +39,7 @@ export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary
   );
   serve(app, vocabularyRoutes.exportVocabulary, async ({ params, query, reply }) => {
     const { name, mediaType, text } = await vocabulary.write(params.id, query.format);
-    const ascii = name.replace(/[^\x20-\x7e]/g, '-');
-    void reply
-      .type(`${mediaType}; charset=utf-8`)
-      .header('content-disposition', `attachment; filename="${ascii}"; filename*=UTF-8''${encodeURIComponent(name)}`)
-      .send(text);
+    void reply.type(`${mediaType}; charset=utf-8`).header('content-disposition', attachment(name)).send(text);
     return reply as never;
   });
 }

@@ -73,6 +73,8 @@ export function vocabularyService(
 
   return {
     incoming: (request: Parameters<typeof listIncoming>[2]) => listIncoming(database, index, request, personsCalled),
+    /** Makes keywords known, so that changes can record them. */
+    noteIncoming: (keywords: readonly string[], tx: Transaction) => store.noteIncoming(database, keywords, tx),
     /** Applies what was decided about incoming keywords to files that were just read. */
     afterReading: (photoIds: readonly number[], tx: Transaction) => settleKnown(database, photoIds, tx),
     /** Keeps what follows from the terms right after each change. */

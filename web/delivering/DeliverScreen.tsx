@@ -2,11 +2,13 @@
 
 import { Tabs } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
-import { useLocation, useNavigate, useSearchParams } from 'react-router';
+import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
 import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
+import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
+import { useMayCall } from '../foundation/session';
 import { useStored } from '../foundation/useStored';
 import { Button } from '../parts/Button';
 import {
@@ -42,6 +44,7 @@ export function DeliverScreen() {
   const [draft, setDraft] = useStored<Draft>('delivery', draftSchema, NEW_DRAFT);
   const change = (part: Partial<Draft>) => setDraft({ ...draft, ...part });
   const [shown, setShown] = useState<string | null>(null);
+  const mayBringIn = useMayCall(incomingTableRoutes.listIncomingTables);
   return (
     <div className="grid h-full grid-cols-[230px_minmax(0,1fr)_320px] max-lg:grid-cols-[190px_minmax(0,1fr)_290px] 2xl:grid-cols-[270px_minmax(0,1fr)_380px]">
       <aside className="overflow-y-auto border-r border-line bg-sheet pb-4">
@@ -54,6 +57,13 @@ export function DeliverScreen() {
           onMade={(presetId) => change({ kind: 'copies', presetId })}
         />
         <PastDeliveries shown={shown} onShow={setShown} />
+        {mayBringIn && (
+          <p className="mt-3 border-t border-line px-3 pt-3">
+            <Link className="text-slate underline" to="/deliver/tables">
+              Tables that come back in
+            </Link>
+          </p>
+        )}
       </aside>
       {shown ? (
         <div className="col-span-2 min-h-0 bg-card">

@@ -1,11 +1,8 @@
 // In which language texts and terms leave.
 
 import { Field } from '../parts/Field';
-import { languageText } from '../parts/languageText';
+import { languageText, USUAL_LANGUAGES } from '../parts/languageText';
 import { Select } from '../parts/Select';
-
-/** Those that texts of an archive are most often in; others stand in all of them. */
-const LANGUAGES = ['en', 'de', 'fr', 'nl', 'da', 'es', 'it', 'pl', 'pt', 'sv'];
 
 interface Props {
   value: string;
@@ -25,7 +22,7 @@ export function LanguageChoice({ value, none, onChange }: Props) {
           onChange={onChange}
           options={[
             { value: '', label: none },
-            ...LANGUAGES.map((language) => ({ value: language, label: languageText(language) })),
+            ...USUAL_LANGUAGES.map((language) => ({ value: language, label: languageText(language) })),
           ]}
         />
       )}

@@ -8,7 +8,7 @@ import { partLabel } from '../describing/partLabel';
 import { DataTable, type Column } from '../parts/DataTable';
 import { Queried } from '../parts/Queried';
 import { pathColumn, PICTURE_COLUMN } from './FileCells';
-import { Pager } from './Pager';
+import { Pager } from '../parts/Pager';
 
 export const COPIES_SHOWN = 100;
 

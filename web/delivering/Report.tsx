@@ -6,11 +6,12 @@ import { sizeText } from '@stellin/contract/sizeText';
 import { numberText } from '@stellin/contract/wording';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
+import { FilterButton } from '../parts/FilterButton';
 import { dateTimeText } from '../parts/dateTimeText';
 import { JobProgress } from '../parts/JobProgress';
 import { Queried } from '../parts/Queried';
 import { pathColumn, PICTURE_COLUMN } from './FileCells';
-import { Pager } from './Pager';
+import { Pager } from '../parts/Pager';
 import { download, useDelivery, useDeliveryFiles, useRetry } from './queries';
 
 const FILES_PER_PAGE = 100;
@@ -118,26 +119,5 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
         );
       }}
     </Queried>
-  );
-}
-
-interface FilterProps {
-  isOn: boolean;
-  disabled?: boolean;
-  onClick: () => void;
-  children: React.ReactNode;
-}
-
-function FilterButton({ isOn, disabled = false, onClick, children }: FilterProps) {
-  return (
-    <button
-      type="button"
-      aria-pressed={isOn}
-      disabled={disabled}
-      className={isOn ? 'font-semibold' : 'text-slate enabled:hover:underline disabled:text-ink-3'}
-      onClick={onClick}
-    >
-      {children}
-    </button>
   );
 }

@@ -2,6 +2,7 @@
 
 import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
+import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
 import { DESCRIBED_FIELDS, isTarget } from '@stellin/core/describing/targets';
 import { photoRoutes, type Photo, type Selection } from '@stellin/contract/photos';
@@ -40,6 +41,7 @@ type Action =
   | 'private'
   | 'open'
   | 'check'
+  | 'table'
   | 'fieldSets'
   | 'quality';
 
@@ -68,6 +70,7 @@ const ITEMS: readonly Item[] = [
   { action: 'private', label: 'Mark as private', secret: true },
   { action: 'open', label: 'Mark as no longer private', secret: true },
   { action: 'check', label: 'Check before delivery …' },
+  { action: 'table', label: 'Take a table in …', alone: true },
   { action: 'fieldSets', label: 'Field sets …', alone: true, keeper: true },
   { action: 'quality', label: 'What counts as described …', alone: true, keeper: true },
 ];
@@ -78,10 +81,12 @@ export function DescribeMenu({ selection, photo }: Props) {
   const isKeeper = useMayChange('saveFieldSet');
   const knowsPrivate = useMayChange('setPrivate');
   const change = useChange();
+  const navigate = useNavigate();
   const open = (wanted: Action) => {
     const item = ITEMS.find((each) => each.action === wanted);
     if (!item?.alone && !selection) return;
-    if (wanted === 'copy') void copy();
+    if (wanted === 'table') void navigate('/deliver/tables');
+    else if (wanted === 'copy') void copy();
     else if (wanted === 'paste' && !fieldsCopied()) toast('No fields have been copied yet.');
     else if (wanted === 'repeat' && !lastDescription()) toast('Nothing has been described yet.');
     else if (selection && (wanted === 'private' || wanted === 'open'))
@@ -129,6 +134,7 @@ export function DescribeMenu({ selection, photo }: Props) {
       ),
     private: () => null,
     open: () => null,
+    table: () => null,
     check: (chosen) => <CheckDialog selection={chosen} onClose={close} />,
     fieldSets: () => <FieldSetsDialog onClose={close} />,
     quality: () => <QualityDialog onClose={close} />,

@@ -4,7 +4,7 @@ import { X } from 'lucide-react';
 import { useRef, useState } from 'react';
 import { EDIT_MODES, type FieldEdit } from '@stellin/core/describing/editing';
 import { TEMPLATE_PLACEHOLDERS } from '@stellin/core/describing/placeholders';
-import { DESCRIBED_FIELDS, isTarget, shapeOf, type Target } from '@stellin/core/describing/targets';
+import { DESCRIBED_FIELDS, isTarget, shapeOf } from '@stellin/core/describing/targets';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { TermName } from '@stellin/contract/termName';
 import { useChange } from '../foundation/changes';
@@ -15,7 +15,7 @@ import { FormActions } from '../parts/FormActions';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { MODE_LABELS } from './modes';
 import { editOfRow, rowOf, type TemplateRow } from './templateRows';
-import { usePrepared, useTemplateVersions } from './queries';
+import { useOwnTargets, useTemplateVersions } from './queries';
 import { Select } from '../parts/Select';
 import { Checkbox } from '../parts/Checkbox';
 import { TextField } from '../parts/Field';
@@ -149,13 +149,6 @@ export function TemplateDialog({ draft, onClose }: { draft: TemplateDraft; onClo
       </form>
     </Dialog>
   );
-}
-
-/** Fields of the project that field sets name. */
-function useOwnTargets(): Target[] {
-  const { data } = usePrepared();
-  const targets = (data?.fieldSets ?? []).flatMap(({ entries }) => entries.map(({ target }) => target));
-  return [...new Set(targets.filter((target) => target.startsWith('custom:')))];
 }
 
 /** Why a row makes no edit. */

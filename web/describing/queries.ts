@@ -3,6 +3,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { z } from 'zod';
 import { describingRoutes, type description as descriptionSchema } from '@stellin/contract/describing';
+import type { Target } from '@stellin/core/describing/targets';
 import type { Selection } from '@stellin/contract/photos';
 import { call } from '../foundation/api';
 
@@ -32,6 +33,13 @@ export function usePrepared() {
   return useQuery({ queryKey: ['describing'], queryFn: () => call(describingRoutes.showPrepared, {}) });
 }
 export type Prepared = NonNullable<ReturnType<typeof usePrepared>['data']>;
+
+/** Fields of the project that field sets name. */
+export function useOwnTargets(): Target[] {
+  const { data } = usePrepared();
+  const targets = (data?.fieldSets ?? []).flatMap(({ entries }) => entries.map(({ target }) => target));
+  return [...new Set(targets.filter((target) => target.startsWith('custom:')))];
+}
 
 export const PREVIEW_PAGE = 100;
 

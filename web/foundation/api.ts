@@ -34,9 +34,9 @@ export async function call<R extends Route>(route: R, input: Input<R>): Promise<
   return route.response.parse(await answerOf(response)) as z.output<R['response']>;
 }
 
-/** Sends a file as it is: it may be far larger than what is held in memory. */
-export async function upload(path: string, file: File): Promise<void> {
-  await answerOf(
+/** Sends a file as it is: it may be far larger than what is held in memory. Gives what the server answers. */
+export async function upload(path: string, file: File): Promise<unknown> {
+  return answerOf(
     await reach(path, { method: 'PUT', headers: { 'content-type': 'application/octet-stream' }, body: file }),
   );
 }

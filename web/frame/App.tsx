@@ -6,6 +6,7 @@ import { BrowserRouter, Navigate, Outlet, Route, Routes } from 'react-router';
 import { Toaster } from 'sonner';
 import type { SignedIn } from '@stellin/contract/accounts';
 import { deliveringRoutes } from '@stellin/contract/delivering';
+import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { peopleRoutes } from '@stellin/contract/people';
@@ -15,6 +16,7 @@ import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
 import { DeliverScreen } from '../delivering/DeliverScreen';
+import { IncomingTablesScreen } from '../incomingTables/IncomingTablesScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
 import { DoublesScreen } from '../doubles/DoublesScreen';
@@ -113,6 +115,10 @@ function Entrance() {
           <Route path="/projects/:id" element={<ProjectsScreen />} />
           <Route element={<For route={deliveringRoutes.deliver} />}>
             <Route path="/deliver" element={<DeliverScreen />} />
+          </Route>
+          <Route element={<For route={incomingTableRoutes.listIncomingTables} />}>
+            <Route path="/deliver/tables" element={<IncomingTablesScreen />} />
+            <Route path="/deliver/tables/:id" element={<IncomingTablesScreen />} />
           </Route>
           <Route path="/ledger" element={<LedgerScreen />} />
           <Route element={<For route={teamRoutes.showTeam} />}>

@@ -17,3 +17,6 @@ export const LANGUAGES: readonly { tag: string; name: string }[] = LETTERS.flatM
     return name === undefined ? [] : [{ tag, name }];
   }),
 ).sort((a, b) => a.name.localeCompare(b.name, 'en'));
+
+/** Those that texts of an archive are most often in, after BCP 47. */
+export const USUAL_LANGUAGES: readonly string[] = ['en', 'de', 'fr', 'nl', 'da', 'es', 'it', 'pl', 'pt', 'sv'];

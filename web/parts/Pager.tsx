@@ -1,7 +1,7 @@
 // Stepping through the pages of a long table.
 
 import { numberText } from '@stellin/contract/wording';
-import { Button } from '../parts/Button';
+import { Button } from './Button';
 
 interface Props {
   offset: number;
