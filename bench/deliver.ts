@@ -4,7 +4,7 @@
 import { createReadStream } from 'node:fs';
 import { copyFile, mkdir, open, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { Writable } from 'node:stream';
+import { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
 import sharp from 'sharp';
 import { ZipFile } from 'yazl';
@@ -22,6 +22,7 @@ const ORIGINALS = 400;
 const ROUNDS = 3;
 const LONG_EDGE = 1600;
 const SHEET_PHOTOS = 2000;
+const INCOMING_ROWS = 20_000;
 const MB = 1e6;
 
 export async function benchDeliver(photos: number): Promise<Report> {
@@ -167,6 +168,21 @@ async function download(
   return memory / MB;
 }
 
+/** How long it takes until a table is read and its rows have found their photos, and until it is taken in; it is taken back after. */
+async function takenIn(services: Services, person: Person, rows: number): Promise<{ read: number; taken: number }> {
+  const lines = Array.from({ length: rows }, (_, i) => `${i + 1},Kite ${i + 1},"Flown over the dunes, day ${i}"\n`);
+  const bytes = Buffer.from(`Number,Headline,Description\n${lines.join('')}`);
+  const name = 'bench.csv';
+  let id = 0;
+  const read = await timed(async () => {
+    id = await services.incomingTables.add(name, Readable.from([bytes]), bytes.length, person);
+  });
+  const taken = await timed(() => services.ledger.apply({ kind: 'takeTable', tableId: id, name }, person.accountId));
+  await services.ledger.undo(person.accountId);
+  await services.incomingTables.remove(id, person);
+  return { read, taken };
+}
+
 /** The same copies by the picture library and nothing else. */
 async function sharpAlone(paths: readonly string[], folder: string): Promise<void> {
   const queue = paths.entries();
@@ -225,8 +241,12 @@ async function tables(services: Services, photos: number): Promise<Part> {
   const sheet = sheetSettings.parse({ kind: 'sheet', rows: 5, columns: 4, fields: ['name', 'field:headline'] });
   const some = Array.from({ length: SHEET_PHOTOS }, (_, i) => i + 1);
   const pages = await timed(() => download(services, person, some, sheet));
+  const incoming = Math.min(photos, INCOMING_ROWS);
+  const back = await takenIn(services, person, incoming);
   return {
     rows: [
+      { id: 'table read and matched', value: (incoming / back.read) * 1000, unit: 'rows/s' },
+      { id: 'table taken in', value: (incoming / back.taken) * 1000, unit: 'photos/s' },
       { id: 'table as CSV', value: (photos / table) * 1000, unit: 'rows/s' },
       { id: 'pages of contact sheets', value: (SHEET_PHOTOS / 20 / pages) * 1000, unit: 'pages/s' },
       { id: 'memory before', value: before, unit: 'MB' },

@@ -1,7 +1,8 @@
 import { expect, test, type Page } from '@playwright/test';
+import { parse } from 'csv-parse/sync';
 import ExifReader from 'exifreader';
 import { createWriteStream } from 'node:fs';
-import { mkdir, mkdtemp, readdir, readFile, rm } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
@@ -126,6 +127,51 @@ test('a slide show goes by keys', async ({ page }) => {
   expect(await axeFinds(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await expect(show).toHaveCount(0);
+});
+
+test('a table goes out, three corrections are made in it, and it comes back in as one step', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', `/deliver?q=${encodeURIComponent('drive:"Vault 1" kind:jpeg')}`);
+  await page.getByRole('tab', { name: 'Table' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    panel(page)
+      .getByRole('button', { name: /^Download \d/ })
+      .click(),
+  ]);
+  const [head = [], ...rows] = parse(await readFile(await file.path()), { bom: true });
+  const [first = '', second = '', third = ''] = rows.map(([path = '']) => path);
+  // As somebody does it in a spreadsheet, which saves with semicolons and in another encoding.
+  const corrected = [
+    [head[0], 'Headline', 'City', 'Keywords'],
+    [first, 'Kites over the dünes', '', ''],
+    [second, '', 'Northmere', ''],
+    [third, '', '', 'Never heard of'],
+    ['nowhere.jpg', 'Lost', '', ''],
+  ];
+  const path = join(demo.home, 'corrected.csv');
+  await writeFile(path, Buffer.from(corrected.map((row) => row.join(';')).join('\r\n'), 'latin1'));
+  await page.goto(`${demo.url}/deliver`);
+  await page.getByRole('link', { name: 'Tables that come back in' }).press('Enter');
+  await page.getByLabel('File of a table').setInputFiles(path);
+  await expect(page.getByRole('heading', { name: 'corrected.csv' })).toBeVisible();
+  const about = page.getByRole('complementary', { name: 'The table' });
+  await expect(about.getByLabel('Encoding')).toContainText('Windows');
+  await expect(about).toContainText('3 of 4 rows are about one photo');
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('tab', { name: /^Rows/ }).press('Enter');
+  await expect(page.getByRole('row', { name: /nowhere\.jpg/ })).toContainText('No photo is meant');
+  await page.getByRole('tab', { name: 'Words' }).press('Enter');
+  await expect(page.getByRole('row', { name: /Never heard of/ })).toContainText('a keyword');
+  await page.getByRole('radio', { name: 'nothing' }).press('Space');
+  await page.getByRole('tab', { name: 'Before and after' }).press('Enter');
+  const changes = page.getByRole('table', { name: 'Before and after' });
+  await expect(changes.getByRole('row', { name: /Kites over the dünes/ })).toBeVisible();
+  await expect(changes.getByRole('row', { name: /City.*Northmere/ })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Take in for 3 photos' }).press('Enter');
+  await expect(about).toContainText('Take in the table “corrected.csv”: 2 photos');
+  await page.getByRole('button', { name: /^Undo: Take in the table/ }).press('Enter');
+  await expect(about).toContainText('(taken back)');
 });
 
 test('nobody delivers who may not', async ({ page }) => {

@@ -6,7 +6,7 @@ import { ownFieldProblem, type OwnField } from '../describing/ownFields';
 import { customName, shapeOf, type Target } from '../describing/targets';
 import { parseFieldText } from '../metadata/fieldText';
 import type { FieldValue } from '../metadata/fields';
-import { fromSpreadsheet } from '../text/csv';
+import { fromSpreadsheet } from '../text/spreadsheets';
 import { dateText, type DateOrder } from './dates';
 import type { ColumnUse } from './uses';
 

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { safeInSpreadsheets } from '../text/csv';
+import { safeInSpreadsheets } from '../text/spreadsheets';
 import { TermMatcher } from '../vocabulary/matching';
 import { newTerm } from '../vocabulary/term';
 import { cellProblem, isChecked, rowSays, wordsOf, type Reading } from './cells';
@@ -127,6 +127,10 @@ test('columns are for what their headers say, in our words, those of XMP, or tho
   expect(proposedUses(['Filename', 'Date created'], [[], ['3.4.2024', '30.4.2024']], new Map())).toMatchObject([
     { to: 'key', key: 'name' },
     { to: 'field', target: 'dateCreated', dates: 'dayFirst' },
+  ]);
+  expect(proposedUses(['Caption', 'PHOTOGRAPHER'], [[], []], new Map())).toMatchObject([
+    { target: 'description' },
+    { target: 'creator' },
   ]);
   // A structure has no place in a cell.
   expect(proposedUses(['Location created'], [[]], new Map())).toEqual([{ to: 'nothing' }]);

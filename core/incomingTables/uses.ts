@@ -63,6 +63,19 @@ const KEYS_BY_HEADER: Readonly<Record<string, Key>> = {
   sha256: 'sha256',
   checksum: 'sha256',
 };
+/** What tables call fields that we call otherwise, folded. */
+const FIELDS_BY_HEADER: Readonly<Record<string, Target>> = {
+  caption: 'description',
+  author: 'creator',
+  photographer: 'creator',
+  copyright: 'copyrightNotice',
+  person: 'personInImage',
+  persons: 'personInImage',
+  people: 'personInImage',
+  place: 'sublocation',
+  date: 'dateCreated',
+  'date taken': 'dateCreated',
+};
 const TERMS_BY_HEADER: ReadonlySet<string> = new Set(['keywords', 'keyword', 'tags', 'subjects', 'terms']);
 
 /** Columns that go out and find photos when they come back. */
@@ -104,7 +117,9 @@ function useOf(header: string, column: ColumnId | undefined, samples: readonly s
   const key = (column && KEYS_BY_COLUMN[column]) ?? KEYS_BY_HEADER[folded];
   if (key) return { to: 'key', key };
   if (TERMS_BY_HEADER.has(folded)) return { to: 'terms', mode: 'add' };
-  const field = column?.startsWith(FIELD) ? column.slice(FIELD.length) : findField(header)?.id;
+  const field = column?.startsWith(FIELD)
+    ? column.slice(FIELD.length)
+    : (findField(header)?.id ?? FIELDS_BY_HEADER[folded]);
   if (field === undefined || !isTarget(field) || !isFillable(field)) return NOTHING;
   return fieldUse(field, samples);
 }

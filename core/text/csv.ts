@@ -1,6 +1,7 @@
 // Tables as CSV (RFC 4180) that spreadsheets may open without harm.
 
 import { stringify } from 'csv-stringify/sync';
+import { safeInSpreadsheets } from './spreadsheets';
 
 /** Rows as lines of CSV. */
 export function csvLines(rows: readonly (readonly (string | number | null)[])[]): string {
@@ -8,14 +9,4 @@ export function csvLines(rows: readonly (readonly (string | number | null)[])[])
     rows.map((row) => row.map((value) => (typeof value === 'string' ? safeInSpreadsheets(value) : value))),
     { record_delimiter: 'windows' },
   );
-}
-
-/** A text that a spreadsheet would take for a formula is led by an apostrophe. */
-export function safeInSpreadsheets(text: string): string {
-  return /^'*[=+\-@\t\r]/.test(text) ? `'${text}` : text;
-}
-
-/** The text that `safeInSpreadsheets` was given. */
-export function fromSpreadsheet(text: string): string {
-  return /^'+[=+\-@\t\r]/.test(text) ? text.slice(1) : text;
 }

@@ -62,7 +62,7 @@ function Tables({ chosen }: { chosen: number | null }) {
       {(all) => (
         <ul>
           {all.map(({ id, name, at, rows, taken }) => (
-            <li key={id} className={`flex items-start ${id === chosen ? 'bg-spruce-pale' : 'hover:bg-ground'}`}>
+            <li key={id} className={`flex items-start pr-1.5 ${id === chosen ? 'bg-spruce-pale' : 'hover:bg-ground'}`}>
               <button
                 type="button"
                 aria-pressed={id === chosen}

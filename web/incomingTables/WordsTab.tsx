@@ -30,7 +30,7 @@ export function WordsTab({ table, onChange }: Props) {
     {
       id: 'word',
       title: 'Word',
-      width: 'w-48',
+      width: 'w-36',
       headsRow: true,
       className: 'break-words',
       cell: ({ written }) => written,
@@ -50,7 +50,7 @@ export function WordsTab({ table, onChange }: Props) {
               className="flex gap-4"
               onChange={(next) => next !== 'term' && decide({ word, decision: next, termId: null })}
             >
-              <Radio value="keep">a keyword to be settled</Radio>
+              <Radio value="keep">a keyword</Radio>
               <Radio value="drop">nothing</Radio>
               {decision === 'term' && (
                 <Radio value="term">
@@ -67,7 +67,7 @@ export function WordsTab({ table, onChange }: Props) {
               label={`Term for ${written}`}
               placeholder="another term …"
               assignable
-              className="w-36"
+              className="w-32"
               onPick={({ id, label }) => {
                 setLabels(new Map([...labels, [id, label]]));
                 decide({ word, decision: 'term', termId: id });
@@ -82,6 +82,11 @@ export function WordsTab({ table, onChange }: Props) {
     <Queried query={words}>
       {({ words: page, total }) => (
         <>
+          {total > 0 && (
+            <p className="border-b border-line px-3 py-2 text-[12px] text-ink-2">
+              These are no terms. What stays a keyword waits under Intake until it is settled.
+            </p>
+          )}
           <DataTable
             label="Words that are no terms"
             rows={page}
