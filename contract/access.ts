@@ -13,6 +13,7 @@ export const ACCESS_KINDS = {
   searchedByFace: 'Searched by face',
   delivered: 'Delivered photos',
   downloaded: 'Downloaded a delivery',
+  tookOriginal: 'Downloaded an original',
   exported: 'Took the ledger along',
   forgotten: 'Old records removed',
 } as const;
@@ -28,6 +29,7 @@ export const ALWAYS_RECORDED: ReadonlySet<AccessKind> = new Set<AccessKind>([
   'signInRefused',
   'delivered',
   'downloaded',
+  'tookOriginal',
   'exported',
   'forgotten',
 ]);

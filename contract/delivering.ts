@@ -24,6 +24,8 @@ export const CORNERS = ['northwest', 'northeast', 'southwest', 'southeast', 'cen
 const FIELD_IDS = FIELDS.map(({ id: fieldId }) => fieldId) as [FieldId, ...FieldId[]];
 const colour = text.regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
 const MAX_EDGE = 30_000;
+/** A picture that is drawn on copies is at most so long, in characters of its data URL. */
+export const MAX_WATERMARK = 300_000;
 
 export const copySettings = z.object({
   kind: z.literal('copies').default('copies'),
@@ -54,11 +56,16 @@ export const copySettings = z.object({
   watermark: z
     .object({
       text: text.max(200).describe('Empty: none'),
+      picture: text
+        .max(MAX_WATERMARK)
+        .regex(/^(data:image\/png;base64,[A-Za-z0-9+/]+={0,2})?$/, 'is no PNG picture as a data URL')
+        .default('')
+        .describe('Goes before the text; empty: none'),
       place: z.enum(CORNERS),
       opacity: z.number().min(0.05).max(1),
-      percent: z.number().min(1).max(50).describe('How high its letters are, of the shorter edge'),
+      percent: z.number().min(1).max(50).describe('How high its letters are, or the picture, of the shorter edge'),
     })
-    .default({ text: '', place: 'southeast', opacity: 0.5, percent: 4 }),
+    .default({ text: '', picture: '', place: 'southeast', opacity: 0.5, percent: 4 }),
   caption: z.boolean().default(false).describe('The description stands below the picture'),
   name: text.trim().min(1).max(200).default('{name}').describe('With placeholders, without extension'),
   start: z.number().int().min(0).max(9_999_999).default(1).describe('The first {number}'),
@@ -321,6 +328,9 @@ export const deliveringRoutes = {
 
 /** Where what a delivery comes to is downloaded: a ZIP of copies, a table, a PDF. */
 export const deliveryDownloadPath = (deliveryId: string): string => `/api/deliveries/${deliveryId}/download`;
+
+/** Where the file of a photo is downloaded as it is. */
+export const originalPath = (photoId: number | string): string => `/api/photos/${photoId}/original`;
 
 /** Where the first page of a sheet is asked for: the body is a delivery request, the answer a PDF. */
 export const FIRST_PAGE_PATH = '/api/deliveries/first-page';

@@ -61,6 +61,7 @@ export type Photo = z.infer<typeof photo>;
 export const photoDetails = photo.extend({
   driveLabel: z.string(),
   folderPath: z.string(),
+  path: z.string().nullable().describe('Of its file, in the system of the server; null while its drive is away'),
   sizeBytes: z.number(),
   facts: z.record(z.string(), z.union([z.string(), z.number(), z.boolean()])),
   fields: z.record(z.string(), fieldValue).describe('By the ids of docs/metadata.md'),

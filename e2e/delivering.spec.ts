@@ -174,6 +174,30 @@ test('a table goes out, three corrections are made in it, and it comes back in a
   await expect(about).toContainText('(taken back)');
 });
 
+test('a place is printed as it is, without what is pressed; the original is downloaded from its details', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'cataloguer', desk('drive:"Vault 1" kind:jpeg'));
+  await photo(page, 0).click();
+  await page.getByRole('tab', { name: 'Details' }).click();
+  const [file] = await Promise.all([
+    page.waitForEvent('download'),
+    page.getByRole('link', { name: 'Original' }).press('Enter'),
+  ]);
+  expect(ExifReader.load(await readFile(await file.path()), { expanded: true }).file?.FileType?.value).toBe('jpeg');
+  await page.getByRole('button', { name: 'Copy path' }).press('Enter');
+  await expect(page.getByText(/\/drives\/bay-\d\/.+\.jpe?g$/i).first()).toBeVisible();
+  const name = await photo(page, 0).getAttribute('title');
+  await page.emulateMedia({ media: 'print' });
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeHidden();
+  await expect(page.getByRole('tab', { name: 'Details' })).toBeHidden();
+  await expect(photo(page, 0)).toBeVisible();
+  expect(name).not.toBe('');
+  await page.goto(`${demo.url}/ledger`);
+  await expect(page.getByRole('table').first()).toBeVisible();
+  await expect(page.getByRole('navigation', { name: 'Places' })).toBeHidden();
+});
+
 test('nobody delivers who may not', async ({ page }) => {
   await signInTo(demo, page, 'viewer', '/deliver');
   await expect(page).toHaveURL(/\/desk/);

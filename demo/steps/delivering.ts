@@ -24,7 +24,7 @@ const PRESETS: readonly { name: string; note: string; settings: Partial<CopySett
       format: 'webp',
       quality: 80,
       size: { by: 'box', value: 1600, height: 1200, enlarge: false },
-      watermark: { text: 'Saltmarsh Kite Museum', place: 'southeast', opacity: 0.6, percent: 3 },
+      watermark: { picture: '', text: 'Saltmarsh Kite Museum', place: 'southeast', opacity: 0.6, percent: 3 },
       metadata: { ...ALL, what: 'rights' },
     },
   },

@@ -14,6 +14,7 @@ import {
   copySettings,
   deliveringRoutes,
   gallerySettings,
+  originalPath,
   sheetSettings,
   type CopySettings,
   type DeliverySettings,
@@ -160,7 +161,7 @@ test('a watermark, a border and the description below are drawn; a file is no la
     edits: [{ target: 'description', mode: 'replace', value: { 'x-default': 'Kites above the dunes – Übung' } }],
   });
   const settings = {
-    watermark: { text: 'Saltmarsh', place: 'centre', opacity: 1, percent: 20 },
+    watermark: { text: 'Saltmarsh', picture: '', place: 'centre', opacity: 1, percent: 20 },
     border: { pixels: 10, colour: '#000000' },
     caption: true,
     maxBytes: 24_000,
@@ -323,6 +324,53 @@ test('who did not make a delivery does not know it, unless they administer', asy
   expect(zip.statusCode).toBe(404);
   const listed = await app.inject({ url: deliveringRoutes.listDeliveries.path, headers: { cookie } });
   expect(listed.json()).toEqual({ deliveries: [], total: 0 });
+});
+
+test('the original of a photo is downloaded as it is; a private one is not, nor one whose drive is away', async () => {
+  const { app } = world;
+  const payload = { name: 'cataloguer', password: PASSWORDS.cataloguer };
+  const { headers } = await app.inject({ method: 'POST', url: '/api/session', payload });
+  const cookie = String(headers['set-cookie']).split(';')[0] ?? '';
+  const ids = await world.ids();
+  const ask = (name: string) => app.inject({ url: originalPath(ids.get(name) ?? 0), headers: { cookie } });
+  const asked = await ask('a.jpg');
+  expect(asked.rawPayload).toEqual(await readFile(join(vault, 'July/a.jpg')));
+  expect(asked.headers['content-disposition']).toContain('filename="a.jpg"');
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:c.jpg' }, private: true });
+  // A private photo does not exist for who may not see it; for who may, it stays.
+  expect((await ask('c.jpg')).statusCode).toBe(409);
+  await rm(join(vault, 'July/b.jpg'));
+  expect((await ask('b.jpg')).json()).toMatchObject({ error: { code: 'originalRefused' } });
+  await world.unplug(vault);
+  await world.services.drives.refresh();
+  expect((await ask('a.jpg')).json()).toMatchObject({ error: { code: 'driveAway' } });
+  await world.services.access.flush();
+  const recorded = await world.services.database.rows<{ photoId: number }>(
+    `select photo_id as "photoId" from access_entry where kind = 'tookOriginal'`,
+  );
+  expect(recorded).toEqual([{ photoId: ids.get('a.jpg') }]);
+});
+
+test('a picture is drawn on copies as strong as wanted; one that is none is named', async () => {
+  const dot = await sharp({ create: { width: 40, height: 40, channels: 3, background: '#ff0000' } })
+    .png()
+    .toBuffer();
+  const mark = (picture: string) => ({
+    ...{ format: 'png' as const, size: { by: 'whole' as const, value: 1, height: 1, enlarge: false } },
+    watermark: { ...copySettings.parse({}).watermark, picture, place: 'northwest' as const, opacity: 0.5, percent: 50 },
+  });
+  await deliver(mark(`data:image/png;base64,${dot.toString('base64')}`), 'name:b.jpg');
+  const pixel = async (bytes: Buffer, at: number) => {
+    const { data, info } = await sharp(bytes).raw().toBuffer({ resolveWithObject: true });
+    const start = (at * info.width + at) * info.channels;
+    return [data[start], data[start + 1], data[start + 2]].map(Number);
+  };
+  const original = await readFile(join(vault, 'July/b.jpg'));
+  const [before, after] = [await pixel(original, 20), await pixel(await delivered('b.png'), 20)];
+  const half = (value: number, at: number) => (value + (at === 0 ? 255 : 0)) / 2;
+  after.forEach((value, at) => expect(Math.abs(value - half(before[at] ?? 0, at))).toBeLessThan(6));
+  const broken = await deliver(mark('data:image/png;base64,AAAA'), 'name:a.jpg');
+  expect((await states(broken.id))[0]?.[3]).toContain('the picture that is to be drawn on it can’t be read');
 });
 
 test('a folder that leads out of its drive is refused, and so is a pattern that nobody understands', async () => {

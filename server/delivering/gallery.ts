@@ -44,7 +44,7 @@ export function writeGallery(
   const copies = copySettings.parse({
     quality: LARGE_QUALITY,
     size: { by: 'long', value: settings.longEdge, height: 1, enlarge: false },
-    watermark: { text: settings.watermark, place: 'southeast', opacity: 0.6, percent: 3 },
+    watermark: { text: settings.watermark, picture: '', place: 'southeast', opacity: 0.6, percent: 3 },
     resolution: 96,
   });
   return zipStream(context.at, async (zip) => {

@@ -7,6 +7,7 @@ import { formatFacts, type CopyFormat } from '@stellin/core/delivering/formats';
 import { copySize, type Size } from '@stellin/core/delivering/sizing';
 import type { CopySettings } from '@stellin/contract/delivering';
 import { sizeText } from '@stellin/contract/sizeText';
+import { messageOf } from '../errors';
 import { openUpright } from '../files/preview';
 import { drawLettering } from './lettering';
 
@@ -132,8 +133,8 @@ async function shaped(
   if (!formatFacts(settings.format).alpha) picture = picture.flatten({ background: settings.background });
   // What is drawn on it is red, green and blue.
   if (!RGB.has(space ?? 'srgb')) picture = picture.withIccProfile('srgb');
-  const { watermark } = settings;
-  return { picture: watermark.text === '' ? picture : picture.composite([watermarkFor(size, watermark)]), size };
+  const mark = await watermarkFor(size, settings.watermark);
+  return { picture: mark ? picture.composite([mark]) : picture, size };
 }
 
 /** The picture in its size with all that is drawn on it, as TIFF, which holds any pixels and their profile. */
@@ -183,24 +184,72 @@ function captionFor({ width, height }: Size, caption: string) {
   return { svg, margin, band: high + 2 * margin };
 }
 
-function watermarkFor({ width, height }: Size, { text, place, opacity, percent }: CopySettings['watermark']) {
-  const size = Math.max(LEAST_LETTERS, Math.round((Math.min(width, height) * percent) / 100));
-  const margin = Math.round(size / 2);
-  const drawn = drawLettering(text, {
-    size,
+/** What is drawn on a picture of a size, and where; undefined for nothing. */
+async function watermarkFor(size: Size, watermark: CopySettings['watermark']) {
+  if (watermark.picture !== '') return markPicture(size, watermark);
+  if (watermark.text === '') return undefined;
+  const height = Math.max(LEAST_LETTERS, markHeight(size, watermark));
+  const margin = Math.round(height / 2);
+  const drawn = drawLettering(watermark.text, {
+    size: height,
     colour: '#ffffff',
-    opacity,
-    maxWidth: width - 2 * margin,
+    opacity: watermark.opacity,
+    maxWidth: size.width - 2 * margin,
     halo: '#000000',
   });
+  return { input: drawn.svg, ...placed(size, drawn, margin, watermark.place) };
+}
+
+/** A picture to be drawn on others; what it was made transparent by stays. */
+async function markPicture(size: Size, watermark: CopySettings['watermark']) {
+  const height = markHeight(size, watermark);
+  const margin = Math.round(Math.min(size.width, size.height) * MARK_MARGIN_SHARE);
+  const bytes = Buffer.from(watermark.picture.slice(watermark.picture.indexOf(',') + 1), 'base64');
+  try {
+    const { data, info } = await sharp(bytes, { limitInputPixels: MAX_MARK_PIXELS })
+      .resize({
+        width: Math.max(1, size.width - 2 * margin),
+        height: Math.max(1, height),
+        fit: 'inside',
+      })
+      .ensureAlpha()
+      .composite([
+        {
+          input: Buffer.from([255, 255, 255, Math.round(watermark.opacity * 255)]),
+          raw: { width: 1, height: 1, channels: 4 },
+          tile: true,
+          blend: 'dest-in',
+        },
+      ])
+      .png()
+      .toBuffer({ resolveWithObject: true });
+    return { input: data, ...placed(size, info, margin, watermark.place) };
+  } catch (error) {
+    throw new Error(`the picture that is to be drawn on it can’t be read (${messageOf(error)})`, { cause: error });
+  }
+}
+
+const MAX_MARK_PIXELS = 10_000_000;
+const MARK_MARGIN_SHARE = 0.02;
+
+function markHeight({ width, height }: Size, { percent }: CopySettings['watermark']): number {
+  return Math.round((Math.min(width, height) * percent) / 100);
+}
+
+function placed(
+  { width, height }: Size,
+  mark: Size,
+  margin: number,
+  place: CopySettings['watermark']['place'],
+): { left: number; top: number } {
   const middle = (whole: number, part: number) => Math.round((whole - part) / 2);
   const left =
-    place === 'centre' ? middle(width, drawn.width) : place.endsWith('west') ? margin : width - margin - drawn.width;
+    place === 'centre' ? middle(width, mark.width) : place.endsWith('west') ? margin : width - margin - mark.width;
   const top =
     place === 'centre'
-      ? middle(height, drawn.height)
+      ? middle(height, mark.height)
       : place.startsWith('north')
         ? margin
-        : height - margin - drawn.height;
-  return { input: drawn.svg, left: Math.max(0, left), top: Math.max(0, top) };
+        : height - margin - mark.height;
+  return { left: Math.max(0, left), top: Math.max(0, top) };
 }

@@ -2,7 +2,14 @@
 
 import type { FastifyInstance } from 'fastify';
 import { z } from 'zod';
-import { deliveringRoutes, deliveryDownloadPath, deliveryRequest, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
+import {
+  deliveringRoutes,
+  deliveryDownloadPath,
+  deliveryRequest,
+  FIRST_PAGE_PATH,
+  originalPath,
+} from '@stellin/contract/delivering';
+import { idParams } from '@stellin/contract/route';
 import { attachment, personOf, serve } from '../serve';
 import type { Deliveries } from './service';
 
@@ -41,6 +48,23 @@ export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries
       const { name, stream, mediaType } = await deliveries.download(id, personOf(request));
       reply.type(mediaType).header('content-disposition', attachment(name)).header('cache-control', 'no-store');
       return reply.send(stream);
+    },
+  );
+  app.get(
+    originalPath(':id'),
+    {
+      config: { access: 'deliver', shows: 'seen', records: 'tookOriginal' },
+      schema: { summary: 'The file of a photo as it is', params: idParams },
+    },
+    async (request, reply) => {
+      const { id } = idParams.parse(request.params);
+      const { name, stream, bytes } = await deliveries.original(id, personOf(request));
+      return reply
+        .type('application/octet-stream')
+        .header('content-length', bytes)
+        .header('content-disposition', attachment(name))
+        .header('cache-control', 'no-store')
+        .send(stream);
     },
   );
   app.post(

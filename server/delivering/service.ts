@@ -37,12 +37,14 @@ import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
 import type { Describing } from '../describing/service';
 import type { Drives } from '../drives/service';
-import { StellinError } from '../errors';
+import { StellinError, systemCode } from '../errors';
+import { problemOf } from '../files/problem';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
 import type { Jobs } from '../jobs/service';
 import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB, requireNewBag } from './job';
+import { readOriginal } from './original';
 import * as store from './store';
 import { GALLERY_FIELDS, writeGallery, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
@@ -318,6 +320,22 @@ export function deliveryService({ database, search, drives, describing, terms, j
       return { ...sum, problem, copies };
     },
 
+    /** The original of one photo, to be downloaded. Refuses, with the reason, what can’t leave. */
+    async original(photoId: number, person: Person): Promise<{ name: string; stream: Readable; bytes: number }> {
+      const [photo] = await store.plannedPhotos(database, viewerFor(person), [photoId], 'lead');
+      if (!photo) throw new StellinError('notFound', { what: 'such photo that you may deliver' });
+      const { name, folder, driveId } = photo;
+      const why = photo.private ? IS_PRIVATE : photo.missing ? IS_MISSING : undefined;
+      if (why) throw new StellinError('originalRefused', { name, why });
+      const { mountPoint } = await drives.requireAttached(driveId);
+      try {
+        return { name, ...(await readOriginal({ mountPoint, folder, name })) };
+      } catch (error) {
+        if (systemCode(error) === undefined) throw error;
+        throw new StellinError('originalRefused', { name, why: problemOf(error) });
+      }
+    },
+
     /** Begins a delivery: its photos and their names are settled now. */
     async deliver(request: DeliveryRequest, person: Person): Promise<Delivery> {
       const { settings, target, recipient, reason } = request;
@@ -442,6 +460,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
 }
 
 const IS_PRIVATE = 'it is private, and stays';
+const IS_MISSING = 'its file is not where it was';
 
 /** Where the copy of a photo goes and how large it becomes, or why it can’t leave. */
 function plan(
@@ -462,7 +481,7 @@ function plan(
   const problem = photo.private
     ? IS_PRIVATE
     : photo.missing
-      ? 'its file is not where it was'
+      ? IS_MISSING
       : settings.format !== 'original' && UNDRAWN.has(photo.kind)
         ? `of ${kindLabel(photo.kind as FileKind)} there is no picture`
         : settings.format !== 'original' && photo.damaged

@@ -27,7 +27,8 @@ export async function findPhoto(
 ): Promise<Omit<PhotoDetails, 'dossiers'> | undefined> {
   const seen = sightSql(sight, [id]);
   return database.row<Omit<PhotoDetails, 'dossiers'>>(
-    `select ${photoColumns(seen.sql)}, d.label as "driveLabel", f.path as "folderPath", p.size_bytes::float8 as "sizeBytes",
+    `select ${photoColumns(seen.sql)}, d.label as "driveLabel", f.path as "folderPath",
+       case when d.attached then concat_ws('/', d.mount_point, nullif(f.path, ''), p.name) end as path, p.size_bytes::float8 as "sizeBytes",
        t.facts, t.fields, t.issues, t.disagreements,
        array(select keyword from photo_keyword k where k.photo_id = p.id order by position) as keywords,
        array(select term_id from photo_term g where g.photo_id = p.id) as "termIds",

@@ -6,6 +6,7 @@ import type { CopySettings } from '@stellin/contract/delivering';
 import { Checkbox } from '../parts/Checkbox';
 import { Field, TextField } from '../parts/Field';
 import { Slider } from '../parts/Slider';
+import { WatermarkPicture } from './WatermarkPicture';
 import type { SetSettings } from './draft';
 import { Choice, NumberField } from './Labelled';
 import { Section } from './Section';
@@ -164,7 +165,7 @@ export function DrawnSection({ settings, set }: Props) {
   const { watermark, border, caption } = settings;
   const mark = (part: Partial<CopySettings['watermark']>) => set({ watermark: { ...watermark, ...part } });
   const parts = [
-    ...(watermark.text ? [`“${watermark.text}”`] : []),
+    ...(watermark.picture ? ['a picture'] : watermark.text ? [`“${watermark.text}”`] : []),
     ...(border.pixels ? ['a border'] : []),
     ...(caption ? ['the description'] : []),
   ];
@@ -174,9 +175,11 @@ export function DrawnSection({ settings, set }: Props) {
         label="Watermark"
         placeholder="none"
         value={watermark.text}
+        disabled={watermark.picture !== ''}
         onChange={(event) => mark({ text: event.target.value })}
       />
-      {watermark.text !== '' && (
+      <WatermarkPicture value={watermark.picture} onChange={(picture) => mark({ picture })} />
+      {(watermark.text !== '' || watermark.picture !== '') && (
         <div className="grid grid-cols-2 gap-3">
           <Choice label="Where" value={watermark.place} labels={PLACE_LABELS} onChange={(place) => mark({ place })} />
           <NumberField

@@ -10,6 +10,7 @@ import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
 import { Queried } from '../parts/Queried';
 import { usePhoto } from '../photos/queries';
+import { FileActions } from '../delivering/FileActions';
 
 const FACT_LABELS: Record<string, string> = {
   make: 'Camera maker',
@@ -124,6 +125,7 @@ function Details({ photo }: { photo: PhotoDetails }) {
       </section>
       <section>
         <Rows rows={file} />
+        <FileActions photo={photo} />
         {photo.missing && (
           <div className="mt-2 rounded bg-red-pale px-2.5 py-1.5 text-red">
             Its file is not where it was. <LinkMissing photo={photo} />

@@ -99,10 +99,11 @@ export function Sheet({ result, total, failure, isLoading, rowHeight, headings, 
     >
       {failure}
       {total === 0 && !isLoading && !failure && <NothingFound query={result.query} />}
-      <div style={{ height: virtualizer.getTotalSize(), position: 'relative' }}>
+      <div data-in-flow style={{ height: virtualizer.getTotalSize(), position: 'relative' }}>
         {virtualizer.getVirtualItems().map((item) => (
           <div
             key={item.key}
+            data-in-flow
             ref={virtualizer.measureElement}
             data-index={item.index}
             style={{

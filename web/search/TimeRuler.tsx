@@ -90,7 +90,7 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   };
 
   return (
-    <div className="flex shrink-0 items-end gap-2 border-b border-line bg-card px-3 pt-1.5">
+    <div data-not-printed className="flex shrink-0 items-end gap-2 border-b border-line bg-card px-3 pt-1.5">
       <div
         ref={ref}
         role="listbox"

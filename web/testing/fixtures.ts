@@ -46,7 +46,14 @@ export function photoOf(id: number, said: Partial<Photo> = {}): Photo {
 export function detailsOf(id: number, said: Partial<PhotoDetails> = {}): PhotoDetails {
   return {
     ...photoOf(id),
-    ...{ driveLabel: 'Vault 1', folderPath: '2019', sizeBytes: 2_000_000, facts: {}, fields: {} },
+    ...{
+      driveLabel: 'Vault 1',
+      folderPath: '2019',
+      path: '/drives/vault-1/2019/a.jpg',
+      sizeBytes: 2_000_000,
+      facts: {},
+      fields: {},
+    },
     ...{ keywords: [], termIds: [], issues: [], disagreements: [], dossiers: [], doubles: [], takenIn: null },
     fixity: { state: 'unread', provenAt: null, sha256: null, problem: null },
     ...said,

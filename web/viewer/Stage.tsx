@@ -69,7 +69,11 @@ export function Stage({ photo, zoom, onZoom, onFit, over, marked = false }: Prop
       }}
     >
       {place && <Layers key={photo.id} photo={photo} place={place} />}
-      {place && over?.(place)}
+      {place && over && (
+        <div data-not-printed className="contents">
+          {over(place)}
+        </div>
+      )}
       {marked && <span className="pointer-events-none absolute inset-0 border-3 border-spruce" />}
     </div>
   );
@@ -80,6 +84,7 @@ function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof place
   const longest = Math.max(place.width, place.height) * window.devicePixelRatio;
   const wanted = longest > LARGE_PIXELS ? 'full' : 'large';
   const [failed, setFailed] = useState(false);
+  const isLarger = !photo.away && !photo.missing && !failed && photo.previewVersion > 0;
   const style = { left: place.left, top: place.top, width: place.width, height: place.height };
   const cannot = photo.away
     ? 'The drive is away: this is the kept preview. Plug the drive in to see more.'
@@ -95,18 +100,21 @@ function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof place
           src={previewUrl(photo.id, photo.previewVersion)}
           alt={photo.name}
           draggable={false}
+          // One of the two is printed.
+          {...(isLarger ? { 'data-not-printed': true } : { 'data-picture': true })}
           className="absolute max-w-none"
           style={style}
         />
       ) : (
         <p className="absolute inset-0 flex items-center justify-center text-ink-2">There is no picture to show.</p>
       )}
-      {!photo.away && !photo.missing && !failed && photo.previewVersion > 0 && (
+      {isLarger && (
         <img
           key={wanted}
           src={pictureUrl(photo.id, photo.previewVersion, wanted)}
           alt=""
           draggable={false}
+          data-picture
           className="absolute max-w-none"
           style={style}
           onError={() => setFailed(true)}

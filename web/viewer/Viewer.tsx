@@ -189,7 +189,7 @@ function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
     <div className="flex h-10 shrink-0 items-center gap-3 border-b border-line bg-sheet px-3">
       <span className="truncate font-mono text-[12px] font-semibold">{title}</span>
       {place && <span className="figures text-[12px] whitespace-nowrap text-ink-2">{place}</span>}
-      <span className="ml-auto flex items-center gap-1.5">
+      <span data-not-printed className="ml-auto flex items-center gap-1.5">
         {tools.map(([tool, label, shows]) => {
           const onClick = act[tool];
           if (!onClick || (tool === 'drawFace' && drawing === undefined)) return null;
