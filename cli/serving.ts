@@ -1,5 +1,7 @@
 // Serving: the server, and beside it the process that works on jobs.
 
+import { startStandIns } from '@stellin/demo/standIns';
+import type { StandIn } from '@stellin/server/delivering/standIns/sftpStandIn';
 import { DEMO_ACCOUNTS } from '@stellin/server/accounts/demoAccounts';
 import type { Config, DataKind } from '@stellin/server/config';
 import { markFolder } from '@stellin/server/identity';
@@ -24,6 +26,7 @@ export async function serve({ config, databaseUrl, small, stopping, process }: S
   const services = await openServices(config, databaseUrl, openLog(logLevel === 'info' ? 'warn' : logLevel));
   let server: RunningServer | undefined;
   let worker: WorkerBeside | undefined;
+  let standIns: StandIn[] = [];
   try {
     markFolder(home, kind);
     await services.drives.refresh();
@@ -31,6 +34,7 @@ export async function serve({ config, databaseUrl, small, stopping, process }: S
       worker = startWorkerBeside({ config, databaseUrl, demo: { small } }, services.log);
       await Promise.race([worker.ready, stopping.signal]);
       if (stopping.stopped) return;
+      standIns = await startStandIns(services.deliveryServers, home);
     } else await firstAccount(services);
     server = await listen(services, config);
     process.serves(server.url);
@@ -42,6 +46,7 @@ export async function serve({ config, databaseUrl, small, stopping, process }: S
     await stopping.signal;
     console.log('Stopping …');
   } finally {
+    for (const standIn of standIns) await standIn.close();
     await worker?.stop();
     await (server ?? services).close();
   }

@@ -164,6 +164,7 @@ export const deliveringChanges = [
 
 export const deliveryTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('drive'), driveId: z.uuid(), folder: folderPath }),
+  z.object({ kind: z.literal('server'), serverId: id, folder: folderPath }),
   z.object({ kind: z.literal('download') }),
 ]);
 export type DeliveryTarget = z.infer<typeof deliveryTarget>;

@@ -6,6 +6,7 @@ import { backupRoutes } from './backup';
 import { calendarRoutes } from './calendar';
 import { copyingRoutes } from './copying';
 import { deliveringRoutes } from './delivering';
+import { deliveryServerRoutes } from './deliveryServers';
 import { describingRoutes } from './describing';
 import { dossierRoutes } from './dossiers';
 import { doubleRoutes } from './doubles';
@@ -42,6 +43,7 @@ export const api = {
   ...calendarRoutes,
   ...copyingRoutes,
   ...deliveringRoutes,
+  ...deliveryServerRoutes,
   ...describingRoutes,
   ...dossierRoutes,
   ...doubleRoutes,

@@ -42,6 +42,32 @@ test('photos are chosen on the Desk, checked, and delivered to a folder by a pre
   expect(said.icc?.['ICC Description']?.description).toContain('sRGB');
 });
 
+test('copies go to a server and to a storage, each of which is tried before', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', desk('drive:"Vault 1" kind:jpeg'));
+  await photo(page, 0).click();
+  await page.keyboard.press('Shift+X');
+  await panel(page).getByRole('button', { name: 'Servers …' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Servers that copies are delivered to' });
+  for (const name of [/^Northmere museum/, /^Storage of the county/]) {
+    await dialog.getByRole('button', { name }).press('Enter');
+    await dialog.getByRole('button', { name: 'Try it' }).press('Enter');
+    await expect(dialog.getByRole('status')).toContainText('A file was written there, read back and removed.');
+  }
+  expect(await axeFinds(page)).toEqual([]);
+  await page.keyboard.press('Escape');
+  for (const [name, folder] of [
+    [/^Northmere museum/, 'northmere'],
+    [/^Storage of the county/, 'storage'],
+  ] as const) {
+    await choose(page, panel(page).getByLabel('Goes to'), name);
+    await panel(page).getByLabel('Into the folder').fill('for Ida');
+    await panel(page).getByRole('button', { name: 'Deliver 1 photo' }).press('Enter');
+    await expect(page.getByRole('button', { name: '1 delivered' })).toBeEnabled();
+    expect(await readdir(join(demo.home, 'servers', folder, 'for Ida'))).toHaveLength(1);
+    await page.getByRole('button', { name: 'Close' }).press('Enter');
+  }
+});
+
 test('a ZIP, a table and a contact sheet are downloaded; a mistake in a name is said while it is typed', async ({
   page,
 }) => {

@@ -136,7 +136,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     teamRoutesFor(app, services);
     tokenRoutesFor(app, services.tokens);
     copyingRoutesFor(app, services.copying);
-    deliveringRoutesFor(app, services.deliveries);
+    deliveringRoutesFor(app, services.deliveries, services.deliveryServers);
     incomingTableRoutesFor(app, services.incomingTables);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);

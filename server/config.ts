@@ -128,6 +128,8 @@ export const places = {
   faces: (home: string) => join(home, 'faces'),
   /** Street maps. */
   maps: (home: string) => join(home, 'maps'),
+  /** With what passwords of other servers are encrypted. */
+  secretKey: (home: string) => join(home, 'secrets.key'),
   /** Files of tables that somebody brought in. */
   tables: (home: string) => join(home, 'tables'),
   /** Backups, unless the plan names another folder. */

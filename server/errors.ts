@@ -69,6 +69,7 @@ export const ERRORS = {
   dossierExists: [409, 'There is a dossier “{name}” there already.'],
   dossierRefused: [409, '“{name}” can’t go there: {why}.'],
   unreadableTrack: [422, 'The track “{file}” can’t be read: {why}.'],
+  serverRefused: [409, 'Nothing can be delivered to “{name}”: {why}.'],
   originalRefused: [409, '“{name}” can’t be downloaded: {why}.'],
   unreadableTable: [422, 'The table “{file}” can’t be read: {why}.'],
   unreadableMap: [422, '“{file}” is no street map that can be shown: {why}.'],

@@ -22,6 +22,8 @@ import { copyingService } from './copying/service';
 import { openDatabase, type Transaction } from './database/database';
 import { migrate } from './database/migrate';
 import { deliveringChanges } from './delivering/changes';
+import { deliveryServerService } from './delivering/servers';
+import { secretsBy } from './files/secrets';
 import { deliveringJob } from './delivering/job';
 import { deliveryService } from './delivering/service';
 import { describingChanges } from './describing/changes';
@@ -207,6 +209,7 @@ export async function openServices(
     ownFields: describing.ownFields,
     giveTerms: (found, termIds, context) => giveTermsTo(database, found, termIds, context),
   });
+  const deliveryServers = deliveryServerService(database, secretsBy(places.secretKey(config.home)));
   const incomingTables = incomingTableService({
     database,
     describing,
@@ -323,7 +326,7 @@ export async function openServices(
     }),
     fixityJob({ database, drives, reader, reread }),
     copyBackJob({ database, drives, reader, reread }),
-    deliveringJob({ database, drives, terms }),
+    deliveringJob({ database, drives, terms, servers: deliveryServers }),
     changeJob(database, ledger),
     backupJob({ database, ...config }),
     checkBackupJob({ database, ...config }),
@@ -350,6 +353,7 @@ export async function openServices(
     describing,
     terms,
     jobs,
+    servers: deliveryServers,
     previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
   });
   const tracking = trackingService(database, drives, jobs, log);
@@ -383,6 +387,7 @@ export async function openServices(
     secondFactor,
     drives,
     deliveries,
+    deliveryServers,
     incomingTables,
     describing,
     dossiers,

@@ -42,6 +42,7 @@ import * as oldMaps from './migrations/0040-old-maps';
 import * as placeLinks from './migrations/0041-place-links';
 import * as delivering from './migrations/0042-delivering';
 import * as incomingTables from './migrations/0043-incoming-tables';
+import * as deliveryServers from './migrations/0044-delivery-servers';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -95,6 +96,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0041-place-links', sql: placeLinks.sql },
   { name: '0042-delivering', sql: delivering.sql },
   { name: '0043-incoming-tables', sql: incomingTables.sql },
+  { name: '0044-delivery-servers', sql: deliveryServers.sql },
 ];
 
 /** Of the migrations that this version knows. */

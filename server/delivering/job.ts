@@ -1,28 +1,26 @@
-// The job that delivers to a folder on a drive. What becomes of each file is written down as it is made, so a run that was cut off goes
+// The job that delivers to a folder on a drive or a server. What becomes of each file is written down as it is made, so a run that was cut off goes
 // on where it was; a file that was written and not noted is found to be there already.
 
-import { createHash } from 'node:crypto';
-import { basename, dirname, join } from 'node:path';
 import pLimit from 'p-limit';
 import { z } from 'zod';
 import { sidecarOf, uniqueNames, type OnConflict } from '@stellin/core/delivering/names';
-import { manifestText } from '@stellin/core/bagit/manifest';
-import { copySettings, type CopySettings } from '@stellin/contract/delivering';
+import { copySettings, type CopySettings, type DeliveryTarget } from '@stellin/contract/delivering';
 import { PROGRAM } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
-import { bagInfoText, BAG_DECLARATION, BAG_MANIFEST } from '../files/bagTags';
-import { ensureFolderInside, joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { flushFolder } from '../files/flush';
-import { holdsAlready, lookAt, placeFile, sha256Of, type FileContent } from '../files/placeFile';
+import { sizeOf, streamOf } from '../files/placeFile';
 import { problemOf } from '../files/problem';
-import { isTaken } from '../files/relocate';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
+import { BAGIT_FILE, bagTags, NOT_NEW } from './bags';
 import { letOutBy, makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
+import type { Destination } from './destination';
+import { driveDestination } from './driveDestination';
+import { hashOf } from './serverDestination';
+import type { DeliveryServers } from './servers';
 import * as store from './store';
 
 export const DELIVER_JOB = 'deliver';
@@ -37,6 +35,7 @@ interface Services {
   database: Database;
   drives: Drives;
   terms: VocabularyIndex;
+  servers: Pick<DeliveryServers, 'destination'>;
 }
 
 interface Delivering {
@@ -44,52 +43,68 @@ interface Delivering {
   run: JobRun;
   delivery: store.DeliveryRow;
   settings: CopySettings;
-  driveId: string;
-  driveLabel: string;
-  mountPoint: string;
-  /** Below the drive. */
-  folder: string;
+  destination: Destination;
   letOut: LetOut;
-  /** Folders that files of this batch go into, in the system. */
-  folders: Map<string, string>;
   /** Finds a free name. */
   named: (path: string) => string;
 }
 
 export function deliveringJob(services: Services): JobKind {
-  const { database, drives, terms } = services;
+  const { database, terms } = services;
   return {
     kind: DELIVER_JOB,
     async run(run) {
       const { deliveryId } = parameters.parse(run.parameters);
       const delivery = await store.findDelivery(database, deliveryId);
-      if (delivery?.target.kind !== 'drive') throw new StellinError('notFound', { what: 'such delivery' });
-      const { driveId, folder } = delivery.target;
-      const drive = await orWaitFor(driveId, 'that is delivered to', drives.requireWritable(driveId));
-      const settings = copySettings.parse(delivery.settings);
-      const given = new Set((await store.allPaths(database, deliveryId)).map((path) => path.toLowerCase()));
-      const delivering: Delivering = {
-        services,
-        run,
-        delivery,
-        settings,
-        driveId,
-        driveLabel: drive.label,
-        mountPoint: drive.mountPoint,
-        folder,
-        letOut: await letOutBy(database, terms, delivery.at.toISOString().replace(/\.\d+Z$/, 'Z')),
-        folders: new Map(),
-        named: uniqueNames((path) => given.has(path.toLowerCase())),
-      };
-      await store.failVanished(database, deliveryId);
-      const away = await deliverAll(delivering);
-      if (away) throw new DriveGone(away.driveId, away.driveLabel);
-      if (settings.bag) await finishBag(delivering);
+      if (!delivery) throw new StellinError('notFound', { what: 'such delivery' });
+      const destination = await DESTINATIONS[delivery.target.kind](services, delivery.target as never);
+      try {
+        const settings = copySettings.parse(delivery.settings);
+        const given = new Set((await store.allPaths(database, deliveryId)).map((path) => path.toLowerCase()));
+        const delivering: Delivering = {
+          services,
+          run,
+          delivery,
+          settings,
+          destination,
+          letOut: await letOutBy(database, terms, delivery.at.toISOString().replace(/\.\d+Z$/, 'Z')),
+          named: uniqueNames((path) => given.has(path.toLowerCase())),
+        };
+        await store.failVanished(database, deliveryId);
+        await requireNewBag(delivering);
+        const away = await deliverAll(delivering);
+        if (away) throw new DriveGone(away.driveId, away.driveLabel);
+        if (settings.bag) await finishBag(delivering);
+      } finally {
+        await destination.close();
+      }
       const { written, skipped, failed } = await store.countFiles(database, deliveryId);
       return { written, skipped, failed };
     },
   };
 }
+
+/** A bag has a folder of its own: what stood there before would belong to it. */
+async function requireNewBag({ services, delivery, settings, destination }: Delivering): Promise<void> {
+  if (!settings.bag || (await store.countFiles(services.database, delivery.id)).written > 0) return;
+  const there = await destination.read(BAGIT_FILE);
+  there?.destroy();
+  if (there) throw new Error(NOT_NEW);
+}
+
+type TargetOf<Kind extends DeliveryTarget['kind']> = Extract<DeliveryTarget, { kind: Kind }>;
+
+/** Where each kind of target lies. */
+const DESTINATIONS: {
+  [Kind in DeliveryTarget['kind']]: (services: Services, target: TargetOf<Kind>) => Promise<Destination>;
+} = {
+  async drive({ drives }, { driveId, folder }) {
+    const { label, mountPoint } = await orWaitFor(driveId, 'that is delivered to', drives.requireWritable(driveId));
+    return driveDestination(drives, { driveId, label, mountPoint, folder });
+  },
+  server: ({ servers }, { serverId, folder }) => servers.destination(serverId, folder),
+  download: () => Promise.reject(new StellinError('notFound', { what: 'such delivery' })),
+};
 
 /** Writes what is open. Returns a photo that waits for its drive; undefined where none does. */
 async function deliverAll(delivering: Delivering): Promise<store.DeliveredPhoto | undefined> {
@@ -141,25 +156,20 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
   } finally {
     limit.clearQueue();
     // What is noted as written is there for good.
-    for (const folder of new Set(delivering.folders.values())) await flushFolder(folder);
-    delivering.folders.clear();
+    await delivering.destination.settle();
     faultPoint('file:moved');
     await store.recordOutcomes(services.database, delivery.id, outcomes);
   }
 }
 
-/** Delivers one photo. Throws where nothing further can be delivered: the drive has gone, or is full. */
+/** Delivers one photo. Throws where nothing further can be delivered: the drive has gone or is full, the server is away. */
 async function outcomeOf(delivering: Delivering, photo: Reachable): Promise<store.FileOutcome> {
-  const { services, settings, letOut, driveId, driveLabel } = delivering;
+  const { services, settings, letOut, destination } = delivering;
   const { position, path } = photo;
   try {
     return { position, problem: null, ...(await place(delivering, photo, await makeCopy(photo, settings, letOut))) };
   } catch (error) {
-    if (!(await services.drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
-    if (systemCode(error) === 'ENOSPC')
-      throw new Error(`“${driveLabel}” is full. Make room on it and try again: what is there is passed over.`, {
-        cause: error,
-      });
+    await destination.requireThere(error);
     // A photo whose drive has just gone waits for it.
     if (!(await services.drives.isAttached(photo.driveId)))
       return { position, path, state: 'open', bytes: null, sha256: null, problem: null };
@@ -180,81 +190,41 @@ const CONFLICTS: Record<OnConflict, (there: { mtimeMs: number }, photo: Reachabl
 
 /** Puts a copy and its sidecar under a name: both, or none. What stands there and holds the same was written by a run that was cut off. */
 async function place(delivering: Delivering, photo: Reachable, { content, sidecar }: MadeCopy): Promise<Placed> {
-  const { bag, conflict } = delivering.settings;
-  for (let { path } = photo; ; path = delivering.named(path)) {
-    const full = await fullPath(delivering, path);
-    const files = [{ full, content }];
-    if (sidecar) files.push({ full: await fullPath(delivering, sidecarOf(path)), content: { bytes: sidecar } });
-    const found = await Promise.all(files.map(standing));
+  const { settings, destination, named, delivery } = delivering;
+  const { bag, conflict } = settings;
+  for (let { path } = photo; ; path = named(path)) {
+    const files = [{ path: placeOf(settings, path), content }];
+    if (sidecar) files.push({ path: placeOf(settings, sidecarOf(path)), content: { bytes: sidecar } });
+    const found = await Promise.all(files.map((file) => destination.standing(file.path, file.content)));
     const other = found.find((each) => each !== undefined && !each.same);
     const does = other ? CONFLICTS[conflict](other, photo) : 'write';
     if (does === 'skip') return { path, state: 'skipped', bytes: null, sha256: null };
     if (does === 'number') continue;
     const mayReplace = does === 'replace';
+    const sizes: number[] = [];
     for (const [i, file] of files.entries())
       if (!found[i]?.same)
-        await placeFile(file.full, file.content, {
-          work: `${delivering.delivery.id}-${photo.position}-${i}`,
+        sizes[i] = await destination.put(file.path, file.content, {
+          work: `${delivery.id}-${photo.position}-${i}`,
           mayReplace,
         });
-    const bytes = (await lookAt(full))?.size ?? null;
-    return { path, state: 'written', bytes, sha256: bag ? ((await sha256Of(full)) ?? null) : null };
+    const bytes = sizes[0] ?? (await sizeOf(content));
+    return { path, state: 'written', bytes, sha256: bag ? await hashOf(streamOf(content)) : null };
   }
 }
 
-/** What stands at a path, and whether it is what is to be written; undefined for nothing, and for a name that is only reserved. */
-async function standing({ full, content }: { full: string; content: FileContent }) {
-  const there = await lookAt(full);
-  return there && there.size > 0 ? { ...there, same: await holdsAlready(full, content) } : undefined;
-}
-
-/** The path in the system; its folder is made. Each folder is looked at once a batch. */
-async function fullPath({ mountPoint, folder, settings, folders }: Delivering, path: string): Promise<string> {
-  const below = joinPath(folder, placeOf(settings, path));
-  const parent = dirname(below);
-  const inside = parent === '.' ? '' : parent;
-  const known = folders.get(inside) ?? (await ensureFolderInside(mountPoint, inside));
-  folders.set(inside, known);
-  return join(known, basename(below));
-}
-
 /** Writes the manifests of a delivery that is a bag (BagIt, RFC 8493). */
-async function finishBag(delivering: Delivering): Promise<void> {
-  const { services, delivery, settings, mountPoint, folder } = delivering;
-  const root = await ensureFolderInside(mountPoint, folder);
+async function finishBag({ services, delivery, settings, destination }: Delivering): Promise<void> {
   const hashes = new Map<string, string>();
   for await (const files of store.writtenHashes(services.database, delivery.id))
     for (const { path, sha256 } of files) {
       hashes.set(placeOf(settings, path), sha256);
-      const beside = settings.sidecars ? placeOf(settings, sidecarOf(path)) : undefined;
-      const hash = beside && (await sha256Of(join(root, beside)));
-      if (beside && hash) hashes.set(beside, hash);
+      if (!settings.sidecars) continue;
+      const beside = placeOf(settings, sidecarOf(path));
+      const sidecar = await destination.read(beside);
+      if (sidecar) hashes.set(beside, await hashOf(sidecar));
     }
   for (const [name, text] of Object.entries(bagTags(delivery, hashes)))
-    await placeFile(join(root, name), { bytes: Buffer.from(text) }, { work: delivery.id, mayReplace: true });
-  await flushFolder(root);
-}
-
-/** The tag files of a delivery by name. */
-export function bagTags(
-  { title, at }: Pick<store.DeliveryRow, 'title' | 'at'>,
-  payload: ReadonlyMap<string, string>,
-): Record<string, string> {
-  const tags: Record<string, string> = {
-    'bagit.txt': BAG_DECLARATION,
-    'bag-info.txt': bagInfoText({ 'Bagging-Date': at.toISOString().slice(0, 10), 'External-Description': title }),
-    [BAG_MANIFEST]: manifestText(payload),
-  };
-  const sums = new Map(
-    Object.entries(tags).map(([name, text]) => [name, createHash('sha256').update(text).digest('hex')]),
-  );
-  return { ...tags, 'tagmanifest-sha256.txt': manifestText(sums) };
-}
-
-/** Refuses to make a bag where files stand already: they would belong to it. */
-export async function requireNewBag(root: string): Promise<void> {
-  if ((await isTaken(join(root, 'data'))) || (await isTaken(join(root, 'bagit.txt'))))
-    throw new StellinError('badRequest', {
-      problem: 'a bag needs a folder of its own, and there is one already. Name another folder.',
-    });
+    await destination.put(name, { bytes: Buffer.from(text) }, { work: delivery.id, mayReplace: true });
+  await destination.settle();
 }

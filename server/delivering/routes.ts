@@ -9,13 +9,23 @@ import {
   FIRST_PAGE_PATH,
   originalPath,
 } from '@stellin/contract/delivering';
+import { deliveryServerRoutes } from '@stellin/contract/deliveryServers';
 import { idParams } from '@stellin/contract/route';
 import { attachment, personOf, serve } from '../serve';
+import type { DeliveryServers } from './servers';
 import type { Deliveries } from './service';
 
 const fileParams = z.object({ id: z.uuid() });
 
-export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries): void {
+export function deliveringRoutesFor(app: FastifyInstance, deliveries: Deliveries, servers: DeliveryServers): void {
+  serve(app, deliveryServerRoutes.listDeliveryServers, async () => ({ servers: await servers.list() }));
+  serve(app, deliveryServerRoutes.tryDeliveryServer, ({ body }) => servers.try(body));
+  serve(app, deliveryServerRoutes.saveDeliveryServer, ({ body }) => servers.save(body));
+  serve(app, deliveryServerRoutes.removeDeliveryServer, async ({ params }) => {
+    await servers.remove(params.id);
+    return { done: true as const };
+  });
+
   serve(app, deliveringRoutes.listPresets, async ({ person }) => ({
     presets: await deliveries.presets(person.accountId),
   }));

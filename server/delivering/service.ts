@@ -43,8 +43,10 @@ import { ensureFolderInside, joinPath } from '../files/drivePath';
 import type { Jobs } from '../jobs/service';
 import type { Search } from '../search/service';
 import { letOutBy } from './copy';
-import { DELIVER_JOB, requireNewBag } from './job';
+import { DELIVER_JOB } from './job';
+import { requireNewBag } from './bags';
 import { readOriginal } from './original';
+import type { DeliveryServers } from './servers';
 import * as store from './store';
 import { GALLERY_FIELDS, writeGallery, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
@@ -60,6 +62,7 @@ interface Services {
   describing: Describing;
   terms: VocabularyIndex;
   jobs: Jobs;
+  servers: Pick<DeliveryServers, 'required'>;
   /** The file with the preview of a photo; null where there is none. */
   previewOf: store.PreviewOf;
 }
@@ -89,7 +92,7 @@ interface Named extends PlannedCopy {
   isNumbered: boolean;
 }
 
-export function deliveryService({ database, search, drives, describing, terms, jobs, previewOf }: Services) {
+export function deliveryService({ database, search, drives, describing, terms, jobs, servers, previewOf }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
   const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
@@ -138,7 +141,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
     const where =
       target.kind === 'download'
         ? 'Download'
-        : [targetLabel ?? 'a drive that is no more', ...target.folder.split('/')].filter(Boolean).join(' › ');
+        : [targetLabel ?? `a ${target.kind} that is no more`, ...target.folder.split('/')].filter(Boolean).join(' › ');
     // Of one that is done nobody asks how it goes on.
     const isDone = rest.written + rest.skipped === rest.photos;
     const job = jobId === null || isDone ? null : await jobs.find(jobId);
@@ -357,6 +360,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         }
       if (files.length === 0 && ids.length === 0) throw new StellinError('nothingToDo', { why: NOTHING });
       if (target.kind === 'drive') await requireTarget(target, copies.settings, bytes);
+      if (target.kind === 'server') await servers.required(target.serverId);
       const titleOf = (photos: number) => `${countText(photos, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
       const title = titleOf(files.length);
       await database.transaction(async (tx) => {
@@ -384,7 +388,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
         if (photos === 0) throw new StellinError('nothingToDo', { why: NOTHING });
         await store.entitle(database, id, titleOf(photos), tx);
       });
-      if (target.kind === 'drive') await startJob(id, title, person.accountId);
+      if (target.kind !== 'download') await startJob(id, title, person.accountId);
       await database.notify(['deliveries']);
       return show(id, person);
     },
@@ -392,7 +396,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
     /** Tries what failed once more, and what a job that failed left open. */
     async retry(id: string, person: Person): Promise<Delivery> {
       const { target, title } = await requireMine(id, person);
-      if (target.kind !== 'drive') throw new StellinError('nothingToDo', { why: 'Download it once more.' });
+      if (target.kind === 'download') throw new StellinError('nothingToDo', { why: 'Download it once more.' });
       await store.reopenFailed(database, id);
       await startJob(id, title, person.accountId);
       await database.notify(['deliveries']);

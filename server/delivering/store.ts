@@ -466,8 +466,9 @@ export type ListedDelivery = Omit<Delivery, 'job' | 'target' | 'download'> & {
 };
 
 const LISTED = `v.id, v.title, coalesce(v.settings ->> 'kind', 'copies') as kind, ${isoSql('v.at')} as at, coalesce(a.display_name, 'Stellin') as by, v.recipient, v.reason, v.preset,
-  v.preset_version as "presetVersion", v.target, d.label as "targetLabel", v.job_id as "jobId", c.*`;
+  v.preset_version as "presetVersion", v.target, coalesce(d.label, s.settings ->> 'name') as "targetLabel", v.job_id as "jobId", c.*`;
 const LISTED_FROM = `from delivery v left join account a on a.id = v.account_id left join drive d on d.id::text = v.target ->> 'driveId'
+  left join delivery_server s on s.id::text = v.target ->> 'serverId'
   cross join lateral (select ${COUNTS} from delivery_file q where q.delivery_id = v.id) c`;
 
 /** Deliveries, the latest first; of an account, or all. */

@@ -10,7 +10,7 @@ import { holdingFiles } from '../database/filesLock';
 import { messageOf, systemCode } from '../errors';
 import type { FileContent } from '../files/placeFile';
 import { problemOf } from '../files/problem';
-import { bagTags } from './job';
+import { bagTags } from './bags';
 import { makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
 import * as store from './store';
 import { zipStream, type ZipStream } from './zipStream';

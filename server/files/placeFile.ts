@@ -116,6 +116,11 @@ export async function lookAt(path: string): Promise<{ size: number; mtimeMs: num
   });
 }
 
+/** How many bytes there are. */
+export async function sizeOf(content: FileContent): Promise<number> {
+  return 'bytes' in content ? content.bytes.length : (await stat(content.from)).size;
+}
+
 /** The bytes as a stream. */
 export function streamOf(content: FileContent): Readable {
   return 'bytes' in content ? Readable.from([Buffer.from(content.bytes)]) : createReadStream(content.from);

@@ -4,7 +4,7 @@ import { Tabs } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
-import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
+import { copySettings } from '@stellin/contract/delivering';
 import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
@@ -18,6 +18,7 @@ import {
   leavingOf,
   NEW_DRAFT,
   settingsOf,
+  targetOf,
   type Draft,
   type Leaving as LeavingPhotos,
 } from './draft';
@@ -115,13 +116,9 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
   const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
   const begin = () => {
     if (!leaving) return;
-    const { driveId, folder, reason } = draft;
-    const target: DeliveryTarget =
-      driveId === '' || kind !== 'copies'
-        ? { kind: 'download' }
-        : { kind: 'drive', driveId, folder: folder.replace(/^\/+|\/+$/g, '') };
+    const { reason } = draft;
     deliver.mutate(
-      { ...leaving, settings: settingsOf(draft), presetId, recipient, reason, target },
+      { ...leaving, settings: settingsOf(draft), presetId, recipient, reason, target: targetOf(draft) },
       { onSuccess: ({ id }) => onDelivered(id) },
     );
   };
@@ -208,7 +205,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
             disabled={!leaving || leavingNow === 0 || deliver.isPending}
             onClick={begin}
           >
-            {draft.driveId === '' || kind !== 'copies' ? 'Download' : 'Deliver'}{' '}
+            {targetOf(draft).kind === 'download' ? 'Download' : 'Deliver'}{' '}
             {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
           </Button>
         </div>

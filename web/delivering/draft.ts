@@ -10,6 +10,7 @@ import {
   type CopySettings,
   type DeliveryKind,
   type DeliverySettings,
+  type DeliveryTarget,
 } from '@stellin/contract/delivering';
 import { SORTS, type Sort } from '@stellin/core/search/sorts';
 import { selection, type Selection } from '@stellin/contract/photos';
@@ -34,6 +35,8 @@ export const draftSchema = z.object({
   reason: z.string(),
   /** Empty: it is downloaded. */
   driveId: z.string(),
+  /** Goes before the drive. */
+  serverId: z.number().nullable().default(null),
   folder: z.string(),
 });
 export type Draft = z.infer<typeof draftSchema>;
@@ -52,12 +55,20 @@ export const NEW_DRAFT: Draft = {
   recipient: '',
   reason: '',
   driveId: '',
+  serverId: null,
   folder: 'Deliveries',
 };
 
 /** The settings of what is to leave. */
 export function settingsOf({ kind, settings, table, sheet, gallery }: Draft): DeliverySettings {
   return { copies: settings, table, sheet, gallery }[kind];
+}
+
+/** Where it goes: only copies go elsewhere than to this computer. */
+export function targetOf({ kind, driveId, serverId, folder: typed }: Draft): DeliveryTarget {
+  const folder = typed.replace(/^\/+|\/+$/g, '');
+  if (kind === 'copies' && serverId !== null) return { kind: 'server', serverId, folder };
+  return kind === 'copies' && driveId !== '' ? { kind: 'drive', driveId, folder } : { kind: 'download' };
 }
 
 /** Sets a part of the settings. */

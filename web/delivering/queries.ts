@@ -4,6 +4,7 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import { toast } from 'sonner';
 import type { z } from 'zod';
 import { deliveringRoutes, deliveryDownloadPath, FIRST_PAGE_PATH } from '@stellin/contract/delivering';
+import { deliveryServerRoutes } from '@stellin/contract/deliveryServers';
 import { countText } from '@stellin/contract/wording';
 import { call, fetchFile } from '../foundation/api';
 import { useAction } from '../foundation/changes';
@@ -64,6 +65,28 @@ export function useDeliveryFiles(
     queryFn: () => call(deliveringRoutes.listDeliveryFiles, { params: { id }, query: page }),
     placeholderData: keepPreviousData,
   });
+}
+
+export function useServers() {
+  return useQuery({
+    queryKey: ['deliveries', 'servers'],
+    queryFn: async () => (await call(deliveryServerRoutes.listDeliveryServers, {})).servers,
+  });
+}
+
+type ServerInput = z.input<typeof deliveryServerRoutes.saveDeliveryServer.body>;
+
+/** Says why a server does not work, or that it does. */
+export function useTryServer() {
+  return useAction((body: ServerInput) => call(deliveryServerRoutes.tryDeliveryServer, { body }), []);
+}
+
+export function useSaveServer() {
+  return useAction((body: ServerInput) => call(deliveryServerRoutes.saveDeliveryServer, { body }), ['deliveries']);
+}
+
+export function useRemoveServer() {
+  return useAction((id: number) => call(deliveryServerRoutes.removeDeliveryServer, { params: { id } }), ['deliveries']);
 }
 
 /** Begins a delivery; one that is downloaded begins at once. */

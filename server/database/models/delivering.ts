@@ -32,6 +32,15 @@ export const DELIVERY = table('delivery', {
   jobId: uuid({ orNull: true, of: 'job_run' }),
 });
 
+/** Servers that copies are delivered to. */
+export const DELIVERY_SERVER = table('delivery_server', {
+  id: integer({ key: true, preset: true }),
+  /** See serverShape in contract/deliveryServers. */
+  settings: json(),
+  /** Encrypted with the key in the data folder. */
+  secret: bytes(),
+});
+
 /** The files of a delivery in their order. */
 export const DELIVERY_FILE = table('delivery_file', {
   deliveryId: uuid({ key: true, of: 'delivery' }),

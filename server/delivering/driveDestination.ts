@@ -1,0 +1,64 @@
+// A folder on a drive, as a place that copies go to.
+
+import { basename, dirname, join } from 'node:path';
+import { systemCode } from '../errors';
+import type { Drives } from '../drives/service';
+import { ensureFolderInside, joinPath } from '../files/drivePath';
+import { flushFolder } from '../files/flush';
+import { holdsAlready, lookAt, placeFile, streamOf } from '../files/placeFile';
+import { DriveGone } from '../jobs/service';
+import type { Destination } from './destination';
+
+interface Place {
+  driveId: string;
+  label: string;
+  mountPoint: string;
+  /** Below the drive. */
+  folder: string;
+}
+
+export function driveDestination(drives: Drives, { driveId, label, mountPoint, folder }: Place): Destination {
+  /** Folders that files go into until the next `settle`, in the system: each is looked at once. */
+  const folders = new Map<string, string>();
+
+  /** The path in the system; its folder is made. */
+  const fullPath = async (path: string): Promise<string> => {
+    const below = joinPath(folder, path);
+    const parent = dirname(below);
+    const inside = parent === '.' ? '' : parent;
+    const known = folders.get(inside) ?? (await ensureFolderInside(mountPoint, inside));
+    folders.set(inside, known);
+    return join(known, basename(below));
+  };
+
+  return {
+    label,
+
+    async standing(path, content) {
+      const full = await fullPath(path);
+      const there = await lookAt(full);
+      if (!there || there.size === 0) return undefined;
+      return { mtimeMs: there.mtimeMs, same: await holdsAlready(full, content) };
+    },
+
+    put: async (path, content, how) => placeFile(await fullPath(path), content, how),
+
+    async read(path) {
+      const full = await fullPath(path);
+      return (await lookAt(full)) ? streamOf({ from: full }) : undefined;
+    },
+
+    async settle() {
+      for (const each of new Set(folders.values())) await flushFolder(each);
+      folders.clear();
+    },
+
+    async requireThere(cause) {
+      if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
+      if (systemCode(cause) === 'ENOSPC')
+        throw new Error(`“${label}” is full. Make room on it and try again: what is there is passed over.`, { cause });
+    },
+
+    close: () => Promise.resolve(),
+  };
+}
