@@ -24,8 +24,8 @@ export const CORNERS = ['northwest', 'northeast', 'southwest', 'southeast', 'cen
 const FIELD_IDS = FIELDS.map(({ id: fieldId }) => fieldId) as [FieldId, ...FieldId[]];
 const colour = text.regex(/^#[0-9a-f]{6}$/i, 'A colour is written #rrggbb.');
 const MAX_EDGE = 30_000;
-/** A picture that is drawn on copies is at most so long, in characters of its data URL. */
-export const MAX_WATERMARK = 300_000;
+/** The longest data URL of a picture that is drawn on copies, in characters. */
+export const MAX_WATERMARK_CHARACTERS = 300_000;
 
 export const copySettings = z.object({
   kind: z.literal('copies').default('copies'),
@@ -57,7 +57,7 @@ export const copySettings = z.object({
     .object({
       text: text.max(200).describe('Empty: none'),
       picture: text
-        .max(MAX_WATERMARK)
+        .max(MAX_WATERMARK_CHARACTERS)
         .regex(/^(data:image\/png;base64,[A-Za-z0-9+/]+={0,2})?$/, 'is no PNG picture as a data URL')
         .default('')
         .describe('Goes before the text; empty: none'),

@@ -4,7 +4,8 @@
 import { join } from 'node:path';
 import type { ServerShape } from '@stellin/contract/deliveryServers';
 import { s3StandIn } from '@stellin/server/delivering/standIns/s3StandIn';
-import { sftpStandIn, type StandIn } from '@stellin/server/delivering/standIns/sftpStandIn';
+import { sftpStandIn } from '@stellin/server/delivering/standIns/sftpStandIn';
+import type { StandIn } from '@stellin/server/delivering/standIns/standIn';
 import type { DeliveryServers } from '@stellin/server/delivering/servers';
 
 /** They are on this machine only, and hold nothing but what the demo delivers. */

@@ -57,7 +57,7 @@ export function deliveringJob(services: Services): JobKind {
       const { deliveryId } = parameters.parse(run.parameters);
       const delivery = await store.findDelivery(database, deliveryId);
       if (!delivery) throw new StellinError('notFound', { what: 'such delivery' });
-      const destination = await DESTINATIONS[delivery.target.kind](services, delivery.target as never);
+      const destination = await destinationOf(services, delivery.target);
       try {
         const settings = copySettings.parse(delivery.settings);
         const given = new Set((await store.allPaths(database, deliveryId)).map((path) => path.toLowerCase()));
@@ -92,19 +92,20 @@ async function requireNewBag({ services, delivery, settings, destination }: Deli
   if (there) throw new Error(NOT_NEW);
 }
 
-type TargetOf<Kind extends DeliveryTarget['kind']> = Extract<DeliveryTarget, { kind: Kind }>;
-
-/** Where each kind of target lies. */
-const DESTINATIONS: {
-  [Kind in DeliveryTarget['kind']]: (services: Services, target: TargetOf<Kind>) => Promise<Destination>;
-} = {
-  async drive({ drives }, { driveId, folder }) {
-    const { label, mountPoint } = await orWaitFor(driveId, 'that is delivered to', drives.requireWritable(driveId));
-    return driveDestination(drives, { driveId, label, mountPoint, folder });
-  },
-  server: ({ servers }, { serverId, folder }) => servers.destination(serverId, folder),
-  download: () => Promise.reject(new StellinError('notFound', { what: 'such delivery' })),
-};
+/** Where copies go: waits for a drive, signs in to a server. */
+async function destinationOf({ drives, servers }: Services, target: DeliveryTarget): Promise<Destination> {
+  switch (target.kind) {
+    case 'drive': {
+      const { driveId, folder } = target;
+      const drive = await orWaitFor(driveId, 'that is delivered to', drives.requireWritable(driveId));
+      return driveDestination(drives, { driveId, label: drive.label, mountPoint: drive.mountPoint, folder });
+    }
+    case 'server':
+      return servers.destination(target.serverId, target.folder);
+    case 'download':
+      throw new StellinError('notFound', { what: 'such delivery' });
+  }
+}
 
 /** Writes what is open. Returns a photo that waits for its drive; undefined where none does. */
 async function deliverAll(delivering: Delivering): Promise<store.DeliveredPhoto | undefined> {

@@ -76,8 +76,9 @@ export function s3Client(server: z.infer<typeof s3Server>, secret: string): Serv
       try {
         await this.lookAt('.stellin-asked');
         return true;
-      } catch {
-        return false;
+      } catch (error) {
+        // One that refuses is there.
+        return error instanceof S3ServiceException;
       }
     },
 

@@ -1,5 +1,5 @@
 import { createHash } from 'node:crypto';
-import { mkdir, mkdtemp, readFile, rm, stat, writeFile } from 'node:fs/promises';
+import { mkdir, mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { copySettings, type CopySettings } from '@stellin/contract/delivering';
@@ -7,7 +7,8 @@ import { deliveryServerRoutes, serverShape, type ServerShape } from '@stellin/co
 import { secretsBy } from '../files/secrets';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
 import { s3StandIn } from './standIns/s3StandIn';
-import { filesIn, sftpStandIn, type StandIn } from './standIns/sftpStandIn';
+import { sftpStandIn } from './standIns/sftpStandIn';
+import type { StandIn } from './standIns/standIn';
 
 const USER = 'northmere';
 const SECRET = 'a long password';
@@ -73,6 +74,12 @@ const ended = async (
   await world.until(delivery.job?.id ?? '', states);
   return world.services.deliveries.show(delivery.id, await keeper());
 };
+/** What lies in a folder, with paths below it. */
+const filesIn = async (folder: string) =>
+  (await readdir(folder, { recursive: true, withFileTypes: true }))
+    .filter((entry) => entry.isFile())
+    .map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1))
+    .sort();
 const there = (path: string) => readFile(join(shelf, 'there', path));
 const hash = (bytes: Buffer) => createHash('sha256').update(bytes).digest('hex');
 

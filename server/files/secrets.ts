@@ -1,9 +1,11 @@
 // Passwords of other servers, which have to be known again: encrypted (AES-256-GCM) with a key that lies in the data folder, so that
 // the catalogue, its backups and its exports do not hold them readable.
 
-import { createCipheriv, createDecipheriv, randomBytes } from 'node:crypto';
-import { readFile, writeFile } from 'node:fs/promises';
+import { createCipheriv, createDecipheriv, randomBytes, randomUUID } from 'node:crypto';
+import { link, readFile, rm, writeFile } from 'node:fs/promises';
+import { dirname } from 'node:path';
 import { systemCode } from '../errors';
+import { flushFolder } from './flush';
 
 export type Secrets = ReturnType<typeof secretsBy>;
 
@@ -14,8 +16,8 @@ const CIPHER = 'aes-256-gcm';
 
 /** `keyFile`: the key is made there when it is first needed. */
 export function secretsBy(keyFile: string) {
-  let known: Promise<Buffer> | undefined;
-  const key = () => (known ??= keyAt(keyFile));
+  let known: Buffer | undefined;
+  const key = async () => (known ??= await keyAt(keyFile));
   return {
     async seal(text: string): Promise<Buffer> {
       const iv = randomBytes(IV_BYTES);
@@ -26,13 +28,13 @@ export function secretsBy(keyFile: string) {
 
     /** The text that was sealed; undefined where it was sealed with another key, or changed since. */
     async open(sealed: Buffer): Promise<string | undefined> {
+      const by = await key();
       try {
-        const decipher = createDecipheriv(CIPHER, await key(), sealed.subarray(0, IV_BYTES));
+        const decipher = createDecipheriv(CIPHER, by, sealed.subarray(0, IV_BYTES));
         decipher.setAuthTag(sealed.subarray(IV_BYTES, IV_BYTES + TAG_BYTES));
         return Buffer.concat([decipher.update(sealed.subarray(IV_BYTES + TAG_BYTES)), decipher.final()]).toString();
-      } catch (error) {
-        // The system’s own errors say something else: that the key can’t be read.
-        if (systemCode(error)?.startsWith('E') && !systemCode(error)?.startsWith('ERR_')) throw error;
+      } catch {
+        // It says no more than that: what does not fit the key can't be told from what was changed.
         return undefined;
       }
     },
@@ -40,13 +42,31 @@ export function secretsBy(keyFile: string) {
 }
 
 async function keyAt(file: string): Promise<Buffer> {
+  const known = await readKey(file);
+  if (known) return known;
+  // It gets its name when it is there whole. Whoever comes first has made it; several machines share the folder.
+  const part = `${file}.${randomUUID()}.part`;
   try {
-    // Whoever comes first makes it; several servers share the folder.
-    await writeFile(file, randomBytes(KEY_BYTES), { flag: 'wx', mode: 0o600 });
-  } catch (error) {
-    if (systemCode(error) !== 'EEXIST') throw error;
+    await writeFile(part, randomBytes(KEY_BYTES), { flag: 'wx', mode: 0o600, flush: true });
+    await link(part, file).catch((error: unknown) => {
+      if (systemCode(error) !== 'EEXIST') throw error;
+    });
+    await flushFolder(dirname(file));
+  } finally {
+    await rm(part, { force: true });
   }
-  const key = await readFile(file);
-  if (key.length !== KEY_BYTES) throw new Error(`${file} is no key`);
-  return key;
+  const made = await readKey(file);
+  if (!made) throw new Error(`${file} is not there, though it was written a moment ago`);
+  return made;
+}
+
+async function readKey(file: string): Promise<Buffer | undefined> {
+  try {
+    const key = await readFile(file);
+    if (key.length !== KEY_BYTES) throw new Error(`${file} is no key`);
+    return key;
+  } catch (error) {
+    if (systemCode(error) === 'ENOENT') return undefined;
+    throw error;
+  }
 }

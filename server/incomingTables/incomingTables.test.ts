@@ -259,6 +259,15 @@ test('who may change one folder finds nothing else by a table; tables of others 
   expect(own.statusCode).toBe(200);
 });
 
+test('a photo that somebody may not see any more is not in the preview of a table that found it', async () => {
+  const id = await bringIn('File name,City\na.jpg,X\nc.jpg,Y\n');
+  expect((await preview(id)).map(([name]) => name)).toEqual(['a.jpg', 'c.jpg']);
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:c.jpg' }, private: true });
+  const sight = [{ scope: { kind: 'catalogue' as const }, private: false }];
+  const seen = await tables().preview(id, { offset: 0, limit: 10 }, { ...(await keeper()), sight });
+  expect([seen.total, seen.photos.map(({ name }) => name)]).toEqual([1, ['a.jpg']]);
+});
+
 test('hostile tables are refused by name, and leave nothing behind', async () => {
   await expect(bringIn('')).rejects.toThrow('no rows below its header');
   await expect(bringIn('File name\n')).rejects.toThrow('no rows below its header');

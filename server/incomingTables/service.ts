@@ -65,17 +65,17 @@ export function incomingTableService({ database, describing, terms, reader, file
   /** Finds the photos of the rows, and what of these can’t be taken. */
   const look = async (tableId: number, settings: IncomingSettings, person: Person, tx: Transaction): Promise<void> => {
     const reading = readingOf(settings, await describing.ownFields(tx));
-    await store.matchRows(database, tableId, settings.uses, [person.sight, reachOf(person, 'describe')], tx);
+    await store.matchRows(database, tableId, settings.uses, sightsOf(person), tx);
     await store.forgetProblems(database, tableId, tx);
     for (const [column, use] of settings.uses.entries()) {
       if (!hasProblems(use, reading)) continue;
-      const problems: { text: string; problem: string }[] = [];
-      for await (const texts of store.valuesOf(database, tableId, column, tx))
-        for (const text of texts) {
+      for await (const texts of store.valuesOf(database, tableId, column, tx)) {
+        const problems = texts.flatMap((text) => {
           const problem = cellProblem(text, use, reading);
-          if (problem !== undefined) problems.push({ text, problem });
-        }
-      await store.noteProblems(database, tableId, column, problems, tx);
+          return problem === undefined ? [] : [{ text, problem }];
+        });
+        await store.noteProblems(database, tableId, column, problems, tx);
+      }
     }
   };
 
@@ -254,10 +254,7 @@ export function incomingTableService({ database, describing, terms, reader, file
     /** Before and after of photos that rows are about. */
     async preview(tableId: number, page: { offset: number; limit: number }, person: Person) {
       const table = await required(tableId, person);
-      const [photos, { photos: total }] = await Promise.all([
-        store.photosOf(database, tableId, page),
-        store.countStates(database, tableId),
-      ]);
+      const { photos, total } = await store.photosOf(database, tableId, sightsOf(person), page);
       const about = {
         reading: readingOf(table.settings, await describing.ownFields()),
         words: await wordsFor(table.settings),
@@ -329,6 +326,11 @@ export function incomingTableService({ database, describing, terms, reader, file
 /** The error that says which file can’t be read as a table; others stay as they are. */
 function unreadable(file: string, error: unknown): unknown {
   return error instanceof UnreadableTable ? new StellinError('unreadableTable', { file, why: error.message }) : error;
+}
+
+/** What rows can be about: what somebody sees, and may describe. */
+function sightsOf(person: Person) {
+  return [person.sight, reachOf(person, 'describe')];
 }
 
 /** The edits of fields among what is said of photos. */

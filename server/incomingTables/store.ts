@@ -198,7 +198,7 @@ export async function matchRows(
   sights: readonly Sight[],
   tx: Transaction,
 ): Promise<void> {
-  let bind: unknown[] = [tableId];
+  const bind: unknown[] = [tableId];
   const joins: string[] = [];
   const keys: string[] = [];
   uses.forEach((use, column) => {
@@ -227,20 +227,27 @@ export async function matchRows(
     tx,
   );
   if (joins.length === 0) return;
-  const within = sights.map((sight) => {
-    const made = sightSql(sight, bind);
-    bind = made.bind as unknown[];
-    return made.sql;
-  });
+  const within = withinSights(sights, bind);
   await database.rows(
     `with ${keys.join(', ')},
      found as (select r.position, count(distinct k0.id)::int as photos, min(k0.id) as photo_id
        from incoming_row r ${joins.join(' ')} join photo p on p.id = k0.id
-       where r.table_id = $1 and p.shown and ${within.join(' and ')} group by r.position)
+       where r.table_id = $1 and p.shown and ${within.sql} group by r.position)
      update incoming_row r set photos = found.photos, photo_id = case found.photos when 1 then found.photo_id end
      from found where r.table_id = $1 and r.position = found.position`,
-    bind,
+    within.bind,
     tx,
+  );
+}
+
+/** The condition on a photo `p` that it is within all of some sights. */
+function withinSights(sights: readonly Sight[], bind: readonly unknown[]): SqlCondition {
+  return sights.reduce<SqlCondition>(
+    (all, sight) => {
+      const one = sightSql(sight, all.bind);
+      return { sql: `${all.sql} and ${one.sql}`, bind: one.bind };
+    },
+    { sql: 'true', bind: [...bind] },
   );
 }
 
@@ -351,18 +358,25 @@ export async function* rest(database: Database, tableId: number): AsyncGenerator
   }
 }
 
-/** Photos that rows are about, in the order of these. */
-export function photosOf(
+/** Photos that rows are about, in the order of these: of those that were found the ones that are within all of the sights now. */
+export async function photosOf(
   database: Database,
   tableId: number,
+  sights: readonly Sight[],
   { offset, limit }: { offset: number; limit: number },
-): Promise<{ id: number; name: string; previewVersion: number }[]> {
-  return database.rows(
-    `select p.id, p.name, ${PREVIEW_VERSION} as "previewVersion" from (
-       select r.photo_id, min(r.position) as first from incoming_row r where r.table_id = $1 and r.photo_id is not null group by r.photo_id
-       order by first limit $2 offset $3) x join photo p on p.id = x.photo_id join drive d on d.id = p.drive_id order by x.first`,
-    [tableId, limit, offset],
+): Promise<{ photos: { id: number; name: string; previewVersion: number }[]; total: number }> {
+  const within = withinSights(sights, [tableId]);
+  const found = `from (select r.photo_id, min(r.position) as first from incoming_row r where r.table_id = $1 and r.photo_id is not null group by r.photo_id) x
+    join photo p on p.id = x.photo_id where p.shown and ${within.sql}`;
+  const count = await database.row<{ total: number }>(`select count(*)::int as total ${found}`, within.bind);
+  const bind = [...within.bind];
+  const photos = await database.rows<{ id: number; name: string; previewVersion: number }>(
+    `select p.id, p.name, ${PREVIEW_VERSION} as "previewVersion" from (select x.first, p.id as photo_id ${found}
+       order by x.first limit $${bind.push(limit)} offset $${bind.push(offset)}) page
+     join photo p on p.id = page.photo_id join drive d on d.id = p.drive_id order by page.first`,
+    bind,
   );
+  return { photos, total: count?.total ?? 0 };
 }
 
 /** The rows about some photos, by photo and place in the table. */
@@ -387,7 +401,10 @@ export function photosSql(tableId: number): SqlCondition {
   };
 }
 
-/** The words of some columns, folded by `fold` afterwards: as they are written, with how many rows have them. */
+/** Where texts are taken for words there may be as many as rows: nobody decides on more. */
+const MAX_WORDS = 20_000;
+
+/** The words of some columns as they are written, with how many rows have them; the most frequent ones. */
 export function wordsOf(
   database: Database,
   tableId: number,
@@ -398,7 +415,7 @@ export function wordsOf(
     `select w.word, count(distinct r.position)::int as rows
      from incoming_row r cross join unnest($2::int[]) c (place)
      cross join lateral (select btrim(part) as word from unnest(string_to_array(r.cells ->> c.place, $3)) part) w
-     where r.table_id = $1 and w.word <> '' group by w.word order by rows desc, w.word`,
+     where r.table_id = $1 and w.word <> '' group by w.word order by rows desc, w.word limit ${MAX_WORDS}`,
     [tableId, columns, separator],
   );
 }

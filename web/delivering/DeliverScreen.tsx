@@ -11,6 +11,7 @@ import { countText } from '@stellin/contract/wording';
 import { useMayCall } from '../foundation/session';
 import { useStored } from '../foundation/useStored';
 import { Button } from '../parts/Button';
+import { Tab } from '../parts/Tab';
 import {
   draftSchema,
   KIND_LABELS,
@@ -158,13 +159,9 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
           >
             <Tabs.List aria-label="What is made" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
               {KINDS.map((each) => (
-                <Tabs.Trigger
-                  key={each}
-                  value={each}
-                  className="-mb-px rounded-t border border-transparent px-3 py-1 text-ink-2 data-[state=active]:border-line data-[state=active]:border-b-card data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
-                >
+                <Tab key={each} value={each}>
                   {KIND_LABELS[each]}
-                </Tabs.Trigger>
+                </Tab>
               ))}
             </Tabs.List>
             <Tabs.Content value="copies">

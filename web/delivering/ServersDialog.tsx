@@ -41,6 +41,8 @@ const EMPTY: Typed = {
 export function ServersDialog({ onClose }: { onClose: () => void }) {
   const servers = useServers();
   const [chosen, setChosen] = useState<DeliveryServer | 'new' | null>(null);
+  // Read anew, a server is another object.
+  const isChosen = ({ id }: DeliveryServer) => chosen !== null && chosen !== 'new' && chosen.id === id;
   return (
     <Dialog open onOpenChange={onClose} title="Servers that copies are delivered to" wide>
       <div className="grid min-h-72 grid-cols-[200px_minmax(0,1fr)] gap-5">
@@ -52,8 +54,8 @@ export function ServersDialog({ onClose }: { onClose: () => void }) {
                   <li key={each.id}>
                     <button
                       type="button"
-                      aria-pressed={each === chosen}
-                      className={`block w-full rounded px-2 py-1 text-left ${each === chosen ? 'bg-spruce-pale' : 'hover:bg-ground'}`}
+                      aria-pressed={isChosen(each)}
+                      className={`block w-full rounded px-2 py-1 text-left ${isChosen(each) ? 'bg-spruce-pale' : 'hover:bg-ground'}`}
                       onClick={() => setChosen(each)}
                     >
                       {each.server.name}

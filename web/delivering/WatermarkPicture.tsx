@@ -1,6 +1,6 @@
 // A picture that is drawn on copies: made small and without what it says of itself before it is kept with the settings.
 
-import { MAX_WATERMARK } from '@stellin/contract/delivering';
+import { MAX_WATERMARK_CHARACTERS } from '@stellin/contract/delivering';
 import { showError } from '../foundation/changes';
 import { Button } from '../parts/Button';
 import { useFilePicker } from '../parts/useFilePicker';
@@ -50,7 +50,7 @@ async function smallPicture(file: File): Promise<string> {
     canvas.height = Math.max(1, Math.round(picture.height * scale));
     canvas.getContext('2d')?.drawImage(picture, 0, 0, canvas.width, canvas.height);
     const url = canvas.toDataURL('image/png');
-    if (url.length <= MAX_WATERMARK) return url;
+    if (url.length <= MAX_WATERMARK_CHARACTERS) return url;
   }
   throw new Error(`“${file.name}” is too large to be drawn on others.`);
 }

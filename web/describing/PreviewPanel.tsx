@@ -1,13 +1,11 @@
 // Before and after of every photo that a description changes, with those that are to be left out.
 
-import { fieldText } from '@stellin/core/metadata/fieldText';
-import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { Selection } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { useChosenDescription } from '../photos/queries';
 import { Button } from '../parts/Button';
+import { BEFORE_COLUMN, FIELD_COLUMN, PHOTO_COLUMN, shownValue } from '../parts/changeColumns';
 import { DataTable, type Column } from '../parts/DataTable';
-import { RowPicture } from '../parts/RowPicture';
 import type { usePreview } from './queries';
 import { Checkbox } from '../parts/Checkbox';
 
@@ -53,33 +51,16 @@ export function PreviewPanel({ selection, preview, onMore, leftOut, onLeaveOut }
           />
         ),
     },
-    {
-      id: 'photo',
-      title: 'Photo',
-      width: 'w-56',
-      className: 'truncate font-mono',
-      cell: ({ photoId, previewVersion, name }, above) =>
-        above?.photoId !== photoId && (
-          <span title={name}>
-            <RowPicture photoId={photoId} previewVersion={previewVersion} className="mr-2" />
-            {name}
-          </span>
-        ),
-    },
-    { id: 'field', title: 'Field', width: 'w-28', className: 'truncate text-ink-2', cell: ({ label }) => label },
-    {
-      id: 'before',
-      title: 'Before',
-      className: 'break-words whitespace-pre-wrap',
-      cell: ({ before }) => shown(before),
-    },
+    PHOTO_COLUMN,
+    FIELD_COLUMN,
+    BEFORE_COLUMN,
     {
       id: 'after',
       title: 'After',
       className: 'break-words whitespace-pre-wrap',
       cell: ({ after, cut }) => (
         <>
-          {shown(after)}
+          {shownValue(after)}
           {cut && <span className="ml-1.5 rounded bg-amber-pale px-1 text-amber">IIM cuts</span>}
         </>
       ),
@@ -127,8 +108,4 @@ function drivesText(drives: readonly { label: string; away: boolean; photos: num
       ({ label, away, photos }) => `${numberText(photos)} on ${label}${away ? ', away: written when it returns' : ''}`,
     )
     .join('; ');
-}
-
-function shown(value: FieldValue | null) {
-  return value === null ? <span className="text-ink-3">nothing</span> : fieldText(value);
 }

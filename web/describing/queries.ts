@@ -43,7 +43,7 @@ export function useOwnTargets(): Target[] {
 
 export const PREVIEW_PAGE = 100;
 
-/** Before and after of the photos that a description changes; the first so many of them. */
+/** Before and after of the photos that a description changes, up to `limit` of them. */
 export function usePreview(selection: Selection, description: DescriptionInput | undefined, limit: number) {
   return useQuery({
     queryKey: ['photos', 'preview', selection, description, limit],

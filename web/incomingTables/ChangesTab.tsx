@@ -1,13 +1,12 @@
 // Before and after of the photos that rows are about.
 
 import { useState } from 'react';
-import { fieldText } from '@stellin/core/metadata/fieldText';
 import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { IncomingTable } from '@stellin/contract/incomingTables';
+import { BEFORE_COLUMN, FIELD_COLUMN, PHOTO_COLUMN, shownValue } from '../parts/changeColumns';
 import { DataTable, type Column } from '../parts/DataTable';
 import { Pager } from '../parts/Pager';
 import { Queried } from '../parts/Queried';
-import { RowPicture } from '../parts/RowPicture';
 import { ROWS_SHOWN, useTablePreview } from './queries';
 
 interface Row {
@@ -20,22 +19,15 @@ interface Row {
 }
 
 const COLUMNS: readonly Column<Row>[] = [
+  PHOTO_COLUMN,
+  FIELD_COLUMN,
+  BEFORE_COLUMN,
   {
-    id: 'photo',
-    title: 'Photo',
-    width: 'w-56',
-    className: 'truncate font-mono text-[12px]',
-    cell: ({ photoId, previewVersion, name }, above) =>
-      above?.photoId !== photoId && (
-        <span title={name}>
-          <RowPicture photoId={photoId} previewVersion={previewVersion} className="mr-2" />
-          {name}
-        </span>
-      ),
+    id: 'after',
+    title: 'After',
+    className: 'break-words whitespace-pre-wrap',
+    cell: ({ label, after }) => (label === '' ? <span className="text-ink-3">stays as it is</span> : shownValue(after)),
   },
-  { id: 'field', title: 'Field', width: 'w-32', className: 'truncate text-ink-2', cell: ({ label }) => label },
-  { id: 'before', title: 'Before', className: 'break-words whitespace-pre-wrap', cell: ({ before }) => shown(before) },
-  { id: 'after', title: 'After', className: 'break-words whitespace-pre-wrap', cell: ({ after }) => shown(after) },
 ];
 
 export function ChangesTab({ table }: { table: IncomingTable }) {
@@ -68,13 +60,5 @@ export function ChangesTab({ table }: { table: IncomingTable }) {
         );
       }}
     </Queried>
-  );
-}
-
-function shown(value: FieldValue | null) {
-  return value === null || (Array.isArray(value) && value.length === 0) ? (
-    <span className="text-ink-3">–</span>
-  ) : (
-    fieldText(value)
   );
 }

@@ -7,6 +7,7 @@ import { useNavigate, useParams } from 'react-router';
 import type { IncomingSettings, IncomingTable } from '@stellin/contract/incomingTables';
 import { countText, numberText } from '@stellin/contract/wording';
 import { Button } from '../parts/Button';
+import { Tab } from '../parts/Tab';
 import { dateTimeText } from '../parts/dateTimeText';
 import { Menu, MenuItem } from '../parts/Menu';
 import { Queried } from '../parts/Queried';
@@ -151,14 +152,10 @@ function TableWork({ table }: { table: IncomingTable }) {
           </h1>
           <Tabs.List aria-label="What is shown" className="flex shrink-0 gap-1">
             {TABS.map((each) => (
-              <Tabs.Trigger
-                key={each}
-                value={each}
-                className="-mb-px rounded-t border border-transparent px-3 py-1 text-ink-2 data-[state=active]:border-line data-[state=active]:border-b-card data-[state=active]:bg-card data-[state=active]:font-semibold data-[state=active]:text-ink"
-              >
+              <Tab key={each} value={each}>
                 {TAB_LABELS[each]}
                 {each === 'rows' && left > 0 && <span className="figures ml-1.5 text-amber">{numberText(left)}</span>}
-              </Tabs.Trigger>
+              </Tab>
             ))}
           </Tabs.List>
         </div>

@@ -6,9 +6,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { dirname, join, posix } from 'node:path';
-import type { StandIn } from './sftpStandIn';
-
-const LOOPBACK = '127.0.0.1';
+import { serveHere, type StandIn } from './standIn';
 
 interface Options {
   folder: string;
@@ -44,18 +42,7 @@ export async function s3StandIn({ folder, port, bucket, user, secret }: Options)
     if (!serve) return refuse(405, 'MethodNotAllowed');
     serve({ request, response, file }, refuse).catch(() => refuse(500, 'InternalError'));
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, LOOPBACK, resolve);
-  });
-  return {
-    port: (server.address() as { port: number }).port,
-    close: () =>
-      new Promise((resolve) => {
-        server.close(() => resolve());
-        server.closeAllConnections();
-      }),
-  };
+  return serveHere(server, port, () => server.closeAllConnections());
 }
 
 type Refuse = (status: number, code: string) => void;

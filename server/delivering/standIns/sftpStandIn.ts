@@ -2,19 +2,14 @@
 
 import { generateKeyPairSync, timingSafeEqual, createHash } from 'node:crypto';
 import { existsSync } from 'node:fs';
-import { mkdir, open, readFile, readdir, rename, rm, stat, writeFile, type FileHandle } from 'node:fs/promises';
+import { mkdir, open, readFile, rename, rm, stat, writeFile, type FileHandle } from 'node:fs/promises';
 import { join, posix } from 'node:path';
 import ssh2, { type Connection, type SFTPWrapper } from 'ssh2';
 import { systemCode } from '../../errors';
+import { serveHere, type StandIn } from './standIn';
 
 const { Server } = ssh2;
 const { OPEN_MODE, STATUS_CODE } = ssh2.utils.sftp;
-const LOOPBACK = '127.0.0.1';
-
-export interface StandIn {
-  port: number;
-  close(): Promise<void>;
-}
 
 interface Options {
   /** What is kept there; its key beside it. */
@@ -42,18 +37,9 @@ export async function sftpStandIn({ folder, port, user, password }: Options): Pr
       accept().on('sftp', (acceptSftp) => serveFiles(acceptSftp(), folder));
     });
   });
-  await new Promise<void>((resolve, reject) => {
-    server.once('error', reject);
-    server.listen(port, LOOPBACK, resolve);
+  return serveHere(server, port, () => {
+    for (const client of open) client.end();
   });
-  return {
-    port: (server.address() as { port: number }).port,
-    close: () =>
-      new Promise((resolve) => {
-        server.close(() => resolve());
-        for (const client of open) client.end();
-      }),
-  };
 }
 
 function serveFiles(sftp: SFTPWrapper, folder: string): void {
@@ -152,13 +138,4 @@ async function hostKey(file: string): Promise<string> {
   });
   await writeFile(file, privateKey, { mode: 0o600 });
   return privateKey;
-}
-
-/** What lies in the folder of a stand-in, with paths below it. */
-export async function filesIn(folder: string): Promise<string[]> {
-  const entries = await readdir(folder, { recursive: true, withFileTypes: true });
-  return entries
-    .filter((entry) => entry.isFile())
-    .map((entry) => join(entry.parentPath, entry.name).slice(folder.length + 1))
-    .sort();
 }
