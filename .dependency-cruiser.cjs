@@ -107,12 +107,12 @@ module.exports = {
     {
       name: 'only-files-opens-files',
       comment:
-        'Files of drives are opened in server/files; the others named here work with markers, mounts, previews, models, street maps, fonts and backups.',
+        'Files of drives are opened in server/files; the others named here work with markers, mounts, previews, models, street maps, fonts, backups and folders of handovers.',
       severity: 'error',
       from: {
         path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|incomingTables/(reading|tableFiles)|backup/\\w+)\\.ts$',
+          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|backup/\\w+)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
     },

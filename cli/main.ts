@@ -260,6 +260,11 @@ bay
   .action(running(async (name, count) => (await import('./bay')).touchFiles(name, Number(count ?? 5) || 5)));
 
 program
+  .command('retouch <files...>')
+  .description('The stand-in of another program that the demo hands pictures over to: saves a lighter TIFF beside each')
+  .action(running(async (files) => (await import('./retouch')).retouchCommand(files)));
+
+program
   .command('docs')
   .description('Make the tables in docs/ anew from the code')
   .action(running(async () => (await import('./docs')).docs()));

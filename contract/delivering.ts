@@ -12,6 +12,7 @@ import { TABLE_FORMAT_IDS } from '@stellin/core/delivering/tableFormats';
 import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
 import { SORTS } from '@stellin/core/search/sorts';
 import { folderPath } from './filing';
+import { handover } from './handover';
 import { job } from './jobs';
 import { selection } from './photos';
 import { id, isoTime, route, rowCount, text } from './route';
@@ -165,6 +166,10 @@ export const deliveringChanges = [
 export const deliveryTarget = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('drive'), driveId: z.uuid(), folder: folderPath }),
   z.object({ kind: z.literal('server'), serverId: id, folder: folderPath }),
+  z.object({
+    kind: z.literal('handover'),
+    program: text.max(255).default('').describe('Started with the files, by who administers; empty for none'),
+  }),
   z.object({ kind: z.literal('download') }),
 ]);
 export type DeliveryTarget = z.infer<typeof deliveryTarget>;
@@ -229,6 +234,7 @@ export const delivery = z.object({
   skipped: z.number(),
   failed: z.number(),
   bytes: z.number(),
+  handover: handover.nullable().describe('Where it was handed over, and what came back'),
   job: job.nullable(),
 });
 export type Delivery = z.infer<typeof delivery>;

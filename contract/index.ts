@@ -13,6 +13,7 @@ import { doubleRoutes } from './doubles';
 import { bayRoutes, driveRoutes } from './drives';
 import { filingRoutes } from './filing';
 import { fixityRoutes } from './fixity';
+import { handoverRoutes } from './handover';
 import { incomingTableRoutes } from './incomingTables';
 import { installationRoutes } from './installation';
 import { intakeRoutes } from './intake';
@@ -51,6 +52,7 @@ export const api = {
   ...driveRoutes,
   ...filingRoutes,
   ...fixityRoutes,
+  ...handoverRoutes,
   ...incomingTableRoutes,
   ...installationRoutes,
   ...intakeRoutes,

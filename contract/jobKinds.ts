@@ -73,6 +73,7 @@ export const RESULT_SENTENCES = {
   ),
   copyBack: parts(['putBack', many('file', 'put back')], ['failed', plain('failed')]),
   deliver: parts(['written', many('file', 'written')], ['skipped', plain('left out')], ['failed', plain('failed')]),
+  takeReturned: parts(['taken', many('file', 'taken in')], ['failed', plain('failed')]),
   backup: (result) => `${sizeText(counted(result, 'bytes'))} in ${String(result['path'] ?? '')}`,
   checkBackup: parts(['tables', (count) => `${countText(count, 'table')} restored, each as it was`]),
   prepareDemo: () => 'all of the demo is there',

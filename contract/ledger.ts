@@ -7,6 +7,7 @@ import { accessFilter } from './access';
 import type { Holder } from './accounts';
 import { calendarChanges } from './calendar';
 import { deliveringChanges } from './delivering';
+import { handoverChanges } from './handover';
 import { incomingTableChanges } from './incomingTables';
 import { describingChanges } from './describing';
 import { dossierChanges } from './dossiers';
@@ -35,6 +36,7 @@ export const change = z.discriminatedUnion('kind', [
   ...peopleChanges,
   ...fixityChanges,
   ...deliveringChanges,
+  ...handoverChanges,
   ...incomingTableChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
@@ -171,6 +173,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   putInDossier: inDossiers('describe'),
   takeFromDossier: inDossiers('describe'),
   arrangeDossier: inDossiers('describe'),
+  takeReturned: everywhere('files'),
   takeTable: inPhotos('describe'),
   followTracks: inPhotos('describe'),
   namePlaces: inPhotos('describe'),

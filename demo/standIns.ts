@@ -1,11 +1,15 @@
-// Somebody else’s servers, as the demo has them: stand-ins on this machine, which copies can be delivered to. What comes is kept in
-// the folder `servers` of the demo.
+// Somebody else’s servers and programs, as the demo has them: stand-ins on this machine, which copies can be delivered and handed over
+// to. What comes to servers is kept in the folder `servers` of the demo.
 
 import { join } from 'node:path';
 import type { ServerShape } from '@stellin/contract/deliveryServers';
 import { s3StandIn } from '@stellin/server/delivering/standIns/s3StandIn';
 import { sftpStandIn } from '@stellin/server/delivering/standIns/sftpStandIn';
 import type { StandIn } from '@stellin/server/delivering/standIns/standIn';
+import { places } from '@stellin/server/config';
+import { installProgram } from '@stellin/server/handover/standIns/otherProgram';
+import { ROOT } from '@stellin/server/root';
+import { programOf } from '@stellin/server/threads/program';
 import type { DeliveryServers } from '@stellin/server/delivering/servers';
 
 /** They are on this machine only, and hold nothing but what the demo delivers. */
@@ -14,8 +18,16 @@ const PASSWORD = 'saltmarsh-server';
 const BUCKET = 'kites';
 const ANY_PORT = 0;
 
+/** How the program is called that pictures are handed over to. */
+const PROGRAM = 'Retouch (stand-in)';
+
 /** Starts them and keeps them as servers of the demo, each with the port that it has this time. */
 export async function startStandIns(servers: DeliveryServers, home: string): Promise<StandIn[]> {
+  await installProgram(places.programs(home), PROGRAM, [
+    process.execPath,
+    programOf(join(ROOT, 'cli', 'main.ts')),
+    'retouch',
+  ]);
   const folder = (name: string) => join(home, 'servers', name);
   const who = { port: ANY_PORT, user: USER };
   const sftp = await sftpStandIn({ ...who, folder: folder('northmere'), password: PASSWORD });

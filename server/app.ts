@@ -29,6 +29,7 @@ import { backupRoutesFor } from './backup/routes';
 import { calendarRoutesFor } from './calendar/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { deliveringRoutesFor } from './delivering/routes';
+import { handoverRoutesFor } from './handover/routes';
 import { incomingTableRoutesFor } from './incomingTables/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
@@ -137,6 +138,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     tokenRoutesFor(app, services.tokens);
     copyingRoutesFor(app, services.copying);
     deliveringRoutesFor(app, services.deliveries, services.deliveryServers);
+    handoverRoutesFor(app, services.handovers);
     incomingTableRoutesFor(app, services.incomingTables);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);

@@ -18,6 +18,7 @@ const environment = z.object({
   STELLIN_DATABASE_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_REPLICA_URL: z.url({ protocol: /^postgres(ql)?$/ }).optional(),
   STELLIN_DRIVES: z.string().optional(),
+  STELLIN_EXCHANGE: z.string().optional(),
   STELLIN_MOUNTS: z.enum(['on', 'off']).default('on'),
   STELLIN_FACES: z.enum(['on', 'off']).default('on'),
   STELLIN_LARGE_GB: z.coerce.number().positive().default(10),
@@ -63,6 +64,8 @@ export interface Config {
   largeBytes: number;
   /** So much is to stay free on the disk of the data folder: work that takes room waits before it is less. */
   leastFreeBytes: number;
+  /** Where files are that were handed over to other programs; undefined: in the data folder. */
+  exchange?: string | undefined;
   /** Whether faces are looked for by themselves in what is taken in. */
   faces: boolean;
   logLevel: string;
@@ -95,6 +98,7 @@ export function readConfig(kind: DataKind = 'archive', env: NodeJS.ProcessEnv = 
     mountTable: !isDemo && parsed.data.STELLIN_MOUNTS === 'on',
     largeBytes: parsed.data.STELLIN_LARGE_GB * 1e9,
     leastFreeBytes: parsed.data.STELLIN_LEAST_FREE_GB * 1e9,
+    exchange: parsed.data.STELLIN_EXCHANGE && resolve(parsed.data.STELLIN_EXCHANGE),
     faces: parsed.data.STELLIN_FACES === 'on',
     logLevel: parsed.data.STELLIN_LOG,
   };
@@ -132,6 +136,10 @@ export const places = {
   secretKey: (home: string) => join(home, 'secrets.key'),
   /** Files of tables that somebody brought in. */
   tables: (home: string) => join(home, 'tables'),
+  /** Files that were handed over to other programs, unless another folder is named. */
+  exchange: (home: string) => join(home, 'exchange'),
+  /** Programs that are started with them. */
+  programs: (home: string) => join(home, 'programs'),
   /** Backups, unless the plan names another folder. */
   backups: (home: string) => join(home, 'backups'),
   /** Journals of writes that no catalogue knows of. */

@@ -51,6 +51,9 @@ import { indexingJob, rereadFiles } from './intake/indexing';
 import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
+import { handoverChanges } from './handover/changes';
+import { takingReturnedJob } from './handover/job';
+import { handoverService } from './handover/service';
 import { incomingTableChanges } from './incomingTables/changes';
 import { incomingTableService } from './incomingTables/service';
 import { tableFiles } from './incomingTables/tableFiles';
@@ -208,6 +211,7 @@ export async function openServices(
     planner: planning,
     ownFields: describing.ownFields,
     giveTerms: (found, termIds, context) => giveTermsTo(database, found, termIds, context),
+    noteKeywords: vocabulary.noteIncoming,
   });
   const deliveryServers = deliveryServerService(database, secretsBy(places.secretKey(config.home)));
   const incomingTables = incomingTableService({
@@ -216,6 +220,15 @@ export async function openServices(
     terms,
     reader: tableReading,
     files: tableFiles(places.tables(config.home), config.leastFreeBytes),
+  });
+  const handovers = handoverService({
+    database,
+    describing,
+    terms,
+    reader,
+    jobs,
+    folders: { exchange: config.exchange ?? places.exchange(config.home), programs: places.programs(config.home) },
+    log,
   });
   const gathering = dossierChanges(database, search, dossiers, (dossierId, home, context) =>
     projects.fillNew(dossierId, home, context, descriptions.fillNew),
@@ -245,12 +258,8 @@ export async function openServices(
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
       ...deliveringChanges(database),
-      ...incomingTableChanges({
-        database,
-        tables: incomingTables,
-        recordEach: descriptions.recordEach,
-        noteKeywords: vocabulary.noteIncoming,
-      }),
+      ...handoverChanges({ database, describing, descriptions, terms, bundles, filing }),
+      ...incomingTableChanges({ database, tables: incomingTables, descriptions }),
       ...bundleChanges(database),
       ...doubleChanges(database),
       ...personChanges,
@@ -326,7 +335,14 @@ export async function openServices(
     }),
     fixityJob({ database, drives, reader, reread }),
     copyBackJob({ database, drives, reader, reread }),
-    deliveringJob({ database, drives, terms, servers: deliveryServers }),
+    deliveringJob({ database, drives, terms, servers: deliveryServers, handovers }),
+    takingReturnedJob({
+      database,
+      drives,
+      reread,
+      rootOf: handovers.rootOf,
+      apply: (change, accountId) => ledger.apply(change, accountId).catch(unlessNothingToDo),
+    }),
     changeJob(database, ledger),
     backupJob({ database, ...config }),
     checkBackupJob({ database, ...config }),
@@ -354,6 +370,7 @@ export async function openServices(
     terms,
     jobs,
     servers: deliveryServers,
+    handovers,
     previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
   });
   const tracking = trackingService(database, drives, jobs, log);
@@ -388,6 +405,7 @@ export async function openServices(
     drives,
     deliveries,
     deliveryServers,
+    handovers,
     incomingTables,
     describing,
     dossiers,
@@ -454,6 +472,7 @@ export async function openServices(
     startWatching(): void {
       drives.watch();
       tracking.start();
+      handovers.start();
       automatic.start();
       schedule.start();
       proving.start();
@@ -463,6 +482,7 @@ export async function openServices(
       stopFollowing?.();
       await drives.stop();
       await tracking.close();
+      await handovers.close();
       await automatic.close();
       await schedule.close();
       await proving.close();

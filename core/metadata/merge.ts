@@ -4,6 +4,15 @@
 import { FIELDS, type Field, type FieldId, type FieldValue, type FieldValues } from './fields';
 import { DEFAULT_LANGUAGE, sameValue } from './values';
 
+/** Fields that have tables of their own in the catalogue, or follow from these: what is said of them is put together there. */
+export const KEPT_APART: ReadonlySet<string> = new Set<FieldId>([
+  'keywords',
+  'keywordHierarchy',
+  'aboutCvTerm',
+  'rating',
+  'mark',
+]);
+
 export interface Merged {
   /** The merged values; for a conflict the catalogue's. */
   values: FieldValues;

@@ -61,6 +61,37 @@ export async function recordBundles(
   await recordPhotos(database, entryId, 'bundle', { sql, bind }, tx);
 }
 
+/** Records that photos come into the bundles of others, which are made where there are none. A bundle that is open stays so. */
+export async function recordJoining(
+  database: Database,
+  entryId: number,
+  pairs: readonly { photoId: number; originalId: number }[],
+  tx: Transaction,
+): Promise<void> {
+  if (pairs.length === 0) return;
+  const numbers = await database.rows<{ id: number; number: number }>(
+    `with pairs as (select * from jsonb_to_recordset($1::jsonb) x ("photoId" int, "originalId" int)),
+       bundles as materialized (select o.id, coalesce(o.bundle, nextval('bundle_number')::int) as number
+         from (select distinct p.id, p.bundle from photo p join pairs on pairs."originalId" = p.id) o)
+     select id, number from bundles union all select x."photoId", b.number from pairs x join bundles b on b.id = x."originalId"`,
+    [JSON.stringify(pairs)],
+    tx,
+  );
+  const ids = numbers.map(({ id }) => id);
+  await recordBundles(
+    database,
+    entryId,
+    { sql: 'select unnest($1::int[]) as id', bind: [ids, JSON.stringify(numbers)] },
+    {
+      bundle: `coalesce((select n.number from jsonb_to_recordset($2::jsonb) n (id int, number int) where n.id = concerned.id), bundle)`,
+      closed: `coalesce(was_closed, true) or bundle is null`,
+      wish: 'false',
+      unbundled: 'unbundled and not meant',
+    },
+    tx,
+  );
+}
+
 const BASE = baseNameSql('p.name');
 const RAW = sqlList(kindsWhere(({ raw }) => raw));
 /** What a program shows at once beside them. */

@@ -1,7 +1,7 @@
 // Reading a file again whose description has changed in the catalogue meanwhile: what both sides say goes together, field
 // by field, and what goes together in no way is kept as a conflict until it is settled.
 
-import { mergeValues } from '@stellin/core/metadata/merge';
+import { KEPT_APART, mergeValues } from '@stellin/core/metadata/merge';
 import type { FieldId, FieldValue, FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { sameValue } from '@stellin/core/metadata/values';
@@ -36,9 +36,6 @@ interface Waiting {
  * - `catalogue`: the catalogue stands, and the file waits to be written anew wherever it says otherwise.
  */
 export type ReadingMode = 'merge' | 'catalogue';
-
-/** Fields that have tables of their own, or follow from these. */
-const ELSEWHERE: ReadonlySet<string> = new Set(['keywords', 'keywordHierarchy', 'aboutCvTerm', 'rating', 'mark']);
 
 /**
  * Records (JSON, of one drive) of files just read, with what the catalogue is to say of them. What the files say of fields that the
@@ -101,7 +98,7 @@ function mergedRecord(photo: Waiting, record: ReadRecord, mode: ReadingMode, kep
       kept.push({ photoId: photo.id, field: id, value: file[id] ?? null, conflicting });
   }
   const fields: FieldValues = { ...record.fields };
-  for (const id of Object.keys(fields) as FieldId[]) if (!ELSEWHERE.has(id)) delete fields[id];
+  for (const id of Object.keys(fields) as FieldId[]) if (!KEPT_APART.has(id)) delete fields[id];
   Object.assign(fields, values);
   const keywords = record.keywords.map(({ keyword }) => keyword);
   return {
@@ -128,7 +125,7 @@ function ratingAndMark(photo: Waiting, record: ReadRecord, mode: ReadingMode, ke
 }
 
 function described(fields: FieldValues): FieldValues {
-  return Object.fromEntries(Object.entries(fields).filter(([id]) => !ELSEWHERE.has(id))) as FieldValues;
+  return Object.fromEntries(Object.entries(fields).filter(([id]) => !KEPT_APART.has(id))) as FieldValues;
 }
 
 /** What the file said when it was read last: as the catalogue says, but for the fields that differ. */

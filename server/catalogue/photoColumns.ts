@@ -103,6 +103,8 @@ export const PHOTO_TABLES = {
   copy_back: NOT_COPIED,
   // What left was the photo itself, not its copy.
   delivery_file: NOT_COPIED,
+  // It came back of the photo itself.
+  returned_file: NOT_COPIED,
   // The row was about the photo itself.
   incoming_row: NOT_COPIED,
   // The past of the file that was copied is not that of the copy.

@@ -43,6 +43,7 @@ import * as placeLinks from './migrations/0041-place-links';
 import * as delivering from './migrations/0042-delivering';
 import * as incomingTables from './migrations/0043-incoming-tables';
 import * as deliveryServers from './migrations/0044-delivery-servers';
+import * as handover from './migrations/0045-handover';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -97,6 +98,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0042-delivering', sql: delivering.sql },
   { name: '0043-incoming-tables', sql: incomingTables.sql },
   { name: '0044-delivery-servers', sql: deliveryServers.sql },
+  { name: '0045-handover', sql: handover.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -1,4 +1,4 @@
-// A folder on a drive, as a place that copies go to.
+// A folder on a drive or on the machine of the server, as a place that copies go to.
 
 import { basename, dirname, join } from 'node:path';
 import { systemCode } from '../errors';
@@ -10,14 +10,31 @@ import { DriveGone } from '../jobs/service';
 import type { Destination } from './destination';
 
 interface Place {
-  driveId: string;
   label: string;
   mountPoint: string;
-  /** Below the drive. */
+  /** Below that. */
   folder: string;
 }
 
-export function driveDestination(drives: Drives, { driveId, label, mountPoint, folder }: Place): Destination {
+/** A folder on a drive. */
+export function driveDestination(drives: Drives, place: Place & { driveId: string }): Destination {
+  const { driveId } = place;
+  return {
+    ...folderDestination(place),
+    async requireThere(cause) {
+      if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
+      requireRoom(place.label, cause);
+    },
+  };
+}
+
+function requireRoom(label: string, cause: unknown): void {
+  if (systemCode(cause) === 'ENOSPC')
+    throw new Error(`“${label}” is full. Make room on it and try again: what is there is passed over.`, { cause });
+}
+
+/** A folder that is there as long as the machine is. */
+export function folderDestination({ label, mountPoint, folder }: Place): Destination {
   /** Folders that files go into until the next `settle`, in the system: each is looked at once. */
   const folders = new Map<string, string>();
 
@@ -53,11 +70,7 @@ export function driveDestination(drives: Drives, { driveId, label, mountPoint, f
       folders.clear();
     },
 
-    async requireThere(cause) {
-      if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
-      if (systemCode(cause) === 'ENOSPC')
-        throw new Error(`“${label}” is full. Make room on it and try again: what is there is passed over.`, { cause });
-    },
+    requireThere: (cause) => Promise.resolve(requireRoom(label, cause)),
 
     close: () => Promise.resolve(),
   };

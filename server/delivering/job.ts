@@ -4,7 +4,7 @@
 import pLimit from 'p-limit';
 import { z } from 'zod';
 import { sidecarOf, uniqueNames, type OnConflict } from '@stellin/core/delivering/names';
-import { copySettings, type CopySettings, type DeliveryTarget } from '@stellin/contract/delivering';
+import { copySettings, type CopySettings } from '@stellin/contract/delivering';
 import { PROGRAM } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
@@ -14,11 +14,12 @@ import { messageOf, StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import { sizeOf, streamOf } from '../files/placeFile';
 import { problemOf } from '../files/problem';
+import type { Handovers } from '../handover/service';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { BAGIT_FILE, bagTags, NOT_NEW } from './bags';
 import { letOutBy, makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
 import type { Destination } from './destination';
-import { driveDestination } from './driveDestination';
+import { driveDestination, folderDestination } from './driveDestination';
 import { hashOf } from './serverDestination';
 import type { DeliveryServers } from './servers';
 import * as store from './store';
@@ -36,6 +37,7 @@ interface Services {
   drives: Drives;
   terms: VocabularyIndex;
   servers: Pick<DeliveryServers, 'destination'>;
+  handovers: Pick<Handovers, 'folderFor' | 'noteHanded' | 'startProgram'>;
 }
 
 interface Delivering {
@@ -57,7 +59,7 @@ export function deliveringJob(services: Services): JobKind {
       const { deliveryId } = parameters.parse(run.parameters);
       const delivery = await store.findDelivery(database, deliveryId);
       if (!delivery) throw new StellinError('notFound', { what: 'such delivery' });
-      const destination = await destinationOf(services, delivery.target);
+      const destination = await destinationOf(services, delivery);
       try {
         const settings = copySettings.parse(delivery.settings);
         const given = new Set((await store.allPaths(database, deliveryId)).map((path) => path.toLowerCase()));
@@ -75,6 +77,7 @@ export function deliveringJob(services: Services): JobKind {
         const away = await deliverAll(delivering);
         if (away) throw new DriveGone(away.driveId, away.driveLabel);
         if (settings.bag) await finishBag(delivering);
+        if (delivery.target.kind === 'handover') await services.handovers.startProgram(deliveryId);
       } finally {
         await destination.close();
       }
@@ -93,7 +96,10 @@ async function requireNewBag({ services, delivery, settings, destination }: Deli
 }
 
 /** Where copies go: waits for a drive, signs in to a server. */
-async function destinationOf({ drives, servers }: Services, target: DeliveryTarget): Promise<Destination> {
+async function destinationOf(
+  { drives, servers, handovers }: Services,
+  { id, target }: Pick<store.DeliveryRow, 'id' | 'target'>,
+): Promise<Destination> {
   switch (target.kind) {
     case 'drive': {
       const { driveId, folder } = target;
@@ -102,6 +108,10 @@ async function destinationOf({ drives, servers }: Services, target: DeliveryTarg
     }
     case 'server':
       return servers.destination(target.serverId, target.folder);
+    case 'handover': {
+      const mountPoint = await handovers.folderFor(id);
+      return folderDestination({ label: 'the folder of handovers', mountPoint, folder: '' });
+    }
     case 'download':
       throw new StellinError('notFound', { what: 'such delivery' });
   }
@@ -159,6 +169,13 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
     // What is noted as written is there for good.
     await delivering.destination.settle();
     faultPoint('file:moved');
+    if (delivery.target.kind === 'handover') {
+      const written = outcomes.filter(({ state }) => state === 'written');
+      await services.handovers.noteHanded(
+        delivery.id,
+        written.map(({ position, path }) => ({ position, path: placeOf(delivering.settings, path) })),
+      );
+    }
     await store.recordOutcomes(services.database, delivery.id, outcomes);
   }
 }

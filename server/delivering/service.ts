@@ -40,6 +40,7 @@ import type { Drives } from '../drives/service';
 import { StellinError, systemCode } from '../errors';
 import { problemOf } from '../files/problem';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
+import type { Handovers } from '../handover/service';
 import type { Jobs } from '../jobs/service';
 import type { Search } from '../search/service';
 import { letOutBy } from './copy';
@@ -63,6 +64,7 @@ interface Services {
   terms: VocabularyIndex;
   jobs: Jobs;
   servers: Pick<DeliveryServers, 'required'>;
+  handovers: Pick<Handovers, 'begin' | 'requireProgram' | 'statesOf'>;
   /** The file with the preview of a photo; null where there is none. */
   previewOf: store.PreviewOf;
 }
@@ -92,7 +94,17 @@ interface Named extends PlannedCopy {
   isNumbered: boolean;
 }
 
-export function deliveryService({ database, search, drives, describing, terms, jobs, servers, previewOf }: Services) {
+export function deliveryService({
+  database,
+  search,
+  drives,
+  describing,
+  terms,
+  jobs,
+  servers,
+  handovers,
+  previewOf,
+}: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
   const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
@@ -136,12 +148,15 @@ export function deliveryService({ database, search, drives, describing, terms, j
     }
   }
 
-  const withWords = async (row: store.ListedDelivery): Promise<Delivery> => {
+  const withWords = async (rows: readonly store.ListedDelivery[]): Promise<Delivery[]> => {
+    const handed = rows.flatMap(({ id, target }) => (target.kind === 'handover' ? [id] : []));
+    const states = handed.length > 0 ? await handovers.statesOf(handed) : new Map<string, never>();
+    return Promise.all(rows.map(async (row) => ({ ...(await inWords(row)), handover: states.get(row.id) ?? null })));
+  };
+
+  const inWords = async (row: store.ListedDelivery): Promise<Omit<Delivery, 'handover'>> => {
     const { target, targetLabel, jobId, ...rest } = row;
-    const where =
-      target.kind === 'download'
-        ? 'Download'
-        : [targetLabel ?? `a ${target.kind} that is no more`, ...target.folder.split('/')].filter(Boolean).join(' › ');
+    const where = whereTo(target, targetLabel);
     // Of one that is done nobody asks how it goes on.
     const isDone = rest.written + rest.skipped === rest.photos;
     const job = jobId === null || isDone ? null : await jobs.find(jobId);
@@ -160,7 +175,9 @@ export function deliveryService({ database, search, drives, describing, terms, j
     await requireMine(id, person);
     const row = await store.listedDelivery(database, id);
     if (!row) throw new StellinError('notFound', { what: 'such delivery' });
-    return withWords(row);
+    const [shown] = await withWords([row]);
+    if (!shown) throw new StellinError('notFound', { what: 'such delivery' });
+    return shown;
   }
 
   const startJob = async (id: string, title: string, accountId: number) => {
@@ -347,6 +364,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
       if (settings.kind !== 'copies' && target.kind !== 'download')
         throw new StellinError('badRequest', { problem: 'tables and sheets are downloaded' });
       const id = randomUUID();
+      const at = new Date();
       const files: store.NamedCopy[] = [];
       let bytes = 0;
       const isListed = settings.kind === 'table' || settings.kind === 'sheet';
@@ -361,6 +379,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
       if (files.length === 0 && ids.length === 0) throw new StellinError('nothingToDo', { why: NOTHING });
       if (target.kind === 'drive') await requireTarget(target, copies.settings, bytes);
       if (target.kind === 'server') await servers.required(target.serverId);
+      if (target.kind === 'handover') await handovers.requireProgram(target.program, person);
       const titleOf = (photos: number) => `${countText(photos, 'photo')}${recipient === '' ? '' : ` for ${recipient}`}`;
       const title = titleOf(files.length);
       await database.transaction(async (tx) => {
@@ -377,10 +396,11 @@ export function deliveryService({ database, search, drives, describing, terms, j
             presetVersion: preset?.version ?? null,
             accountId: person.accountId,
             jobId: null,
-            at: new Date(),
+            at,
           },
           tx,
         );
+        if (target.kind === 'handover') await handovers.begin(id, target.program, at, tx);
         for (let at = 0; at < files.length; at += FILES_PER_INSERT)
           await store.insertFiles(database, id, files.slice(at, at + FILES_PER_INSERT), tx);
         if (!isListed) return;
@@ -406,7 +426,7 @@ export function deliveryService({ database, search, drives, describing, terms, j
     async list(person: Person, page: { offset: number; limit: number }) {
       const of = person.everywhere.includes('administer') ? null : person.accountId;
       const { deliveries, total } = await store.listDeliveries(database, of, page);
-      return { deliveries: await Promise.all(deliveries.map(withWords)), total };
+      return { deliveries: await withWords(deliveries), total };
     },
 
     async files(
@@ -460,6 +480,19 @@ export function deliveryService({ database, search, drives, describing, terms, j
     if (drive.freeBytes !== null && drive.freeBytes < bytes) throw new StellinError('noRoom', { drive: drive.label });
     const root = await ensureFolderInside(drive.mountPoint, folder);
     if (bag) await requireNewBag(root);
+  }
+}
+
+/** Where a delivery went, in words. */
+function whereTo(target: DeliveryTarget, label: string | null): string {
+  switch (target.kind) {
+    case 'download':
+      return 'Download';
+    case 'handover':
+      return target.program === '' ? 'the folder of handovers' : `the program “${target.program}”`;
+    case 'drive':
+    case 'server':
+      return [label ?? `a ${target.kind} that is no more`, ...target.folder.split('/')].filter(Boolean).join(' › ');
   }
 }
 

@@ -10,6 +10,7 @@ import type { Database, Transaction } from '../database/database';
 import { StellinError } from '../errors';
 import { recordFields } from '../ledger/recordStore';
 import type { ChangeContext } from '../ledger/service';
+import { recordGiven, type Given, type NoteKeywords } from './giving';
 import { prefetch } from './prefetch';
 import type { Planner } from './planner';
 import type { PhotoTexts } from './planner.worker';
@@ -23,9 +24,10 @@ interface RecorderParts {
   ownFields: (tx: Transaction) => Promise<readonly OwnField[]>;
   /** Records that photos (a statement) get terms. */
   giveTerms: (photos: SqlCondition, termIds: readonly number[], context: ChangeContext) => Promise<unknown>;
+  noteKeywords: NoteKeywords;
 }
 
-export function descriptionRecorder({ database, planner, ownFields, giveTerms }: RecorderParts) {
+export function descriptionRecorder({ database, planner, ownFields, giveTerms, noteKeywords }: RecorderParts) {
   /** Records what a description does to photos (a statement that returns them). */
   async function record(photos: SqlCondition, description: Description, context: ChangeContext): Promise<void> {
     const made = describing(description);
@@ -78,6 +80,10 @@ export function descriptionRecorder({ database, planner, ownFields, giveTerms }:
       context: ChangeContext,
     ): Promise<void> =>
       recordPages(photos, async (page) => ({ kind: 'setEach', edits: await editsOf(page) }), context, false),
+
+    /** Records terms, keywords, ratings and marks of each photo’s own. */
+    recordGiven: (photos: readonly Given[], context: ChangeContext): Promise<void> =>
+      recordGiven({ database, noteKeywords }, photos, context),
 
     /** The same by the number of the template; one that is gone fills nothing. */
     async fillNew(templateId: number, photos: SqlCondition, context: ChangeContext): Promise<void> {

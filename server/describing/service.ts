@@ -31,7 +31,12 @@ import { recordFieldSet, requirePrepared, usableTemplates } from './prepared';
 import type { Planner } from './planner';
 import type { PlannedChange } from './planner.worker';
 import { previewCache, type WorkedOut } from './previewCache';
+import { whatPhotosHave } from './givenStore';
 import * as store from './store';
+
+export type { Given } from './giving';
+export type { Has } from './givenStore';
+export type { DescriptionRecorder } from './recording';
 
 export type Describing = ReturnType<typeof describingService>;
 
@@ -75,6 +80,9 @@ export function describingService(database: Database, search: Search, vocabulary
   return {
     /** The fields that projects have made for themselves. */
     ownFields,
+
+    /** What photos have besides their fields. */
+    whatPhotosHave: (photoIds: readonly number[], tx?: Transaction) => whatPhotosHave(database, photoIds, tx),
 
     /** Brings photos whose fields an entry changes in line with its record: the fields, and by what they are found. */
     afterChange: (async (entryId, tx, progress) => {

@@ -17,7 +17,7 @@ function asideSql(isMeant: string): string {
     select l.entry_id, l.photo_id, false, p.drive_id, f.path,
       regexp_replace(p.name, '(\\.[^.]*)?$', ' (moving ' || l.entry_id || ')\\1'), p.trashed_from, true
     from ledger_photo l join photo p on p.id = l.photo_id join folder f on f.id = p.folder_id
-    where ${isMeant} and l.aspect = 'place' and (p.drive_id, f.path, ${baseNameSql('p.name')}) in (
+    where ${isMeant} and l.aspect = 'place' and l.after <> ${PLACE_SQL} and (p.drive_id, f.path, ${baseNameSql('p.name')}) in (
       select ${wanted} from ledger_photo l where ${isMeant} and l.aspect = 'place'
         and (${wanted}) is distinct from ((l.before ->> 'drive')::uuid, l.before ->> 'folder', ${baseNameSql(`l.before ->> 'name'`)}))
     order by p.drive_id, p.folder_id, ${baseNameSql('p.name')}, p.id`;
@@ -27,7 +27,8 @@ function stepsSql(isMeant: string, aspect: string, copies: boolean): string {
   // Files that share a base name, and with it a sidecar, come one after the other.
   return `insert into filing_step (entry_id, photo_id, copies, drive_id, folder, name, trashed_from)
     select l.entry_id, l.photo_id, ${copies}, (l.after ->> 'drive')::uuid, l.after ->> 'folder', l.after ->> 'name', l.after ->> 'trashedFrom'
-    from ledger_photo l join photo p on p.id = l.photo_id where ${isMeant} and l.aspect = '${aspect}'
+    from ledger_photo l join photo p on p.id = l.photo_id join folder f on f.id = p.folder_id
+    where ${isMeant} and l.aspect = '${aspect}' ${copies ? '' : `and l.after <> ${PLACE_SQL}`}
     order by p.drive_id, p.folder_id, ${baseNameSql('p.name')}, p.id`;
 }
 

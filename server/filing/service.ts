@@ -46,6 +46,10 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
       }
     },
 
+    /** Records that photos have come with an entry: when it is taken back, their files go to the trash. */
+    recordArrived: (entryId: number, photoIds: readonly number[], tx: Transaction): Promise<void> =>
+      store.recordArrived(database, entryId, photoIds, tx),
+
     listTrash: () => store.listTrash(database),
 
     /** Starts deleting what is in the trash of a drive. */

@@ -393,15 +393,30 @@ export async function recordCopied(
         pairs,
         tx,
       );
-  const sql = `select p.id, 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
-    from photo p join folder f on f.id = p.folder_id where p.id = any($1)`;
-  await recordPhotos(database, entryId, 'place', { sql, bind: [pairs[0]] }, tx);
+  await recordArrived(
+    database,
+    entryId,
+    copies.map(({ id }) => id),
+    tx,
+  );
   await removeSteps(
     database,
     made.map(({ step }) => step.id),
     tx,
   );
   return copies.map(({ id }) => id);
+}
+
+/** Records photos as new: they were in the trash before, as far as taking the entry back is concerned. */
+export async function recordArrived(
+  database: Database,
+  entryId: number,
+  photoIds: readonly number[],
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select p.id, 0, ${placeAt('p.drive_id', TRASHED_PATH, 'f.path')}, ${PLACE_SQL}
+    from photo p join folder f on f.id = p.folder_id where p.id = any($1::int[])`;
+  await recordPhotos(database, entryId, 'place', { sql, bind: [photoIds] }, tx);
 }
 
 function listOf(prefix: string, columns: readonly string[]): string {

@@ -4,16 +4,11 @@ import type { FieldEdit } from '@stellin/core/describing/editing';
 import { rowSays, type Reading } from '@stellin/core/incomingTables/cells';
 import type { WordReader } from '@stellin/core/incomingTables/terms';
 import type { ColumnUse } from '@stellin/core/incomingTables/uses';
-import type { Has, RowFound } from './store';
+import type { Given, Has } from '../describing/service';
+import type { RowFound } from './store';
 
-export interface PhotoSays {
-  photoId: number;
+export interface PhotoSays extends Given {
   edits: FieldEdit[];
-  /** Terms and keywords that it gets and loses. */
-  terms: { given: number[]; taken: number[] };
-  keywords: { given: string[]; taken: string[] };
-  rating: number | undefined;
-  mark: string | undefined;
 }
 
 interface About {

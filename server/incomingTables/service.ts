@@ -22,7 +22,7 @@ import { countText } from '@stellin/contract/wording';
 import { reachOf, type Person } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database, Transaction } from '../database/database';
-import type { Describing } from '../describing/service';
+import type { Describing, Has } from '../describing/service';
 import { StellinError } from '../errors';
 import { UnreadableTable, type TableReader, type Written } from './reading';
 import { photosSay, type PhotoSays } from './says';
@@ -36,7 +36,7 @@ const KEPT_DAYS = 90;
 
 interface Parts {
   database: Database;
-  describing: Pick<Describing, 'ownFields' | 'previewEach'>;
+  describing: Pick<Describing, 'ownFields' | 'previewEach' | 'whatPhotosHave'>;
   terms: VocabularyIndex;
   reader: TableReader;
   files: TableFiles;
@@ -137,10 +137,10 @@ export function incomingTableService({ database, describing, terms, reader, file
     photoIds: readonly number[],
     { reading, words }: { reading: Reading; words: WordReader },
     tx?: Transaction,
-  ): Promise<{ says: Map<number, PhotoSays>; has: store.Has[] }> => {
+  ): Promise<{ says: Map<number, PhotoSays>; has: Has[] }> => {
     const [rows, has] = await Promise.all([
       store.rowsAbout(database, table.id, photoIds, tx),
-      store.whatPhotosHave(database, photoIds, tx),
+      describing.whatPhotosHave(photoIds, tx),
     ]);
     return { says: photosSay(rows, has, { uses: table.settings.uses, reading, words }), has };
   };
@@ -381,7 +381,7 @@ function matterOf({ photos, photoId, problem }: store.RowFound): string {
 /** What changes besides fields, as before and after. */
 function otherChanges(
   says: PhotoSays | undefined,
-  has: store.Has | undefined,
+  has: Has | undefined,
   labels: (termIds: readonly number[]) => string[],
 ): IncomingChange['fields'] {
   if (!says || !has) return [];

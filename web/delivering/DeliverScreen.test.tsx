@@ -66,6 +66,7 @@ const DELIVERY: Delivery = {
   skipped: 0,
   failed: 1,
   bytes: 1_200_000,
+  handover: null,
   job: null,
 };
 const drive: Drive = {

@@ -4,7 +4,7 @@ import { Tabs } from 'radix-ui';
 import { useDeferredValue, useState } from 'react';
 import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
-import { copySettings } from '@stellin/contract/delivering';
+import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
 import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
@@ -40,6 +40,13 @@ import { TargetSection } from './TargetSection';
 
 /** Tables and sheets take photos as they are. */
 const AS_THEY_ARE = copySettings.parse({ format: 'original' });
+
+const TARGET_VERBS: Record<DeliveryTarget['kind'], string> = {
+  download: 'Download',
+  drive: 'Deliver',
+  server: 'Deliver',
+  handover: 'Hand over',
+};
 
 export function DeliverScreen() {
   const leaving = useLeaving();
@@ -202,8 +209,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
             disabled={!leaving || leavingNow === 0 || deliver.isPending}
             onClick={begin}
           >
-            {targetOf(draft).kind === 'download' ? 'Download' : 'Deliver'}{' '}
-            {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
+            {TARGET_VERBS[targetOf(draft).kind]} {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
           </Button>
         </div>
       </aside>

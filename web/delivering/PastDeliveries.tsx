@@ -46,7 +46,9 @@ export function PastDeliveries({ shown, onShow }: Props) {
 }
 
 /** How far it is, in a word. */
-function State({ delivery: { photos, written, skipped, failed, job, download } }: { delivery: Delivery }) {
+function State({ delivery }: { delivery: Delivery }) {
+  const { photos, written, skipped, failed, job, download, handover } = delivery;
+  if (handover && handover.waiting > 0) return <span className="text-amber">{handover.waiting} came back</span>;
   if (failed > 0) return <span className="text-red">{failed} failed</span>;
   if (written + skipped === photos) return null;
   if (job?.state === 'waiting') return <span className="text-amber">waits for a drive</span>;

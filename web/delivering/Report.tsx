@@ -2,8 +2,12 @@
 
 import { useState } from 'react';
 import type { DeliveryFile } from '@stellin/contract/delivering';
+import { handoverRoutes } from '@stellin/contract/handover';
 import { sizeText } from '@stellin/contract/sizeText';
 import { numberText } from '@stellin/contract/wording';
+import { useMayCall } from '../foundation/session';
+import { HandoverLine } from '../handover/HandoverLine';
+import { ReturnedFiles } from '../handover/ReturnedFiles';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { FilterButton } from '../parts/FilterButton';
@@ -52,6 +56,8 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
   const [offset, setOffset] = useState(0);
   const files = useDeliveryFiles(id, { ...(filter ? { state: filter } : {}), offset });
   const retry = useRetry();
+  const [back, setBack] = useState(true);
+  const mayTakeIn = useMayCall(handoverRoutes.listReturned);
   const only = (state: DeliveryFile['state'] | undefined) => {
     setFilter(state);
     setOffset(0);
@@ -86,6 +92,7 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
                 {of.bytes > 0 && `, ${sizeText(of.bytes)}`}
               </p>
               {reason && <p>{reason}</p>}
+              {of.handover && <HandoverLine handover={of.handover} />}
               <p className="figures flex gap-4 text-[12px]">
                 <FilterButton isOn={filter === undefined} onClick={() => only(undefined)}>
                   {numberText(of.photos)} in all
@@ -98,22 +105,36 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
                 ))}
               </p>
               {job && job.state !== 'done' && <JobProgress job={job} />}
+              {of.handover && mayTakeIn && (
+                <p className="flex gap-4">
+                  <FilterButton isOn={!back} onClick={() => setBack(false)}>
+                    Went out
+                  </FilterButton>
+                  <FilterButton isOn={back} onClick={() => setBack(true)}>
+                    Came back: {numberText(of.handover.back)}
+                  </FilterButton>
+                </p>
+              )}
             </div>
             <div role="region" aria-label="What became of it" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
-              <Queried query={files}>
-                {({ files: rows, total }) => (
-                  <>
-                    <DataTable
-                      label="Files of the delivery"
-                      rows={rows}
-                      keyOf={({ position }) => position}
-                      columns={COLUMNS}
-                      empty={<p className="p-4 text-ink-2">None.</p>}
-                    />
-                    <Pager offset={offset} page={FILES_PER_PAGE} total={total} onMove={setOffset} />
-                  </>
-                )}
-              </Queried>
+              {of.handover && mayTakeIn && back ? (
+                <ReturnedFiles id={id} handover={of.handover} />
+              ) : (
+                <Queried query={files}>
+                  {({ files: rows, total }) => (
+                    <>
+                      <DataTable
+                        label="Files of the delivery"
+                        rows={rows}
+                        keyOf={({ position }) => position}
+                        columns={COLUMNS}
+                        empty={<p className="p-4 text-ink-2">None.</p>}
+                      />
+                      <Pager offset={offset} page={FILES_PER_PAGE} total={total} onMove={setOffset} />
+                    </>
+                  )}
+                </Queried>
+              )}
             </div>
           </div>
         );

@@ -4,6 +4,7 @@ import { useState } from 'react';
 import { deliveryServerRoutes } from '@stellin/contract/deliveryServers';
 import { sizeText } from '@stellin/contract/sizeText';
 import { useDrives } from '../drives/queries';
+import { usePrograms } from '../handover/queries';
 import { useMayCall } from '../foundation/session';
 import { Field, TextArea, TextField } from '../parts/Field';
 import { Select } from '../parts/Select';
@@ -12,8 +13,17 @@ import { useServers } from './queries';
 import { Section } from './Section';
 import { SERVER_LABELS, ServersDialog } from './ServersDialog';
 
-/** How options of servers are told from those of drives. */
+/** How options of servers and programs are told from those of drives. */
 const SERVER = 'server:';
+const HANDOVER = 'handover:';
+
+/** What an option means for the draft. */
+function chosenBy(value: string): Partial<Draft> {
+  const none = { driveId: '', serverId: null, handover: false, program: '' };
+  if (value.startsWith(SERVER)) return { ...none, serverId: Number(value.slice(SERVER.length)) };
+  if (value.startsWith(HANDOVER)) return { ...none, handover: true, program: value.slice(HANDOVER.length) };
+  return { ...none, driveId: value };
+}
 
 interface Props {
   draft: Draft;
@@ -28,14 +38,25 @@ export function TargetSection({ draft, onChange }: Props) {
   const servers = useServers();
   const mayKeep = useMayCall(deliveryServerRoutes.saveDeliveryServer);
   const [keeping, setKeeping] = useState(false);
-  const server = servers.data?.find(({ id }) => id === draft.serverId)?.server;
-  const drive = server ? undefined : drives.find(({ id }) => id === draft.driveId);
+  const programs = usePrograms().data ?? [];
+  // One that is not there any more is not started.
+  const program = programs.includes(draft.program) ? draft.program : '';
+  const server = draft.handover ? undefined : servers.data?.find(({ id }) => id === draft.serverId)?.server;
+  const drive = server || draft.handover ? undefined : drives.find(({ id }) => id === draft.driveId);
   const chosen = mayChoose ? (server?.name ?? drive?.label) : undefined;
   return (
     <Section
       open
       title={mayChoose ? 'Where to' : 'For whom'}
-      summary={chosen !== undefined ? `${chosen} › ${draft.folder}` : mayChoose ? 'Download' : draft.recipient}
+      summary={
+        mayChoose && draft.handover
+          ? program || 'A folder to work in'
+          : chosen !== undefined
+            ? `${chosen} › ${draft.folder}`
+            : mayChoose
+              ? 'Download'
+              : draft.recipient
+      }
     >
       {mayChoose && (
         <Field label="Goes to">
@@ -43,14 +64,16 @@ export function TargetSection({ draft, onChange }: Props) {
             <Select
               {...tied}
               className="w-full"
-              value={server ? `${SERVER}${draft.serverId}` : drive ? draft.driveId : ''}
-              onChange={(value) =>
-                onChange(
-                  value.startsWith(SERVER)
-                    ? { driveId: '', serverId: Number(value.slice(SERVER.length)) }
-                    : { driveId: value, serverId: null },
-                )
+              value={
+                draft.handover
+                  ? `${HANDOVER}${program}`
+                  : server
+                    ? `${SERVER}${draft.serverId}`
+                    : drive
+                      ? draft.driveId
+                      : ''
               }
+              onChange={(value) => onChange(chosenBy(value))}
               options={[
                 { value: '', label: 'This computer: a ZIP to download' },
                 ...drives.map(({ id, label, state, freeBytes }) => ({
@@ -62,6 +85,8 @@ export function TargetSection({ draft, onChange }: Props) {
                   label: `${name} (${SERVER_LABELS[kind]})`,
                   group: 'Servers',
                 })),
+                { value: HANDOVER, label: 'A folder to work in, where I start the program', group: 'Other programs' },
+                ...programs.map((name) => ({ value: `${HANDOVER}${name}`, label: name, group: 'Other programs' })),
               ]}
             />
           )}
@@ -71,6 +96,12 @@ export function TargetSection({ draft, onChange }: Props) {
         <button type="button" className="text-slate hover:underline" onClick={() => setKeeping(true)}>
           Servers …
         </button>
+      )}
+      {mayChoose && draft.handover && (
+        <p className="text-[12px] text-ink-2">
+          Files lie in a folder of their own for that. What the program saves beside them, and what it says in sidecars,
+          is noticed, shown, and taken in beside the originals.
+        </p>
       )}
       {keeping && <ServersDialog onClose={() => setKeeping(false)} />}
       {chosen !== undefined && (

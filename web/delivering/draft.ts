@@ -37,6 +37,9 @@ export const draftSchema = z.object({
   driveId: z.string(),
   /** Goes before the drive. */
   serverId: z.number().nullable().default(null),
+  /** Handed over to another program; goes before drive and server. The name of a program that is started; empty for none. */
+  handover: z.boolean().default(false),
+  program: z.string().default(''),
   folder: z.string(),
 });
 export type Draft = z.infer<typeof draftSchema>;
@@ -56,6 +59,8 @@ export const NEW_DRAFT: Draft = {
   reason: '',
   driveId: '',
   serverId: null,
+  handover: false,
+  program: '',
   folder: 'Deliveries',
 };
 
@@ -65,7 +70,8 @@ export function settingsOf({ kind, settings, table, sheet, gallery }: Draft): De
 }
 
 /** Where it goes: only copies go elsewhere than to this computer. */
-export function targetOf({ kind, driveId, serverId, folder: typed }: Draft): DeliveryTarget {
+export function targetOf({ kind, driveId, serverId, handover, program, folder: typed }: Draft): DeliveryTarget {
+  if (kind === 'copies' && handover) return { kind: 'handover', program };
   const folder = typed.replace(/^\/+|\/+$/g, '');
   if (kind === 'copies' && serverId !== null) return { kind: 'server', serverId, folder };
   return kind === 'copies' && driveId !== '' ? { kind: 'drive', driveId, folder } : { kind: 'download' };

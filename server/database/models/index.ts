@@ -9,6 +9,7 @@ export * from './dossiers';
 export * from './drives';
 export * from './filing';
 export * from './fixity';
+export * from './handover';
 export * from './incomingTables';
 export * from './intake';
 export * from './jobs';
