@@ -2,15 +2,17 @@
 // same files; tables and sheets of a made catalogue, with the memory they take.
 
 import { createReadStream } from 'node:fs';
-import { copyFile, mkdir, open, rm, writeFile } from 'node:fs/promises';
+import { copyFile, mkdir, open, readFile, rm, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import { Readable, Writable } from 'node:stream';
 import { pipeline } from 'node:stream/promises';
+import pLimit from 'p-limit';
 import sharp from 'sharp';
 import { ZipFile } from 'yazl';
 import { copySettings, sheetSettings, tableSettings, type DeliverySettings } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
 import { PROGRAM, type Person } from '@stellin/server/catalogue/viewer';
+import { eachChunkOnDrive } from '@stellin/server/files/pastCache';
 import type { Services } from '@stellin/server/services';
 import { timed } from './bare';
 import { BENCH_ACCOUNT, withCatalogue } from './catalogue';
@@ -20,6 +22,8 @@ import { atLeast, atMost, report, type Part, type Report } from './report';
 const PICTURES = 64;
 const ORIGINALS = 400;
 const ROUNDS = 3;
+/** As many originals as a delivery copies at once. */
+const SIDE_BY_SIDE = 6;
 const LONG_EDGE = 1600;
 const SHEET_PHOTOS = 2000;
 const INCOMING_ROWS = 20_000;
@@ -88,6 +92,7 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
     sharp: [] as number[],
     copies: [] as number[],
     copy: [] as number[],
+    verified: [] as number[],
     originals: [] as number[],
     store: [] as number[],
     zip: [] as number[],
@@ -97,6 +102,7 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
     times.sharp.push(await timed(() => sharpAlone(large, bare)));
     times.copies.push(await timed(() => deliver('within:"Bench/large"', copies)));
     times.copy.push(await timed(() => copyAlone(small, bare)));
+    times.verified.push(await timed(() => copyAndCompare(small, bare)));
     times.originals.push(await timed(() => deliver('within:"Bench/small"', originals)));
     await rm(bare, { recursive: true });
     times.store.push(await timed(() => storeAlone(small)));
@@ -107,6 +113,7 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
     { id: 'limit: sharp alone, two at once', value: rate('sharp', PICTURES), unit: 'photos/s' },
     { id: 'copies', value: rate('copies', PICTURES), unit: 'photos/s' },
     { id: 'limit: copy + fsync', value: rate('copy', ORIGINALS), unit: 'files/s' },
+    { id: 'limit: copy + fsync + compare with the drive', value: rate('verified', ORIGINALS), unit: 'files/s' },
     { id: 'originals', value: rate('originals', ORIGINALS), unit: 'files/s' },
     { id: 'limit: bare ZIP, stored', value: rate('store', ORIGINALS), unit: 'files/s' },
     { id: 'download of originals', value: rate('zip', ORIGINALS), unit: 'files/s' },
@@ -118,6 +125,7 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
     ratios: [
       atLeast('copies against sharp alone', share('copies', 'sharp'), 0.85),
       atLeast('originals against copy + fsync', share('originals', 'copy'), 0.8),
+      atLeast('originals against copy + fsync + compare', share('originals', 'verified'), 0.8),
       atLeast('ZIP against bare storing', share('zip', 'store'), 0.7),
     ],
   };
@@ -143,17 +151,28 @@ async function personOf(services: Services): Promise<Person> {
   return services.rights.personOf((await services.accounts.find(BENCH_ACCOUNT.name))?.id ?? 0);
 }
 
-/** Counts the bytes that come, and looks at the memory now and then. */
+/** Begins a delivery that is downloaded, and downloads it. */
 async function download(
   services: Services,
   person: Person,
   photos: string | number[],
   settings: DeliverySettings,
 ): Promise<number> {
-  const { id } = await services.deliveries.deliver(
-    { ...request(photos, settings), target: { kind: 'download' } },
-    person,
-  );
+  return downloadOf(services, person, await prepared(services, person, photos, settings));
+}
+
+async function prepared(
+  services: Services,
+  person: Person,
+  photos: string | number[],
+  settings: DeliverySettings,
+): Promise<string> {
+  const wanted = { ...request(photos, settings), target: { kind: 'download' as const } };
+  return (await services.deliveries.deliver(wanted, person)).id;
+}
+
+/** Takes what comes, and looks at the memory now and then: returns the most, in MB. */
+async function downloadOf(services: Services, person: Person, id: string): Promise<number> {
   const { stream } = await services.deliveries.download(id, person);
   let memory = 0;
   await pipeline(
@@ -209,6 +228,25 @@ async function copyAlone(paths: readonly string[], folder: string): Promise<void
   }
 }
 
+/** As a delivery does, each copy is read back past the memory of the system and compared; several at once. */
+async function copyAndCompare(paths: readonly string[], folder: string): Promise<void> {
+  const limit = pLimit(SIDE_BY_SIDE);
+  const copy = async (path: string, i: number) => {
+    const target = join(folder, `${i}-compared.jpg`);
+    await copyFile(path, target);
+    const file = await open(target, 'r+');
+    await file.sync();
+    await file.close();
+    const source = await readFile(path);
+    let at = 0;
+    await eachChunkOnDrive(target, (chunk) => {
+      if (Buffer.compare(chunk, source.subarray(at, at + chunk.length)) !== 0) throw new Error(`${target} differs`);
+      at += chunk.length;
+    });
+  };
+  await Promise.all(paths.map((path, i) => limit(() => copy(path, i))));
+}
+
 async function storeAlone(paths: readonly string[]): Promise<void> {
   const zip = new ZipFile();
   for (const [i, path] of paths.entries())
@@ -237,7 +275,9 @@ async function tables(services: Services, photos: number): Promise<Part> {
   await services.search.all.count('');
   const before = process.memoryUsage().rss / MB;
   let memory = 0;
-  const table = await timed(async () => (memory = await download(services, person, '', settings)));
+  let id = '';
+  const begun = await timed(async () => (id = await prepared(services, person, '', settings)));
+  const table = await timed(async () => (memory = await downloadOf(services, person, id)));
   const sheet = sheetSettings.parse({ kind: 'sheet', rows: 5, columns: 4, fields: ['name', 'field:headline'] });
   const some = Array.from({ length: SHEET_PHOTOS }, (_, i) => i + 1);
   const pages = await timed(() => download(services, person, some, sheet));
@@ -247,6 +287,7 @@ async function tables(services: Services, photos: number): Promise<Part> {
     rows: [
       { id: 'table read and matched', value: (incoming / back.read) * 1000, unit: 'rows/s' },
       { id: 'table taken in', value: (incoming / back.taken) * 1000, unit: 'photos/s' },
+      { id: 'table begun: its photos settled', value: (photos / begun) * 1000, unit: 'photos/s' },
       { id: 'table as CSV', value: (photos / table) * 1000, unit: 'rows/s' },
       { id: 'pages of contact sheets', value: (SHEET_PHOTOS / 20 / pages) * 1000, unit: 'pages/s' },
       { id: 'memory before', value: before, unit: 'MB' },

@@ -128,6 +128,7 @@ export const gallerySettings = z.object({
   longEdge: z.number().int().min(400).max(6000).default(1600).describe('Of large views, in pixels'),
   fields: z.array(z.enum(COLUMN_IDS)).max(MAX_COLUMNS).default([]),
   terms: z.boolean().default(true).describe('With a page for each term'),
+  map: z.boolean().default(false).describe('With a map of where pictures were taken: positions leave'),
   watermark: text.max(200).default(''),
 });
 export type GallerySettings = z.infer<typeof gallerySettings>;

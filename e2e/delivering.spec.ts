@@ -104,6 +104,9 @@ test('a web gallery opens from a folder, with scripts and without', async ({ pag
   await page.getByRole('tab', { name: 'Gallery' }).click();
   await panel(page).getByLabel('Title').fill('Kites & dunes');
   await panel(page).getByLabel('Pictures a page').fill('12');
+  await panel(page)
+    .getByLabel(/^A map of where/)
+    .check();
   expect(await axeFinds(page)).toEqual([]);
   const [file] = await Promise.all([
     page.waitForEvent('download'),
@@ -122,6 +125,10 @@ test('a web gallery opens from a folder, with scripts and without', async ({ pag
     await expect(visitor.getByRole('heading', { name: 'Kites & dunes' })).toBeVisible();
     await visitor.getByRole('navigation', { name: 'Terms' }).getByRole('link').first().click();
     await visitor.getByRole('link', { name: 'All pictures' }).click();
+    await visitor.getByRole('link', { name: 'On a map' }).click();
+    await expect(visitor.getByRole('group', { name: 'Map' }).getByRole('link').first()).toBeVisible();
+    if (javaScriptEnabled) expect(await axeFinds(visitor)).toEqual([]);
+    await visitor.getByRole('link', { name: 'All pictures' }).click();
     await visitor.locator('.wall a').first().click();
     await expect(visitor.locator('figure img')).toHaveJSProperty('complete', true);
     if (javaScriptEnabled) {
@@ -136,6 +143,29 @@ test('a web gallery opens from a folder, with scripts and without', async ({ pag
     await context.close();
   }
   await rm(folder, { recursive: true });
+});
+
+test('photos are handed over to another program; what it saved and said comes back, is shown, taken in and taken back', async ({
+  page,
+}) => {
+  await signInTo(demo, page, 'keeper', desk('drive:"Vault 1" kind:jpeg has:caption'));
+  await photo(page, 0).click();
+  await page.keyboard.press('Shift+X');
+  await panel(page)
+    .getByRole('button', { name: /^What it says/ })
+    .click();
+  await panel(page).getByLabel('A sidecar beside each').check();
+  await choose(page, panel(page).getByLabel('Goes to'), /^Retouch/);
+  await panel(page).getByRole('button', { name: 'Hand over 1 photo' }).press('Enter');
+  const back = page.getByRole('table', { name: 'Files that came back' });
+  await expect(back.getByRole('row')).toHaveCount(3);
+  await expect(back).toContainText('(retouched)');
+  await expect(back.getByRole('img', { name: /retouched\.tif/ })).toHaveJSProperty('complete', true);
+  expect(await axeFinds(page)).toEqual([]);
+  await page.getByRole('button', { name: 'Take in 2 files' }).press('Enter');
+  await expect(back.getByText('taken in', { exact: true })).toHaveCount(2);
+  await page.getByRole('button', { name: /^Undo: Take in 2 files that came back/ }).click();
+  await expect(page.getByRole('button', { name: 'Take in 2 files' })).toBeEnabled();
 });
 
 test('a slide show goes by keys', async ({ page }) => {

@@ -372,6 +372,7 @@ export async function openServices(
     servers: deliveryServers,
     handovers,
     previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
+    outline: placing.outline,
   });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);

@@ -52,10 +52,21 @@ const fact =
     const value = facts[name];
     return value === undefined ? null : typeof value === 'boolean' ? (value ? 'yes' : 'no') : value;
   };
-const terms =
-  (of: (tree: TermTree, id: number, language: string) => string) =>
-  ({ termIds }: TablePhoto, { tree, language }: TableContext): Cell =>
-    termIds.flatMap((id) => of(tree, id, language) || []);
+const terms = (of: (tree: TermTree, id: number, language: string) => string) => {
+  // The same terms come again and again: each is looked up once for a table.
+  const known = new WeakMap<TableContext, Map<number, string>>();
+  return ({ termIds }: TablePhoto, context: TableContext): Cell => {
+    const said = known.get(context) ?? new Map<number, string>();
+    known.set(context, said);
+    const cell: string[] = [];
+    for (const id of termIds) {
+      const text = said.get(id) ?? of(context.tree, id, context.language);
+      said.set(id, text);
+      if (text !== '') cell.push(text);
+    }
+    return cell;
+  };
+};
 
 const OWN = {
   id: { label: 'Number', group: 'Catalogue', value: ({ id }) => id },

@@ -1,6 +1,8 @@
 // A gallery of photos as pages that stand by themselves: they work from a folder, without a server, and without scripts. All texts
 // come from outside and are escaped.
 
+import { frameOf, MAP_HEIGHT, MAP_WIDTH, pathOn, spotsOf, type Position } from './galleryMap';
+
 export const LOOKS = {
   paper: {
     label: 'Paper: light, with a serif',
@@ -9,6 +11,7 @@ export const LOOKS = {
     ink: '#22201c',
     soft: '#5f594f',
     accent: '#7a3b12',
+    sea: '#dfe8ea',
     font: 'Georgia, "Times New Roman", serif',
   },
   night: {
@@ -18,11 +21,12 @@ export const LOOKS = {
     ink: '#eef1f0',
     soft: '#a9b4b0',
     accent: '#8fd6be',
+    sea: '#0d1113',
     font: 'system-ui, "Segoe UI", sans-serif',
   },
 } as const satisfies Record<
   string,
-  { label: string; page: string; card: string; ink: string; soft: string; accent: string; font: string }
+  Record<'label' | 'page' | 'card' | 'ink' | 'soft' | 'accent' | 'sea' | 'font', string>
 >;
 export type Look = keyof typeof LOOKS;
 export const LOOK_IDS = Object.keys(LOOKS) as [Look, ...Look[]];
@@ -40,6 +44,8 @@ export interface GalleryPhoto {
   /** Further lines below the large view. */
   lines: readonly { label: string; text: string }[];
   terms: readonly string[];
+  /** Where it was taken; null where that is not known, or not to be shown. */
+  position: Position | null;
 }
 
 export interface Gallery {
@@ -48,7 +54,18 @@ export interface Gallery {
   look: Look;
   perPage: number;
   photos: readonly GalleryPhoto[];
+  /** What of the world the map shows; undefined: there is none. */
+  map?: Land | undefined;
 }
+
+/** Land and its coasts, as lines of corners [longitude, latitude]. */
+export interface Land {
+  land: readonly (readonly (readonly (readonly number[])[])[])[];
+  coasts: readonly (readonly (readonly number[])[])[];
+}
+
+/** The page with the map. */
+const MAP_PAGE = 'map.html';
 
 const DEFAULT = 'x-default';
 
@@ -70,6 +87,11 @@ export function* galleryPages(gallery: Gallery): Generator<{ name: string; text:
   yield { name: 'script.js', text: SCRIPT };
   const terms = termListings(gallery.photos);
   const listings: Listing[] = [{ title: gallery.title, name: 'index', photos: gallery.photos }, ...terms];
+  if (gallery.map) {
+    const { text, spots } = mapPage(gallery, gallery.map);
+    yield { name: MAP_PAGE, text };
+    listings.push(...spots);
+  }
   for (const listing of listings) yield* listPages(gallery, listing, terms);
   for (const [at, photo] of gallery.photos.entries())
     yield { name: `photo-${fileOf(photo)}.html`, text: photoPage(gallery, photo, at, terms) };
@@ -97,6 +119,7 @@ function* listPages(gallery: Gallery, listing: Listing, terms: readonly Listing[
       `<h1>${escaped(listing.title)}</h1>`,
       listing.name === 'index' && gallery.words ? `<p class="words">${escaped(gallery.words)}</p>` : '',
       listing.name === 'index' ? '' : '<p><a href="index.html">All pictures</a></p>',
+      gallery.map ? `<p><a href="${MAP_PAGE}">On a map</a></p>` : '',
       termList(terms, listing.name),
       `<ul class="wall">${shown.map(tile).join('')}</ul>`,
       pages > 1 ? pager(page, pages, nameOf) : '',
@@ -113,6 +136,37 @@ function termList(terms: readonly Listing[], now: string): string {
       `<li><a href="${name}.html"${name === now ? ' aria-current="page"' : ''}>${escaped(title)}</a> <span>${photos.length}</span></li>`,
   );
   return `<nav class="terms" aria-label="Terms"><ul>${items.join('')}</ul></nav>`;
+}
+
+/** The map, and the lists of what was taken at spots where it was more than one picture. */
+function mapPage({ title, photos }: Gallery, { land, coasts }: Land): { text: string; spots: Listing[] } {
+  const placed = photos.flatMap(({ position }) => (position === null ? [] : [position]));
+  const frame = frameOf(placed);
+  const spots: Listing[] = [];
+  const marks = spotsOf(photos, frame).map(({ x, y, photos: here }) => {
+    const [first] = here;
+    const name = here.length > 1 ? `spot-${spots.length + 1}` : `photo-${first ? fileOf(first) : ''}`;
+    const said = here.length > 1 ? `${here.length} pictures` : (first?.alt ?? '');
+    if (here.length > 1) spots.push({ title: `${here.length} pictures at one spot`, name, photos: here });
+    const size = Math.min(20, 7 + 2 * Math.log2(here.length));
+    const count = here.length > 1 ? `<text x="${x.toFixed(1)}" y="${(y + 4).toFixed(1)}">${here.length}</text>` : '';
+    return `<a href="${name}.html" aria-label="${escaped(said)}"><title>${escaped(said)}</title><circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${size.toFixed(1)}"/>${count}</a>`;
+  });
+  const drawing = [
+    `<svg class="map" viewBox="0 0 ${MAP_WIDTH} ${MAP_HEIGHT}" role="group" aria-label="Map">`,
+    `<path class="land" d="${land.map((polygon) => pathOn(frame, polygon, true)).join('')}"/>`,
+    `<path class="coast" d="${pathOn(frame, coasts, false)}"/>`,
+    ...marks,
+    '</svg>',
+  ];
+  const missing = photos.length - placed.length;
+  const body = [
+    `<h1>${escaped(title)}: on a map</h1>`,
+    '<p><a href="index.html">All pictures</a></p>',
+    drawing.join('\n'),
+    missing > 0 ? `<p>Where ${missing} of ${photos.length} pictures were taken is not known.</p>` : '',
+  ];
+  return { text: pageOf(`Map – ${title}`, [link('up', 'index.html')], body), spots };
 }
 
 function tile(photo: GalleryPhoto): string {
@@ -197,7 +251,7 @@ export function escaped(text: string): string {
 }
 
 function styleOf(look: Look): string {
-  const { page, card, ink, soft, accent, font } = LOOKS[look];
+  const { page, card, ink, soft, accent, sea, font } = LOOKS[look];
   return `:root { color-scheme: ${look === 'night' ? 'dark' : 'light'}; }
 * { box-sizing: border-box; }
 body { margin: 0; background: ${page}; color: ${ink}; font: 16px/1.5 ${font}; }
@@ -212,6 +266,12 @@ a:focus-visible { outline: 3px solid ${accent}; outline-offset: 2px; }
 .wall { display: grid; grid-template-columns: repeat(auto-fill, minmax(180px, 1fr)); gap: 14px; padding: 0; margin: 0; list-style: none; }
 .wall a { display: flex; height: 190px; background: ${card}; padding: 8px; align-items: center; justify-content: center; }
 .wall img { max-width: 100%; max-height: 100%; }
+.map { width: 100%; height: auto; background: ${sea}; }
+.map .land { fill: ${card}; fill-rule: evenodd; stroke: none; }
+.map .coast { fill: none; stroke: ${soft}; stroke-width: 1; }
+.map circle { fill: ${accent}; stroke: ${page}; stroke-width: 2; }
+.map a:focus-visible circle, .map a:hover circle { stroke: ${ink}; stroke-width: 4; }
+.map text { fill: ${page}; font-size: 12px; font-weight: 700; text-anchor: middle; }
 .pager { display: flex; justify-content: center; gap: 24px; margin: 20px 0; }
 figure { margin: 0; text-align: center; }
 figure img { max-width: 100%; height: auto; max-height: 80vh; width: auto; }

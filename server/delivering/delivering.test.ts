@@ -526,6 +526,26 @@ test('a gallery stands by itself: pages, pictures in two sizes, captions in all 
   ]);
 });
 
+test('a gallery has a map only where it is wanted, and only of positions that may leave', async () => {
+  const gallery = async (map: boolean) => {
+    const settings = gallerySettings.parse({ kind: 'gallery', map });
+    const { id } = await world.services.deliveries.deliver(
+      { ...request(), settings, target: { kind: 'download' }, reason: '' },
+      await keeper(),
+    );
+    return unzip(id);
+  };
+  expect([...(await gallery(false)).keys()]).not.toContain('map.html');
+  const pages = await gallery(true);
+  expect(pages.get('map.html')?.toString()).toMatch(/<path class="land" d="M[\d. L-]+Z/);
+  expect(
+    pages
+      .get('map.html')
+      ?.toString()
+      .match(/<circle/g),
+  ).toHaveLength(1);
+});
+
 /** What a delivery comes to. */
 async function bytesOf(id: string): Promise<Buffer> {
   const { stream } = await world.services.deliveries.download(id, await keeper());

@@ -49,7 +49,7 @@ import { requireNewBag } from './bags';
 import { readOriginal } from './original';
 import type { DeliveryServers } from './servers';
 import * as store from './store';
-import { GALLERY_FIELDS, writeGallery, type ShownPhoto } from './gallery';
+import { GALLERY_FIELDS, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
 import { requireWritable, writeTable } from './table';
 import { zipDelivery } from './zip';
@@ -67,6 +67,7 @@ interface Services {
   handovers: Pick<Handovers, 'begin' | 'requireProgram' | 'statesOf'>;
   /** The file with the preview of a photo; null where there is none. */
   previewOf: store.PreviewOf;
+  outline: GalleryContext['outline'];
 }
 
 /** Copies of one delivery, and photos of a table or sheet. */
@@ -104,6 +105,7 @@ export function deliveryService({
   servers,
   handovers,
   previewOf,
+  outline,
 }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
@@ -272,6 +274,7 @@ export function deliveryService({
           ...(await contextOf({ language: '' })),
           at,
           previewOf,
+          outline,
           noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
         },
       );
@@ -564,10 +567,13 @@ async function* withoutPrivatePersons(
   termIds: ReadonlySet<number>,
 ): AsyncGenerator<store.TablePage> {
   for await (const page of pages)
-    yield page.map((photo) => ({
-      ...photo,
-      fields: openFields(photo.fields, names),
-      freeKeywords: photo.freeKeywords.filter((keyword) => !names.has(foldText(keyword))),
-      termIds: photo.termIds.filter((id) => !termIds.has(id)),
-    }));
+    // Where nobody is private, there is nothing to look for.
+    yield names.size + termIds.size === 0
+      ? page
+      : page.map((photo) => ({
+          ...photo,
+          fields: openFields(photo.fields, names),
+          freeKeywords: photo.freeKeywords.filter((keyword) => !names.has(foldText(keyword))),
+          termIds: photo.termIds.filter((id) => !termIds.has(id)),
+        }));
 }

@@ -195,15 +195,19 @@ const PARTS: Record<
   facts: { columns: { facts: ['t.facts', `'{}'::jsonb`] }, joins: '' },
   terms: {
     columns: {
-      termIds: ['array(select g.term_id from photo_term g where g.photo_id = p.id order by 1)', `'{}'::int[]`],
+      // As JSON, which is read faster than an array is.
+      termIds: [
+        'array_to_json(array(select g.term_id from photo_term g where g.photo_id = p.id order by 1))',
+        `'[]'::json`,
+      ],
     },
     joins: '',
   },
   keywords: {
     columns: {
       freeKeywords: [
-        'array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position)',
-        `'{}'::text[]`,
+        'array_to_json(array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position))',
+        `'[]'::json`,
       ],
     },
     joins: '',

@@ -159,6 +159,27 @@ test('settings are those of a preset, are changed and kept, and copies go to a f
   );
 });
 
+test('photos are handed over to a program, and what came back is looked up', async () => {
+  const handover = { folder: '/exchange/a', program: 'Retouch', outcome: null, closed: false, back: 1, waiting: 1 };
+  const asked = answering({
+    ...ANSWERS,
+    listPrograms: { folder: '/programs', programs: ['Retouch'] },
+    deliver: { ...DELIVERY, handover },
+    showDelivery: { ...DELIVERY, handover },
+    listReturned: { files: [], total: 0 },
+  });
+  const { user } = show(<DeliverScreen />, { at: AT });
+  await screen.findByRole('table', { name: 'Photos that leave' });
+  await choose(user, screen.getByLabelText('Goes to'), 'Retouch');
+  await user.click(screen.getByRole('button', { name: 'Hand over 2 photos' }));
+  expect(await screen.findByText(/Nothing has come back yet/)).toBeTruthy();
+  expect(asked.find(({ name }) => name === 'deliver')?.body).toMatchObject({
+    target: { kind: 'handover', program: 'Retouch' },
+  });
+  await user.click(screen.getByRole('button', { name: 'Went out' }));
+  expect(await screen.findByText('its file is not where it was')).toBeTruthy();
+});
+
 test('a table has the columns that are chosen, in their order', async () => {
   const asked = answering({ ...ANSWERS, deliver: { ...DELIVERY, kind: 'table' } });
   const { user } = show(<DeliverScreen />, { at: AT });

@@ -11,6 +11,7 @@ import { countText } from '@stellin/contract/wording';
 import { useMayCall } from '../foundation/session';
 import { useStored } from '../foundation/useStored';
 import { Button } from '../parts/Button';
+import { FilterButton } from '../parts/FilterButton';
 import { Tab } from '../parts/Tab';
 import {
   draftSchema,
@@ -29,10 +30,11 @@ import { NamesSection } from './NamesSection';
 import { PastDeliveries } from './PastDeliveries';
 import { DrawnSection, FormatSection, SizeSection } from './PictureSections';
 import { Presets } from './Presets';
-import { useDeliver, useFirstPage, usePlan, type PlanInput } from './queries';
+import { useDeliver, usePlan, type PlanInput } from './queries';
 import { Report } from './Report';
 import { SaysSection } from './SaysSection';
 import { SheetPanel } from './SheetPanel';
+import { SheetPreview } from './SheetPreview';
 import { SlideShow } from './SlideShow';
 import { Sources } from './Sources';
 import { TablePanel } from './TablePanel';
@@ -52,7 +54,7 @@ export function DeliverScreen() {
   const leaving = useLeaving();
   const [draft, setDraft] = useStored<Draft>('delivery', draftSchema, NEW_DRAFT);
   const change = (part: Partial<Draft>) => setDraft({ ...draft, ...part });
-  const [shown, setShown] = useState<string | null>(null);
+  const [shown, setShown] = useShown();
   const mayBringIn = useMayCall(incomingTableRoutes.listIncomingTables);
   return (
     <div className="grid h-full grid-cols-[230px_minmax(0,1fr)_320px] max-lg:grid-cols-[190px_minmax(0,1fr)_290px] 2xl:grid-cols-[270px_minmax(0,1fr)_380px]">
@@ -85,6 +87,19 @@ export function DeliverScreen() {
   );
 }
 
+/** The delivery that is looked at, as the address says. */
+function useShown(): [string | null, (id: string | null) => void] {
+  const { state } = useLocation() as { state: unknown };
+  const [params, setParams] = useSearchParams();
+  return [
+    params.get('shown'),
+    (id) => {
+      const others = [...params].filter(([name]) => name !== 'shown');
+      setParams(id === null ? others : [...others, ['shown', id]], { state });
+    },
+  ];
+}
+
 /** What is to leave: photos chosen on the Desk, or what the query in the address finds. */
 function useLeaving(): LeavingPhotos | undefined {
   const { state } = useLocation();
@@ -106,6 +121,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
   const presetId = kind === 'copies' ? draft.presetId : null;
   const [offset, setOffset] = useState(0);
   const [showing, setShowing] = useState(false);
+  const [listed, setListed] = useState(false);
   const navigate = useNavigate();
   const request: PlanInput | null = leaving
     ? {
@@ -119,8 +135,10 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
     : null;
   // While somebody types, the plan of a moment ago stays.
   const plan = usePlan(useDeferredValue(request));
+  const page = useDeferredValue(
+    leaving && { ...leaving, settings: draft.sheet, target: { kind: 'download' as const } },
+  );
   const deliver = useDeliver();
-  const firstPage = useFirstPage();
   const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
   const begin = () => {
     if (!leaving) return;
@@ -143,6 +161,16 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
               {kind === 'copies' && `, about ${sizeText(ready.bytes)}`}
             </span>
           )}
+          {leaving && kind === 'sheet' && (
+            <span className="flex gap-3">
+              <FilterButton isOn={!listed} onClick={() => setListed(false)}>
+                First page
+              </FilterButton>
+              <FilterButton isOn={listed} onClick={() => setListed(true)}>
+                Photos
+              </FilterButton>
+            </span>
+          )}
           {leaving && (
             <span className="ml-auto flex shrink-0 gap-2">
               <Button onClick={() => setShowing(true)}>Slide show</Button>
@@ -154,7 +182,13 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
         </div>
         {/* It scrolls by keys as well. */}
         <div role="region" aria-label="What leaves" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
-          {leaving ? <Leaving kind={kind} plan={plan} offset={offset} onMove={setOffset} /> : <Sources />}
+          {!leaving ? (
+            <Sources />
+          ) : kind === 'sheet' && !listed && page ? (
+            <SheetPreview request={page} />
+          ) : (
+            <Leaving kind={kind} plan={plan} offset={offset} onMove={setOffset} />
+          )}
         </div>
       </div>
       {showing && leaving && <SlideShow leaving={leaving} onClose={() => setShowing(false)} />}
@@ -182,19 +216,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
               <TablePanel settings={draft.table} onChange={(table) => onChange({ table })} />
             </Tabs.Content>
             <Tabs.Content value="sheet">
-              <SheetPanel
-                settings={draft.sheet}
-                onChange={(sheet) => onChange({ sheet })}
-                onFirstPage={
-                  leaving &&
-                  (() =>
-                    firstPage.mutate({
-                      ...leaving,
-                      settings: draft.sheet,
-                      target: { kind: 'download' },
-                    }))
-                }
-              />
+              <SheetPanel settings={draft.sheet} onChange={(sheet) => onChange({ sheet })} />
             </Tabs.Content>
             <Tabs.Content value="gallery">
               <GalleryPanel settings={draft.gallery} onChange={(gallery) => onChange({ gallery })} />

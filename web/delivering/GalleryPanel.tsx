@@ -56,6 +56,9 @@ export function GalleryPanel({ settings, onChange }: Props) {
       <Checkbox checked={settings.terms} onChange={(terms) => set({ terms })}>
         A page for each term
       </Checkbox>
+      <Checkbox checked={settings.map} onChange={(map) => set({ map })}>
+        A map of where they were taken: positions leave with it
+      </Checkbox>
       <ColumnsChoice
         label="Below each picture, besides its caption"
         chosen={settings.fields}

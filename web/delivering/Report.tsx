@@ -92,7 +92,9 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
                 {of.bytes > 0 && `, ${sizeText(of.bytes)}`}
               </p>
               {reason && <p>{reason}</p>}
-              {of.handover && <HandoverLine handover={of.handover} />}
+              {of.handover && (
+                <HandoverLine handover={of.handover} isOut={of.written + of.skipped + of.failed === of.photos} />
+              )}
               <p className="figures flex gap-4 text-[12px]">
                 <FilterButton isOn={filter === undefined} onClick={() => only(undefined)}>
                   {numberText(of.photos)} in all

@@ -2,7 +2,6 @@
 
 import { PAPER_IDS, PAPERS, SHEET_LAYOUTS, type Paper } from '@stellin/core/delivering/sheetLayout';
 import type { SheetSettings } from '@stellin/contract/delivering';
-import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { TextField } from '../parts/Field';
 import { ColumnsChoice } from './ColumnsChoice';
@@ -26,11 +25,9 @@ const MEASURES: readonly [keyof SheetSettings['label'], string][] = [
 interface Props {
   settings: SheetSettings;
   onChange: (settings: SheetSettings) => void;
-  /** Shows the first page; undefined while no photos are chosen. */
-  onFirstPage: (() => void) | undefined;
 }
 
-export function SheetPanel({ settings, onChange, onFirstPage }: Props) {
+export function SheetPanel({ settings, onChange }: Props) {
   const set = (part: Partial<SheetSettings>) => onChange({ ...settings, ...part });
   const { layout, label } = settings;
   return (
@@ -85,9 +82,6 @@ export function SheetPanel({ settings, onChange, onFirstPage }: Props) {
         onChange={(language) => set({ language })}
       />
       <ColumnsChoice label="With each picture" chosen={settings.fields} onChange={(fields) => set({ fields })} />
-      <Button disabled={!onFirstPage} onClick={() => onFirstPage?.()}>
-        Show the first page
-      </Button>
     </div>
   );
 }

@@ -3,13 +3,19 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { deskLink } from '../parts/deskLink';
+import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
 import { useDossiers } from '../dossiers/queries';
 import { Button } from '../parts/Button';
 import { TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
 import { useSearches } from '../search/queries';
+import { BarChart } from '../parts/BarChart';
+import { dayText } from '../parts/dateTimeText';
 import { deliverLink } from './draft';
+import { useDeliveries } from './queries';
+
+const DELIVERIES_DRAWN = 12;
 
 export function Sources() {
   const dossiers = useDossiers();
@@ -70,7 +76,29 @@ export function Sources() {
           />
         )}
       </Queried>
+      <Sizes />
     </div>
+  );
+}
+
+/** The latest deliveries by their size. */
+function Sizes() {
+  const deliveries = useDeliveries();
+  const bars = (deliveries.data?.deliveries ?? [])
+    .filter(({ bytes }) => bytes > 0)
+    .slice(0, DELIVERIES_DRAWN)
+    .map(({ id, title, at, bytes }) => ({
+      label: `${dayText(at.slice(0, 10))}, ${title}`,
+      value: bytes,
+      said: sizeText(bytes),
+      link: `/deliver?shown=${id}`,
+    }));
+  if (bars.length < 2) return null;
+  return (
+    <section>
+      <h2 className="mb-1 text-[12px] font-semibold text-ink-2">How much left</h2>
+      <BarChart label="Deliveries by size" bars={bars} />
+    </section>
   );
 }
 

@@ -10,7 +10,7 @@ import { call, fetchFile } from '../foundation/api';
 import { useAction } from '../foundation/changes';
 
 export type PlanInput = z.input<typeof deliveringRoutes.planDelivery.body>;
-type DeliverInput = z.input<typeof deliveringRoutes.deliver.body>;
+export type DeliverInput = z.input<typeof deliveringRoutes.deliver.body>;
 
 export function usePresets() {
   return useQuery({
@@ -108,12 +108,14 @@ export function useRetry() {
   return useAction((id: string) => call(deliveringRoutes.retryDelivery, { params: { id } }), ['deliveries', 'jobs']);
 }
 
-/** Shows the first page of a sheet beside this one. */
-export function useFirstPage() {
-  return useAction(async (body: DeliverInput) => {
-    const address = URL.createObjectURL(await fetchFile(FIRST_PAGE_PATH, body));
-    window.open(address, '_blank');
-  }, []);
+/** The first page of a sheet as PDF. */
+export function useFirstPage(request: DeliverInput) {
+  return useQuery({
+    // Read anew when photos change: it shows what is said of them.
+    queryKey: ['photos', 'firstPage', request],
+    queryFn: () => fetchFile(FIRST_PAGE_PATH, request),
+    placeholderData: keepPreviousData,
+  });
 }
 
 /** Lets the browser download what a delivery comes to. */

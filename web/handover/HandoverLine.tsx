@@ -4,7 +4,13 @@ import { toast } from 'sonner';
 import type { Handover } from '@stellin/contract/handover';
 import { Button } from '../parts/Button';
 
-export function HandoverLine({ handover: { folder, program, outcome, closed } }: { handover: Handover }) {
+interface Props {
+  handover: Handover;
+  /** Everything went out. */
+  isOut: boolean;
+}
+
+export function HandoverLine({ handover: { folder, program, outcome, closed }, isOut }: Props) {
   const copy = () =>
     navigator.clipboard.writeText(folder).then(
       () => toast('Path copied'),
@@ -19,7 +25,7 @@ export function HandoverLine({ handover: { folder, program, outcome, closed } }:
         Copy path
       </Button>
       {closed && <span className="shrink-0 text-ink-2">ended</span>}
-      {program !== '' && (
+      {program !== '' && isOut && (
         <span
           className={`min-w-0 truncate ${outcome?.includes('error') || outcome?.includes('not') ? 'text-red' : 'text-ink-2'}`}
         >

@@ -4,13 +4,14 @@
 import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip, type ChartOptions } from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { Link, useNavigate } from 'react-router';
-import { countText, numberText } from '@stellin/contract/wording';
 
 Chart.register(BarController, BarElement, CategoryScale, LinearScale, Tooltip);
 
 export interface BarOf {
   label: string;
-  photos: number;
+  value: number;
+  /** The value in words. */
+  said: string;
   /** Where the bar leads. */
   link: string;
 }
@@ -40,13 +41,13 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
       if (native?.target instanceof HTMLElement) native.target.style.cursor = hit ? 'pointer' : 'default';
     },
     interaction: { mode: 'nearest', axis: 'y', intersect: false },
-    plugins: { tooltip: { callbacks: { label: ({ raw }) => countText(Number(raw), 'photo') } } },
+    plugins: { tooltip: { callbacks: { label: ({ dataIndex }) => bars[dataIndex]?.said ?? '' } } },
     scales: {
       x: { display: false, beginAtZero: true },
       y: axis('left'),
       counts: axis(
         'right',
-        bars.map(({ photos }) => numberText(photos)),
+        bars.map(({ said }) => said),
       ),
     },
   };
@@ -59,7 +60,7 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
             labels: bars.map((bar) => bar.label),
             datasets: [
               {
-                data: bars.map(({ photos }) => photos),
+                data: bars.map(({ value }) => value),
                 backgroundColor: colour('spruce'),
                 borderRadius: 2,
                 maxBarThickness: 12,
@@ -71,9 +72,9 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
       </div>
       <ul className="sr-only">
         {bars.map((bar) => (
-          <li key={bar.label}>
+          <li key={bar.link}>
             <Link to={bar.link}>
-              {bar.label}: {numberText(bar.photos)}
+              {bar.label}: {bar.said}
             </Link>
           </li>
         ))}

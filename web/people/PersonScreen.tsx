@@ -225,7 +225,8 @@ function Years({ years, name }: { years: readonly { year: number; photos: number
   if (years.length === 0) return <p className="mt-1 text-ink-2">None of the photos has a date.</p>;
   const bars = years.map(({ year, photos }) => ({
     label: String(year),
-    photos,
+    value: photos,
+    said: countText(photos, 'photo'),
     link: deskLink(`person:"${name}" taken:${year}`),
   }));
   return <BarChart label={`Photos of ${name} over the years`} bars={bars} />;
