@@ -372,7 +372,7 @@ export async function openServices(
     servers: deliveryServers,
     handovers,
     previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
-    outline: placing.outline,
+    world: placing,
   });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);

@@ -1,7 +1,7 @@
 // A gallery of photos as pages that stand by themselves: they work from a folder, without a server, and without scripts. All texts
 // come from outside and are escaped.
 
-import { frameOf, MAP_HEIGHT, MAP_WIDTH, pathOn, spotsOf, type Position } from './galleryMap';
+import { MAP_HEIGHT, MAP_WIDTH, pathOn, placeOn, spotsOf, type MapFrame, type Position } from './galleryMap';
 
 export const LOOKS = {
   paper: {
@@ -55,11 +55,13 @@ export interface Gallery {
   perPage: number;
   photos: readonly GalleryPhoto[];
   /** What of the world the map shows; undefined: there is none. */
-  map?: Land | undefined;
+  map?: MapGround | undefined;
 }
 
-/** Land and its coasts, as lines of corners [longitude, latitude]. */
-export interface Land {
+/** What stands on a map below the spots: land and its coasts, as lines of corners [longitude, latitude], and towns. */
+export interface MapGround {
+  frame: MapFrame;
+  towns: readonly (Position & { name: string })[];
   land: readonly (readonly (readonly (readonly number[])[])[])[];
   coasts: readonly (readonly (readonly number[])[])[];
 }
@@ -139,9 +141,10 @@ function termList(terms: readonly Listing[], now: string): string {
 }
 
 /** The map, and the lists of what was taken at spots where it was more than one picture. */
-function mapPage({ title, photos }: Gallery, { land, coasts }: Land): { text: string; spots: Listing[] } {
-  const placed = photos.flatMap(({ position }) => (position === null ? [] : [position]));
-  const frame = frameOf(placed);
+function mapPage(
+  { title, photos }: Gallery,
+  { frame, land, coasts, towns }: MapGround,
+): { text: string; spots: Listing[] } {
   const spots: Listing[] = [];
   const marks = spotsOf(photos, frame).map(({ x, y, photos: here }) => {
     const [first] = here;
@@ -156,10 +159,14 @@ function mapPage({ title, photos }: Gallery, { land, coasts }: Land): { text: st
     `<svg class="map" viewBox="0 0 ${MAP_WIDTH} ${MAP_HEIGHT}" role="group" aria-label="Map">`,
     `<path class="land" d="${land.map((polygon) => pathOn(frame, polygon, true)).join('')}"/>`,
     `<path class="coast" d="${pathOn(frame, coasts, false)}"/>`,
+    ...towns.map((town) => {
+      const [x, y] = placeOn(frame, town).map((each) => each.toFixed(1));
+      return `<g class="town"><circle cx="${x}" cy="${y}" r="2.5"/><text x="${x}" y="${y}" dx="6" dy="4">${escaped(town.name)}</text></g>`;
+    }),
     ...marks,
     '</svg>',
   ];
-  const missing = photos.length - placed.length;
+  const missing = photos.filter(({ position }) => position === null).length;
   const body = [
     `<h1>${escaped(title)}: on a map</h1>`,
     '<p><a href="index.html">All pictures</a></p>',
@@ -266,12 +273,14 @@ a:focus-visible { outline: 3px solid ${accent}; outline-offset: 2px; }
 .wall { display: grid; grid-template-columns: repeat(auto-fill, minmax(180px, 1fr)); gap: 14px; padding: 0; margin: 0; list-style: none; }
 .wall a { display: flex; height: 190px; background: ${card}; padding: 8px; align-items: center; justify-content: center; }
 .wall img { max-width: 100%; max-height: 100%; }
-.map { width: 100%; height: auto; background: ${sea}; }
+.map { display: block; width: 100%; height: auto; max-height: 82vh; background: ${sea}; }
 .map .land { fill: ${card}; fill-rule: evenodd; stroke: none; }
 .map .coast { fill: none; stroke: ${soft}; stroke-width: 1; }
 .map circle { fill: ${accent}; stroke: ${page}; stroke-width: 2; }
 .map a:focus-visible circle, .map a:hover circle { stroke: ${ink}; stroke-width: 4; }
-.map text { fill: ${page}; font-size: 12px; font-weight: 700; text-anchor: middle; }
+.map a text { fill: ${page}; font-size: 12px; font-weight: 700; text-anchor: middle; }
+.map .town { fill: ${soft}; font-size: 13px; }
+.map .town circle { fill: ${soft}; stroke: none; }
 .pager { display: flex; justify-content: center; gap: 24px; margin: 20px 0; }
 figure { margin: 0; text-align: center; }
 figure img { max-width: 100%; height: auto; max-height: 80vh; width: auto; }

@@ -37,6 +37,11 @@ describe('what a map shows', () => {
     const [spot] = spotsOf([{ position: { latitude: 53.5, longitude: 8 } }], frame);
     expect([spot?.x, spot?.y]).toEqual([expect.closeTo(MAP_WIDTH / 2, 3), expect.closeTo(MAP_HEIGHT / 2, 3)]);
   });
+  test('it is widened where it has to be', () => {
+    const frame = frameOf([{ latitude: 0, longitude: 0 }], 4);
+    expect(frame.east - frame.west).toBeCloseTo(2);
+    expect(frameOf([{ latitude: 0, longitude: 0 }], 10_000).width).toBe(1);
+  });
   test('the ends of the world are on it', () => {
     const ends = [
       { latitude: 89.9, longitude: -180 },
@@ -58,7 +63,11 @@ test('pictures close together are one spot with a page of its own, one alone lea
     photo(3, { latitude: 54.5, longitude: 9 }),
     photo(4, null),
   ];
-  const land = {
+  const ground = {
+    frame: frameOf([
+      { latitude: 53.5, longitude: 8 },
+      { latitude: 54.5, longitude: 9 },
+    ]),
     land: [
       [
         [
@@ -74,14 +83,16 @@ test('pictures close together are one spot with a page of its own, one alone lea
         [9, 55],
       ],
     ],
+    towns: [{ name: 'Northmere & Co', latitude: 54, longitude: 8.5 }],
   };
   const pages = new Map(
-    [...galleryPages({ title: 'Kites', words: '', look: 'paper', perPage: 60, photos, map: land })].map(
+    [...galleryPages({ title: 'Kites', words: '', look: 'paper', perPage: 60, photos, map: ground })].map(
       ({ name, text }) => [name, text],
     ),
   );
   const map = pages.get('map.html') ?? '';
-  expect(map.match(/<circle/g)).toHaveLength(2);
+  expect(map.match(/<a [^>]*><title>[^<]*<\/title><circle/g)).toHaveLength(2);
+  expect(map).toContain('Northmere &amp; Co</text>');
   expect(map).toContain('<a href="spot-1.html" aria-label="2 pictures">');
   expect(map).toContain('<a href="photo-00003.html" aria-label="Kite &lt;3&gt;">');
   expect(map).toContain('Where 1 of 4 pictures were taken is not known.');

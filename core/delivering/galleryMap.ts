@@ -36,15 +36,18 @@ const LEAST_DEGREES = 0.5;
 /** Around the outermost spots, in parts of the map. */
 const MARGIN = 0.12;
 
-/** What a map has to show so that all of some positions, one at least, are on it. */
-export function frameOf(positions: readonly Position[]): MapFrame {
+/**
+ * What a map has to show so that all of some positions, one at least, are on it. `times`: so many times as wide as that takes, so
+ * that something is in sight that is known.
+ */
+export function frameOf(positions: readonly Position[], times = 1): MapFrame {
   const xs = positions.map(({ longitude }) => across(longitude, 0));
   const ys = positions.map(({ latitude }) => down(latitude, 0));
   const [left, right] = [least(xs), most(xs)];
   const [top, bottom] = [least(ys), most(ys)];
   const ratio = MAP_WIDTH / MAP_HEIGHT;
   const needed = Math.max(right - left, (bottom - top) * ratio) / (1 - 2 * MARGIN);
-  const width = Math.min(1, Math.max(needed, LEAST_DEGREES / 360));
+  const width = Math.min(1, Math.max(needed, LEAST_DEGREES / 360) * times);
   const height = width / ratio;
   const x = Math.min(1 - width, Math.max(0, (left + right - width) / 2));
   const y = Math.min(1 - height, Math.max(0, (top + bottom - height) / 2));
@@ -89,7 +92,8 @@ export function pathOn(frame: MapFrame, lines: readonly (readonly (readonly numb
     .join('');
 }
 
-function placeOn({ left, top, width }: MapFrame, { latitude, longitude }: Position): [number, number] {
+/** Where a position lies on the map, in its own units. */
+export function placeOn({ left, top, width }: MapFrame, { latitude, longitude }: Position): [number, number] {
   const scale = MAP_WIDTH / width;
   return [(across(longitude, 0) - left) * scale, (down(latitude, 0) - top) * scale];
 }

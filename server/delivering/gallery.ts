@@ -7,12 +7,12 @@ import { fileOf, galleryPages, type GalleryPhoto } from '@stellin/core/deliverin
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE, textsOf } from '@stellin/core/metadata/values';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
-import { frameOf, type MapFrame, type Position } from '@stellin/core/delivering/galleryMap';
+import type { Position } from '@stellin/core/delivering/galleryMap';
 import { copySettings, type GallerySettings } from '@stellin/contract/delivering';
-import { OUTLINE_DETAILS, type Outline, type OutlineDetail } from '@stellin/contract/places';
 import { messageOf, systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { problemOf } from '../files/problem';
+import { groundOf, type World } from './mapGround';
 import { renderCopy, type Rendered } from './rendering';
 import type { DeliveredPhoto, FileOutcome, PreviewOf, TableRow } from './store';
 import { zipStream } from './zipStream';
@@ -34,8 +34,7 @@ export interface GalleryContext extends TableContext {
   at: Date;
   /** The file with the preview of a photo whose drive is away; null where there is none. */
   previewOf: PreviewOf;
-  /** The outlines of a square of the world. */
-  outline: (square: { detail: OutlineDetail; column: number; row: number }) => Promise<Outline>;
+  world: World;
   noteOutcomes: (outcomes: readonly FileOutcome[]) => Promise<void>;
 }
 
@@ -72,38 +71,10 @@ export function writeGallery(
       await context.noteOutcomes(outcomes);
     }
     const placed = photos.flatMap(({ position }) => (position === null ? [] : [position]));
-    const map = placed.length > 0 ? await landAround(frameOf(placed), context.outline) : undefined;
+    const map = placed.length > 0 ? await groundOf(placed, context.world) : undefined;
     for (const { name, text } of galleryPages({ ...settings, photos, map }))
       await zip.add(name, { bytes: Buffer.from(text) });
   });
-}
-
-/** Up to how many degrees from west to east land is drawn in which detail. */
-const DETAILS: readonly { detail: OutlineDetail; upTo: number }[] = [
-  { detail: 'fine', upTo: 12 },
-  { detail: 'middle', upTo: 60 },
-  { detail: 'whole', upTo: 360 },
-];
-
-/** Land and coasts of the squares that a map shows parts of. */
-async function landAround(
-  { west, east, south, north }: MapFrame,
-  outline: GalleryContext['outline'],
-): Promise<{ land: Outline['land']; coasts: Outline['coasts'] }> {
-  const detail = DETAILS.find(({ upTo }) => east - west <= upTo)?.detail ?? 'whole';
-  const side = OUTLINE_DETAILS[detail];
-  const found: { land: Outline['land']; coasts: Outline['coasts'] } = { land: [], coasts: [] };
-  const squares = (from: number, to: number, most: number) => {
-    const [first, last] = [Math.max(0, Math.floor(from / side)), Math.min(most - 1, Math.floor(to / side))];
-    return Array.from({ length: last - first + 1 }, (_, i) => first + i);
-  };
-  for (const column of squares(west + 180, east + 180, Math.ceil(360 / side)))
-    for (const row of squares(south + 90, north + 90, Math.ceil(180 / side))) {
-      const { land, coasts } = await outline({ detail, column, row });
-      found.land.push(...land);
-      found.coasts.push(...coasts);
-    }
-  return found;
 }
 
 /** Both pictures of a photo, or why there are none. */

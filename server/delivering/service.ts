@@ -67,7 +67,7 @@ interface Services {
   handovers: Pick<Handovers, 'begin' | 'requireProgram' | 'statesOf'>;
   /** The file with the preview of a photo; null where there is none. */
   previewOf: store.PreviewOf;
-  outline: GalleryContext['outline'];
+  world: GalleryContext['world'];
 }
 
 /** Copies of one delivery, and photos of a table or sheet. */
@@ -105,7 +105,7 @@ export function deliveryService({
   servers,
   handovers,
   previewOf,
-  outline,
+  world,
 }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
@@ -274,7 +274,7 @@ export function deliveryService({
           ...(await contextOf({ language: '' })),
           at,
           previewOf,
-          outline,
+          world,
           noteOutcomes: (outcomes) => store.recordOutcomes(database, id, outcomes),
         },
       );

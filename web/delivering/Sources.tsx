@@ -11,11 +11,12 @@ import { TextField } from '../parts/Field';
 import { Queried } from '../parts/Queried';
 import { useSearches } from '../search/queries';
 import { BarChart } from '../parts/BarChart';
-import { dayText } from '../parts/dateTimeText';
 import { deliverLink } from './draft';
 import { useDeliveries } from './queries';
 
 const DELIVERIES_DRAWN = 12;
+/** More letters have no room beside the bars. */
+const LONGEST_LABEL = 32;
 
 export function Sources() {
   const dossiers = useDossiers();
@@ -87,8 +88,8 @@ function Sizes() {
   const bars = (deliveries.data?.deliveries ?? [])
     .filter(({ bytes }) => bytes > 0)
     .slice(0, DELIVERIES_DRAWN)
-    .map(({ id, title, at, bytes }) => ({
-      label: `${dayText(at.slice(0, 10))}, ${title}`,
+    .map(({ id, title, bytes }) => ({
+      label: title.length > LONGEST_LABEL ? `${title.slice(0, LONGEST_LABEL)} …` : title,
       value: bytes,
       said: sizeText(bytes),
       link: `/deliver?shown=${id}`,

@@ -27,7 +27,11 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
     ...(labels ? { labels } : {}),
     grid: { display: false },
     border: { display: false },
-    ticks: { color: colour('ink-2'), autoSkip: false, font: { family: colour('font-sans'), size: 12 } },
+    ticks: {
+      color: colour('ink-2'),
+      autoSkip: false,
+      font: { family: getComputedStyle(document.body).fontFamily, size: 12 },
+    },
   });
   const options: ChartOptions<'bar'> = {
     indexAxis: 'y',
