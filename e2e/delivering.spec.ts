@@ -95,6 +95,10 @@ test('a ZIP, a table and a contact sheet are downloaded; a mistake in a name is 
   expect((await fetched()).toString()).toContain('File with its path,Taken,Title');
   await page.getByRole('tab', { name: 'Sheet' }).click();
   await panel(page).getByLabel('Title').fill('Loan to Northmere');
+  const firstPage = page.getByRole('img', { name: 'The first page of the sheet' });
+  // Higher than wide, as the paper is: it was drawn.
+  const size = async (side: 'height' | 'width') => Number(await firstPage.getAttribute(side));
+  await expect.poll(async () => (await size('height')) > (await size('width'))).toBe(true);
   expect(await axeFinds(page)).toEqual([]);
   expect((await fetched()).subarray(0, 5).toString()).toBe('%PDF-');
 });

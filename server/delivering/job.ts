@@ -167,7 +167,7 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
   } finally {
     limit.clearQueue();
     // What is noted as written is there for good.
-    await delivering.destination.settle();
+    await settle(delivering.destination);
     faultPoint('file:moved');
     if (delivery.target.kind === 'handover') {
       const written = outcomes.filter(({ state }) => state === 'written');
@@ -177,6 +177,16 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
       );
     }
     await store.recordOutcomes(services.database, delivery.id, outcomes);
+  }
+}
+
+/** Settles what was put there; where that can’t be, because the drive has gone, says so. */
+async function settle(destination: Destination): Promise<void> {
+  try {
+    await destination.settle();
+  } catch (error) {
+    await destination.requireThere(error);
+    throw error;
   }
 }
 
