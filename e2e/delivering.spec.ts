@@ -187,6 +187,15 @@ test('a slide show goes by keys', async ({ page }) => {
   expect(await axeFinds(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await expect(show).toHaveCount(0);
+  await page.keyboard.press('Escape');
+  const [other] = await Promise.all([
+    page.waitForEvent('popup'),
+    page.getByRole('button', { name: 'In a window' }).click(),
+  ]);
+  await expect(other.getByRole('region', { name: 'Slide show' })).toContainText('1 of');
+  await other.keyboard.press('ArrowRight');
+  await expect(other.getByRole('region', { name: 'Slide show' })).toContainText('2 of');
+  await expect(leaving(page)).toBeVisible();
 });
 
 test('a table goes out, three corrections are made in it, and it comes back in as one step', async ({ page }) => {

@@ -35,7 +35,7 @@ import { Report } from './Report';
 import { SaysSection } from './SaysSection';
 import { SheetPanel } from './SheetPanel';
 import { SheetPreview } from './SheetPreview';
-import { SlideShow } from './SlideShow';
+import { openSlideWindow, SlideShow } from './SlideShow';
 import { Sources } from './Sources';
 import { TablePanel } from './TablePanel';
 import { TargetSection } from './TargetSection';
@@ -174,6 +174,9 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
           {leaving && (
             <span className="ml-auto flex shrink-0 gap-2">
               <Button onClick={() => setShowing(true)}>Slide show</Button>
+              <Button look="quiet" onClick={() => openSlideWindow(leaving)}>
+                In a window
+              </Button>
               <Button look="quiet" onClick={() => void navigate('/deliver', { replace: true })}>
                 Choose others
               </Button>

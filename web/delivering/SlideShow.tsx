@@ -5,6 +5,7 @@ import { useEffect, useRef, useState } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { pictureUrl, previewUrl } from '../foundation/api';
+import { useStored, writeStored } from '../foundation/useStored';
 import { useKeyCover, useKeys } from '../foundation/useKeys';
 import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
@@ -13,8 +14,10 @@ import { Queried } from '../parts/Queried';
 import { Slider } from '../parts/Slider';
 import { photosOfSelection, usePhoto } from '../photos/queries';
 import { captionOf } from './caption';
-import type { Leaving } from './draft';
+import { leavingSchema, type Leaving } from './draft';
 
+/** Where the window of a slide show is. */
+export const SLIDE_WINDOW_PATH = '/deliver/slides';
 const MAX_SLIDES = 1000;
 const [LEAST_SECONDS, MOST_SECONDS] = [2, 30];
 const USUAL_SECONDS = 5;
@@ -24,6 +27,22 @@ const BAR_MS = 2500;
 interface Props {
   leaving: Leaving;
   onClose: () => void;
+}
+
+/** A slide show in a window of its own, which can be on another screen while this one goes on. */
+export function SlideWindow() {
+  const [leaving] = useStored('slides', leavingSchema.nullable(), null);
+  return leaving ? (
+    <SlideShow leaving={leaving} onClose={() => window.close()} />
+  ) : (
+    <p className="p-6 text-ink-2">There is nothing to show. Choose photos, and begin the slide show anew.</p>
+  );
+}
+
+/** Opens it. */
+export function openSlideWindow(leaving: Leaving): void {
+  writeStored('slides', leaving);
+  window.open(SLIDE_WINDOW_PATH, 'stellin-slides', 'popup,width=1280,height=800');
 }
 
 export function SlideShow({ leaving, onClose }: Props) {
@@ -36,8 +55,7 @@ export function SlideShow({ leaving, onClose }: Props) {
   useEffect(() => {
     // Keys go to the show, not to the button that opened it.
     frame.current?.focus();
-    // Where the browser refuses it, the show fills the window.
-    void frame.current?.requestFullscreen?.().catch(() => undefined);
+    fill(frame.current);
     return () => {
       if (document.fullscreenElement) void document.exitFullscreen();
     };
@@ -49,12 +67,25 @@ export function SlideShow({ leaving, onClose }: Props) {
       aria-label="Slide show"
       className="fixed inset-0 z-30 bg-black text-white outline-none"
     >
-      <Queried query={photos}>{(all) => <Slides photos={all} onClose={onClose} />}</Queried>
+      <Queried query={photos}>
+        {(all) => <Slides photos={all} onClose={onClose} onFill={() => fill(frame.current)} />}
+      </Queried>
     </section>
   );
 }
 
-function Slides({ photos, onClose }: { photos: readonly Photo[]; onClose: () => void }) {
+/** Fills the screen; where the browser refuses that, the show fills the window. */
+function fill(frame: HTMLElement | null): void {
+  void frame?.requestFullscreen?.().catch(() => undefined);
+}
+
+interface SlidesProps {
+  photos: readonly Photo[];
+  onClose: () => void;
+  onFill: () => void;
+}
+
+function Slides({ photos, onClose, onFill }: SlidesProps) {
   const [at, setAt] = useState(0);
   const [goes, setGoes] = useState(true);
   const [seconds, setSeconds] = useState(USUAL_SECONDS);
@@ -117,7 +148,10 @@ function Slides({ photos, onClose }: { photos: readonly Photo[]; onClose: () => 
         <Checkbox checked={captions} onChange={setCaptions}>
           Captions
         </Checkbox>
-        <Button look="quiet" className="ml-auto" onClick={onClose}>
+        <Button look="quiet" className="ml-auto" onClick={onFill}>
+          Full screen
+        </Button>
+        <Button look="quiet" onClick={onClose}>
           End <Kbd>Esc</Kbd>
         </Button>
       </footer>

@@ -80,7 +80,7 @@ export function targetOf({ kind, driveId, serverId, handover, program, folder: t
 /** Sets a part of the settings. */
 export type SetSettings = (part: Partial<CopySettings>) => void;
 
-const leavingSchema = z.object({ selection, sort: z.enum(SORTS) });
+export const leavingSchema = z.object({ selection, sort: z.enum(SORTS) });
 export type Leaving = z.infer<typeof leavingSchema>;
 
 /** What is to leave, as it stands in the history of the browser. */

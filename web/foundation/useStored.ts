@@ -16,6 +16,7 @@ export type StoredName =
   | 'pad'
   | 'personsWidth'
   | 'sheet'
+  | 'slides'
   | 'sourcesWidth'
   | 'termWidth'
   | 'theme';

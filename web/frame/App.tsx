@@ -16,6 +16,7 @@ import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
 import { DeliverScreen } from '../delivering/DeliverScreen';
+import { SLIDE_WINDOW_PATH, SlideWindow } from '../delivering/SlideShow';
 import { IncomingTablesScreen } from '../incomingTables/IncomingTablesScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
@@ -83,6 +84,9 @@ function Entrance() {
   return (
     <SignedInApp person={session.data}>
       <Routes>
+        <Route element={<For route={deliveringRoutes.deliver} />}>
+          <Route path={SLIDE_WINDOW_PATH} element={<SlideWindow />} />
+        </Route>
         <Route element={<Frame />}>
           <Route path="/holdings" element={<HoldingsScreen />} />
           <Route path="/desk" element={<DeskScreen />} />
