@@ -187,7 +187,6 @@ test('a slide show goes by keys', async ({ page }) => {
   expect(await axeFinds(page)).toEqual([]);
   await page.keyboard.press('Escape');
   await expect(show).toHaveCount(0);
-  await page.keyboard.press('Escape');
   const [other] = await Promise.all([
     page.waitForEvent('popup'),
     page.getByRole('button', { name: 'In a window' }).click(),

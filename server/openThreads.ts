@@ -1,6 +1,7 @@
 // The threads of a process, by what they do. Those that know one catalogue only, its index and its faces, belong to the services.
 
 import { planner, type Planner } from './describing/planner';
+import { spreadsheetWriter, type SpreadsheetWriter } from './delivering/spreadsheets';
 import { fileWriter, type FileWriter } from './files/writer';
 import { fileReader, type FileReader } from './catalogue/reader';
 import { faceLooker, type Looker } from './people/looking';
@@ -18,6 +19,7 @@ export interface Threads {
   gazetteer: GazetteerClient;
   trackReading: TrackReader;
   tableReading: TableReader;
+  spreadsheets: SpreadsheetWriter;
   close(): Promise<void>;
 }
 
@@ -32,6 +34,7 @@ export function openThreads(lookers?: number): Threads {
     gazetteer: gazetteerClient(),
     trackReading: trackReader(),
     tableReading: tableReader(),
+    spreadsheets: spreadsheetWriter(),
   };
   return {
     ...threads,

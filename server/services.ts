@@ -166,7 +166,7 @@ export async function openServices(
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
-  const { reader, writer, planning, thinking, looker, gazetteer, trackReading, tableReading } = threads;
+  const { reader, writer, planning, thinking, looker, gazetteer, trackReading, tableReading, spreadsheets } = threads;
   const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
@@ -373,6 +373,7 @@ export async function openServices(
     handovers,
     previewOf: (photo) => previews.fileOf(photo.id, photo.previewVersion),
     world: placing,
+    spreadsheets,
   });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);

@@ -112,8 +112,11 @@ export function rowSays(cells: readonly string[], uses: readonly ColumnUse[], re
       }
     } else if (use.to === 'terms') {
       const words = wordsOf(cell, reading.listMark);
-      if (words.length > 0 || (reading.emptyClears && use.mode === 'replace'))
-        says.terms.push({ mode: use.mode, words });
+      if (words.length === 0 && !(reading.emptyClears && use.mode === 'replace')) return;
+      // What one column puts there, another of the row that replaces as well does not take away.
+      const same = use.mode === 'replace' ? says.terms.find(({ mode }) => mode === 'replace') : undefined;
+      if (same) same.words.push(...words);
+      else says.terms.push({ mode: use.mode, words });
     } else if (use.to === 'rating') {
       const text = plainText(cell);
       if (RATING.test(text)) says.rating = Number(text);

@@ -159,6 +159,15 @@ test('a row says values by field; what can’t be taken is left out and named', 
   ]);
 });
 
+test('what several columns of a row put there in place of others goes together', () => {
+  const terms = (mode: 'replace' | 'add') => ({ to: 'terms', mode }) as const;
+  const says = rowSays(['Kite', 'Dunes', 'Sky'], [terms('replace'), terms('add'), terms('replace')], reading);
+  expect(says.terms).toEqual([
+    { mode: 'replace', words: ['Kite', 'Sky'] },
+    { mode: 'add', words: ['Dunes'] },
+  ]);
+});
+
 test('own fields are checked by their kind, positions and ratings by their bounds', () => {
   expect(cellProblem('twelve', field('custom:Loan'), reading)).toBe('Loan: “twelve” is no number; write 12 or 12.5');
   expect(cellProblem('12', field('custom:Loan'), reading)).toBeUndefined();

@@ -27,7 +27,20 @@ async function fill(photos: number): Promise<void> {
   const picture = await realJpeg({}, 100);
   for (let i = 0; i < photos; i++)
     await putFiles(vault, { [`${Math.floor(i / 1000)}/${i}.jpg`]: Buffer.concat([picture, Buffer.from(String(i))]) });
-  await world.takeIn(vault);
+  // Previews are not waited for: nobody looks at them.
+  await world.services.drives.refresh();
+  const key = (await world.services.drives.list(PROGRAM)).find(({ label }) => label === 'Vault')?.key ?? '';
+  const job = await world.services.intake.takeIn({ driveKey: key }, world.keeperId);
+  const read = async () => {
+    const row = await world.services.database.row<{ count: number }>(
+      'select count(*)::int as count from photo p join drive d on d.id = p.drive_id where d.label = $1',
+      ['Vault'],
+    );
+    return row?.count === photos;
+  };
+  await world.eventually(read);
+  await world.services.jobs.control(job.id, 'cancel');
+  await world.until(job.id, ['cancelled', 'done']);
 }
 
 const keeper = () => world.services.rights.personOf(world.keeperId);

@@ -51,6 +51,7 @@ import type { DeliveryServers } from './servers';
 import * as store from './store';
 import { GALLERY_FIELDS, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
+import type { SpreadsheetWriter } from './spreadsheets';
 import { requireWritable, writeTable } from './table';
 import { zipDelivery } from './zip';
 
@@ -68,6 +69,7 @@ interface Services {
   /** The file with the preview of a photo; null where there is none. */
   previewOf: store.PreviewOf;
   world: GalleryContext['world'];
+  spreadsheets: SpreadsheetWriter;
 }
 
 /** Copies of one delivery, and photos of a table or sheet. */
@@ -106,6 +108,7 @@ export function deliveryService({
   handovers,
   previewOf,
   world,
+  spreadsheets,
 }: Services) {
   // One closure for what its functions share; each of them fits a screen.
   /** What somebody may deliver. */
@@ -249,7 +252,7 @@ export function deliveryService({
       const stream = writeTable(
         await open(store.tablePages(database, viewer, id, await wantedOf(settings.columns))),
         settings,
-        await contextOf(settings),
+        { ...(await contextOf(settings)), spreadsheets },
       );
       const { extension, mediaType } = TABLE_FORMATS[settings.format];
       return { stream, extension, mediaType };

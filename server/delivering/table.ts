@@ -1,7 +1,6 @@
 // A delivery as a table, made while it is read.
 
 import { Readable } from 'node:stream';
-import writeExcelFile, { type Cell, type SheetData } from 'write-excel-file/node';
 import { headOf, rowsOf, type TableContext } from '@stellin/core/delivering/columns';
 import type { TableFormat } from '@stellin/core/delivering/tableFormats';
 import { csvLines } from '@stellin/core/text/csv';
@@ -9,6 +8,7 @@ import { safeInSpreadsheets } from '@stellin/core/text/spreadsheets';
 import type { TableSettings } from '@stellin/contract/delivering';
 import { numberText } from '@stellin/contract/wording';
 import { StellinError } from '../errors';
+import type { SpreadsheetWriter } from './spreadsheets';
 import type { TablePage } from './store';
 
 type Row = (string | number | null)[];
@@ -17,7 +17,12 @@ type Pages = AsyncIterable<TablePage>;
 /** Spreadsheets are put together in memory: more cells than these go out in another format. */
 const MAX_XLSX_CELLS = 400_000;
 
-const WRITERS: Record<TableFormat, (pages: Pages, settings: TableSettings, context: TableContext) => Readable> = {
+/** What a table is written with. */
+export interface TableWriting extends TableContext {
+  spreadsheets: Pick<SpreadsheetWriter, 'write'>;
+}
+
+const WRITERS: Record<TableFormat, (pages: Pages, settings: TableSettings, context: TableWriting) => Readable> = {
   // Programs tell from the first character (U+FEFF) that the text is UTF-8.
   csv: (pages, settings, context) =>
     Readable.from(lines(pages, settings, context, { first: '\uFEFF', write: csvLines }), { objectMode: false }),
@@ -36,7 +41,7 @@ export function requireWritable({ format, columns }: TableSettings, photos: numb
 }
 
 /** Writes a table of the photos. Ends with an error where it can’t be written. */
-export function writeTable(pages: Pages, settings: TableSettings, context: TableContext): Readable {
+export function writeTable(pages: Pages, settings: TableSettings, context: TableWriting): Readable {
   return WRITERS[settings.format](pages, settings, context);
 }
 
@@ -71,17 +76,13 @@ async function* objects(pages: Pages, { columns, rows }: TableSettings, context:
   }
 }
 
-/** Cells of a spreadsheet carry their type: a text is never taken for a formula. */
-async function* sheet(pages: Pages, { columns, rows }: TableSettings, context: TableContext): AsyncGenerator<Buffer> {
-  const head = headOf(columns, rows);
-  const made: SheetData = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const }))];
-  for await (const page of pages) {
-    for (const row of page.flatMap((photo) => rowsOf(photo, columns, rows, context))) made.push(row.map(cellOf));
-  }
-  yield await writeExcelFile(made).toBuffer();
-}
-
-function cellOf(value: string | number | null): Cell {
-  if (value === null) return null;
-  return typeof value === 'number' ? { value, type: Number } : { value, type: String };
+/** A spreadsheet is put together by a thread of its own. */
+async function* sheet(
+  pages: Pages,
+  { columns, rows }: TableSettings,
+  context: TableWriting,
+): AsyncGenerator<Uint8Array> {
+  const made: Row[] = [];
+  for await (const page of pages) for (const photo of page) made.push(...rowsOf(photo, columns, rows, context));
+  yield await context.spreadsheets.write({ head: headOf(columns, rows), rows: made });
 }

@@ -1,7 +1,8 @@
 // Deliver: presets and past deliveries on the left, what is to leave in the middle, how it is made on the right.
 
 import { Tabs } from 'radix-ui';
-import { useDeferredValue, useState } from 'react';
+import { useState } from 'react';
+import { useDebounce } from 'use-debounce';
 import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
 import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
@@ -42,6 +43,10 @@ import { TargetSection } from './TargetSection';
 
 /** Tables and sheets take photos as they are. */
 const AS_THEY_ARE = copySettings.parse({ format: 'original' });
+
+/** So long nothing is to be changed before it is worked out anew, in milliseconds. */
+const SETTLED_MS = 250;
+const isSame = (one: unknown, other: unknown): boolean => JSON.stringify(one) === JSON.stringify(other);
 
 const TARGET_VERBS: Record<DeliveryTarget['kind'], string> = {
   download: 'Download',
@@ -133,10 +138,13 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
         limit: COPIES_SHOWN,
       }
     : null;
-  // While somebody types, the plan of a moment ago stays.
-  const plan = usePlan(useDeferredValue(request));
-  const page = useDeferredValue(
+  // While somebody types, what stood there a moment ago stays: names of many photos take their time.
+  const [planned] = useDebounce(request, SETTLED_MS, { equalityFn: isSame });
+  const plan = usePlan(planned);
+  const [page] = useDebounce(
     leaving && { ...leaving, settings: draft.sheet, target: { kind: 'download' as const } },
+    SETTLED_MS,
+    { equalityFn: isSame },
   );
   const deliver = useDeliver();
   const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
