@@ -165,6 +165,7 @@ program
   .description('Write what the files of a drive should hold as a bag (BagIt), or check one')
   .option('--drive <label>', 'whose files')
   .option('--to <folder>', 'a folder that is not there yet')
+  .option('--from <manifest>', 'what somebody else says its files should hold: a file, or a bag')
   .option('--check <folder>', 'a bag, by whatever program it was made')
   .option('--demo', 'a drive of the demo')
   .action(running(async (options) => (await import('./takeout')).bagCommand(options)));

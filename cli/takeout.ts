@@ -3,12 +3,13 @@
 
 import { resolve } from 'node:path';
 import { countText, numberText } from '@stellin/contract/wording';
-import { checkBagFolder } from '@stellin/server/files/bagFolder';
+import { checkBagFolder, readManifest } from '@stellin/server/files/bagFolder';
 import { checkedTaken, takeIn } from '@stellin/server/backup/takeIn';
 import { takeOut } from '@stellin/server/backup/takeOut';
 import { readConfig, type Config } from '@stellin/server/config';
 import { kindOfFolder, markFolder, markNewFolder, requireFolder } from '@stellin/server/identity';
 import { writeDriveBag } from '@stellin/server/fixity/driveBag';
+import { takeManifest } from '@stellin/server/fixity/takeManifest';
 import { requireNotRunning } from './background';
 import { borrowDatabase } from './database';
 import { ensureInstalled, NEEDS } from './debian';
@@ -69,18 +70,48 @@ export async function importCommand(given: string, { replace = false, ...which }
   }
 }
 
-/** Writes what the files of a drive should hold as a bag, or checks a bag by whatever program it was made. */
-export async function bagCommand(options: Which & { drive?: string; to?: string; check?: string }): Promise<number> {
+/**
+ * Writes what the files of a drive should hold as a bag, takes in what somebody else says of that, or checks a bag by whatever program it
+ * was made.
+ */
+export async function bagCommand(
+  options: Which & { drive?: string; to?: string; from?: string; check?: string },
+): Promise<number> {
   if (options.check !== undefined) return checkBag(resolve(options.check));
-  if (options.drive === undefined || options.to === undefined)
-    throw new Error('Name a drive and a folder (--drive LABEL --to FOLDER), or a bag to be checked (--check FOLDER).');
+  const { drive } = options;
+  if (drive !== undefined && options.from !== undefined) return takeManifestOf(options, drive, resolve(options.from));
+  if (drive === undefined || options.to === undefined)
+    throw new Error(
+      'Name a drive and a folder (--drive LABEL --to FOLDER), a drive and a manifest (--drive LABEL --from FILE), or a bag to be checked (--check FOLDER).',
+    );
   const config = await catalogueOf(options);
-  const { drive, to } = { drive: options.drive, to: resolve(options.to) };
+  const to = resolve(options.to);
   return withDatabase(config, async (database) => {
     const { files, unread } = await writeDriveBag(database, drive, to);
     console.log(`${to}: ${countText(files, 'file')} of ${drive}`);
     if (unread > 0) console.log(`  ${countText(unread, 'photo')} not among them: no file was read to be compared yet`);
     return 0;
+  });
+}
+
+/** What a manifest, or that of a bag, says of the files of a drive. */
+async function takeManifestOf(which: Which, drive: string, from: string): Promise<number> {
+  const config = await catalogueOf(which);
+  const text = await readManifest(from);
+  return withDatabase(config, async (database) => {
+    const { noted, same, damaged, changed, unknown } = await takeManifest(database, drive, text);
+    console.log(`${countText(same, 'file')} of ${drive} as the manifest says.`);
+    if (noted > 0) console.log(`${countText(noted, 'file')} not read yet: compared when they are.`);
+    const lists = [
+      [damaged, 'other ones already when they were taken in'],
+      [changed, 'changed since, so that it can’t be told'],
+      [unknown, 'not in the catalogue'],
+    ] as const;
+    for (const [paths, what] of lists) {
+      if (paths.length > 0) console.log(`${countText(paths.length, 'file')} ${what}:`);
+      for (const path of paths) console.log(`  ${path}`);
+    }
+    return damaged.length === 0 ? 0 : 1;
   });
 }
 

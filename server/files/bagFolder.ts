@@ -4,7 +4,7 @@
 import { execFile } from 'node:child_process';
 import { createHash } from 'node:crypto';
 import { createReadStream, createWriteStream, existsSync } from 'node:fs';
-import { mkdir, open, readdir, readFile, rename, rm, writeFile } from 'node:fs/promises';
+import { mkdir, open, readdir, readFile, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
 import { promisify } from 'node:util';
@@ -102,6 +102,14 @@ export interface BagCheck {
   files: number;
   /** Sentences, one a file that is not as the manifests say. */
   problems: string[];
+}
+
+/** The text of a manifest: a file, or that of SHA-256 in the folder of a bag. Throws an Error where there is none. */
+export async function readManifest(path: string): Promise<string> {
+  const isFolder = (await stat(path)).isDirectory();
+  const file = isFolder ? join(path, BAG_MANIFEST) : path;
+  if (isFolder && !existsSync(file)) throw new Error(`${path} has no ${BAG_MANIFEST}`);
+  return readFile(file, 'utf8');
 }
 
 /** Algorithms that bags are made with, and what we call them; the strongest first. */

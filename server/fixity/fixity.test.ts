@@ -7,6 +7,7 @@ import { COPY_BACK_STEPS } from '../files/fault';
 import { openWorld, putFiles, realJpeg, startWorker, type World } from '../testing/world';
 import { writeDriveBag } from './driveBag';
 import { readWhatIsDue } from './schedule';
+import { takeManifest } from './takeManifest';
 import { PROGRAM } from '../catalogue/viewer';
 
 let world: World;
@@ -250,4 +251,58 @@ test('what a drive should hold goes out as a bag that other programs check', asy
   ]);
   await expect(writeDriveBag(world.services.database, 'Vault', folder)).rejects.toThrow('is there already');
   await expect(writeDriveBag(world.services.database, 'Nowhere', `${folder} 2`)).rejects.toThrow('no drive “Nowhere”');
+});
+
+describe('a manifest of somebody else says what files should hold', () => {
+  const take = (lines: Record<string, string>) =>
+    takeManifest(
+      world.services.database,
+      'Vault',
+      Object.entries(lines)
+        .map(([path, hash]) => `${hash}  ${path}\n`)
+        .join(''),
+    );
+  const OTHER = 'ab'.repeat(32);
+
+  test('files that are as it says, that were others already, and that are not known', async () => {
+    const a = await sha256(join(vault, '2019/a.jpg'));
+    expect(
+      await take({ 'data/2019/a.jpg': a, 'data/2019/b.jpg': OTHER, 'data/c.jpg': OTHER, 'data/c.xmp': OTHER }),
+    ).toEqual({
+      noted: 0,
+      same: 1,
+      damaged: ['2019/b.jpg'],
+      changed: [],
+      unknown: ['c.jpg'],
+    });
+    expect(await count('fixity:damaged')).toBe(1);
+    expect((await damaged()).map(({ path, problem }) => [path, problem])).toEqual([
+      ['Vault/2019/b.jpg', expect.stringContaining('not what its manifest says')],
+    ]);
+  });
+
+  test('a file that was not read yet is compared when it is', async () => {
+    await world.services.database.rows('delete from photo_fixity');
+    await world.services.database.rows('update photo set fixity = 0');
+    const a = await sha256(join(vault, '2019/a.jpg'));
+    expect(await take({ '2019/a.jpg': a, '2019/b.jpg': OTHER })).toMatchObject({ noted: 2 });
+    expect(await count('fixity:unread')).toBe(3);
+    await readAgain();
+    expect(await count('fixity:unchanged name:a.jpg')).toBe(1);
+    expect(await count('fixity:damaged name:b.jpg')).toBe(1);
+  });
+
+  test('what we wrote since is left as it is, and named', async () => {
+    const before = await sha256(join(vault, '2019/b.jpg'));
+    await world.apply({ kind: 'setRating', selection: { query: 'name:b.jpg' }, rating: 3 });
+    await writeBack();
+    expect(await take({ '2019/b.jpg': before })).toMatchObject({ changed: ['2019/b.jpg'], damaged: [] });
+    expect(await count('fixity:ours')).toBe(1);
+  });
+
+  test('one that is no manifest changes nothing', async () => {
+    await expect(take({ '2019/a.jpg': 'ab12' })).rejects.toThrow('what it says of “2019/a.jpg” is no SHA-256');
+    await expect(takeManifest(world.services.database, 'Vault', 'nonsense')).rejects.toThrow('line 1 of the manifest');
+    await expect(takeManifest(world.services.database, 'Nowhere', '')).rejects.toThrow('no drive “Nowhere”');
+  });
 });

@@ -1,5 +1,6 @@
 // The SQL of reading files again, and of damaged ones.
 
+import { FIXITY_STATES } from '@stellin/core/fixity/states';
 import { MOST_DAMAGED, type DamagedFile, type DriveFixity } from '@stellin/contract/fixity';
 import { FIXITY_SQL } from '../catalogue/fixity';
 import { alsoSeen } from '../catalogue/photoRow';
@@ -277,4 +278,45 @@ export async function countUnread(database: Database, driveId: string): Promise<
     [driveId],
   );
   return row?.count ?? 0;
+}
+
+/** What somebody else says of a file; hashes are hexadecimal. */
+export interface ExpectedFile {
+  path: string;
+  sha256: string;
+  sidecar: string | null;
+}
+
+const PROBLEM_BEFORE = 'it is not what its manifest says, and was not when it was taken in';
+
+/**
+ * Notes what files of a drive should hold, by their paths, and says what became of each. One that was read and is as it was taken in
+ * is damaged where it holds something else; one that was changed since stays as it is.
+ */
+export function expectHashes(
+  database: Database,
+  driveId: string,
+  files: readonly ExpectedFile[],
+  tx: Transaction,
+): Promise<{ path: string; outcome: 'noted' | 'same' | 'damaged' | 'changed' | 'unknown' }[]> {
+  const [unchanged, damaged] = [FIXITY_STATES.indexOf('unchanged'), FIXITY_STATES.indexOf('damaged')];
+  return database.rows(
+    `with given as materialized (select * from jsonb_to_recordset($2::jsonb) g (path text, sha256 text, sidecar text)),
+       meant as materialized (
+         select g.path, decode(g.sha256, 'hex') as sha256, decode(g.sidecar, 'hex') as sidecar, p.id,
+           case when p.id is null then 'unknown' when x.photo_id is null then 'noted' when x.sha256 = decode(g.sha256, 'hex') then 'same'
+             when p.fixity = $3 and not exists (select 1 from write_journal j where j.photo_id = p.id) then 'damaged' else 'changed' end as outcome
+         from given g left join (photo p join folder f on f.id = p.folder_id and f.drive_id = $1)
+           on ltrim(f.path || '/' || p.name, '/') = g.path left join photo_fixity x on x.photo_id = p.id),
+       noted as (
+         insert into photo_fixity (photo_id, sha256, sidecar_sha256, origin, proven_at)
+         select id, sha256, sidecar, $3, to_timestamp(0) from meant where outcome = 'noted'),
+       spoilt as (
+         update photo_fixity x set sha256 = m.sha256, picture_hash = null, sidecar_sha256 = m.sidecar, problem = $5
+         from meant m where m.outcome = 'damaged' and x.photo_id = m.id),
+       marked as (update photo p set fixity = $4 from meant m where m.outcome = 'damaged' and p.id = m.id)
+     select path, outcome from meant order by path`,
+    [driveId, JSON.stringify(files), unchanged, damaged, PROBLEM_BEFORE],
+    tx,
+  );
 }

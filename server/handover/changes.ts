@@ -7,11 +7,10 @@ import { countText } from '@stellin/contract/wording';
 import { idsSql } from '../catalogue/selection';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Bundles } from '../bundles/service';
-import type { Database, Transaction } from '../database/database';
+import type { Database } from '../database/database';
 import type { Describing, DescriptionRecorder, Given } from '../describing/service';
 import { StellinError } from '../errors';
 import type { Filing } from '../filing/service';
-import { recordPhotos } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
 import { saysOfDerivative, saysOfOriginal } from './says';
 import * as store from './store';
@@ -55,12 +54,6 @@ export function handoverChanges(parts: Parts): Pick<ChangeHandlers, 'takeReturne
     await descriptions.recordEach(idsSql([...files.keys()]), edits, context);
   };
 
-  /** A picture of what is private is private. */
-  const recordPrivacy = async (photoIds: readonly number[], entryId: number, tx: Transaction): Promise<void> => {
-    const sql = `select p.id, 0, 'false'::jsonb, 'true'::jsonb from photo p where p.id = any($1::int[]) and not p.private`;
-    await recordPhotos(database, entryId, 'private', { sql, bind: [photoIds] }, tx);
-  };
-
   return {
     async takeReturned({ deliveryId, ids }, context) {
       const { tx, entryId } = context;
@@ -79,8 +72,9 @@ export function handoverChanges(parts: Parts): Pick<ChangeHandlers, 'takeReturne
         pictures.flatMap(({ file: { originalId }, photoId }) => (originalId === null ? [] : [{ photoId, originalId }])),
         tx,
       );
+      // A picture of what is private is private.
       const secret = pictures.flatMap(({ file, photoId }) => (file.isPrivate ? [photoId] : []));
-      await recordPrivacy(secret, entryId, tx);
+      await store.recordPrivate(database, entryId, secret, tx);
       await store.noteTaken(
         database,
         entryId,

@@ -5,6 +5,7 @@ import type { Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { HANDOVER } from '../database/models/handover';
 import { modelOf } from '../database/models/table';
+import { recordPhotos } from '../ledger/recordStore';
 
 export interface HandoverRow {
   deliveryId: string;
@@ -268,4 +269,15 @@ export async function leave(database: Database, deliveryId: string, ids: readonl
     `update returned_file set state = 'left' where delivery_id = $1 and id = any($2::int[]) and state = 'waiting'`,
     [deliveryId, ids],
   );
+}
+
+/** Records that photos become private. */
+export async function recordPrivate(
+  database: Database,
+  entryId: number,
+  photoIds: readonly number[],
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select p.id, 0, 'false'::jsonb, 'true'::jsonb from photo p where p.id = any($1::int[]) and not p.private`;
+  await recordPhotos(database, entryId, 'private', { sql, bind: [photoIds] }, tx);
 }

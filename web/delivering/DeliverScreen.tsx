@@ -1,11 +1,10 @@
 // Deliver: presets and past deliveries on the left, what is to leave in the middle, how it is made on the right.
 
-import { Tabs } from 'radix-ui';
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { useDebounce } from 'use-debounce';
 import { Link, useLocation, useNavigate, useSearchParams } from 'react-router';
 import { SORTS } from '@stellin/core/search/sorts';
-import { copySettings, type DeliveryTarget } from '@stellin/contract/delivering';
+import { copySettings, type DeliveryKind, type DeliveryPlan } from '@stellin/contract/delivering';
 import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { sizeText } from '@stellin/contract/sizeText';
 import { countText } from '@stellin/contract/wording';
@@ -13,11 +12,8 @@ import { useMayCall } from '../foundation/session';
 import { useStored } from '../foundation/useStored';
 import { Button } from '../parts/Button';
 import { FilterButton } from '../parts/FilterButton';
-import { Tab } from '../parts/Tab';
 import {
   draftSchema,
-  KIND_LABELS,
-  KINDS,
   leavingOf,
   NEW_DRAFT,
   settingsOf,
@@ -25,21 +21,15 @@ import {
   type Draft,
   type Leaving as LeavingPhotos,
 } from './draft';
-import { GalleryPanel } from './GalleryPanel';
 import { Leaving, COPIES_SHOWN } from './Leaving';
-import { NamesSection } from './NamesSection';
+import { Making } from './Making';
 import { PastDeliveries } from './PastDeliveries';
-import { DrawnSection, FormatSection, SizeSection } from './PictureSections';
 import { Presets } from './Presets';
 import { useDeliver, usePlan, type PlanInput } from './queries';
 import { Report } from './Report';
-import { SaysSection } from './SaysSection';
-import { SheetPanel } from './SheetPanel';
 import { SheetPreview } from './SheetPreview';
 import { openSlideWindow, SlideShow } from './SlideShow';
 import { Sources } from './Sources';
-import { TablePanel } from './TablePanel';
-import { TargetSection } from './TargetSection';
 
 /** Tables and sheets take photos as they are. */
 const AS_THEY_ARE = copySettings.parse({ format: 'original' });
@@ -47,13 +37,6 @@ const AS_THEY_ARE = copySettings.parse({ format: 'original' });
 /** So long nothing is to be changed before it is worked out anew, in milliseconds. */
 const SETTLED_MS = 250;
 const isSame = (one: unknown, other: unknown): boolean => JSON.stringify(one) === JSON.stringify(other);
-
-const TARGET_VERBS: Record<DeliveryTarget['kind'], string> = {
-  download: 'Download',
-  drive: 'Deliver',
-  server: 'Deliver',
-  handover: 'Hand over',
-};
 
 export function DeliverScreen() {
   const leaving = useLeaving();
@@ -125,9 +108,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
   const { kind, settings, recipient } = draft;
   const presetId = kind === 'copies' ? draft.presetId : null;
   const [offset, setOffset] = useState(0);
-  const [showing, setShowing] = useState(false);
   const [listed, setListed] = useState(false);
-  const navigate = useNavigate();
   const request: PlanInput | null = leaving
     ? {
         ...leaving,
@@ -147,7 +128,6 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
     { equalityFn: isSame },
   );
   const deliver = useDeliver();
-  const set = (part: Partial<Draft['settings']>) => onChange({ settings: { ...settings, ...part } });
   const begin = () => {
     if (!leaving) return;
     const { reason } = draft;
@@ -161,14 +141,7 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
   return (
     <>
       <div className="flex min-h-0 flex-col bg-card">
-        <div className="flex items-center gap-3 border-b border-line px-4 py-2.5">
-          <h1 className="font-title text-[19px] font-semibold">Deliver</h1>
-          {ready && leaving && (
-            <span className="figures min-w-0 truncate text-ink-2">
-              {countText(ready.photos, 'photo')}
-              {kind === 'copies' && `, about ${sizeText(ready.bytes)}`}
-            </span>
-          )}
+        <Head plan={leaving && ready} kind={kind}>
           {leaving && kind === 'sheet' && (
             <span className="flex gap-3">
               <FilterButton isOn={!listed} onClick={() => setListed(false)}>
@@ -179,18 +152,8 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
               </FilterButton>
             </span>
           )}
-          {leaving && (
-            <span className="ml-auto flex shrink-0 gap-2">
-              <Button onClick={() => setShowing(true)}>Slide show</Button>
-              <Button look="quiet" onClick={() => openSlideWindow(leaving)}>
-                In a window
-              </Button>
-              <Button look="quiet" onClick={() => void navigate('/deliver', { replace: true })}>
-                Choose others
-              </Button>
-            </span>
-          )}
-        </div>
+          {leaving && <Showing leaving={leaving} />}
+        </Head>
         {/* It scrolls by keys as well. */}
         <div role="region" aria-label="What leaves" tabIndex={0} className="min-h-0 flex-1 overflow-y-auto">
           {!leaving ? (
@@ -202,50 +165,56 @@ function Preparing({ leaving, draft, onChange, onDelivered }: PreparingProps) {
           )}
         </div>
       </div>
-      {showing && leaving && <SlideShow leaving={leaving} onClose={() => setShowing(false)} />}
-      <aside aria-label="How copies are made" className="flex min-h-0 flex-col border-l border-line bg-card">
-        <div className="min-h-0 flex-1 overflow-y-auto">
-          <Tabs.Root
-            value={kind}
-            onValueChange={(value) => onChange({ kind: KINDS.find((each) => each === value) ?? 'copies' })}
-          >
-            <Tabs.List aria-label="What is made" className="flex gap-1 border-b border-line bg-sheet px-3 pt-2">
-              {KINDS.map((each) => (
-                <Tab key={each} value={each}>
-                  {KIND_LABELS[each]}
-                </Tab>
-              ))}
-            </Tabs.List>
-            <Tabs.Content value="copies">
-              <FormatSection settings={settings} set={set} />
-              {settings.format !== 'original' && <SizeSection settings={settings} set={set} />}
-              {settings.format !== 'original' && <DrawnSection settings={settings} set={set} />}
-              <NamesSection settings={settings} set={set} />
-              <SaysSection settings={settings} set={set} />
-            </Tabs.Content>
-            <Tabs.Content value="table">
-              <TablePanel settings={draft.table} onChange={(table) => onChange({ table })} />
-            </Tabs.Content>
-            <Tabs.Content value="sheet">
-              <SheetPanel settings={draft.sheet} onChange={(sheet) => onChange({ sheet })} />
-            </Tabs.Content>
-            <Tabs.Content value="gallery">
-              <GalleryPanel settings={draft.gallery} onChange={(gallery) => onChange({ gallery })} />
-            </Tabs.Content>
-          </Tabs.Root>
-          <TargetSection draft={draft} onChange={onChange} />
-        </div>
-        <div className="border-t border-line p-3">
-          <Button
-            look="primary"
-            className="w-full justify-center"
-            disabled={!leaving || leavingNow === 0 || deliver.isPending}
-            onClick={begin}
-          >
-            {TARGET_VERBS[targetOf(draft).kind]} {leavingNow > 0 ? countText(leavingNow, 'photo') : ''}
-          </Button>
-        </div>
-      </aside>
+      <Making
+        draft={draft}
+        onChange={onChange}
+        photos={leaving ? leavingNow : 0}
+        busy={deliver.isPending}
+        onBegin={begin}
+      />
+    </>
+  );
+}
+
+interface HeadProps {
+  /** What is to leave; undefined while that is not known. */
+  plan: DeliveryPlan | undefined;
+  kind: DeliveryKind;
+  children: ReactNode;
+}
+
+/** The title, how much is to leave, and what can be done with that. */
+function Head({ plan, kind, children }: HeadProps) {
+  return (
+    <div className="flex items-center gap-3 border-b border-line px-4 py-2.5">
+      <h1 className="font-title text-[19px] font-semibold">Deliver</h1>
+      {plan && (
+        <span className="figures min-w-0 truncate text-ink-2">
+          {countText(plan.photos, 'photo')}
+          {kind === 'copies' && `, about ${sizeText(plan.bytes)}`}
+        </span>
+      )}
+      {children}
+    </div>
+  );
+}
+
+/** Slide shows of what is to leave, and choosing something else. */
+function Showing({ leaving }: { leaving: LeavingPhotos }) {
+  const [showing, setShowing] = useState(false);
+  const navigate = useNavigate();
+  return (
+    <>
+      <span className="ml-auto flex shrink-0 gap-2">
+        <Button onClick={() => setShowing(true)}>Slide show</Button>
+        <Button look="quiet" onClick={() => openSlideWindow(leaving)}>
+          In a window
+        </Button>
+        <Button look="quiet" onClick={() => void navigate('/deliver', { replace: true })}>
+          Choose others
+        </Button>
+      </span>
+      {showing && <SlideShow leaving={leaving} onClose={() => setShowing(false)} />}
     </>
   );
 }

@@ -1,7 +1,7 @@
 // Servers that copies are delivered to: those there are, and the form of one.
 
 import { useState } from 'react';
-import { Controller } from 'react-hook-form';
+import { Controller, type UseFormReturn } from 'react-hook-form';
 import { z } from 'zod';
 import { serverShape, type DeliveryServer, type ServerShape } from '@stellin/contract/deliveryServers';
 import { Button } from '../parts/Button';
@@ -89,7 +89,6 @@ function ServerForm({ known, onDone }: { known: DeliveryServer | null; onDone: (
   const save = useSaveServer();
   const remove = useRemoveServer();
   const kind = form.watch('kind');
-  const { register } = form;
 
   /** What is typed as the server takes it, or nothing where something of it is wrong, which is then said. */
   const described = (values: Typed, key: string | null) => {
@@ -108,57 +107,9 @@ function ServerForm({ known, onDone }: { known: DeliveryServer | null; onDone: (
     const body = described(values, attempt.data?.hostKey ?? hostKey);
     if (body) save.mutate(body, { onSuccess: onDone });
   });
-  const found = attempt.data;
   return (
     <form className="space-y-3" onSubmit={(event) => void keep(event)}>
-      <div className="grid grid-cols-2 gap-3">
-        <TextField label="Name" required autoFocus {...register('name')} />
-        <Field label="Kind">
-          {(tied) => (
-            <Controller
-              control={form.control}
-              name="kind"
-              render={({ field }) => (
-                <Select
-                  {...tied}
-                  className="w-full"
-                  value={field.value}
-                  options={KINDS.map((each) => ({ value: each, label: SERVER_LABELS[each] }))}
-                  onChange={field.onChange}
-                />
-              )}
-            />
-          )}
-        </Field>
-        {kind === 'sftp' ? (
-          <>
-            <TextField label="Host" required spellCheck={false} {...register('host')} />
-            <TextField label="Port" type="number" {...register('port', { valueAsNumber: true })} />
-          </>
-        ) : (
-          <>
-            <TextField label="Address" required spellCheck={false} {...register('endpoint')} />
-            <TextField label="Region" spellCheck={false} {...register('region')} />
-            <TextField label="Bucket" required spellCheck={false} {...register('bucket')} />
-          </>
-        )}
-        <TextField label="Folder there" spellCheck={false} placeholder="none" {...register('root')} />
-        <TextField
-          label={kind === 'sftp' ? 'User' : 'Access key'}
-          required
-          spellCheck={false}
-          autoComplete="off"
-          {...register('user')}
-        />
-        <TextField
-          label={kind === 'sftp' ? 'Password' : 'Secret key'}
-          type="password"
-          autoComplete="new-password"
-          required={known === null}
-          placeholder={known ? 'as it is kept' : ''}
-          {...register('secret')}
-        />
-      </div>
+      <ServerFields form={form} isNew={known === null} />
       {hostKey !== null && kind === 'sftp' && (
         <p className="text-[12px] break-all text-ink-2">
           Known by its key {hostKey}.{' '}
@@ -167,22 +118,7 @@ function ServerForm({ known, onDone }: { known: DeliveryServer | null; onDone: (
           </button>
         </p>
       )}
-      <p role="status" className="min-h-5 break-words">
-        {problem !== null ? (
-          <span className="text-red">{problem}</span>
-        ) : attempt.isPending ? (
-          'It is being tried …'
-        ) : found ? (
-          found.problem === null ? (
-            <span className="text-spruce">
-              A file was written there, read back and removed.
-              {found.hostKey !== null && ` Its key is ${found.hostKey}.`}
-            </span>
-          ) : (
-            <span className="text-red">It does not work: {found.problem}</span>
-          )
-        ) : null}
-      </p>
+      <Outcome problem={problem} busy={attempt.isPending} found={attempt.data} />
       <div className="flex gap-2">
         <Button type="submit" look="primary" disabled={save.isPending}>
           Keep
@@ -202,5 +138,90 @@ function ServerForm({ known, onDone }: { known: DeliveryServer | null; onDone: (
         )}
       </div>
     </form>
+  );
+}
+
+/** What is asked of a server of the chosen kind. */
+function ServerFields({ form, isNew }: { form: UseFormReturn<Typed>; isNew: boolean }) {
+  const { register } = form;
+  const kind = form.watch('kind');
+  return (
+    <div className="grid grid-cols-2 gap-3">
+      <TextField label="Name" required autoFocus {...register('name')} />
+      <Field label="Kind">
+        {(tied) => (
+          <Controller
+            control={form.control}
+            name="kind"
+            render={({ field }) => (
+              <Select
+                {...tied}
+                className="w-full"
+                value={field.value}
+                options={KINDS.map((each) => ({ value: each, label: SERVER_LABELS[each] }))}
+                onChange={field.onChange}
+              />
+            )}
+          />
+        )}
+      </Field>
+      {kind === 'sftp' ? (
+        <>
+          <TextField label="Host" required spellCheck={false} {...register('host')} />
+          <TextField label="Port" type="number" {...register('port', { valueAsNumber: true })} />
+        </>
+      ) : (
+        <>
+          <TextField label="Address" required spellCheck={false} {...register('endpoint')} />
+          <TextField label="Region" spellCheck={false} {...register('region')} />
+          <TextField label="Bucket" required spellCheck={false} {...register('bucket')} />
+        </>
+      )}
+      <TextField label="Folder there" spellCheck={false} placeholder="none" {...register('root')} />
+      <TextField
+        label={kind === 'sftp' ? 'User' : 'Access key'}
+        required
+        spellCheck={false}
+        autoComplete="off"
+        {...register('user')}
+      />
+      <TextField
+        label={kind === 'sftp' ? 'Password' : 'Secret key'}
+        type="password"
+        autoComplete="new-password"
+        required={isNew}
+        placeholder={isNew ? '' : 'as it is kept'}
+        {...register('secret')}
+      />
+    </div>
+  );
+}
+
+interface OutcomeProps {
+  /** What is wrong with what was typed. */
+  problem: string | null;
+  busy: boolean;
+  found: { problem: string | null; hostKey: string | null } | undefined;
+}
+
+/** What came of trying it. */
+function Outcome({ problem, busy, found }: OutcomeProps) {
+  return (
+    <p role="status" className="min-h-5 break-words">
+      {problem !== null ? (
+        <span className="text-red">{problem}</span>
+      ) : busy ? (
+        'It is being tried …'
+      ) : found ? (
+        found.problem === null ? (
+          <span className="text-spruce">
+            A file was written there, read back and removed.
+            {found.hostKey !== null && ` Its key is ${found.hostKey}.`}
+          </span>
+        ) : (
+          <span className="text-red">It does not work: {found.problem}</span>
+        )
+      ) : null}
+    </p>
   );
 }

@@ -31,18 +31,11 @@ interface Props {
 }
 
 export function TargetSection({ draft, onChange }: Props) {
-  const { data } = useDrives();
-  const drives = data?.drives.filter(({ id, readOnly }) => id !== null && !readOnly) ?? [];
   // Tables and sheets are downloaded.
   const mayChoose = draft.kind === 'copies';
-  const servers = useServers();
+  const { server, drive } = useTarget(draft);
   const mayKeep = useMayCall(deliveryServerRoutes.saveDeliveryServer);
   const [keeping, setKeeping] = useState(false);
-  const programs = usePrograms().data ?? [];
-  // One that is not there any more is not started.
-  const program = programs.includes(draft.program) ? draft.program : '';
-  const server = draft.handover ? undefined : servers.data?.find(({ id }) => id === draft.serverId)?.server;
-  const drive = server || draft.handover ? undefined : drives.find(({ id }) => id === draft.driveId);
   const chosen = mayChoose ? (server?.name ?? drive?.label) : undefined;
   return (
     <Section
@@ -50,7 +43,7 @@ export function TargetSection({ draft, onChange }: Props) {
       title={mayChoose ? 'Where to' : 'For whom'}
       summary={
         mayChoose && draft.handover
-          ? program || 'A folder to work in'
+          ? draft.program || 'A folder to work in'
           : chosen !== undefined
             ? `${chosen} › ${draft.folder}`
             : mayChoose
@@ -58,40 +51,7 @@ export function TargetSection({ draft, onChange }: Props) {
               : draft.recipient
       }
     >
-      {mayChoose && (
-        <Field label="Goes to">
-          {(tied) => (
-            <Select
-              {...tied}
-              className="w-full"
-              value={
-                draft.handover
-                  ? `${HANDOVER}${program}`
-                  : server
-                    ? `${SERVER}${draft.serverId}`
-                    : drive
-                      ? draft.driveId
-                      : ''
-              }
-              onChange={(value) => onChange(chosenBy(value))}
-              options={[
-                { value: '', label: 'This computer: a ZIP to download' },
-                ...drives.map(({ id, label, state, freeBytes }) => ({
-                  value: id ?? '',
-                  label: `${label} (${state === 'attached' ? `${freeBytes === null ? 'attached' : `${sizeText(freeBytes)} free`}` : 'away: it waits'})`,
-                })),
-                ...(servers.data ?? []).map(({ id, server: { name, kind } }) => ({
-                  value: `${SERVER}${id}`,
-                  label: `${name} (${SERVER_LABELS[kind]})`,
-                  group: 'Servers',
-                })),
-                { value: HANDOVER, label: 'A folder to work in, where I start the program', group: 'Other programs' },
-                ...programs.map((name) => ({ value: `${HANDOVER}${name}`, label: name, group: 'Other programs' })),
-              ]}
-            />
-          )}
-        </Field>
-      )}
+      {mayChoose && <GoesTo draft={draft} onChange={onChange} />}
       {mayChoose && mayKeep && (
         <button type="button" className="text-slate hover:underline" onClick={() => setKeeping(true)}>
           Servers …
@@ -126,5 +86,56 @@ export function TargetSection({ draft, onChange }: Props) {
         onChange={(event) => onChange({ reason: event.target.value })}
       />
     </Section>
+  );
+}
+
+/** Everything that copies can go to, and which of it a draft means. */
+function useTarget(draft: Draft) {
+  const { data } = useDrives();
+  const drives = data?.drives.filter(({ id, readOnly }) => id !== null && !readOnly) ?? [];
+  const servers = useServers().data ?? [];
+  const programs = usePrograms().data ?? [];
+  const server = draft.handover ? undefined : servers.find(({ id }) => id === draft.serverId)?.server;
+  const drive = server || draft.handover ? undefined : drives.find(({ id }) => id === draft.driveId);
+  return { drives, servers, programs, server, drive };
+}
+
+function GoesTo({ draft, onChange }: Props) {
+  const { drives, servers, programs, server, drive } = useTarget(draft);
+  // One that was chosen before and is not there any more is refused by name.
+  const started = programs.includes(draft.program) || draft.program === '' ? programs : [...programs, draft.program];
+  return (
+    <Field label="Goes to">
+      {(tied) => (
+        <Select
+          {...tied}
+          className="w-full"
+          value={
+            draft.handover
+              ? `${HANDOVER}${draft.program}`
+              : server
+                ? `${SERVER}${draft.serverId}`
+                : drive
+                  ? draft.driveId
+                  : ''
+          }
+          onChange={(value) => onChange(chosenBy(value))}
+          options={[
+            { value: '', label: 'This computer: a ZIP to download' },
+            ...drives.map(({ id, label, state, freeBytes }) => ({
+              value: id ?? '',
+              label: `${label} (${state === 'attached' ? `${freeBytes === null ? 'attached' : `${sizeText(freeBytes)} free`}` : 'away: it waits'})`,
+            })),
+            ...servers.map(({ id, server: { name, kind } }) => ({
+              value: `${SERVER}${id}`,
+              label: `${name} (${SERVER_LABELS[kind]})`,
+              group: 'Servers',
+            })),
+            { value: HANDOVER, label: 'A folder to work in, where I start the program', group: 'Other programs' },
+            ...started.map((name) => ({ value: `${HANDOVER}${name}`, label: name, group: 'Other programs' })),
+          ]}
+        />
+      )}
+    </Field>
   );
 }

@@ -41,8 +41,6 @@ export function ReturnedFiles({ id, handover }: Props) {
   const returned = useReturned(id, offset);
   const take = useTakeReturned(id);
   const leave = useLeaveReturned(id);
-  const look = useLookForReturned(id);
-  const end = useEndHandover(id);
   const columns: readonly Column<ReturnedFile>[] = [
     {
       id: 'back',
@@ -85,30 +83,7 @@ export function ReturnedFiles({ id, handover }: Props) {
   ];
   return (
     <>
-      {!handover.closed && (
-        <div className="flex items-center gap-2 border-b border-line px-4 py-2">
-          <Button look="primary" disabled={handover.waiting === 0 || take.isPending} onClick={() => take.mutate(null)}>
-            Take in {handover.waiting > 0 ? countText(handover.waiting, 'file') : ''}
-          </Button>
-          <Button disabled={look.isPending} onClick={() => look.mutate()}>
-            Look now
-          </Button>
-          <Button
-            look="quiet"
-            className="ml-auto"
-            onClick={() =>
-              end.mutate(undefined, {
-                onSuccess: ({ removed, kept }) =>
-                  toast(
-                    `${countText(removed, 'file')} deleted from the folder${kept > 0 ? `, ${countText(kept, 'other')} left there` : ''}`,
-                  ),
-              })
-            }
-          >
-            End it, and clear the folder
-          </Button>
-        </div>
-      )}
+      {!handover.closed && <Decisions id={id} handover={handover} />}
       <Queried query={returned}>
         {({ files, total }) => (
           <>
@@ -131,6 +106,37 @@ export function ReturnedFiles({ id, handover }: Props) {
         )}
       </Queried>
     </>
+  );
+}
+
+/** What is done with all of it. */
+function Decisions({ id, handover }: Props) {
+  const take = useTakeReturned(id);
+  const look = useLookForReturned(id);
+  const end = useEndHandover(id);
+  return (
+    <div className="flex items-center gap-2 border-b border-line px-4 py-2">
+      <Button look="primary" disabled={handover.waiting === 0 || take.isPending} onClick={() => take.mutate(null)}>
+        Take in {handover.waiting > 0 ? countText(handover.waiting, 'file') : ''}
+      </Button>
+      <Button disabled={look.isPending} onClick={() => look.mutate()}>
+        Look now
+      </Button>
+      <Button
+        look="quiet"
+        className="ml-auto"
+        onClick={() =>
+          end.mutate(undefined, {
+            onSuccess: ({ removed, kept }) =>
+              toast(
+                `${countText(removed, 'file')} deleted from the folder${kept > 0 ? `, ${countText(kept, 'other')} left there` : ''}`,
+              ),
+          })
+        }
+      >
+        End it, and clear the folder
+      </Button>
+    </div>
   );
 }
 
