@@ -51,9 +51,10 @@ export function folderLooker(database: Database, reader: Pick<FileReader, 'read'
       const settled = present.filter(
         ({ path, looks }) => memory.seen.get(path) === looks && memory.read.get(path) !== looks,
       );
-      const gone = [...memory.read.keys()].filter((path) => !present.some((file) => file.path === path));
+      const seen = new Map(present.map(({ path, looks }) => [path, looks]));
+      const gone = [...memory.read.keys()].filter((path) => !seen.has(path));
       for (const path of gone) memory.read.delete(path);
-      memory.seen = new Map(present.map(({ path, looks }) => [path, looks]));
+      memory.seen = seen;
       let changed = await store.forgetReturned(database, deliveryId, gone);
       if (settled.length > 0) {
         const handed = await store.handedFiles(database, deliveryId);
@@ -140,13 +141,12 @@ async function readFiles(
       })),
     ),
   ]);
-  const undrawn = await Promise.all(files.map(({ path }) => pictureProblem(root, path)));
   const byPath = new Map(handed.map((file) => [file.path, file]));
   const sidecarsOut = new Set(handed.flatMap(({ sidecar, path }) => (sidecar === null ? [] : [withoutEnding(path)])));
   const originalOf = originalFinder(handed);
   const back: store.FoundFile[] = [];
   const same: string[] = [];
-  files.forEach(({ path, bytes, sidecar }, i) => {
+  for (const [i, { path, bytes, sidecar }] of files.entries()) {
     const [hash, record] = [hashes[i], records[i]];
     const went = byPath.get(path);
     const original = went ?? originalOf(path);
@@ -155,17 +155,14 @@ async function readFiles(
     const isPicture = !went || !hash?.ok || !holdsPicture(went, hash);
     if (went && hash?.ok && sha256 === went.sha256 && sidecarSha256 === went.sidecar) {
       same.push(path);
-      return;
+      continue;
     }
     const problem = !hash?.ok
       ? `it can’t be read: ${hash?.message ?? 'nothing was read'}`
       : !record?.ok
         ? `it can’t be read: ${record?.message ?? 'nothing was read'}`
-        : isPicture && undrawn[i] !== undefined
-          ? undrawn[i]
-          : original
-            ? null
-            : UNKNOWN;
+        : // Only what came back as a picture is decoded.
+          ((isPicture ? await pictureProblem(root, path) : undefined) ?? (original ? null : UNKNOWN));
     back.push({
       path,
       position: original?.position ?? null,
@@ -179,7 +176,7 @@ async function readFiles(
       said: record?.ok ? (record.metadata.fields as FieldValues) : {},
       problem,
     });
-  });
+  }
   return { back, same };
 }
 
