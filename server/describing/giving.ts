@@ -1,9 +1,14 @@
 // Giving photos what is no field, each photo its own: terms, keywords, rating, mark.
 
+import type { z } from 'zod';
 import { foldText } from '@stellin/core/text/words';
+import type { changedField } from '@stellin/contract/describing';
 import type { Database, Transaction } from '../database/database';
 import type { ChangeContext } from '../ledger/service';
+import type { Has } from './givenStore';
 import * as store from './givenStore';
+
+type ChangedField = z.infer<typeof changedField>;
 
 /** What a photo gets and loses. */
 export interface Given {
@@ -40,4 +45,23 @@ export async function recordGiven(
     mark === undefined ? [] : [{ photoId, name: mark, folded: foldText(mark) }],
   );
   await store.recordMarks(database, entryId, marked, tx);
+}
+
+/** What a photo gets and loses, as before and after. `has`: what it has now. */
+export function otherChanges(
+  given: Given | undefined,
+  has: Has | undefined,
+  labels: (termIds: readonly number[]) => string[],
+): ChangedField[] {
+  if (!given || !has) return [];
+  const changes: ChangedField[] = [];
+  const add = (field: string, label: string, before: ChangedField['before'], after: typeof before) =>
+    changes.push({ field, label, before, after, cut: false });
+  const { terms, keywords, rating, mark } = given;
+  if (terms.given.length + terms.taken.length > 0) add('terms', 'Terms', labels(terms.taken), labels(terms.given));
+  if (keywords.given.length + keywords.taken.length > 0)
+    add('keywords', 'Other keywords', keywords.taken, keywords.given);
+  if (rating !== undefined && rating !== has.rating) add('rating', 'Rating', has.rating, rating);
+  if (mark !== undefined && mark !== has.mark) add('mark', 'Mark', has.mark, mark);
+  return changes;
 }

@@ -34,7 +34,7 @@ import { previewCache, type WorkedOut } from './previewCache';
 import { whatPhotosHave } from './givenStore';
 import * as store from './store';
 
-export type { Given } from './giving';
+export { otherChanges, type Given } from './giving';
 export type { Has } from './givenStore';
 export type { DescriptionRecorder } from './recording';
 

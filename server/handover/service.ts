@@ -10,7 +10,7 @@ import type { FileReader } from '../catalogue/reader';
 import type { Person } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database, Transaction } from '../database/database';
-import type { Describing, Has } from '../describing/service';
+import { otherChanges, type Describing } from '../describing/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { problemOf } from '../files/problem';
 import type { Jobs } from '../jobs/service';
@@ -76,7 +76,9 @@ export function handoverService({ database, describing, terms, reader, jobs, fol
   const differences = async (files: readonly store.ReturnedFile[], person: Person) => {
     const originals = files.flatMap(({ originalId }) => originalId ?? []);
     const has = new Map((await describing.whatPhotosHave([...new Set(originals)])).map((each) => [each.id, each]));
-    const matcher = (await terms.current()).matcher();
+    const { tree, matcher: matcherOf } = await terms.current();
+    const matcher = matcherOf();
+    const labels = (ids: readonly number[]) => ids.map((id) => tree.get(id)?.label ?? '');
     const found = new Map<number, Pick<ReturnedFile, 'fields' | 'contested'>>();
     let rest = files.flatMap((file) => {
       const of = has.get(file.originalId ?? 0);
@@ -90,38 +92,12 @@ export function handoverService({ database, describing, terms, reader, jobs, fol
       );
       for (const { file, of, says } of round.values())
         found.set(file.id, {
-          fields: [...(previews.get(of.id) ?? []), ...(await givenFields(of, says.given))],
+          fields: [...(previews.get(of.id) ?? []), ...otherChanges(says.given, of, labels)],
           contested: says.contested.map((id: FieldId) => fieldOf(id).label),
         });
       rest = rest.filter((each) => round.get(each.of.id) !== each);
     }
     return found;
-  };
-
-  /** Terms, keywords, rating and mark as before and after. */
-  const givenFields = async (
-    has: Has,
-    { terms: termIds, keywords, rating, mark }: ReturnType<typeof saysOfOriginal>['given'],
-  ): Promise<ReturnedFile['fields']> => {
-    const { tree } = await terms.current();
-    const labels = (ids: readonly number[]) => ids.map((id) => tree.get(id)?.label ?? '');
-    const rows: ReturnedFile['fields'] = [];
-    const row = (
-      field: string,
-      label: string,
-      before: ReturnedFile['fields'][number]['before'],
-      after: typeof before,
-    ) => rows.push({ field, label, before, after, cut: false });
-    const lists = [
-      ['terms', 'Terms', labels(has.termIds), labels(termIds.given), labels(termIds.taken)],
-      ['keywords', 'Keywords', has.keywords, keywords.given, keywords.taken],
-    ] as const;
-    for (const [field, label, before, given, taken] of lists)
-      if (given.length + taken.length > 0)
-        row(field, label, [...before], [...before.filter((each) => !taken.includes(each)), ...given]);
-    if (rating !== undefined) row('rating', fieldOf('rating').label, has.rating, rating);
-    if (mark !== undefined) row('mark', fieldOf('mark').label, has.mark, mark);
-    return rows;
   };
 
   /** Looks now: twice, as only what looks the same two times is read. */

@@ -22,7 +22,7 @@ import { countText } from '@stellin/contract/wording';
 import { reachOf, type Person } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database, Transaction } from '../database/database';
-import type { Describing, Has } from '../describing/service';
+import { otherChanges, type Describing, type Has } from '../describing/service';
 import { StellinError } from '../errors';
 import { UnreadableTable, type TableReader, type Written } from './reading';
 import { photosSay, type PhotoSays } from './says';
@@ -376,27 +376,4 @@ function matterOf({ photos, photoId, problem }: store.RowFound): string {
   if (photos === 0 || (photos === 1 && photoId === null)) return 'No photo is meant';
   if (photos > 1) return `${countText(photos, 'photo')} are meant`;
   return problem ?? '';
-}
-
-/** What changes besides fields, as before and after. */
-function otherChanges(
-  says: PhotoSays | undefined,
-  has: Has | undefined,
-  labels: (termIds: readonly number[]) => string[],
-): IncomingChange['fields'] {
-  if (!says || !has) return [];
-  const changes: IncomingChange['fields'] = [];
-  const add = (
-    field: string,
-    label: string,
-    before: IncomingChange['fields'][number]['before'],
-    after: typeof before,
-  ) => changes.push({ field, label, before, after, cut: false });
-  const { terms, keywords, rating, mark } = says;
-  if (terms.given.length + terms.taken.length > 0) add('terms', 'Terms', labels(terms.taken), labels(terms.given));
-  if (keywords.given.length + keywords.taken.length > 0)
-    add('keywords', 'Other keywords', keywords.taken, keywords.given);
-  if (rating !== undefined && rating !== has.rating) add('rating', 'Rating', has.rating, rating);
-  if (mark !== undefined && mark !== has.mark) add('mark', 'Mark', has.mark, mark);
-  return changes;
 }
