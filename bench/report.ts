@@ -77,3 +77,6 @@ export function tableOf({ bench, machine, rows, ratios }: Report): string {
     ),
   ].join('\n');
 }
+
+/** The one in the middle: one round that had the machine for itself says little. */
+export const medianOf = (times: readonly number[]) => quantiles('', times, 'ms')[0]?.value ?? 0;

@@ -20,7 +20,7 @@ import { signedIn, type Ask } from './asking';
 import { timed } from './bare';
 import { withCatalogue } from './catalogue';
 import { measureFixity } from './fixity';
-import { atLeast, atMost, quantiles, report, type Report } from './report';
+import { atLeast, atMost, medianOf, quantiles, report, type Report } from './report';
 
 const run = promisify(execFile);
 const ROUNDS = 3;
@@ -108,8 +108,6 @@ async function measure(services: Services, config: Config): Promise<Report> {
     await rm(folder, { recursive: true, force: true });
   }
 }
-
-const medianOf = (times: readonly number[]) => quantiles('', times, 'ms')[0]?.value ?? 0;
 
 const pathOf = (query: string) => `${photoRoutes.listPhotos.path}?limit=60&query=${encodeURIComponent(query)}`;
 

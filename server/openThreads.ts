@@ -2,6 +2,7 @@
 
 import { planner, type Planner } from './describing/planner';
 import { spreadsheetWriter, type SpreadsheetWriter } from './delivering/spreadsheets';
+import { filePlacer, type FilePlacer } from './files/placing';
 import { fileWriter, type FileWriter } from './files/writer';
 import { fileReader, type FileReader } from './catalogue/reader';
 import { faceLooker, type Looker } from './people/looking';
@@ -20,6 +21,7 @@ export interface Threads {
   trackReading: TrackReader;
   tableReading: TableReader;
   spreadsheets: SpreadsheetWriter;
+  placer: FilePlacer;
   close(): Promise<void>;
 }
 
@@ -35,6 +37,7 @@ export function openThreads(lookers?: number): Threads {
     trackReading: trackReader(),
     tableReading: tableReader(),
     spreadsheets: spreadsheetWriter(),
+    placer: filePlacer(),
   };
   return {
     ...threads,

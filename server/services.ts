@@ -166,7 +166,8 @@ export async function openServices(
     onQueued: (listener) => events.subscribe(({ topics }) => topics.includes('jobs') && listener()),
   });
   const threads = shared ?? openThreads();
-  const { reader, writer, planning, thinking, looker, gazetteer, trackReading, tableReading, spreadsheets } = threads;
+  const { reader, writer, planning, thinking, looker, gazetteer, trackReading, tableReading, spreadsheets, placer } =
+    threads;
   const accounts = accountService(database, config.kind);
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
@@ -335,11 +336,12 @@ export async function openServices(
     }),
     fixityJob({ database, drives, reader, reread }),
     copyBackJob({ database, drives, reader, reread }),
-    deliveringJob({ database, drives, terms, servers: deliveryServers, handovers }),
+    deliveringJob({ database, drives, terms, servers: deliveryServers, handovers, placer }),
     takingReturnedJob({
       database,
       drives,
       reread,
+      placer,
       rootOf: handovers.rootOf,
       apply: (change, accountId) => ledger.apply(change, accountId).catch(unlessNothingToDo),
     }),

@@ -14,8 +14,8 @@ import { foldText } from '@stellin/core/text/words';
 import type { CopySettings } from '@stellin/contract/delivering';
 import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
-import { joinPath, resolveInside } from '../files/drivePath';
-import type { FileContent } from '../files/placeFile';
+import { joinPath, type insideDrives } from '../files/drivePath';
+import type { FileContent } from '../files/fileContent';
 import { renderCopy } from './rendering';
 import * as store from './store';
 
@@ -49,13 +49,15 @@ export async function makeCopy(
   photo: store.DeliveredPhoto & { mountPoint: string },
   settings: CopySettings,
   { vocabulary, privateNames, now }: LetOut,
+  resolveInside: ReturnType<typeof insideDrives>,
 ): Promise<MadeCopy> {
   if (photo.private) throw new Error('it was marked private meanwhile, and stays');
   if (photo.missing) throw new Error('its file is not where it was');
   const original = await resolveInside(photo.mountPoint, joinPath(photo.folder, photo.name));
+  const { format } = settings;
+  if (format === 'original' && !settings.sidecars) return { content: { from: original }, sidecar: undefined };
   const changes = copyMetadata(photo, settings.metadata, vocabulary, privateNames);
   const sidecar = settings.sidecars ? planSidecar(undefined, changes, { now }) : undefined;
-  const { format } = settings;
   if (format === 'original') return { content: { from: original }, sidecar };
   const caption = captionOf(photo, settings.metadata.language);
   const said = formatFacts(format).embeds ? changes : {};

@@ -1,7 +1,8 @@
 // Where copies go: a folder on a drive, or a server. Paths are below it, with slashes.
 
 import type { Readable } from 'node:stream';
-import type { FileContent } from '../files/placeFile';
+import type { FileContent } from '../files/fileContent';
+import type { HowPlaced } from '../files/placeFile';
 
 export interface Destination {
   /** As people call it. */
@@ -12,7 +13,7 @@ export interface Destination {
    * Puts a file there, whole and compared, or not at all. `work`: whose file it is, so that what a process that was killed left of it is
    * written over. `mayReplace`: what stands there goes. Gives its size in bytes.
    */
-  put(path: string, content: FileContent, how: { work: string; mayReplace: boolean }): Promise<number>;
+  put(path: string, content: FileContent, how: HowPlaced): Promise<number>;
   /** The bytes of a file that stands there; undefined where there is none. */
   read(path: string): Promise<Readable | undefined>;
   /** What was put is there for good, and found by its name. */

@@ -5,7 +5,8 @@ import { systemCode } from '../errors';
 import type { Drives } from '../drives/service';
 import { ensureFolderInside, joinPath } from '../files/drivePath';
 import { flushFolder } from '../files/flush';
-import { holdsAlready, lookAt, placeFile, streamOf } from '../files/placeFile';
+import { holdsAlready, lookAt, streamOf } from '../files/fileContent';
+import type { FilePlacer } from '../files/placing';
 import { DriveGone } from '../jobs/service';
 import type { Destination } from './destination';
 
@@ -17,10 +18,10 @@ interface Place {
 }
 
 /** A folder on a drive. */
-export function driveDestination(drives: Drives, place: Place & { driveId: string }): Destination {
+export function driveDestination(drives: Drives, placer: FilePlacer, place: Place & { driveId: string }): Destination {
   const { driveId } = place;
   return {
-    ...folderDestination(place),
+    ...folderDestination(placer, place),
     async requireThere(cause) {
       if (!(await drives.isAttached(driveId))) throw new DriveGone(driveId, 'that is delivered to');
       requireRoom(place.label, cause);
@@ -34,7 +35,7 @@ function requireRoom(label: string, cause: unknown): void {
 }
 
 /** A folder that is there as long as the machine is. */
-export function folderDestination({ label, mountPoint, folder }: Place): Destination {
+export function folderDestination(placer: FilePlacer, { label, mountPoint, folder }: Place): Destination {
   /** Folders that files go into until the next `settle`, in the system: each is looked at once. */
   const folders = new Map<string, string>();
 
@@ -58,7 +59,7 @@ export function folderDestination({ label, mountPoint, folder }: Place): Destina
       return { mtimeMs: there.mtimeMs, same: await holdsAlready(full, content) };
     },
 
-    put: async (path, content, how) => placeFile(await fullPath(path), content, how),
+    put: async (path, content, how) => placer.place(await fullPath(path), content, how),
 
     async read(path) {
       const full = await fullPath(path);

@@ -12,8 +12,11 @@ import { holdingFiles } from '../database/filesLock';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
-import { sizeOf, streamOf } from '../files/placeFile';
+import { insideDrives } from '../files/drivePath';
+import { sizeOf, streamOf, type FileContent } from '../files/fileContent';
+import type { FilePlacer } from '../files/placing';
 import { problemOf } from '../files/problem';
+import { TakenError } from '../files/relocate';
 import type { Handovers } from '../handover/service';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { BAGIT_FILE, bagTags, NOT_NEW } from './bags';
@@ -37,6 +40,7 @@ interface Services {
   drives: Drives;
   terms: VocabularyIndex;
   servers: Pick<DeliveryServers, 'destination'>;
+  placer: FilePlacer;
   handovers: Pick<Handovers, 'folderFor' | 'noteHanded' | 'startProgram'>;
 }
 
@@ -97,20 +101,20 @@ async function requireNewBag({ services, delivery, settings, destination }: Deli
 
 /** Where copies go: waits for a drive, signs in to a server. */
 async function destinationOf(
-  { drives, servers, handovers }: Services,
+  { drives, servers, handovers, placer }: Services,
   { id, target }: Pick<store.DeliveryRow, 'id' | 'target'>,
 ): Promise<Destination> {
   switch (target.kind) {
     case 'drive': {
       const { driveId, folder } = target;
       const drive = await orWaitFor(driveId, 'that is delivered to', drives.requireWritable(driveId));
-      return driveDestination(drives, { driveId, label: drive.label, mountPoint: drive.mountPoint, folder });
+      return driveDestination(drives, placer, { driveId, label: drive.label, mountPoint: drive.mountPoint, folder });
     }
     case 'server':
       return servers.destination(target.serverId, target.folder);
     case 'handover': {
       const mountPoint = await handovers.folderFor(id);
-      return folderDestination({ label: 'the folder of handovers', mountPoint, folder: '' });
+      return folderDestination(placer, { label: 'the folder of handovers', mountPoint, folder: '' });
     }
     case 'download':
       throw new StellinError('notFound', { what: 'such delivery' });
@@ -154,11 +158,12 @@ async function deliverBatch(delivering: Delivering, photos: readonly Reachable[]
   const { services, delivery, run } = delivering;
   const limit = pLimit(paceOf(delivering.settings).sideBySide);
   const outcomes: store.FileOutcome[] = [];
+  const resolve = insideDrives();
   try {
     await Promise.all(
       photos.map((photo) =>
         limit(async () => {
-          const outcome = await outcomeOf(delivering, photo);
+          const outcome = await outcomeOf(delivering, photo, resolve);
           outcomes.push(outcome);
           if (outcome.state === 'failed') await run.failure(photo.original, outcome.problem ?? '');
         }),
@@ -191,11 +196,20 @@ async function settle(destination: Destination): Promise<void> {
 }
 
 /** Delivers one photo. Throws where nothing further can be delivered: the drive has gone or is full, the server is away. */
-async function outcomeOf(delivering: Delivering, photo: Reachable): Promise<store.FileOutcome> {
+async function outcomeOf(
+  delivering: Delivering,
+  photo: Reachable,
+  resolve: ReturnType<typeof insideDrives>,
+): Promise<store.FileOutcome> {
   const { services, settings, letOut, destination } = delivering;
   const { position, path } = photo;
   try {
-    return { position, problem: null, ...(await place(delivering, photo, await makeCopy(photo, settings, letOut))) };
+    const copy = await makeCopy(photo, settings, letOut, resolve);
+    return {
+      position,
+      problem: null,
+      ...((await placeFree(delivering, photo, copy)) ?? (await place(delivering, photo, copy))),
+    };
   } catch (error) {
     await destination.requireThere(error);
     // A photo whose drive has just gone waits for it.
@@ -216,16 +230,41 @@ const CONFLICTS: Record<OnConflict, (there: { mtimeMs: number }, photo: Reachabl
   newer: (there, photo) => (there.mtimeMs < photo.mtimeMs ? 'replace' : 'skip'),
 };
 
+/** Puts a copy that has no sidecar under its name; undefined where something stands there. */
+async function placeFree(
+  delivering: Delivering,
+  photo: Reachable,
+  { content, sidecar }: MadeCopy,
+): Promise<Placed | undefined> {
+  if (sidecar) return undefined;
+  const { settings, destination } = delivering;
+  const how = { work: workOf(delivering, photo, 0), mayReplace: false };
+  try {
+    const bytes = await destination.put(placeOf(settings, photo.path), content, how);
+    return written(settings, photo.path, content, bytes);
+  } catch (error) {
+    if (error instanceof TakenError) return undefined;
+    throw error;
+  }
+}
+
+/** Whose file it is: tried again it is the same. */
+const workOf = ({ delivery }: Delivering, { position }: Reachable, part: number) =>
+  `${delivery.id}-${position}-${part}`;
+
+async function written({ bag }: CopySettings, path: string, content: FileContent, bytes: number): Promise<Placed> {
+  return { path, state: 'written', bytes, sha256: bag ? await hashOf(streamOf(content)) : null };
+}
+
 /** Puts a copy and its sidecar under a name: both, or none. What stands there and holds the same was written by a run that was cut off. */
 async function place(delivering: Delivering, photo: Reachable, { content, sidecar }: MadeCopy): Promise<Placed> {
-  const { settings, destination, named, delivery } = delivering;
-  const { bag, conflict } = settings;
+  const { settings, destination, named } = delivering;
   for (let { path } = photo; ; path = named(path)) {
     const files = [{ path: placeOf(settings, path), content }];
     if (sidecar) files.push({ path: placeOf(settings, sidecarOf(path)), content: { bytes: sidecar } });
     const found = await Promise.all(files.map((file) => destination.standing(file.path, file.content)));
     const other = found.find((each) => each !== undefined && !each.same);
-    const does = other ? CONFLICTS[conflict](other, photo) : 'write';
+    const does = other ? CONFLICTS[settings.conflict](other, photo) : 'write';
     if (does === 'skip') return { path, state: 'skipped', bytes: null, sha256: null };
     if (does === 'number') continue;
     const mayReplace = does === 'replace';
@@ -233,11 +272,10 @@ async function place(delivering: Delivering, photo: Reachable, { content, sideca
     for (const [i, file] of files.entries())
       if (!found[i]?.same)
         sizes[i] = await destination.put(file.path, file.content, {
-          work: `${delivery.id}-${photo.position}-${i}`,
+          work: workOf(delivering, photo, i),
           mayReplace,
         });
-    const bytes = sizes[0] ?? (await sizeOf(content));
-    return { path, state: 'written', bytes, sha256: bag ? await hashOf(streamOf(content)) : null };
+    return written(settings, path, content, sizes[0] ?? (await sizeOf(content)));
   }
 }
 

@@ -3,7 +3,7 @@
 import { createHash } from 'node:crypto';
 import type { Readable } from 'node:stream';
 import { joinPath } from '../files/drivePath';
-import { sizeOf, streamOf, type FileContent } from '../files/placeFile';
+import { sizeOf, streamOf, type FileContent } from '../files/fileContent';
 import { TakenError } from '../files/relocate';
 import { messageOf } from '../errors';
 import type { Destination } from './destination';

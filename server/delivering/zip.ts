@@ -8,7 +8,8 @@ import type { Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import { holdingFiles } from '../database/filesLock';
 import { messageOf, systemCode } from '../errors';
-import type { FileContent } from '../files/placeFile';
+import { insideDrives } from '../files/drivePath';
+import type { FileContent } from '../files/fileContent';
 import { problemOf } from '../files/problem';
 import { bagTags } from './bags';
 import { makeCopy, placeOf, type LetOut, type MadeCopy } from './copy';
@@ -86,12 +87,13 @@ async function fill(zip: ZipStream, zipping: Zipping): Promise<void> {
 
 /** Makes copies a little ahead of who takes them, in their order. */
 async function* madeAhead(photos: readonly store.DeliveredPhoto[], zipping: Zipping): AsyncGenerator<Made> {
+  const resolve = insideDrives();
   const limit = pLimit(SIDE_BY_SIDE);
   const begun: Promise<Made>[] = [];
   let next = 0;
   const begin = () => {
     const photo = photos[next++];
-    if (photo) begun.push(limit(() => make(photo, zipping)));
+    if (photo) begun.push(limit(() => make(photo, zipping, resolve)));
   };
   for (let i = 0; i <= SIDE_BY_SIDE; i++) begin();
   for (let made = begun.shift(); made; made = begun.shift()) {
@@ -100,11 +102,15 @@ async function* madeAhead(photos: readonly store.DeliveredPhoto[], zipping: Zipp
   }
 }
 
-async function make(photo: store.DeliveredPhoto, { settings, letOut }: Zipping): Promise<Made> {
+async function make(
+  photo: store.DeliveredPhoto,
+  { settings, letOut }: Zipping,
+  resolve: ReturnType<typeof insideDrives>,
+): Promise<Made> {
   const { attached, mountPoint } = photo;
   if (!attached || mountPoint === null) return { photo, copy: undefined, problem: 'its drive is away' };
   try {
-    return { photo, copy: await makeCopy({ ...photo, mountPoint }, settings, letOut), problem: null };
+    return { photo, copy: await makeCopy({ ...photo, mountPoint }, settings, letOut, resolve), problem: null };
   } catch (error) {
     const problem = systemCode(error) === undefined ? messageOf(error) : problemOf(error);
     return { photo, copy: undefined, problem };

@@ -4,7 +4,7 @@ import { createHash } from 'node:crypto';
 import { PassThrough, type Readable } from 'node:stream';
 import { finished } from 'node:stream/promises';
 import { ZipFile } from 'yazl';
-import { streamOf, type FileContent } from '../files/placeFile';
+import { streamOf, type FileContent } from '../files/fileContent';
 
 export interface ZipStream {
   output: Readable;

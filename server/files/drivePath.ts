@@ -7,10 +7,23 @@ import { StellinError, systemCode } from '../errors';
 
 /** The file's path in the system, for a path below a drive's mount point. Refuses paths that lead out of it, by `..` or by links. */
 export async function resolveInside(mountPoint: string, path: string): Promise<string> {
+  return resolveBelow(mountPoint, realpath(mountPoint), path);
+}
+
+/** The same for many files that are asked for at once: where each drive is, is looked up once. */
+export function insideDrives(): typeof resolveInside {
+  const roots = new Map<string, Promise<string>>();
+  return (mountPoint, path) => {
+    const root = roots.get(mountPoint) ?? realpath(mountPoint);
+    roots.set(mountPoint, root);
+    return resolveBelow(mountPoint, root, path);
+  };
+}
+
+async function resolveBelow(mountPoint: string, realRoot: Promise<string>, path: string): Promise<string> {
   const inside = normalize(path === '' ? '.' : path);
   if (path.includes('\0') || isAbsolute(inside) || leadsOut(inside)) throw new StellinError('outsideDrive', { path });
-  const target = join(mountPoint, inside);
-  const [root, real] = await Promise.all([realpath(mountPoint), realpath(target)]);
+  const [root, real] = await Promise.all([realRoot, realpath(join(mountPoint, inside))]);
   const below = relative(root, real);
   if (isAbsolute(below) || leadsOut(below)) throw new StellinError('outsideDrive', { path });
   return real;

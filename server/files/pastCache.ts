@@ -18,7 +18,8 @@ function unlessRefused(error: unknown): undefined {
   if (systemCode(error) !== 'EINVAL') throw error;
 }
 
-const CHUNK_BYTES = 1024 * 1024;
+/** The most bytes that are taken at a time. */
+export const CHUNK_BYTES = 1024 * 1024;
 /** Chunks of memory at whole blocks that nobody reads into just now: finding a place for one takes many tries. */
 const free: Buffer[] = [];
 
@@ -51,6 +52,50 @@ export async function eachChunkOnDrive(path: string, take: (chunk: Uint8Array) =
     await file.close();
   }
   return eachChunk(path, take);
+}
+
+/** The same at once, for threads that do nothing else. */
+export function eachChunkOnDriveNow(path: string, take: (chunk: Uint8Array) => void): void {
+  const direct = openDirect(path);
+  if (direct !== undefined && readChunks(direct, take)) return;
+  readChunks(openSync(path, 'r'), take);
+}
+
+/** Reads a file to its end and closes it; false where the system refuses to. */
+function readChunks(descriptor: number, take: (chunk: Uint8Array) => void): boolean {
+  try {
+    for (const chunk of chunks()) {
+      let bytesRead = readUnlessRefused(descriptor, chunk, 0);
+      // Not at a whole block: the next place may be.
+      if (bytesRead === undefined) continue;
+      for (let at = 0; bytesRead > 0;) {
+        take(chunk.subarray(0, bytesRead));
+        at += bytesRead;
+        bytesRead = bytesRead < chunk.length ? 0 : readSync(descriptor, chunk, 0, chunk.length, at);
+      }
+      free.push(chunk);
+      return true;
+    }
+    return false;
+  } finally {
+    closeSync(descriptor);
+  }
+}
+
+function openDirect(path: string): number | undefined {
+  try {
+    return openSync(path, constants.O_RDONLY | constants.O_DIRECT);
+  } catch (error) {
+    return unlessRefused(error);
+  }
+}
+
+function readUnlessRefused(descriptor: number, into: Buffer, at: number): number | undefined {
+  try {
+    return readSync(descriptor, into, 0, into.length, at);
+  } catch (error) {
+    return unlessRefused(error);
+  }
 }
 
 /** A chunk that stood at a whole block before, or new ones of which one does. */
@@ -90,13 +135,8 @@ function readingPastCache<Result>(path: string, descriptor: number, work: (read:
     const bytes = Buffer.allocUnsafe(length);
     return bytes.subarray(0, readSync(descriptor, bytes, 0, length, offset));
   };
-  let direct: number;
-  try {
-    direct = openSync(path, constants.O_RDONLY | constants.O_DIRECT);
-  } catch (error) {
-    unlessRefused(error);
-    return work(plain);
-  }
+  const direct = openDirect(path);
+  if (direct === undefined) return work(plain);
   try {
     return work((offset, length) => readBlocks(direct, offset, length) ?? plain(offset, length));
   } finally {

@@ -1,7 +1,9 @@
-import { mkdtemp, readdir, readFile, rm, writeFile } from 'node:fs/promises';
+import { mkdtemp, readdir, readFile, rm, stat, writeFile } from 'node:fs/promises';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
-import { holdsAlready, lookAt, placeFile } from './placeFile';
+import { placeFile } from './placeFile';
+import { filePlacer } from './placing';
+import { TakenError } from './relocate';
 
 let folder: string;
 beforeEach(async () => (folder = await mkdtemp(join(tmpdir(), 'stellin-place-'))));
@@ -14,36 +16,35 @@ const place = (mayReplace: boolean, content = 'new') =>
 test('what a killed process left of a file is written over, and nothing but the file stands there in the end', async () => {
   await writeFile(at('.stellin-loan-1.part'), 'half of something longer');
   await writeFile(at('a.jpg'), '');
-  expect(await place(false)).toBe(3);
+  expect(place(false)).toBe(3);
   expect([await readdir(folder), (await readFile(at('a.jpg'))).toString()]).toEqual([['a.jpg'], 'new']);
 });
 
 test('another file is written over only where that is meant', async () => {
   await writeFile(at('a.jpg'), 'theirs');
-  await expect(place(false)).rejects.toThrow('is there already');
+  expect(() => place(false)).toThrow('is there already');
   expect([await readdir(folder), (await readFile(at('a.jpg'))).toString()]).toEqual([['a.jpg'], 'theirs']);
-  await place(true);
+  place(true);
   expect((await readFile(at('a.jpg'))).toString()).toBe('new');
 });
 
-test('files are the same when each byte is, whether they come from memory or from another file', async () => {
-  const bytes = Buffer.alloc(2_500_000, 7);
+test('a file is copied from another with its time; however long it is, every byte of it is compared', async () => {
+  const bytes = Buffer.alloc(2_500_001, 7);
   await writeFile(at('source'), bytes);
-  await writeFile(at('same'), bytes);
-  const other = Buffer.from(bytes);
-  other[2_400_000] = 8;
-  await writeFile(at('other'), other);
-  await writeFile(at('shorter'), bytes.subarray(0, 2_000_000));
-  for (const content of [{ bytes }, { from: at('source') }])
-    expect(await Promise.all(['same', 'other', 'shorter'].map((name) => holdsAlready(at(name), content)))).toEqual([
-      true,
-      false,
-      false,
-    ]);
+  expect(placeFile(at('copy'), { from: at('source') }, { work: 'loan-2', mayReplace: false })).toBe(bytes.length);
+  expect(await readFile(at('copy'))).toEqual(bytes);
+  expect((await stat(at('copy'))).mtimeMs).toBeCloseTo((await stat(at('source'))).mtimeMs, -1);
 });
 
-test('nothing stands where nothing is; what can’t be looked at is an error, not nothing', async () => {
-  expect(await lookAt(at('gone'))).toBeUndefined();
-  await writeFile(at('file'), 'x');
-  await expect(lookAt(at('file/below'))).rejects.toThrow('ENOTDIR');
+test('threads place files, too; what is in the way and what is not there is told apart', async () => {
+  const placer = filePlacer();
+  try {
+    const how = { work: 'loan-3', mayReplace: false };
+    expect(await placer.place(at('b.jpg'), { bytes: Buffer.from('new') }, how)).toBe(3);
+    await expect(placer.place(at('b.jpg'), { bytes: Buffer.from('other') }, how)).rejects.toThrow(TakenError);
+    await expect(placer.place(at('c.jpg'), { from: at('gone') }, how)).rejects.toMatchObject({ code: 'ENOENT' });
+    expect(await readdir(folder)).toEqual(['b.jpg']);
+  } finally {
+    await placer.close();
+  }
 });

@@ -1,127 +1,94 @@
 // Putting a file under a name, for copies that leave the archive: there whole, flushed, read back past the cache and compared; or not
-// there at all. Nothing is written over that the caller did not mean.
+// there at all. Nothing is written over that the caller did not mean. At once, for threads that do nothing else: the many short calls
+// of the system cost more time in between than they take.
 
-import { createHash } from 'node:crypto';
-import { closeSync, createReadStream, openSync, readSync } from 'node:fs';
-import { copyFile, open, rename, stat } from 'node:fs/promises';
+import {
+  closeSync,
+  copyFileSync,
+  fsyncSync,
+  futimesSync,
+  linkSync,
+  openSync,
+  renameSync,
+  rmSync,
+  statSync,
+  writeFileSync,
+} from 'node:fs';
 import { dirname, join } from 'node:path';
-import { Readable } from 'node:stream';
 import { systemCode } from '../errors';
-import { eachChunk, eachChunkOnDrive } from './pastCache';
-import { removeFile, TakenError } from './relocate';
+import { compareWith, type FileContent } from './fileContent';
+import { eachChunkOnDriveNow } from './pastCache';
+import { TakenError } from './relocate';
 
-/** Where the bytes come from: memory, or another file. */
-export type FileContent = { bytes: Uint8Array } | { from: string };
+export interface HowPlaced {
+  /** Whose file it is: tried once more under the same name, what a process that was killed left of it is written over. */
+  work: string;
+  /** What stands there goes; else TakenError is thrown, unless it is empty: a reservation that a killed process left. */
+  mayReplace: boolean;
+}
 
-/**
- * Puts a file at a path; its folder is there, and is to be flushed by the caller before anybody relies on the name.
- * @param work whose file it is: tried once more under the same name, what a process that was killed left of it is written over
- * @param mayReplace what stands there goes; else TakenError is thrown, unless it is empty: a reservation that a killed process left
- * @returns its size in bytes
- */
-export async function placeFile(
-  path: string,
-  content: FileContent,
-  { work, mayReplace }: { work: string; mayReplace: boolean },
-): Promise<number> {
+/** Puts a file at a path; its folder is there, and is to be flushed by the caller before anybody relies on the name. Returns its size in bytes. */
+export function placeFile(path: string, content: FileContent, { work, mayReplace }: HowPlaced): number {
+  if (!mayReplace && (statSync(path, { throwIfNoEntry: false })?.size ?? 0) > 0) throw new TakenError(path);
   const part = join(dirname(path), `.stellin-${work}.part`);
   try {
-    await writePart(part, content);
-    if (!(await holdsAlready(part, content, eachChunkOnDrive)))
-      throw new Error('what stands on the drive is not what was written');
-    if (!mayReplace) await reserve(path);
-    await rename(part, path);
-    return (await stat(path)).size;
+    writePart(part, content);
+    if (!isOnDrive(part, content)) throw new Error('what stands on the drive is not what was written');
+    const { size } = statSync(part);
+    if (mayReplace) renameSync(part, path);
+    else takeName(part, path);
+    return size;
   } catch (error) {
-    await removeFile(part);
+    rmSync(part, { force: true });
     throw error;
   }
 }
 
-async function writePart(part: string, content: FileContent): Promise<void> {
+function writePart(part: string, content: FileContent): void {
   // The system copies a file without its bytes coming through here.
-  if ('from' in content) await copyFile(content.from, part);
-  const file = await open(part, 'from' in content ? 'r+' : 'w');
+  if ('from' in content) copyFileSync(content.from, part);
+  const file = openSync(part, 'from' in content ? 'r+' : 'w');
   try {
-    if ('bytes' in content) await file.writeFile(content.bytes);
-    await file.sync();
+    if ('bytes' in content) writeFileSync(file, content.bytes);
     if ('from' in content) {
-      const { atime, mtime } = await stat(content.from);
-      await file.utimes(atime, mtime);
+      const { atime, mtime } = statSync(content.from);
+      futimesSync(file, atime, mtime);
     }
+    fsyncSync(file);
   } finally {
-    await file.close();
+    closeSync(file);
   }
 }
 
-/** Whether a file holds what is to be written, byte for byte; `each` reads it. */
-export async function holdsAlready(path: string, content: FileContent, each = eachChunk): Promise<boolean> {
-  if ('bytes' in content) {
-    let at = 0;
-    let same = true;
-    await each(path, (chunk) => {
-      same &&= Buffer.compare(chunk, content.bytes.subarray(at, at + chunk.length)) === 0;
-      at += chunk.length;
-    });
-    return same && at === content.bytes.length;
-  }
-  const [there, source] = await Promise.all([stat(path), stat(content.from)]);
-  if (there.size !== source.size) return false;
-  const descriptor = openSync(content.from, 'r');
+function isOnDrive(part: string, content: FileContent): boolean {
+  const comparison = compareWith(content);
   try {
-    const beside = Buffer.allocUnsafe(CHUNK_BYTES);
-    let at = 0;
-    let same = true;
-    await each(path, (chunk) => {
-      // At once: a chunk is used again for the next. The source was read a moment ago, it comes from memory.
-      const length = readSync(descriptor, beside, 0, chunk.length, at);
-      same &&= Buffer.compare(chunk, beside.subarray(0, length)) === 0;
-      at += chunk.length;
-    });
-    return same && at === source.size;
+    eachChunkOnDriveNow(part, comparison.take);
+    return comparison.isSame();
   } finally {
-    closeSync(descriptor);
+    comparison.close();
   }
 }
 
-const CHUNK_BYTES = 1024 * 1024;
+/** Gives a file a name that nothing has. */
+function takeName(part: string, path: string): void {
+  try {
+    // A second name for the same file: the file system writes nothing twice, and never over another file.
+    linkSync(part, path);
+    rmSync(part);
+  } catch (error) {
+    // Taken, perhaps by an empty reservation only; or the file system knows one name for each file.
+    if (systemCode(error) !== 'EEXIST') reserve(path);
+    else if (statSync(path).size > 0) throw new TakenError(path);
+    renameSync(part, path);
+  }
+}
 
 /** Takes the name, so that nothing else can. */
-async function reserve(path: string): Promise<void> {
+function reserve(path: string): void {
   try {
-    await (await open(path, 'wx')).close();
+    closeSync(openSync(path, 'wx'));
   } catch (error) {
-    if (systemCode(error) !== 'EEXIST') throw error;
-    if ((await stat(path)).size > 0) throw new TakenError(path);
+    throw systemCode(error) === 'EEXIST' ? new TakenError(path) : error;
   }
-}
-
-/** SHA-256 of a file as the system reads it, hexadecimal; undefined where there is none. */
-export async function sha256Of(path: string): Promise<string | undefined> {
-  const hash = createHash('sha256');
-  try {
-    await eachChunk(path, (chunk) => void hash.update(chunk));
-  } catch (error) {
-    if (systemCode(error) === 'ENOENT') return undefined;
-    throw error;
-  }
-  return hash.digest('hex');
-}
-
-/** What stands at a path; undefined for nothing. */
-export async function lookAt(path: string): Promise<{ size: number; mtimeMs: number } | undefined> {
-  return stat(path).catch((error: unknown) => {
-    if (systemCode(error) !== 'ENOENT') throw error;
-    return undefined;
-  });
-}
-
-/** How many bytes there are. */
-export async function sizeOf(content: FileContent): Promise<number> {
-  return 'bytes' in content ? content.bytes.length : (await stat(content.from)).size;
-}
-
-/** The bytes as a stream. */
-export function streamOf(content: FileContent): Readable {
-  return 'bytes' in content ? Readable.from([Buffer.from(content.bytes)]) : createReadStream(content.from);
 }

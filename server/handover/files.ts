@@ -8,7 +8,8 @@ import { kindByName, kindFacts } from '@stellin/core/metadata/containers/index';
 import { messageOf, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { flushFolder } from '../files/flush';
-import { holdsAlready, lookAt, placeFile } from '../files/placeFile';
+import { holdsAlready, lookAt } from '../files/fileContent';
+import type { FilePlacer } from '../files/placing';
 import { pixelsForLooking } from '../files/preview';
 import { problemOf } from '../files/problem';
 import { isTaken } from '../files/relocate';
@@ -40,6 +41,7 @@ export async function freeName(
 
 /** Puts a file and its sidecar into a folder under a name, each whole or not at all. What a run that was cut off has put there stays. */
 export async function putBeside(
+  placer: FilePlacer,
   root: string,
   { id, path, sidecar }: { id: number; path: string; sidecar: string | null },
   folder: string,
@@ -50,7 +52,7 @@ export async function putBeside(
     const full = join(folder, to);
     const there = await lookAt(full);
     if (there && there.size > 0 && (await holdsAlready(full, content))) return;
-    await placeFile(full, content, { work: `returned-${id}-${part}`, mayReplace: false });
+    await placer.place(full, content, { work: `returned-${id}-${part}`, mayReplace: false });
   };
   await put(path, name, 'picture');
   if (sidecar !== null) await put(sidecar, `${nameParts(name).base}.xmp`, 'words');

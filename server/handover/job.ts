@@ -14,6 +14,7 @@ import { messageOf, systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
+import type { FilePlacer } from '../files/placing';
 import { TakenError } from '../files/relocate';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { freeName, putBeside } from './files';
@@ -31,6 +32,7 @@ interface Services {
   database: Database;
   drives: Drives;
   reread: Reread;
+  placer: FilePlacer;
   /** The folder of a handover in the system. */
   rootOf: (handover: Pick<store.HandoverRow, 'folder'>) => string;
   apply: (change: ChangeOf<'takeReturned'>, accountId: number) => Promise<unknown>;
@@ -65,7 +67,7 @@ export function takingReturnedJob(services: Services): JobKind {
 
 /** Puts pictures beside their originals and reads them; returns those that failed. */
 async function placeAll(
-  { database, drives, reread }: Services,
+  { database, drives, reread, placer }: Services,
   run: JobRun,
   root: string,
   driveId: string,
@@ -82,7 +84,7 @@ async function placeAll(
   for (const [i, picture] of pictures.entries())
     try {
       const placed = await holdingFiles(database, 'together', () =>
-        place(database, root, mountPoint, driveId, picture),
+        place({ database, placer }, root, mountPoint, driveId, picture),
       );
       const { toFolderId: folderId, toName: name, folder, sidecar } = placed;
       const path = join(mountPoint, folder ?? '', name);
@@ -101,7 +103,7 @@ async function placeAll(
 
 /** Puts one beside its original, under a name that is free. */
 async function place(
-  database: Database,
+  { database, placer }: Pick<Services, 'database' | 'placer'>,
   root: string,
   mountPoint: string,
   driveId: string,
@@ -116,7 +118,7 @@ async function place(
         : await freeName(folder, basename(picture.path), await store.namesIn(database, [folder.id]));
     await store.settlePlaces(database, [{ id: picture.id, folderId: folder.id, name: toName }]);
     try {
-      await putBeside(root, picture, folder.path, toName);
+      await putBeside(placer, root, picture, folder.path, toName);
       return { ...picture, toFolderId: folder.id, toName };
     } catch (error) {
       // Something else has come to stand there since.
