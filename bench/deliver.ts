@@ -20,7 +20,7 @@ import { BENCH_ACCOUNT, withCatalogue } from './catalogue';
 import { until, withEmptyArchive } from './emptyArchive';
 import { atLeast, atMost, medianOf, report, type Part, type Report } from './report';
 
-const PICTURES = 4;
+const PICTURES = 64;
 const ORIGINALS = 1200;
 const ROUNDS = 3;
 /** As many originals as a delivery copies at once. */
@@ -121,7 +121,6 @@ async function files(services: Services, driveOf: (label: string) => string): Pr
     times.store.push(await timed(() => storeAlone(small)));
     times.zip.push(await timed(() => download(services, person, 'within:"Bench/small"', originals)));
   }
-  console.error(times);
   const rate = (of: keyof typeof times, count: number) => (count / medianOf(times[of])) * 1000;
   const rows = [
     { id: 'limit: sharp alone, two at once', value: rate('sharp', PICTURES), unit: 'photos/s' },

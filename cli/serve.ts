@@ -5,6 +5,7 @@ import { readConfig, type Config, type DataKind } from '@stellin/server/config';
 import { markNewFolder, protectFolder, requireFolder } from '@stellin/server/identity';
 import { beTheServer, requireNotRunning, serveInBackground } from './background';
 import { useDatabase } from './database';
+import { offerOptional } from './debian';
 import { stopSignal } from './stopSignal';
 
 /** Options of `start` and `demo`. */
@@ -32,6 +33,7 @@ export async function serveCommand(kind: DataKind, flags: ServeFlags): Promise<n
   const process = beTheServer(config);
   try {
     const loading = import('./serving');
+    await offerOptional(config.home);
     const database = await useDatabase(config);
     try {
       const { serve } = await loading;

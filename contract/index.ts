@@ -14,6 +14,7 @@ import { bayRoutes, driveRoutes } from './drives';
 import { filingRoutes } from './filing';
 import { fixityRoutes } from './fixity';
 import { handoverRoutes } from './handover';
+import { mediaRoutes } from './media';
 import { incomingTableRoutes } from './incomingTables';
 import { installationRoutes } from './installation';
 import { intakeRoutes } from './intake';
@@ -53,6 +54,7 @@ export const api = {
   ...filingRoutes,
   ...fixityRoutes,
   ...handoverRoutes,
+  ...mediaRoutes,
   ...incomingTableRoutes,
   ...installationRoutes,
   ...intakeRoutes,

@@ -40,6 +40,11 @@ const TAKEN_IN: readonly [name: string, text: (count: number) => string][] = [
 export const RESULT_SENTENCES = {
   index: parts(...TAKEN_IN),
   largePictures: parts(['made', many('large picture', 'made')]),
+  mediaParts: parts([
+    'made',
+    (count) => countText(count, 'film or sound looked through', 'films and sounds looked through'),
+  ]),
+  playable: parts(['made', many('copy', 'made that plays')]),
   copyIn: parts(
     ['copied', many('file', 'copied')],
     ['known', plain('known before')],

@@ -94,6 +94,7 @@ export const photoBlocks = z.object({
     iim: blockFields.optional(),
     xmp: blockFields.optional(),
     sidecar: blockFields.optional(),
+    tags: blockFields.optional(),
   }),
   fields: blockFields.describe('What is taken of them'),
   disagreements: z.array(z.string()),

@@ -30,6 +30,7 @@ import { calendarRoutesFor } from './calendar/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { deliveringRoutesFor } from './delivering/routes';
 import { handoverRoutesFor } from './handover/routes';
+import { mediaRoutesFor } from './media/routes';
 import { incomingTableRoutesFor } from './incomingTables/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
@@ -139,6 +140,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     copyingRoutesFor(app, services.copying);
     deliveringRoutesFor(app, services.deliveries, services.deliveryServers);
     handoverRoutesFor(app, services.handovers);
+    mediaRoutesFor(app, services.database, services.media);
     incomingTableRoutesFor(app, services.incomingTables);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);

@@ -127,6 +127,7 @@ export const places = {
   identity: (home: string) => join(home, 'stellin-data.json'),
   cluster: (home: string) => join(home, 'postgres'),
   previews: (home: string) => join(home, 'previews'),
+  media: (home: string) => join(home, 'media'),
   /** What was kept of the finder index. */
   finder: (home: string) => join(home, 'finder'),
   faces: (home: string) => join(home, 'faces'),

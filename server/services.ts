@@ -67,6 +67,8 @@ import { sealLedger } from './ledger/sealing';
 import type { Follower } from './ledger/kinds';
 import { ledgerService, type AfterChange, type AfterCommit } from './ledger/service';
 import { markChanges } from './marks/changes';
+import { mediaPartsJob, playableJob } from './media/jobs';
+import { mediaService } from './media/service';
 import { markService } from './marks/service';
 import { peopleChanges } from './people/changes';
 import { guessKeeper } from './people/guessing';
@@ -301,6 +303,7 @@ export async function openServices(
     folder: places.previews(config.home),
     limitBytes: config.largeBytes,
   });
+  const media = mediaService({ database, jobs, folder: places.media(config.home), limitBytes: config.largeBytes });
   const indexing = indexingJob({
     database,
     drives,
@@ -312,11 +315,16 @@ export async function openServices(
       const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
       await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
     },
-    afterwards: (accountId) => scanning.follow(accountId),
+    async afterwards(accountId) {
+      await scanning.follow(accountId);
+      await media.follow(accountId);
+    },
   });
   const jobKinds = [
     indexing,
     largePicturesJob(database, large),
+    mediaPartsJob(database, drives, media),
+    playableJob(media),
     copyingJob({ database, drives, reader, indexing }),
     provingSourceJob({ database, drives, reader }),
     emptyingSourceJob({ database, drives, reader }),
@@ -330,6 +338,7 @@ export async function openServices(
         for (const { id, version, faces } of photos) {
           await previews.remove(id, version);
           await large.remove(id, version);
+          await media.remove(id, version);
           await facesKept.remove(faces);
         }
       },
@@ -432,6 +441,7 @@ export async function openServices(
     photos,
     previews,
     large,
+    media,
     reader,
     writer,
     ledger,

@@ -12,7 +12,7 @@ import { sidecarPath } from '@stellin/server/files/planWrite';
 import { problemOf } from '@stellin/server/files/problem';
 import { readSidecar, withSource } from '@stellin/server/files/source';
 
-const BLOCK_NAMES = { sidecar: 'the sidecar', xmp: 'XMP', iim: 'IIM', exif: 'EXIF' } as const;
+const BLOCK_NAMES = { sidecar: 'the sidecar', xmp: 'XMP', iim: 'IIM', exif: 'EXIF', tags: 'its tags' } as const;
 
 export async function check(files: readonly string[]): Promise<number> {
   let withProblems = 0;

@@ -9,6 +9,7 @@ import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
 import { positionOf, sameValue } from './values';
 import { kindFacts } from './containers/kinds';
+import type { Media, MediaFacts } from '../media/probed';
 
 export interface FileMetadata {
   /** Undefined when the bytes are of no kind we know. */
@@ -16,7 +17,7 @@ export interface FileMetadata {
   /** Pixels as stored, before orientation. */
   width?: number;
   height?: number;
-  /** What the camera says, and of films their seconds and codec. */
+  /** What the camera says, and what films and sounds are. */
   facts: FileFacts;
   /** The reconciled values. */
   fields: FieldValues;
@@ -32,22 +33,24 @@ export interface FileMetadata {
   damaged: boolean;
 }
 
-export interface FileFacts extends ExifFacts {
-  duration?: number;
-  codec?: string;
+export interface FileFacts extends ExifFacts, MediaFacts {
   /** Bits a channel, and how colours are stored. */
   bitDepth?: number;
   colour?: Colour;
 }
 
+/** What a program that knows films and sounds has found in one; or why it has found nothing, and whether the file is to blame. */
+export type LookedMedia = Media | { problem: string; damaged: boolean };
+
 /** Reads the metadata of a file and its sidecar. Never throws on content: what could not be read stands in `issues`. Errors of the source itself (a lost drive) pass through. */
-export function readMetadata(source: ByteSource, sidecar?: Uint8Array): FileMetadata {
-  return metadataOf(openFile(source), sidecar);
+export function readMetadata(source: ByteSource, sidecar?: Uint8Array, looked?: LookedMedia): FileMetadata {
+  return metadataOf(openFile(source), sidecar, looked);
 }
 
 /** The same of a file that is open already. */
-export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
+export function metadataOf(file: OpenFile, sidecar?: Uint8Array, looked?: LookedMedia): FileMetadata {
   const { raw } = file;
+  const media = looked && 'facts' in looked ? looked : undefined;
   const beside = sidecar && readXmp(sidecar);
   const issues =
     beside && 'problem' in beside ? [...file.issues, `the sidecar could not be read: ${beside.problem}`] : file.issues;
@@ -56,13 +59,14 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
   if (file.iim) blocks.iim = file.iim.fields;
   if (file.xmp) blocks.xmp = file.xmp.fields;
   if (beside && 'fields' in beside) blocks.sidecar = beside.fields;
+  if (media && Object.keys(media.fields).length > 0) blocks.tags = media.fields;
   const reconciled = reconcile(blocks, sayOtherwise(blocks) && file.digest() === 'differs');
   const kind = file.container && (raw.kind ?? file.container.kinds[0]?.kind);
   const { duration, codec, bitDepth, colour } = raw;
   return {
     kind,
-    width: raw.width,
-    height: raw.height,
+    width: media?.width ?? raw.width,
+    height: media?.height ?? raw.height,
     facts: {
       ...file.exif?.facts,
       ...positionOf(reconciled.fields.position),
@@ -71,12 +75,16 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array): FileMetadata {
       ...(codec === undefined ? {} : { codec }),
       ...(bitDepth === undefined ? {} : { bitDepth }),
       ...(colour === undefined ? {} : { colour }),
+      ...media?.facts,
     },
     ...reconciled,
     blocks,
-    issues,
+    issues: looked && 'problem' in looked ? [...issues, looked.problem] : issues,
     preview: raw.preview,
-    damaged: raw.damaged === true || (tellsSize(kind) && !(raw.width && raw.height)),
+    damaged:
+      raw.damaged === true ||
+      (looked && 'problem' in looked && looked.damaged) === true ||
+      (tellsSize(kind) && !(raw.width && raw.height)),
   };
 }
 

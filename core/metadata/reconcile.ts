@@ -6,7 +6,8 @@ import { sameMoment } from './dateTime';
 import { FIELDS, fieldOf, type Field, type FieldId, type FieldValue, type FieldValues } from './fields';
 import { sameValue, textsOf } from './values';
 
-export const BLOCKS = ['sidecar', 'xmp', 'iim', 'exif'] as const;
+/** `tags`: those of films and sounds, which are read and never written. */
+export const BLOCKS = ['sidecar', 'xmp', 'iim', 'exif', 'tags'] as const;
 export type BlockName = (typeof BLOCKS)[number];
 /** What each block says. */
 export type BlockValues = Partial<Record<BlockName, FieldValues>>;
@@ -21,7 +22,9 @@ type Order = readonly BlockName[];
 
 /** Capture time and position come from the camera; all else from the first block that has it. A sidecar comes before all. */
 function orderOf({ exif }: Field, embedded: Order): Order {
-  return exif === 'captureTime' || exif === 'gps' ? ['sidecar', 'exif', ...embedded] : ['sidecar', ...embedded, 'exif'];
+  return exif === 'captureTime' || exif === 'gps'
+    ? ['sidecar', 'exif', ...embedded, 'tags']
+    : ['sidecar', ...embedded, 'exif', 'tags'];
 }
 
 /** By whether IIM was changed by a program that knows no XMP. */
@@ -54,7 +57,8 @@ function settle(field: Field, order: Order, blocks: BlockValues, fields: FieldVa
     const said = blocks[block]?.[field.id];
     if (said === undefined) continue;
     if (value === undefined) value = said;
-    else agree &&= agrees(field, block, said, value);
+    // Tags stay as they were, whatever is said of the file since.
+    else agree &&= block === 'tags' || agrees(field, block, said, value);
   }
   fields[field.id] = value;
   return agree;
@@ -66,6 +70,7 @@ const ECHOES: Readonly<Record<BlockName, (field: Field, value: FieldValue | unde
   xmp: (_field, value) => value,
   iim: iimEcho,
   exif: exifEcho,
+  tags: (_field, value) => value,
 };
 
 function agrees(field: Field, block: BlockName, said: FieldValue, value: FieldValue): boolean {

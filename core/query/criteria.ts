@@ -3,7 +3,7 @@
 // the tables of those.
 
 import { FIXITY_STATES } from '../fixity/states';
-import { FILE_KINDS } from '../metadata/containers';
+import { FILE_KINDS, MEDIA } from '../metadata/containers';
 import { FIELDS, type FieldId } from '../metadata/fields';
 import type { Units } from './units';
 
@@ -53,10 +53,12 @@ type OwnTextId =
   | 'drive'
   | 'path'
   | 'codec'
+  | 'container'
+  | 'timecode'
   | 'colour'
   | 'changedBy'
   | 'own';
-export type ChoiceId = 'kind' | 'flash' | 'shape' | 'weekday' | 'month' | 'fixity';
+export type ChoiceId = 'kind' | 'media' | 'flash' | 'shape' | 'weekday' | 'month' | 'fixity';
 export type NumberId =
   | 'rating'
   | 'accession'
@@ -73,6 +75,10 @@ export type NumberId =
   | 'size'
   | 'bitDepth'
   | 'duration'
+  | 'frameRate'
+  | 'bitRate'
+  | 'channels'
+  | 'sampleRate'
   | 'altitude'
   | 'hour';
 export type DateId = 'taken' | 'added' | 'changed';
@@ -121,6 +127,8 @@ export const MONTHS = ['jan', 'feb', 'mar', 'apr', 'may', 'jun', 'jul', 'aug', '
 
 const MILLIMETRES: Units = { mm: 1, cm: 10 };
 const SECONDS: Units = { s: 1, sec: 1, ms: 0.001, min: 60, h: 3600 };
+const KILOBITS: Units = { kbps: 1, Mbps: 1000 };
+const HERTZ: Units = { Hz: 1, kHz: 1000 };
 const METRES: Units = { m: 1, km: 1000, ft: 0.3048 };
 
 /** Criteria of numbers: the label, the help, the example, the units. */
@@ -140,6 +148,10 @@ const NUMBERS: Readonly<Record<NumberId, [label: string, help: string, example: 
   size: ['file size', 'the size of the file, in megabytes', 'size:>20MB', { MB: 1, kB: 0.001, GB: 1000 }],
   bitDepth: ['bit depth', 'the bits of each channel', 'bitDepth:16'],
   duration: ['duration', 'how long a film or sound is, in seconds', 'duration:>2min', SECONDS],
+  frameRate: ['frame rate', 'pictures of a film a second', 'frameRate:>=50', { fps: 1 }],
+  bitRate: ['bit rate', 'how much a film or sound holds a second', 'bitRate:>20Mbps', KILOBITS],
+  channels: ['channels', 'the channels of a sound', 'channels:2'],
+  sampleRate: ['sample rate', 'samples of a sound a second', 'sampleRate:>=48kHz', HERTZ],
   altitude: ['altitude', 'metres above the sea', 'altitude:>100m', METRES],
   hour: ['hour', 'the hour of the day it was taken in, 0 to 23', 'hour:18..22', { h: 1 }],
 };
@@ -168,7 +180,13 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   drive: ['drive', `the drive by its label; ${WILDCARDS}`, 'drive:"Vault 1"'],
   path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
   codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
-  colour: ['colour', 'how its colours are stored: grey, rgb, cmyk, indexed or lab', 'colour:grey'],
+  container: ['container', `what holds the streams of a film or sound; ${WILDCARDS}`, 'container:*QuickTime*'],
+  timecode: ['timecode', `the timecode of the first picture of a film; ${WILDCARDS}`, 'timecode:10:*'],
+  colour: [
+    'colour',
+    'how its colours are stored: grey, rgb, cmyk, indexed or lab; of films sdr, pq or hlg, and their primaries',
+    'colour:grey',
+  ],
   own: [
     'own field',
     `a field of a project, as its name and what it says; ${WILDCARDS}; numbers and dates behind <, <=, >, >= or on both sides of ..`,
@@ -180,6 +198,7 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
 const CHOICES: Readonly<Record<ChoiceId, [label: string, help: string, example: string, choices: readonly string[]]>> =
   {
     kind: ['kind', 'the kind of file', 'kind:tiff', FILE_KINDS],
+    media: ['media', 'stills, films, sounds or documents', 'media:film', MEDIA],
     flash: ['flash', 'whether the flash fired', 'flash:yes', ['yes', 'no']],
     shape: ['shape', 'its shape as seen', 'shape:portrait', ['landscape', 'portrait', 'square']],
     weekday: ['weekday', 'the day of the week it was taken on', 'weekday:sun', WEEKDAYS],

@@ -13,6 +13,7 @@ export type FacetId =
   | 'camera'
   | 'lens'
   | 'kind'
+  | 'codec'
   | 'fixity'
   | 'rating'
   | 'mark'
@@ -42,6 +43,7 @@ export const FACETS: readonly Facet[] = [
   { id: 'camera', label: 'Cameras', criterion: 'camera', missing: 'camera' },
   { id: 'lens', label: 'Lenses', criterion: 'lens', missing: 'lens' },
   { id: 'kind', label: 'Kinds', criterion: 'kind' },
+  { id: 'codec', label: 'Codecs', criterion: 'codec' },
   { id: 'rating', label: 'Ratings', criterion: 'rating' },
   { id: 'mark', label: 'Marks', criterion: 'mark', missing: 'mark' },
   { id: 'drive', label: 'Drives', criterion: 'drive' },

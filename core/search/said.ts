@@ -39,8 +39,10 @@ export function saidOf(
   }
   put(said, 'camera', [cameraName(facts)]);
   if (facts.lens !== undefined) put(said, 'lens', [facts.lens]);
-  if (facts.codec !== undefined) put(said, 'codec', [facts.codec]);
-  if (facts.colour !== undefined) put(said, 'colour', [facts.colour]);
+  put(said, 'codec', present([facts.codec, facts.audioCodec]));
+  put(said, 'container', present([facts.container]));
+  put(said, 'timecode', present([facts.timecode]));
+  put(said, 'colour', present([facts.colour, facts.dynamicRange, facts.primaries]));
   put(said, 'person', [
     ...people.names,
     ...textsOf(fields.personInImage),
@@ -82,6 +84,10 @@ function ownTexts(custom: FieldValue | undefined): string[] {
 const PERSON_MEMBERS = ['PersonName'];
 const PLACE_MEMBERS = ['LocationName', 'Sublocation', 'City', 'ProvinceState', 'CountryName'];
 
+function present(texts: readonly (string | undefined)[]): string[] {
+  return texts.filter((text) => text !== undefined);
+}
+
 /** Keeps each text once. */
 function put(said: Partial<Record<TextId, string[]>>, id: TextId, texts: readonly string[]): void {
   const distinct: string[] = [];
@@ -120,6 +126,10 @@ export function measuredOf(
   if (facts.focalLength !== undefined) measured.focal = facts.focalLength;
   if (facts.bitDepth !== undefined) measured.bitDepth = facts.bitDepth;
   if (facts.duration !== undefined) measured.duration = facts.duration;
+  if (facts.frameRate !== undefined) measured.frameRate = facts.frameRate;
+  if (facts.bitRate !== undefined) measured.bitRate = facts.bitRate;
+  if (facts.channels !== undefined) measured.channels = facts.channels;
+  if (facts.sampleRate !== undefined) measured.sampleRate = facts.sampleRate;
   const altitude = positionOf(fields.position)?.altitude;
   if (altitude !== undefined) measured.altitude = altitude;
   return measured;

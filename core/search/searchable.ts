@@ -9,6 +9,7 @@ import {
   type RowState,
   type TextPart,
 } from './index/records';
+import { KIND_FACTS, type FileKind } from '../metadata/containers/kinds';
 import { calendarOf, folderText, shapeOf, type SearchablePhoto, type TimeSpan } from './photo';
 import { measuredOf, pointOf, saidOf } from './said';
 
@@ -58,6 +59,7 @@ export function searchableOf({
       ...saidOf(texts.fields, texts.facts, knowsPrivate ? texts.people : { ...texts.people, ...texts.people.public }),
       name: [row.name],
       kind: [row.kind],
+      media: mediaOfKind(row.kind),
       fixity: [row.fixity],
       keyword: texts.keywords,
       drive: [folder.drive],
@@ -89,6 +91,10 @@ export function searchableOf({
     folder: folder.path,
     states,
   };
+}
+
+function mediaOfKind(kind: string): string[] | undefined {
+  return kind in KIND_FACTS ? [KIND_FACTS[kind as FileKind].media] : undefined;
 }
 
 function present<Values extends object>(values: Values): { [Key in keyof Values]?: Exclude<Values[Key], undefined> } {

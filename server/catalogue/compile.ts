@@ -12,6 +12,7 @@ import {
   type State,
   type TextId,
 } from '@stellin/core/query/criteria';
+import { kindsWhere } from '@stellin/core/metadata/containers/index';
 import { DATE_VALUE, NUMBER_VALUE } from '@stellin/core/describing/ownFields';
 import { dateBounds, numberBounds } from '@stellin/core/search/evaluate';
 import {
@@ -247,6 +248,10 @@ export const NUMBERS: Record<NumberId, string> = {
   focal: fact('focalLength'),
   bitDepth: fact('bitDepth'),
   duration: fact('duration'),
+  frameRate: fact('frameRate'),
+  bitRate: fact('bitRate'),
+  channels: fact('channels'),
+  sampleRate: fact('sampleRate'),
   altitude: `(select (t.fields -> 'position' ->> 'altitude')::float8 from photo_text t where t.photo_id = p.id)`,
   width: `(${SEEN_WIDTH})::float8`,
   height: `(${SEEN_HEIGHT})::float8`,
@@ -276,6 +281,8 @@ function choosing(criterion: ChoiceId, value: string, param: Param): string {
   switch (criterion) {
     case 'kind':
       return `p.kind = ${param(value)}`;
+    case 'media':
+      return `p.kind = any(${param(kindsWhere(({ media }) => media === value))}::text[])`;
     case 'fixity':
       return `${FIXITY_SQL} = ${param(value)}`;
     case 'flash':

@@ -3,9 +3,11 @@
 import { lstatSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { FileHashes } from '@stellin/core/fixity/states';
+import { isTimed, kindOfBytes } from '@stellin/core/metadata/containers/index';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
 import { systemCode } from '../errors';
 import { fileHashes, fileHashesOnDrive } from './fileHashes';
+import { probeMedia } from './probeMedia';
 import { problemOf } from './problem';
 import { readSidecar, withSource } from './source';
 
@@ -48,7 +50,10 @@ export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
     const sidecar =
       sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
     const { size, mtimeMs } = statSync(path);
-    const metadata = withSource(path, (source) => readMetadata(source, sidecar?.bytes));
+    const metadata = withSource(path, (source) => {
+      const looked = isTimed(kindOfBytes(source)) ? probeMedia(path) : undefined;
+      return readMetadata(source, sidecar?.bytes, looked);
+    });
     return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
   });
 }

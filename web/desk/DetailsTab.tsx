@@ -1,5 +1,6 @@
 // The Details tab: what is known of the photo in focus, as the catalogue has it from the file.
 
+import { clockText } from '@stellin/core/media/moments';
 import { dateWords } from '@stellin/core/timeplace/dateWords';
 import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS, type FieldId } from '@stellin/core/metadata/fields';
@@ -31,7 +32,18 @@ const FACT_LABELS: Record<string, string> = {
   flashFired: 'Flash',
   software: 'Software',
   duration: 'Length',
+  container: 'Container',
   codec: 'Codec',
+  audioCodec: 'Codec of the sound',
+  frameRate: 'Frame rate',
+  variableFrameRate: 'Frame rate varies',
+  bitRate: 'Bit rate',
+  channels: 'Channels',
+  sampleRate: 'Sample rate',
+  timecode: 'Timecode',
+  rotation: 'Turned',
+  dynamicRange: 'Dynamic range',
+  primaries: 'Primaries',
   bitDepth: 'Bits a channel',
   colour: 'Colours',
 };
@@ -46,7 +58,11 @@ const FACT_TEXTS: Record<string, (value: number) => string> = {
   direction: (degrees) => `${degrees}°`,
   exposureBias: (steps) => `${steps > 0 ? '+' : ''}${Number(steps.toFixed(2))} EV`,
   focalLength35: (millimetres) => `${millimetres} mm`,
-  duration: (seconds) => `${Number(seconds.toFixed(1))} s`,
+  duration: clockText,
+  frameRate: (rate) => `${Number(rate.toFixed(2))} a second`,
+  bitRate: (kilobits) => (kilobits < 1000 ? `${kilobits} kbit/s` : `${(kilobits / 1000).toFixed(1)} Mbit/s`),
+  sampleRate: (hertz) => `${hertz / 1000} kHz`,
+  rotation: (degrees) => `${degrees}° clockwise`,
 };
 
 const BYTES: Record<PhotoDetails['fixity']['state'], string> = {

@@ -4,4 +4,5 @@ export const BLOCKS = [
   ['iim', 'IIM'],
   ['xmp', 'XMP'],
   ['sidecar', 'Sidecar'],
+  ['tags', 'Tags'],
 ] as const;

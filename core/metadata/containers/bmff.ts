@@ -43,6 +43,13 @@ const UUID = {
 const EPOCH = Date.UTC(1904, 0, 1);
 /** Major brands (ISO/IEC 23008-12 annex B; AVIF 1.1; QuickTime), and the kinds they stand for. */
 const BRANDS: Readonly<Record<string, FileKind>> = { avif: 'avif', avis: 'avif', 'qt  ': 'mov', 'crx ': 'raw' };
+/** Brands of sound alone, and of 3GPP (TS 26.244), by how they begin. */
+const BRAND_BEGINNINGS: readonly (readonly [string, FileKind])[] = [
+  ['M4A', 'm4a'],
+  ['M4B', 'm4a'],
+  ['3gp', '3gp'],
+  ['3g2', '3gp'],
+];
 const HEIC_BRANDS = new Set(['heic', 'heix', 'heim', 'heis', 'hevc', 'hevx', 'mif1', 'msf1']);
 
 class Walk {
@@ -248,6 +255,8 @@ function kindOf(source: ByteSource): FileKind {
   const brands: string[] = asciiText(head.subarray(8, Math.min(64, viewOf(head).getUint32(0)))).match(/.{4}/gs) ?? [];
   if (BRANDS[major]) return BRANDS[major];
   if (brands.includes('avif')) return 'avif';
+  const found = BRAND_BEGINNINGS.find(([beginning]) => major.startsWith(beginning));
+  if (found) return found[1];
   return HEIC_BRANDS.has(major) ? 'heic' : 'mp4';
 }
 
@@ -267,7 +276,9 @@ export const bmff: Container = {
     { kind: 'heic', extensions: ['heic', 'heif', 'hif'] },
     { kind: 'avif', extensions: ['avif'] },
     { kind: 'mp4', extensions: ['mp4', 'm4v'] },
-    { kind: 'mov', extensions: ['mov'] },
+    { kind: 'mov', extensions: ['mov', 'qt'] },
+    { kind: '3gp', extensions: ['3gp', '3g2'] },
+    { kind: 'm4a', extensions: ['m4a', 'm4b'] },
     { kind: 'raw', extensions: ['cr3'] },
   ],
   canHandle: (head) => hasAscii(head, 4, 'ftyp'),

@@ -1,5 +1,6 @@
 // The table of containers. Another kind of file is another entry.
 
+import type { ByteSource } from '../bytes';
 import { bmff } from './bmff';
 import type { Container } from './container';
 import { gif } from './gif';
@@ -9,14 +10,28 @@ import { pdf } from './pdf';
 import { png } from './png';
 import { psd } from './psd';
 import { raf } from './raf';
+import { streams } from './streams';
 import { tiff } from './tiff';
 import { webp } from './webp';
 import { xmp } from './xmp';
 
 export type { Container, ContainerWriter, Range, RawBlocks } from './container';
-export { kindFacts, kindLabel, kindsWhere, type FileKind } from './kinds';
+export { isTimed, kindFacts, kindLabel, kindsWhere, MEDIA, type FileKind, type Media } from './kinds';
 
-export const CONTAINERS: readonly Container[] = [jpeg, tiff, png, webp, psd, bmff, gif, pdf, raf, xmp];
+export const CONTAINERS: readonly Container[] = [
+  jpeg,
+  tiff,
+  png,
+  webp,
+  psd,
+  bmff,
+  gif,
+  pdf,
+  raf,
+  xmp,
+  // Last: some of them are told by few bytes.
+  ...streams,
+];
 
 const KINDS = CONTAINERS.flatMap(({ kinds }) => kinds);
 
@@ -24,6 +39,13 @@ const KINDS = CONTAINERS.flatMap(({ kinds }) => kinds);
 export const FILE_KINDS: readonly FileKind[] = [
   ...new Set(KINDS.filter(({ extensions }) => extensions.length > 0).map(({ kind }) => kind)),
 ];
+
+/** The kind that the bytes of a file tell; undefined where they tell none. */
+export function kindOfBytes(source: ByteSource): FileKind | undefined {
+  const container = containerOf(source.read(0, 16));
+  // Only containers of several kinds look further.
+  return container?.kinds.length === 1 ? container.kinds[0]?.kind : container?.readBlocks(source).kind;
+}
 
 /** The container whose first bytes these are. */
 export function containerOf(head: Uint8Array): Container | undefined {

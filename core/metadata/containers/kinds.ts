@@ -1,10 +1,14 @@
 // The kinds of files, each with what the rest of the program asks about kinds. Nobody else lists them: who needs some asks for a
 // property. A new kind without an entry does not compile.
 
+/** A picture that stands still, one that moves, what is only heard, pages, or a description beside another file. */
+export type Media = (typeof MEDIA)[number] | 'sidecar';
+/** What a catalogue holds. */
+export const MEDIA = ['still', 'film', 'sound', 'document'] as const;
+
 interface KindFacts {
   label: string;
-  /** A picture that stands still, one that moves, pages, or a description beside another file. */
-  media: 'still' | 'film' | 'document' | 'sidecar';
+  media: Media;
   /** What a sensor recorded: developed by every program in its own way. */
   raw: boolean;
   /** Descriptions can go into the file itself; else they go into a sidecar. */
@@ -24,6 +28,9 @@ const facts = (
 
 const OTHERS_LEAD = 99;
 
+const film = (label: string) => facts(label, 'film', OTHERS_LEAD, { tellsSize: false });
+const sound = (label: string) => facts(label, 'sound', OTHERS_LEAD, { tellsSize: false });
+
 export const KIND_FACTS = {
   jpeg: facts('JPEG', 'still', 1, { embeds: true }),
   tiff: facts('TIFF', 'still', 2, { embeds: true }),
@@ -35,8 +42,22 @@ export const KIND_FACTS = {
   dng: facts('DNG', 'still', OTHERS_LEAD, { raw: true, embeds: true }),
   raw: facts('Raw', 'still', OTHERS_LEAD, { raw: true, tellsSize: false }),
   gif: facts('GIF', 'still', OTHERS_LEAD),
-  mp4: facts('MP4', 'film', OTHERS_LEAD, { tellsSize: false }),
-  mov: facts('MOV', 'film', OTHERS_LEAD, { tellsSize: false }),
+  mp4: film('MP4'),
+  mov: film('MOV'),
+  '3gp': film('3GP'),
+  mkv: film('Matroska'),
+  webm: film('WebM'),
+  avi: film('AVI'),
+  mts: film('MPEG-TS'),
+  mpeg: film('MPEG-PS'),
+  mxf: film('MXF'),
+  wav: sound('WAV'),
+  aiff: sound('AIFF'),
+  flac: sound('FLAC'),
+  mp3: sound('MP3'),
+  m4a: sound('M4A'),
+  aac: sound('AAC'),
+  ogg: sound('Ogg'),
   pdf: facts('PDF', 'document', OTHERS_LEAD, { tellsSize: false }),
   xmp: facts('XMP', 'sidecar', OTHERS_LEAD, { tellsSize: false }),
 } as const satisfies Record<string, KindFacts>;
@@ -46,6 +67,11 @@ export type FileKind = keyof typeof KIND_FACTS;
 /** What is known of a kind. */
 export function kindFacts(kind: FileKind): KindFacts {
   return KIND_FACTS[kind];
+}
+
+/** Whether files of a kind run in time: films and sounds. */
+export function isTimed(kind: FileKind | undefined): boolean {
+  return kind !== undefined && ['film', 'sound'].includes(kindFacts(kind).media);
 }
 
 /** The kinds of which something is so. */

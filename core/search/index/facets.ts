@@ -373,6 +373,7 @@ const VALUES: Record<Exclude<CountedFacet, OwnFacetId>, (index: FinderIndex, kno
   lens: (index) => single(index, 'lens'),
   mark: (index) => single(index, 'mark'),
   kind: (index) => single(index, 'kind'),
+  codec: (index) => listed(index, 'codec'),
   fixity: (index) => single(index, 'fixity'),
   year: yearValues,
   rating: (index) => numbers(index.measures.rating.values, -1),

@@ -31,6 +31,10 @@ const MEASURED = [
   'focal',
   'bitDepth',
   'duration',
+  'frameRate',
+  'bitRate',
+  'channels',
+  'sampleRate',
   'altitude',
 ] as const;
 const MEASURES = ['rating', 'accession', 'width', 'height', 'pixels', 'aspect', 'size', ...MEASURED] as const;

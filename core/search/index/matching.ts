@@ -13,6 +13,7 @@ import {
 } from '../../query/criteria';
 import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, dayOf, secondsOf } from '../photo';
+import { kindsWhere } from '../../metadata/containers/kinds';
 import { ownComparison, ownMatcherOf } from '../ownValues';
 import { areaOf, insideTest, latitudesOf } from '../../timeplace/areas';
 import type { CriterionQuery, Query } from '../../query/query';
@@ -175,6 +176,10 @@ function choosing(index: FinderIndex, criterion: ChoiceId, value: string): Photo
   switch (criterion) {
     case 'kind':
       return index.single.kind.matching(value, index.empty());
+    case 'media':
+      return kindsWhere(({ media }) => media === value)
+        .map((kind) => index.single.kind.matching(kind, index.empty()))
+        .reduce((all, some) => all.addAll(some), index.empty());
     case 'fixity':
       return index.single.fixity.matching(value, index.empty());
     case 'flash':

@@ -1,0 +1,120 @@
+// Programs of the system that read files from outside, each with limits of time and memory: what a file may make them do is bounded.
+
+import { execFile, execFileSync, spawn } from 'node:child_process';
+import { promisify } from 'node:util';
+import type { Readable } from 'node:stream';
+import { systemCode } from '../errors';
+
+/** A program, and the Debian package it comes with. */
+export const TOOLS = {
+  ffprobe: 'ffmpeg',
+  ffmpeg: 'ffmpeg',
+  pdftoppm: 'poppler-utils',
+  pdftotext: 'poppler-utils',
+  pdfinfo: 'poppler-utils',
+  'heif-convert': 'libheif-examples',
+} as const;
+export type Tool = keyof typeof TOOLS;
+
+export interface Limits {
+  seconds: number;
+  /** Of address space. */
+  megabytes?: number;
+}
+
+const MEGABYTE = 1024 * 1024;
+const MEGABYTES = 3000;
+const MAX_OUTPUT = 64 * MEGABYTE;
+const run = promisify(execFile);
+
+/** The command line with its limits: time on the processor too, for what is stopped and goes on. */
+function limited(tool: Tool, given: readonly string[], { seconds, megabytes = MEGABYTES }: Limits): string[] {
+  return ['prlimit', `--as=${megabytes * MEGABYTE}`, `--cpu=${Math.ceil(seconds)}`, tool, ...given];
+}
+
+/** The environment as it is now: programs are looked for where its PATH says. Languages would change what they say. */
+const environment = () => ({ ...process.env, LC_ALL: 'C.UTF-8' });
+
+/** Runs a program to its end; returns what it wrote. Throws an Error that says whether it is missing, took too long, or could not read the file. */
+export async function runTool(tool: Tool, given: readonly string[], limits: Limits): Promise<Buffer> {
+  const [command = '', ...rest] = limited(tool, given, limits);
+  try {
+    const { stdout } = await run(command, rest, {
+      timeout: limits.seconds * 1000,
+      killSignal: 'SIGKILL',
+      maxBuffer: MAX_OUTPUT,
+      env: environment(),
+      encoding: 'buffer',
+    });
+    return stdout;
+  } catch (error) {
+    throw toolError(tool, error);
+  }
+}
+
+/** The same at once, for threads that do nothing else. */
+export function runToolNow(tool: Tool, given: readonly string[], limits: Limits): Buffer {
+  const [command = '', ...rest] = limited(tool, given, limits);
+  try {
+    return execFileSync(command, rest, {
+      timeout: limits.seconds * 1000,
+      killSignal: 'SIGKILL',
+      maxBuffer: MAX_OUTPUT,
+      env: environment(),
+      stdio: ['ignore', 'pipe', 'pipe'],
+    });
+  } catch (error) {
+    throw toolError(tool, error);
+  }
+}
+
+/** Gives what a program writes as it writes it. `ended` rejects where it failed; it is killed when the signal says so. */
+export function streamTool(
+  tool: Tool,
+  given: readonly string[],
+  limits: Limits,
+): { output: Readable; ended: Promise<void> } {
+  const [command = '', ...rest] = limited(tool, given, limits);
+  const child = spawn(command, rest, {
+    timeout: limits.seconds * 1000,
+    killSignal: 'SIGKILL',
+    env: environment(),
+    stdio: ['ignore', 'pipe', 'pipe'],
+  });
+  let said = '';
+  child.stderr.on('data', (chunk: Buffer) => (said = `${said}${chunk.toString()}`.slice(-2000)));
+  const ended = new Promise<void>((resolve, reject) => {
+    child.on('error', (error) => reject(toolError(tool, error)));
+    child.on('close', (status, signal) =>
+      status === 0 ? resolve() : reject(toolError(tool, { status, signal, stderr: said })),
+    );
+  });
+  // Whoever waits for the end is told.
+  ended.catch(() => undefined);
+  return { output: child.stdout, ended };
+}
+
+/** A program is not installed. */
+export class MissingTool extends Error {
+  constructor(readonly tool: Tool) {
+    super(`${tool} is not installed here (Debian’s package ${TOOLS[tool]})`);
+  }
+}
+
+/** prlimit ends so where it finds no such program. */
+const NOT_FOUND = 127;
+
+function toolError(tool: Tool, error: unknown): Error {
+  const { status, code, killed, signal, stderr } = error as Partial<
+    Record<'status' | 'code' | 'killed' | 'signal' | 'stderr', unknown>
+  >;
+  const ended = typeof status === 'number' ? status : code;
+  if (ended === NOT_FOUND || systemCode(error) === 'ENOENT') return new MissingTool(tool);
+  if (killed === true || signal === 'SIGKILL' || signal === 'SIGXCPU' || systemCode(error) === 'ETIMEDOUT')
+    return new Error(`${tool} took too long over it`, { cause: error });
+  const last = String(stderr ?? '')
+    .trim()
+    .split('\n')
+    .at(-1);
+  return new Error(`${tool} could not read it${last ? `: ${last.slice(0, 200)}` : ''}`, { cause: error });
+}

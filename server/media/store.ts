@@ -1,0 +1,53 @@
+// The tables’ side of films and sounds.
+
+import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
+import type { MediaFacts } from '@stellin/core/media/probed';
+import type { Database } from '../database/database';
+
+export interface MediaRow {
+  id: number;
+  kind: FileKind;
+  /** Of what is made of the file. */
+  version: number;
+  missing: boolean;
+  drive: string;
+  driveId: string;
+  /** Null while the drive is away. */
+  mountPoint: string | null;
+  /** Below it. */
+  path: string;
+  sizeBytes: number;
+  facts: MediaFacts;
+}
+
+export const TIMED = kindsWhere(({ media }) => media === 'film' || media === 'sound');
+const ROWS_PER_READ = 200;
+
+const ROW = `p.id, p.kind, p.preview_version as version, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
+  case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path,
+  p.size_bytes::float8 as "sizeBytes", coalesce(t.facts, '{}') as facts
+  from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join photo_text t on t.photo_id = p.id`;
+
+/** A film or sound; undefined where there is none of that number. */
+export function findMedia(database: Database, photoId: number): Promise<MediaRow | undefined> {
+  return database.row<MediaRow>(`select ${ROW} where p.id = $1 and p.kind = any($2::text[])`, [photoId, TIMED]);
+}
+
+/** Films and sounds on drives that are attached, behind one by number. */
+export function attachedMedia(database: Database, after: number): Promise<MediaRow[]> {
+  return database.rows<MediaRow>(
+    `select ${ROW} where p.kind = any($1::text[]) and p.id > $2 and p.shown and p.missing_since is null and d.attached
+     order by p.id limit ${ROWS_PER_READ}`,
+    [TIMED, after],
+  );
+}
+
+/** How many there are. */
+export async function countAttachedMedia(database: Database): Promise<number> {
+  const row = await database.row<{ photos: number }>(
+    `select count(*)::int as photos from photo p join drive d on d.id = p.drive_id
+     where p.kind = any($1::text[]) and p.shown and p.missing_since is null and d.attached`,
+    [TIMED],
+  );
+  return row?.photos ?? 0;
+}
