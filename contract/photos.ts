@@ -38,6 +38,7 @@ export const photo = z.object({
   damaged: z.boolean(),
   width: z.number().nullable().describe('As seen, after orientation'),
   height: z.number().nullable(),
+  duration: z.number().nullable().describe('Seconds of a film or sound'),
   takenAt: z.string().nullable().describe('Local time without zone'),
   rating: z.number(),
   mark: z.string().describe('The name of its mark; empty for none'),

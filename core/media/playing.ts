@@ -1,7 +1,7 @@
 // What browsers play, by what a file is.
 
 import type { FileKind } from '../metadata/containers/kinds';
-import type { MediaFacts } from './probed';
+import type { MediaFacts } from '../metadata/probed';
 
 interface Plays {
   mediaType: string;

@@ -9,7 +9,7 @@ import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
 import { positionOf, sameValue } from './values';
 import { kindFacts } from './containers/kinds';
-import type { Media, MediaFacts } from '../media/probed';
+import type { Media, MediaFacts } from './probed';
 
 export interface FileMetadata {
   /** Undefined when the bytes are of no kind we know. */

@@ -13,6 +13,7 @@ import { ROOT } from '@stellin/server/root';
 import { threadPool, type ThreadPool } from '@stellin/server/threads/pool';
 import type { MakeRequest } from './makePhoto.worker';
 import type { PaintedFace } from './paint';
+import { makeRecordings } from './recordings';
 import { DRIVES, planArchive, type ArchivePlan, type DriveLabel, type PlannedPhoto } from './plan';
 
 const manifestSchema = z.object({
@@ -41,6 +42,8 @@ export interface Making {
 const WORKERS = 2;
 /** Photos under way in one worker: while one waits for sharp, another is painted. */
 const AT_ONCE = 2;
+/** The drive with films, sounds and programmes. */
+const RECORDED: DriveLabel = 'Vault 2';
 /** After this time without a task a thread ends. */
 const IDLE_MS = 1000;
 
@@ -80,6 +83,8 @@ export async function makeDrive(home: string, plan: ArchivePlan, label: DriveLab
   const photos = plan.photos.filter(({ drive }) => drive === label);
   const faces = await paintAll(plan, label, photos, folder, making);
   await addBroken(plan, label, folder);
+  if (label === RECORDED)
+    await makeRecordings(folder, photos, (path) => making.progress(photos.length, photos.length, path));
   const marker = { id: uuidOf(label), label };
   await writeFile(join(folder, MARKER_NAME), `${JSON.stringify(marker, null, 2)}\n`);
   await mkdir(places.mounts(home), { recursive: true });

@@ -1,5 +1,11 @@
 // How a photo is read as the interface shows it on sheets and in lists.
 
+import { kindsWhere } from '@stellin/core/metadata/containers/index';
+
+const TIMED = kindsWhere(({ media }) => media === 'film' || media === 'sound')
+  .map((kind) => `'${kind}'`)
+  .join(', ');
+
 /** One whose preview is not made yet has a first version already: asking for it makes it at once. */
 export const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0 and d.attached and p.missing_since is null then 1 else p.preview_version end`;
 
@@ -12,6 +18,7 @@ export const photoColumns = (
   seen: string,
 ): string => `p.id, p.name, p.kind, p.drive_id as "driveId", p.folder_id as "folderId", not d.attached as away, p.missing_since is not null as missing, p.damaged,
   case when p.orientation > 4 then p.height else p.width end as width, case when p.orientation > 4 then p.width else p.height end as height,
+  case when p.kind in (${TIMED}) then (select (t.facts ->> 'duration')::float8 from photo_text t where t.photo_id = p.id) end as duration,
   to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.rating, p.mark, p.private,
   case when p.trashed_from is not null then 'trashed' when p.removed then 'removed' end as "setAside",
   case when p.bundle is not null then (select json_build_object('photos', count(*), 'leads', p.leads, 'closed', coalesce(bool_or(b.folded_into is not null), false)) from photo b where b.bundle = p.bundle${alsoSeen('b', seen)}) end as bundle,

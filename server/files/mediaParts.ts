@@ -16,13 +16,40 @@ const WAVEFORM_PARTS = 800;
 const SAMPLES_PER_SECOND = 4000;
 const QUIET = ['-v', 'error', '-nostdin', ...SAFELY] as const;
 const A_PICTURE = { seconds: 20 };
+const A_PASS = { seconds: 120 };
 const A_SOUND = { seconds: 900 };
 const A_COPY = { seconds: 6 * 3600 };
 /** A moment that has no picture any more is left grey; of a film without any there is no strip. */
 const GROUND = '#E9ECEC';
 
+/** Seconds up to which it is quicker to look at all of a film than to go to each picture of its strip. */
+const SHORT = 60;
+
 /** Makes the strip of a film: pictures side by side, as WebP. Throws an Error that says why there is none. */
 export async function makeStrip(path: string, duration: number, target: string): Promise<void> {
+  const strip = await (duration <= SHORT ? stripInOnePass(path, duration) : stripByMoments(path, duration));
+  await putFile(target, strip);
+}
+
+async function stripInOnePass(path: string, duration: number): Promise<Buffer> {
+  const { width, height } = STRIP_PICTURE;
+  const ground = `color=0x${GROUND.slice(1)}`;
+  const picture = `scale=${width}:${height}:force_original_aspect_ratio=decrease,pad=${width}:${height}:-1:-1:${ground}`;
+  const strip = await runTool(
+    'ffmpeg',
+    [
+      ...QUIET,
+      ...['-i', `file:${path}`, '-frames:v', '1'],
+      ...['-vf', `fps=${STRIP_FRAMES}/${duration}:start_time=0,${picture},tile=${STRIP_FRAMES}x1:${ground}`],
+      ...['-f', 'image2pipe', '-c:v', 'mjpeg', '-q:v', '3', '-'],
+    ],
+    A_PASS,
+  );
+  if (strip.length === 0) throw new Error('there are no pictures in it');
+  return sharp(strip).webp({ quality: 70, effort: 2 }).toBuffer();
+}
+
+async function stripByMoments(path: string, duration: number): Promise<Buffer> {
   const { width, height } = STRIP_PICTURE;
   const frames: { input: Buffer; left: number; top: number }[] = [];
   let problem: unknown;
@@ -40,13 +67,12 @@ export async function makeStrip(path: string, duration: number, target: string):
     }
   }
   if (frames.length === 0) throw problem ?? new Error('there are no pictures in it');
-  const strip = await sharp({
+  return sharp({
     create: { width: STRIP_FRAMES * width, height, channels: 3, background: GROUND },
   })
     .composite(frames)
     .webp({ quality: 70, effort: 2 })
     .toBuffer();
-  await putFile(target, strip);
 }
 
 /** The picture at a moment, from the nearest before it that stands for itself. */

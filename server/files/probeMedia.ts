@@ -1,6 +1,6 @@
 // What a film or sound is: asked of ffprobe, which knows their many kinds.
 
-import { mediaOf, type Probed } from '@stellin/core/media/probed';
+import { mediaOf, type Probed } from '@stellin/core/metadata/probed';
 import type { LookedMedia } from '@stellin/core/metadata/read';
 import { z } from 'zod';
 import { messageOf } from '../errors';

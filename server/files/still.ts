@@ -44,7 +44,7 @@ const sound: StillProgram = {
     '-i',
     `file:${path}`,
     '-filter_complex',
-    'aformat=channel_layouts=mono,showwavespic=s=640x360:colors=0x0D6A55,pad=640:360:color=0xF5F6F5',
+    'aformat=channel_layouts=mono,showwavespic=s=640x360:scale=cbrt:draw=full:colors=0x0D6A55[wave];color=c=0xF5F6F5:s=640x360[ground];[ground][wave]overlay=shortest=1',
     '-frames:v',
     '1',
     `file:${target}.png`,

@@ -1,7 +1,7 @@
 // The tables’ side of films and sounds.
 
 import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
-import type { MediaFacts } from '@stellin/core/media/probed';
+import type { MediaFacts } from '@stellin/core/metadata/probed';
 import type { Database } from '../database/database';
 
 export interface MediaRow {

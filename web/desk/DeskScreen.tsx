@@ -1,6 +1,7 @@
 // The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
 import { useEffect, useRef, useState } from 'react';
+import { flushSync } from 'react-dom';
 import { toast } from 'sonner';
 import type { Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -92,11 +93,18 @@ export function DeskScreen() {
   const openCalendar = () => setCalendarOpen((before) => !before);
   const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
   useKeys({
-    query: () => queryLine.current?.focus(),
+    query: () => {
+      // Seen again before it takes the focus.
+      flushSync(() => setLooking(null));
+      queryLine.current?.focus();
+    },
     saveSearch: () => mayChange && setAsking('save'),
     build: () => setAsking('build'),
     why: () => void photoInFocus().then((photo) => setAsking({ why: photo?.id })),
-    ruler: () => ruler.current?.focus(),
+    ruler: () => {
+      flushSync(() => setLooking(null));
+      ruler.current?.focus();
+    },
     calendar: openCalendar,
     open: () => chosen.focus !== null && looking === null && open(),
     compare: () => void compare().catch(showError),
@@ -105,25 +113,28 @@ export function DeskScreen() {
 
   return (
     <div className="flex h-full flex-col">
-      <QueryLine
-        ref={queryLine}
-        query={query}
-        sort={sort}
-        show={show}
-        size={size}
-        onSize={setSize}
-        headings={headings}
-        onHeadings={setHeadings}
-        found={count.data}
-        changed={changed}
-        onBuild={() => setAsking('build')}
-        onSave={mayChange ? () => setAsking('save') : undefined}
-      />
-      <TimeRuler ref={ruler} query={query} show={show} onCalendar={openCalendar} />
+      {/* Whoever looks at pictures has the room for them; what was typed stays. */}
+      <div hidden={looking !== null}>
+        <QueryLine
+          ref={queryLine}
+          query={query}
+          sort={sort}
+          show={show}
+          size={size}
+          onSize={setSize}
+          headings={headings}
+          onHeadings={setHeadings}
+          found={count.data}
+          changed={changed}
+          onBuild={() => setAsking('build')}
+          onSave={mayChange ? () => setAsking('save') : undefined}
+        />
+        <TimeRuler ref={ruler} query={query} show={show} onCalendar={openCalendar} />
+      </div>
       {isCalendarOpen ? (
         <Calendar query={query} show={show} mayName={mayChange} onClose={() => setCalendarOpen(false)} />
       ) : (
-        <Drawer result={{ query, sort }} show={show}>
+        <Drawer result={{ query, sort }} show={show} isLooking={looking !== null}>
           {looking?.kind === 'pass' ? (
             <Pass photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
           ) : looking ? (

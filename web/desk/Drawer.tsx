@@ -32,15 +32,36 @@ import { TermsTab } from './TermsTab';
 const keptState = z.object({ folded: z.boolean(), tab: z.string() });
 type Kept = z.infer<typeof keptState>;
 
+/** Whether it is folded while pictures are looked at, by how wide the window is: on a wide screen there is room for both. */
+const lookingState = z.record(z.string(), z.boolean());
+const WIDE_PIXELS = 1600;
+
+/** The state of the drawer; while pictures are looked at it is folded or not by a choice of its own. */
+function useKept(isLooking: boolean): [Kept, (kept: Kept) => void] {
+  const [kept, setKept] = useStored<Kept>('drawer', keptState, { folded: false, tab: 'terms' });
+  const [looking, setLooking] = useStored('drawerLooking', lookingState, {});
+  if (!isLooking) return [kept, setKept];
+  const width = window.innerWidth >= WIDE_PIXELS ? 'wide' : 'narrow';
+  return [
+    { ...kept, folded: looking[width] ?? true },
+    ({ folded, tab }) => {
+      setKept({ ...kept, tab });
+      setLooking({ ...looking, [width]: folded });
+    },
+  ];
+}
+
 interface Props {
   result: Result;
   show: (change: Partial<Result>) => void;
+  /** Single pictures are looked at: it folds to its tabs, unless one wants it open. */
+  isLooking: boolean;
   /** What stands above the drawer. */
   children: ReactNode;
 }
 
-export function Drawer({ result, show, children }: Props) {
-  const [kept, setKept] = useStored<Kept>('drawer', keptState, { folded: false, tab: 'terms' });
+export function Drawer({ result, show, isLooking, children }: Props) {
+  const [kept, setKept] = useKept(isLooking);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const { data: described } = useChosenDescription(selection);

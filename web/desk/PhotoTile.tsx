@@ -3,6 +3,7 @@
 import { ImageOff, Layers, Lock } from 'lucide-react';
 import { memo, useState, type MouseEvent } from 'react';
 import type { Photo } from '@stellin/contract/photos';
+import { Scrub } from '../media/Scrub';
 import { previewUrl } from '../foundation/api';
 import { OnlookerSigns } from '../onlookers/Onlookers';
 import { MarkBadge } from '../marks/MarkBadge';
@@ -138,6 +139,7 @@ function TilePicture({ photo }: { photo: Photo }) {
           {photo.damaged ? 'damaged' : 'no preview'}
         </span>
       )}
+      {photo.duration !== null && <Scrub photo={photo} duration={photo.duration} />}
       {(photo.away || photo.missing) && (
         <span className="pointer-events-none absolute inset-0 border-2 border-dashed border-ink-2" />
       )}

@@ -39,6 +39,13 @@ export type KeyAction =
   | 'zoomIn'
   | 'zoomOut'
   | 'faces'
+  | 'frameBack'
+  | 'frameOn'
+  | 'slower'
+  | 'faster'
+  | 'mute'
+  | 'repeat'
+  | 'fullScreen'
   | 'keep'
   | 'dropOut'
   | 'stepBack'
@@ -174,7 +181,13 @@ export const KEYS: readonly KeyEntry[] = [
   },
   { action: 'nextStretch', key: 'ArrowDown', control: true, shown: 'Ctrl ↓', help: 'Next month', group: 'Photos' },
   { action: 'stretchBefore', key: 'ArrowUp', control: true, shown: 'Ctrl ↑', help: 'Month before', group: 'Photos' },
-  { action: 'toggle', key: ' ', shown: 'Space', help: 'Choose this photo, or not', group: 'Photos' },
+  {
+    action: 'toggle',
+    key: ' ',
+    shown: 'Space',
+    help: 'Choose this photo, or not; play what is looked at',
+    group: 'Photos',
+  },
   {
     action: 'chooseAll',
     key: 'a',
@@ -202,6 +215,13 @@ export const KEYS: readonly KeyEntry[] = [
     help: 'Show or hide the boxes of faces',
     group: 'Looking',
   },
+  { action: 'frameBack', key: '<', shown: '<', help: 'In a film: one picture back', group: 'Looking' },
+  { action: 'frameOn', key: '>', shown: '>', help: 'In a film: one picture on', group: 'Looking' },
+  { action: 'slower', key: '(', shown: '(', help: 'Play slower', group: 'Looking' },
+  { action: 'faster', key: ')', shown: ')', help: 'Play faster', group: 'Looking' },
+  { action: 'mute', key: 'm', shown: 'M', help: 'Sound off, or on', group: 'Looking' },
+  { action: 'repeat', key: 'r', shown: 'R', help: 'Play again and again', group: 'Looking' },
+  { action: 'fullScreen', key: 'f', shown: 'F', help: 'Full screen', group: 'Looking' },
   { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to four chosen photos', group: 'Looking' },
   { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
   { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },

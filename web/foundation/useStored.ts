@@ -10,6 +10,7 @@ export type StoredName =
   | 'deliverWidth'
   | 'drawer'
   | 'drawerHeight'
+  | 'drawerLooking'
   | 'drivesWidth'
   | 'fieldSet'
   | 'headings'

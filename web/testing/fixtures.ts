@@ -27,6 +27,7 @@ export function photoOf(id: number, said: Partial<Photo> = {}): Photo {
     damaged: false,
     width: 600,
     height: 400,
+    duration: null,
     takenAt: '2019-06-15T10:00:00',
     rating: 0,
     mark: '',

@@ -2,6 +2,7 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ComponentProps } from 'react';
+import { isTimed, KIND_FACTS, type FileKind } from '@stellin/core/metadata/containers/kinds';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { pictureUrl } from '../foundation/api';
@@ -12,10 +13,12 @@ import { chooseOne } from '../photos/chosen';
 import { stepGroup } from '../photos/groups';
 import { BLOCK, photosBetween, useBlock, useGroups, usePhoto, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
+import { Player } from '../media/Player';
 import { Button } from '../parts/Button';
 import { FaceBoxes } from '../people/FaceBoxes';
 import { useFacesOf } from '../people/queries';
 import { Tooltip } from '../parts/Tooltip';
+import { Neighbours } from './Neighbours';
 import { Stage } from './Stage';
 import { FIT, MAX_SCALE, type Zoom } from './zoom';
 
@@ -125,11 +128,15 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
         drawing={one && mayChange ? drawing : undefined}
         act={{
           ...(compared ? {} : { left: step(-1), right: step(1) }),
-          zoomOut: scaleBy(1 / STEP),
-          zoomIn: scaleBy(STEP),
-          zoom: flip,
-          faces: () => setFaces(!faces),
-          drawFace: () => setDrawing(!drawing),
+          ...(one && isTimed(kindOf(one))
+            ? {}
+            : {
+                zoomOut: scaleBy(1 / STEP),
+                zoomIn: scaleBy(STEP),
+                zoom: flip,
+                faces: () => setFaces(!faces),
+                drawFace: () => setDrawing(!drawing),
+              }),
           pass: onPass,
           chooseNone: onClose,
         }}
@@ -154,6 +161,7 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
           </div>
         ))}
       </div>
+      {!compared && <Neighbours result={result} position={position} total={total} onShow={(at) => void show(at)} />}
     </section>
   );
 }
@@ -221,6 +229,7 @@ function PhotoStage({
   onDrawn: () => void;
   naming: number;
 }) {
+  if (isTimed(kindOf(stage.photo))) return <Player photo={stage.photo} />;
   return (
     <Stage
       {...stage}
@@ -240,6 +249,9 @@ function PhotoStage({
     />
   );
 }
+
+/** The kind of its file. What no kind is known of is none that is played. */
+const kindOf = ({ kind }: Photo) => (kind in KIND_FACTS ? (kind as FileKind) : undefined);
 
 /** Under a photo that is compared: its name, and its rating as it is now. */
 function Caption({ photo }: { photo: Photo }) {

@@ -1,8 +1,8 @@
 // What a film or sound is, from what a program that knows such files has found in it: technical facts, and what its tags say.
 
-import { creationMoment } from './moments';
-import type { FieldValues } from '../metadata/fields';
-import { positionOf } from '../metadata/values';
+import { creationMoment } from './creation';
+import type { FieldValues } from './fields';
+import { positionOf } from './values';
 
 /** A stream as it was found. */
 export interface ProbedStream {
@@ -55,8 +55,9 @@ export interface MediaFacts {
   sampleRate?: number;
   /** That of its first picture: `HH:MM:SS:FF`. */
   timecode?: string;
-  /** Degrees clockwise by which its pictures are turned to be upright. */
+  /** Degrees clockwise by which its pictures are turned to be upright, and what EXIF says for them. */
   rotation?: number;
+  orientation?: number;
   dynamicRange?: 'sdr' | 'pq' | 'hlg';
   primaries?: string;
   bitDepth?: number;
@@ -77,6 +78,8 @@ export interface Media {
   fields: FieldValues;
 }
 
+/** EXIF’s orientation (Exif 3.0, 4.6.5.1) for a turn by so many degrees clockwise. */
+const ORIENTATIONS: Readonly<Record<number, number>> = { 90: 6, 180: 3, 270: 8 };
 /** Transfer functions of a high dynamic range (Recommendation ITU-R BT.2100). */
 const HIGH_RANGES: Readonly<Record<string, 'pq' | 'hlg'>> = { smpte2084: 'pq', 'arib-std-b67': 'hlg' };
 /** Rates that differ by less are the same: averages are measured. */
@@ -99,7 +102,8 @@ export function mediaOf({ container, duration, bitRate, tags, streams }: Probed)
     channels: sound?.channels,
     sampleRate: sound?.sampleRate,
     timecode: first(said, ['timecode']),
-    rotation: film?.rotation ? ((-film.rotation % 360) + 360) % 360 : undefined,
+    orientation: ORIENTATIONS[turnOf(film)],
+    rotation: turnOf(film) || undefined,
     dynamicRange: film && (HIGH_RANGES[film.transfer ?? ''] ?? 'sdr'),
     primaries: film?.primaries,
     bitDepth: film?.bitsPerSample ?? sound?.bitsPerSample,
@@ -149,6 +153,11 @@ function pointOf(text: string | undefined) {
     longitude: Number(longitude),
     ...(altitude === undefined ? {} : { altitude: Number(altitude) }),
   });
+}
+
+/** Degrees clockwise, from 0. */
+function turnOf(film: ProbedStream | undefined): number {
+  return (((-(film?.rotation ?? 0) % 360) + 360) % 360) + 0;
 }
 
 /** `30000/1001` as a number; undefined for none. */
