@@ -61,6 +61,10 @@ export interface MediaFacts {
   dynamicRange?: 'sdr' | 'pq' | 'hlg';
   primaries?: string;
   bitDepth?: number;
+  /** Pages, or pictures one after the other. */
+  pages?: number;
+  /** Words on its pages. */
+  text?: string;
   make?: string;
   model?: string;
   software?: string;

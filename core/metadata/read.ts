@@ -75,6 +75,7 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array, looked?: Looked
       ...(codec === undefined ? {} : { codec }),
       ...(bitDepth === undefined ? {} : { bitDepth }),
       ...(colour === undefined ? {} : { colour }),
+      ...pagesOf(file),
       ...media?.facts,
     },
     ...reconciled,
@@ -86,6 +87,13 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array, looked?: Looked
       (looked && 'problem' in looked && looked.damaged) === true ||
       (tellsSize(kind) && !(raw.width && raw.height)),
   };
+}
+
+/** How many pages a TIFF has, or pictures an animation; of others, and of one alone, nothing. */
+function pagesOf({ raw, exif, container }: OpenFile): { pages?: number } {
+  const isTiff = (raw.kind ?? container?.kinds[0]?.kind) === 'tiff';
+  const pages = raw.pages ?? (isTiff ? exif?.structures[0]?.pages.length : undefined);
+  return pages !== undefined && pages > 1 ? { pages } : {};
 }
 
 /** Whether XMP and IIM differ in a field that stands in both: only then it matters which of them was changed later. */

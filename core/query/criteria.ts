@@ -55,6 +55,7 @@ type OwnTextId =
   | 'codec'
   | 'container'
   | 'timecode'
+  | 'text'
   | 'colour'
   | 'changedBy'
   | 'own';
@@ -75,6 +76,7 @@ export type NumberId =
   | 'size'
   | 'bitDepth'
   | 'duration'
+  | 'pages'
   | 'frameRate'
   | 'bitRate'
   | 'channels'
@@ -148,6 +150,7 @@ const NUMBERS: Readonly<Record<NumberId, [label: string, help: string, example: 
   size: ['file size', 'the size of the file, in megabytes', 'size:>20MB', { MB: 1, kB: 0.001, GB: 1000 }],
   bitDepth: ['bit depth', 'the bits of each channel', 'bitDepth:16'],
   duration: ['duration', 'how long a film or sound is, in seconds', 'duration:>2min', SECONDS],
+  pages: ['pages', 'the pages of a document, or the pictures of an animation', 'pages:>1'],
   frameRate: ['frame rate', 'pictures of a film a second', 'frameRate:>=50', { fps: 1 }],
   bitRate: ['bit rate', 'how much a film or sound holds a second', 'bitRate:>20Mbps', KILOBITS],
   channels: ['channels', 'the channels of a sound', 'channels:2'],
@@ -181,6 +184,7 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
   codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
   container: ['container', `what holds the streams of a film or sound; ${WILDCARDS}`, 'container:*QuickTime*'],
+  text: ['text', `words on the pages of a document; ${WILDCARDS}`, 'text:*rokkaku*'],
   timecode: ['timecode', `the timecode of the first picture of a film; ${WILDCARDS}`, 'timecode:10:*'],
   colour: [
     'colour',

@@ -40,6 +40,7 @@ export function saidOf(
   put(said, 'camera', [cameraName(facts)]);
   if (facts.lens !== undefined) put(said, 'lens', [facts.lens]);
   put(said, 'codec', present([facts.codec, facts.audioCodec]));
+  put(said, 'text', present([facts.text]));
   put(said, 'container', present([facts.container]));
   put(said, 'timecode', present([facts.timecode]));
   put(said, 'colour', present([facts.colour, facts.dynamicRange, facts.primaries]));
@@ -126,6 +127,7 @@ export function measuredOf(
   if (facts.focalLength !== undefined) measured.focal = facts.focalLength;
   if (facts.bitDepth !== undefined) measured.bitDepth = facts.bitDepth;
   if (facts.duration !== undefined) measured.duration = facts.duration;
+  if (facts.pages !== undefined) measured.pages = facts.pages;
   if (facts.frameRate !== undefined) measured.frameRate = facts.frameRate;
   if (facts.bitRate !== undefined) measured.bitRate = facts.bitRate;
   if (facts.channels !== undefined) measured.channels = facts.channels;

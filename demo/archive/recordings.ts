@@ -66,7 +66,7 @@ const FILMS: readonly Film[] = [
 
 /** Wind: noise that swells. */
 const wind = (seconds: number, tone: number, swell: number) =>
-  `anoisesrc=d=${seconds}:c=pink:a=0.6:r=44100:seed=7,bandpass=f=${tone}:w=${tone},tremolo=f=${swell}:d=0.8`;
+  `anoisesrc=d=${seconds}:c=pink:a=0.6:r=44100:seed=7,bandpass=f=${tone}:w=${tone},tremolo=f=${swell}:d=0.8,volume=20dB,alimiter`;
 
 const SOUNDS: readonly Sound[] = [
   {

@@ -248,6 +248,7 @@ export const NUMBERS: Record<NumberId, string> = {
   focal: fact('focalLength'),
   bitDepth: fact('bitDepth'),
   duration: fact('duration'),
+  pages: fact('pages'),
   frameRate: fact('frameRate'),
   bitRate: fact('bitRate'),
   channels: fact('channels'),

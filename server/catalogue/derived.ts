@@ -38,7 +38,7 @@ const WORD_FIELDS = [
   'source',
 ] as const;
 
-/** What follows from a photo's fields, its name and its free keywords. */
+/** What follows from a photo's fields, its name, its free keywords and the words on its pages. */
 export function derivedOf(name: string, fields: FieldValues, facts: FileFacts, keywords: readonly string[]): Derived {
   const caption = textsOf(fields.description)[0] ?? '';
   const said = saidOf(fields, facts);
@@ -52,7 +52,7 @@ export function derivedOf(name: string, fields: FieldValues, facts: FileFacts, k
     caption,
     fields_folded: Object.fromEntries(Object.entries(said).map(([id, texts]) => [id, texts.map(foldText)])),
     caption_folded: foldText(caption),
-    words: wordVector([name, ...WORD_FIELDS.flatMap((field) => textsOf(fields[field])), ...keywords]),
+    words: wordVector([name, ...WORD_FIELDS.flatMap((field) => textsOf(fields[field])), ...keywords, facts.text ?? '']),
   };
 }
 

@@ -1,6 +1,6 @@
 // Keeping files of the data folder within a size: those used longest ago go first.
 
-import { readdir, stat, unlink, utimes } from 'node:fs/promises';
+import { readdir, rm, stat, unlink, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { systemCode } from '../errors';
 
@@ -10,6 +10,19 @@ export interface KeptFile {
   path: string;
   sizeBytes: number;
   usedMs: number;
+}
+
+/** What a folder holds, by name; nothing where there is no such folder. */
+export async function namesIn(folder: string): Promise<string[]> {
+  return readdir(folder).catch((error: unknown) => {
+    if (systemCode(error) === 'ENOENT') return [];
+    throw error;
+  });
+}
+
+/** Deletes a folder with all that is kept in it. */
+export async function removeTree(folder: string): Promise<void> {
+  await rm(folder, { recursive: true, force: true });
 }
 
 /** Notes that a file was used just now. */
@@ -46,10 +59,7 @@ function sizeOf(files: readonly KeptFile[]): number {
 }
 
 async function filesOf(folder: string): Promise<KeptFile[]> {
-  const names = await readdir(folder).catch((error: unknown) => {
-    if (systemCode(error) === 'ENOENT') return [];
-    throw error;
-  });
+  const names = await namesIn(folder);
   const found = await Promise.all(
     names.map(async (name): Promise<KeptFile[]> => {
       const path = join(folder, name);

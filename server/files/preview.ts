@@ -58,14 +58,15 @@ export async function makePreview(original: string, kind: FileKind | undefined, 
   };
 }
 
-/** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels. */
+/** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels; of several pages one, from 1. */
 export async function makeLarge(
   original: string,
   kind: FileKind | undefined,
   pixels: number,
   target: string,
+  page = 1,
 ): Promise<void> {
-  const { data } = await decode(original, kind, pixels, (picture) => picture.webp({ quality: 86, effort: 2 }));
+  const { data } = await decode(original, kind, pixels, (picture) => picture.webp({ quality: 86, effort: 2 }), page);
   await putFile(target, data);
 }
 
@@ -110,11 +111,19 @@ interface Decoded {
 /** As what the pixels are wanted. */
 type Encode = (picture: Sharp) => Sharp;
 
-async function decode(original: string, kind: FileKind | undefined, pixels: number, encode: Encode): Promise<Decoded> {
+async function decode(
+  original: string,
+  kind: FileKind | undefined,
+  pixels: number,
+  encode: Encode,
+  page = 1,
+): Promise<Decoded> {
   if (kind === 'raw') return decodeEmbedded(original, pixels, encode);
-  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
+  const isDrawn = kind && hasStillProgram(kind);
+  const source = isDrawn ? await stillOf(original, kind, pixels, page) : original;
   await requireNoDrawing(source);
-  const opened = (failOn: 'truncated' | 'none') => sharp(source, options(failOn)).rotate();
+  const opened = (failOn: 'truncated' | 'none') =>
+    sharp(source, { ...options(failOn), ...(isDrawn || page === 1 ? {} : { page: page - 1 }) }).rotate();
   const found = await sized(opened('truncated'), pixels, encode).catch(() => undefined);
   return found ? { ...found, whole: true } : { ...(await sized(opened('none'), pixels, encode)), whole: false };
 }

@@ -7,6 +7,7 @@ import { isTimed, kindOfBytes } from '@stellin/core/metadata/containers/index';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
 import { systemCode } from '../errors';
 import { fileHashes, fileHashesOnDrive } from './fileHashes';
+import { probeDocument } from './probeDocument';
 import { probeMedia } from './probeMedia';
 import { problemOf } from './problem';
 import { readSidecar, withSource } from './source';
@@ -51,7 +52,8 @@ export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
       sidecarPath === undefined ? undefined : { bytes: readSidecar(sidecarPath), ...statSync(sidecarPath) };
     const { size, mtimeMs } = statSync(path);
     const metadata = withSource(path, (source) => {
-      const looked = isTimed(kindOfBytes(source)) ? probeMedia(path) : undefined;
+      const kind = kindOfBytes(source);
+      const looked = isTimed(kind) ? probeMedia(path) : kind === 'pdf' ? probeDocument(path) : undefined;
       return readMetadata(source, sidecar?.bytes, looked);
     });
     return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };

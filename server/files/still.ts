@@ -10,7 +10,7 @@ import { runTool, type Tool } from './tools';
 interface StillProgram {
   tool: Tool;
   /** What makes `target` of `path`; the program may add `.png` itself. */
-  arguments(path: string, target: string, pixels: number): string[];
+  arguments(path: string, target: string, pixels: number, page: number): string[];
   makes: (target: string) => string;
 }
 
@@ -55,7 +55,10 @@ const sound: StillProgram = {
 const PROGRAMS: Partial<Record<FileKind, StillProgram>> = {
   pdf: {
     tool: 'pdftoppm',
-    arguments: (path, target, pixels) => ['-png', '-singlefile', '-scale-to', String(pixels), path, target],
+    arguments: (path, target, pixels, page) => [
+      ...['-png', '-singlefile', '-f', String(page), '-l', String(page)],
+      ...['-scale-to', String(pixels), path, target],
+    ],
     makes: (target) => `${target}.png`,
   },
   heic: {
@@ -78,14 +81,14 @@ export function hasStillProgram(kind: FileKind | undefined): boolean {
   return programOf(kind) !== undefined;
 }
 
-/** A still picture of a file in a format the picture library reads. Throws an Error that says why there is none. */
-export async function stillOf(path: string, kind: FileKind, pixels: number): Promise<Buffer> {
+/** A still picture of a file in a format the picture library reads; of a document the page, from 1. Throws an Error that says why there is none. */
+export async function stillOf(path: string, kind: FileKind, pixels: number, page = 1): Promise<Buffer> {
   const program = programOf(kind);
   if (!program) throw new Error('no program makes pictures of files of this kind');
   const folder = await mkdtemp(join(tmpdir(), 'stellin-still-'));
   try {
     const target = join(folder, 'still');
-    await runTool(program.tool, program.arguments(path, target, pixels), LIMITS);
+    await runTool(program.tool, program.arguments(path, target, pixels, page), LIMITS);
     return await readFile(program.makes(target));
   } finally {
     await rm(folder, { recursive: true, force: true });

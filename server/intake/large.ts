@@ -8,7 +8,7 @@ import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { keepNewest, markUsed, type KeptFile } from '../files/keep';
+import { keepNewest, markUsed, namesIn, removeTree, type KeptFile } from '../files/keep';
 import { isTaken, removeFile } from '../files/relocate';
 import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
 import { DriveGone, unlessRunning, type JobKind, type Jobs, type JobRun } from '../jobs/service';
@@ -21,6 +21,8 @@ const parameters = z.object({ driveId: z.uuid() });
 /** How large a picture can be asked for: to fill a screen, or pixel by pixel. */
 const PICTURE_SIZES = { large: LARGE_PIXELS, full: FULL_PIXELS } as const;
 type PictureSize = keyof typeof PICTURE_SIZES;
+/** The folder of pages behind the first, with one for each photo. */
+const PAGES = 'pages';
 /** So many are made before those looked at longest ago go. */
 const PRUNE_AFTER = 25;
 
@@ -43,14 +45,17 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
   const inTurn = pLimit(MADE_AT_ONCE);
   let made = 0;
 
-  const targetOf = ({ id, version }: LargeRow, size: PictureSize) => join(folder, size, `${id}-${version}.webp`);
+  const targetOf = ({ id, version }: LargeRow, size: PictureSize, page = 1) =>
+    page === 1
+      ? join(folder, size, `${id}-${version}.webp`)
+      : join(folder, PAGES, String(id), `${version}-${page}-${size}.webp`);
 
-  const make = (photo: LargeRow, mountPoint: string, size: PictureSize): Promise<string> => {
-    const target = targetOf(photo, size);
+  const make = (photo: LargeRow, mountPoint: string, size: PictureSize, page = 1): Promise<string> => {
+    const target = targetOf(photo, size, page);
     const making =
       inMaking.get(target) ??
       (async () => {
-        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target);
+        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target, page);
         made += 1;
         if (made % PRUNE_AFTER === 0) await prune();
         return target;
@@ -61,7 +66,11 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
   /** Removes those looked at longest ago while all together are larger than the limit. */
   const prune = async (): Promise<void> => {
-    const folders = Object.keys(PICTURE_SIZES).map((size) => join(folder, size));
+    const ofPages = await namesIn(join(folder, PAGES));
+    const folders = [
+      ...Object.keys(PICTURE_SIZES).map((size) => join(folder, size)),
+      ...ofPages.map((name) => join(folder, PAGES, name)),
+    ];
     await keepNewest(folders, limitBytes, async (files) => {
       const large = files.filter(({ folder: at }) => at === join(folder, 'large'));
       return keptOf(large);
@@ -83,13 +92,14 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
     async remove(photoId: number, version: number): Promise<void> {
       for (const size of Object.keys(PICTURE_SIZES) as PictureSize[])
         await removeFile(join(folder, size, `${photoId}-${version}.webp`));
+      await removeTree(join(folder, PAGES, String(photoId)));
     },
 
-    /** The file of a large picture, made now if need be. Throws a StellinError that says why there is none. */
-    async fileOf(photoId: number, size: PictureSize): Promise<string> {
+    /** The file of a large picture, made now if need be; of several pages one, from 1. Throws a StellinError that says why there is none. */
+    async fileOf(photoId: number, size: PictureSize, page = 1): Promise<string> {
       const photo = await findLarge(database, photoId);
       if (!photo) throw new StellinError('notFound', { what: 'such photo' });
-      const target = targetOf(photo, size);
+      const target = targetOf(photo, size, page);
       if (await isTaken(target)) {
         await markUsed(target);
         return target;
@@ -99,7 +109,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
         throw new StellinError('noPreview', { why: `the drive “${photo.drive}” is away; plug it in to see more.` });
       if (inTurn.pendingCount >= MOST_WAITING) throw new StellinError('tooMuchAtOnce');
       const { mountPoint } = photo;
-      return inTurn(() => make(photo, mountPoint, size)).catch((error: unknown) => {
+      return inTurn(() => make(photo, mountPoint, size, page)).catch((error: unknown) => {
         throw new StellinError('noPreview', { why: `${messageOf(error)}.` });
       });
     },

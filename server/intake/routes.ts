@@ -23,6 +23,12 @@ interface IntakeServices {
   large: LargePictures;
 }
 
+/** How large, and of several pages which. */
+const pictureQuery = z.object({
+  size: z.enum(['large', 'full']).default('large'),
+  page: z.coerce.number().int().min(1).max(100_000).default(1),
+});
+
 export function intakeRoutesFor(
   app: FastifyInstance,
   { database, intake, linking, previews, large }: IntakeServices,
@@ -52,9 +58,9 @@ export function intakeRoutesFor(
     },
     async (request, reply) => {
       const { id } = idParams.parse(request.params);
-      const { size } = z.object({ size: z.enum(['large', 'full']).default('large') }).parse(request.query);
+      const { size, page } = pictureQuery.parse(request.query);
       await requireSeen(database, personOf(request), id);
-      const file = await large.fileOf(id, size);
+      const file = await large.fileOf(id, size, page);
       reply.header('cache-control', PICTURE_CACHE).type('image/webp');
       return reply.send(createReadStream(file));
     },

@@ -32,6 +32,7 @@ const FACT_LABELS: Record<string, string> = {
   flashFired: 'Flash',
   software: 'Software',
   duration: 'Length',
+  pages: 'Pages',
   container: 'Container',
   codec: 'Codec',
   audioCodec: 'Codec of the sound',

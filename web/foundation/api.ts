@@ -67,9 +67,9 @@ async function reach(path: string, init: RequestInit): Promise<Response> {
   }
 }
 
-/** The address of a photo's large picture, or of all its pixels. */
-export function pictureUrl(photoId: number, version: number, size: 'large' | 'full'): string {
-  return `/api/photos/${photoId}/picture?size=${size}&v=${version}`;
+/** The address of a photo's large picture, or of all its pixels; of several pages that of one, from 1. */
+export function pictureUrl(photoId: number, version: number, size: 'large' | 'full', page = 1): string {
+  return `/api/photos/${photoId}/picture?size=${size}&page=${page}&v=${version}`;
 }
 
 /** The address of a small picture of a face. */

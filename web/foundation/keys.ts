@@ -40,6 +40,8 @@ export type KeyAction =
   | 'zoomOut'
   | 'faces'
   | 'frameBack'
+  | 'pageOn'
+  | 'pageBack'
   | 'frameOn'
   | 'slower'
   | 'faster'
@@ -215,6 +217,8 @@ export const KEYS: readonly KeyEntry[] = [
     help: 'Show or hide the boxes of faces',
     group: 'Looking',
   },
+  { action: 'pageOn', key: 'PageDown', shown: 'Page ↓', help: 'Next page of a document', group: 'Looking' },
+  { action: 'pageBack', key: 'PageUp', shown: 'Page ↑', help: 'Page before', group: 'Looking' },
   { action: 'frameBack', key: '<', shown: '<', help: 'In a film: one picture back', group: 'Looking' },
   { action: 'frameOn', key: '>', shown: '>', help: 'In a film: one picture on', group: 'Looking' },
   { action: 'slower', key: '(', shown: '(', help: 'Play slower', group: 'Looking' },

@@ -12,6 +12,15 @@ const [STEP, LONG_STEP] = [1, 10];
 const WAVE = { width: 800, height: 60 };
 const HOVER_PIXELS = 176;
 
+/** Below it a sound is silence. */
+const SILENCE = 0.01;
+
+/** Quiet recordings are drawn as high as loud ones: it is their course that is looked at. */
+function asLoudAsCanBe(peaks: readonly number[]): number[] {
+  const loudest = Math.max(SILENCE, ...peaks);
+  return peaks.map((peak) => peak / loudest);
+}
+
 interface Props {
   photoId: number;
   version: number;
@@ -79,7 +88,7 @@ export function Timeline({ photoId, version, isFilm, duration, at, onSeek }: Pro
           className={`pointer-events-none absolute inset-x-0 bottom-0 w-full ${isFilm ? 'h-1/3 text-card' : 'h-full text-spruce'}`}
         >
           <path
-            d={waveformPath(waveform.peaks, WAVE.width, WAVE.height)}
+            d={waveformPath(asLoudAsCanBe(waveform.peaks), WAVE.width, WAVE.height)}
             stroke="currentColor"
             strokeWidth={isFilm ? 1.4 : 0.8}
             fill="none"

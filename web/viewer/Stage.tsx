@@ -17,11 +17,13 @@ interface Props {
   onFit?: (scale: number) => void;
   /** What lies over the picture, given where that stands in the frame. */
   over?: (place: ReturnType<typeof placeOf>) => ReactNode;
+  /** Of several pages the one that is shown, from 1. */
+  page?: number;
   /** Of several photos side by side, the one that keys act on. */
   marked?: boolean;
 }
 
-export function Stage({ photo, zoom, onZoom, onFit, over, marked = false }: Props) {
+export function Stage({ photo, zoom, onZoom, onFit, over, page = 1, marked = false }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const frame = useSize(element);
   const picture = { width: photo.width ?? 1500, height: photo.height ?? 1000 };
@@ -68,7 +70,7 @@ export function Stage({ photo, zoom, onZoom, onFit, over, marked = false }: Prop
         onZoom((before) => toggled(before, point, frame, picture));
       }}
     >
-      {place && <Layers key={photo.id} photo={photo} place={place} />}
+      {place && <Layers key={`${photo.id} ${page}`} photo={photo} place={place} page={page} />}
       {place && over && (
         <div data-not-printed className="contents">
           {over(place)}
@@ -80,7 +82,7 @@ export function Stage({ photo, zoom, onZoom, onFit, over, marked = false }: Prop
 }
 
 /** The kept preview at once, and above it the sharpest picture that the size on the screen asks for. */
-function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof placeOf> }) {
+function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof placeOf>; page: number }) {
   const longest = Math.max(place.width, place.height) * window.devicePixelRatio;
   const wanted = longest > LARGE_PIXELS ? 'full' : 'large';
   const [failed, setFailed] = useState(false);
@@ -95,7 +97,7 @@ function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof place
         : null;
   return (
     <>
-      {photo.previewVersion > 0 ? (
+      {page > 1 ? null : photo.previewVersion > 0 ? (
         <img
           src={previewUrl(photo.id, photo.previewVersion)}
           alt={photo.name}
@@ -111,11 +113,11 @@ function Layers({ photo, place }: { photo: Photo; place: ReturnType<typeof place
       {isLarger && (
         <img
           key={wanted}
-          src={pictureUrl(photo.id, photo.previewVersion, wanted)}
+          src={pictureUrl(photo.id, photo.previewVersion, wanted, page)}
           alt=""
           draggable={false}
           data-picture
-          className="absolute max-w-none"
+          className="absolute max-w-none object-contain"
           style={style}
           onError={() => setFailed(true)}
         />

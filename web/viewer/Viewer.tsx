@@ -19,6 +19,7 @@ import { FaceBoxes } from '../people/FaceBoxes';
 import { useFacesOf } from '../people/queries';
 import { Tooltip } from '../parts/Tooltip';
 import { Neighbours } from './Neighbours';
+import { PageBar } from './PageBar';
 import { Stage } from './Stage';
 import { FIT, MAX_SCALE, type Zoom } from './zoom';
 
@@ -145,6 +146,7 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
         {photos.map((one) => (
           <div key={one.id} className="flex min-w-0 flex-1 flex-col">
             <PhotoStage
+              key={one.id}
               photo={one}
               faces={faces}
               faceId={one.id === photo?.id ? faceId : null}
@@ -229,21 +231,29 @@ function PhotoStage({
   onDrawn: () => void;
   naming: number;
 }) {
+  const [page, setPage] = useState(1);
+  const { data } = usePhoto(stage.photo.id);
   if (isTimed(kindOf(stage.photo))) return <Player photo={stage.photo} />;
+  const pages = Number(data?.facts['pages'] ?? 1);
   return (
     <Stage
       {...stage}
+      page={page}
       over={(place) =>
-        (faces || drawing) && (
-          <FaceBoxes
-            photoId={stage.photo.id}
-            place={place}
-            chosen={faceId}
-            onChoose={onFace}
-            drawing={drawing}
-            onDrawn={onDrawn}
-            focusKey={naming}
-          />
+        pages > 1 ? (
+          <PageBar page={page} pages={pages} onPage={setPage} />
+        ) : (
+          (faces || drawing) && (
+            <FaceBoxes
+              photoId={stage.photo.id}
+              place={place}
+              chosen={faceId}
+              onChoose={onFace}
+              drawing={drawing}
+              onDrawn={onDrawn}
+              focusKey={naming}
+            />
+          )
         )
       }
     />

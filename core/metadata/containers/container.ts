@@ -37,6 +37,8 @@ export interface RawBlocks {
   /** Seconds, and what a film's pictures are coded in. */
   duration?: number;
   codec?: string;
+  /** Pages, or pictures one after the other, where there are several. */
+  pages?: number;
   /** When the container says it was made: ISO 8601. */
   createdAt?: string;
   issues: string[];

@@ -18,11 +18,13 @@ function readBlocks(source: ByteSource): RawBlocks {
   blocks.height = view.getUint16(8, true);
   blocks.bitDepth = 8;
   blocks.colour = 'indexed';
+  let pictures = 0;
   let at = 13 + tableBytes(head[10] ?? 0);
   for (let i = 0; i < MAX_BLOCKS; i++) {
     const [kind, label] = source.read(at, 2);
-    if (kind === 0x3b) return blocks;
+    if (kind === 0x3b) return pictures > 1 ? { ...blocks, pages: pictures } : blocks;
     if (kind === 0x2c) {
+      pictures++;
       const flags = source.read(at + 9, 1)[0] ?? 0;
       at = skipSubBlocks(source, at + 10 + tableBytes(flags) + 1);
     } else if (kind === 0x21 && label !== undefined) {

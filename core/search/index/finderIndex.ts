@@ -31,6 +31,7 @@ const MEASURED = [
   'focal',
   'bitDepth',
   'duration',
+  'pages',
   'frameRate',
   'bitRate',
   'channels',
