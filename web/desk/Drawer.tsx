@@ -177,6 +177,8 @@ function DrawerTabs({ kept, onTab, contents, children: head }: TabsProps) {
   return (
     <Tabs.Root value={kept.tab} onValueChange={onTab} className="flex h-full flex-col bg-card" aria-label="Drawer">
       {head}
+      {/* What a tab controls is there for assistive technology, though nothing of it is seen. */}
+      {kept.folded && <Tabs.Content value={kept.tab} className="hidden" />}
       {!kept.folded &&
         Object.entries(TABS).map(([value, { scrolls }]) => (
           <Tabs.Content
