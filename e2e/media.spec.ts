@@ -6,8 +6,7 @@ const demo = ownDemo('default');
 const desk = (query: string) => `/desk?q=${encodeURIComponent(query)}`;
 const viewer = (page: Page) => page.getByRole('region', { name: 'Viewer' });
 const place = (page: Page) => page.getByRole('slider', { name: 'Place in the recording' });
-const secondsAt = async (page: Page) =>
-  Number(await page.locator('video').evaluate((video: HTMLVideoElement) => video.currentTime));
+const secondsAt = (page: Page) => page.evaluate<number>('document.querySelector("video").currentTime');
 
 /** Opens what a query finds first in the viewer. */
 async function look(page: Page, query: string): Promise<void> {
@@ -92,5 +91,5 @@ for (const width of [1024, 1280, 1920, 2560])
     await page.setViewportSize({ width, height: 800 });
     await look(page, 'media:film');
     await expect(place(page)).toBeVisible();
-    expect(await page.evaluate(() => document.documentElement.scrollWidth)).toBe(width);
+    expect(await page.evaluate<number>('document.documentElement.scrollWidth')).toBe(width);
   });
