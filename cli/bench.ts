@@ -6,6 +6,7 @@ import { benchDemo } from '@stellin/bench/demo';
 import { benchDeliver } from '@stellin/bench/deliver';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchMany } from '@stellin/bench/many';
+import { benchMedia } from '@stellin/bench/media';
 import { benchMetadata } from '@stellin/bench/metadata';
 import { benchPlaces } from '@stellin/bench/places';
 import { benchPeople } from '@stellin/bench/people';
@@ -53,6 +54,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
     help: 'places by name and by point, photos on the map of a made catalogue, tracks',
     run: benchPlaces,
   },
+  media: {
+    help: 'facts of 5,000 films against ffprobe alone, strips, pictures by kind, and looking in the browser (2 GB, deleted after)',
+    run: benchMedia,
+  },
   deliver: {
     help: 'copies, originals and ZIPs against bare work on the same files; tables and sheets of a made catalogue',
     run: benchDeliver,
@@ -68,6 +73,8 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   start: { help: 'from the command to the first answer, with an empty catalogue', run: benchStart },
 };
 
+const MEDIA_NEEDS = [NEEDS.chromium, NEEDS.ffmpeg, NEEDS.heif, NEEDS.jpegXl, NEEDS.jpeg2000];
+
 export interface BenchOptions {
   json: boolean;
   photos: number;
@@ -81,7 +88,7 @@ export async function bench(name: string | undefined, { json, photos, fit }: Ben
     for (const [id, { help }] of Object.entries(BENCHES)) console.log(`${id.padEnd(12)} ${help}`);
     return name === undefined ? 0 : 2;
   }
-  await ensureInstalled([NEEDS.postgres]);
+  await ensureInstalled(name === 'media' ? [NEEDS.postgres, ...MEDIA_NEEDS] : [NEEDS.postgres]);
   const result = await chosen.run(photos, fit);
   console.log(json ? JSON.stringify(result) : tableOf(result));
   return 0;

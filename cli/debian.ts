@@ -31,6 +31,18 @@ const OPTIONAL = {
     seconds: 10,
     without: 'documents have no pages to look at',
   },
+  jpegXl: {
+    package: 'libjxl-tools',
+    isThere: () => existsSync('/usr/bin/djxl'),
+    seconds: 5,
+    without: 'JPEG XL files have no pictures',
+  },
+  jpeg2000: {
+    package: 'libopenjp2-tools',
+    isThere: () => existsSync('/usr/bin/opj_decompress'),
+    seconds: 5,
+    without: 'JPEG 2000 files have no pictures',
+  },
 } as const satisfies Record<string, Need & { without: string }>;
 
 export const NEEDS = {
@@ -41,6 +53,8 @@ export const NEEDS = {
     isThere: () => existsSync('/usr/bin/chromium-headless-shell'),
     seconds: 60,
   },
+  /** Tests make HEIC files with it. */
+  heif: { package: 'libheif-examples', isThere: () => existsSync('/usr/bin/heif-enc'), seconds: 5 },
   /** Tests give files access control lists and extended attributes with them. */
   acl: { package: 'acl', isThere: () => existsSync('/usr/bin/setfacl'), seconds: 5 },
   attr: { package: 'attr', isThere: () => existsSync('/usr/bin/setfattr'), seconds: 5 },

@@ -138,9 +138,12 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('option', { name: /^Rokkaku Objects/ }).click();
     await page.getByRole('button', { name: /^Merge: / }).waitFor();
   },
-  async findings(page, url) {
-    await page.goto(`${url}/vocabulary?show=near`);
-    await page.getByRole('button', { name: 'Not the same' }).first().waitFor();
+  async player(page, url) {
+    await page.goto(`${url}/desk?q=${encodeURIComponent('name:Rokkaku*.mp4')}`);
+    await page.locator('[data-photo]').first().dblclick();
+    const length = page.getByRole('slider', { name: 'Place in the recording' });
+    await length.click({ position: { x: 400, y: 20 } });
+    await length.hover({ position: { x: 900, y: 20 } });
   },
   async 'write-back'(page, url) {
     await page.goto(`${url}/write-back`);

@@ -323,7 +323,7 @@ export async function openServices(
   const jobKinds = [
     indexing,
     largePicturesJob(database, large),
-    mediaPartsJob(database, drives, media),
+    mediaPartsJob({ database, drives, media, reread }),
     playableJob(media),
     copyingJob({ database, drives, reader, indexing }),
     provingSourceJob({ database, drives, reader }),

@@ -5,10 +5,12 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { kindFacts, type FileKind } from '@stellin/core/metadata/containers/index';
 import { SAFELY } from './probeMedia';
-import { runTool, type Tool } from './tools';
+import { runOwn, runTool, type Tool } from './tools';
+import { ROOT } from '../root';
 
 interface StillProgram {
-  tool: Tool;
+  /** A program of the system, or a file of ours that is run as a process. */
+  tool: Tool | { own: string };
   /** What makes `target` of `path`; the program may add `.png` itself. */
   arguments(path: string, target: string, pixels: number, page: number): string[];
   makes: (target: string) => string;
@@ -62,8 +64,19 @@ const PROGRAMS: Partial<Record<FileKind, StillProgram>> = {
     makes: (target) => `${target}.png`,
   },
   heic: {
-    tool: 'heif-convert',
+    tool: { own: join(ROOT, 'server', 'files', 'heic.worker.ts') },
     arguments: (path, target) => [path, `${target}.png`],
+    makes: (target) => `${target}.png`,
+  },
+  jxl: {
+    tool: 'djxl',
+    arguments: (path, target) => [path, `${target}.png`],
+    makes: (target) => `${target}.png`,
+  },
+  jp2: {
+    tool: 'opj_decompress',
+    // It takes the format from the name.
+    arguments: (path, target) => ['-quiet', '-i', path, '-o', `${target}.png`],
     makes: (target) => `${target}.png`,
   },
 };
@@ -88,7 +101,10 @@ export async function stillOf(path: string, kind: FileKind, pixels: number, page
   const folder = await mkdtemp(join(tmpdir(), 'stellin-still-'));
   try {
     const target = join(folder, 'still');
-    await runTool(program.tool, program.arguments(path, target, pixels, page), LIMITS);
+    const { tool } = program;
+    const given = program.arguments(path, target, pixels, page);
+    if (typeof tool === 'string') await runTool(tool, given, LIMITS);
+    else await runOwn(tool.own, given, LIMITS);
     return await readFile(program.makes(target));
   } finally {
     await rm(folder, { recursive: true, force: true });

@@ -4,6 +4,7 @@ import { execFile, execFileSync, spawn } from 'node:child_process';
 import { promisify } from 'node:util';
 import type { Readable } from 'node:stream';
 import { systemCode } from '../errors';
+import { programOf } from '../threads/program';
 
 /** A program, and the Debian package it comes with. */
 export const TOOLS = {
@@ -12,7 +13,8 @@ export const TOOLS = {
   pdftoppm: 'poppler-utils',
   pdftotext: 'poppler-utils',
   pdfinfo: 'poppler-utils',
-  'heif-convert': 'libheif-examples',
+  djxl: 'libjxl-tools',
+  opj_decompress: 'libopenjp2-tools',
 } as const;
 export type Tool = keyof typeof TOOLS;
 
@@ -34,6 +36,24 @@ function limited(tool: Tool, given: readonly string[], { seconds, megabytes = ME
 
 /** The environment as it is now: programs are looked for where its PATH says. Languages would change what they say. */
 const environment = () => ({ ...process.env, LC_ALL: 'C.UTF-8' });
+
+/** Runs a TypeScript file of ours, built, as a process of its own with the same limits. Throws an Error with what it says. */
+export async function runOwn(file: string, given: readonly string[], limits: Limits): Promise<void> {
+  const { seconds, megabytes = MEGABYTES } = limits;
+  // Node.js reserves far more address space than it uses: what it uses is limited.
+  const bounds = [`--data=${megabytes * MEGABYTE}`, `--cpu=${Math.ceil(seconds)}`];
+  try {
+    await run('prlimit', [...bounds, process.execPath, programOf(file), ...given], {
+      timeout: seconds * 1000,
+      killSignal: 'SIGKILL',
+      env: { ...environment(), NODE_OPTIONS: '' },
+    });
+  } catch (error) {
+    const { killed, signal, stderr } = error as Partial<Record<'killed' | 'signal' | 'stderr', unknown>>;
+    if (killed === true || signal) throw new Error('decoding it took too long', { cause: error });
+    throw new Error(`it can’t be decoded: ${lastLine(stderr)}`, { cause: error });
+  }
+}
 
 /** Runs a program to its end; returns what it wrote. Throws an Error that says whether it is missing, took too long, or could not read the file. */
 export async function runTool(tool: Tool, given: readonly string[], limits: Limits): Promise<Buffer> {
@@ -94,6 +114,16 @@ export function streamTool(
   return { output: child.stdout, ended };
 }
 
+/** The end of what a program said. */
+function lastLine(said: unknown): string {
+  return (
+    String(said ?? '')
+      .trim()
+      .split('\n')
+      .at(-1) ?? ''
+  );
+}
+
 /** A program is not installed. */
 export class MissingTool extends Error {
   constructor(readonly tool: Tool) {
@@ -112,9 +142,6 @@ function toolError(tool: Tool, error: unknown): Error {
   if (ended === NOT_FOUND || systemCode(error) === 'ENOENT') return new MissingTool(tool);
   if (killed === true || signal === 'SIGKILL' || signal === 'SIGXCPU' || systemCode(error) === 'ETIMEDOUT')
     return new Error(`${tool} took too long over it`, { cause: error });
-  const last = String(stderr ?? '')
-    .trim()
-    .split('\n')
-    .at(-1);
+  const last = lastLine(stderr);
   return new Error(`${tool} could not read it${last ? `: ${last.slice(0, 200)}` : ''}`, { cause: error });
 }

@@ -3,14 +3,34 @@
 
 import { z } from 'zod';
 import type { Database } from '../database/database';
+import type { Reread } from '../catalogue/rereading';
 import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
+import { resolveInside } from '../files/drivePath';
+import { sidecarBeside } from '../files/planWrite';
 import type { JobKind } from '../jobs/service';
 import { MEDIA_JOB, PLAYABLE_JOB } from './jobNames';
 import type { MediaService } from './service';
 import * as store from './store';
 
-export function mediaPartsJob(database: Database, drives: Drives, media: MediaService): JobKind {
+interface Services {
+  database: Database;
+  drives: Drives;
+  media: MediaService;
+  reread: Reread;
+}
+
+export function mediaPartsJob({ database, drives, media, reread }: Services): JobKind {
+  /** Reads a file of which nothing is known yet, once more. */
+  const toldNow = async (file: store.MediaRow): Promise<store.MediaRow | undefined> => {
+    const { driveId, folderId, name, mountPoint } = file;
+    if (mountPoint === null) return undefined;
+    const path = await resolveInside(mountPoint, file.path);
+    await database.transaction((tx) =>
+      reread([{ driveId, folderId, name, path, sidecarPath: sidecarBeside(path) }], tx),
+    );
+    return store.findMedia(database, file.id);
+  };
   return {
     kind: MEDIA_JOB,
     takesRoom: true,
@@ -22,7 +42,8 @@ export function mediaPartsJob(database: Database, drives: Drives, media: MediaSe
         if (files.length === 0) return { made };
         for (const file of files) {
           try {
-            if (await media.prepare(file)) made += 1;
+            const told = file.isTold ? file : await toldNow(file);
+            if (told && (await media.prepare(told))) made += 1;
           } catch (error) {
             // Of a drive that has just gone the next run makes them.
             if (await drives.isAttached(file.driveId)) await run.failure(file.path, messageOf(error));

@@ -94,6 +94,20 @@ test('taken in, they get strips and waveforms by themselves; what is there is no
   expect((await jobOf('mediaParts')).result).toEqual({ made: 2 });
 });
 
+test('what was taken in before anything was known of such files is read once more', async () => {
+  await world.services.database.rows(
+    `update photo_text set facts = facts - 'container' - 'codec' where photo_id = $1`,
+    [await idOf('kite.mp4')],
+  );
+  await world.services.media.follow(null);
+  await jobOf('mediaParts');
+  const details = await world.services.photos.find(
+    await world.services.rights.personOf(world.keeperId),
+    await idOf('kite.mp4'),
+  );
+  expect(details.facts).toMatchObject({ codec: 'h264', audioCodec: 'aac' });
+});
+
 test('what browsers play is sent in the parts that are asked for', async () => {
   expect(await playback('kite.mp4')).toMatchObject({ media: 'film', plays: 'file', frameRate: 25, copyable: false });
   const whole = await readFile(join(vault, 'kite.mp4'));

@@ -163,7 +163,7 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
         await unlessRunning(
           jobs.start(
             MEDIA_JOB,
-            `Make strips and waveforms of ${countText(count, 'film or sound', 'films and sounds')}`,
+            `Look through ${countText(count, 'film, sound or document', 'films, sounds and documents')}`,
             {},
             accountId,
           ),
@@ -172,6 +172,7 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
 
     /** Makes what a film or sound is looked at by, where it is not there. Returns whether anything was made. */
     async prepare(media: store.MediaRow): Promise<boolean> {
+      if (kindFacts(media.kind).media === 'document') return false;
       const wanted: Part[] = isFilm(media) ? ['strip', 'waveform'] : ['waveform'];
       let made = false;
       for (const part of wanted) {

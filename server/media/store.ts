@@ -18,27 +18,37 @@ export interface MediaRow {
   path: string;
   sizeBytes: number;
   facts: MediaFacts;
+  folderId: number;
+  name: string;
 }
+
+/** One that was taken in before anything was known of such files, or while the program that knows them was missing. */
+export type UntoldRow = MediaRow & { isTold: boolean };
 
 export const TIMED = kindsWhere(({ media }) => media === 'film' || media === 'sound');
 const ROWS_PER_READ = 200;
 
-const ROW = `p.id, p.kind, p.preview_version as version, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
+const COLUMNS = `p.id, p.kind, p.preview_version as version, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
   case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path,
-  p.size_bytes::float8 as "sizeBytes", coalesce(t.facts, '{}') as facts
-  from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join photo_text t on t.photo_id = p.id`;
+  p.size_bytes::float8 as "sizeBytes", coalesce(t.facts, '{}') as facts, p.folder_id as "folderId", p.name`;
+const FROM = `from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join photo_text t on t.photo_id = p.id`;
+const DOCUMENTS = kindsWhere(({ media }) => media === 'document');
 
 /** A film or sound; undefined where there is none of that number. */
 export function findMedia(database: Database, photoId: number): Promise<MediaRow | undefined> {
-  return database.row<MediaRow>(`select ${ROW} where p.id = $1 and p.kind = any($2::text[])`, [photoId, TIMED]);
+  return database.row<MediaRow>(`select ${COLUMNS} ${FROM} where p.id = $1 and p.kind = any($2::text[])`, [
+    photoId,
+    TIMED,
+  ]);
 }
 
-/** Films and sounds on drives that are attached, behind one by number. */
-export function attachedMedia(database: Database, after: number): Promise<MediaRow[]> {
-  return database.rows<MediaRow>(
-    `select ${ROW} where p.kind = any($1::text[]) and p.id > $2 and p.shown and p.missing_since is null and d.attached
+/** Films, sounds and documents on drives that are attached, behind one by number. */
+export function attachedMedia(database: Database, after: number): Promise<UntoldRow[]> {
+  return database.rows<UntoldRow>(
+    `select ${COLUMNS}, coalesce(t.facts ?| array['container', 'pages'] or t.issues::text like '%could not be read%', false) as "isTold" ${FROM}
+     where p.kind = any($1::text[]) and p.id > $2 and p.shown and p.missing_since is null and d.attached
      order by p.id limit ${ROWS_PER_READ}`,
-    [TIMED, after],
+    [[...TIMED, ...DOCUMENTS], after],
   );
 }
 
@@ -47,7 +57,7 @@ export async function countAttachedMedia(database: Database): Promise<number> {
   const row = await database.row<{ photos: number }>(
     `select count(*)::int as photos from photo p join drive d on d.id = p.drive_id
      where p.kind = any($1::text[]) and p.shown and p.missing_since is null and d.attached`,
-    [TIMED],
+    [[...TIMED, ...DOCUMENTS]],
   );
   return row?.photos ?? 0;
 }

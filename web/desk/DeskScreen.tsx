@@ -39,7 +39,7 @@ type Looking =
   | { kind: 'pass'; photos: Photo[] };
 
 const SOURCES_WIDTH = { lowest: 150, usual: 224, highest: 480 };
-const MAX_COMPARED = 4;
+const MAX_COMPARED = 6;
 const MAX_PASSED = 1000;
 const REMEMBERED_AFTER_MS = 2500;
 
@@ -81,7 +81,7 @@ export function DeskScreen() {
   };
   const compare = async () => {
     const photos = await photosOfChoice(MAX_COMPARED + 1);
-    if (photos.length < 2 || photos.length > MAX_COMPARED) toast('Choose two to four photos to compare.');
+    if (photos.length < 2 || photos.length > MAX_COMPARED) toast('Choose two to six photos to compare.');
     else setLooking({ kind: 'compare', photos });
   };
   const pass = async () => {

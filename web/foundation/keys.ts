@@ -226,7 +226,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'mute', key: 'm', shown: 'M', help: 'Sound off, or on', group: 'Looking' },
   { action: 'repeat', key: 'r', shown: 'R', help: 'Play again and again', group: 'Looking' },
   { action: 'fullScreen', key: 'f', shown: 'F', help: 'Full screen', group: 'Looking' },
-  { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to four chosen photos', group: 'Looking' },
+  { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to six chosen photos', group: 'Looking' },
   { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
   { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },
   { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop. Among faces: leave it out', group: 'Looking' },

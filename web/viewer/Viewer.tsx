@@ -1,4 +1,4 @@
-// The viewer, in the place of the sheet: one photo, or two to four side by side with one zoom for all.
+// The viewer, in the place of the sheet: one photo, or two to six side by side with one zoom for all.
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState, type ComponentProps } from 'react';
@@ -24,6 +24,12 @@ import { Stage } from './Stage';
 import { FIT, MAX_SCALE, type Zoom } from './zoom';
 
 const STEP = 1.5;
+/** How many are compared stand in two rows; fewer stand side by side. */
+const BESIDE: Readonly<Record<number, string>> = {
+  4: 'grid auto-rows-fr grid-cols-2',
+  5: 'grid auto-rows-fr grid-cols-3',
+  6: 'grid auto-rows-fr grid-cols-3',
+};
 
 interface Props {
   result: Result;
@@ -142,9 +148,9 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
           chooseNone: onClose,
         }}
       />
-      <div className="flex min-h-0 flex-1 gap-px bg-line">
+      <div className={`min-h-0 flex-1 gap-px bg-line ${BESIDE[photos.length] ?? 'flex'}`}>
         {photos.map((one) => (
-          <div key={one.id} className="flex min-w-0 flex-1 flex-col">
+          <div key={one.id} className="flex min-h-0 min-w-0 flex-1 flex-col">
             <PhotoStage
               key={one.id}
               photo={one}

@@ -1,5 +1,5 @@
-// Files made of boxes (ISO/IEC 14496-12): HEIC and AVIF (ISO/IEC 23008-12), MP4, MOV and raw files built alike. EXIF and
-// XMP are items or boxes; they are read, never written.
+// Files made of boxes (ISO/IEC 14496-12): HEIC and AVIF (ISO/IEC 23008-12), MP4, MOV and raw files built alike, JPEG 2000 (ISO/IEC
+// 15444-1, annex I) and JPEG XL (ISO/IEC 18181-2). EXIF and XMP are items or boxes; they are read, never written.
 
 import { asciiText, hasAscii, hexText, partOf, viewOf, type ByteSource } from '../bytes';
 import { looksLikeTiff, readTiff } from '../blocks/tiff';
@@ -33,6 +33,7 @@ const HOLDERS: Readonly<Record<string, number>> = {
   meta: 4,
   iprp: 0,
   ipco: 0,
+  jp2h: 0,
 };
 const UUID = {
   xmp: 'be7acfcb97a942e89c71999491e3afac',
@@ -146,6 +147,19 @@ const HANDLERS: Readonly<Record<string, (walk: Walk, box: Box, depth: number) =>
     const isPicture = data.length >= 44 && viewOf(data).getUint16(40) > 0;
     if (isPicture && codec) walk.blocks.codec ??= codec;
   },
+  ihdr(walk, box) {
+    const data = walk.bytes(box);
+    if (data.length < 14) return;
+    walk.sizes.push({ width: viewOf(data).getUint32(4), height: viewOf(data).getUint32(0) });
+    walk.blocks.bitDepth = ((data[10] ?? 0) & 0x7f) + 1;
+  },
+  'xml '(walk, box) {
+    walk.blocks.xmp ??= walk.bytes(box);
+  },
+  Exif(walk, box) {
+    const data = walk.bytes(box);
+    if (data.length > 8) takeExif(walk, data);
+  },
   XMP_(walk, box) {
     walk.blocks.xmp ??= walk.bytes(box);
   },
@@ -238,19 +252,26 @@ function takeItems(walk: Walk): void {
     if (!data || data.length < 8)
       walk.blocks.issues.push(`the item with ${isXmp ? 'XMP' : 'EXIF'} lies outside the file`);
     else if (isXmp) walk.blocks.xmp ??= data;
-    else {
-      // ISO/IEC 23008-12 annex A: the offset of the TIFF header stands in front.
-      const header = 4 + viewOf(data).getUint32(0);
-      const bytes = data.subarray(looksLikeTiff(data.subarray(header)) ? header : 4);
-      walk.blocks.exif.push(
-        readTiff({ size: bytes.length, read: (offset, length) => bytes.subarray(offset, offset + length) }),
-      );
-    }
+    else takeExif(walk, data);
   }
 }
 
+/** EXIF of an item or box: the offset of the TIFF header stands in front (ISO/IEC 23008-12, annex A). */
+function takeExif(walk: Walk, data: Uint8Array): void {
+  const header = 4 + viewOf(data).getUint32(0);
+  const bytes = data.subarray(looksLikeTiff(data.subarray(header)) ? header : 4);
+  walk.blocks.exif.push(
+    readTiff({ size: bytes.length, read: (offset, length) => bytes.subarray(offset, offset + length) }),
+  );
+}
+
+/** Signature boxes, and the kinds they stand for. */
+const SIGNATURES: Readonly<Record<string, FileKind>> = { 'jP  ': 'jp2', 'JXL ': 'jxl' };
+
 function kindOf(source: ByteSource): FileKind {
   const head = source.read(0, 64);
+  const signed = SIGNATURES[asciiText(head.subarray(4, 8))];
+  if (signed) return signed;
   const major = asciiText(head.subarray(8, 12));
   const brands: string[] = asciiText(head.subarray(8, Math.min(64, viewOf(head).getUint32(0)))).match(/.{4}/gs) ?? [];
   if (BRANDS[major]) return BRANDS[major];
@@ -280,7 +301,9 @@ export const bmff: Container = {
     { kind: '3gp', extensions: ['3gp', '3g2'] },
     { kind: 'm4a', extensions: ['m4a', 'm4b'] },
     { kind: 'raw', extensions: ['cr3'] },
+    { kind: 'jp2', extensions: ['jp2', 'jpx', 'jpf'] },
+    { kind: 'jxl', extensions: ['jxl'] },
   ],
-  canHandle: (head) => hasAscii(head, 4, 'ftyp'),
+  canHandle: (head) => ['ftyp', ...Object.keys(SIGNATURES)].some((type) => hasAscii(head, 4, type)),
   readBlocks,
 };

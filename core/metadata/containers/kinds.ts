@@ -38,6 +38,8 @@ export const KIND_FACTS = {
   webp: facts('WebP', 'still', 4, { embeds: true }),
   heic: facts('HEIC', 'still', 5),
   avif: facts('AVIF', 'still', 6),
+  jxl: facts('JPEG XL', 'still', 8, { tellsSize: false }),
+  jp2: facts('JPEG 2000', 'still', 9, { tellsSize: false }),
   psd: facts('PSD', 'still', 7, { embeds: true }),
   dng: facts('DNG', 'still', OTHERS_LEAD, { raw: true, embeds: true }),
   raw: facts('Raw', 'still', OTHERS_LEAD, { raw: true, tellsSize: false }),

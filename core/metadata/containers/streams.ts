@@ -1,5 +1,5 @@
-// Films and sounds that are told by their first bytes only: what they hold is read by programs that know their many kinds, and
-// descriptions go into sidecars.
+// Files that are told by their first bytes only: what films and sounds hold is read by programs that know their many kinds, pictures
+// without a container are a stream of code. Descriptions go into sidecars.
 
 import { asciiText, hasAscii, type ByteSource } from '../bytes';
 import type { Container } from './container';
@@ -32,6 +32,9 @@ const SIGNATURES: readonly Signature[] = [
   { kind: 'ogg', extensions: ['ogg', 'oga', 'opus', 'ogv'], isKind: (head) => hasAscii(head, 0, 'OggS') },
   { kind: 'mxf', extensions: ['mxf'], isKind: begins(0x06, 0x0e, 0x2b, 0x34) },
   { kind: 'mpeg', extensions: ['mpg', 'mpeg', 'vob'], isKind: begins(0, 0, 1, 0xba) },
+  // Bare code (ISO/IEC 18181-1; ISO/IEC 15444-1, annex A).
+  { kind: 'jxl', extensions: [], isKind: begins(0xff, 0x0a) },
+  { kind: 'jp2', extensions: ['j2k', 'j2c', 'jpc'], isKind: begins(0xff, 0x4f, 0xff, 0x51) },
   // Frames of 11 set bits (ISO/IEC 11172-3), of layer 3, or of ADTS (ISO/IEC 13818-7) with layer 0.
   {
     kind: 'mp3',
