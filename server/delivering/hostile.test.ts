@@ -5,17 +5,25 @@ import { readdir, readFile, rename } from 'node:fs/promises';
 import { join } from 'node:path';
 import { copySettings } from '@stellin/contract/delivering';
 import { PROGRAM } from '../catalogue/viewer';
+import { placeFile } from '../files/placeFile';
+import type { FilePlacer } from '../files/placing';
 import { interceptDisk, systemError } from '../testing/diskCalls';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 
 const PHOTOS = Number(process.env['STELLIN_PHOTOS'] ?? 300);
 const FEW = 30;
 
+/** In this process, where the calls of the system can be met. */
+const PLACER: FilePlacer = {
+  place: (...given) => Promise.resolve().then(() => placeFile(...given)),
+  close: () => Promise.resolve(),
+};
+
 let world: World;
 let vault: string;
 let out: string;
 beforeEach(async () => {
-  world = await openWorld();
+  world = await openWorld({ own: { placer: PLACER } });
   [vault, out] = [await world.addDrive('Vault'), await world.addDrive('Out')];
   await putFiles(out, { 'something.jpg': await realJpeg({}, 7) });
   await world.takeIn(out);

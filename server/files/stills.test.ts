@@ -1,5 +1,5 @@
 import { execFileSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { appendFileSync, mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import sharp from 'sharp';
@@ -31,7 +31,10 @@ const KINDS = {
     creator: ['Ida Brandt'],
   },
   jxl: {
-    make: () => execFileSync('cjxl', ['--lossless_jpeg=0', at('kite.jpg'), at('kite.jxl')]),
+    make: async () => {
+      execFileSync('cjxl', ['--lossless_jpeg=0', at('kite.jpg'), at('kite.jxl')], { stdio: 'ignore' });
+      appendFileSync(at('kite.jxl'), await exifBox());
+    },
     size: [undefined, undefined],
     creator: ['Ida Brandt'],
   },
@@ -53,8 +56,18 @@ const read = (path: string) => {
   return result.metadata;
 };
 
+/** The EXIF of the picture as a box (ISO/IEC 18181-2, 9.5): the offset of the TIFF header, and behind it that. */
+async function exifBox(): Promise<Buffer> {
+  const { exif = Buffer.alloc(0) } = await sharp(at('kite.jpg')).metadata();
+  const tiff = exif.subarray('Exif\0\0'.length);
+  const head = Buffer.alloc(12);
+  head.writeUInt32BE(12 + tiff.length, 0);
+  head.write('Exif', 4);
+  return Buffer.concat([head, tiff]);
+}
+
 test.each(Object.entries(KINDS))('%s is read, and shown as it is', async (ending, { make, size, creator }) => {
-  make();
+  await make();
   const path = at(`kite.${ending}`);
   const kind = ending === 'j2k' ? 'jp2' : ending;
   const { kind: found, width, height, fields, damaged, issues } = read(path);
@@ -73,7 +86,7 @@ test.each(Object.entries(KINDS))('%s is read, and shown as it is', async (ending
 });
 
 test.each(Object.entries(KINDS))('%s that is cut off has no picture, and says so', async (ending, { make }) => {
-  make();
+  await make();
   const path = at(`kite.${ending}`);
   const whole = readFileSync(path);
   writeFileSync(path, whole.subarray(0, whole.length * 0.5));

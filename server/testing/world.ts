@@ -22,7 +22,7 @@ import { markDatabase } from '../identity';
 import { ROOT } from '../root';
 import { openServices, type Services } from '../services';
 import { programOf } from '../threads/program';
-import { openThreads } from '../openThreads';
+import { openThreads, type Threads } from '../openThreads';
 import { PROGRAM } from '../catalogue/viewer';
 
 export const PASSWORDS = { keeper: 'keeper-password', cataloguer: 'cataloguer-password', viewer: 'viewer-password' };
@@ -110,6 +110,7 @@ export async function openWorld({
   working = true,
   kind = 'archive' as DataKind,
   connections = 1,
+  own = {} as Partial<Threads>,
 } = {}): Promise<World> {
   const home = await mkdtemp(join(tmpdir(), 'stellin-test-'));
   const databaseUrl = await makeDatabase(kind);
@@ -128,7 +129,8 @@ export async function openWorld({
   };
   await mkdir(places.mounts(home), { recursive: true });
   await mkdir(places.shelf(home), { recursive: true });
-  const open = () => openServices(config, databaseUrl, pino({ level: 'silent' }), { threads, connections });
+  const open = () =>
+    openServices(config, databaseUrl, pino({ level: 'silent' }), { threads: { ...threads, ...own }, connections });
   let services = await open();
   if (working) await services.start();
   let app = await buildApp(services);

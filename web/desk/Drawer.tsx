@@ -75,6 +75,7 @@ export function Drawer({ result, show, isLooking, children }: Props) {
   const { wantsTerms, setWantsTerms, wantsFields, setWantsFields, wantsPeople } = useDrawerKeys(fold, (tab) =>
     change({ folded: false, tab }),
   );
+  const tab: TabName = kept.tab in TABS ? (kept.tab as TabName) : 'terms';
   const contents: Readonly<Record<TabName, () => ReactNode>> = {
     narrow: () => <NarrowTab query={result.query} show={show} />,
     terms: () => (
@@ -109,10 +110,10 @@ export function Drawer({ result, show, isLooking, children }: Props) {
   };
   return (
     <Split
-      name="drawerHeight"
+      name={`drawerHeight.${tab}`}
       label="Height of the drawer"
       at="bottom"
-      size={HEIGHT}
+      size={{ ...HEIGHT, usual: TABS[tab].height }}
       foldedTo={kept.folded ? FOLDED_HEIGHT : undefined}
       sized={
         <DrawerTabs kept={kept} onTab={(tab) => change({ tab, folded: false })} contents={contents}>
@@ -125,20 +126,20 @@ export function Drawer({ result, show, isLooking, children }: Props) {
   );
 }
 
-/** The tabs in their order, and whether what they hold scrolls as a whole. */
+/** The tabs in their order, whether what they hold scrolls as a whole, and how many pixels it usually needs. */
 const TABS = {
-  narrow: { label: 'Narrow', scrolls: false },
-  terms: { label: 'Terms', scrolls: false },
-  fields: { label: 'Fields', scrolls: false },
-  people: { label: 'People', scrolls: false },
-  place: { label: 'Place & time', scrolls: false },
-  details: { label: 'Details', scrolls: true },
-  blocks: { label: 'Blocks', scrolls: true },
-  history: { label: 'History', scrolls: true },
+  narrow: { label: 'Narrow', scrolls: false, height: 230 },
+  terms: { label: 'Terms', scrolls: false, height: 186 },
+  fields: { label: 'Fields', scrolls: false, height: 262 },
+  people: { label: 'People', scrolls: false, height: 230 },
+  place: { label: 'Place & time', scrolls: false, height: 262 },
+  details: { label: 'Details', scrolls: true, height: 230 },
+  blocks: { label: 'Blocks', scrolls: true, height: 262 },
+  history: { label: 'History', scrolls: true, height: 230 },
 } as const;
 type TabName = keyof typeof TABS;
 
-const HEIGHT = { lowest: 150, usual: 262, highest: 620 };
+const HEIGHT = { lowest: 150, highest: 620 };
 const FOLDED_HEIGHT = 34;
 
 /** The keys of the drawer, and which of its fields is to take the focus since one was pressed. */

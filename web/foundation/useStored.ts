@@ -9,7 +9,7 @@ export type StoredName =
   | 'delivery'
   | 'deliverWidth'
   | 'drawer'
-  | 'drawerHeight'
+  | `drawerHeight.${string}`
   | 'drawerLooking'
   | 'drivesWidth'
   | 'fieldSet'
@@ -51,16 +51,21 @@ export function writeStored(name: StoredName, value: unknown): void {
   }
 }
 
-/** A state that the browser remembers. */
+/** A state that the browser remembers; another one where it is called by another name. */
 export function useStored<Value>(
   name: StoredName,
   schema: z.ZodType<Value>,
   otherwise: Value,
 ): [Value, (value: Value) => void] {
-  const [value, setValue] = useState(() => readStored(name, schema, otherwise));
+  const [held, setHeld] = useState(() => ({ name, value: readStored(name, schema, otherwise) }));
+  let { value } = held;
+  if (held.name !== name) {
+    value = readStored(name, schema, otherwise);
+    setHeld({ name, value });
+  }
   const set = useCallback(
     (next: Value) => {
-      setValue(next);
+      setHeld({ name, value: next });
       writeStored(name, next);
     },
     [name],

@@ -1,4 +1,5 @@
-// The time ruler: how many photos of the result were taken when. Dragging selects a stretch, as do the arrow keys with
+// The time ruler: how many photos of the result were taken when. A slim line until it is pointed at or has the focus; then it lies over what is
+// below it. Dragging selects a stretch, as do the arrow keys with
 // Shift; it zooms from decades to hours.
 
 import { addSeconds, differenceInSeconds, format, parseISO, subSeconds } from 'date-fns';
@@ -24,7 +25,6 @@ interface Stretch {
   photos: number;
 }
 
-const HEIGHT = 40;
 /** How far keys go. */
 const KEY_STEPS: Readonly<Record<string, number>> = {
   ...{ ArrowLeft: -1, ArrowRight: 1, PageUp: -10, PageDown: 10, Home: -1e9, End: 1e9 },
@@ -90,50 +90,52 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   };
 
   return (
-    <div data-not-printed className="flex shrink-0 items-end gap-2 border-b border-line bg-card px-3 pt-1.5">
-      <div
-        ref={ref}
-        role="listbox"
-        tabIndex={0}
-        aria-label={`Time ruler by ${unit}`}
-        aria-multiselectable="true"
-        aria-activedescendant={at === null ? undefined : `${listId}-${at}`}
-        className="relative min-w-0 flex-1 touch-none select-none"
-        onKeyDown={onKeyDown}
-        onPointerDown={(event) => {
-          dragging.current = true;
-          event.currentTarget.setPointerCapture(event.pointerId);
-          const place = placeAt(event);
-          setAnchor(place);
-          setAt(place);
-        }}
-        onPointerMove={(event) => dragging.current && setAt(placeAt(event))}
-        onPointerUp={(event) => {
-          if (!dragging.current) return;
-          dragging.current = false;
-          const place = placeAt(event);
-          ask(Math.min(anchor ?? place, place), Math.max(anchor ?? place, place));
-        }}
-        onDoubleClick={zoomIn}
-      >
-        <div ref={bars} className="flex items-end" style={{ height: HEIGHT }}>
-          {stretches.map((stretch, i) => (
-            <Bar
-              key={stretch.from}
-              id={`${listId}-${i}`}
-              {...{ stretch, unit, chosen, most }}
-              picked={i >= low && i <= high}
-            />
-          ))}
+    <div data-not-printed className="group relative z-20 h-7 shrink-0 border-b border-line bg-card">
+      <div className="absolute inset-x-0 top-0 flex items-end gap-2 border-line bg-card px-3 pt-1 group-focus-within:border-b group-focus-within:shadow group-hover:border-b group-hover:shadow">
+        <div
+          ref={ref}
+          role="listbox"
+          tabIndex={0}
+          aria-label={`Time ruler by ${unit}`}
+          aria-multiselectable="true"
+          aria-activedescendant={at === null ? undefined : `${listId}-${at}`}
+          className="relative min-w-0 flex-1 touch-none select-none"
+          onKeyDown={onKeyDown}
+          onPointerDown={(event) => {
+            dragging.current = true;
+            event.currentTarget.setPointerCapture(event.pointerId);
+            const place = placeAt(event);
+            setAnchor(place);
+            setAt(place);
+          }}
+          onPointerMove={(event) => dragging.current && setAt(placeAt(event))}
+          onPointerUp={(event) => {
+            if (!dragging.current) return;
+            dragging.current = false;
+            const place = placeAt(event);
+            ask(Math.min(anchor ?? place, place), Math.max(anchor ?? place, place));
+          }}
+          onDoubleClick={zoomIn}
+        >
+          <div ref={bars} className="flex h-[22px] items-end group-focus-within:h-10 group-hover:h-10">
+            {stretches.map((stretch, i) => (
+              <Bar
+                key={stretch.from}
+                id={`${listId}-${i}`}
+                {...{ stretch, unit, chosen, most }}
+                picked={i >= low && i <= high}
+              />
+            ))}
+          </div>
+          <Axis unit={unit} stretches={stretches} />
         </div>
-        <Axis unit={unit} stretches={stretches} />
+        <RulerTools
+          {...{ missing, onCalendar }}
+          onZoomIn={unit === 'hour' ? undefined : zoomIn}
+          onZoomOut={view === null ? undefined : zoomOut}
+          onClear={chosen === null ? undefined : clear}
+        />
       </div>
-      <RulerTools
-        {...{ missing, onCalendar }}
-        onZoomIn={unit === 'hour' ? undefined : zoomIn}
-        onZoomOut={view === null ? undefined : zoomOut}
-        onClear={chosen === null ? undefined : clear}
-      />
     </div>
   );
 }
@@ -180,7 +182,7 @@ interface ToolsProps {
 
 function RulerTools({ missing, onCalendar, onZoomIn, onZoomOut, onClear }: ToolsProps) {
   return (
-    <div className="flex items-center gap-1 pb-1 text-[12px] text-ink-2">
+    <div className="flex items-center gap-1 text-[12px] text-ink-2 group-focus-within:pb-1 group-hover:pb-1">
       {missing > 0 && <span className="figures whitespace-nowrap">{numberText(missing)} undated</span>}
       <IconButton label="Calendar" disabled={false} onClick={onCalendar}>
         <CalendarDays size={15} />
@@ -228,7 +230,10 @@ const MAX_LABELS = 13;
 function Axis({ unit, stretches }: { unit: RulerUnit; stretches: readonly Stretch[] }) {
   const every = Math.ceil(stretches.length / MAX_LABELS);
   return (
-    <div className="relative h-4 text-[11px] text-ink-3" aria-hidden="true">
+    <div
+      className="relative hidden h-4 text-[11px] text-ink-3 group-focus-within:block group-hover:block"
+      aria-hidden="true"
+    >
       {stretches.map(({ from }, i) =>
         i % every === 0 && i + every <= stretches.length + every / 2 ? (
           <span

@@ -104,7 +104,7 @@ function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof
           draggable={false}
           // One of the two is printed.
           {...(isLarger ? { 'data-not-printed': true } : { 'data-picture': true })}
-          className="absolute max-w-none"
+          className="absolute max-w-none object-contain"
           style={style}
         />
       ) : (
