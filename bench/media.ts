@@ -66,11 +66,13 @@ async function facts(folder: string): Promise<Part> {
     '+faststart',
     film,
   );
+  const short = join(folder, 'short.mp4');
+  ffmpeg('-i', film, '-t', '2', '-c', 'copy', '-movflags', '+faststart', short);
   const many = join(folder, 'many');
   await mkdir(many);
   const paths = Array.from({ length: FILMS }, (_, i) => join(many, `${i}.mp4`));
   const copying = pLimit(8);
-  await Promise.all(paths.map((path) => copying(() => copyFile(film, path))));
+  await Promise.all(paths.map((path) => copying(() => copyFile(short, path))));
   const reader = fileReader();
   const two = pLimit(2);
   try {
