@@ -139,7 +139,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('button', { name: /^Merge: / }).waitFor();
   },
   async player(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('name:Rokkaku*.mp4')}`);
+    await page.goto(`${url}/desk?q=${encodeURIComponent('name:"Over the dunes*"')}`);
     await page.locator('[data-photo]').first().dblclick();
     const length = page.getByRole('slider', { name: 'Place in the recording' });
     await length.click({ position: { x: 400, y: 20 } });

@@ -17,7 +17,7 @@ async function look(page: Page, query: string): Promise<void> {
 }
 
 test('a film is played, stepped through picture by picture and scrubbed, all by keys', async ({ page }) => {
-  await look(page, 'name:Rokkaku*.mp4');
+  await look(page, 'name:"Over the dunes*"');
   await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
   await page.keyboard.press('Space');
   await expect(page.getByRole('button', { name: 'Pause' })).toBeVisible();

@@ -34,9 +34,9 @@ export class Loudness {
     }
   }
 
-  /** From 0 for silence to 1, a number a part. */
+  /** From 0 for silence to 1 in thousandths, a number a part. */
   ofParts(): number[] {
-    return [...this.peaks];
+    return Array.from(this.peaks, (peak) => Math.round(peak * 1000) / 1000);
   }
 }
 

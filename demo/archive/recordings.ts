@@ -31,10 +31,10 @@ const FOLDER = 'Recordings';
 
 const FILMS: readonly Film[] = [
   {
-    path: 'Films/2012/Rokkaku over the dunes.mp4',
+    path: 'Films/2012/Over the dunes.mp4',
     length: 12,
     codecs: [...H264, '-timecode', '10:00:00:00'],
-    tags: { title: 'Rokkaku over the dunes', artist: 'Ida Brandt', creation_time: '2012-06-16T11:20:00Z' },
+    tags: { title: 'Over the dunes', artist: 'Ida Brandt', creation_time: '2012-06-16T11:20:00Z' },
   },
   {
     path: 'Films/2013/Makers weekend.mov',

@@ -64,19 +64,6 @@ async function install(command: string, script: string): Promise<void> {
   process.env['PATH'] = `${programs}${delimiter}/bin`;
 }
 
-test.each([
-  ['pdf', 'pdftoppm', '$6.png'],
-  ['heic', 'heif-convert', '$2'],
-  ['mp4', 'ffmpeg', '${10}'],
-] as const)('a %s shows what %s makes of it', async (kind, command, target) => {
-  const still = join(folder, 'still.png');
-  await halves().png().toFile(still);
-  await install(command, `cp "${still}" "${target}"`);
-  const { size, isRed } = await previewOf(`a.${kind}`, kind, asciiBytes('whatever it holds'));
-  expect(size).toEqual([320, 200]);
-  expect([isRed(10, 100), isRed(310, 100)]).toEqual([true, false]);
-});
-
 test('a program that is not there, or can’t read the file, is named', async () => {
   process.env['PATH'] = folder;
   await expect(previewOf('a.pdf', 'pdf', asciiBytes('%PDF'))).rejects.toThrow(

@@ -39,7 +39,10 @@ export function mediaPartsJob({ database, drives, media, reread }: Services): Jo
       let [after, made] = [0, 0];
       for (;;) {
         const files = await store.attachedMedia(database, after);
-        if (files.length === 0) return { made };
+        if (files.length === 0) {
+          await media.prune();
+          return { made };
+        }
         for (const file of files) {
           try {
             const told = file.isTold ? file : await toldNow(file);

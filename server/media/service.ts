@@ -100,7 +100,16 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
     }
   };
 
+  /** Removes what was used longest ago while all together take more room than they may. */
+  const prune = (): Promise<void> =>
+    keepNewest(
+      (Object.keys(PARTS) as Part[]).map((part) => join(folder, part)),
+      limitBytes,
+      () => Promise.resolve(new Set()),
+    );
+
   return {
+    prune,
     stripOf: (photoId: number) => partOf(photoId, 'strip'),
     waveformOf: (photoId: number) => partOf(photoId, 'waveform'),
 
@@ -148,11 +157,7 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
       const media = await find(photoId);
       if (await isTaken(targetOf(media, 'copy'))) return;
       await make(media, 'copy');
-      await keepNewest(
-        (Object.keys(PARTS) as Part[]).map((part) => join(folder, part)),
-        limitBytes,
-        () => Promise.resolve(new Set()),
-      );
+      await prune();
       await database.notify(['photos']);
     },
 
