@@ -208,6 +208,10 @@ const WATCH_KEYS = `
   }, true);
 `;
 
+/** Resolves in the page once something is so; the application lets nothing else evaluate text there. */
+const whenSo = (condition: string) =>
+  `new Promise((resolve) => { const look = () => (${condition}) ? resolve() : requestAnimationFrame(look); look(); })`;
+
 async function keyToPicture(page: Page, url: string): Promise<number[]> {
   await page.goto(`${url}/desk?q=${encodeURIComponent('media:still')}&sort=name`);
   await page.locator('[data-position="0"]').click();
@@ -216,7 +220,7 @@ async function keyToPicture(page: Page, url: string): Promise<number[]> {
   const through = async (key: string) => {
     for (let i = 1; i < STILLS; i++) {
       await page.keyboard.press(key);
-      await page.waitForFunction(`document.querySelector('img[data-picture]')?.complete`);
+      await page.evaluate(whenSo(`document.querySelector('img[data-picture]')?.complete`));
       await page.waitForLoadState('networkidle');
     }
   };
@@ -245,6 +249,6 @@ async function seekToFrame(page: Page, url: string): Promise<number[]> {
   await page.goto(`${url}/desk?q=${encodeURIComponent('media:film')}`);
   await page.locator('[data-position="0"]').click();
   await page.keyboard.press('Enter');
-  await page.waitForFunction(`document.querySelector('video')?.readyState >= 2`);
+  await page.evaluate(whenSo(`document.querySelector('video')?.readyState >= 2`));
   return page.evaluate<number[]>(SEEK);
 }
