@@ -18,6 +18,7 @@ import type { Services } from '@stellin/server/services';
 import { timed } from './bare';
 import { BENCH_ACCOUNT, withCatalogue } from './catalogue';
 import { until, withEmptyArchive } from './emptyArchive';
+import { paintSoftNoise } from './picture';
 import { atLeast, atMost, medianOf, report, type Part, type Report } from './report';
 
 const PICTURES = 64;
@@ -47,14 +48,7 @@ export async function benchDeliver(photos: number): Promise<Report> {
 
 /** Large pictures to make copies of, and smaller files that are handed over as they are. */
 async function makeFiles(drive: string, out: string): Promise<void> {
-  const noise = (width: number, height: number) =>
-    sharp({
-      create: { width, height, channels: 3, background: 'grey', noise: { type: 'gaussian', mean: 128, sigma: 30 } },
-    })
-      .blur(3)
-      .jpeg({ quality: 90 })
-      .toBuffer();
-  const [large, small] = [await noise(4500, 3000), await noise(2400, 1600)];
+  const [large, small] = [await paintSoftNoise(4500, 3000), await paintSoftNoise(2400, 1600)];
   for (const folder of ['large', 'small']) await mkdir(join(drive, folder), { recursive: true });
   await mkdir(out, { recursive: true });
   // What stands behind the end makes each picture one of its own.

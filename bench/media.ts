@@ -19,6 +19,7 @@ import type { Services } from '@stellin/server/services';
 import { timed } from './bare';
 import { BENCH_ACCOUNT } from './catalogue';
 import { until, withEmptyArchive } from './emptyArchive';
+import { paintSoftNoise } from './picture';
 import { atLeast, atMost, medianOf, quantiles, report, type Part, type Report } from './report';
 
 const FILMS = 5000;
@@ -125,7 +126,7 @@ const MADE: Readonly<Record<string, (picture: string, film: string, target: stri
 
 async function pictures(folder: string): Promise<Part> {
   const [picture, film] = [join(folder, 'picture.jpg'), join(folder, 'film.mp4')];
-  await writeFile(picture, await noise(3000, 2000));
+  await writeFile(picture, await paintSoftNoise(3000, 2000));
   const rows: Part['rows'] = [];
   for (const [name, make] of Object.entries(MADE)) {
     const path = join(folder, name);
@@ -141,21 +142,13 @@ async function pictures(folder: string): Promise<Part> {
   return { rows: [...rows, { id: 'strip of a film of 20 s', value: medianOf(strips), unit: 'ms' }], ratios: [] };
 }
 
-const noise = (width: number, height: number) =>
-  sharp({
-    create: { width, height, channels: 3, background: 'grey', noise: { type: 'gaussian', mean: 128, sigma: 30 } },
-  })
-    .blur(3)
-    .jpeg({ quality: 90 })
-    .toBuffer();
-
 /** In the browser: from a key to the next sharp picture, and from a place in a film to its frame. */
 function looking(film: string): Promise<Part> {
   return withEmptyArchive(
     async (driveOf) => {
       const drive = driveOf('Bench');
       await mkdir(drive, { recursive: true });
-      const picture = await noise(2400, 1600);
+      const picture = await paintSoftNoise(2400, 1600);
       for (let i = 0; i < STILLS; i++)
         await writeFile(join(drive, `${i}.jpg`), Buffer.concat([picture, Buffer.from(String(i))]));
       await copyFile(film, join(drive, 'film.mp4'));

@@ -16,3 +16,12 @@ export async function paintNoise(): Promise<Uint8Array> {
     .jpeg({ quality: 90 })
     .toBuffer();
 }
+
+/** The same, softer and as large as is asked for. */
+export function paintSoftNoise(width: number, height: number): Promise<Buffer> {
+  const noise = { type: 'gaussian', mean: 128, sigma: 30 } as const;
+  return sharp({ create: { width, height, channels: 3, background: 'grey', noise } })
+    .blur(3)
+    .jpeg({ quality: 90 })
+    .toBuffer();
+}

@@ -13,7 +13,7 @@ export function stripFrame(part: number, frames = STRIP_FRAMES): number {
   return Math.max(0, Math.min(frames - 1, Math.floor(part * frames)));
 }
 
-/** Takes the samples of a sound one after the other, and keeps the loudest of each of so many equal parts. */
+/** Takes the samples of a sound one after the other, and keeps the loudest of each equal part of it. */
 export class Loudness {
   private readonly peaks: Float32Array;
   private taken = 0;

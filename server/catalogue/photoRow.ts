@@ -1,10 +1,8 @@
 // How a photo is read as the interface shows it on sheets and in lists.
 
-import { kindsWhere } from '@stellin/core/metadata/containers/index';
+import { TIMED_KINDS } from '@stellin/core/metadata/containers/index';
 
-const TIMED = kindsWhere(({ media }) => media === 'film' || media === 'sound')
-  .map((kind) => `'${kind}'`)
-  .join(', ');
+const TIMED = TIMED_KINDS.map((kind) => `'${kind}'`).join(', ');
 
 /** One whose preview is not made yet has a first version already: asking for it makes it at once. */
 export const PREVIEW_VERSION = `case when p.preview_state = 0 and p.preview_version = 0 and d.attached and p.missing_since is null then 1 else p.preview_version end`;

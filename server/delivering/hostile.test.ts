@@ -11,7 +11,7 @@ import { interceptDisk, systemError } from '../testing/diskCalls';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 
 const PHOTOS = Number(process.env['STELLIN_PHOTOS'] ?? 300);
-const FEW = 30;
+const FEW_PHOTOS = 30;
 
 /** In this process, where the calls of the system can be met. */
 const PLACER: FilePlacer = {
@@ -81,7 +81,7 @@ async function requireWhole(folder: string): Promise<number> {
 }
 
 test('a disk that is full midway: what is there is whole, the reason is said, and the rest goes out when there is room', async () => {
-  await fill(FEW);
+  await fill(FEW_PHOTOS);
   let writes = 0;
   const restore = interceptDisk(out, ({ name, path }) => {
     if (name === 'fsync' && path.endsWith('.part') && ++writes > 10) throw systemError('ENOSPC');
@@ -95,15 +95,15 @@ test('a disk that is full midway: what is there is whole, the reason is said, an
   } finally {
     restore();
   }
-  expect(await requireWhole(join(out, 'to Ida'))).toBeLessThan(FEW);
+  expect(await requireWhole(join(out, 'to Ida'))).toBeLessThan(FEW_PHOTOS);
   const { job: again } = await world.services.deliveries.retry(id, await keeper());
   await world.until(again?.id ?? '', ['done']);
-  expect(await show(id)).toMatchObject({ written: FEW, failed: 0 });
-  expect(await requireWhole(join(out, 'to Ida'))).toBe(FEW);
+  expect(await show(id)).toMatchObject({ written: FEW_PHOTOS, failed: 0 });
+  expect(await requireWhole(join(out, 'to Ida'))).toBe(FEW_PHOTOS);
 });
 
 test('a drive that is pulled out midway: the delivery waits for it, and goes on with what is missing', async () => {
-  await fill(FEW);
+  await fill(FEW_PHOTOS);
   const away = join(world.config.home, 'pulled out');
   let flushes = 0;
   const restore = interceptDisk(out, ({ name, path }) => {
@@ -112,12 +112,12 @@ test('a drive that is pulled out midway: the delivery waits for it, and goes on 
   const { id, job } = await begin();
   await world.until(job, ['waiting']);
   restore();
-  expect(await requireWhole(join(away, 'to Ida')).catch(() => -1)).toBeLessThan(FEW);
+  expect(await requireWhole(join(away, 'to Ida')).catch(() => -1)).toBeLessThan(FEW_PHOTOS);
   await rename(away, out);
   await world.services.drives.refresh();
   await world.until(job, ['done']);
-  expect(await show(id)).toMatchObject({ written: FEW, failed: 0 });
-  expect(await requireWhole(join(out, 'to Ida'))).toBe(FEW);
+  expect(await show(id)).toMatchObject({ written: FEW_PHOTOS, failed: 0 });
+  expect(await requireWhole(join(out, 'to Ida'))).toBe(FEW_PHOTOS);
 });
 
 test(`of ${PHOTOS} photos one is broken: it is named, and all others go out`, async () => {

@@ -4,13 +4,13 @@ import { mkdir, mkdtemp, rename, rm } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import sharp from 'sharp';
 import { Loudness, STRIP_FRAMES, stripMoments } from '@stellin/core/media/strip';
-
 import { SAFELY } from './probeMedia';
 import { putFile } from './preview';
-import { runTool, streamTool } from './tools';
+import { isTaken } from './relocate';
+import { MissingTool, runTool, streamTool } from './tools';
 
 /** Of each picture of a strip. */
-export const STRIP_PICTURE = { width: 160, height: 90 };
+const STRIP_PICTURE = { width: 160, height: 90 };
 const WAVEFORM_PARTS = 800;
 /** Enough to see how loud it is. */
 const SAMPLES_PER_SECOND = 4000;
@@ -22,12 +22,12 @@ const A_COPY = { seconds: 6 * 3600 };
 /** A moment that has no picture any more is left grey; of a film without any there is no strip. */
 const GROUND = '#E9ECEC';
 
-/** Seconds up to which it is quicker to look at all of a film than to go to each picture of its strip. */
-const SHORT = 60;
+/** Up to this length it is quicker to look at all of a film than to go to each picture of its strip. */
+const ONE_PASS_SECONDS = 60;
 
 /** Makes the strip of a film: pictures side by side, as WebP. Throws an Error that says why there is none. */
 export async function makeStrip(path: string, duration: number, target: string): Promise<void> {
-  const strip = await (duration <= SHORT ? stripInOnePass(path, duration) : stripByMoments(path, duration));
+  const strip = await (duration <= ONE_PASS_SECONDS ? stripInOnePass(path, duration) : stripByMoments(path, duration));
   await putFile(target, strip);
 }
 
@@ -63,6 +63,8 @@ async function stripByMoments(path: string, duration: number): Promise<Buffer> {
           top: 0,
         });
     } catch (error) {
+      // Of a file that has gone, or without the program, the rest would fail alike: a strip of a part of a film is none.
+      if (error instanceof MissingTool || !(await isTaken(path))) throw error;
       problem = error;
     }
   }

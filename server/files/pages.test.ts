@@ -1,4 +1,4 @@
-import { mkdtempSync, readFileSync, rmSync, writeFileSync } from 'node:fs';
+import { mkdtempSync, rmSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
@@ -88,6 +88,5 @@ test('documents that are cut off or hold rubbish are said to be broken, or read 
   const noise = Buffer.from(whole);
   for (let i = 20; i < noise.length; i += 7) noise[i] = (noise[i] ?? 0) ^ 0x55;
   writeFileSync(at('noise.pdf'), noise);
-  expect(readFileSync(at('noise.pdf')).length).toBe(whole.length);
   expect(read('noise.pdf').damaged).toBe(true);
 });

@@ -11,74 +11,42 @@ import { ROOT } from '../root';
 interface StillProgram {
   /** A program of the system, or a file of ours that is run as a process. */
   tool: Tool | { own: string };
-  /** What makes `target` of `path`; the program may add `.png` itself. */
-  arguments(path: string, target: string, pixels: number, page: number): string[];
-  makes: (target: string) => string;
+  /** What makes a PNG of a file; of a document one page, `pixels` on its longer side. */
+  arguments(path: string, png: string, pixels: number, page: number): string[];
 }
 
-const film: StillProgram = {
+const byFfmpeg = (...filter: string[]): StillProgram => ({
   tool: 'ffmpeg',
-  // The most telling of the first hundred frames.
-  arguments: (path, target) => [
-    '-v',
-    'error',
-    '-nostdin',
-    ...SAFELY,
-    '-i',
-    `file:${path}`,
-    '-vf',
-    'thumbnail',
-    '-frames:v',
-    '1',
-    `file:${target}.png`,
+  arguments: (path, png) => [
+    ...['-v', 'error', '-nostdin', ...SAFELY, '-i', `file:${path}`],
+    ...filter,
+    ...['-frames:v', '1', `file:${png}`],
   ],
-  makes: (target) => `${target}.png`,
-};
+});
 
-const sound: StillProgram = {
-  tool: 'ffmpeg',
-  // The cover, where there is one, or else how loud it is over its length.
-  arguments: (path, target) => [
-    '-v',
-    'error',
-    '-nostdin',
-    ...SAFELY,
-    '-i',
-    `file:${path}`,
-    '-filter_complex',
-    'aformat=channel_layouts=mono,showwavespic=s=640x360:scale=cbrt:draw=full:colors=0x0D6A55[wave];color=c=0xF5F6F5:s=640x360[ground];[ground][wave]overlay=shortest=1',
-    '-frames:v',
-    '1',
-    `file:${target}.png`,
-  ],
-  makes: (target) => `${target}.png`,
-};
+/** The most telling of the first hundred frames. */
+const film = byFfmpeg('-vf', 'thumbnail');
+/** How loud it is over its length. */
+const sound = byFfmpeg(
+  '-filter_complex',
+  'aformat=channel_layouts=mono,showwavespic=s=640x360:scale=cbrt:draw=full:colors=0x0D6A55[wave];color=c=0xF5F6F5:s=640x360[ground];[ground][wave]overlay=shortest=1',
+);
 
 const PROGRAMS: Partial<Record<FileKind, StillProgram>> = {
   pdf: {
     tool: 'pdftoppm',
-    arguments: (path, target, pixels, page) => [
+    arguments: (path, png, pixels, page) => [
       ...['-png', '-singlefile', '-f', String(page), '-l', String(page)],
-      ...['-scale-to', String(pixels), path, target],
+      // It adds the ending itself.
+      ...['-scale-to', String(pixels), path, png.replace(/\.png$/, '')],
     ],
-    makes: (target) => `${target}.png`,
   },
   heic: {
     tool: { own: join(ROOT, 'server', 'files', 'heic.worker.ts') },
-    arguments: (path, target) => [path, `${target}.png`],
-    makes: (target) => `${target}.png`,
+    arguments: (path, png) => [path, png],
   },
-  jxl: {
-    tool: 'djxl',
-    arguments: (path, target) => [path, `${target}.png`],
-    makes: (target) => `${target}.png`,
-  },
-  jp2: {
-    tool: 'opj_decompress',
-    // It takes the format from the name.
-    arguments: (path, target) => ['-quiet', '-i', path, '-o', `${target}.png`],
-    makes: (target) => `${target}.png`,
-  },
+  jxl: { tool: 'djxl', arguments: (path, png) => [path, png] },
+  jp2: { tool: 'opj_decompress', arguments: (path, png) => ['-quiet', '-i', path, '-o', png] },
 };
 
 const LIMITS = { seconds: 30 };
@@ -100,12 +68,12 @@ export async function stillOf(path: string, kind: FileKind, pixels: number, page
   if (!program) throw new Error('no program makes pictures of files of this kind');
   const folder = await mkdtemp(join(tmpdir(), 'stellin-still-'));
   try {
-    const target = join(folder, 'still');
+    const png = join(folder, 'still.png');
     const { tool } = program;
-    const given = program.arguments(path, target, pixels, page);
+    const given = program.arguments(path, png, pixels, page);
     if (typeof tool === 'string') await runTool(tool, given, LIMITS);
     else await runOwn(tool.own, given, LIMITS);
-    return await readFile(program.makes(target));
+    return await readFile(png);
   } finally {
     await rm(folder, { recursive: true, force: true });
   }

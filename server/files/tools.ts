@@ -88,7 +88,7 @@ export function runToolNow(tool: Tool, given: readonly string[], limits: Limits)
   }
 }
 
-/** Gives what a program writes as it writes it. `ended` rejects where it failed; it is killed when the signal says so. */
+/** Gives what a program writes as it writes it. `ended` rejects where it failed, or took longer than it may. */
 export function streamTool(
   tool: Tool,
   given: readonly string[],

@@ -8,7 +8,7 @@ import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { sidecarBeside } from '../files/planWrite';
-import type { JobKind } from '../jobs/service';
+import type { JobKind, JobRun } from '../jobs/service';
 import { MEDIA_JOB, PLAYABLE_JOB } from './jobNames';
 import type { MediaService } from './service';
 import * as store from './store';
@@ -21,15 +21,23 @@ interface Services {
 }
 
 export function mediaPartsJob({ database, drives, media, reread }: Services): JobKind {
-  /** Reads a file of which nothing is known yet, once more. */
-  const toldNow = async (file: store.MediaRow): Promise<store.MediaRow | undefined> => {
-    const { driveId, folderId, name, mountPoint } = file;
-    if (mountPoint === null) return undefined;
-    const path = await resolveInside(mountPoint, file.path);
-    await database.transaction((tx) =>
-      reread([{ driveId, folderId, name, path, sidecarPath: sidecarBeside(path) }], tx),
+  /** Reads files of which nothing is known yet once more; gives the page as it is then. */
+  const told = async (run: JobRun, files: store.UntoldRow[], after: number): Promise<store.UntoldRow[]> => {
+    const untold = files.filter(({ isTold }) => !isTold);
+    if (untold.length === 0) return files;
+    const found = await Promise.all(
+      untold.map(async ({ driveId, folderId, name, mountPoint, path: below }) => {
+        const path = await resolveInside(mountPoint ?? '', below).catch(async (error: unknown) => {
+          // Of a drive that has just gone the next run reads them.
+          if (await drives.isAttached(driveId)) await run.failure(below, messageOf(error));
+          return undefined;
+        });
+        return path === undefined ? [] : [{ driveId, folderId, name, path, sidecarPath: sidecarBeside(path) }];
+      }),
     );
-    return store.findMedia(database, file.id);
+    const unread = await database.transaction((tx) => reread(found.flat(), tx));
+    for (const { name, message } of unread) await run.failure(name, message);
+    return store.attachedMedia(database, after);
   };
   return {
     kind: MEDIA_JOB,
@@ -38,15 +46,14 @@ export function mediaPartsJob({ database, drives, media, reread }: Services): Jo
       await run.progress({ done: 0, total: await store.countAttachedMedia(database) });
       let [after, made] = [0, 0];
       for (;;) {
-        const files = await store.attachedMedia(database, after);
+        const files = await told(run, await store.attachedMedia(database, after), after);
         if (files.length === 0) {
           await media.prune();
           return { made };
         }
         for (const file of files) {
           try {
-            const told = file.isTold ? file : await toldNow(file);
-            if (told && (await media.prepare(told))) made += 1;
+            if (await media.prepare(file)) made += 1;
           } catch (error) {
             // Of a drive that has just gone the next run makes them.
             if (await drives.isAttached(file.driveId)) await run.failure(file.path, messageOf(error));

@@ -1,6 +1,6 @@
 // The tables’ side of films and sounds.
 
-import { kindsWhere, type FileKind } from '@stellin/core/metadata/containers/index';
+import { kindsWhere, TIMED_KINDS, type FileKind } from '@stellin/core/metadata/containers/index';
 import type { MediaFacts } from '@stellin/core/metadata/probed';
 import type { Database } from '../database/database';
 
@@ -16,7 +16,6 @@ export interface MediaRow {
   mountPoint: string | null;
   /** Below it. */
   path: string;
-  sizeBytes: number;
   facts: MediaFacts;
   folderId: number;
   name: string;
@@ -25,12 +24,12 @@ export interface MediaRow {
 /** One that was taken in before anything was known of such files, or while the program that knows them was missing. */
 export type UntoldRow = MediaRow & { isTold: boolean };
 
-export const TIMED = kindsWhere(({ media }) => media === 'film' || media === 'sound');
-const ROWS_PER_READ = 200;
+/** Of which nothing is known are read together: so many that nobody waits long for them. */
+const ROWS_PER_READ = 50;
 
 const COLUMNS = `p.id, p.kind, p.preview_version as version, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
   case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path,
-  p.size_bytes::float8 as "sizeBytes", coalesce(t.facts, '{}') as facts, p.folder_id as "folderId", p.name`;
+  coalesce(t.facts, '{}') as facts, p.folder_id as "folderId", p.name`;
 const FROM = `from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join photo_text t on t.photo_id = p.id`;
 const DOCUMENTS = kindsWhere(({ media }) => media === 'document');
 
@@ -38,7 +37,7 @@ const DOCUMENTS = kindsWhere(({ media }) => media === 'document');
 export function findMedia(database: Database, photoId: number): Promise<MediaRow | undefined> {
   return database.row<MediaRow>(`select ${COLUMNS} ${FROM} where p.id = $1 and p.kind = any($2::text[])`, [
     photoId,
-    TIMED,
+    TIMED_KINDS,
   ]);
 }
 
@@ -48,7 +47,7 @@ export function attachedMedia(database: Database, after: number): Promise<Untold
     `select ${COLUMNS}, coalesce(t.facts ?| array['container', 'pages'] or t.issues::text like '%could not be read%', false) as "isTold" ${FROM}
      where p.kind = any($1::text[]) and p.id > $2 and p.shown and p.missing_since is null and d.attached
      order by p.id limit ${ROWS_PER_READ}`,
-    [[...TIMED, ...DOCUMENTS], after],
+    [[...TIMED_KINDS, ...DOCUMENTS], after],
   );
 }
 
@@ -57,7 +56,7 @@ export async function countAttachedMedia(database: Database): Promise<number> {
   const row = await database.row<{ photos: number }>(
     `select count(*)::int as photos from photo p join drive d on d.id = p.drive_id
      where p.kind = any($1::text[]) and p.shown and p.missing_since is null and d.attached`,
-    [[...TIMED, ...DOCUMENTS]],
+    [[...TIMED_KINDS, ...DOCUMENTS]],
   );
   return row?.photos ?? 0;
 }

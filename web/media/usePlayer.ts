@@ -4,7 +4,7 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 
 export const SPEEDS = [0.25, 0.5, 0.75, 1, 1.25, 1.5, 2, 4] as const;
 
-/** Where nobody knows how many pictures a second there are, a step is so long. */
+/** Pictures a second, where nobody knows how many there are. */
 const USUAL_RATE = 25;
 
 export interface PlayerState {

@@ -16,7 +16,7 @@ import { webp } from './webp';
 import { xmp } from './xmp';
 
 export type { Container, ContainerWriter, Range, RawBlocks } from './container';
-export { isTimed, kindFacts, kindLabel, kindsWhere, MEDIA, type FileKind, type Media } from './kinds';
+export { isTimed, kindFacts, kindLabel, kindsWhere, MEDIA, TIMED_KINDS, type FileKind, type Media } from './kinds';
 
 export const CONTAINERS: readonly Container[] = [
   jpeg,

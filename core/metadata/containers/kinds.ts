@@ -71,11 +71,6 @@ export function kindFacts(kind: FileKind): KindFacts {
   return KIND_FACTS[kind];
 }
 
-/** Whether files of a kind run in time: films and sounds. */
-export function isTimed(kind: FileKind | undefined): boolean {
-  return kind !== undefined && ['film', 'sound'].includes(kindFacts(kind).media);
-}
-
 /** The kinds of which something is so. */
 export function kindsWhere(isSo: (of: KindFacts) => boolean): FileKind[] {
   return (Object.keys(KIND_FACTS) as FileKind[]).filter((kind) => isSo(KIND_FACTS[kind]));
@@ -84,4 +79,12 @@ export function kindsWhere(isSo: (of: KindFacts) => boolean): FileKind[] {
 /** How a kind is called. */
 export function kindLabel(kind: FileKind): string {
   return (KIND_FACTS as Partial<Record<string, KindFacts>>)[kind]?.label ?? kind;
+}
+
+/** Those that run in time: films and sounds. */
+export const TIMED_KINDS: readonly FileKind[] = kindsWhere(({ media }) => media === 'film' || media === 'sound');
+
+/** Whether files of a kind run in time. */
+export function isTimed(kind: FileKind | undefined): boolean {
+  return kind !== undefined && TIMED_KINDS.includes(kind);
 }
