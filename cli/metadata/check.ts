@@ -8,7 +8,7 @@ import { openFile } from '@stellin/core/metadata/open';
 import { metadataOf } from '@stellin/core/metadata/read';
 import { BLOCKS } from '@stellin/core/metadata/reconcile';
 import { countText } from '@stellin/contract/wording';
-import { sidecarPath } from '@stellin/server/files/planWrite';
+import { sidecarPath } from '@stellin/server/files/sidecars';
 import { problemOf } from '@stellin/server/files/problem';
 import { readSidecar, withSource } from '@stellin/server/files/source';
 

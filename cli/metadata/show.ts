@@ -6,7 +6,7 @@ import { fieldText } from '@stellin/core/metadata/fieldText';
 import { FIELDS } from '@stellin/core/metadata/fields';
 import { listingOf, type MetadataListing } from '@stellin/core/metadata/listing';
 import { openFile } from '@stellin/core/metadata/open';
-import { sidecarPath } from '@stellin/server/files/planWrite';
+import { sidecarPath } from '@stellin/server/files/sidecars';
 import { problemOf } from '@stellin/server/files/problem';
 import { readSidecar, withSource } from '@stellin/server/files/source';
 import type { ShowOptions } from './options';

@@ -17,6 +17,7 @@ const photo = (part: Partial<DescribedPhoto> = {}): DescribedPhoto => ({
   folder: '2009/Festival/Day 2',
   drive: 'Vault 1',
   camera: 'Corvina 7',
+  orientation: 1,
   takenAt: '2009-06-13T10:41:00',
   clock: '2009-06-13T10:41:00',
   fields: {},

@@ -2,6 +2,7 @@
 // makes the preview and the change.
 
 import type { FieldId, FieldValue, FieldValues } from '../metadata/fields';
+import { turnedTo, type TurnWay } from '../metadata/orientation';
 import { sameValue } from '../metadata/values';
 import { timeProblem, withTime, type TimeChange } from './clock';
 import { edited, type FieldEdit } from './editing';
@@ -19,7 +20,8 @@ export type Description =
   | ({ kind: 'replaceText'; targets: readonly Target[] } & Replacement)
   | { kind: 'tidyText'; targets: readonly Target[]; rules: readonly TidyRule[] }
   /** `camera`: only photos of that camera. */
-  | { kind: 'changeTime'; change: TimeChange; camera?: string | undefined };
+  | { kind: 'changeTime'; change: TimeChange; camera?: string | undefined }
+  | { kind: 'turnPhotos'; way: TurnWay };
 
 /** What a photo's fields become. Fields that stay are the same. */
 export type Describe = (photo: DescribedPhoto) => FieldValues;
@@ -43,6 +45,14 @@ export function describing(
     }
     case 'tidyText':
       return { ok: true, describe: changingTexts(description.targets, tidier(description.rules)) };
+    case 'turnPhotos': {
+      const { way } = description;
+      return {
+        ok: true,
+        describe: ({ fields, orientation }) =>
+          orientation === null ? fields : { ...fields, orientation: turnedTo(orientation, way) },
+      };
+    }
     case 'changeTime': {
       const { change, camera } = description;
       const problem = timeProblem(change);

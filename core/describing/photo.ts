@@ -11,6 +11,8 @@ export interface DescribedPhoto {
   folder: string;
   drive: string;
   camera: string;
+  /** As it is seen now (core/metadata/orientation); null for what can’t be turned. */
+  orientation: number | null;
   /** Local time of capture as `YYYY-MM-DDTHH:MM:SS`; null when it is not known. */
   takenAt: string | null;
   /** What the camera's clock said, with fractions and zone; null when it said nothing. */

@@ -8,13 +8,15 @@ export type Target = FieldId | `custom:${string}`;
 
 const CUSTOM = 'custom:';
 
-/** Fields that are changed in ways of their own: keywords by terms, ratings and marks by keys, regions with the people in them. */
+/** Fields that are changed in ways of their own: keywords by terms, ratings and marks by keys, orientation by turning, stretches in the player, regions with the people in them. */
 const NOT_BY_HAND: ReadonlySet<FieldId> = new Set<FieldId>([
   'keywords',
   'keywordHierarchy',
   'aboutCvTerm',
   'rating',
   'mark',
+  'orientation',
+  'stretches',
   'regions',
   'imageRegion',
   'custom',

@@ -8,22 +8,51 @@ const MAX_TEXT = 20_000;
 /** Pages are measured in points, 72 an inch; a picture of one is thought to have twice as many pixels. */
 const PIXELS_PER_POINT = 2;
 
-/**
- * A document from `key: value` lines (`Title`, `Author`, `Subject`, `Keywords`, `Producer`, `CreationDate` in ISO 8601, `Pages`,
- * `Page size: 419.5 x 595.2 pts`) and the words on its pages.
- */
+/** What a document says of itself, as text. */
+export interface SaidOfDocument {
+  title?: string;
+  author?: string;
+  subject?: string;
+  /** Several, with commas or semicolons between them. */
+  keywords?: string;
+  software?: string;
+  /** ISO 8601. */
+  created?: string;
+  pages?: string;
+  /** `419.5 x 595.2 pts`. */
+  pageSize?: string;
+}
+
+/** The lines of a program that knows PDF, and what they say. */
+const LINES: Readonly<Record<string, keyof SaidOfDocument>> = {
+  Title: 'title',
+  Author: 'author',
+  Subject: 'subject',
+  Keywords: 'keywords',
+  Producer: 'software',
+  CreationDate: 'created',
+  Pages: 'pages',
+  'Page size': 'pageSize',
+};
+
+/** A document from `key: value` lines and the words on its pages. */
 export function documentOf(lines: string, text: string): Media {
-  const said = new Map(
-    lines.split('\n').flatMap((line) => {
-      const colon = line.indexOf(':');
-      const value = line.slice(colon + 1).trim();
-      return colon > 0 && value !== '' ? [[line.slice(0, colon), value] as const] : [];
-    }),
-  );
-  const [, width, height] = /^([\d.]+) x ([\d.]+) pts/.exec(said.get('Page size') ?? '') ?? [];
+  const said: SaidOfDocument = {};
+  for (const line of lines.split('\n')) {
+    const colon = line.indexOf(':');
+    const what = LINES[line.slice(0, Math.max(0, colon))];
+    const value = line.slice(colon + 1).trim();
+    if (what && value !== '') said[what] = value;
+  }
+  return mediaOfDocument(said, text);
+}
+
+/** A document from what it says of itself and the words in it. */
+export function mediaOfDocument(said: SaidOfDocument, text: string): Media {
+  const [, width, height] = /^([\d.]+) x ([\d.]+) pts/.exec(said.pageSize ?? '') ?? [];
   const [, created, zone] =
-    /^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2})(Z|[+-]\d{2}(?::?\d{2})?)?/.exec(said.get('CreationDate') ?? '') ?? [];
-  const pages = Number(said.get('Pages'));
+    /^(\d{4}-\d{2}-\d{2}T\d{2}:\d{2}:\d{2})(?:\.\d+)?(Z|[+-]\d{2}(?::?\d{2})?)?/.exec(said.created ?? '') ?? [];
+  const pages = Number(said.pages);
   const words = text.replace(/\s+/gu, ' ').trim().slice(0, MAX_TEXT);
   return {
     ...(width && height
@@ -32,7 +61,7 @@ export function documentOf(lines: string, text: string): Media {
     facts: {
       ...(Number.isInteger(pages) && pages > 0 ? { pages } : {}),
       ...(words === '' ? {} : { text: words }),
-      ...(said.has('Producer') ? { software: said.get('Producer') ?? '' } : {}),
+      ...(said.software === undefined ? {} : { software: said.software }),
       ...(created === undefined ? {} : { takenAt: created }),
       ...(zone !== undefined && zone !== 'Z' ? { offset: zoneText(zone) } : {}),
     },
@@ -46,8 +75,7 @@ function zoneText(zone: string): string {
   return `${zone.slice(0, 1)}${digits.slice(0, 2)}:${digits.slice(2)}`;
 }
 
-function fieldsOf(said: ReadonlyMap<string, string>): FieldValues {
-  const [title, author, subject, keywords] = ['Title', 'Author', 'Subject', 'Keywords'].map((key) => said.get(key));
+function fieldsOf({ title, author, subject, keywords }: SaidOfDocument): FieldValues {
   return {
     ...(title === undefined ? {} : { title }),
     ...(author === undefined ? {} : { creator: [author] }),

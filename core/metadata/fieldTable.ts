@@ -5,6 +5,7 @@ import { FIELDS, type Field, type Member } from './fields';
 const EXIF_PLACES = {
   captureTime: 'DateTimeOriginal, SubSecTimeOriginal, OffsetTimeOriginal',
   gps: 'GPS directory',
+  orientation: 'Orientation',
 } as const;
 
 /** Markdown rows of all fields, and of the members of structures below them. */

@@ -31,8 +31,8 @@ export interface Field extends Omit<Member, 'id'> {
   id: FieldId;
   /** IIM dataset of record 2 and its limit in bytes. */
   iim?: { dataset: number; maxBytes: number; form: IimForm };
-  /** Where EXIF has it: a text tag of IFD0, the capture time, or the GPS directory. */
-  exif?: { tag: number } | 'captureTime' | 'gps';
+  /** Where EXIF has it: a text tag of IFD0, the capture time, the GPS directory, or the orientation. */
+  exif?: { tag: number } | 'captureTime' | 'gps' | 'orientation';
 }
 
 export type FieldValue = string | number | boolean | FieldValue[] | { [member: string]: FieldValue };
@@ -215,6 +215,31 @@ const AREA = [
   member('stArea:unit', 'Unit'),
 ];
 
+/** XMP specification part 2, 1.2.6: moments and stretches of films and sounds, in tracks that each count in units of their own. */
+const MARKER = [
+  member('xmpDM:startTime', 'Start'),
+  member('xmpDM:duration', 'Duration'),
+  member('xmpDM:name', 'Name'),
+  member('xmpDM:comment', 'Comment'),
+  member('xmpDM:type', 'Type'),
+  member('xmpDM:speaker', 'Speaker'),
+  member('xmpDM:probability', 'Probability'),
+  member('xmpDM:location', 'Location', 'uri'),
+  member('xmpDM:target', 'Target'),
+  member('xmpDM:cuePointType', 'Type of the cue point'),
+  member('xmpDM:cuePointParams', 'Parameters', 'struct', {
+    ...seq,
+    members: () => [member('xmpDM:key', 'Key'), member('xmpDM:value', 'Value')],
+  }),
+];
+
+const TRACK = [
+  member('xmpDM:trackName', 'Track'),
+  member('xmpDM:trackType', 'Type of the track'),
+  member('xmpDM:frameRate', 'Frame rate'),
+  member('xmpDM:markers', 'Markers', 'struct', { ...seq, members: () => MARKER }),
+];
+
 const DIMENSIONS = [
   member('stDim:w', 'Width', 'number'),
   member('stDim:h', 'Height', 'number'),
@@ -267,6 +292,7 @@ const ROWS = [
   row('altText', 'Alt text', 'langAlt', 'Iptc4xmpCore:AltTextAccessibility'),
   row('extendedDescription', 'Extended description', 'langAlt', 'Iptc4xmpCore:ExtDescrAccessibility'),
   row('position', 'GPS position', 'position', 'exif:GPSLatitude', { exif: 'gps' }),
+  row('orientation', 'Orientation', 'number', 'tiff:Orientation', { exif: 'orientation' }),
   row('rating', 'Rating', 'number', 'xmp:Rating'),
   row('mark', 'Mark', 'text', 'xmp:Label'),
   row('usageTerms', 'Rights usage terms', 'langAlt', 'xmpRights:UsageTerms'),
@@ -300,6 +326,7 @@ const ROWS = [
   row('registryId', 'Registry entry', 'struct', 'Iptc4xmpExt:RegistryId', { ...bag, members: () => REGISTRY_ENTRY }),
   row('contributor', 'Contributor', 'struct', 'Iptc4xmpExt:Contributor', { ...bag, members: () => CONTRIBUTOR }),
   row('imageRegion', 'Image region', 'struct', 'Iptc4xmpExt:ImageRegion', { ...bag, members: () => IMAGE_REGION }),
+  row('stretches', 'Stretches', 'struct', 'xmpDM:Tracks', { ...bag, members: () => TRACK }),
   row('regions', 'Face regions', 'struct', 'mwg-rs:Regions', { members: () => REGIONS }),
   row('copyrightOwner', 'Copyright owner', 'struct', 'plus:CopyrightOwner', {
     ...seq,

@@ -13,6 +13,7 @@ export const NAMESPACES = {
   xmp: 'http://ns.adobe.com/xap/1.0/',
   xmpRights: 'http://ns.adobe.com/xap/1.0/rights/',
   xmpNote: 'http://ns.adobe.com/xmp/note/',
+  xmpDM: 'http://ns.adobe.com/xmp/1.0/DynamicMedia/',
   Iptc4xmpCore: 'http://iptc.org/std/Iptc4xmpCore/1.0/xmlns/',
   Iptc4xmpExt: 'http://iptc.org/std/Iptc4xmpExt/2008-02-29/',
   plus: 'http://ns.useplus.org/ldf/xmp/1.0/',

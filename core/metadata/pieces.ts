@@ -56,8 +56,8 @@ export function joinPieces(pieces: readonly Piece[]): Piece[] {
 
 /** Whether the new file is the old one. */
 export function changesNothing(pieces: readonly Piece[], size: number): boolean {
-  const [only] = joinPieces(pieces);
-  return pieces.length > 0 && !(only instanceof Uint8Array) && only?.start === 0 && only.end === size;
+  const [only, ...others] = joinPieces(pieces);
+  return others.length === 0 && only !== undefined && isCopied(only) && only.start === 0 && only.end === size;
 }
 
 /**

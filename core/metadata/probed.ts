@@ -82,6 +82,9 @@ export interface Media {
   fields: FieldValues;
 }
 
+/** What was found in a film, sound or document; or why nothing was, and whether the file is to blame. */
+export type LookedMedia = Media | { problem: string; damaged: boolean };
+
 /** EXIF’s orientation (Exif 3.0, 4.6.5.1) for a turn by so many degrees clockwise. */
 const ORIENTATIONS: Readonly<Record<number, number>> = { 90: 6, 180: 3, 270: 8 };
 /** Transfer functions of a high dynamic range (Recommendation ITU-R BT.2100). */

@@ -108,6 +108,7 @@ describe('EXIF', () => {
       description: 'From EXIF',
       creator: ['Ida', 'Jon'],
       dateCreated: '2024-06-01T10:11:12.25+02:00',
+      orientation: 6,
       position: { latitude: -54.5, longitude: 8.01, altitude: -2.5 },
     });
   });

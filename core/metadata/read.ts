@@ -3,13 +3,13 @@
 import type { ByteSource } from './bytes';
 import type { ExifFacts } from './blocks/exif';
 import type { FileKind, Range } from './containers';
-import type { Colour } from './containers/container';
+import type { Colour, Recording } from './containers/container';
 import type { FieldId, FieldValues } from './fields';
 import { openFile, readXmp, type OpenFile } from './open';
 import { reconcile, type BlockValues } from './reconcile';
 import { positionOf, sameValue } from './values';
 import { kindFacts } from './containers/kinds';
-import type { Media, MediaFacts } from './probed';
+import type { LookedMedia, MediaFacts } from './probed';
 
 export interface FileMetadata {
   /** Undefined when the bytes are of no kind we know. */
@@ -33,14 +33,13 @@ export interface FileMetadata {
   damaged: boolean;
 }
 
-export interface FileFacts extends ExifFacts, MediaFacts {
+export interface FileFacts extends ExifFacts, MediaFacts, Recording {
   /** Bits a channel, and how colours are stored. */
   bitDepth?: number;
   colour?: Colour;
+  /** Text that was seen in the picture: no file says it, the catalogue does (core/pictureText). */
+  lettering?: string;
 }
-
-/** What a program that knows films and sounds has found in one; or why it has found nothing, and whether the file is to blame. */
-export type LookedMedia = Media | { problem: string; damaged: boolean };
 
 /** Reads the metadata of a file and its sidecar. Never throws on content: what could not be read stands in `issues`. Errors of the source itself (a lost drive) pass through. */
 export function readMetadata(source: ByteSource, sidecar?: Uint8Array, looked?: LookedMedia): FileMetadata {
@@ -59,7 +58,8 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array, looked?: Looked
   if (file.iim) blocks.iim = file.iim.fields;
   if (file.xmp) blocks.xmp = file.xmp.fields;
   if (beside && 'fields' in beside) blocks.sidecar = beside.fields;
-  if (media && Object.keys(media.fields).length > 0) blocks.tags = media.fields;
+  const tags: FieldValues = { ...media?.fields, ...(raw.stretches ? { stretches: raw.stretches } : {}) };
+  if (Object.keys(tags).length > 0) blocks.tags = tags;
   const reconciled = reconcile(blocks, sayOtherwise(blocks) && file.digest() === 'differs');
   const kind = file.container && (raw.kind ?? file.container.kinds[0]?.kind);
   const { duration, codec, bitDepth, colour } = raw;
@@ -76,6 +76,7 @@ export function metadataOf(file: OpenFile, sidecar?: Uint8Array, looked?: Looked
       ...(bitDepth === undefined ? {} : { bitDepth }),
       ...(colour === undefined ? {} : { colour }),
       ...pagesOf(file),
+      ...raw.recording,
       ...media?.facts,
     },
     ...reconciled,

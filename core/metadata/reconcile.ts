@@ -20,11 +20,9 @@ export interface Reconciled {
 
 type Order = readonly BlockName[];
 
-/** Capture time and position come from the camera; all else from the first block that has it. A sidecar comes before all. */
+/** Capture time, position and orientation come from the camera; all else from the first block that has it. A sidecar comes before all. */
 function orderOf({ exif }: Field, embedded: Order): Order {
-  return exif === 'captureTime' || exif === 'gps'
-    ? ['sidecar', 'exif', ...embedded, 'tags']
-    : ['sidecar', ...embedded, 'exif', 'tags'];
+  return typeof exif === 'string' ? ['sidecar', 'exif', ...embedded, 'tags'] : ['sidecar', ...embedded, 'exif', 'tags'];
 }
 
 /** By whether IIM was changed by a program that knows no XMP. */

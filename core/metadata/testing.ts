@@ -197,6 +197,25 @@ export function tinyWebp(chunks: readonly Uint8Array[] = []): Uint8Array {
   return concatBytes([riffChunk('RIFF', content), asciiBytes('trailing bytes')]);
 }
 
+/** A WAV of two chunks, the last of an odd length, with something behind it. */
+export function tinyWav(chunks: readonly Uint8Array[] = [], behind = asciiBytes('trailing bytes')): Uint8Array {
+  const format = concatBytes([short(1), short(1), uint32le(48_000), uint32le(96_000), short(2), short(16)]);
+  const sound = concatBytes([PICTURE, Uint8Array.of(9)]);
+  const content = concatBytes([asciiBytes('WAVE'), riffChunk('fmt ', format), riffChunk('data', sound), ...chunks]);
+  return concatBytes([riffChunk('RIFF', content), behind]);
+}
+
+/** An MP4 of a second whose coded film is `PICTURE`. */
+export function tinyFilm(boxes: readonly Uint8Array[] = []): Uint8Array {
+  const header = box('mvhd', uint32(0), uint32(0), uint32(0), uint32(1000), uint32(1000));
+  return concatBytes([
+    box('ftyp', asciiBytes('mp42'), uint32(0), asciiBytes('mp42'), asciiBytes('isom')),
+    box('moov', header),
+    box('mdat', PICTURE),
+    ...boxes,
+  ]);
+}
+
 export function tinyPsd(): Uint8Array {
   const header = concatBytes([
     asciiBytes('8BPS'),

@@ -28,11 +28,13 @@ import {
   riffChunk,
   short,
   tinyHeic,
+  tinyFilm,
   tinyJpeg,
   tinyPng,
   tinyPsd,
   tinyTiff,
   tinyTiffPicture,
+  tinyWav,
   tinyWebp,
   written,
   xmpSegment,
@@ -54,6 +56,8 @@ const SAMPLES: [string, Uint8Array][] = [
   ['PNG', tinyPng()],
   ['WebP', tinyWebp()],
   ['PSD', tinyPsd()],
+  ['WAV', tinyWav()],
+  ['MP4', tinyFilm()],
 ];
 
 const anyText = fc
@@ -233,7 +237,7 @@ const letters = anyText.map((value) => `a${value}`);
 const withoutEntities = letters.map((value) => value.replace(/[&<>"']/g, '-'));
 
 describe('what other programs read', () => {
-  test('every field in a JPEG: XMP by exifr, and the position in EXIF', async () => {
+  test('every field in a JPEG: XMP by exifr, and position and orientation in EXIF', async () => {
     await fc.assert(
       fc.asyncProperty(lettersOnly(withoutEntities), position, async (values, position) => {
         const file = written(tinyJpeg(), { ...values, position });
@@ -244,12 +248,15 @@ describe('what other programs read', () => {
           tiff: true,
           gps: true,
           reviveValues: false,
+          translateValues: false,
         })) ?? {}) as Record<string, Record<string, unknown>>;
-        for (const { id, xmp } of others)
+        // Of properties in the namespace of EXIF's own tags it shows these, else the properties.
+        for (const { id, xmp } of others.filter(({ xmp: { prefix } }) => prefix !== 'tiff'))
           expect([id, sorted(textsWithin(tags[xmp.prefix]?.[xmp.name]))]).toEqual([
             id,
             sorted(textsWithin(values[id])),
           ]);
+        expect(tags['ifd0']?.['Orientation']).toBe(values.orientation);
         expect(tags['gps']?.['latitude']).toBeCloseTo(position.latitude, 6);
         expect(tags['gps']?.['longitude']).toBeCloseTo(position.longitude, 6);
       }),

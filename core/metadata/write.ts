@@ -75,7 +75,8 @@ export function planOpenFile(
   const iimChanged = writesIim && set.block !== block;
 
   const [tiff] = file.raw.exif;
-  const edits = tiff?.broken ? [] : exifEdits(file.exif?.fields ?? {}, wanted, tiff?.littleEndian ?? false);
+  const writesExif = writer.holdsExif && !tiff?.broken;
+  const edits = writesExif ? exifEdits(file.exif?.fields ?? {}, wanted, tiff?.littleEndian ?? false) : [];
   const cuts = writer.holdsIim ? wanted.flatMap(([id, value]) => iimCuts(fieldOf(id), value)) : [];
   if (!changed && !iimChanged && edits.every(({ data }) => !data) && !removesAny(edits, file))
     return { pieces: [{ start: 0, end: file.source.size }], nothing: true, cuts };

@@ -22,7 +22,8 @@ interface Wasm {
   Instance: new (module: object, imports: object) => { exports: { scores: Scores } };
 }
 
-let compiled: object | undefined;
+/** The program for vectors of a length, compiled once. */
+const compiled = new Map<number, object>();
 
 /** Vectors next to each other in memory, found again by their place. */
 export class VectorTable {
@@ -31,8 +32,11 @@ export class VectorTable {
   private room = 0;
   size = 0;
 
-  constructor() {
-    const instance = new wasm.Instance((compiled ??= program()), { core: { memory: this.memory } });
+  /** @param length how many numbers each vector has: a multiple of 16 */
+  constructor(private readonly length = VECTOR_LENGTH) {
+    const module = compiled.get(length) ?? program(length);
+    compiled.set(length, module);
+    const instance = new wasm.Instance(module, { core: { memory: this.memory } });
     this.scoresOf = instance.exports.scores;
     this.reserve(256);
   }
@@ -42,9 +46,9 @@ export class VectorTable {
     if (count <= this.room) return;
     const room = Math.max(count, Math.ceil(this.room * 1.5));
     // The scores stand before the vectors, so they move when there are to be more of them.
-    const old = new Int8Array(this.memory.buffer, this.vectorsAt(), this.size * VECTOR_LENGTH).slice();
+    const old = new Int8Array(this.memory.buffer, this.vectorsAt(), this.size * this.length).slice();
     this.room = room;
-    const pages = Math.ceil((this.vectorsAt() + room * VECTOR_LENGTH) / PAGE);
+    const pages = Math.ceil((this.vectorsAt() + room * this.length) / PAGE);
     const more = pages - this.memory.buffer.byteLength / PAGE;
     if (more > 0) this.memory.grow(more);
     new Int8Array(this.memory.buffer, this.vectorsAt(), old.length).set(old);
@@ -52,7 +56,7 @@ export class VectorTable {
 
   /** The vector at a place, as it lies in memory: valid until more are added. */
   at(place: number): Int8Array {
-    return new Int8Array(this.memory.buffer, this.vectorsAt() + place * VECTOR_LENGTH, VECTOR_LENGTH);
+    return new Int8Array(this.memory.buffer, this.vectorsAt() + place * this.length, this.length);
   }
 
   set(place: number, vector: Int8Array): void {
@@ -65,13 +69,13 @@ export class VectorTable {
 
   /** The dot product of a vector with each that is there, by place: valid until asked again. */
   scores(query: Int8Array): Int32Array {
-    new Int8Array(this.memory.buffer, 0, VECTOR_LENGTH).set(query);
-    this.scoresOf(0, this.vectorsAt(), this.size, VECTOR_LENGTH);
-    return new Int32Array(this.memory.buffer, VECTOR_LENGTH, this.size);
+    new Int8Array(this.memory.buffer, 0, this.length).set(query);
+    this.scoresOf(0, this.vectorsAt(), this.size, this.length);
+    return new Int32Array(this.memory.buffer, this.length, this.size);
   }
 
   private vectorsAt(): number {
-    return VECTOR_LENGTH + Math.ceil((this.room * 4) / LANES) * LANES;
+    return this.length + Math.ceil((this.room * 4) / LANES) * LANES;
   }
 }
 
@@ -104,7 +108,7 @@ export function highest(
  * The program: `scores(query, vectors, count, scores)`, all addresses in bytes. For each vector the products of its
  * numbers with those of the query are summed up in four lanes of 32 bits.
  */
-function program(): object {
+function program(length: number): object {
   const [QUERY, VECTORS, COUNT, SCORES, SUM, CHUNK] = [0, 1, 2, 3, 4, 5];
   const get = (local: number) => [0x20, local];
   const set = (local: number) => [0x21, local];
@@ -123,7 +127,7 @@ function program(): object {
     ...ADD,
     ...set(SUM),
   ];
-  const chunks = Array.from({ length: VECTOR_LENGTH / LANES }, (_, i) => [
+  const chunks = Array.from({ length: length / LANES }, (_, i) => [
     ...load(VECTORS, i * LANES),
     ...set(CHUNK),
     ...product(i * LANES, LOW),
@@ -139,7 +143,7 @@ function program(): object {
     ...get(SCORES),
     ...[...lane(0), ...lane(1), 0x6a, ...lane(2), 0x6a, ...lane(3), 0x6a],
     ...[0x36, 2, 0], // i32.store
-    ...advance(VECTORS, VECTOR_LENGTH),
+    ...advance(VECTORS, length),
     ...advance(SCORES, 4),
     ...advance(COUNT, -1),
     ...[0x0c, 0, 0x0b, 0x0b, 0x0b], // again; ends of loop, block, function

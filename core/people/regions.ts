@@ -1,6 +1,7 @@
 // Regions of files (MWG guidelines 2.0, section 5.9): where they are in the picture as it is seen, and how faces become them.
 
 import type { FieldValue } from '../metadata/fields';
+import { reverseOf, seenAt, swapsSides } from '../metadata/orientation';
 import type { Box } from './boxes';
 
 /** A named part of a picture as it is seen. */
@@ -20,25 +21,6 @@ export interface SeenPicture {
 
 /** Of two shapes that are the same but for rounding. */
 const SAME_SHAPE = 0.02;
-
-type Turn = (x: number, y: number) => readonly [number, number];
-
-/** Where a point of the stored picture is seen, by EXIF orientation (EXIF 2.32, 4.6.4, tag 0112). */
-const SEEN: readonly Turn[] = [
-  (x, y) => [x, y],
-  (x, y) => [1 - x, y],
-  (x, y) => [1 - x, 1 - y],
-  (x, y) => [x, 1 - y],
-  (x, y) => [y, x],
-  (x, y) => [1 - y, x],
-  (x, y) => [1 - y, 1 - x],
-  (x, y) => [y, 1 - x],
-];
-/** The orientation that turns back; all but 6 and 8 are their own reverse. */
-const REVERSE: Readonly<Record<number, number>> = { 6: 8, 8: 6 };
-const asItIs: Turn = (x, y) => [x, y];
-const turn = (orientation: number): Turn => SEEN[orientation - 1] ?? asItIs;
-const isTurned = (orientation: number) => orientation > 4 && orientation <= SEEN.length;
 
 /**
  * The boxes of MWG regions (normalised to the stored pixels, x and y are the centre). What is no rectangle within the
@@ -67,8 +49,8 @@ export function boxOf(region: Region, regions: FieldValue | undefined, picture: 
   const [x, y, w, h] = (['x', 'y', 'w', 'h'] as const).map((name) => memberOf(area, name));
   if (!isPart(x) || !isPart(y) || !isPart(w) || !isPart(h) || w === 0 || h === 0) return undefined;
   const { orientation } = picture;
-  const [centreX, centreY] = turn(orientation)(x, y);
-  const [width, height] = isTurned(orientation) ? [h, w] : [w, h];
+  const [centreX, centreY] = seenAt(orientation)(x, y);
+  const [width, height] = swapsSides(orientation) ? [h, w] : [w, h];
   const name = memberOf(region, 'Name');
   return {
     name: typeof name === 'string' ? name : '',
@@ -86,8 +68,8 @@ export function regionOf(
   { left, top, width, height }: Box,
   { orientation }: SeenPicture,
 ): Region & { Area: FieldValue } {
-  const [x, y] = turn(REVERSE[orientation] ?? orientation)(left + width / 2, top + height / 2);
-  const [w, h] = isTurned(orientation) ? [height, width] : [width, height];
+  const [x, y] = seenAt(reverseOf(orientation))(left + width / 2, top + height / 2);
+  const [w, h] = swapsSides(orientation) ? [height, width] : [width, height];
   return {
     Name: name,
     Type: 'Face',
@@ -109,7 +91,7 @@ function rounded(part: number): number {
 }
 
 function storedSize({ orientation, width, height }: SeenPicture) {
-  return isTurned(orientation) ? { width: height, height: width } : { width, height };
+  return swapsSides(orientation) ? { width: height, height: width } : { width, height };
 }
 
 function hasShape(

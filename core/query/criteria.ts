@@ -10,7 +10,7 @@ import type { Units } from './units';
 /**
  * What stands behind the colon: a term or dossier by name or path, a text with wildcards, one of a few choices, a number with
  * its unit, a date (EDTF or relative), a folder as drive and path, a part of the description, a place on the globe, the name
- * of a saved search.
+ * of a saved search, the number of a photo that is looked like, numbers of photos.
  */
 export type CriterionType =
   | 'term'
@@ -23,7 +23,9 @@ export type CriterionType =
   | 'presence'
   | 'state'
   | 'area'
-  | 'search';
+  | 'search'
+  | 'likeness'
+  | 'photos';
 
 export interface Criterion {
   id: CriterionId;
@@ -99,7 +101,9 @@ export type CriterionId =
   | 'missing'
   | 'is'
   | 'search'
-  | 'described';
+  | 'described'
+  | 'like'
+  | 'photos';
 
 /** Parts of a description that `has:` and `missing:` ask for by names of their own. */
 export const PARTS = ['terms', 'caption', 'people', 'location', 'keywords', 'date', 'day', 'rating'] as const;
@@ -116,6 +120,7 @@ export const STATES = [
   'removed',
   'damaged',
   'private',
+  'sideways',
   'disagreeing',
   'waiting',
   'conflict',
@@ -184,7 +189,7 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
   path: ['path', `drive and path of its folder; ${WILDCARDS}`, 'path:*/2019*'],
   codec: ['codec', `how a film or sound is coded; ${WILDCARDS}`, 'codec:avc*'],
   container: ['container', `what holds the streams of a film or sound; ${WILDCARDS}`, 'container:*QuickTime*'],
-  text: ['text', `words on the pages of a document; ${WILDCARDS}`, 'text:*rokkaku*'],
+  text: ['text', `words on the pages of a document, or seen in a picture; ${WILDCARDS}`, 'text:*rokkaku*'],
   timecode: ['timecode', `the timecode of the first picture of a film; ${WILDCARDS}`, 'timecode:10:*'],
   colour: [
     'colour',
@@ -233,6 +238,7 @@ const COVERED: Partial<Record<FieldId, CriterionId>> = {
   mark: 'mark',
   dateCreated: 'taken',
   position: 'near',
+  orientation: 'shape',
 };
 
 /** The fields that are asked for by their ids. */
@@ -326,6 +332,20 @@ export const OWN_CRITERIA: readonly Criterion[] = [
     type: 'search',
     help: 'what a saved search finds',
     example: 'search:"To caption"',
+  },
+  {
+    id: 'like',
+    label: 'looks like',
+    type: 'likeness',
+    help: 'looks like the photo with this number, which the menu *Look closer* fills in; strict or loose behind it asks for more or less',
+    example: 'like:"1234 loose"',
+  },
+  {
+    id: 'photos',
+    label: 'photos',
+    type: 'photos',
+    help: 'is one of the photos with these numbers',
+    example: 'photos:"12 15 88"',
   },
   {
     id: 'has',

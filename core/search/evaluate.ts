@@ -5,6 +5,7 @@ import { criterionOf, type CriterionId, type DateId, type NumberId, type State, 
 import { dateInterval, type DateInterval } from './dates';
 import { folderText, isOfOneDay, type SearchablePhoto, type TimeSpan } from './photo';
 import { ownMatcherOf } from './ownValues';
+import { photosAsked } from '../lookalikes/asked';
 import { areaOf, contains } from '../timeplace/areas';
 import type { CriterionQuery, Operator, Query } from '../query/query';
 import { numberOf } from '../query/units';
@@ -62,7 +63,10 @@ function meaningOf(query: CriterionQuery, photo: SearchablePhoto, today: string)
       return isPresent(value.toLowerCase(), photo) === (criterion === 'has');
     case 'state':
       return photo.states.has(value.toLowerCase() as State);
+    case 'photos':
+      return photosAsked(value)?.includes(photo.id) ?? false;
     case 'search':
+    case 'likeness':
     case undefined:
       return false;
   }

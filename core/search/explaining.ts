@@ -65,7 +65,9 @@ const OWN: Record<
   presence: ({ value }, photo) => presenceText(value, photo),
   state: (_, { states }) => listed([...states]),
   area: (_, { position }) => (position ? `${position.latitude}, ${position.longitude}` : NOTHING),
+  photos: (_, { id }) => String(id),
   search: () => '',
+  likeness: () => '',
 };
 
 function listed(texts: readonly string[]): string {

@@ -12,6 +12,7 @@ const errors = (text: string) => parseQuery(text).errors.map(({ message }) => me
 
 const TODAY = '2011-06-15';
 const PHOTO: SearchablePhoto = {
+  id: 7,
   texts: ['SKM_2037.jpg', 'Zwei Drachen über Björks Strand', 'boxkite'],
   said: {
     name: ['SKM_2037.jpg'],

@@ -11,6 +11,7 @@
 import { criterionOf, type Criterion, type CriterionId, type CriterionType } from '../query/criteria';
 import { isDate } from './dates';
 import { numberBounds } from './evaluate';
+import { likeAsked, photosAsked } from '../lookalikes/asked';
 import { areaOf } from '../timeplace/areas';
 import { allOf, conjuncts, type Operator, type Query } from '../query/query';
 import { patternsOf } from '../text/words';
@@ -282,6 +283,10 @@ const PROBLEMS: Partial<
     areaOf(value)
       ? undefined
       : `“${id}” takes latitude, longitude and radius, or the four sides of a box, or corners, like ${example}`,
+  likeness: ({ id, example }, [value = '']) =>
+    likeAsked(value) ? undefined : `“${id}” takes the number of a photo, and strict or loose, like ${example}`,
+  photos: ({ id, example }, [value = '']) =>
+    photosAsked(value) ? undefined : `“${id}” takes the numbers of photos, like ${example}`,
   choice: notOneOf,
   state: notOneOf,
   presence: notOneOf,

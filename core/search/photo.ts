@@ -19,6 +19,7 @@ export interface TimeSpan {
 }
 
 export interface SearchablePhoto {
+  id: number;
   /** File name, texts, keywords and names: what words are looked for in, each on its own. */
   texts: readonly string[];
   /** Texts and choices by criterion; a criterion that is absent says nothing. */

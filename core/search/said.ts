@@ -40,7 +40,7 @@ export function saidOf(
   put(said, 'camera', [cameraName(facts)]);
   if (facts.lens !== undefined) put(said, 'lens', [facts.lens]);
   put(said, 'codec', present([facts.codec, facts.audioCodec]));
-  put(said, 'text', present([facts.text]));
+  put(said, 'text', present([facts.text, facts.lettering]));
   put(said, 'container', present([facts.container]));
   put(said, 'timecode', present([facts.timecode]));
   put(said, 'colour', present([facts.colour, facts.dynamicRange, facts.primaries]));

@@ -1,7 +1,9 @@
-// Saved searches inside queries: `search:"To caption"` stands for what the saved search asks, and `described:Prints` for what
-// a rule of the team asks of photos that count as described.
+// Conditions that stand for others: `search:"To caption"` for what the saved search asks, `described:Prints` for what a rule of the
+// team asks of photos that count as described, `like:12` for the photos that look like one.
 
-import { parseQuery } from './language';
+import { parseQuery, queryText } from './language';
+import { photosText } from '../lookalikes/asked';
+import type { CriterionId } from '../query/criteria';
 import { criterion, type Query } from '../query/query';
 import { foldText } from '../text/words';
 
@@ -30,7 +32,7 @@ export function openSearches(query: Query, textOf: (name: string) => string | un
     if (part.kind === 'not') return { kind: 'not', of: open(part.of, within) };
     const name = nameIn(part);
     if (name === undefined || part.kind !== 'criterion') return part;
-    const what = part.criterion === 'search' ? 'saved search' : 'rule';
+    const what = NAMED[part.criterion] ?? '';
     if (within.includes(name)) {
       problems.push(`the ${what} “${part.value}” would ask for itself`);
       return NOTHING;
@@ -45,7 +47,10 @@ export function openSearches(query: Query, textOf: (name: string) => string | un
   return { query: asksSearch(query) ? open(query, []) : query, problems };
 }
 
-/** Whether a query names a saved search. */
+/** What conditions name that stand for others. */
+const NAMED: Partial<Record<CriterionId, string>> = { search: 'saved search', described: 'rule', like: 'photo' };
+
+/** Whether a query names a saved search, or something else that is to be opened. */
 export function asksSearch(query: Query): boolean {
   if (query.kind === 'all' || query.kind === 'any') return query.of.some(asksSearch);
   if (query.kind === 'not') return asksSearch(query.of);
@@ -74,7 +79,44 @@ export function describedText(rules: readonly { query: string; requires: readonl
 export function nameIn(query: Query): string | undefined {
   if (query.kind !== 'criterion') return undefined;
   if (query.criterion === 'search') return foldText(query.value);
+  if (query.criterion === 'like') return likeName(query.value);
   return query.criterion === 'described' ? ruleName(query.value) : undefined;
+}
+
+/** The name by which photos are asked for that look like one. */
+export function likeName(value: string): string {
+  return `${LIKE}${value}`;
+}
+
+export function isLikeName(name: string): boolean {
+  return name.startsWith(LIKE);
+}
+
+/** A name that is typed has no tab. */
+const LIKE = 'like\t';
+
+/** What is asked for by look-alikes in some queries and in all that these name, each once. */
+export function likesReached(
+  queries: readonly Query[],
+  textOf: (name: string) => string | undefined,
+): ReadonlySet<string> {
+  const [likes, seen] = [new Set<string>(), new Set<string>()];
+  const visit = (part: Query): void => {
+    if (part.kind === 'all' || part.kind === 'any') return part.of.forEach(visit);
+    if (part.kind === 'not') return visit(part.of);
+    const name = nameIn(part);
+    if (name === undefined || part.kind !== 'criterion' || seen.has(name)) return;
+    seen.add(name);
+    if (part.criterion === 'like') likes.add(part.value);
+    else visit(parseQuery(textOf(name) ?? '').query);
+  };
+  queries.forEach(visit);
+  return likes;
+}
+
+/** The text that stands for photos, the likest first. */
+export function photosQueryText(ids: readonly number[]): string {
+  return queryText(ids.length === 0 ? NOTHING : criterion('photos', photosText(ids)));
 }
 
 /** No taking-in has this number. As text it is still a condition that nothing meets. */

@@ -16,6 +16,7 @@ import { measuredOf, pointOf, saidOf } from './said';
 const ROW_STATES = Object.keys(STATE_BITS) as RowState[];
 
 export interface PhotoParts {
+  id: number;
   row: RowPart;
   texts: TextPart;
   changes: ChangePart;
@@ -31,6 +32,7 @@ export interface PhotoParts {
 }
 
 export function searchableOf({
+  id,
   row,
   texts,
   changes,
@@ -54,6 +56,7 @@ export function searchableOf({
   const position = pointOf(texts.fields);
   const { flashFired } = texts.facts;
   return {
+    id,
     texts: searched,
     said: present({
       ...saidOf(texts.fields, texts.facts, knowsPrivate ? texts.people : { ...texts.people, ...texts.people.public }),

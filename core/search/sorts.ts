@@ -31,6 +31,7 @@ export const SORT_ORDERS = {
   kind: { label: 'Kind of file', order: by('kind'), groupBy: 'kind' },
   bundle: { label: 'Bundles first', order: by('bundle'), groupBy: 'bundle' },
   hand: { label: 'By hand', order: by('hand') },
+  likeness: { label: 'Likest first', order: by('hand') },
 } as const satisfies Record<string, SortOrder>;
 
 export type Sort = keyof typeof SORT_ORDERS;

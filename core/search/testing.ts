@@ -236,8 +236,10 @@ export function searchables(
   knowsPrivate = true,
 ): SearchablePhoto[] {
   const shown = photos.filter((photo, i) => isShown(photo) && (seen?.[i] ?? true));
-  return photos.map(({ row, texts, termIds, dossierIds, changers, changedAt }) =>
+  return photos.map(({ row, texts, termIds, dossierIds, changers, changedAt }, i) =>
     searchableOf({
+      // As they are put into the index.
+      id: i + 1,
       row,
       texts,
       changes: { by: changers, at: changedAt },
@@ -327,6 +329,9 @@ function valuesOf(criterion: Criterion): readonly string[] {
       return ['Vault 1', 'Vault 1/2019', 'Vault 1/2019/', 'Vault 1/20', 'Field_disk', 'vault 1'];
     case 'area':
       return AREAS;
+    case 'photos':
+      return ['1', '2 3 5', '999999'];
+    case 'likeness':
     case 'search':
       return ['none'];
   }
@@ -335,25 +340,25 @@ function valuesOf(criterion: Criterion): readonly string[] {
 const OPERATORS = ['=', '>', '>=', '<', '<='] as const;
 
 /** Each criterion with each of its values, and where it can be compared with each operator and as a range. */
-export const ALL_CONDITIONS: readonly CriterionQuery[] = CRITERIA.filter(({ type }) => type !== 'search').flatMap(
-  (criterion) => {
-    const values = valuesOf(criterion);
-    const comparable = criterion.type === 'number' || criterion.type === 'date';
-    const compared = (comparable ? OPERATORS : (['='] as const)).flatMap((operator) =>
-      values.map((value): CriterionQuery => ({ kind: 'criterion', criterion: criterion.id, operator, value })),
-    );
-    const ranges = comparable
-      ? values.map((value, i): CriterionQuery => ({
-          kind: 'criterion',
-          criterion: criterion.id,
-          operator: '..',
-          value,
-          to: values[(i + 3) % values.length] ?? value,
-        }))
-      : [];
-    return [...compared, ...ranges];
-  },
-);
+export const ALL_CONDITIONS: readonly CriterionQuery[] = CRITERIA.filter(
+  ({ type }) => type !== 'search' && type !== 'likeness',
+).flatMap((criterion) => {
+  const values = valuesOf(criterion);
+  const comparable = criterion.type === 'number' || criterion.type === 'date';
+  const compared = (comparable ? OPERATORS : (['='] as const)).flatMap((operator) =>
+    values.map((value): CriterionQuery => ({ kind: 'criterion', criterion: criterion.id, operator, value })),
+  );
+  const ranges = comparable
+    ? values.map((value, i): CriterionQuery => ({
+        kind: 'criterion',
+        criterion: criterion.id,
+        operator: '..',
+        value,
+        to: values[(i + 3) % values.length] ?? value,
+      }))
+    : [];
+  return [...compared, ...ranges];
+});
 
 const leaf: fc.Arbitrary<Query> = fc.oneof(
   { weight: 6, arbitrary: pick(...ALL_CONDITIONS) },

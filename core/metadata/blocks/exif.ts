@@ -3,6 +3,7 @@
 import { asciiText, concatBytes, cutBytes, hexText, looseText, utf8Bytes, viewOf } from '../bytes';
 import { dateTimeParts } from '../dateTime';
 import { FIELDS, fieldOf, type Field, type FieldId, type FieldValue, type FieldValues } from '../fields';
+import { orientationOf } from '../orientation';
 import { positionOf, sameValue, textsOf, type Position } from '../values';
 import { EXIF_TAG, EXIF_TAGS, GPS_TAG } from './exifTags';
 import { dataOf, numberOf, numbersOf, TAG, type Ifd, type IfdEntry, type TiffStructure } from './tiff';
@@ -94,6 +95,7 @@ export function exifFields(tiff: TiffStructure, facts: ExifFacts): FieldValues {
 export function exifEcho(field: Field, value: FieldValue | undefined): FieldValue | undefined {
   if (value === undefined || field.exif === undefined) return undefined;
   if (field.exif === 'gps') return positionOf(value);
+  if (field.exif === 'orientation') return orientationOf(value);
   const text = textsOf(value).join('; ');
   if (field.exif !== 'captureTime') return splitText(cutText(text.replaceAll('\0', '')), field);
   const parts = dateTimeParts(text);
@@ -115,6 +117,7 @@ export function exifEdits(
     if (field.exif === 'gps')
       return positionEdits(positionOf(echo), littleEndian, positionOf(said[id])?.direction !== undefined);
     if (field.exif === 'captureTime') return captureEdits(textsOf(echo)[0]);
+    if (field.exif === 'orientation') return [orientationEdit(orientationOf(echo), littleEndian)];
     return [textEdit('main', field.exif.tag, textsOf(echo).join('; ') || undefined)];
   });
 }
@@ -166,6 +169,7 @@ function splitText(text: string, field: Field): FieldValue | undefined {
 
 function fromFacts(facts: ExifFacts, field: Field): FieldValue | undefined {
   if (field.exif === 'gps') return positionOf({ ...facts } as FieldValue);
+  if (field.exif === 'orientation') return orientationOf(facts.orientation);
   if (!facts.takenAt) return undefined;
   return `${facts.takenAt}${facts.subSeconds ? `.${facts.subSeconds}` : ''}${facts.offset ?? ''}`;
 }
@@ -207,6 +211,14 @@ function textEdit(ifd: TagEdit['ifd'], tag: number, text: string | undefined): T
   // ASCII with a zero byte at the end; other letters as UTF-8, as the MWG asks (section 2.1).
   const data = text === undefined ? undefined : concatBytes([utf8Bytes(text), Uint8Array.of(0)]);
   return { ifd, tag, type: 2, count: data?.length ?? 0, data };
+}
+
+function orientationEdit(orientation: number | undefined, littleEndian: boolean): TagEdit {
+  const edit = { ifd: 'main', tag: EXIF_TAG.orientation, type: 3 } as const;
+  if (orientation === undefined) return { ...edit, count: 0, data: undefined };
+  const data = new Uint8Array(2);
+  viewOf(data).setUint16(0, orientation, littleEndian);
+  return { ...edit, count: 1, data };
 }
 
 function captureEdits(text: string | undefined): TagEdit[] {

@@ -1,10 +1,11 @@
 // Files made of boxes (ISO/IEC 14496-12): HEIC and AVIF (ISO/IEC 23008-12), MP4, MOV and raw files built alike, JPEG 2000 (ISO/IEC
-// 15444-1, annex I) and JPEG XL (ISO/IEC 18181-2). EXIF and XMP are items or boxes; they are read, never written.
+// 15444-1, annex I) and JPEG XL (ISO/IEC 18181-2). EXIF and XMP are items or boxes; XMP is written into films and sounds.
 
 import { asciiText, hasAscii, hexText, partOf, viewOf, type ByteSource } from '../bytes';
 import { looksLikeTiff, readTiff } from '../blocks/tiff';
+import { boxWriter, XMP_UUID } from './boxWriter';
 import type { Container, RawBlocks } from './container';
-import type { FileKind } from './kinds';
+import { kindFacts, type FileKind } from './kinds';
 import { parseJpegHead } from './jpeg';
 
 interface Box {
@@ -36,7 +37,7 @@ const HOLDERS: Readonly<Record<string, number>> = {
   jp2h: 0,
 };
 const UUID = {
-  xmp: 'be7acfcb97a942e89c71999491e3afac',
+  xmp: XMP_UUID,
   rawMetadata: '85c0b687820f11e08111f4ce462b6a48',
   rawPreview: 'eaf42b5e1c984b88b9fbb7dc406e4d16',
 } as const;
@@ -166,7 +167,8 @@ const HANDLERS: Readonly<Record<string, (walk: Walk, box: Box, depth: number) =>
   uuid(walk, box, depth) {
     const id = hexText(walk.source.read(box.start, 16));
     const inner = { start: box.start + 16, end: box.end };
-    if (id === UUID.xmp) walk.blocks.xmp ??= walk.bytes(inner);
+    // The place that is written to; a film may hold an older one within.
+    if (id === UUID.xmp) walk.blocks.xmp = walk.bytes(inner);
     else if (id === UUID.rawMetadata) walk.visit(inner.start, inner.end, depth + 1);
     else if (id === UUID.rawPreview) walk.visit(inner.start + 8, inner.end, depth + 1);
   },
@@ -306,4 +308,5 @@ export const bmff: Container = {
   ],
   canHandle: (head) => ['ftyp', ...Object.keys(SIGNATURES)].some((type) => hasAscii(head, 4, type)),
   readBlocks,
+  writer: boxWriter((source) => kindFacts(kindOf(source)).embeds),
 };

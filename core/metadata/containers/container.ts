@@ -5,6 +5,7 @@ import type { TagEdit } from '../blocks/exif';
 import type { TiffStructure } from '../blocks/tiff';
 import type { XmpPacket } from '../blocks/xmp/packet';
 import type { Piece } from '../pieces';
+import type { FieldValue } from '../fields';
 import type { FileKind } from './kinds';
 
 /** A range of the file. */
@@ -14,6 +15,15 @@ export interface Range {
 }
 
 export type Colour = 'grey' | 'rgb' | 'cmyk' | 'indexed' | 'lab';
+
+/** What a recorder of sound noted, by the elements of iXML. */
+export interface Recording {
+  project?: string;
+  scene?: string;
+  take?: string;
+  tape?: string;
+  note?: string;
+}
 
 export interface RawBlocks {
   /** Pixels as stored, before orientation. */
@@ -39,6 +49,10 @@ export interface RawBlocks {
   codec?: string;
   /** Pages, or pictures one after the other, where there are several. */
   pages?: number;
+  /** Moments that are marked in a sound, as the field of stretches has them. */
+  stretches?: FieldValue;
+  /** What a recorder of sound noted. */
+  recording?: Recording;
   /** When the container says it was made: ISO 8601. */
   createdAt?: string;
   issues: string[];
@@ -68,6 +82,8 @@ export interface Container {
 export interface ContainerWriter {
   /** Whether there is a place for IIM. */
   holdsIim: boolean;
+  /** Whether there is a place for EXIF. */
+  holdsExif: boolean;
   /** The new file as pieces of the old. Throws an Error that says why when it can't be written safely. */
   write(source: ByteSource, blocks: NewBlocks): Piece[];
   /** The ranges that are its coded picture: the same bytes before and after any write. */

@@ -6,12 +6,14 @@ import type { Container } from './container';
 import { gif } from './gif';
 import { jpeg } from './jpeg';
 import type { FileKind } from './kinds';
+import { office } from './office';
 import { pdf } from './pdf';
 import { png } from './png';
 import { psd } from './psd';
 import { raf } from './raf';
 import { streams } from './streams';
 import { tiff } from './tiff';
+import { wave } from './wave';
 import { webp } from './webp';
 import { xmp } from './xmp';
 
@@ -27,8 +29,10 @@ export const CONTAINERS: readonly Container[] = [
   bmff,
   gif,
   pdf,
+  office,
   raf,
   xmp,
+  wave,
   // Last: some of them are told by few bytes.
   ...streams,
 ];

@@ -175,6 +175,7 @@ type Part = { kept: JpegSegment } | { made: Uint8Array };
 
 const writer: ContainerWriter = {
   holdsIim: true,
+  holdsExif: true,
   write(source, blocks) {
     const head = parseJpegHead(source);
     if (head.problem) throw new Error(head.problem);

@@ -13,8 +13,12 @@ interface KindFacts {
   raw: boolean;
   /** Descriptions can go into the file itself; else they go into a sidecar. */
   embeds: boolean;
+  /** Other programs turn its picture as its metadata says, so that turning it is a word and not a new picture. */
+  turns: boolean;
   /** The file says how large its picture is. */
   tellsSize: boolean;
+  /** Each of its pages can be shown, where it has several. */
+  pages: boolean;
   /** Which of several files of one picture leads a bundle: the lower goes first; what every program shows comes before the rest. */
   leads: number;
 }
@@ -23,44 +27,52 @@ const facts = (
   label: string,
   media: KindFacts['media'],
   leads: number,
-  { raw = false, embeds = false, tellsSize = true }: Partial<Pick<KindFacts, 'raw' | 'embeds' | 'tellsSize'>> = {},
-): KindFacts => ({ label, media, raw, embeds, tellsSize, leads });
+  {
+    raw = false,
+    embeds = false,
+    turns = false,
+    tellsSize = true,
+    pages = media === 'still',
+  }: Partial<Pick<KindFacts, 'raw' | 'embeds' | 'turns' | 'tellsSize' | 'pages'>> = {},
+): KindFacts => ({ label, media, raw, embeds, turns, tellsSize, pages, leads });
 
 const OTHERS_LEAD = 99;
 
-const film = (label: string) => facts(label, 'film', OTHERS_LEAD, { tellsSize: false });
-const sound = (label: string) => facts(label, 'sound', OTHERS_LEAD, { tellsSize: false });
+const film = (label: string, embeds = false) => facts(label, 'film', OTHERS_LEAD, { tellsSize: false, embeds });
+const sound = (label: string, embeds = false) => facts(label, 'sound', OTHERS_LEAD, { tellsSize: false, embeds });
 
 export const KIND_FACTS = {
-  jpeg: facts('JPEG', 'still', 1, { embeds: true }),
-  tiff: facts('TIFF', 'still', 2, { embeds: true }),
-  png: facts('PNG', 'still', 3, { embeds: true }),
-  webp: facts('WebP', 'still', 4, { embeds: true }),
+  jpeg: facts('JPEG', 'still', 1, { embeds: true, turns: true }),
+  tiff: facts('TIFF', 'still', 2, { embeds: true, turns: true }),
+  png: facts('PNG', 'still', 3, { embeds: true, turns: true }),
+  webp: facts('WebP', 'still', 4, { embeds: true, turns: true }),
   heic: facts('HEIC', 'still', 5),
   avif: facts('AVIF', 'still', 6),
   jxl: facts('JPEG XL', 'still', 8, { tellsSize: false }),
   jp2: facts('JPEG 2000', 'still', 9, { tellsSize: false }),
   psd: facts('PSD', 'still', 7, { embeds: true }),
-  dng: facts('DNG', 'still', OTHERS_LEAD, { raw: true, embeds: true }),
-  raw: facts('Raw', 'still', OTHERS_LEAD, { raw: true, tellsSize: false }),
+  dng: facts('DNG', 'still', OTHERS_LEAD, { raw: true, embeds: true, turns: true }),
+  raw: facts('Raw', 'still', OTHERS_LEAD, { raw: true, turns: true, tellsSize: false }),
   gif: facts('GIF', 'still', OTHERS_LEAD),
-  mp4: film('MP4'),
+  mp4: film('MP4', true),
   mov: film('MOV'),
-  '3gp': film('3GP'),
+  '3gp': film('3GP', true),
   mkv: film('Matroska'),
   webm: film('WebM'),
   avi: film('AVI'),
   mts: film('MPEG-TS'),
   mpeg: film('MPEG-PS'),
   mxf: film('MXF'),
-  wav: sound('WAV'),
+  wav: sound('WAV', true),
   aiff: sound('AIFF'),
   flac: sound('FLAC'),
   mp3: sound('MP3'),
-  m4a: sound('M4A'),
+  m4a: sound('M4A', true),
   aac: sound('AAC'),
   ogg: sound('Ogg'),
-  pdf: facts('PDF', 'document', OTHERS_LEAD, { tellsSize: false }),
+  pdf: facts('PDF', 'document', OTHERS_LEAD, { tellsSize: false, pages: true }),
+  odf: facts('OpenDocument', 'document', OTHERS_LEAD, { tellsSize: false }),
+  ooxml: facts('Office Open XML', 'document', OTHERS_LEAD, { tellsSize: false }),
   xmp: facts('XMP', 'sidecar', OTHERS_LEAD, { tellsSize: false }),
 } as const satisfies Record<string, KindFacts>;
 

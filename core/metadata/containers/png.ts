@@ -167,6 +167,7 @@ const XMP_OPENING = concatBytes([asciiBytes(XMP_KEYWORD), Uint8Array.of(0, 0, 0,
 
 const writer: ContainerWriter = {
   holdsIim: false,
+  holdsExif: true,
   write(source, blocks) {
     const { chunks, problem } = chunksOf(source);
     if (problem) throw new Error(problem);

@@ -64,6 +64,7 @@ function readBlocks(source: ByteSource): RawBlocks {
 
 const writer: ContainerWriter = {
   holdsIim: true,
+  holdsExif: true,
   write(source, blocks) {
     const range = resourceRange(source);
     if (!range) throw new Error('the file ends before its image resources');

@@ -1,8 +1,10 @@
-// Files that are told by their first bytes only: what films and sounds hold is read by programs that know their many kinds, pictures
-// without a container are a stream of code. Descriptions go into sidecars.
+// Files that are told by their first bytes, and of which only XMP is read here (XMP specification part 3): what else films and sounds hold is
+// read by programs that know their many kinds, pictures without a container are a stream of code. Descriptions go into sidecars.
 
 import { asciiText, hasAscii, type ByteSource } from '../bytes';
+import { chunksOf, xmpIn } from './chunks';
 import type { Container } from './container';
+import { xmpOfId3 } from './id3';
 import type { FileKind } from './kinds';
 
 /** A kind that its first bytes tell. `at` stands behind those of `begins`: RIFF and IFF say there what they hold. */
@@ -10,6 +12,8 @@ interface Signature {
   kind: FileKind;
   extensions: readonly string[];
   isKind(head: Uint8Array): boolean;
+  /** The XMP inside, where kinds like this have a place for it. */
+  xmpOf?(source: ByteSource): Uint8Array | undefined;
 }
 
 const begins =
@@ -24,10 +28,8 @@ const holds =
 const EBML = begins(0x1a, 0x45, 0xdf, 0xa3);
 
 const SIGNATURES: readonly Signature[] = [
-  { kind: 'avi', extensions: ['avi'], isKind: holds(['RIFF'], ['AVI ']) },
-  // Larger than 4 GB it begins otherwise (EBU Tech 3306).
-  { kind: 'wav', extensions: ['wav', 'bwf'], isKind: holds(['RIFF', 'RF64', 'BW64'], ['WAVE']) },
-  { kind: 'aiff', extensions: ['aif', 'aiff', 'aifc'], isKind: holds(['FORM'], ['AIFF', 'AIFC']) },
+  { kind: 'avi', extensions: ['avi'], isKind: holds(['RIFF'], ['AVI ']), xmpOf: xmpOfAvi },
+  { kind: 'aiff', extensions: ['aif', 'aiff', 'aifc'], isKind: holds(['FORM'], ['AIFF', 'AIFC']), xmpOf: xmpOfAiff },
   { kind: 'flac', extensions: ['flac'], isKind: (head) => hasAscii(head, 0, 'fLaC') },
   { kind: 'ogg', extensions: ['ogg', 'oga', 'opus', 'ogv'], isKind: (head) => hasAscii(head, 0, 'OggS') },
   { kind: 'mxf', extensions: ['mxf'], isKind: begins(0x06, 0x0e, 0x2b, 0x34) },
@@ -40,6 +42,7 @@ const SIGNATURES: readonly Signature[] = [
     kind: 'mp3',
     extensions: ['mp3'],
     isKind: (head) => hasAscii(head, 0, 'ID3') || (head[0] === 0xff && ((head[1] ?? 0) & 0xe6) === 0xe2),
+    xmpOf: xmpOfId3,
   },
   { kind: 'aac', extensions: ['aac'], isKind: (head) => head[0] === 0xff && ((head[1] ?? 0) & 0xf6) === 0xf0 },
   // Packets of 188 bytes, or of 192 with a time in front (ISO/IEC 13818-1).
@@ -47,11 +50,29 @@ const SIGNATURES: readonly Signature[] = [
 ];
 
 /** A container for each: the kind is told by the container. */
-const told: readonly Container[] = SIGNATURES.map(({ kind, extensions, isKind }) => ({
+const told: readonly Container[] = SIGNATURES.map(({ kind, extensions, isKind, xmpOf }) => ({
   kinds: [{ kind, extensions }],
   canHandle: isKind,
-  readBlocks: () => ({ exif: [], issues: [] }),
+  readBlocks(source) {
+    const xmp = xmpOf?.(source);
+    return { exif: [], issues: [], ...(xmp ? { xmp } : {}) };
+  },
 }));
+
+function xmpOfAvi(source: ByteSource): Uint8Array | undefined {
+  return xmpIn(
+    source,
+    chunksOf(source, { littleEndian: true }).find(({ id }) => id === '_PMX'),
+  );
+}
+
+/** A chunk of an application, which says first whose it is. */
+function xmpOfAiff(source: ByteSource): Uint8Array | undefined {
+  const ours = chunksOf(source, { littleEndian: false }).find(
+    ({ id, start }) => id === 'APPL' && hasAscii(source.read(start, 4), 0, 'XMP '),
+  );
+  return xmpIn(source, ours, 4);
+}
 
 /** Matroska and WebM say which they are a little further on (RFC 9559, 27.1). */
 const matroska: Container = {

@@ -143,6 +143,7 @@ function within(source: ByteSource, start: number): ByteSource {
 
 const writer: ContainerWriter = {
   holdsIim: true,
+  holdsExif: true,
   write(source, blocks) {
     const tiff = readTiff(source);
     const [main] = tiff.pages;

@@ -134,6 +134,7 @@ function extendedHeader(canvas: Canvas, old: Uint8Array | undefined, flags: numb
 
 const writer: ContainerWriter = {
   holdsIim: false,
+  holdsExif: true,
   write(source, blocks) {
     const { chunks, end, problem } = chunksOf(source);
     if (problem) throw new Error(problem);

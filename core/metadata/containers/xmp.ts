@@ -17,6 +17,7 @@ export const xmp: Container = {
   readBlocks,
   writer: {
     holdsIim: false,
+    holdsExif: false,
     write: (_source, blocks) => [serializeXmp(blocks.xmp, 0)],
     pictureRanges: () => [],
   },

@@ -15,6 +15,7 @@ import { dateBounds, numberBounds } from '../evaluate';
 import { calendarOf, dayOf, secondsOf } from '../photo';
 import { kindsWhere } from '../../metadata/containers/kinds';
 import { ownComparison, ownMatcherOf } from '../ownValues';
+import { photosAsked } from '../../lookalikes/asked';
 import { areaOf, insideTest, latitudesOf } from '../../timeplace/areas';
 import type { CriterionQuery, Query } from '../../query/query';
 import { foldText, formsOf, hasWildcard, matcherOf, patternsOf, wordsOf } from '../../text/words';
@@ -122,8 +123,17 @@ const MEANINGS: Record<CriterionType, Meaning> = {
     return criterion === 'has' ? there : everything(index).takeOut(there);
   },
   state: (index, { value }) => index.sets.copy(index.inState(value.toLowerCase() as State)),
+  photos: (index, { value }) => {
+    const found = index.empty();
+    for (const id of photosAsked(value) ?? []) {
+      const ordinal = index.ordinalOf(id);
+      if (ordinal >= 0) found.add(ordinal);
+    }
+    return found;
+  },
   // Opened before a query comes here.
   search: (index) => index.empty(),
+  likeness: (index) => index.empty(),
 };
 
 function saying(index: FinderIndex, criterion: TextId, pattern: string, from: Viewpoint): PhotoSet {

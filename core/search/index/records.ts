@@ -18,6 +18,7 @@ export const STATE_BITS: Readonly<Record<RowState, number>> = {
   failed: 256,
   written: 512,
   private: 1024,
+  sideways: 2048,
 };
 export type RowState = Exclude<State, 'away' | 'double' | 'disagreeing'>;
 
