@@ -44,6 +44,12 @@ import * as delivering from './migrations/0042-delivering';
 import * as incomingTables from './migrations/0043-incoming-tables';
 import * as deliveryServers from './migrations/0044-delivery-servers';
 import * as handover from './migrations/0045-handover';
+import * as turning from './migrations/0046-turning';
+import * as lookalikes from './migrations/0047-lookalikes';
+import * as pictureText from './migrations/0048-picture-text';
+import * as recordings from './migrations/0049-recordings';
+import * as sideways from './migrations/0050-sideways';
+import * as viewLinks from './migrations/0051-view-links';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -99,6 +105,12 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0043-incoming-tables', sql: incomingTables.sql },
   { name: '0044-delivery-servers', sql: deliveryServers.sql },
   { name: '0045-handover', sql: handover.sql },
+  { name: '0046-turning', sql: turning.sql },
+  { name: '0047-lookalikes', sql: lookalikes.sql },
+  { name: '0048-picture-text', sql: pictureText.sql },
+  { name: '0049-recordings', sql: recordings.sql },
+  { name: '0050-sideways', sql: sideways.sql },
+  { name: '0051-view-links', sql: viewLinks.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -24,6 +24,8 @@ export const DRIVE = table('drive', {
   fileSystem: text({ orNull: true }),
   /** Its large pictures are kept, so that it can be looked at while away. */
   browseAway: boolean({ preset: true }),
+  /** The text in its pictures is read. */
+  readText: boolean({ preset: true }),
   /** Since when it is there, or was. */
   attachedAt: moment({ preset: true }),
 });

@@ -21,5 +21,6 @@ export * from './places';
 export * from './projects';
 export * from './search';
 export * from './settings';
+export * from './sharing';
 export * from './vocabulary';
 export * from './writeback';

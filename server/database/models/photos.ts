@@ -9,6 +9,7 @@ import {
   json,
   localTime,
   moment,
+  real,
   smallint,
   table,
   text,
@@ -47,6 +48,14 @@ export const PHOTO = table('photo', {
   previewVersion: integer({ preset: true }),
   /** 0 to be made, 1 made, 2 can’t be made. */
   previewState: smallint({ preset: true }),
+  /** How the preview shows it, as `orientation` counts. */
+  previewOrientation: smallint({ preset: true }),
+  /** Degrees clockwise that would put it upright, as faces in it say; 0 where they say nothing. */
+  sideways: smallint({ preset: true }),
+  /** Of a film the second whose picture stands for it; null: a telling one is found. */
+  poster: double({ orNull: true }),
+  /** What its preview shows of that. */
+  previewPoster: double({ orNull: true }),
   /** Derived: whether it has a description. */
   hasCaption: boolean({ preset: true }),
   /** Derived: whether it says who is in it. */
@@ -123,6 +132,35 @@ export const PHOTO_KEYWORD = table('photo_keyword', {
   position: integer(),
   /** The file holds it. */
   inFile: boolean({ preset: true }),
+});
+
+/** The text that was seen in a picture. */
+export const PHOTO_LETTERING = table('photo_lettering', {
+  photoId: integer({ key: true, of: 'photo' }),
+  /** Lines with where they are seen (core/pictureText/lines). */
+  lines: json(),
+  /** All lines, one below the other. */
+  text: text(),
+  /** How the picture was seen, as Exif counts. */
+  orientation: smallint(),
+  /** Of the picture that was read. */
+  pictureHash: bytes({ orNull: true }),
+  /** Why it could not be read; empty for none. */
+  problem: text({ preset: true }),
+  at: moment({ preset: true }),
+});
+
+/** How a picture looks, as it was measured of its preview. */
+export const PHOTO_LOOK = table('photo_look', {
+  photoId: integer({ key: true, of: 'photo' }),
+  /** Which recipe made the look (core/lookalikes/look). */
+  recipe: smallint(),
+  /** 8-bit numbers, see there. */
+  look: bytes(),
+  /** The higher the sharper. */
+  sharpness: real(),
+  /** Rises with each change. */
+  version: bigint({ preset: true }),
 });
 
 /** The tiny picture that is shown until the preview is there. */

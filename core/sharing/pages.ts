@@ -1,0 +1,169 @@
+// The pages behind a view link. They work without scripts, one adds keys and lets a slide show go on; all texts come from outside and are escaped. Addresses are below that of the link, so
+// that nothing in them tells of anything else.
+
+import { galleryStyle, type Look } from '../delivering/gallery';
+import { escaped } from '../text/html';
+import { ANSWER_KINDS, ANSWERS, MAX_ANSWER, MAX_SENDER } from './answers';
+
+/** A picture as its page shows it. */
+export interface SharedPicture {
+  /** In addresses; means nothing to anybody else. */
+  key: string;
+  alt: string;
+  caption: string;
+  lines: readonly { label: string; text: string }[];
+}
+
+export interface SharedSheet {
+  title: string;
+  words: string;
+  /** The address of the link, without an end. */
+  base: string;
+  pictures: readonly SharedPicture[];
+  /** How many there are on all pages. */
+  total: number;
+  page: number;
+  pages: number;
+}
+
+export interface SharedView {
+  title: string;
+  base: string;
+  picture: SharedPicture;
+  /** From 1. */
+  number: number;
+  total: number;
+  before: string | null;
+  after: string | null;
+  /** The page of the sheet that it stands on. */
+  sheetPage: number;
+  downloads: boolean;
+  /** A slide show: seconds until the next picture. */
+  seconds: number | null;
+  /** Answers are wanted: who sends them, as they said before, and whether one was just sent. Null: none are. */
+  answers: { sender: string; sent: boolean; problem: string } | null;
+}
+
+export const SECONDS_A_SLIDE = 8;
+
+/** Pictures, page by page. */
+export function sheetPage({ title, words, base, pictures, total, page, pages }: SharedSheet): string {
+  const [first] = pictures;
+  const at = (to: number) => (to === 1 ? base : `${base}?page=${to}`);
+  return pageOf(page > 1 ? `${title}, page ${page}` : title, base, [
+    `<h1>${escaped(title)}</h1>`,
+    words && page === 1 ? `<p class="words">${escaped(words).replaceAll('\n', '<br>')}</p>` : '',
+    `<p>${total === 1 ? '1 picture' : `${total} pictures`}${first ? ` · <a href="${viewPath(base, first.key, true)}">Slide show</a>` : ''}</p>`,
+    `<ul class="wall">${pictures
+      .map(
+        ({ key, alt }) =>
+          `<li><a href="${viewPath(base, key)}"><img src="${base}/${key}/small.jpg" alt="${escaped(alt)}" loading="lazy"></a></li>`,
+      )
+      .join('')}</ul>`,
+    pages > 1
+      ? `<nav class="pager" aria-label="Pages">${page > 1 ? `<a rel="prev" href="${at(page - 1)}">Before</a>` : ''}<span>Page ${page} of ${pages}</span>${page < pages ? `<a rel="next" href="${at(page + 1)}">Next</a>` : ''}</nav>`
+      : '',
+  ]);
+}
+
+/** One picture, large. */
+export function viewPage(view: SharedView): string {
+  const { title, base, picture, number, total, before, after, downloads, seconds } = view;
+  const sheet = view.sheetPage === 1 ? base : `${base}?page=${view.sheetPage}`;
+  const shows = seconds !== null;
+  const next = after === null ? null : viewPath(base, after, shows);
+  const heading = picture.caption || picture.alt;
+  return pageOf(
+    `${heading.slice(0, 80)} – ${title}`,
+    base,
+    [
+      `<nav class="pager" aria-label="Pictures">${before === null ? '' : `<a rel="prev" href="${viewPath(base, before, shows)}">Before</a>`}<a rel="up" href="${sheet}">All of “${escaped(title)}”</a>${next === null ? '' : `<a rel="next" href="${next}">Next</a>`}</nav>`,
+      `<figure><img src="${base}/${picture.key}/large.jpg" alt="${escaped(picture.alt)}">`,
+      `<figcaption><p>${escaped(picture.caption)}</p></figcaption></figure>`,
+      picture.lines.length > 0
+        ? `<dl>${picture.lines.map(({ label, text }) => `<dt>${escaped(label)}</dt><dd>${escaped(text)}</dd>`).join('')}</dl>`
+        : '',
+      `<p class="given"><span>${number} of ${total}</span>${shows ? `<a href="${viewPath(base, picture.key)}">Stop</a>` : ''}${downloads ? `<a href="${base}/${picture.key}/picture.jpg" download>Download</a>` : ''}</p>`,
+      view.answers && !shows ? answerForm(`${base}/${picture.key}/answer`, view.answers) : '',
+    ],
+    shows ? seconds : null,
+  );
+}
+
+function answerForm(action: string, { sender, sent, problem }: NonNullable<SharedView['answers']>): string {
+  const kinds = ANSWER_KINDS.map(
+    (kind, i) =>
+      `<label><input type="radio" name="kind" value="${kind}"${i === 0 ? ' checked' : ''}> ${escaped(ANSWERS[kind].label)}</label>`,
+  );
+  return `<form method="post" action="${action}" class="answer" id="answer">
+<h2>Tell us something about it</h2>
+${sent ? '<p role="status">Thank you, it was sent.</p>' : ''}${problem ? `<p role="alert">${escaped(problem)}</p>` : ''}
+<fieldset><legend>What do you want to say?</legend>${kinds.join('')}</fieldset>
+<p><label>Your words <textarea name="text" rows="3" maxlength="${MAX_ANSWER}"></textarea></label></p>
+<p><label>Your name <input name="sender" required maxlength="${MAX_SENDER}" value="${escaped(sender)}"></label> <button>Send</button></p>
+</form>`;
+}
+
+/** Asks for the password of a link. */
+export function passwordPage(base: string, problem: string): string {
+  return pageOf('Pictures', base, [
+    '<h1>These pictures have a password</h1>',
+    problem ? `<p role="alert">${escaped(problem)}</p>` : '',
+    `<form method="post" action="${base}"><p><label>Password <input type="password" name="password" required autofocus autocomplete="off" maxlength="200"></label> <button>Show the pictures</button></p></form>`,
+  ]);
+}
+
+/** What everybody gets where there is nothing, whatever the reason. */
+export function nothingPage(styleBase: string): string {
+  return pageOf('Nothing here', styleBase, [
+    '<h1>There is nothing here</h1>',
+    '<p>The address may have a slip, or what it showed is shown no more. Whoever gave it to you can give you another one.</p>',
+  ]);
+}
+
+/** The style sheet of the pages. */
+export function sharedStyle(look: Look): string {
+  return `${galleryStyle(look)}input, button, textarea { font: inherit; padding: 6px 10px; }
+.answer { max-width: 70ch; margin: 32px auto; }
+.answer h2 { font-size: 18px; }
+.answer fieldset { border: 0; padding: 0; margin: 0; display: flex; flex-wrap: wrap; gap: 4px 16px; }
+.answer textarea { display: block; width: 100%; }
+`;
+}
+
+/** Keys lead to the picture before and after and back to all; a slide show goes on. */
+export const SHARED_SCRIPT = `'use strict';
+const follow = (rel) => document.querySelector('a[rel="' + rel + '"]')?.click();
+addEventListener('keydown', (event) => {
+  if (event.altKey || event.ctrlKey || event.metaKey || event.target.closest('input, textarea, button')) return;
+  const rel = { ArrowLeft: 'prev', ArrowRight: 'next', Escape: 'up' }[event.key];
+  if (rel) follow(rel);
+});
+const seconds = Number(document.documentElement.dataset.seconds);
+if (seconds > 0) setTimeout(() => follow('next'), seconds * 1000);
+`;
+
+function viewPath(base: string, key: string, shows = false): string {
+  return `${base}/${key}${shows ? '?show' : ''}`;
+}
+
+/** `seconds`: after which the next picture comes; null: it waits for whoever looks. */
+function pageOf(title: string, base: string, body: readonly string[], seconds: number | null = null): string {
+  return `<!doctype html>
+<html lang="en"${seconds === null ? '' : ` data-seconds="${seconds}"`}>
+<head>
+<meta charset="utf-8">
+<meta name="viewport" content="width=device-width, initial-scale=1">
+<meta name="robots" content="noindex, nofollow">
+<title>${escaped(title)}</title>
+<link rel="stylesheet" href="${base}/style.css">
+</head>
+<body>
+<main>
+${body.filter(Boolean).join('\n')}
+</main>
+<script src="${base}/script.js"></script>
+</body>
+</html>
+`;
+}
