@@ -94,7 +94,7 @@ module.exports = {
     {
       name: 'the-frame-stands-above',
       severity: 'error',
-      from: { path: '^web/', pathNot: `^web/(${WEB.top}/|main\\.tsx$)` },
+      from: { path: '^web/', pathNot: `^web/(${WEB.top}/|start\\.tsx$)` },
       to: { path: `^web/${WEB.top}/` },
     },
     {
@@ -112,7 +112,7 @@ module.exports = {
       from: {
         path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|media/routes|backup/\\w+)\\.ts$',
+          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|media/(routes|stretches)|backup/\\w+)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
     },

@@ -186,16 +186,21 @@ async function takeAllIn(services: Services): Promise<void> {
   await until(services, async () => (await services.jobs.find(id)).finishedAt !== null);
 }
 
-/** Notes after each key when the picture that it led to was decoded. Run in the page. */
+/** Notes after each key when the picture that it led to was on the screen: drawn, and a frame begun after. Run in the page. */
 const WATCH_KEYS = `
   window.times = [];
   addEventListener('keydown', () => {
     const began = performance.now();
-    const before = document.querySelector('img[data-picture]')?.src;
+    const shown = () => {
+      const picture = document.querySelector('[data-picture]');
+      return picture && { picture, address: picture.src ?? picture.dataset.picture };
+    };
+    const before = shown()?.address;
     const look = () => {
-      const picture = document.querySelector('img[data-picture]');
-      if (!picture || picture.src === before || !picture.complete || picture.naturalWidth === 0) return requestAnimationFrame(look);
-      void picture.decode().then(() => window.times.push(performance.now() - began));
+      const now = shown();
+      if (!now || now.address === before || now.picture.complete === false) return requestAnimationFrame(look);
+      void Promise.resolve(now.picture.decode?.()).then(() =>
+        requestAnimationFrame(() => window.times.push(performance.now() - began)));
     };
     look();
   }, true);
@@ -209,11 +214,11 @@ async function keyToPicture(page: Page, url: string): Promise<number[]> {
   await page.goto(`${url}/desk?q=${encodeURIComponent('media:still')}&sort=name`);
   await page.locator('[data-position="0"]').click();
   await page.keyboard.press('Enter');
-  await page.locator('img[data-picture]').waitFor();
+  await page.locator('[data-picture]').waitFor();
   const through = async (key: string) => {
     for (let i = 1; i < STILLS; i++) {
       await page.keyboard.press(key);
-      await page.evaluate(whenSo(`document.querySelector('img[data-picture]')?.complete`));
+      await page.evaluate(whenSo(`document.querySelector('[data-picture]')?.complete !== false`));
       await page.waitForLoadState('networkidle');
     }
   };

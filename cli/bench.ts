@@ -5,6 +5,7 @@ import { benchBatch } from '@stellin/bench/batch';
 import { benchDemo } from '@stellin/bench/demo';
 import { benchDeliver } from '@stellin/bench/deliver';
 import { benchIntake } from '@stellin/bench/intake';
+import { benchLinks } from '@stellin/bench/links';
 import { benchMany } from '@stellin/bench/many';
 import { benchMedia } from '@stellin/bench/media';
 import { benchMetadata } from '@stellin/bench/metadata';
@@ -61,6 +62,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   deliver: {
     help: 'copies, originals and ZIPs against bare work on the same files; tables and sheets of a made catalogue',
     run: benchDeliver,
+  },
+  links: {
+    help: '50 people at once on a view link of 2,000 photos, while cataloguers work (deleted after)',
+    run: benchLinks,
   },
   people: {
     help: 'finding, comparing, grouping and naming faces; --fit learns anew and keeps it',

@@ -43,6 +43,18 @@ const OPTIONAL = {
     seconds: 5,
     without: 'JPEG 2000 files have no pictures',
   },
+  raw: {
+    package: 'libraw-bin',
+    isThere: () => existsSync('/usr/bin/dcraw_emu'),
+    seconds: 5,
+    without: 'raw files without a picture of their camera inside have none',
+  },
+  lettering: {
+    package: 'tesseract-ocr',
+    isThere: () => existsSync('/usr/bin/tesseract'),
+    seconds: 15,
+    without: 'the text in pictures can’t be read',
+  },
 } as const satisfies Record<string, Need & { without: string }>;
 
 export const NEEDS = {

@@ -30,12 +30,6 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     }
     await page.getByRole('list', { name: 'Terms of the chosen photos' }).waitFor();
   },
-  async 'desk-details'(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('drive:"Vault 1" has:people')}`);
-    await page.locator('[data-photo]').nth(3).click();
-    await page.getByRole('tab', { name: 'Details' }).click();
-    await page.getByText('Folder', { exact: true }).waitFor();
-  },
   async narrow(page, url) {
     await page.goto(`${url}/desk?q=${encodeURIComponent('term:Kites (kind:tiff or kind:jpeg)')}`);
     await page.getByRole('tab', { name: 'Narrow' }).click();
@@ -53,6 +47,13 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
       .first()
       .waitFor();
     await page.waitForLoadState('networkidle');
+  },
+  async 'view-link'(page, url) {
+    await page.goto(`${url}/deliver?q=${encodeURIComponent('festival kind:jpeg')}&sort=taken`);
+    await page.getByRole('button', { name: 'View link …' }).click();
+    await page.getByRole('textbox', { name: /^Title/ }).fill('Festivals of fifteen years');
+    await page.getByRole('button', { name: 'Make the link' }).click();
+    await page.goto(await page.getByLabel('Address').inputValue());
   },
   async places(page, url) {
     await page.goto(`${url}/places`);
@@ -139,7 +140,7 @@ const SHOTS: Record<string, (page: Page, url: string) => Promise<void>> = {
     await page.getByRole('button', { name: /^Merge: / }).waitFor();
   },
   async player(page, url) {
-    await page.goto(`${url}/desk?q=${encodeURIComponent('name:"Over the dunes*"')}`);
+    await page.goto(`${url}/desk?q=${encodeURIComponent('media:film')}`);
     await page.locator('[data-photo]').first().dblclick();
     const length = page.getByRole('slider', { name: 'Place in the recording' });
     await length.click({ position: { x: 400, y: 20 } });

@@ -14,6 +14,10 @@ export const ACCESS_KINDS = {
   delivered: 'Delivered photos',
   downloaded: 'Downloaded a delivery',
   tookOriginal: 'Downloaded an original',
+  madeLink: 'Made a view link',
+  revokedLink: 'Revoked view links',
+  viewedLink: 'Viewed a view link',
+  linkRefused: 'Wrong password of a view link',
   exported: 'Took the ledger along',
   forgotten: 'Old records removed',
 } as const;
@@ -30,6 +34,10 @@ export const ALWAYS_RECORDED: ReadonlySet<AccessKind> = new Set<AccessKind>([
   'delivered',
   'downloaded',
   'tookOriginal',
+  'madeLink',
+  'revokedLink',
+  'viewedLink',
+  'linkRefused',
   'exported',
   'forgotten',
 ]);

@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { EDIT_MODES } from '@stellin/core/describing/editing';
 import { OWN_FIELD_KINDS } from '@stellin/core/describing/ownFields';
 import { isTarget, type Target } from '@stellin/core/describing/targets';
+import { TURNS, type TurnWay } from '@stellin/core/metadata/orientation';
 import { FIND_MODES, TIDY_RULES, type TidyRule } from '@stellin/core/describing/replacing';
 import { languageTag } from './language';
 import { fieldValue, queryTextSchema, selection } from './photos';
@@ -11,6 +12,9 @@ import { id, route, text, rowCount } from './route';
 import { termName } from './termName';
 
 const MAX_TEXT = 100_000;
+/** A film of ten days. */
+const MAX_SECONDS = 864_000;
+const MAX_STRETCHES = 2000;
 /** A check lists at most this many photos of each kind. */
 export const MAX_CHECKED = 1000;
 
@@ -69,9 +73,10 @@ const descriptionKinds = [
     rules: z.array(z.enum(Object.keys(TIDY_RULES) as [TidyRule, ...TidyRule[]])).min(1),
   }),
   z.object({ kind: z.literal('changeTime'), change: timeChange, camera: text.max(200).optional() }),
+  z.object({ kind: z.literal('turnPhotos'), way: z.enum(Object.keys(TURNS) as [TurnWay, ...TurnWay[]]) }),
   z.object({ kind: z.literal('fillTemplate'), edits: edits.describe('Their texts may hold placeholders') }),
 ] as const;
-const [setFields, replaceText, tidyText, changeTime, fillTemplate] = descriptionKinds;
+const [setFields, replaceText, tidyText, changeTime, turnPhotos, fillTemplate] = descriptionKinds;
 
 export const description = z.discriminatedUnion('kind', descriptionKinds);
 
@@ -124,12 +129,36 @@ export const qualityRuleShape = z.object({
 export const qualityRule = qualityRuleShape.extend({ id: z.number() });
 export type QualityRule = z.infer<typeof qualityRule>;
 
+/** What is said of a stretch of a film or sound. */
+export const stretch = z.object({
+  key: text.max(20).nullable().describe('Where it stands among the markers; null for a new one'),
+  from: z.number().min(0).max(MAX_SECONDS).describe('Seconds from the beginning'),
+  to: z.number().min(0).max(MAX_SECONDS),
+  name: text.max(500).default(''),
+  note: text.max(10_000).default(''),
+  rating: z.number().int().min(0).max(5).default(0),
+  terms: z.array(text.trim().min(1).max(200)).max(50).default([]),
+  people: z.array(text.trim().min(1).max(200)).max(50).default([]),
+});
+
 /** The changes of this subject. */
 export const describingChanges = [
   setFields.extend({ selection }),
   replaceText.extend({ selection }),
   tidyText.extend({ selection }),
   changeTime.extend({ selection }),
+  turnPhotos.extend({ selection }),
+  z
+    .object({ kind: z.literal('turnUpright'), selection })
+    .describe('Turns photos as the faces in them say, where they stand on their side'),
+  z.object({
+    kind: z.literal('setStretches'),
+    photoId: id,
+    stretches: z.array(stretch).max(MAX_STRETCHES).describe('All of them: those that are not among them go'),
+    seen: fieldValue
+      .nullable()
+      .describe('The field of stretches as it was: if it is another one by now, nothing is changed'),
+  }),
   fillTemplate.extend({ selection }),
   z.object({ kind: z.literal('applyTemplate'), selection, templateId: id }),
   templateShape.extend({

@@ -19,6 +19,7 @@ export const drive = z.object({
   freeBytes: z.number().nullable(),
   readOnly: z.boolean(),
   note: z.string(),
+  readText: z.boolean().describe('The text in its pictures is read in the background'),
   browseAway: z.boolean().describe('Its large pictures are kept for looking at them while it is away'),
   lastSeen: z.string().nullable(),
   lastChecked: z.string().nullable().describe('When it was last looked through'),

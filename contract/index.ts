@@ -21,16 +21,19 @@ import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
+import { lookalikeRoutes } from './lookalikes';
 import { markRoutes } from './marks';
 import { oldMapRoutes } from './oldMaps';
 import { streetMapRoutes } from './streetMaps';
 import { onlookerRoutes } from './onlookers';
 import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
+import { pictureTextRoutes } from './pictureText';
 import { placeRoutes } from './places';
 import { projectRoutes } from './projects';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
+import { sharingRoutes } from './sharing';
 import { teamRoutes } from './team';
 import { tokenRoutes } from './tokens';
 import { trackRoutes } from './tracks';
@@ -61,16 +64,19 @@ export const api = {
   ...jobRoutes,
   ...keywordRoutes,
   ...ledgerRoutes,
+  ...lookalikeRoutes,
   ...markRoutes,
   ...oldMapRoutes,
   ...streetMapRoutes,
   ...onlookerRoutes,
   ...peopleRoutes,
   ...photoRoutes,
+  ...pictureTextRoutes,
   ...placeRoutes,
   ...projectRoutes,
   ...roomRoutes,
   ...searchRoutes,
+  ...sharingRoutes,
   ...teamRoutes,
   ...tokenRoutes,
   ...trackRoutes,

@@ -44,6 +44,8 @@ export const RESULT_SENTENCES = {
     'made',
     (count) => countText(count, 'film or sound looked through', 'films and sounds looked through'),
   ]),
+  pictureText: parts(['withText', (count) => `text found in ${countText(count, 'picture')}`]),
+  looks: parts(['measured', many('picture', 'measured')]),
   playable: parts(['made', many('copy', 'made that plays')]),
   copyIn: parts(
     ['copied', many('file', 'copied')],

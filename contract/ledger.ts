@@ -3,6 +3,7 @@
 import { z } from 'zod';
 import { PERMISSION_IDS, type Permission } from '@stellin/core/accounts/permissions';
 import { MARK_COLOURS, MARK_LETTERS } from '@stellin/core/describing/marks';
+import { filmSeconds } from './media';
 import { accessFilter } from './access';
 import type { Holder } from './accounts';
 import { calendarChanges } from './calendar';
@@ -40,6 +41,7 @@ export const change = z.discriminatedUnion('kind', [
   ...incomingTableChanges,
   z.object({ kind: z.literal('setRating'), selection, rating: z.number().int().min(-1).max(5) }),
   z.object({ kind: z.literal('setPrivate'), selection, private: z.boolean() }),
+  z.object({ kind: z.literal('choosePoster'), photoId: id, seconds: filmSeconds.nullable() }),
   z.object({
     kind: z.literal('setMark'),
     selection,
@@ -197,6 +199,9 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   replaceText: inPhotos('describe'),
   tidyText: inPhotos('describe'),
   changeTime: inPhotos('describe'),
+  turnPhotos: inPhotos('describe'),
+  turnUpright: inPhotos('describe'),
+  setStretches: inPhotos('describe'),
   fillTemplate: inPhotos('describe'),
   applyTemplate: inPhotos('describe'),
   savePreset: everywhere('deliver'),
@@ -217,6 +222,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   settleNames: everywhere('people'),
   setRating: inPhotos('describe'),
   setPrivate: inPhotos('private'),
+  choosePoster: inPhotos('describe'),
   setMark: inPhotos('describe'),
   defineMark: everywhere('vocabulary'),
   removeMark: everywhere('vocabulary'),

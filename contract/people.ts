@@ -7,7 +7,7 @@ import { done, id, idParams, route, text, rowCount } from './route';
 
 const name = text.trim().min(1).max(200).describe('The name of a person');
 const part = z.number().min(0).max(1);
-const box = z
+export const box = z
   .object({ left: part, top: part, width: part, height: part })
   .describe('Parts of the picture as it is seen');
 const faceIds = z.array(id).min(1).max(20_000);

@@ -7,6 +7,9 @@ import { SORTS } from '@stellin/core/search/sorts';
 import { id, idParams, isoTime, route, text, rowCount } from './route';
 import { termName } from './termName';
 
+/** The most photos of a selection that one answer lists, which is also the most that a pass goes through. */
+export const MAX_PASSED = 5000;
+
 export const queryTextSchema = text.max(10_000).describe('In the query language');
 
 /**
@@ -181,7 +184,7 @@ export const photoRoutes = {
     access: 'see',
     shows: 'seen',
     summary: 'The first photos of a selection, in an order',
-    body: z.object({ selection, sort: z.enum(SORTS).default('taken'), limit: z.number().int().min(1).max(1000) }),
+    body: z.object({ selection, sort: z.enum(SORTS).default('taken'), limit: z.number().int().min(1).max(MAX_PASSED) }),
     response: z.object({ photos: z.array(photo) }),
   }),
   describeSelection: route({

@@ -91,6 +91,14 @@ export const termUses = z.object({
 });
 export type TermUses = z.infer<typeof termUses>;
 
+export const vocabularyGrowth = z.object({
+  terms: z.number(),
+  months: z
+    .array(z.object({ month: z.string().describe('YYYY-MM'), made: z.number(), gone: z.number() }))
+    .describe('Those in which terms were made or went, the latest twelve, in their order'),
+  given: z.array(termName.extend({ at: isoTime })).describe('Terms that anybody gave, the last first'),
+});
+
 export const finding = z.object({
   kind: z.enum(FINDING_KINDS),
   what: z.string(),
@@ -202,6 +210,14 @@ export const vocabularyRoutes = {
     response: z.object({
       entries: z.array(z.object({ id: z.number(), at: isoTime, by: z.string(), title: z.string() })),
     }),
+  }),
+  showGrowth: route({
+    method: 'GET',
+    path: '/api/vocabulary/growth',
+    access: 'see',
+    shows: 'nothing',
+    summary: 'How the vocabularies have grown, and the terms that were given last',
+    response: vocabularyGrowth,
   }),
   listFindings: route({
     method: 'GET',

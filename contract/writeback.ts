@@ -64,6 +64,12 @@ export const writePolicies = z.object({
     .array(z.enum(FILE_KINDS))
     .default([])
     .describe('Kinds that could hold it and get a sidecar all the same'),
+  recordings: z
+    .enum(['sidecar', 'file'])
+    .default('sidecar')
+    .describe(
+      'Where films and sounds are described whose kind has a safe place inside: the first time all of the file is written anew',
+    ),
   keepTimes: z.boolean().default(true).describe('The time of a file that is written anew stays as it was'),
   keepTimesInPlace: z
     .boolean()

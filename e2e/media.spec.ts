@@ -1,12 +1,13 @@
 import { expect, test, type Page } from '@playwright/test';
 import { ownDemo } from './ownDemo';
-import { axeFinds, photo, signInTo } from './screen';
+import { axeFinds, found, photo, signInTo } from './screen';
 
 const demo = ownDemo('default');
 const desk = (query: string) => `/desk?q=${encodeURIComponent(query)}`;
 const viewer = (page: Page) => page.getByRole('region', { name: 'Viewer' });
 const place = (page: Page) => page.getByRole('slider', { name: 'Place in the recording' });
-const secondsAt = (page: Page) => page.evaluate<number>('document.querySelector("video").currentTime');
+/** Where the player is, in seconds; no number while there is none yet. */
+const secondsAt = (page: Page) => page.evaluate<number>('document.querySelector("video")?.currentTime ?? Number.NaN');
 
 /** Opens what a query finds first in the viewer. */
 async function look(page: Page, query: string): Promise<void> {
@@ -92,4 +93,40 @@ for (const width of [1024, 1280, 1920, 2560])
     await look(page, 'media:film');
     await expect(place(page)).toBeVisible();
     expect(await page.evaluate<number>('document.documentElement.scrollWidth')).toBe(width);
+    // Jobs and drives are one status where the line is short.
+    await expect(page.getByRole('button', { name: /^Status: / })).toBeVisible({ visible: width < 1200 });
   });
+
+test('a stretch is marked by keys, named, found by its name, opened at its moment and taken back', async ({ page }) => {
+  await look(page, 'name:"Over the dunes*"');
+  await expect(page.getByRole('button', { name: 'Play', exact: true })).toBeVisible();
+  await place(page).focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => secondsAt(page)).toBeCloseTo(2, 1);
+  await page.keyboard.press('[');
+  await page.keyboard.press('ArrowRight');
+  await page.keyboard.press('ArrowRight');
+  await expect.poll(() => secondsAt(page)).toBeCloseTo(4, 1);
+  await page.keyboard.press(']');
+  const name = page.getByRole('complementary', { name: 'Stretches' }).getByRole('textbox', { name: 'Name' });
+  await expect(name).toBeFocused();
+  await page.keyboard.type('Launch of the tern');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('listitem', { name: 'Stretch Launch of the tern' })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  const clip = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'Download Launch of the tern as a file' }).click();
+  expect((await clip).suggestedFilename()).toMatch(/^Over the dunes.* 0\.02\.0-0\.04\.0\./);
+
+  await page.goto(`${demo.url}${desk('stretches:"launch of the tern"')}`);
+  // It is a result of its own above the film, and so is whatever else is called so.
+  await page.getByRole('button', { name: 'Launch of the tern, 0:02.0 in Over the dunes' }).press('Enter');
+  await expect.poll(() => secondsAt(page)).toBeCloseTo(2, 1);
+  await page.getByRole('button', { name: 'Remove Launch of the tern' }).press('Enter');
+  // Nothing is found by it any more.
+  await expect(viewer(page).getByRole('button', { name: 'Play', exact: true })).toBeHidden();
+  await page.keyboard.press('Escape');
+  await expect(found(page)).toContainText('0 photos');
+});

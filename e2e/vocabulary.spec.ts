@@ -154,6 +154,8 @@ test('a pad gives and takes terms by single keys, and its keys can be filled', a
 test('a term dragged onto a photo is given to it', async ({ page }) => {
   await signInTo(demo, page, 'cataloguer', '/desk?q=missing%3Aterms');
   const name = await photo(page, 1).getAttribute('aria-label');
+  // While nothing is chosen the drawer is folded.
+  await page.getByRole('button', { name: 'Open', exact: true }).click();
   await row(page, 'Events').click();
   await drag(page, row(page, 'Museum night'), photo(page, 1));
   await expect(page.getByText('Give “Museum night” to 1 photo').first()).toBeVisible();

@@ -30,7 +30,9 @@ import { calendarRoutesFor } from './calendar/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { deliveringRoutesFor } from './delivering/routes';
 import { handoverRoutesFor } from './handover/routes';
+import { lookalikeRoutesFor } from './lookalikes/routes';
 import { mediaRoutesFor } from './media/routes';
+import { pictureTextRoutesFor } from './pictureText/routes';
 import { incomingTableRoutesFor } from './incomingTables/routes';
 import { describingRoutesFor } from './describing/routes';
 import { dossiersRoutes } from './dossiers/routes';
@@ -56,6 +58,8 @@ import { streetMapsRoutes } from './places/streetMapRoutes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
+import { publicLinkRoutes } from './sharing/publicRoutes';
+import { sharingRoutesFor } from './sharing/routes';
 import { API_DOCS_PATH, requireAccess, serve } from './serve';
 import type { Services } from './services';
 import { WEB_BUILD } from './threads/program';
@@ -140,7 +144,9 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     copyingRoutesFor(app, services.copying);
     deliveringRoutesFor(app, services.deliveries, services.deliveryServers);
     handoverRoutesFor(app, services.handovers);
-    mediaRoutesFor(app, services.database, services.media);
+    lookalikeRoutesFor(app, services.lookalikes);
+    pictureTextRoutesFor(app, services.database, services.pictureTexts);
+    mediaRoutesFor(app, { ...services, requireLeaving: services.deliveries.requireLeaving });
     incomingTableRoutesFor(app, services.incomingTables);
     describingRoutesFor(app, services.describing);
     dossiersRoutes(app, services.dossiers);
@@ -164,6 +170,13 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     projectsRoutesFor(app, services.projects);
     peopleRoutesFor(app, services);
     searchRoutesFor(app, services.search);
+    sharingRoutesFor(app, services.viewLinks);
+    // A place of its own: what is said there holds for nothing else.
+    void app.register(publicLinkRoutes, {
+      links: services.viewLinks,
+      pictures: services.linkPictures,
+      noteAccess: services.access.note,
+    });
     trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services);

@@ -12,6 +12,7 @@ const environment = z.object({
     .string()
     .regex(/^[a-z0-9.,: -]*$/i, 'host names, with commas between')
     .default(''),
+  STELLIN_PUBLIC_URL: z.url({ protocol: /^https?$/ }).optional(),
   STELLIN_TRUST_PROXY: z.enum(['on', 'off']).default('off'),
   STELLIN_TLS_CERT: z.string().optional(),
   STELLIN_TLS_KEY: z.string().optional(),
@@ -36,6 +37,8 @@ export interface Network {
   bind: string;
   /** Names and addresses under which it is reached besides those of this machine itself, lower case. */
   names: readonly string[];
+  /** Where it is reached from outside: `https://archive.example`; undefined: addresses of links begin as the browser's. */
+  publicUrl?: string | undefined;
   /** Whether a proxy in front says who asks, and that it was over TLS. */
   trustProxy: boolean;
   /** Files of the certificate and its key (PEM); undefined: plain HTTP. */
@@ -110,10 +113,14 @@ function networkOf(given: z.infer<typeof environment>): Network {
     throw new Error('STELLIN_TLS_CERT and STELLIN_TLS_KEY: a certificate needs its key, and a key its certificate');
   return {
     bind: given.STELLIN_BIND,
-    names: given.STELLIN_NAMES.toLowerCase()
-      .split(',')
-      .map((name) => name.trim())
-      .filter(Boolean),
+    names: [
+      ...given.STELLIN_NAMES.toLowerCase()
+        .split(',')
+        .map((name) => name.trim())
+        .filter(Boolean),
+      ...(given.STELLIN_PUBLIC_URL === undefined ? [] : [new URL(given.STELLIN_PUBLIC_URL).hostname]),
+    ],
+    publicUrl: given.STELLIN_PUBLIC_URL && new URL(given.STELLIN_PUBLIC_URL).origin,
     trustProxy: given.STELLIN_TRUST_PROXY === 'on',
     tls: cert === undefined || key === undefined ? undefined : { cert: resolve(cert), key: resolve(key) },
   };

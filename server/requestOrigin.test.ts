@@ -110,4 +110,7 @@ test('a certificate needs its key; an address that is none is refused, and the d
   const env = { STELLIN_BIND: '0.0.0.0', STELLIN_NAMES: 'Archive.example, 10.0.0.7' };
   expect(readConfig('archive', env).network).toMatchObject({ bind: '0.0.0.0', names: ['archive.example', '10.0.0.7'] });
   expect(readConfig('demo', env).network).toEqual(LOOPBACK);
+  expect(readConfig('archive', { STELLIN_PUBLIC_URL: 'https://archive.example/stellin' }).network).toMatchObject({
+    ...{ names: ['archive.example'], publicUrl: 'https://archive.example' },
+  });
 });

@@ -51,6 +51,8 @@ import { indexingJob, rereadFiles } from './intake/indexing';
 import { largePictures, largePicturesJob } from './intake/large';
 import { linkingService } from './intake/linking';
 import { previewService } from './intake/previews';
+import { posterFollower } from './intake/posters';
+import { pictureTurner } from './intake/turning';
 import { handoverChanges } from './handover/changes';
 import { takingReturnedJob } from './handover/job';
 import { handoverService } from './handover/service';
@@ -69,9 +71,15 @@ import { ledgerService, type AfterChange, type AfterCommit } from './ledger/serv
 import { markChanges } from './marks/changes';
 import { mediaPartsJob, playableJob } from './media/jobs';
 import { mediaService } from './media/service';
+import { stretchFiles } from './media/stretches';
 import { markService } from './marks/service';
 import { peopleChanges } from './people/changes';
 import { guessKeeper } from './people/guessing';
+import { measuringJob } from './lookalikes/job';
+import { isPasswordOf, plainHashOf } from './accounts/passwords';
+import { lookalikeService } from './lookalikes/service';
+import { sharedPictures } from './sharing/pictures';
+import { viewLinkService } from './sharing/service';
 import { likenessIndex } from './people/likeness';
 import { proposePersons } from './people/proposing';
 import { namesFound } from './people/names';
@@ -88,6 +96,8 @@ import { oldMapService } from './places/oldMaps';
 import { streetMapService } from './places/streetMaps';
 import { placingChanges } from './places/placing';
 import { trackService } from './places/tracks';
+import { pictureTextJob } from './pictureText/job';
+import { pictureTextService } from './pictureText/service';
 import { placeService } from './places/service';
 import { projectChanges } from './projects/changes';
 import { projectGuard } from './projects/guard';
@@ -174,7 +184,8 @@ export async function openServices(
   const drives = driveService(database, config, log, presence);
   const terms = vocabularyIndex(database);
   const finder = finderClient(databaseUrl, places.finder(config.home));
-  const search = searchService(database, terms, finder);
+  const lookalikes = lookalikeService({ database, url: databaseUrl, folder: places.previews(config.home) });
+  const search = searchService({ database, vocabulary: terms, finder, like: lookalikes.like });
   const sessions = sessionService(database);
   const rights = rightsService(database, search.queryOf);
   const teams = teamService(database);
@@ -194,13 +205,29 @@ export async function openServices(
   const facesKept = facePictures(database, places.faces(config.home), (photoId) => previews.fileOf(photoId));
   const scanning = scanningService({ database, drives, jobs, looker, pictures: facesKept, byItself: config.faces });
   const people = peopleService({ database, search, likeness, looker, pictures: facesKept, scanning });
+  const large = largePictures({
+    database,
+    drives,
+    jobs,
+    folder: places.previews(config.home),
+    limitBytes: config.largeBytes,
+  });
+  const turner = pictureTurner({ database, previews, large, faces: facesKept });
+  const turnPictures = () =>
+    void turner.run().catch((error: unknown) => log.warn(error, 'pictures of turned photos were not turned'));
+  const media = mediaService({ database, jobs, folder: places.media(config.home), limitBytes: config.largeBytes });
+  const posters = posterFollower({ database, previews, large, carry: media.carry, warn: (why) => log.warn(why) });
+  const showPosters = () =>
+    void posters.run().catch((error: unknown) => log.warn(error, 'chosen pictures of films were not made'));
   const bundles = bundleService(database);
   const doubles = doubleService(database);
+  const pictureTexts = pictureTextService(database, jobs);
   const afterReading = async (photoIds: readonly number[], tx: Transaction) => {
     await vocabulary.afterReading(photoIds, tx);
     await writeBack.afterReading(photoIds, tx);
     await bundles.afterReading(photoIds, tx);
     await namesFound(database, photoIds, tx);
+    await pictureTexts.afterReading(photoIds, tx);
   };
   const reread: Reread = (files, tx, mode) => rereadFiles({ database, reader, afterReading }, files, tx, mode);
   const filing = filingService(database, drives, jobs, planning.replace);
@@ -289,6 +316,20 @@ export async function openServices(
           return Promise.resolve();
         },
       },
+      {
+        of: { aspects: ['fields'] },
+        run: () => {
+          turnPictures();
+          return Promise.resolve();
+        },
+      },
+      {
+        of: { aspects: ['poster'] },
+        run: () => {
+          showPosters();
+          return Promise.resolve();
+        },
+      },
     ] satisfies Following<AfterCommit>,
     personOf: rights.personOf,
     settled: async (change, person) =>
@@ -296,14 +337,7 @@ export async function openServices(
         ? { ...change, selection: await search.seenBy(person).settled(change.selection) }
         : change,
   });
-  const large = largePictures({
-    database,
-    drives,
-    jobs,
-    folder: places.previews(config.home),
-    limitBytes: config.largeBytes,
-  });
-  const media = mediaService({ database, jobs, folder: places.media(config.home), limitBytes: config.largeBytes });
+  const stretches = stretchFiles(database, places.media(config.home));
   const indexing = indexingJob({
     database,
     drives,
@@ -317,7 +351,9 @@ export async function openServices(
     },
     async afterwards(accountId) {
       await scanning.follow(accountId);
+      await posters.run();
       await media.follow(accountId);
+      await pictureTexts.follow(accountId);
     },
   });
   const jobKinds = [
@@ -325,6 +361,8 @@ export async function openServices(
     largePicturesJob(database, large),
     mediaPartsJob({ database, drives, media, reread }),
     playableJob(media),
+    measuringJob(lookalikes),
+    pictureTextJob(database, drives, pictureTexts),
     copyingJob({ database, drives, reader, indexing }),
     provingSourceJob({ database, drives, reader }),
     emptyingSourceJob({ database, drives, reader }),
@@ -386,6 +424,24 @@ export async function openServices(
     world: placing,
     spreadsheets,
   });
+  const viewLinks = viewLinkService({
+    database,
+    search,
+    deliveries,
+    personOf: rights.personOf,
+    publicUrl: config.network.publicUrl ?? '',
+    passwords: { hashOf: plainHashOf, isRight: isPasswordOf },
+  });
+  const linkPictures = sharedPictures({
+    previewOf: (photoId) => previews.fileOf(photoId),
+    // Of a drive that is away without a kept large picture the preview is what there is.
+    largeOf: (photoId) =>
+      large.fileOf(photoId, 'large').catch((error: unknown) => {
+        if (error instanceof StellinError) return previews.fileOf(photoId);
+        throw error;
+      }),
+    render: deliveries.pictureOutside,
+  });
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const backups = backupService(database, jobs, config);
@@ -440,8 +496,15 @@ export async function openServices(
     scanning,
     photos,
     previews,
+    turner,
+    posters,
+    viewLinks,
+    linkPictures,
     large,
     media,
+    stretches,
+    lookalikes,
+    pictureTexts,
     reader,
     writer,
     ledger,
@@ -478,6 +541,10 @@ export async function openServices(
       await jobs.work(jobKinds);
       await filing.recover();
       await fixity.recover();
+      turnPictures();
+      showPosters();
+      await stretches.clear();
+      await lookalikes.follow(jobs, null);
       guesses.start();
       sealing.start();
     },
@@ -502,12 +569,15 @@ export async function openServices(
       await proving.close();
       await sealing.close();
       await guesses.close();
+      await turner.close();
+      await posters.close();
       await jobs.close();
       await presence.close();
       await events.close();
       await access.close();
       await finder.close();
       await likeness.close();
+      await lookalikes.close();
       if (!shared) await threads.close();
       await database.close();
     },

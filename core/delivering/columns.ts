@@ -146,6 +146,14 @@ export function columnFacts(id: ColumnId): ColumnFacts {
   return facts;
 }
 
+/** What a column says of a photo, as a line with its label; none where it says nothing. */
+export function linesOf(id: ColumnId, photo: TablePhoto, context: TableContext): { label: string; text: string }[] {
+  const { label, value } = columnFacts(id);
+  const cell = value(photo, context);
+  const text = cell === null ? '' : isList(cell) ? cell.join(', ') : String(cell);
+  return text === '' ? [] : [{ label, text }];
+}
+
 function cellOf(value: FieldValue | undefined, language: string): Cell {
   if (value === undefined) return null;
   if (typeof value === 'number') return value;

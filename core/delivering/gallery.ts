@@ -1,6 +1,7 @@
 // A gallery of photos as pages that stand by themselves: they work from a folder, without a server, and without scripts. All texts
 // come from outside and are escaped.
 
+import { escaped } from '../text/html';
 import { MAP_HEIGHT, MAP_WIDTH, pathOn, placeOn, spotsOf, type MapFrame, type Position } from './galleryMap';
 
 export const LOOKS = {
@@ -85,7 +86,7 @@ interface Listing {
 
 /** All pages of a gallery by name, one after the other. */
 export function* galleryPages(gallery: Gallery): Generator<{ name: string; text: string }> {
-  yield { name: 'style.css', text: styleOf(gallery.look) };
+  yield { name: 'style.css', text: galleryStyle(gallery.look) };
   yield { name: 'script.js', text: SCRIPT };
   const terms = termListings(gallery.photos);
   const listings: Listing[] = [{ title: gallery.title, name: 'index', photos: gallery.photos }, ...terms];
@@ -250,14 +251,8 @@ ${body.filter(Boolean).join('\n')}
 `;
 }
 
-const ESCAPES: Record<string, string> = { '&': '&amp;', '<': '&lt;', '>': '&gt;', '"': '&quot;', "'": '&#39;' };
-
-/** Text that stands in HTML as what it is, also within an attribute. */
-export function escaped(text: string): string {
-  return text.replace(/[&<>"']/g, (letter) => ESCAPES[letter] ?? letter);
-}
-
-function styleOf(look: Look): string {
+/** The style sheet of a look. */
+export function galleryStyle(look: Look): string {
   const { page, card, ink, soft, accent, sea, font } = LOOKS[look];
   return `:root { color-scheme: ${look === 'night' ? 'dark' : 'light'}; }
 * { box-sizing: border-box; }

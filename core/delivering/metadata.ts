@@ -78,8 +78,15 @@ const PEOPLE: ReadonlySet<FieldId> = new Set<FieldId>([
 const TERMS: ReadonlySet<FieldId> = new Set<FieldId>(['keywords', 'keywordHierarchy', 'aboutCvTerm']);
 /** Members of structures that say where exactly something is. */
 const POSITION_MEMBERS: ReadonlySet<string> = new Set(['GPSLatitude', 'GPSLongitude', 'GPSAltitude']);
-/** They speak of the original file, or of work in the archive, not of the picture. */
-const STAY: ReadonlySet<FieldId> = new Set<FieldId>(['mark', 'custom', 'maxAvailWidth', 'maxAvailHeight']);
+/** They speak of the original file, or of work in the archive, not of the picture: copies are upright. */
+const STAY: ReadonlySet<FieldId> = new Set<FieldId>([
+  'mark',
+  'custom',
+  'maxAvailWidth',
+  'maxAvailHeight',
+  'orientation',
+  'stretches',
+]);
 
 /** The fields that a policy is about before what is held back by `position`, `people` and `terms`. */
 export function fieldsOf({ what, fields }: Pick<MetadataPolicy, 'what' | 'fields'>): readonly FieldId[] {

@@ -28,9 +28,12 @@ export function wordsBack(sent: FieldValues, now: FieldValues, back: FieldValues
   return { values, contested: conflicts };
 }
 
+/** What another program makes of a picture may be turned, and is a picture of its own then. */
+const isApart = (id: string) => KEPT_APART.has(id) || id === 'orientation';
+
 /** The fields in which two descriptions differ, in the order of fields. */
 export function differing(one: FieldValues, other: FieldValues): FieldId[] {
-  return FIELDS.flatMap(({ id }) => (KEPT_APART.has(id) || sameValue(one[id], other[id]) ? [] : [id]));
+  return FIELDS.flatMap(({ id }) => (isApart(id) || sameValue(one[id], other[id]) ? [] : [id]));
 }
 
 /** Keywords that came in addition, and those that are gone; none are gone where what came back has none at all and is not the whole. */
@@ -60,5 +63,5 @@ function keywordsOf({ keywords }: FieldValues): string[] {
 }
 
 function described(fields: FieldValues): FieldValues {
-  return Object.fromEntries(Object.entries(fields).filter(([id]) => !KEPT_APART.has(id))) as FieldValues;
+  return Object.fromEntries(Object.entries(fields).filter(([id]) => !isApart(id))) as FieldValues;
 }

@@ -152,6 +152,7 @@ describe('what the files say', () => {
     expect(blocks.exif).toEqual({
       creator: ['Ida Brandt'],
       dateCreated: '2019-06-15T10:20:30',
+      orientation: 6,
       position: { latitude: -53.5, longitude: 7.25 },
     });
     const late = plan.photos.find(({ camera }) => camera?.clockOff === 3600 && camera);

@@ -1,13 +1,16 @@
-// Films, sounds and programmes of the archive: made of its photos by ffmpeg, in many containers and codecs. Where ffmpeg is missing there
-// are none.
+// Films, sounds, programmes and raw files of the archive, made of its photos: films and sounds by ffmpeg, in many containers and codecs.
+// Where ffmpeg is missing there are none of these.
 
 import { createWriteStream } from 'node:fs';
-import { mkdir } from 'node:fs/promises';
+import { mkdir, writeFile } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { pipeline } from 'node:stream/promises';
+import { strToU8, zipSync } from 'fflate';
 import PDFDocument from 'pdfkit';
+import sharp from 'sharp';
 import { MissingTool, runTool } from '@stellin/server/files/tools';
 import type { PlannedPhoto } from './plan';
+import { rawFile } from './rawFile';
 
 /** Which photos a film pans over, and how it is coded. */
 interface Film {
@@ -114,6 +117,26 @@ const PROGRAMMES = [
   },
 ] as const;
 
+/** Raw files whose camera put no picture inside. */
+const RAW_FILES = [
+  { path: 'Raw/2016/R7_0412.dng', takenAt: '2016-09-03T10:20:31' },
+  { path: 'Raw/2016/R7_0413.dng', takenAt: '2016-09-03T10:21:05' },
+] as const;
+const RAW_CAMERA = { make: 'Corvina', model: 'Corvina 7' };
+
+/** A letter in OpenDocument, with the picture of its page that programs put inside. */
+const LETTER = {
+  path: 'Programmes/Loan of six kites 2018.odt',
+  title: 'Loan of six kites',
+  author: 'Celia Amund',
+  written: '2018-02-12T09:40:00',
+  lines: [
+    'Borrowed Wind, from May to September 2018',
+    'Two rokkaku, three cellular kites, one parafoil',
+    'Hung in the sail loft',
+  ],
+} as const;
+
 /** Makes the recordings of a drive in its folder, of photos that are painted there. */
 export async function makeRecordings(
   folder: string,
@@ -139,6 +162,13 @@ export async function makeRecordings(
   } catch (error) {
     if (!(error instanceof MissingTool)) throw error;
   }
+  for (const [i, { path, takenAt }] of RAW_FILES.entries()) {
+    progress(path);
+    const seen = pictures[(i * 11 + 6) % pictures.length];
+    if (seen) await writeFile(await placeOf(folder, path), await rawOf(join(folder, seen.path), takenAt));
+  }
+  progress(LETTER.path);
+  await writeFile(await placeOf(folder, LETTER.path), await letter());
   for (const [i, programme] of PROGRAMMES.entries()) {
     progress(programme.path);
     const cover = pictures[(i * 5 + 2) % pictures.length];
@@ -185,6 +215,44 @@ const tagged = (tags: Readonly<Record<string, string>>) =>
 
 async function run(given: readonly string[], target: string): Promise<void> {
   await runTool('ffmpeg', ['-v', 'error', '-nostdin', '-y', ...given, target], { seconds: 120 });
+}
+
+async function rawOf(picture: string, takenAt: string): Promise<Uint8Array> {
+  const { data, info } = await sharp(picture).autoOrient().removeAlpha().raw().toBuffer({ resolveWithObject: true });
+  // Whole groups of two by two pixels are kept.
+  const [width, height] = [info.width - (info.width % 2), info.height - (info.height % 2)];
+  const rgb = Buffer.concat(
+    Array.from({ length: height }, (_, y) => data.subarray(y * info.width * 3, (y * info.width + width) * 3)),
+  );
+  return rawFile({ ...RAW_CAMERA, width, height, rgb, takenAt });
+}
+
+/** The letter (ISO/IEC 26300): what it says of itself, its text, and a picture of the page. */
+async function letter(): Promise<Uint8Array> {
+  const names = 'xmlns:office="urn:oasis:names:tc:opendocument:xmlns:office:1.0"';
+  const words = 'xmlns:text="urn:oasis:names:tc:opendocument:xmlns:text:1.0"';
+  const said =
+    'xmlns:meta="urn:oasis:names:tc:opendocument:xmlns:meta:1.0" xmlns:dc="http://purl.org/dc/elements/1.1/"';
+  const { title, author, written, lines } = LETTER;
+  const page = sharp({ create: { width: 181, height: 256, channels: 3, background: '#fdfcf8' } }).composite(
+    lines.map((line, i) => ({
+      input: {
+        create: { width: Math.min(140, line.length * 3), height: 3, channels: 3 as const, background: '#444444' },
+      },
+      left: 20,
+      top: 60 + i * 14,
+    })),
+  );
+  return zipSync({
+    mimetype: [strToU8('application/vnd.oasis.opendocument.text'), { level: 0 }],
+    'meta.xml': strToU8(
+      `<office:document-meta ${names} ${said}><office:meta><dc:title>${title}</dc:title><meta:initial-creator>${author}</meta:initial-creator><meta:creation-date>${written}</meta:creation-date><meta:document-statistic meta:page-count="1"/></office:meta></office:document-meta>`,
+    ),
+    'content.xml': strToU8(
+      `<office:document-content ${names} ${words}><office:body><office:text><text:h>${title}</text:h>${lines.map((line) => `<text:p>${line}</text:p>`).join('')}</office:text></office:body></office:document-content>`,
+    ),
+    'Thumbnails/thumbnail.png': new Uint8Array(await page.png().toBuffer()),
+  });
 }
 
 /** A programme of two pages: a cover with a picture, and what is on. */

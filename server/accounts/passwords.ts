@@ -34,6 +34,9 @@ export async function hashOf(password: string, name: string, kind: DataKind): Pr
   return hash(password);
 }
 
+/** The hash of a password that opens something else than an account: it may be any. */
+export const plainHashOf = (password: string): Promise<string> => hash(password);
+
 /** Whether a password is the one of a hash; against none it never is, and takes as long. */
 export async function isPasswordOf(passwordHash: string | null | undefined, password: string): Promise<boolean> {
   const right = await verify(passwordHash ?? (await nobody), password);

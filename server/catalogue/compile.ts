@@ -25,6 +25,7 @@ import {
   type OwnComparison,
 } from '@stellin/core/search/ownValues';
 import { PEOPLE_TEXTS } from '@stellin/core/search/said';
+import { photosAsked } from '@stellin/core/lookalikes/asked';
 import { areaOf, EARTH_METRES } from '@stellin/core/timeplace/areas';
 import type { CriterionQuery, Query } from '@stellin/core/query/query';
 import { foldText, formsOf, hasWildcard, patternsOf, wordsOf } from '@stellin/core/text/words';
@@ -132,8 +133,10 @@ const CONDITIONS: Record<CriterionType, (query: CriterionQuery, param: Param) =>
     return criterion === 'has' ? there : `not coalesce(${there}, false)`;
   },
   state: ({ value }) => STATE_CONDITIONS[value.toLowerCase() as State],
+  photos: ({ value }, param) => `p.id = any(${param(photosAsked(value) ?? [])}::int[])`,
   // Opened before a query comes here.
   search: () => 'false',
+  likeness: () => 'false',
 };
 
 const FOLDER_PATH = `(d.label || case when f.path = '' then '' else '/' || f.path end)`;
@@ -395,6 +398,7 @@ const STATE_CONDITIONS: Record<State, string> = {
   removed: 'p.removed',
   damaged: 'p.damaged',
   private: 'p.private',
+  sideways: '(p.sideways <> 0)',
   disagreeing: inText(`t.disagreements <> '[]'`),
   waiting: writeState('waiting'),
   conflict: writeState('conflict'),

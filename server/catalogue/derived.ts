@@ -3,6 +3,8 @@
 
 import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
+import { wordsOfStretches } from '@stellin/core/media/stretches';
+import { orientationOf } from '@stellin/core/metadata/orientation';
 import { textsOf } from '@stellin/core/metadata/values';
 import { pointOf, saidOf } from '@stellin/core/search/said';
 import { foldText } from '@stellin/core/text/words';
@@ -11,6 +13,8 @@ import { wordVector } from './vector';
 
 /** Names are those of the columns of photo and photo_text. */
 export interface Derived {
+  /** How it is seen (core/metadata/orientation). */
+  orientation: number;
   taken_at: string | null;
   /** The first moment after it, where less than the second is known. */
   taken_until: string | null;
@@ -44,6 +48,7 @@ export function derivedOf(name: string, fields: FieldValues, facts: FileFacts, k
   const said = saidOf(fields, facts);
   const taken = takenSpan(fields, facts);
   return {
+    orientation: orientationOf(fields.orientation) ?? orientationOf(facts.orientation) ?? 1,
     taken_at: taken?.from ?? null,
     taken_until: taken?.to ?? null,
     has_caption: caption !== '',
@@ -52,7 +57,18 @@ export function derivedOf(name: string, fields: FieldValues, facts: FileFacts, k
     caption,
     fields_folded: Object.fromEntries(Object.entries(said).map(([id, texts]) => [id, texts.map(foldText)])),
     caption_folded: foldText(caption),
-    words: wordVector([name, ...WORD_FIELDS.flatMap((field) => textsOf(fields[field])), ...keywords, facts.text ?? '']),
+    words: wordVector([
+      name,
+      ...WORD_FIELDS.flatMap((field) => textsOf(fields[field])),
+      ...keywords,
+      facts.text ?? '',
+      facts.lettering ?? '',
+      facts.project ?? '',
+      facts.scene ?? '',
+      facts.tape ?? '',
+      facts.note ?? '',
+      ...wordsOfStretches(fields.stretches),
+    ]),
   };
 }
 

@@ -42,6 +42,10 @@ export const PHOTO_COLUMNS = {
   likeness: { type: 'bigint', copied: true },
   preview_version: { type: 'integer' },
   preview_state: { type: 'smallint' },
+  preview_orientation: { type: 'smallint' },
+  sideways: { type: 'smallint', copied: true, searched: true },
+  poster: { type: 'double precision', copied: true },
+  preview_poster: { type: 'double precision' },
   written_at: { type: 'timestamp with time zone', copied: true, searched: true },
   missing_since: { type: 'timestamp with time zone', searched: true },
   trashed_from: { type: 'text', searched: true },
@@ -82,6 +86,7 @@ export const PHOTO_TABLES = {
   photo_term: { copied: ['term_id', 'origin'] },
   written_keyword: { copied: ['keyword'] },
   field_in_file: { copied: ['field', 'value', 'conflicting'] },
+  link_answer: NOT_COPIED,
   dossier_photo: { copied: ['dossier_id', 'position'] },
   photo_person: { copied: ['person_id'] },
   incoming_name: { copied: ['name', 'folded'] },
@@ -92,6 +97,8 @@ export const PHOTO_TABLES = {
     ],
   },
   face_scan: { copied: ['model', 'picture_hash', 'faces', 'problem', 'at'] },
+  photo_lettering: { copied: ['lines', 'text', 'orientation', 'picture_hash', 'problem', 'at'] },
+  photo_look: { copied: ['recipe', 'look', 'sharpness'] },
   // A preview is made when somebody looks.
   photo_preview: NOT_COPIED,
   // What is still to be written follows from what is copied.

@@ -18,7 +18,6 @@ export interface PhotoRecord extends Derived {
   sidecar_mtime_ms: number | null;
   width: number | null;
   height: number | null;
-  orientation: number;
   rating: number;
   mark: string;
   mark_folded: string;
@@ -50,7 +49,6 @@ export function recordOf(
     sidecar_mtime_ms: sidecarMtimeMs,
     width: metadata.width ?? null,
     height: metadata.height ?? null,
-    orientation: orientationOf(facts.orientation),
     rating: ratingOf(fields.rating),
     mark,
     mark_folded: foldText(mark),
@@ -74,8 +72,4 @@ export function takenAt({ fields, facts }: FileMetadata): string | null {
 /** Rejected, or whole stars; decimals as some programs write them are rounded down. */
 function ratingOf(value: unknown): number {
   return typeof value === 'number' && Number.isFinite(value) ? Math.max(-1, Math.min(5, Math.floor(value))) : 0;
-}
-
-function orientationOf(value: number | undefined): number {
-  return value !== undefined && Number.isInteger(value) && value >= 1 && value <= 8 ? value : 1;
 }

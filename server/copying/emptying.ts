@@ -8,7 +8,7 @@ import { joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { fingerprintOf, sameTime } from '../files/fingerprint';
 import { removeFile } from '../files/relocate';
-import { baseName } from '../files/walk';
+import { baseName, isOwnSidecar } from '../files/sidecars';
 import type { JobKind, JobRun } from '../jobs/service';
 import { copyParameters, type CopyParameters } from './job';
 import { proveStep, requireOwnSource, type ProvingServices } from './proving';
@@ -42,7 +42,8 @@ export function emptyingSourceJob(services: ProvingServices): JobKind {
       // Nobody reads or writes a file between its proof and its end.
       const doing = { verb: 'Emptying', how: 'alone' } as const;
       const counts = await eachFile(services, run, doing, async (step, folder, goes) => {
-        const shared = join(folder, baseName(step.name));
+        const isOwn = step.sidecar !== null && isOwnSidecar(step.sidecar, step.name);
+        const shared = join(folder, isOwn ? step.name : baseName(step.name));
         if (!goes) return void staying.add(shared);
         if (step.sidecar !== null) {
           const path = join(folder, step.sidecar);

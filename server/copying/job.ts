@@ -15,7 +15,8 @@ import { faultPoint } from '../files/fault';
 import { fingerprintOf } from '../files/fingerprint';
 import { problemOf } from '../files/problem';
 import { copyFileProven, hashOfFile, isTaken } from '../files/relocate';
-import { baseName, walkFolders } from '../files/walk';
+import { baseName, renamedSidecar, sidecarFor } from '../files/sidecars';
+import { walkFolders } from '../files/walk';
 import type { FileReader } from '../catalogue/reader';
 import { indexParameters } from '../intake/service';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
@@ -119,7 +120,7 @@ async function listSource({ services: { database }, run, parameters }: Copying):
       const found = listing.photos.slice(at, at + FILES_PER_LISTING).flatMap((name) => {
         const print = fingerprintOf(join(inside, name));
         return print
-          ? [{ folder: listing.path, name, sidecar: listing.sidecars.get(baseName(name)) ?? null, ...print }]
+          ? [{ folder: listing.path, name, sidecar: sidecarFor(listing.sidecars, name) ?? null, ...print }]
           : [];
       });
       await store.noteFound(database, run.id, found);
@@ -234,7 +235,9 @@ async function settleNames({ target, second }: Copying, steps: readonly store.Co
     const folder = join(root, some[0]?.toFolder ?? '');
     for (let number = 1; number <= MAX_NUMBER; number++) {
       const tried = some.map(({ toName }) => numberedName(toName ?? '', number));
-      const beside = some.flatMap(({ sidecar }, i) => (sidecar === null ? [] : [sidecarName(tried[i] ?? '', sidecar)]));
+      const beside = some.flatMap(({ name, sidecar }, i) =>
+        sidecar === null ? [] : [renamedSidecar(sidecar, name, tried[i] ?? '')],
+      );
       const paths = [...new Set([...tried, ...beside])].map((name) => join(folder, name));
       if (paths.some((path) => promised.has(path))) continue;
       if ((await Promise.all(paths.map(isTaken))).includes(true)) continue;
@@ -268,7 +271,10 @@ async function copyOne({ target, second }: Copying, step: store.CopyStep, from: 
     if (step.hash !== null && step.hash !== hash) throw new Error('the file changed while it was copied');
     step.hash = hash;
     if (step.sidecar === null) continue;
-    step.sidecarHash = await copyOnce(join(from, '..', step.sidecar), join(folder, sidecarName(name, step.sidecar)));
+    step.sidecarHash = await copyOnce(
+      join(from, '..', step.sidecar),
+      join(folder, renamedSidecar(step.sidecar, step.name, name)),
+    );
   }
   step.state = 'copied';
   faultPoint('file:moved');
@@ -280,11 +286,6 @@ async function copyOnce(from: string, to: string): Promise<string> {
   const [source, made] = [await hashOfFile(from), await hashOfFile(to)];
   if (source !== made) throw new Error(`${to} has come to be there meanwhile; nothing was written over it`);
   return source;
-}
-
-function sidecarName(name: string, sidecar: string): string {
-  const dot = name.lastIndexOf('.');
-  return (dot > 0 ? name.slice(0, dot) : name) + sidecar.slice(sidecar.lastIndexOf('.'));
 }
 
 /** Notes that a file could not be copied, or throws when a drive has gone. */

@@ -5,7 +5,7 @@ import { nameParts, nameProblem } from '@stellin/core/filing/names';
 import type { FileMetadata } from '@stellin/core/metadata/read';
 import type { CopyRequest } from '@stellin/contract/copying';
 import { StellinError } from '../errors';
-import { baseName } from '../files/walk';
+import { baseName } from '../files/sidecars';
 import { takenAt } from '../catalogue/record';
 
 export interface Named {

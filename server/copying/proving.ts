@@ -9,7 +9,8 @@ import { StellinError } from '../errors';
 import { fingerprintOf, sameTime } from '../files/fingerprint';
 import type { RecordRequest } from '../files/readRecord';
 import { isTaken } from '../files/relocate';
-import { baseName, sidecarsIn } from '../files/walk';
+import { sidecarFor } from '../files/sidecars';
+import { sidecarsIn } from '../files/walk';
 import type { FileReader } from '../catalogue/reader';
 import type { CopyParameters } from './job';
 import * as store from './store';
@@ -108,7 +109,7 @@ async function prove(
   if (!(await isTaken(path))) return 'its copy is not where it was';
   if (isBelow(await realpath(mountPoint), await realpath(path))) return 'its copy lies on the same card or folder';
   const folder = join(path, '..');
-  const sidecar = (await sidecarsIn(folder)).get(baseName(path.slice(folder.length + 1)));
+  const sidecar = sidecarFor(await sidecarsIn(folder), path.slice(folder.length + 1));
   const other = { path, sidecarPath: sidecar === undefined ? undefined : join(folder, sidecar) };
   return reader.proof({ source, other });
 }

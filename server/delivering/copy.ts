@@ -62,7 +62,11 @@ export async function makeCopy(
   const caption = captionOf(photo, settings.metadata.language);
   const said = formatFacts(format).embeds ? changes : {};
   const maxBytes = settings.maxBytes === null ? null : settings.maxBytes - (await sizeOfWords(format, said, now));
-  const { bytes } = await renderCopy(original, photo.kind as FileKind, { ...settings, format, maxBytes }, caption);
+  const { bytes } = await renderCopy(
+    { path: original, kind: photo.kind as FileKind, orientation: photo.orientation },
+    { ...settings, format, maxBytes },
+    caption,
+  );
   return { content: { bytes: formatFacts(format).embeds ? describe(bytes, changes, now) : bytes }, sidecar };
 }
 

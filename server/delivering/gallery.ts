@@ -2,7 +2,7 @@
 
 import type { Readable } from 'node:stream';
 import sharp from 'sharp';
-import { columnFacts, type TableContext } from '@stellin/core/delivering/columns';
+import { linesOf, type TableContext } from '@stellin/core/delivering/columns';
 import { fileOf, galleryPages, type GalleryPhoto } from '@stellin/core/delivering/gallery';
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import { DEFAULT_LANGUAGE, textsOf } from '@stellin/core/metadata/values';
@@ -44,19 +44,14 @@ export function writeGallery(
   settings: GallerySettings,
   context: GalleryContext,
 ): Readable {
-  const copies = copySettings.parse({
-    quality: LARGE_QUALITY,
-    size: { by: 'long', value: settings.longEdge, height: 1, enlarge: false },
-    watermark: { text: settings.watermark, picture: '', place: 'southeast', opacity: 0.6, percent: 3 },
-    resolution: 96,
-  });
+  const copies = shownCopy(settings);
   return zipStream(context.at, async (zip) => {
     const photos: GalleryPhoto[] = [];
     for await (const page of pages) {
       const outcomes: FileOutcome[] = [];
       for (const { file, row } of page) {
         const { position, path } = file;
-        const made = await picturesOf(file, row, { ...copies, format: 'jpeg' }, context);
+        const made = await picturesOf(file, row, copies, context);
         if ('problem' in made) {
           outcomes.push({ position, path, state: 'failed', bytes: null, sha256: null, problem: made.problem });
           continue;
@@ -77,11 +72,22 @@ export function writeGallery(
   });
 }
 
+/** How a picture is made that is shown on pages outside: a JPEG, no larger than wanted, with a watermark. */
+export function shownCopy({ longEdge, watermark }: Pick<GallerySettings, 'longEdge' | 'watermark'>) {
+  const settings = copySettings.parse({
+    quality: LARGE_QUALITY,
+    size: { by: 'long', value: longEdge, height: 1, enlarge: false },
+    watermark: { text: watermark, picture: '', place: 'southeast', opacity: 0.6, percent: 3 },
+    resolution: 96,
+  });
+  return { ...settings, format: 'jpeg' as const };
+}
+
 /** Both pictures of a photo, or why there are none. */
 async function picturesOf(
   file: DeliveredPhoto,
   row: TableRow,
-  settings: Parameters<typeof renderCopy>[2],
+  settings: Parameters<typeof renderCopy>[1],
   context: GalleryContext,
 ): Promise<{ large: Rendered; small: Buffer } | { problem: string }> {
   try {
@@ -98,16 +104,20 @@ async function picturesOf(
 
 /** The large view: of the original, or where that is away of its preview. */
 async function largeOf(
-  { attached, mountPoint, missing, folder, name, kind }: DeliveredPhoto,
+  { attached, mountPoint, missing, folder, name, kind, orientation }: DeliveredPhoto,
   row: TableRow,
-  settings: Parameters<typeof renderCopy>[2],
+  settings: Parameters<typeof renderCopy>[1],
   { previewOf }: GalleryContext,
 ): Promise<Rendered> {
   if (attached && mountPoint !== null && !missing)
-    return renderCopy(await resolveInside(mountPoint, joinPath(folder, name)), kind as FileKind, settings, '');
+    return renderCopy(
+      { path: await resolveInside(mountPoint, joinPath(folder, name)), kind: kind as FileKind, orientation },
+      settings,
+      '',
+    );
   const preview = await previewOf(row);
   if (preview === null) throw new Error('its drive is away, and there is no preview of it');
-  return renderCopy(preview, 'webp', settings, '');
+  return renderCopy({ path: preview, kind: 'webp' }, settings, '');
 }
 
 function shown(
@@ -119,12 +129,7 @@ function shown(
 ): GalleryPhoto {
   const { description, headline, title, altText } = row.fields;
   const captions = captionsOf(description ?? headline ?? title);
-  const lines = fields.flatMap((id) => {
-    const { label, value } = columnFacts(id);
-    const cell = value(row, context);
-    const text = cell === null ? '' : typeof cell === 'object' ? cell.join(', ') : String(cell);
-    return text === '' ? [] : [{ label, text }];
-  });
+  const lines = fields.flatMap((id) => linesOf(id, row, context));
   return {
     number,
     width,

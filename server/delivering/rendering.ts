@@ -13,6 +13,14 @@ import { drawLettering } from './lettering';
 
 type Drawn = Exclude<CopyFormat, 'original'>;
 
+/** What a copy is made of. */
+export interface Original {
+  path: string;
+  kind: FileKind | undefined;
+  /** How the catalogue says it is seen; else as the file says. */
+  orientation?: number;
+}
+
 export interface Rendered extends Size {
   bytes: Buffer;
 }
@@ -39,13 +47,12 @@ const COLOURS: Record<CopySettings['colours'], (picture: Sharp) => Sharp> = {
 
 /** Renders a copy. Throws an Error that says why where the picture can’t be decoded, or not be made as small as it is to be. */
 export async function renderCopy(
-  original: string,
-  kind: FileKind | undefined,
+  original: Original,
   settings: CopySettings & { format: Drawn },
   caption: string,
 ): Promise<Rendered> {
-  if (isPlain(settings, caption)) return inOnePass(original, kind, settings);
-  const drawn = await draw(original, kind, settings, caption);
+  if (isPlain(settings, caption)) return inOnePass(original, settings);
+  const drawn = await draw(original, settings, caption);
   const encode = async (quality: number): Promise<Rendered> => {
     // From pixels that say nothing of where they come from: what sets the resolution lets all other metadata through.
     const picture = sharp(drawn, { limitInputPixels: false });
@@ -65,12 +72,8 @@ function isPlain({ format, border, maxBytes, caption: below }: CopySettings, cap
   return format === 'jpeg' && border.pixels === 0 && maxBytes === null && !(below && caption !== '');
 }
 
-async function inOnePass(
-  original: string,
-  kind: FileKind | undefined,
-  settings: CopySettings & { format: Drawn },
-): Promise<Rendered> {
-  const coloured = COLOURS[settings.colours](await shaped(original, kind, settings).then(({ picture }) => picture));
+async function inOnePass(original: Original, settings: CopySettings & { format: Drawn }): Promise<Rendered> {
+  const coloured = COLOURS[settings.colours](await shaped(original, settings).then(({ picture }) => picture));
   const { data, info } = await ENCODINGS.jpeg(coloured, settings.quality, 8).toBuffer({ resolveWithObject: true });
   return { bytes: withResolution(data, settings.resolution), width: info.width, height: info.height };
 }
@@ -120,11 +123,10 @@ const RGB = new Set(['srgb', 'rgb16', 'b-w', 'grey16']);
 
 /** The picture in its size, with the watermark. */
 async function shaped(
-  original: string,
-  kind: FileKind | undefined,
+  original: Original,
   settings: CopySettings & { format: Drawn },
 ): Promise<{ picture: Sharp; size: Size }> {
-  const opened = await openUpright(original, kind, DOCUMENT_PIXELS);
+  const opened = await openUpright(original.path, original.kind, DOCUMENT_PIXELS, original);
   const { autoOrient: before, space } = await opened.metadata();
   const size = copySize(before, settings.size);
   const isSmaller = size.width < before.width || size.height < before.height;
@@ -138,13 +140,8 @@ async function shaped(
 }
 
 /** The picture in its size with all that is drawn on it, as TIFF, which holds any pixels and their profile. */
-async function draw(
-  original: string,
-  kind: FileKind | undefined,
-  settings: CopySettings & { format: Drawn },
-  caption: string,
-): Promise<Buffer> {
-  const { picture, size } = await shaped(original, kind, settings);
+async function draw(original: Original, settings: CopySettings & { format: Drawn }, caption: string): Promise<Buffer> {
+  const { picture, size } = await shaped(original, settings);
   const first = await tiff(sixteen(picture, settings));
   const below = settings.caption && caption !== '' ? captionFor(size, caption) : undefined;
   const { pixels, colour } = settings.border;

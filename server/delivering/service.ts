@@ -47,9 +47,10 @@ import { letOutBy } from './copy';
 import { DELIVER_JOB } from './job';
 import { requireNewBag } from './bags';
 import { readOriginal } from './original';
+import { renderCopy } from './rendering';
 import type { DeliveryServers } from './servers';
 import * as store from './store';
-import { GALLERY_FIELDS, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
+import { GALLERY_FIELDS, shownCopy, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
 import type { SpreadsheetWriter } from './spreadsheets';
 import { requireWritable, writeTable } from './table';
@@ -285,8 +286,40 @@ export function deliveryService({
     },
   };
 
+  const requireLeaving = async (photoId: number, person: Person): Promise<store.PlannedPhoto> => {
+    const [photo] = await store.plannedPhotos(database, viewerFor(person), [photoId], 'lead');
+    if (!photo) throw new StellinError('notFound', { what: 'such photo that you may deliver' });
+    const why = photo.private ? IS_PRIVATE : photo.missing ? IS_MISSING : undefined;
+    if (why) throw new StellinError('originalRefused', { name: photo.name, why });
+    return photo;
+  };
+
   return {
     show,
+
+    /** What somebody may deliver. */
+    viewerFor,
+
+    /** Of some photos those that may leave by somebody's hands, in their order: none that is private. */
+    leavingIds: (ids: readonly number[], person: Person): Promise<number[]> =>
+      store.leavingIds(database, viewerFor(person), ids),
+
+    /** A JPEG of a kept picture as it is shown outside: no larger than wanted, with a watermark, and without metadata. */
+    async pictureOutside(path: string, longEdge: number, watermark: string): Promise<Buffer> {
+      return (await renderCopy({ path, kind: 'webp' }, shownCopy({ longEdge, watermark }), '')).bytes;
+    },
+
+    /** What may be said of photos outside, with what is private left out; of those that may leave by somebody's hands. */
+    async saidOutside(
+      ids: readonly number[],
+      person: Person,
+      wanted: { columns: readonly ColumnId[]; fields: readonly FieldId[] },
+    ): Promise<{ rows: store.TableRow[]; context: TableContext }> {
+      const read = store.tableRows(database, viewerFor(person), ids, await wantedOf(wanted.columns, wanted.fields));
+      const rows: store.TableRow[] = [];
+      for await (const page of await open(once(read))) rows.push(...page);
+      return { rows, context: await contextOf({ language: '' }) };
+    },
 
     async presets(accountId: number): Promise<Preset[]> {
       return (await store.listPresets(database, accountId)).map(({ owner_id: owner, created_by: maker, ...row }) => ({
@@ -346,13 +379,12 @@ export function deliveryService({
       return { ...sum, problem, copies };
     },
 
+    /** Refuses, with the reason, a photo that can’t leave by somebody’s hands. */
+    requireLeaving,
+
     /** The original of one photo, to be downloaded. Refuses, with the reason, what can’t leave. */
     async original(photoId: number, person: Person): Promise<{ name: string; stream: Readable; bytes: number }> {
-      const [photo] = await store.plannedPhotos(database, viewerFor(person), [photoId], 'lead');
-      if (!photo) throw new StellinError('notFound', { what: 'such photo that you may deliver' });
-      const { name, folder, driveId } = photo;
-      const why = photo.private ? IS_PRIVATE : photo.missing ? IS_MISSING : undefined;
-      if (why) throw new StellinError('originalRefused', { name, why });
+      const { name, folder, driveId } = await requireLeaving(photoId, person);
       const { mountPoint } = await drives.requireAttached(driveId);
       try {
         return { name, ...(await readOriginal({ mountPoint, folder, name })) };

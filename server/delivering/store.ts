@@ -126,6 +126,7 @@ export interface DeliveredPhoto {
   folder: string;
   name: string;
   kind: string;
+  orientation: number;
   mtimeMs: number;
   private: boolean;
   missing: boolean;
@@ -141,7 +142,7 @@ export interface DeliveredPhoto {
 const LET_OUT = `t.fields - array(select jsonb_array_elements_text(coalesce((select value -> 'withheld' from setting where name = 'writePolicies'), '[]')))`;
 
 const DELIVERED = `q.position, p.id, q.path, q.original, q.state, d.id as "driveId", d.label as "driveLabel", d.mount_point as "mountPoint", d.attached, f.path as folder, p.name, p.kind,
-  p.mtime_ms as "mtimeMs", p.private, p.missing_since is not null or not p.shown as missing, p.rating, p.mark, ${LET_OUT} as fields,
+  p.orientation, p.mtime_ms as "mtimeMs", p.private, p.missing_since is not null or not p.shown as missing, p.rating, p.mark, ${LET_OUT} as fields,
   array(select keyword from photo_keyword k where k.photo_id = p.id order by k.position) as "freeKeywords",
   array(select n.keyword from wanted_keyword n where n.photo_id = p.id order by 1) as "termKeywords",
   array(select g.term_id from photo_term g where g.photo_id = p.id order by 1) as "termIds"`;
@@ -251,6 +252,21 @@ export function tableRows(
      join photo p on p.id = found.id ${joins} where p.shown and not p.private and ${seen.sql} order by found.place`,
     seen.bind,
   );
+}
+
+/** Of some photos those that may leave, in their order. */
+export async function leavingIds(
+  database: Database,
+  { sight }: Pick<Viewer, 'sight'>,
+  ids: readonly number[],
+): Promise<number[]> {
+  const seen = sightSql(sight, [ids]);
+  const rows = await database.rows<{ id: number }>(
+    `select p.id from unnest($1::int[]) with ordinality found (id, place) join photo p on p.id = found.id
+     where p.shown and not p.private and ${seen.sql} order by found.place`,
+    seen.bind,
+  );
+  return rows.map(({ id }) => id);
 }
 
 /** The photos of a delivery as a table has them, some at a time. Private ones, and those that do not exist for who asks, are not there. */

@@ -4,6 +4,12 @@
 import { describing, type Description } from '@stellin/core/describing/description';
 import { fieldIdOf, shapeOf, type Target } from '@stellin/core/describing/targets';
 import { remarksOn } from '@stellin/core/describing/limits';
+import type { FieldEdit } from '@stellin/core/describing/editing';
+import { withStretches } from '@stellin/core/media/stretches';
+import { isTimed } from '@stellin/core/metadata/containers/index';
+import type { FieldValues } from '@stellin/core/metadata/fields';
+import { sameValue } from '@stellin/core/metadata/values';
+import { TURNS, type TurnWay } from '@stellin/core/metadata/orientation';
 import { parseQuery } from '@stellin/core/search/language';
 import { criterionOf } from '@stellin/core/query/criteria';
 import type { Selection } from '@stellin/contract/photos';
@@ -11,7 +17,7 @@ import { saysOf } from '@stellin/contract/describing';
 import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
-import { selectionSql } from '../catalogue/selection';
+import { idsSql, selectionSql } from '../catalogue/selection';
 import { mayAlter } from '../catalogue/viewer';
 import { recordObject } from '../ledger/recordStore';
 import type { ChangeContext, ChangeHandlers } from '../ledger/service';
@@ -25,6 +31,9 @@ type Kinds =
   | 'replaceText'
   | 'tidyText'
   | 'changeTime'
+  | 'turnPhotos'
+  | 'turnUpright'
+  | 'setStretches'
   | 'fillTemplate'
   | 'applyTemplate'
   | 'saveTemplate'
@@ -33,6 +42,12 @@ type Kinds =
   | 'removeFieldSet'
   | 'saveQualityRule'
   | 'removeQualityRule';
+
+/** How pictures are turned that stand on their side, by the degrees clockwise that put them upright. */
+const UPRIGHT: readonly (readonly [degrees: number, way: TurnWay])[] = [
+  [90, 'right'],
+  [270, 'left'],
+];
 
 export function describingChanges(database: Database, recorder: DescriptionRecorder): Pick<ChangeHandlers, Kinds> {
   // One closure for what its functions share; each of them fits a screen.
@@ -63,6 +78,39 @@ export function describingChanges(database: Database, recorder: DescriptionRecor
     async changeTime({ selection, ...description }, context) {
       await record(selection, description, context);
       return (photos) => `Change the time of capture: ${countText(photos, 'photo')}`;
+    },
+
+    async turnPhotos({ selection, ...description }, context) {
+      await record(selection, description, context);
+      return (photos) => `${TURNS[description.way].label}: ${countText(photos, 'photo')}`;
+    },
+
+    async turnUpright({ selection }, context) {
+      for (const [degrees, way] of UPRIGHT) {
+        await recorder.record(store.sidewaysSql(selection, degrees), { kind: 'turnPhotos', way }, context);
+      }
+      return (photos) => `Turn upright, as faces say: ${countText(photos, 'photo')}`;
+    },
+
+    async setStretches({ photoId, stretches, seen }, context) {
+      let name = '';
+      await recorder.recordEach(
+        idsSql([photoId]),
+        ([photo]) => {
+          const edits = new Map<number, FieldEdit[]>();
+          if (!photo) return Promise.resolve(edits);
+          if (!isTimed(photo.kind))
+            throw new StellinError('describingRefused', { why: `“${photo.name}” is neither a film nor a sound` });
+          name = photo.name;
+          const now = (JSON.parse(photo.fields) as FieldValues).stretches;
+          if (!sameValue(now, seen ?? undefined))
+            throw new StellinError('changedMeanwhile', { what: `The stretches of “${photo.name}” have`, by: '' });
+          edits.set(photo.id, [{ target: 'stretches', mode: 'replace', value: withStretches(now, stretches) }]);
+          return Promise.resolve(edits);
+        },
+        context,
+      );
+      return () => `Stretches of ${name}`;
     },
 
     async fillTemplate({ selection, ...description }, context) {

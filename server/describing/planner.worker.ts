@@ -5,6 +5,7 @@ import { ownFieldsProblem, type OwnField } from '@stellin/core/describing/ownFie
 import type { DescribedPhoto } from '@stellin/core/describing/photo';
 import { replacer, type Replacement } from '@stellin/core/describing/replacing';
 import { iimCuts } from '@stellin/core/metadata/blocks/iim';
+import { kindFacts, type FileKind } from '@stellin/core/metadata/containers/kinds';
 import { fieldOf, type FieldId, type FieldValue, type FieldValues } from '@stellin/core/metadata/fields';
 import type { FileFacts } from '@stellin/core/metadata/read';
 import { cameraName } from '@stellin/core/search/said';
@@ -16,6 +17,8 @@ export interface PhotoTexts {
   folder: string;
   drive: string;
   takenAt: string | null;
+  kind: FileKind;
+  orientation: number;
   number: number;
   /** JSON */
   fields: string;
@@ -117,7 +120,8 @@ function withChanges(fields: FieldValues, changes: Record<string, FieldValue | n
   return Object.fromEntries(Object.entries(all).filter(([, value]) => value !== null)) as FieldValues;
 }
 
-function photoOf({ id, name, folder, drive, takenAt, number, ...texts }: PhotoTexts, today: string, user: string) {
+function photoOf(texts: PhotoTexts, today: string, user: string) {
+  const { id, name, folder, drive, takenAt, number, kind, orientation } = texts;
   const facts = JSON.parse(texts.facts) as FileFacts;
   const clock = facts.takenAt === undefined ? null : facts.takenAt + (facts.offset ?? '');
   return {
@@ -127,6 +131,7 @@ function photoOf({ id, name, folder, drive, takenAt, number, ...texts }: PhotoTe
     drive,
     takenAt,
     number,
+    orientation: kindFacts(kind).turns ? orientation : null,
     clock,
     camera: cameraName(facts),
     fields: JSON.parse(texts.fields) as FieldValues,

@@ -56,7 +56,7 @@ export async function* photosToDescribe(
   const rows = pages<Omit<PhotoTexts, 'number'>>(
     database,
     'to_describe',
-    `select p.id, p.name, f.path as folder, d.label as drive, to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt",
+    `select p.id, p.name, f.path as folder, d.label as drive, to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", p.kind, p.orientation,
        t.fields::text as fields, t.facts::text as facts
      from (${chosen.sql}) chosen join photo p on p.id = chosen.id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
      join photo_text t on t.photo_id = p.id order by ${inOrder ? 'p.taken_at nulls last, f.path, p.name, p.id' : 'p.id'} ${locked ? 'for update of t' : ''}`,
@@ -88,12 +88,12 @@ export async function* photosChanged(
 export async function writeFields(database: Database, json: string, tx: Transaction): Promise<void> {
   await database.rows(
     `with r as materialized (select * from jsonb_to_recordset($1::jsonb) as r (id int, fields jsonb, caption text, fields_folded jsonb,
-         caption_folded text, words tsvector, taken_at timestamp, taken_until timestamp, has_caption boolean, has_people boolean, has_location boolean)),
+         caption_folded text, words tsvector, orientation smallint, taken_at timestamp, taken_until timestamp, has_caption boolean, has_people boolean, has_location boolean)),
      texts as (update photo_text t set fields = r.fields, caption = r.caption, fields_folded = r.fields_folded, caption_folded = r.caption_folded, words = r.words
        from r where t.photo_id = r.id)
-     update photo p set taken_at = r.taken_at, taken_until = r.taken_until, has_caption = r.has_caption, has_people = r.has_people, has_location = r.has_location
-     from r where p.id = r.id and (p.taken_at, p.taken_until, p.has_caption, p.has_people, p.has_location)
-       is distinct from (r.taken_at, r.taken_until, r.has_caption, r.has_people, r.has_location)`,
+     update photo p set orientation = r.orientation, taken_at = r.taken_at, taken_until = r.taken_until, has_caption = r.has_caption, has_people = r.has_people, has_location = r.has_location
+     from r where p.id = r.id and (p.orientation, p.taken_at, p.taken_until, p.has_caption, p.has_people, p.has_location)
+       is distinct from (r.orientation, r.taken_at, r.taken_until, r.has_caption, r.has_people, r.has_location)`,
     [json],
     tx,
   );
@@ -255,4 +255,13 @@ export function catalogueVersion(database: Database): Promise<{ version: string 
 /** Lets a transaction see the catalogue as it is now, whatever others change meanwhile, and change nothing. */
 export async function readOneState(database: Database, tx: Transaction): Promise<void> {
   await database.rows('set transaction isolation level repeatable read, read only', [], tx);
+}
+
+/** Photos of a selection that stand on their side, by how many degrees clockwise put them upright. */
+export function sidewaysSql(selection: Selection, degrees: number): SqlCondition {
+  const { sql, bind } = selectionSql(selection);
+  return {
+    sql: `select p.id from (${sql}) chosen join photo p on p.id = chosen.id where p.sideways = $${bind.length + 1}`,
+    bind: [...bind, degrees],
+  };
 }

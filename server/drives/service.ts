@@ -229,6 +229,7 @@ function newDrive({ mountPoint, marker, volume }: Mounted, copyOf: string | unde
     readOnly: volume.readOnly,
     note: '',
     browseAway: false,
+    readText: false,
     photos: 0,
     photoBytes: 0,
     missing: 0,

@@ -42,7 +42,7 @@ export async function listDrives(database: Database, viewer: Viewer): Promise<Kn
   return database.rows(
     `select d.id, d.label, d.attached, d.mount_point as "mountPoint", ${isoSql('d.last_seen_at')} as "lastSeen",
        ${isoSql('d.last_checked_at')} as "lastChecked", d.capacity_bytes::float8 as "capacityBytes", d.free_bytes::float8 as "freeBytes",
-       d.read_only as "readOnly", d.note, d.browse_away as "browseAway", coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
+       d.read_only as "readOnly", d.note, d.browse_away as "browseAway", d.read_text as "readText", coalesce(s.photos, 0) as photos, coalesce(s.bytes, 0) as "photoBytes", coalesce(s.missing, 0) as missing
      from drive d left join (
        select p.drive_id, count(*)::int as photos, sum(p.size_bytes)::float8 as bytes, (count(*) filter (where p.missing_since is not null))::int as missing
        from photo p where p.shown and ${seen.sql} group by p.drive_id) s on s.drive_id = d.id

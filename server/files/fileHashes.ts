@@ -7,7 +7,7 @@ import type { Range } from '@stellin/core/metadata/containers/index';
 import { systemCode } from '../errors';
 import { eachChunkOnDrive } from './pastCache';
 import { hashingInOrder, pictureHash, rangesOf } from './pictureHash';
-import { sidecarPath } from './planWrite';
+import { sidecarPath } from './sidecars';
 import { withSource } from './source';
 
 const CHUNK = Buffer.allocUnsafeSlow(1024 * 1024);

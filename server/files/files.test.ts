@@ -3,7 +3,8 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import { joinPath, resolveInside } from './drivePath';
 import { mayHoldPictures, parseMountTable, volumeOf } from './volume';
-import { baseName, walkFolders } from './walk';
+import { baseName } from './sidecars';
+import { walkFolders } from './walk';
 
 let drive: string;
 beforeEach(async () => {

@@ -1,6 +1,6 @@
 // Keeping files of the data folder within a size: those used longest ago go first.
 
-import { readdir, rm, stat, unlink, utimes } from 'node:fs/promises';
+import { readdir, rename, rm, stat, unlink, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { systemCode } from '../errors';
 
@@ -23,6 +23,13 @@ export async function namesIn(folder: string): Promise<string[]> {
 /** Deletes a folder with all that is kept in it. */
 export async function removeTree(folder: string): Promise<void> {
   await rm(folder, { recursive: true, force: true });
+}
+
+/** Gives a kept file another path; nothing where it is not there. */
+export async function renameKept(from: string, to: string): Promise<void> {
+  await rename(from, to).catch((error: unknown) => {
+    if (systemCode(error) !== 'ENOENT') throw error;
+  });
 }
 
 /** Notes that a file was used just now. */

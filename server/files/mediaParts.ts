@@ -18,6 +18,7 @@ const QUIET = ['-v', 'error', '-nostdin', ...SAFELY] as const;
 const A_PICTURE = { seconds: 20 };
 const A_PASS = { seconds: 120 };
 const A_SOUND = { seconds: 900 };
+const A_CLIP = { seconds: 900 };
 const A_COPY = { seconds: 6 * 3600 };
 /** A moment that has no picture any more is left grey; of a film without any there is no strip. */
 const GROUND = '#E9ECEC';
@@ -75,6 +76,23 @@ async function stripByMoments(path: string, duration: number): Promise<Buffer> {
     .composite(frames)
     .webp({ quality: 70, effort: 2 })
     .toBuffer();
+}
+
+/**
+ * Writes a part of a film or sound as a file of its own, its streams as they are: it begins with the last picture before `from` that stands
+ * for itself. Throws an Error that says why it can't be.
+ */
+export async function cutClip(path: string, { from, to }: { from: number; to: number }, target: string): Promise<void> {
+  await runTool(
+    'ffmpeg',
+    [
+      ...QUIET,
+      ...['-ss', String(from), '-i', `file:${path}`, '-t', String(to - from)],
+      ...['-map', '0:v?', '-map', '0:a?', '-c', 'copy', '-map_metadata', '0', '-avoid_negative_ts', 'make_zero', '-y'],
+      `file:${target}`,
+    ],
+    A_CLIP,
+  );
 }
 
 /** The picture at a moment, from the nearest before it that stands for itself. */

@@ -3,6 +3,7 @@ import { tmpdir } from 'node:os';
 import { join } from 'node:path';
 import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
+import { ZipFile } from 'yazl';
 import { makeLarge } from './preview';
 import { readRecord } from './readRecord';
 
@@ -58,7 +59,7 @@ test('a document is read with its pages and words, and each page is a picture', 
     [1, 'red'],
     [2, 'blue'],
   ] as const) {
-    await makeLarge(at('programme.pdf'), 'pdf', 500, at('page.webp'), page);
+    await makeLarge(at('programme.pdf'), 'pdf', 500, at('page.webp'), { page });
     expect(await colourOf(at('page.webp'))).toBe(colour);
   }
 });
@@ -67,9 +68,9 @@ test.each(['gif', 'tiff'] as const)('%s of several pictures is looked at picture
   const both = sharp([await plain('red'), await plain('blue')], { join: { animated: true } });
   writeFileSync(at(`two.${kind}`), await both.toFormat(kind).toBuffer());
   expect(read(`two.${kind}`)).toMatchObject({ kind, facts: { pages: 2 }, damaged: false });
-  await makeLarge(at(`two.${kind}`), kind, 500, at('page.webp'), 2);
+  await makeLarge(at(`two.${kind}`), kind, 500, at('page.webp'), { page: 2 });
   expect(await colourOf(at('page.webp'))).toBe('blue');
-  await expect(makeLarge(at(`two.${kind}`), kind, 500, at('none.webp'), 3)).rejects.toThrow();
+  await expect(makeLarge(at(`two.${kind}`), kind, 500, at('none.webp'), { page: 3 })).rejects.toThrow();
   writeFileSync(
     at(`one.${kind}`),
     await sharp(await plain('red'))
@@ -89,4 +90,35 @@ test('documents that are cut off or hold rubbish are said to be broken, or read 
   for (let i = 20; i < noise.length; i += 7) noise[i] = (noise[i] ?? 0) ^ 0x55;
   writeFileSync(at('noise.pdf'), noise);
   expect(read('noise.pdf').damaged).toBe(true);
+});
+
+/** A ZIP file of named parts. */
+async function zipOf(parts: Readonly<Record<string, Buffer>>): Promise<Buffer> {
+  const zip = new ZipFile();
+  for (const [name, bytes] of Object.entries(parts)) zip.addBuffer(bytes, name);
+  zip.end();
+  const chunks: Buffer[] = [];
+  for await (const chunk of zip.outputStream) chunks.push(chunk as Buffer);
+  return Buffer.concat(chunks);
+}
+
+test('an office document shows the picture of its first page that it holds; one without says so', async () => {
+  const mimetype = Buffer.from('application/vnd.oasis.opendocument.text');
+  const content = Buffer.from('<office:document xmlns:office="o"><p>Loan of six kites</p></office:document>');
+  const shown = { mimetype, 'content.xml': content, 'Thumbnails/thumbnail.png': await plain('red') };
+  writeFileSync(at('letter.odt'), await zipOf(shown));
+  expect(read('letter.odt')).toMatchObject({
+    kind: 'odf',
+    damaged: false,
+    width: 60,
+    height: 40,
+    facts: { text: 'Loan of six kites' },
+  });
+  await makeLarge(at('letter.odt'), 'odf', 500, at('letter.webp'));
+  expect(await colourOf(at('letter.webp'))).toBe('red');
+  writeFileSync(at('bare.odt'), await zipOf({ mimetype, 'content.xml': content }));
+  await expect(makeLarge(at('bare.odt'), 'odf', 500, at('none.webp'))).rejects.toThrow('holds no picture');
+  const rubbish = { ...shown, 'Thumbnails/thumbnail.png': Buffer.from('no picture') };
+  writeFileSync(at('rubbish.odt'), await zipOf(rubbish));
+  await expect(makeLarge(at('rubbish.odt'), 'odf', 500, at('none.webp'))).rejects.toThrow();
 });

@@ -26,6 +26,7 @@ import {
   identityOf,
   type FileIdentity,
 } from './fingerprint';
+import { sidecarPath } from './sidecars';
 import { readSidecar, withSource } from './source';
 
 export interface WriteRequest {
@@ -67,19 +68,6 @@ export interface PlannedWrite {
   /** None when everything is said already. The sidecar comes first: should the process die between the two, the file is still as it was and the write is repeated. */
   files: PlannedFile[];
   cuts: IimCut[];
-}
-
-/** Where the sidecar of a file is: its name with `.xmp` for the extension. */
-export function sidecarPath(path: string): string {
-  const name = basename(path);
-  const dot = name.lastIndexOf('.');
-  return join(dirname(path), `${dot > 0 ? name.slice(0, dot) : name}.xmp`);
-}
-
-/** The sidecar beside a photo’s file; undefined when there is none. */
-export function sidecarBeside(path: string): string | undefined {
-  const beside = sidecarPath(path);
-  return fingerprintOf(beside) ? beside : undefined;
 }
 
 const MAX_NAME_BYTES = 255;

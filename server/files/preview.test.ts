@@ -4,7 +4,8 @@ import { delimiter, join } from 'node:path';
 import sharp, { type Color, type Sharp } from 'sharp';
 import { asciiBytes, concatBytes, uint32 } from '@stellin/core/metadata/bytes';
 import type { FileKind } from '@stellin/core/metadata/containers/index';
-import { makePreview } from './preview';
+import { between } from '@stellin/core/metadata/orientation';
+import { makePreview, openUpright, turnPreview } from './preview';
 
 let folder: string;
 const PATH = process.env['PATH'] ?? '';
@@ -25,13 +26,13 @@ function halves(): Sharp {
   ]);
 }
 
-async function previewOf(name: string, kind: FileKind, bytes: Uint8Array) {
+async function previewOf(name: string, kind: FileKind, bytes: Uint8Array, orientation?: number) {
   const [path, target] = [join(folder, name), join(folder, 'previews', '1.webp')];
   await writeFile(path, bytes);
-  await makePreview(path, kind, target);
+  await makePreview(path, kind, target, { orientation });
   const { data, info } = await sharp(target).removeAlpha().raw().toBuffer({ resolveWithObject: true });
   const at = (x: number, y: number) => [...data.subarray((y * info.width + x) * 3, (y * info.width + x) * 3 + 3)];
-  return { size: [info.width, info.height], isRed: (x: number, y: number) => (at(x, y)[0] ?? 0) > 120 };
+  return { path: target, size: [info.width, info.height], isRed: (x: number, y: number) => (at(x, y)[0] ?? 0) > 120 };
 }
 
 /** A raw file that holds a whole JPEG behind a header of its own. */
@@ -48,9 +49,60 @@ test('a raw file shows the JPEG inside, turned upright', async () => {
   expect([isRed(100, 10), isRed(100, 310)]).toEqual([true, false]);
 });
 
+/** Red in the upper left corner of the stored picture. */
+function corner(): Sharp {
+  return sharp({ create: { width: 90, height: 60, channels: 3, background: BLUE } }).composite([
+    { input: { create: { width: 45, height: 30, channels: 3, background: RED } }, left: 0, top: 0 },
+  ]);
+}
+
+/** Which quarter is red, as EXIF names corners, and whether it stands. */
+const QUARTERS = ['', 'lt', 'rt', 'rb', 'lb', 'lt', 'rt', 'rb', 'lb'];
+
+const ALL_ORIENTATIONS = [1, 2, 3, 4, 5, 6, 7, 8];
+
+test.each(ALL_ORIENTATIONS)('a picture is seen in orientation %i, whatever its file says', async (wanted) => {
+  const [left, right, top, bottom] = wanted > 4 ? [10, 50, 10, 80] : [10, 80, 10, 50];
+  const corners: Record<string, [number, number]> = {
+    lt: [left, top],
+    rt: [right, top],
+    rb: [right, bottom],
+    lb: [left, bottom],
+  };
+  const redIn = (isRed: (x: number, y: number) => boolean) =>
+    Object.entries(corners).flatMap(([name, [x, y]]) => (isRed(x, y) ? [name] : []));
+  for (const said of [1, 6, 7, wanted]) {
+    const stored = await corner().jpeg().withMetadata({ orientation: said }).toBuffer();
+    for (const [name, kind, bytes] of [
+      ['a.jpg', 'jpeg', stored],
+      ['a.raf', 'raw', rawWith(stored)],
+    ] as const) {
+      // The JPEG in a raw file speaks for itself where nobody says otherwise: then it is asked for as it is.
+      if (kind === 'raw' && said !== 1 && wanted === 1) continue;
+      const { size, isRed } = await previewOf(name, kind, bytes, wanted);
+      expect(size).toEqual(wanted > 4 ? [60, 90] : [90, 60]);
+      expect(redIn(isRed)).toEqual([QUARTERS[wanted]]);
+    }
+    const { data, info } = await (
+      await openUpright(join(folder, 'a.jpg'), 'jpeg', 1000, { orientation: wanted })
+    )
+      .raw()
+      .toBuffer({ resolveWithObject: true });
+    expect([info.width, info.height]).toEqual(wanted > 4 ? [60, 90] : [90, 60]);
+    expect(redIn((x, y) => (data[(y * info.width + x) * 3] ?? 0) > 120)).toEqual([QUARTERS[wanted]]);
+  }
+  // A kept preview is turned the same way.
+  const { path } = await previewOf('b.jpg', 'jpeg', await corner().jpeg().toBuffer(), 7);
+  await turnPreview(path, between(7, wanted), join(folder, 'turned.webp'));
+  const { data, info } = await sharp(join(folder, 'turned.webp')).raw().toBuffer({ resolveWithObject: true });
+  expect(redIn((x, y) => (data[(y * info.width + x) * 3] ?? 0) > 120)).toEqual([QUARTERS[wanted]]);
+});
+
 test('a raw file without a picture inside, or with a broken one, has no preview, and the reason is said', async () => {
   const empty = concatBytes([asciiBytes('FUJIFILMCCD-RAW '), new Uint8Array(200)]);
-  await expect(previewOf('a.raf', 'raw', empty)).rejects.toThrow('the raw file holds no preview');
+  await expect(previewOf('a.raf', 'raw', empty)).rejects.toThrow(
+    'the raw file holds no picture, and it could not be developed: it can’t be decoded',
+  );
   await expect(previewOf('b.raf', 'raw', rawWith(new Uint8Array(500)))).rejects.toThrow();
   expect(await readdir(folder)).toEqual(['a.raf', 'b.raf']);
 });

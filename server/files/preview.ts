@@ -1,15 +1,16 @@
 // Previews: small WebP pictures kept in the data folder, made from the original, the preview inside a raw file, or a still
 // of a document or film.
 
-import { mkdir, open, rename } from 'node:fs/promises';
+import { mkdir, open, readFile, rename } from 'node:fs/promises';
 import { dirname, join } from 'node:path';
 import { requireNoDrawing } from './drawing';
 import sharp, { type Sharp } from 'sharp';
 import { differenceHash, greyParts } from '@stellin/core/intake/likeness';
-import type { FileKind } from '@stellin/core/metadata/containers/index';
-import { readMetadata } from '@stellin/core/metadata/read';
-import { withSource } from './source';
-import { hasStillProgram, stillOf } from './still';
+import { lookOf, type LookPixels } from '@stellin/core/lookalikes/look';
+import { kindFacts, type FileKind } from '@stellin/core/metadata/containers/index';
+import { openRaw } from './rawPicture';
+import { hasStill, stillOf } from './still';
+import { options, turned, type FailOn } from './turned';
 
 const PREVIEW_PIXELS = 640;
 /** Wide enough for a screen. */
@@ -18,7 +19,6 @@ export const LARGE_PIXELS = 2048;
 export const FULL_PIXELS = 16_383;
 const SMALL_PIXELS = 64;
 const PLACEHOLDER_PIXELS = 16;
-const MAX_INPUT_PIXELS = 400_000_000;
 
 sharp.cache(false);
 
@@ -28,7 +28,15 @@ export function previewPath(folder: string, photoId: number, version: number): s
   return join(folder, bucket, `${photoId}-${version}.webp`);
 }
 
-export interface MadePreview {
+/** What is measured of a preview. */
+export interface MeasuredPreview {
+  /** How it looks (core/lookalikes/look): an Int8Array in base64. */
+  look: string;
+  /** The deviation of a Laplacian: the higher the sharper. */
+  sharpness: number;
+}
+
+export interface MadePreview extends MeasuredPreview {
   /** A tiny picture as a data URL. */
   placeholder: string;
   /** The difference hash. */
@@ -37,14 +45,68 @@ export interface MadePreview {
   whole: boolean;
 }
 
+/** How a picture is to be seen. */
+export interface Seen {
+  /** As the catalogue has it; else as the file says. */
+  orientation?: number | undefined;
+  /** Of several pages one, from 1. */
+  page?: number | undefined;
+  /** Of a film the second whose picture stands for it. */
+  poster?: number | null | undefined;
+}
+
 /** Makes a preview of at most 640 pixels on the longer side, turned upright, in sRGB. Throws an Error that says why when nothing can be decoded. */
-export async function makePreview(original: string, kind: FileKind | undefined, target: string): Promise<MadePreview> {
-  const { data: webp, whole } = await decode(original, kind, PREVIEW_PIXELS, (picture) =>
-    picture.webp({ quality: 80, effort: 2 }),
-  );
+export async function makePreview(
+  original: string,
+  kind: FileKind | undefined,
+  target: string,
+  seen: Seen = {},
+): Promise<MadePreview> {
+  const { data: webp, whole } = await decode(original, kind, PREVIEW_PIXELS, previewOf, seen);
+  return { ...(await putPreview(webp, target)), whole };
+}
+
+/** Measures a preview that is kept. Throws what the system says where there is none. */
+export async function measurePreview(kept: string): Promise<MeasuredPreview> {
+  const webp = await readFile(kept);
+  const [small, { sharpness }] = await Promise.all([smallPixels(webp), sharp(webp).stats()]);
+  return { look: lookText(small), sharpness };
+}
+
+/** The pixels of a preview, given as its bytes or its path, in a size in which pictures are compared. */
+export async function smallPixels(preview: Buffer | string): Promise<LookPixels> {
+  const { data, info } = await sharp(typeof preview === 'string' ? await readFile(preview) : preview)
+    .resize(SMALL_PIXELS, SMALL_PIXELS, { fit: 'inside' })
+    .toColourspace('srgb')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  if (info.channels >= 3) return { ...info, data };
+  // Grey becomes red, green and blue of the same.
+  const rgb = new Uint8Array(info.width * info.height * 3);
+  for (let i = 0; i < info.width * info.height; i++) rgb.fill(data[i * info.channels] ?? 0, i * 3, i * 3 + 3);
+  return { data: rgb, width: info.width, height: info.height, channels: 3 };
+}
+
+const lookText = (pixels: LookPixels): string => Buffer.from(lookOf(pixels).buffer).toString('base64');
+
+/** Makes a preview out of the one there is, turned (core/metadata/orientation). */
+export async function turnPreview(kept: string, by: number, target: string): Promise<Omit<MadePreview, 'whole'>> {
+  return putPreview(await previewOf(turned(sharp(await readFile(kept)), by)).toBuffer(), target);
+}
+
+/** Makes another kept picture out of one, turned. Throws what the system says where there is none. */
+export async function turnKept(kept: string, by: number, target: string): Promise<void> {
+  await putFile(target, await largeOf(turned(sharp(await readFile(kept)), by)).toBuffer());
+}
+
+const previewOf: Encode = (picture) => picture.webp({ quality: 80, effort: 2 });
+const largeOf: Encode = (picture) => picture.webp({ quality: 86, effort: 2 });
+
+async function putPreview(webp: Buffer, target: string): Promise<Omit<MadePreview, 'whole'>> {
   // What is smaller is made of this: it is quicker than of the original.
-  const [small, tiny] = await Promise.all([
-    sharp(webp).resize(SMALL_PIXELS, SMALL_PIXELS, { fit: 'inside' }).raw().toBuffer({ resolveWithObject: true }),
+  const [small, { sharpness }, tiny] = await Promise.all([
+    smallPixels(webp),
+    sharp(webp).stats(),
     sharp(webp)
       .resize(PLACEHOLDER_PIXELS, PLACEHOLDER_PIXELS, { fit: 'inside' })
       .webp({ quality: 30, effort: 0 })
@@ -53,20 +115,21 @@ export async function makePreview(original: string, kind: FileKind | undefined, 
   await putFile(target, webp);
   return {
     placeholder: `data:image/webp;base64,${tiny.toString('base64')}`,
-    likeness: differenceHash(greyParts({ ...small.info, data: small.data })),
-    whole,
+    likeness: differenceHash(greyParts(small)),
+    look: lookText(small),
+    sharpness,
   };
 }
 
-/** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels; of several pages one, from 1. */
+/** Makes a picture of at most `pixels` on the longer side, for a whole screen or for looking at single pixels. */
 export async function makeLarge(
   original: string,
   kind: FileKind | undefined,
   pixels: number,
   target: string,
-  page = 1,
+  seen: Seen = {},
 ): Promise<void> {
-  const { data } = await decode(original, kind, pixels, (picture) => picture.webp({ quality: 86, effort: 2 }), page);
+  const { data } = await decode(original, kind, pixels, largeOf, seen);
   await putFile(target, data);
 }
 
@@ -75,8 +138,9 @@ export async function pixelsForLooking(
   original: string,
   kind: FileKind | undefined,
   pixels: number,
+  seen: Seen = {},
 ): Promise<{ data: Buffer; width: number; height: number }> {
-  const { data, info } = await decode(original, kind, pixels, (picture) => picture.raw());
+  const { data, info } = await decode(original, kind, pixels, (picture) => picture.raw(), seen);
   const { width, height, channels } = info;
   if (channels === 3) return { data, width, height };
   const rgb = await sharp(data, { raw: { width, height, channels } })
@@ -116,62 +180,58 @@ async function decode(
   kind: FileKind | undefined,
   pixels: number,
   encode: Encode,
-  page = 1,
+  { orientation, page = 1, poster = null }: Seen,
 ): Promise<Decoded> {
-  if (kind === 'raw') return decodeEmbedded(original, pixels, encode);
-  const isDrawn = kind && hasStillProgram(kind);
-  const source = isDrawn ? await stillOf(original, kind, pixels, page) : original;
+  const wanted = wantedOf(kind, orientation);
+  if (kind && kindFacts(kind).raw)
+    return { ...(await sized(openRaw(original, kind, pixels, 'none', wanted), pixels, encode)), whole: true };
+  const isDrawn = kind && hasStill(kind);
+  const source = isDrawn ? await stillOf(original, kind, { pixels, page, at: poster }) : original;
   await requireNoDrawing(source);
-  const opened = (failOn: 'truncated' | 'none') =>
-    sharp(source, { ...options(failOn), ...(isDrawn || page === 1 ? {} : { page: page - 1 }) }).rotate();
+  const open = (failOn: FailOn) =>
+    sharp(source, { ...options(failOn), ...(isDrawn || page === 1 ? {} : { page: page - 1 }) });
+  const opened = async (failOn: FailOn) =>
+    (await isSeenAs(open(failOn), wanted)) ? open(failOn).autoOrient() : turned(open(failOn), wanted ?? 1);
   const found = await sized(opened('truncated'), pixels, encode).catch(() => undefined);
   return found ? { ...found, whole: true } : { ...(await sized(opened('none'), pixels, encode)), whole: false };
+}
+
+/** The orientation that is asked for; of kinds that are not turned none. */
+function wantedOf(kind: FileKind | undefined, orientation: number | undefined): number | undefined {
+  return kind && kindFacts(kind).turns ? orientation : undefined;
+}
+
+/** Whether a file says itself that it is seen so; what nobody asks for is seen as it says. */
+async function isSeenAs(picture: Sharp, wanted: number | undefined): Promise<boolean> {
+  return wanted === undefined || ((await picture.metadata()).orientation ?? 1) === wanted;
 }
 
 /**
  * A picture as it is seen, for copies of it: upright, with its own colours. What broke off, or is a drawing, is refused with an Error that
  * says so. `pixels`: how large documents are drawn.
  */
-export async function openUpright(original: string, kind: FileKind | undefined, pixels: number): Promise<Sharp> {
-  if (kind === 'raw') {
-    const turnedAlready = (await openEmbedded(original, 'truncated')).keepIccProfile();
-    return sharp(await turnedAlready.tiff({ compression: 'none' }).toBuffer()).keepIccProfile();
-  }
-  const source = kind && hasStillProgram(kind) ? await stillOf(original, kind, pixels) : original;
+export async function openUpright(
+  original: string,
+  kind: FileKind | undefined,
+  pixels: number,
+  { orientation, poster = null }: Seen = {},
+): Promise<Sharp> {
+  const wanted = wantedOf(kind, orientation);
+  if (kind && kindFacts(kind).raw) return drawn(await openRaw(original, kind, pixels, 'truncated', wanted));
+  const source = kind && hasStill(kind) ? await stillOf(original, kind, { pixels, at: poster }) : original;
   await requireNoDrawing(source);
-  return sharp(source, options('truncated')).autoOrient().keepIccProfile();
+  const open = () => sharp(source, options('truncated'));
+  return (await isSeenAs(open(), wanted)) ? open().autoOrient().keepIccProfile() : drawn(turned(open(), wanted ?? 1));
 }
 
-/** A raw file shows the JPEG its camera put inside. */
-async function decodeEmbedded(original: string, pixels: number, encode: Encode): Promise<Decoded> {
-  return { ...(await sized(await openEmbedded(original, 'none'), pixels, encode)), whole: true };
+/** A picture that was turned already, to be opened as one that stands upright. */
+async function drawn(picture: Sharp): Promise<Sharp> {
+  return sharp(await picture.keepIccProfile().tiff({ compression: 'none' }).toBuffer()).keepIccProfile();
 }
 
-/** The JPEG that a camera put into a raw file, turned as the file says. */
-async function openEmbedded(original: string, failOn: 'truncated' | 'none'): Promise<Sharp> {
-  const found = withSource(original, (source) => {
-    const { preview, facts } = readMetadata(source);
-    return preview && { bytes: Buffer.from(source.read(preview.start, preview.end - preview.start)), facts };
-  });
-  if (!found) throw new Error('the raw file holds no preview');
-  await requireNoDrawing(found.bytes);
-  const inside = sharp(found.bytes, options(failOn));
-  const { orientation } = await inside.metadata();
-  return orientation && orientation > 1 ? inside.rotate() : turned(inside, found.facts.orientation ?? 1);
-}
-
-/** Turns as EXIF's orientation asks (Exif 3.0, 4.6.5.1): first mirrored, then turned clockwise. */
-function turned(picture: Sharp, orientation: number): Sharp {
-  const mirrors = [2, 4, 5, 7].includes(orientation);
-  const degrees = { 3: 180, 4: 180, 5: 270, 6: 90, 7: 90, 8: 270 }[orientation] ?? 0;
-  return (mirrors ? picture.flop() : picture).rotate(degrees);
-}
-
-async function sized(picture: Sharp, pixels: number, encode: Encode): Promise<Omit<Decoded, 'whole'>> {
-  const smaller = picture.resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true }).toColourspace('srgb');
+async function sized(picture: Sharp | Promise<Sharp>, pixels: number, encode: Encode): Promise<Omit<Decoded, 'whole'>> {
+  const smaller = (await picture)
+    .resize(pixels, pixels, { fit: 'inside', withoutEnlargement: true })
+    .toColourspace('srgb');
   return encode(smaller).toBuffer({ resolveWithObject: true });
-}
-
-function options(failOn: 'truncated' | 'none') {
-  return { limitInputPixels: MAX_INPUT_PIXELS, failOn } as const;
 }

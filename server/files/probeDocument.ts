@@ -1,6 +1,6 @@
 // What a document is, and the words on its pages: asked of the programs of poppler.
 
-import type { LookedMedia } from '@stellin/core/metadata/read';
+import type { LookedMedia } from '@stellin/core/metadata/probed';
 import { documentOf } from '@stellin/core/metadata/document';
 import { messageOf } from '../errors';
 import { MissingTool, runToolNow } from './tools';

@@ -82,7 +82,7 @@ test.each(Object.entries(KINDS))(
     });
     expect(said).toMatchObject(facts);
     expect(Math.abs((said.duration ?? 0) - 2)).toBeLessThan(0.3);
-    expect((await stillOf(path, found ?? 'mp4', 640)).subarray(1, 4).toString()).toBe('PNG');
+    expect((await stillOf(path, found ?? 'mp4', { pixels: 640 })).subarray(1, 4).toString()).toBe('PNG');
   },
 );
 

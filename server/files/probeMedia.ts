@@ -1,7 +1,7 @@
 // What a film or sound is: asked of ffprobe, which knows their many kinds.
 
 import { mediaOf, type Probed } from '@stellin/core/metadata/probed';
-import type { LookedMedia } from '@stellin/core/metadata/read';
+import type { LookedMedia } from '@stellin/core/metadata/probed';
 import { z } from 'zod';
 import { messageOf } from '../errors';
 import { MissingTool, runToolNow } from './tools';

@@ -3,7 +3,10 @@
 import { lstatSync, statSync } from 'node:fs';
 import { join } from 'node:path';
 import type { FileHashes } from '@stellin/core/fixity/states';
-import { isTimed, kindOfBytes } from '@stellin/core/metadata/containers/index';
+import type { ByteSource } from '@stellin/core/metadata/bytes';
+import { isTimed, kindFacts, kindOfBytes, type FileKind } from '@stellin/core/metadata/containers/index';
+import { officeOf } from '@stellin/core/metadata/office';
+import type { LookedMedia } from '@stellin/core/metadata/probed';
 import { readMetadata, type FileMetadata } from '@stellin/core/metadata/read';
 import { systemCode } from '../errors';
 import { fileHashes, fileHashesOnDrive } from './fileHashes';
@@ -53,11 +56,18 @@ export function readRecord({ path, sidecarPath }: RecordRequest): RecordResult {
     const { size, mtimeMs } = statSync(path);
     const metadata = withSource(path, (source) => {
       const kind = kindOfBytes(source);
-      const looked = isTimed(kind) ? probeMedia(path) : kind === 'pdf' ? probeDocument(path) : undefined;
-      return readMetadata(source, sidecar?.bytes, looked);
+      return readMetadata(source, sidecar?.bytes, lookedAt(path, source, kind));
     });
     return { ok: true, sizeBytes: size, mtimeMs, sidecarMtimeMs: sidecar?.mtimeMs ?? null, metadata };
   });
+}
+
+/** What is found in films, sounds and documents besides their metadata. */
+function lookedAt(path: string, source: ByteSource, kind: FileKind | undefined): LookedMedia | undefined {
+  if (kind === undefined) return undefined;
+  if (isTimed(kind)) return probeMedia(path);
+  if (kind === 'pdf') return probeDocument(path);
+  return kindFacts(kind).media === 'document' ? officeOf(source, kind) : undefined;
 }
 
 /** What a file holds, or why it can’t be read. */

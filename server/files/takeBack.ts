@@ -7,7 +7,8 @@ import { z } from 'zod';
 import { givenBytes, piecesSource, assemble, patchesOf, type Piece } from '@stellin/core/metadata/pieces';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { fingerprintOf, identityOf } from './fingerprint';
-import { sidecarPath, temporaryPath, type PlannedFile, type PlannedWrite } from './planWrite';
+import { temporaryPath, type PlannedFile, type PlannedWrite } from './planWrite';
+import { sidecarPath } from './sidecars';
 import { withSource } from './source';
 
 /** What is kept of one file's write. */

@@ -15,6 +15,8 @@ export const TOOLS = {
   pdfinfo: 'poppler-utils',
   djxl: 'libjxl-tools',
   opj_decompress: 'libopenjp2-tools',
+  dcraw_emu: 'libraw-bin',
+  tesseract: 'tesseract-ocr',
 } as const;
 export type Tool = keyof typeof TOOLS;
 
@@ -34,8 +36,9 @@ function limited(tool: Tool, given: readonly string[], { seconds, megabytes = ME
   return ['prlimit', `--as=${megabytes * MEGABYTE}`, `--cpu=${Math.ceil(seconds)}`, tool, ...given];
 }
 
-/** The environment as it is now: programs are looked for where its PATH says. Languages would change what they say. */
-const environment = () => ({ ...process.env, LC_ALL: 'C.UTF-8' });
+/** The environment as it is now: programs are looked for where its PATH says. Languages would change what they say; one that works on several
+ * processors at once would leave nothing for who waits. */
+const environment = () => ({ ...process.env, LC_ALL: 'C.UTF-8', OMP_THREAD_LIMIT: '1' });
 
 /** Runs a TypeScript file of ours, built, as a process of its own with the same limits. Throws an Error with what it says. */
 export async function runOwn(file: string, given: readonly string[], limits: Limits): Promise<void> {
@@ -55,18 +58,26 @@ export async function runOwn(file: string, given: readonly string[], limits: Lim
   }
 }
 
-/** Runs a program to its end; returns what it wrote. Throws an Error that says whether it is missing, took too long, or could not read the file. */
-export async function runTool(tool: Tool, given: readonly string[], limits: Limits): Promise<Buffer> {
+/** Runs a program to its end, given what it reads; returns what it wrote. Throws an Error that says whether it is missing, took too long, or could not read the file. */
+export async function runTool(
+  tool: Tool,
+  given: readonly string[],
+  limits: Limits,
+  input?: Uint8Array,
+): Promise<Buffer> {
   const [command = '', ...rest] = limited(tool, given, limits);
   try {
-    const { stdout } = await run(command, rest, {
+    const running = run(command, rest, {
       timeout: limits.seconds * 1000,
       killSignal: 'SIGKILL',
       maxBuffer: MAX_OUTPUT,
       env: environment(),
       encoding: 'buffer',
     });
-    return stdout;
+    // One that ends before it has read all says itself why.
+    running.child.stdin?.on('error', () => undefined);
+    running.child.stdin?.end(input);
+    return (await running).stdout;
   } catch (error) {
     throw toolError(tool, error);
   }
@@ -129,6 +140,11 @@ export class MissingTool extends Error {
   constructor(readonly tool: Tool) {
     super(`${tool} is not installed here (Debian’s package ${TOOLS[tool]})`);
   }
+}
+
+/** Whether something could not be done because a program is missing, which is no fault of the file. */
+export function isToolMissing(error: unknown): boolean {
+  return error instanceof MissingTool || (error instanceof Error && error.cause instanceof MissingTool);
 }
 
 /** prlimit ends so where it finds no such program. */

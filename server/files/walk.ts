@@ -4,13 +4,14 @@ import { opendir, readdir } from 'node:fs/promises';
 import { kindByName } from '@stellin/core/metadata/containers/index';
 import { messageOf } from '../errors';
 import { joinPath, resolveInside } from './drivePath';
+import { baseName } from './sidecars';
 
 export interface FolderListing {
   /** Below the drive, '' for the drive itself. */
   path: string;
   /** Names of files of a kind we know. */
   photos: string[];
-  /** The sidecar's name for a photo's base name in small letters. */
+  /** As `sidecarFor` looks them up. */
   sidecars: Map<string, string>;
   /** Why the folder could not be listed, or not wholly. */
   problem?: string;
@@ -59,14 +60,8 @@ export async function* walkFolders(
   }
 }
 
-/** The sidecars of a folder (its path in the system): the file's name for a photo's base name in small letters. */
+/** The sidecars of a folder (its path in the system), as `sidecarFor` looks them up. */
 export async function sidecarsIn(folder: string): Promise<Map<string, string>> {
   const names = (await readdir(folder)).filter((name) => /\.xmp$/i.test(name) && !name.startsWith('.'));
   return new Map(names.map((name) => [baseName(name), name]));
-}
-
-/** The name without its extension, in small letters: what a photo and its sidecar share. */
-export function baseName(name: string): string {
-  const dot = name.lastIndexOf('.');
-  return (dot > 0 ? name.slice(0, dot) : name).toLowerCase();
 }

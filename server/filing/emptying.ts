@@ -9,7 +9,8 @@ import { resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
-import { baseName, sidecarsIn } from '../files/walk';
+import { baseName } from '../files/sidecars';
+import { sidecarsIn } from '../files/walk';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import * as store from './store';
 
@@ -70,7 +71,9 @@ async function deleteFiles(
     try {
       const inside = await resolveInside(mountPoint, folder);
       await removeFile(join(inside, name));
-      const sidecar = (await sidecarsIn(inside)).get(baseName(name));
+      const sidecars = await sidecarsIn(inside);
+      const [own, sidecar] = [sidecars.get(name.toLowerCase()), sidecars.get(baseName(name))];
+      if (own !== undefined) await removeFile(join(inside, own));
       gone.push(id);
       const key = store.sharerKey(folderId, base);
       const count = (goneAlike.get(key) ?? 0) + 1;

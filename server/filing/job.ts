@@ -12,7 +12,8 @@ import { ensureFolderInside, joinPath, resolveInside } from '../files/drivePath'
 import { faultPoint } from '../files/fault';
 import { problemOf } from '../files/problem';
 import { hashOfFile, isTaken, relocate, type Relocation } from '../files/relocate';
-import { baseName, sidecarsIn } from '../files/walk';
+import { isOwnSidecar, renamedSidecar, sidecarFor, type Sidecars } from '../files/sidecars';
+import { sidecarsIn } from '../files/walk';
 import { ensureFolder } from '../catalogue/folders';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';
 import type { Reread, Unread } from '../catalogue/rereading';
@@ -60,8 +61,11 @@ export function filingJob(services: Services): JobKind {
 /** Files that share a base name, and the sidecar, and go to the same folder. */
 interface Unit {
   steps: store.Step[];
+  /** The one that its files share. */
   sidecar: string | undefined;
-  /** Others stay that need the sidecar as well. */
+  /** Those that are a file’s own, by the file’s name. */
+  ownSidecars: Sidecars;
+  /** Others stay that need the shared sidecar as well. */
   sharesSidecar: boolean;
   from: string;
   to: string;
@@ -89,7 +93,7 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
 
   const units: Unit[] = [];
   const sharers = await store.sharersOf(database, groups.flat());
-  const listings = new Map<string, Promise<Map<string, string>>>();
+  const listings = new Map<string, Promise<Sidecars>>();
   for (const steps of groups) {
     try {
       units.push(await unitOf(steps, sharers, listings));
@@ -112,7 +116,8 @@ async function fileBatch(services: Services, run: JobRun, entryId: number) {
       continue;
     }
     const toFolderId = targets.get(unit) ?? 0;
-    for (const step of unit.steps) made.push({ step, toFolderId, sidecarPath: sidecarTarget(unit) });
+    for (const step of unit.steps)
+      made.push({ step, toFolderId, sidecarPath: ownTarget(unit, step) ?? sharedTarget(unit) });
   }
   problems.push(...(await database.transaction((tx) => record(services, entryId, made, failed, tx))));
   for (const { name, message } of problems)
@@ -188,7 +193,7 @@ function wholeGroups(page: readonly store.Step[]): store.Step[][] {
 async function unitOf(
   steps: store.Step[],
   sharers: ReadonlyMap<string, number>,
-  listings: Map<string, Promise<Map<string, string>>>,
+  listings: Map<string, Promise<Sidecars>>,
 ): Promise<Unit> {
   const [first] = steps;
   if (!first) throw new Error('there is nothing to move');
@@ -196,10 +201,21 @@ async function unitOf(
   const to = await ensureFolderInside(first.toMountPoint ?? '', first.toFolder);
   const listing = listings.get(from) ?? sidecarsIn(from);
   listings.set(from, listing);
+  const sidecars = await listing;
+  const ownSidecars = new Map(
+    steps.flatMap(({ name }) => {
+      const sidecar = sidecarFor(sidecars, name);
+      return sidecar !== undefined && isOwnSidecar(sidecar, name) ? [[name, sidecar] as const] : [];
+    }),
+  );
+  const sharesSidecar = (sharers.get(store.sharerKey(first.folderId, first.base)) ?? 0) > steps.length;
+  // Files that have all their own leave the shared one to those who need it.
+  const isNeeded = !sharesSidecar || ownSidecars.size < steps.length;
   return {
     steps,
-    sidecar: (await listing).get(baseName(first.name)),
-    sharesSidecar: (sharers.get(store.sharerKey(first.folderId, first.base)) ?? 0) > steps.length,
+    sidecar: isNeeded ? sidecars.get(first.base) : undefined,
+    ownSidecars,
+    sharesSidecar,
     from,
     to,
   };
@@ -242,25 +258,31 @@ async function settleNames(database: Database, units: readonly Unit[]): Promise<
 
 async function areFree(unit: Unit, names: readonly string[]): Promise<boolean> {
   for (const name of names) if (await isTaken(join(unit.to, name))) return false;
-  if (unit.sidecar === undefined) return true;
-  const [from, to] = [join(unit.from, unit.sidecar), join(unit.to, sidecarName(unit, names[0] ?? ''))];
+  for (const [i, { name }] of unit.steps.entries()) {
+    const own = unit.ownSidecars.get(name);
+    if (own !== undefined && (await isTaken(join(unit.to, renamedSidecar(own, name, names[i] ?? ''))))) return false;
+  }
+  const [first] = unit.steps;
+  if (unit.sidecar === undefined || !first) return true;
+  const target = renamedSidecar(unit.sidecar, first.name, names[0] ?? '');
+  const [from, to] = [join(unit.from, unit.sidecar), join(unit.to, target)];
   // It may have come along with another file of this name before.
   return !(await isTaken(to)) || (await hashOfFile(from)) === (await hashOfFile(to));
 }
 
-/** Where the unit's sidecar goes, if it has one. */
-function sidecarTarget(unit: Unit): string | undefined {
-  const [first] = unit.steps;
-  return unit.sidecar === undefined || !first ? undefined : join(unit.to, sidecarName(unit, first.toName));
+/** Where the sidecar goes that the files of a unit share, if there is one. */
+function sharedTarget({ steps: [first], sidecar, to }: Unit): string | undefined {
+  return sidecar === undefined || !first ? undefined : join(to, renamedSidecar(sidecar, first.name, first.toName));
 }
 
-function sidecarName({ sidecar = '' }: Unit, name: string): string {
-  const dot = name.lastIndexOf('.');
-  return (dot > 0 ? name.slice(0, dot) : name) + sidecar.slice(sidecar.lastIndexOf('.'));
+/** Where the sidecar goes that is a file’s own, if there is one. */
+function ownTarget({ ownSidecars, to }: Unit, { name, toName }: store.Step): string | undefined {
+  const own = ownSidecars.get(name);
+  return own === undefined ? undefined : join(to, renamedSidecar(own, name, toName));
 }
 
 function relocationsOf(unit: Unit): Relocation[] {
-  const { steps, from, to, sidecar, sharesSidecar } = unit;
+  const { steps, from, to, sidecar, ownSidecars, sharesSidecar } = unit;
   const files = steps.map(({ name, toName, copies, started, sizeBytes, sha256 }): Relocation => ({
     from: join(from, name),
     to: join(to, toName),
@@ -269,8 +291,13 @@ function relocationsOf(unit: Unit): Relocation[] {
     sizeBytes,
     sha256: sha256 ?? undefined,
   }));
-  const beside = sidecarTarget(unit);
-  if (sidecar === undefined || beside === undefined) return files;
+  const owned = steps.flatMap((step): Relocation[] => {
+    const [own, beside] = [ownSidecars.get(step.name), ownTarget(unit, step)];
+    if (own === undefined || beside === undefined) return [];
+    return [{ from: join(from, own), to: beside, copies: step.copies, mayStand: true }];
+  });
+  const beside = sharedTarget(unit);
+  if (sidecar === undefined || beside === undefined) return [...files, ...owned];
   const copies = sharesSidecar || (steps[0]?.copies ?? false);
-  return [...files, { from: join(from, sidecar), to: beside, copies, mayStand: true }];
+  return [...files, ...owned, { from: join(from, sidecar), to: beside, copies, mayStand: true }];
 }

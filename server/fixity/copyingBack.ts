@@ -12,7 +12,7 @@ import { messageOf, systemCode } from '../errors';
 import { ensureFolderInside, joinPath, resolveInside } from '../files/drivePath';
 import { exchange, keepGoodCopy } from '../files/exchange';
 import { faultPoint } from '../files/fault';
-import { sidecarBeside } from '../files/planWrite';
+import { sidecarBeside } from '../files/sidecars';
 import { problemOf } from '../files/problem';
 import { removeFile } from '../files/relocate';
 import { DriveGone, type JobKind, type JobRun } from '../jobs/service';

@@ -13,7 +13,7 @@ import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { sidecarBeside } from '../files/planWrite';
+import { sidecarBeside } from '../files/sidecars';
 import { problemOf } from '../files/problem';
 import type { HashResult } from '../files/readRecord';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';

@@ -4,7 +4,7 @@
 import { parseManifest } from '@stellin/core/bagit/manifest';
 import type { Database } from '../database/database';
 import { StellinError } from '../errors';
-import { sidecarPath } from '../files/planWrite';
+import { ownSidecarPath, sharedSidecarPath } from '../files/sidecars';
 import * as store from './store';
 
 export interface TakenManifest {
@@ -37,7 +37,9 @@ export async function takeManifest(database: Database, label: string, text: stri
   const files = new Map([...manifest].map(([path, checksum]) => [isBag ? path.slice(PAYLOAD.length) : path, checksum]));
   const isSidecar = (path: string) => /\.xmp$/i.test(path);
   const photos = [...files].flatMap(([path, sha256]) =>
-    isSidecar(path) ? [] : [{ path, sha256, sidecar: files.get(sidecarPath(path)) ?? null }],
+    isSidecar(path)
+      ? []
+      : [{ path, sha256, sidecar: files.get(ownSidecarPath(path)) ?? files.get(sharedSidecarPath(path)) ?? null }],
   );
   const taken: TakenManifest = { noted: 0, same: 0, damaged: [], changed: [], unknown: [] };
   await database.transaction(async (tx) => {

@@ -9,7 +9,8 @@ import type { FileReader } from '../catalogue/reader';
 import type { Database } from '../database/database';
 import { systemCode } from '../errors';
 import { joinPath } from '../files/drivePath';
-import { baseName, walkFolders } from '../files/walk';
+import { sidecarFor } from '../files/sidecars';
+import { walkFolders } from '../files/walk';
 import { pictureProblem } from './files';
 import * as store from './store';
 
@@ -100,7 +101,7 @@ async function filesIn(root: string): Promise<Present[] | undefined> {
   try {
     for await (const { path: folder, photos, sidecars } of walkFolders(root, '', { subFolders: true }))
       for (const name of photos) {
-        const sidecar = sidecars.get(baseName(name));
+        const sidecar = sidecarFor(sidecars, name);
         const path = joinPath(folder, name);
         const beside = sidecar === undefined ? undefined : joinPath(folder, sidecar);
         const [file, other] = await Promise.all([look(join(root, path)), beside && look(join(root, beside))]);

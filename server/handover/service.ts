@@ -13,6 +13,7 @@ import type { Database, Transaction } from '../database/database';
 import { otherChanges, type Describing } from '../describing/service';
 import { messageOf, StellinError, systemCode } from '../errors';
 import { problemOf } from '../files/problem';
+import { sidecarPath } from '../files/sidecars';
 import type { Jobs } from '../jobs/service';
 import { repeating } from '../repeating';
 import { clear, makeFolder, smallPicture } from './files';
@@ -146,7 +147,7 @@ export function handoverService({ database, describing, terms, reader, jobs, fol
           const hash = hashes[i];
           return {
             path,
-            sidecarPath: hash?.ok && hash.sidecar !== null ? path.replace(/\.[^.]*$/, '.xmp') : undefined,
+            sidecarPath: hash?.ok && hash.sidecar !== null ? sidecarPath(path) : undefined,
           };
         }),
       );

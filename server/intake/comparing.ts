@@ -6,7 +6,8 @@ import { sameTime } from '../files/fingerprint';
 import { isTaken } from '../files/relocate';
 import type { FileReader } from '../catalogue/reader';
 import type { RecordRequest } from '../files/readRecord';
-import { baseName, type FolderListing } from '../files/walk';
+import { sidecarFor } from '../files/sidecars';
+import { type FolderListing } from '../files/walk';
 import type * as store from './store';
 
 export interface FileToRead extends RecordRequest {
@@ -40,7 +41,7 @@ export async function compareFolder(
   { isIgnored, isAgain }: { isIgnored: (path: string) => boolean; isAgain: (path: string) => boolean },
 ): Promise<FolderComparison> {
   const folder = await resolveInside(mountPoint, listing.path);
-  const sidecars = listing.photos.map((name) => listing.sidecars.get(baseName(name)));
+  const sidecars = listing.photos.map((name) => sidecarFor(listing.sidecars, name));
   const stats = await reader.stats({ folder, names: listing.photos, sidecars });
   const byName = new Map(known.map((file) => [file.name, file]));
   const bad = new Map(stats.problems.map((problem) => [problem.index, problem]));

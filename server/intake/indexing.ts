@@ -12,7 +12,7 @@ import type { Drives } from '../drives/service';
 import { systemCode } from '../errors';
 import { faultPoint } from '../files/fault';
 import type { FileReader } from '../catalogue/reader';
-import { sidecarBeside } from '../files/planWrite';
+import { sidecarBeside } from '../files/sidecars';
 import { walkFolders, type FolderListing } from '../files/walk';
 import { DriveGone, orWaitFor, type JobKind, type JobRun } from '../jobs/service';
 import { compareFolder, liesAside, type FileToRead, type FolderComparison } from './comparing';

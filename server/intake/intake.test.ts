@@ -200,6 +200,9 @@ test('a file that is gone when its preview is to be made is named, and nothing i
     path,
     kind: 'jpeg' as const,
     version: 0,
+    orientation: 1,
+    shownAs: 1,
+    poster: null,
     hash: null,
     known: null,
   }));

@@ -10,7 +10,7 @@ import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { keepNewest, markUsed, namesIn, removeTree, type KeptFile } from '../files/keep';
 import { isTaken, removeFile } from '../files/relocate';
-import { FULL_PIXELS, LARGE_PIXELS, makeLarge } from '../files/preview';
+import { FULL_PIXELS, LARGE_PIXELS, makeLarge, turnKept } from '../files/preview';
 import { DriveGone, unlessRunning, type JobKind, type Jobs, type JobRun } from '../jobs/service';
 import { countPictured, largeOfDrive, setBrowseAway, findLarge, namesKeptAway, type LargeRow } from './largeStore';
 
@@ -55,7 +55,12 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
     const making =
       inMaking.get(target) ??
       (async () => {
-        await makeLarge(await resolveInside(mountPoint, photo.path), photo.kind, PICTURE_SIZES[size], target, page);
+        const path = await resolveInside(mountPoint, photo.path);
+        await makeLarge(path, photo.kind, PICTURE_SIZES[size], target, {
+          page,
+          orientation: photo.orientation,
+          poster: photo.poster,
+        });
         made += 1;
         if (made % PRUNE_AFTER === 0) await prune();
         return target;
@@ -85,15 +90,24 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
     return new Set(files.filter(({ name }) => names.has(name)).map(({ path }) => path));
   };
 
+  /** Deletes the large pictures of a photo: it is going for good, or has other ones. */
+  const remove = async (photoId: number, version: number): Promise<void> => {
+    for (const size of Object.keys(PICTURE_SIZES) as PictureSize[])
+      await removeFile(join(folder, size, `${photoId}-${version}.webp`));
+    await removeTree(join(folder, PAGES, String(photoId)));
+  };
+
   return {
     prune,
 
-    /** Deletes the large pictures of a photo that is going for good. */
-    async remove(photoId: number, version: number): Promise<void> {
-      for (const size of Object.keys(PICTURE_SIZES) as PictureSize[])
-        await removeFile(join(folder, size, `${photoId}-${version}.webp`));
-      await removeTree(join(folder, PAGES, String(photoId)));
+    /** Turns the kept picture of a photo whose preview is turned from one version to the next; what is larger is made anew. */
+    async turn(id: number, version: number, by: number): Promise<void> {
+      const kept = join(folder, 'large', `${id}-${version}.webp`);
+      if (await isTaken(kept)) await turnKept(kept, by, join(folder, 'large', `${id}-${version + 1}.webp`));
+      await remove(id, version);
     },
+
+    remove,
 
     /** The file of a large picture, made now if need be; of several pages one, from 1. Throws a StellinError that says why there is none. */
     async fileOf(photoId: number, size: PictureSize, page = 1): Promise<string> {

@@ -53,12 +53,15 @@ export interface LargeRow {
   id: number;
   version: number;
   kind: FileKind;
+  orientation: number;
+  /** Of a film the second whose picture stands for it. */
+  poster: number | null;
   missing: boolean;
   drive: string;
   mountPoint: string | null;
   path: string;
 }
 
-const ROW = `p.id, p.preview_version as version, p.kind, p.missing_since is not null as missing, d.label as drive,
+const ROW = `p.id, p.preview_version as version, p.kind, p.orientation, p.poster, p.missing_since is not null as missing, d.label as drive,
   case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
   from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id`;

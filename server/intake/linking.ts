@@ -8,7 +8,8 @@ import type { Drives } from '../drives/service';
 import { holdingFiles } from '../database/filesLock';
 import { StellinError } from '../errors';
 import { joinPath, resolveInside } from '../files/drivePath';
-import { baseName, walkFolders } from '../files/walk';
+import { baseName, sidecarFor } from '../files/sidecars';
+import { walkFolders } from '../files/walk';
 import { ensureFolder } from '../catalogue/folders';
 import type { Reread } from '../catalogue/rereading';
 import { moveHere } from './movesStore';
@@ -69,7 +70,7 @@ export function linkingService({ database, drives, reader, reread }: Services) {
           throw new StellinError('fileUnreadable', { file: name, why: hash?.message ?? 'it was not read' });
         if (!otherPicture && photo.hash && photo.hash.toString('hex') !== hash.picture)
           throw new StellinError('otherPicture', { file: name });
-        const sidecar = listing.sidecars.get(baseName(name));
+        const sidecar = sidecarFor(listing.sidecars, name);
         const folderId = await ensureFolder(database, driveId, folder);
         const problems = await database.transaction(async (tx) => {
           const there = await photoAt(database, folderId, name, photoId, tx);

@@ -1,14 +1,16 @@
 // Looking at pictures: their hashes and previews. A photo on somebody's screen gets its preview at once if it has none yet.
 
 import { existsSync } from 'node:fs';
-import type { FileKind } from '@stellin/core/metadata/containers/index';
+import { kindFacts } from '@stellin/core/metadata/containers/index';
+import { between } from '@stellin/core/metadata/orientation';
 import type { Database } from '../database/database';
 import { messageOf, systemCode } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { makePreview, previewPath } from '../files/preview';
+import { makePreview, previewPath, turnPreview } from '../files/preview';
 import { removeFile } from '../files/relocate';
 import type { FileReader } from '../catalogue/reader';
-import { hasStillProgram } from '../files/still';
+import { hasStill } from '../files/still';
+import { isToolMissing } from '../files/tools';
 import * as store from './store';
 
 export type Previews = ReturnType<typeof previewService>;
@@ -45,7 +47,7 @@ export function previewService(database: Database, folder: string, reader: FileR
         const isKept = task.version > 0 && existsSync(previewPath(folder, task.id, task.version));
         const known = task.hash !== null && isKept ? (await hashing)[i] : undefined;
         const before = task.hash?.toString('hex');
-        const isSame = known?.ok === true && known.picture === before;
+        const isSame = known?.ok === true && known.picture === before && task.shownAs === task.orientation;
         const found = isSame
           ? { preview: undefined, whole: true, issue: null }
           : await previewOf(path, task, previewPath(folder, task.id, task.version + 1));
@@ -56,7 +58,8 @@ export function previewService(database: Database, folder: string, reader: FileR
         const read = (await hashing)[i];
         const hashes = read?.ok ? read : null;
         if (before !== undefined && hashes?.picture && hashes.picture !== before) changed += 1;
-        results.push({ id: task.id, hashes, known: task.known, ...found });
+        const { id, known: expected, orientation, poster } = task;
+        results.push({ id, hashes, known: expected, orientation, poster, ...found });
         if (found.issue) await failed(task.path, found.issue);
       }
     };
@@ -81,6 +84,36 @@ export function previewService(database: Database, folder: string, reader: FileR
 
   return {
     look,
+
+    /** Whether a run that was cut off has turned the preview of a photo without noting it. */
+    isTurned: ({ id, version }: store.TurnedPhoto): boolean => existsSync(previewPath(folder, id, version + 1)),
+
+    /** Turns the kept preview of a photo, by what it was to be seen so far and is to be seen now. Undefined: it is not there. */
+    async turn({
+      id,
+      version,
+      shownAs,
+      orientation,
+      poster,
+    }: store.TurnedPhoto): Promise<store.NotedRemake | undefined> {
+      const kept = previewPath(folder, id, version);
+      if (!existsSync(kept)) return undefined;
+      const made = await turnPreview(kept, between(shownAs, orientation), previewPath(folder, id, version + 1));
+      return { id, version, orientation, poster, ...made, likeness: String(made.likeness) };
+    },
+
+    /** Makes the preview of a film show the picture that was chosen. Throws an Error that says why there is none. */
+    async showPoster({ id, version, orientation, poster, kind, path, mountPoint }: store.PosterTask) {
+      const original = await resolveInside(mountPoint, path);
+      const { whole: _, ...made } = await makePreview(original, kind, previewPath(folder, id, version + 1), { poster });
+      return { id, version, orientation, poster, ...made, likeness: String(made.likeness) };
+    },
+
+    /** Notes previews that took the place of others, and those that are not there: they are made when somebody looks. */
+    async noteRemade(remade: readonly store.NotedRemake[], gone: readonly number[] = []): Promise<void> {
+      const noted = await store.noteRemade(database, remade, gone);
+      for (const { id, version } of remade) if (noted.has(id)) await removeFile(previewPath(folder, id, version));
+    },
 
     /** Deletes the preview of a photo that is going for good. */
     remove: (photoId: number, version: number): Promise<void> => removeFile(previewPath(folder, photoId, version)),
@@ -115,16 +148,17 @@ function unlessNotThere(error: unknown): undefined {
 /** Makes a preview, or says why there is none; undefined when the file is not there. */
 async function previewOf(
   path: string,
-  { kind }: { kind: FileKind },
+  { kind, orientation, poster }: Pick<store.PictureTask, 'kind' | 'orientation' | 'poster'>,
   target: string,
 ): Promise<Pick<store.PictureResult, 'preview' | 'whole' | 'issue'> | undefined> {
   try {
-    const { placeholder, likeness, whole } = await makePreview(path, kind, target);
+    const { whole, ...made } = await makePreview(path, kind, target, { orientation, poster });
     const issue = whole ? null : 'the picture data breaks off';
-    return { preview: { placeholder, likeness: String(likeness) }, whole, issue };
+    return { preview: { ...made, likeness: String(made.likeness) }, whole, issue };
   } catch (error) {
     // Away in the middle: not the picture's fault.
     if (!existsSync(path)) return undefined;
-    return { preview: null, whole: hasStillProgram(kind), issue: `no preview can be made: ${messageOf(error)}` };
+    const isUntold = hasStill(kind) && (!kindFacts(kind).raw || isToolMissing(error));
+    return { preview: null, whole: isUntold, issue: `no preview can be made: ${messageOf(error)}` };
   }
 }

@@ -1,5 +1,6 @@
 // The SQL of taking in: accessions, folders, records of files, previews.
 
+import type { MeasuredPreview } from '../files/preview';
 import type { Accession } from '@stellin/contract/intake';
 import type { FileHashes } from '@stellin/core/fixity/states';
 import { mergeRecords, type ReadingMode } from '../catalogue/merging';
@@ -7,6 +8,7 @@ import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Bind, Database, Transaction } from '../database/database';
 import { isoSql } from '../database/isoSql';
 import { noteFindings } from '../catalogue/fixity';
+import { noteLooks } from '../catalogue/looks';
 import { READ_COLUMNS, RECORD_TYPE, TEXT_COLUMNS } from '../catalogue/photoColumns';
 
 export interface KnownFile {
@@ -196,6 +198,11 @@ export interface PictureTask {
   path: string;
   kind: FileKind;
   version: number;
+  /** How it is to be seen, and how its preview shows it. */
+  orientation: number;
+  shownAs: number;
+  /** Of a film the second that its preview is to show; null: one that is found. */
+  poster: number | null;
   /** Of the picture as it was last looked at. */
   hash: Buffer | null;
   /** The SHA-256 that its file should have; null: it was not read yet. */
@@ -212,7 +219,7 @@ export async function pictureTasks(
   limit: number,
 ): Promise<PictureTask[]> {
   return database.rows<PictureTask>(
-    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.picture_hash as hash,
+    `select p.id, ltrim(f.path || '/' || p.name, '/') as path, p.kind, p.preview_version as version, p.orientation, p.preview_orientation as "shownAs", p.poster, p.picture_hash as hash,
        encode(x.sha256, 'hex') as known
      from photo p join folder f on f.id = p.folder_id left join photo_fixity x on x.photo_id = p.id
      where p.drive_id = $1 and ${PREVIEW_WANTED} and p.id > $2 order by p.id limit $3`,
@@ -228,6 +235,12 @@ export async function countPictureTasks(database: Database, driveId: string): Pr
   return row?.count ?? 0;
 }
 
+/** A preview as it is noted; see MadePreview. */
+export interface NotedPreview extends MeasuredPreview {
+  placeholder: string;
+  likeness: string;
+}
+
 /** What was found of a picture. */
 export interface PictureResult {
   id: number;
@@ -235,8 +248,11 @@ export interface PictureResult {
   hashes: FileHashes | null;
   /** The SHA-256 that its file should have, as it was known before it was read. */
   known: string | null;
+  /** How the preview shows it, and of a film which second. */
+  orientation: number;
+  poster: number | null;
   /** Null when no preview can be made; undefined when the one there is stays. */
-  preview: { placeholder: string; likeness: string } | null | undefined;
+  preview: NotedPreview | null | undefined;
   whole: boolean;
   issue: string | null;
 }
@@ -245,19 +261,22 @@ export interface PictureResult {
 export async function notePictures(database: Database, results: readonly PictureResult[]): Promise<void> {
   if (results.length === 0) return;
   const json = JSON.stringify(
-    results.map(({ preview, hashes, id, whole, issue }) => ({
-      ...{ id, whole, issue, hash: hashes?.picture ?? null },
+    results.map(({ preview, hashes, id, orientation, poster, whole, issue }) => ({
+      ...{ id, orientation, poster, whole, issue, hash: hashes?.picture ?? null },
       kept: preview === undefined,
       placeholder: preview?.placeholder ?? null,
       likeness: preview?.likeness ?? null,
     })),
   );
-  const type = '(id int, hash text, kept boolean, placeholder text, likeness bigint, whole boolean, issue text)';
+  const type =
+    '(id int, orientation smallint, poster float8, hash text, kept boolean, placeholder text, likeness bigint, whole boolean, issue text)';
   await database.transaction(async (tx) => {
     await database.rows(
       `update photo p set picture_hash = coalesce(decode(r.hash, 'hex'), p.picture_hash),
          preview_state = case when r.kept or r.placeholder is not null then 1 else 2 end,
          preview_version = case when r.kept then p.preview_version when r.placeholder is null then 0 else p.preview_version + 1 end,
+         preview_orientation = case when r.kept then p.preview_orientation else r.orientation end,
+         preview_poster = case when r.kept then p.preview_poster else r.poster end,
          likeness = case when r.kept then p.likeness else r.likeness end, damaged = p.damaged or not r.whole
        from jsonb_to_recordset($1::jsonb) as r ${type} where p.id = r.id`,
       [json],
@@ -275,6 +294,11 @@ export async function notePictures(database: Database, results: readonly Picture
       [json],
       tx,
     );
+    await noteLooks(
+      database,
+      results.flatMap(({ id, preview }) => (preview ? [{ id, ...preview }] : [])),
+      tx,
+    );
     const findings = results.map(({ id, hashes, known }) => ({ photoId: id, found: hashes, expected: known }));
     await noteFindings(
       database,
@@ -290,11 +314,86 @@ export function findPictureTask(
   photoId: number,
 ): Promise<(PictureTask & { state: number; mountPoint: string | null; missing: boolean }) | undefined> {
   return database.row<PictureTask & { state: number; mountPoint: string | null; missing: boolean }>(
-    `select p.id, p.preview_state as state, p.preview_version as version, p.kind, p.picture_hash as hash,
+    `select p.id, p.preview_state as state, p.preview_version as version, p.orientation, p.preview_orientation as "shownAs", p.poster, p.kind, p.picture_hash as hash,
          p.missing_since is not null as missing,
          case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
        from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
        left join photo_fixity x on x.photo_id = p.id where p.id = $1`,
     [photoId],
   );
+}
+
+/** A photo that was turned, whose preview shows it as before. */
+export interface TurnedPhoto extends Pick<PictureTask, 'id' | 'version' | 'orientation' | 'shownAs' | 'poster'> {
+  faces: number[];
+}
+
+/** A film whose preview shows another picture than the one that was chosen; its drive is attached. */
+export interface PosterTask extends Pick<PictureTask, 'id' | 'version' | 'orientation' | 'poster' | 'kind' | 'path'> {
+  mountPoint: string;
+}
+
+/** Some of them, behind one by id. */
+export function posterTasks(database: Database, after: number, limit: number): Promise<PosterTask[]> {
+  return database.rows<PosterTask>(
+    `select p.id, p.preview_version as version, p.orientation, p.poster, p.kind, d.mount_point as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path
+     from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id
+     where p.poster is distinct from p.preview_poster and p.preview_version > 0 and d.attached and p.missing_since is null and p.id > $1
+     order by p.id limit $2`,
+    [after, limit],
+  );
+}
+
+/** Some of the photos that were turned since their preview was made, behind one by id. */
+export function turnedPhotos(database: Database, after: number, limit: number): Promise<TurnedPhoto[]> {
+  return database.rows<TurnedPhoto>(
+    `select p.id, p.preview_version as version, p.orientation, p.preview_orientation as "shownAs", p.preview_poster as poster,
+       array(select f.id from face f where f.photo_id = p.id) as faces
+     from photo p where p.preview_orientation <> p.orientation and p.preview_version > 0 and p.preview_state = 1 and p.id > $1
+     order by p.id limit $2`,
+    [after, limit],
+  );
+}
+
+/** What a preview is noted by that was made of the one there was, or shows another picture of a film. */
+export interface NotedRemake extends NotedPreview {
+  id: number;
+  /** Of the preview that it takes the place of. */
+  version: number;
+  orientation: number;
+  poster: number | null;
+}
+
+/** Notes previews that took the place of others, and which are gone and to be made anew; gives those whose preview was still the one before. */
+export function noteRemade(
+  database: Database,
+  remade: readonly NotedRemake[],
+  gone: readonly number[],
+): Promise<ReadonlySet<number>> {
+  return database.transaction(async (tx) => {
+    await database.rows(
+      'update photo set preview_state = 0, preview_orientation = orientation where id = any($1)',
+      [gone],
+      tx,
+    );
+    const noted = await database.rows<{ id: number }>(
+      `with remade as (
+           select * from jsonb_to_recordset($1::jsonb) as r (id int, version int, orientation smallint, poster float8, likeness bigint, placeholder text)),
+         noted as (
+           update photo p set preview_version = p.preview_version + 1, preview_orientation = r.orientation, preview_poster = r.poster, likeness = r.likeness
+           from remade r where p.id = r.id and p.preview_version = r.version returning p.id),
+         shown as (
+           update photo_preview v set placeholder = r.placeholder from remade r join noted using (id) where v.photo_id = r.id)
+       select id from noted`,
+      [JSON.stringify(remade)],
+      tx,
+    );
+    const ids = new Set(noted.map(({ id }) => id));
+    await noteLooks(
+      database,
+      remade.filter(({ id }) => ids.has(id)),
+      tx,
+    );
+    return ids;
+  });
 }

@@ -13,6 +13,8 @@ beforeAll(async () => {
     'a.jpg': await realJpeg({ keywords: ['dunes'], headline: 'Old', rating: 1 }, 40),
     'b.jpg': await realJpeg({ keywords: ['dunes'] }, 90),
     'b.png': await realJpeg({}, 91),
+    // Nobody needs to play it: what a film is called by is enough.
+    'tern.mp4': Buffer.from('00000014667479706d703432000000006d703432', 'hex'),
   });
   await world.takeIn(vault);
 });
@@ -63,6 +65,13 @@ test('of fields, privacy, marks and ratings the values are readable', async () =
   expect(fields.photos).toEqual([
     ['a.jpg', 'Headline', 'Old', 'Kites at noon'],
     ['a.jpg', 'Loan', '–', '12/3'],
+  ]);
+});
+
+test('of the picture of a film the moment is', async () => {
+  const photoId = (await world.ids()).get('tern.mp4') ?? 0;
+  expect((await shown({ kind: 'choosePoster', photoId, seconds: 65.25 })).photos).toEqual([
+    ['tern.mp4', 'Picture of the film', '–', 'at 1:05.3'],
   ]);
 });
 

@@ -7,7 +7,7 @@ import type { Reread } from '../catalogue/rereading';
 import type { Drives } from '../drives/service';
 import { messageOf } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { sidecarBeside } from '../files/planWrite';
+import { sidecarBeside } from '../files/sidecars';
 import type { JobKind, JobRun } from '../jobs/service';
 import { MEDIA_JOB, PLAYABLE_JOB } from './jobNames';
 import type { MediaService } from './service';

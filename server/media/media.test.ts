@@ -94,6 +94,50 @@ test('taken in, they get strips and waveforms by themselves; what is there is no
   expect((await jobOf('mediaParts')).result).toEqual({ made: 2 });
 });
 
+/** The colour in the middle of the preview of a film. */
+async function colourOf(name: string): Promise<'red' | 'blue'> {
+  const preview = await world.services.previews.fileOf(await idOf(name));
+  const { data, info } = await sharp(preview ?? '')
+    .raw()
+    .toBuffer({ resolveWithObject: true });
+  const from = (Math.floor(info.height / 2) * info.width + Math.floor(info.width / 2)) * info.channels;
+  return data[from]! > data[from + 2]! ? 'red' : 'blue';
+}
+
+test('a picture that somebody chooses stands for a film, its strip stays; taken back, one is found again', async () => {
+  const photoId = await idOf('kite.mp4');
+  const strip = await readFile(await world.services.media.stripOf(photoId));
+  expect(await colourOf('kite.mp4')).toBe('red');
+  const before = (await playback('kite.mp4')).version;
+  const { title } = await world.apply({ kind: 'choosePoster', photoId, seconds: 3 });
+  await world.services.posters.run();
+  expect(title).toBe('Choose the picture of “kite.mp4” at 0:03.0');
+  expect(await playback('kite.mp4')).toMatchObject({ poster: 3, version: before + 1 });
+  expect(await colourOf('kite.mp4')).toBe('blue');
+  expect(existsSync(join(places.media(world.config.home), 'strip', `${photoId}-${before + 1}.webp`))).toBe(true);
+  expect((await readFile(await world.services.media.stripOf(photoId))).equals(strip)).toBe(true);
+  await world.services.ledger.undo(world.keeperId);
+  await world.services.posters.run();
+  expect([await colourOf('kite.mp4'), (await playback('kite.mp4')).poster]).toEqual(['red', null]);
+});
+
+test('of a film whose drive is away the chosen picture follows when it is back; what is no film has none', async () => {
+  const photoId = await idOf('tape.mpg');
+  const shelf = await world.unplug(vault);
+  await world.apply({ kind: 'choosePoster', photoId, seconds: 3 });
+  await world.services.posters.run();
+  expect(await colourOf('tape.mpg')).toBe('red');
+  await world.plugIn(shelf, 'Vault');
+  await world.services.posters.run();
+  expect(await colourOf('tape.mpg')).toBe('blue');
+  await world.services.ledger.undo(world.keeperId);
+  await world.services.posters.run();
+  const stillId = await idOf('still.jpg');
+  await expect(world.apply({ kind: 'choosePoster', photoId: stillId, seconds: 1 })).rejects.toThrow(
+    '“still.jpg” is no film',
+  );
+});
+
 test('what was taken in before anything was known of such files is read once more', async () => {
   await world.services.database.rows(
     `update photo_text set facts = facts - 'container' - 'codec' where photo_id = $1`,

@@ -10,7 +10,7 @@ import { countText } from '@stellin/contract/wording';
 import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { keepNewest, markUsed } from '../files/keep';
+import { keepNewest, markUsed, renameKept } from '../files/keep';
 import { makePlayable, makeStrip, readPeaks } from '../files/mediaParts';
 import { putFile } from '../files/preview';
 import { isTaken, removeFile } from '../files/relocate';
@@ -23,6 +23,7 @@ export type MediaService = ReturnType<typeof mediaService>;
 /** What is made of a film or sound, and the ending of its file. */
 const PARTS = { strip: 'webp', waveform: 'json', copy: 'mp4' } as const;
 type Part = keyof typeof PARTS;
+const PART_IDS = Object.keys(PARTS) as Part[];
 
 /** Made side by side because somebody looks, and how many may wait for their turn. */
 const MADE_AT_ONCE = 2;
@@ -48,8 +49,9 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
   const inTurn = pLimit(MADE_AT_ONCE);
   const inMaking = new Map<string, Promise<string>>();
 
-  const targetOf = ({ id, version }: store.MediaRow, part: Part) =>
-    join(folder, part, `${id}-${version}.${PARTS[part]}`);
+  const pathOf = (photoId: number, version: number, part: Part) =>
+    join(folder, part, `${photoId}-${version}.${PARTS[part]}`);
+  const targetOf = ({ id, version }: store.MediaRow, part: Part) => pathOf(id, version, part);
 
   const find = async (photoId: number): Promise<store.MediaRow> => {
     const media = await store.findMedia(database, photoId);
@@ -103,7 +105,7 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
   /** Removes what was used longest ago while all together take more room than they may. */
   const prune = (): Promise<void> =>
     keepNewest(
-      (Object.keys(PARTS) as Part[]).map((part) => join(folder, part)),
+      PART_IDS.map((part) => join(folder, part)),
       limitBytes,
       () => Promise.resolve(new Set()),
     );
@@ -130,6 +132,7 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
         why: isThere && plays ? null : whyNot(media),
         copyable: isThere && !plays && !hasCopy && !isMaking,
         version: media.version,
+        poster: media.poster,
       };
     },
 
@@ -189,10 +192,14 @@ export function mediaService({ database, jobs, folder, limitBytes }: Parts) {
       return made;
     },
 
+    /** Takes what was made of a file along to the next version of its preview, which shows another picture of the same. */
+    async carry(photoId: number, version: number): Promise<void> {
+      for (const part of PART_IDS) await renameKept(pathOf(photoId, version, part), pathOf(photoId, version + 1, part));
+    },
+
     /** Deletes what was made of a file that is going for good. */
     async remove(photoId: number, version: number): Promise<void> {
-      for (const [part, ending] of Object.entries(PARTS))
-        await removeFile(join(folder, part, `${photoId}-${version}.${ending}`));
+      for (const part of PART_IDS) await removeFile(pathOf(photoId, version, part));
     },
   };
 }

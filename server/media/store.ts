@@ -1,6 +1,7 @@
 // The tables’ side of films and sounds.
 
 import { kindsWhere, TIMED_KINDS, type FileKind } from '@stellin/core/metadata/containers/index';
+import type { FieldValue } from '@stellin/core/metadata/fields';
 import type { MediaFacts } from '@stellin/core/metadata/probed';
 import type { Database } from '../database/database';
 
@@ -9,6 +10,8 @@ export interface MediaRow {
   kind: FileKind;
   /** Of what is made of the file. */
   version: number;
+  /** The second whose picture stands for it; null: none was chosen. */
+  poster: number | null;
   missing: boolean;
   drive: string;
   driveId: string;
@@ -27,7 +30,7 @@ export type UntoldRow = MediaRow & { isTold: boolean };
 /** Of which nothing is known are read together: so many that nobody waits long for them. */
 const ROWS_PER_READ = 50;
 
-const COLUMNS = `p.id, p.kind, p.preview_version as version, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
+const COLUMNS = `p.id, p.kind, p.preview_version as version, p.poster, p.missing_since is not null as missing, d.label as drive, d.id as "driveId",
   case when d.attached then d.mount_point end as "mountPoint", ltrim(f.path || '/' || p.name, '/') as path,
   coalesce(t.facts, '{}') as facts, p.folder_id as "folderId", p.name`;
 const FROM = `from photo p join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id left join photo_text t on t.photo_id = p.id`;
@@ -39,6 +42,35 @@ export function findMedia(database: Database, photoId: number): Promise<MediaRow
     photoId,
     TIMED_KINDS,
   ]);
+}
+
+/** What is said of the stretches of a film or sound. */
+export async function stretchesField(database: Database, photoId: number): Promise<FieldValue | undefined> {
+  const row = await database.row<{ stretches: FieldValue | null }>(
+    `select fields -> 'stretches' as stretches from photo_text where photo_id = $1`,
+    [photoId],
+  );
+  return row?.stretches ?? undefined;
+}
+
+/** A film or sound with its stretches. */
+export interface StretchedRow {
+  id: number;
+  name: string;
+  kind: FileKind;
+  version: number;
+  duration: number | null;
+  stretches: FieldValue;
+}
+
+/** Those of some photos that have stretches, in the order of their numbers here. */
+export function stretchedMedia(database: Database, photoIds: readonly number[]): Promise<StretchedRow[]> {
+  return database.rows<StretchedRow>(
+    `select p.id, p.name, p.kind, p.preview_version as version, (t.facts ->> 'duration')::float8 as duration, t.fields -> 'stretches' as stretches
+     from unnest($1::int[]) with ordinality found (id, place) join photo p on p.id = found.id join photo_text t on t.photo_id = p.id
+     where p.kind = any($2::text[]) and t.fields ? 'stretches' order by found.place`,
+    [photoIds, TIMED_KINDS],
+  );
 }
 
 /** Films, sounds and documents on drives that are attached, behind one by number. */

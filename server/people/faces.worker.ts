@@ -34,6 +34,8 @@ export type Looked = { ok: true; faces: FoundFace[] } | { ok: false; message: st
 export interface LookRequest {
   path: string;
   kind: FileKind;
+  /** How it is seen; else as its file says. */
+  orientation?: number;
 }
 
 /** Pictures are scaled down to this many pixels on the longer side before detection. */
@@ -56,17 +58,22 @@ let opening: Promise<Models> | undefined;
 const models = () => (opening ??= openModels());
 
 /** Looks for faces in a file. */
-export async function look({ path, kind }: LookRequest): Promise<Looked> {
+export async function look({ path, kind, orientation }: LookRequest): Promise<Looked> {
   try {
-    return { ok: true, faces: await facesIn(await pixelsForLooking(path, kind, LOOK_PIXELS)) };
+    return { ok: true, faces: await facesIn(await pixelsForLooking(path, kind, LOOK_PIXELS, { orientation })) };
   } catch (error) {
     return { ok: false, message: error instanceof Error ? error.message : String(error), code: systemCode(error) };
   }
 }
 
 /** What the face in a box of a file is like; undefined where none can be seen. */
-export async function lookInto({ path, kind, box }: LookRequest & { box: Box }): Promise<FoundFace | undefined> {
-  const picture = await pixelsForLooking(path, kind, LOOK_PIXELS);
+export async function lookInto({
+  path,
+  kind,
+  orientation,
+  box,
+}: LookRequest & { box: Box }): Promise<FoundFace | undefined> {
+  const picture = await pixelsForLooking(path, kind, LOOK_PIXELS, { orientation });
   return described(picture, box, 1);
 }
 

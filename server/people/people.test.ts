@@ -112,6 +112,38 @@ test('faces are found, gather by person, are named as a group, stand in the file
   expect([await count('has:people'), (await groups()).total, (await persons()).size]).toEqual([0, 2, 0]);
 });
 
+test('photos that stand on their side are told by the faces in them, and turned upright in one step', async () => {
+  const lying = async (degrees: number) =>
+    sharp(await picture(['p01/s01', 'p02/s01']))
+      .rotate(degrees)
+      .jpeg({ quality: 92 })
+      .toBuffer();
+  await putFiles(drive, {
+    'upright.jpg': await picture(['p01/s03']),
+    // Turned by so much, the other way puts them upright.
+    'left.jpg': await lying(270),
+    'right.jpg': await lying(90),
+    'none.jpg': await sharp({ create: { width: 400, height: 300, channels: 3, background: '#456' } })
+      .jpeg()
+      .toBuffer(),
+  });
+  await world.takeIn(drive);
+  await look();
+  expect(await count('is:sideways')).toBe(2);
+  expect(await count('is:sideways name:upright*')).toBe(0);
+  const { title, photos } = await world.apply({ kind: 'turnUpright', selection: { query: '' } });
+  expect([title, photos]).toEqual(['Turn upright, as faces say: 2 photos', 2]);
+  const orientations = await Promise.all(
+    ['left.jpg', 'right.jpg'].map(async (name) => (await fieldsOf(name))['orientation']),
+  );
+  expect(orientations).toEqual([6, 8]);
+  expect(await count('is:sideways')).toBe(0);
+  // Faces that lay were seen badly: now they are looked for once more.
+  expect((await world.services.scanning.state()).waiting).toBe(2);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await fieldsOf('left.jpg')).not.toHaveProperty('orientation');
+});
+
 test('names and regions of files become persons once they are settled, and are recognised from then on', async () => {
   const region = (name: string, x: number) => ({
     Name: name,

@@ -6,7 +6,7 @@ import sharp from 'sharp';
 import type { Box } from '@stellin/core/people/boxes';
 import type { Database } from '../database/database';
 import { systemCode } from '../errors';
-import { putFile } from '../files/preview';
+import { putFile, turnKept } from '../files/preview';
 import { removeFile } from '../files/relocate';
 import { findFaceBox } from './store';
 
@@ -25,6 +25,14 @@ export function facePictures(
 
   return {
     keep: (faceId: number, picture: Uint8Array): Promise<void> => putFile(pathOf(faceId), picture),
+
+    /** Turns the kept pictures of faces as their photo was turned (core/metadata/orientation). */
+    async turn(faceIds: readonly number[], by: number): Promise<void> {
+      for (const faceId of faceIds)
+        await turnKept(pathOf(faceId), by, pathOf(faceId)).catch((error: unknown) => {
+          if (systemCode(error) !== 'ENOENT') throw error;
+        });
+    },
 
     /** Deletes the kept pictures of faces that are going for good. */
     async remove(faceIds: readonly number[]): Promise<void> {

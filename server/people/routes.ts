@@ -1,12 +1,15 @@
 // The routes of persons and faces.
 
 import type { FastifyInstance } from 'fastify';
+import { z } from 'zod';
 import { peopleRoutes } from '@stellin/contract/people';
 import { idParams } from '@stellin/contract/route';
 import { StellinError } from '../errors';
 import { personOf, PICTURE_CACHE, serve } from '../serve';
 import type { Scanning } from './scanning';
 import type { People } from './service';
+
+const pictureQuery = z.object({ v: z.coerce.number().int().optional() });
 
 export function peopleRoutesFor(
   app: FastifyInstance,
@@ -37,12 +40,14 @@ export function peopleRoutesFor(
     '/api/faces/:id/picture',
     {
       config: { access: 'see', shows: 'seen' },
-      schema: { summary: 'A small picture of a face as WebP', params: idParams },
+      schema: { summary: 'A small picture of a face as WebP', params: idParams, querystring: pictureQuery },
     },
     async (request, reply) => {
       const picture = await people.picture(personOf(request), idParams.parse(request.params).id);
       if (!picture) throw new StellinError('noPreview', { why: 'the face is gone, or its picture can’t be decoded.' });
-      reply.header('cache-control', PICTURE_CACHE).type('image/webp');
+      // One that is asked for without its version may be another one soon: a photo is turned.
+      const isVersioned = pictureQuery.parse(request.query).v !== undefined;
+      reply.header('cache-control', isVersioned ? PICTURE_CACHE : 'private, max-age=60').type('image/webp');
       return reply.send(picture);
     },
   );

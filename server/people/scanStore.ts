@@ -12,6 +12,7 @@ const STILLS = kindsWhere(({ media }) => media === 'still')
 export interface ScanTask {
   id: number;
   kind: FileKind;
+  orientation: number;
   path: string;
   mountPoint: string;
   driveId: string;
@@ -25,7 +26,7 @@ const WAITING = `from photo p join folder f on f.id = p.folder_id join drive d o
     and (s.photo_id is null or s.model <> '${VECTORS_BY}' or s.picture_hash is distinct from p.picture_hash)
     and not exists (select 1 from face_exception e where e.drive_id = p.drive_id and (e.folder = '' or f.path = e.folder or f.path like replace(replace(replace(e.folder, '\\', '\\\\'), '%', '\\%'), '_', '\\_') || '/%'))`;
 
-const TASK = `select p.id, p.kind, ltrim(f.path || '/' || p.name, '/') as path, d.mount_point as "mountPoint", d.id as "driveId", d.label as "driveLabel", encode(p.picture_hash, 'hex') as hash`;
+const TASK = `select p.id, p.kind, p.orientation, ltrim(f.path || '/' || p.name, '/') as path, d.mount_point as "mountPoint", d.id as "driveId", d.label as "driveLabel", encode(p.picture_hash, 'hex') as hash`;
 
 /** The next ones, by id. */
 export function nextTasks(database: Database, after: number, limit: number): Promise<ScanTask[]> {
@@ -69,6 +70,8 @@ export interface Scanned {
   hash: string | null;
   problem: string;
   faces: FoundFace[];
+  /** Degrees clockwise that would put the picture upright, where its faces say so; else 0. */
+  sideways: number;
 }
 
 /**
@@ -117,6 +120,11 @@ export async function saveScanned(
         scanned.map(({ photoId, hash, problem, faces: { length } }) => ({ photoId, hash, problem, faces: length })),
       ),
     ],
+    tx,
+  );
+  await database.rows(
+    `update photo p set sideways = r.sideways from jsonb_to_recordset($1::jsonb) as r (id int, sideways smallint) where p.id = r.id and p.sideways <> r.sideways`,
+    [JSON.stringify(scanned.map(({ photoId: id, sideways }) => ({ id, sideways })))],
     tx,
   );
   return saved.flatMap(({ id, place }) => {

@@ -1,12 +1,15 @@
 // Looking for faces: a job goes through all pictures that have not been looked at, a few at a time, so that one that is cut
 // off goes on where it was. A photo on somebody's screen is looked at at once.
 
+import { kindFacts } from '@stellin/core/metadata/containers/index';
+import { sidewaysOf } from '@stellin/core/people/sideways';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { resolveInside } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { DriveGone, type JobKind, type Jobs } from '../jobs/service';
 import { messageOf, StellinError } from '../errors';
+import type { FoundFace } from './faces.worker';
 import type { Looker } from './looking';
 import { namesFound } from './names';
 import type { FacePictures } from './pictures';
@@ -30,6 +33,10 @@ interface Services {
   byItself: boolean;
 }
 
+/** How a picture of a kind that can be turned stands, as the faces in it say. */
+const standing = ({ kind }: store.ScanTask, faces: readonly FoundFace[]): number =>
+  kindFacts(kind).turns ? sidewaysOf(faces) : 0;
+
 export type Scanning = ReturnType<typeof scanningService>;
 
 export function scanningService(services: Services) {
@@ -47,11 +54,18 @@ export function scanningService(services: Services) {
     const scanned = await Promise.all(
       tasks.map(async (task): Promise<store.Scanned | undefined> => {
         const looked = await lookAt(task, urgent);
-        if (looked.ok) return { photoId: task.id, hash: task.hash, problem: '', faces: looked.faces };
+        if (looked.ok)
+          return {
+            photoId: task.id,
+            hash: task.hash,
+            problem: '',
+            faces: looked.faces,
+            sideways: standing(task, looked.faces),
+          };
         if (GONE.has(looked.code ?? '') && !(await drives.isAttached(task.driveId)))
           throw new DriveGone(task.driveId, task.driveLabel);
         await failed(`${task.driveLabel}: ${task.path}`, looked.message);
-        return { photoId: task.id, hash: task.hash, problem: looked.message, faces: [] };
+        return { photoId: task.id, hash: task.hash, problem: looked.message, faces: [], sideways: 0 };
       }),
     );
     const done = scanned.filter((one) => one !== undefined);
@@ -71,7 +85,7 @@ export function scanningService(services: Services) {
 
   const lookAt = async (task: store.ScanTask, urgent: boolean) => {
     try {
-      return await looker.look({ path: await resolveInside(task.mountPoint, task.path), kind: task.kind }, urgent);
+      return await looker.look({ ...task, path: await resolveInside(task.mountPoint, task.path) }, urgent);
     } catch (error) {
       if (error instanceof StellinError) return { ok: false as const, message: error.message, code: undefined };
       const code = error instanceof Error && 'code' in error ? String(error.code) : undefined;
@@ -179,7 +193,7 @@ export function scanningService(services: Services) {
       const picture = await store.findPicture(database, face.photoId);
       if (!picture) return;
       const path = await resolveInside(picture.mountPoint, picture.path);
-      const found = await looker.lookInto({ path, kind: picture.kind, box: face.box });
+      const found = await looker.lookInto({ ...picture, path, box: face.box });
       if (!found) return;
       await store.saveDrawn(database, face.id, found);
       await pictures.keep(face.id, found.picture);

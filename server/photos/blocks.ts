@@ -6,7 +6,7 @@ import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
-import { sidecarBeside } from '../files/planWrite';
+import { sidecarBeside } from '../files/sidecars';
 import type { FileReader } from '../catalogue/reader';
 import { requireSeen } from '../catalogue/seen';
 import type { Viewer } from '../catalogue/viewer';

@@ -1,5 +1,7 @@
 // Photos: lists, details, and the changes of ratings and privacy.
 
+import { clockText } from '@stellin/core/media/moments';
+import { kindFacts } from '@stellin/core/metadata/containers/index';
 import { compareLabels } from '@stellin/core/vocabulary/tree';
 import type { Sort } from '@stellin/core/search/sorts';
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
@@ -90,7 +92,7 @@ function pathText({ path, label }: { path: readonly string[]; label: string }): 
 
 const RATING_TEXTS: Record<number, string> = { [-1]: 'Reject', 0: 'Take the rating off' };
 
-export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRating' | 'setPrivate'> {
+export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRating' | 'setPrivate' | 'choosePoster'> {
   return {
     async setRating({ selection, rating }, { tx, entryId }) {
       await store.recordValue(database, entryId, selection, 'rating', rating, tx);
@@ -102,6 +104,17 @@ export function photoChanges(database: Database): Pick<ChangeHandlers, 'setRatin
         wanted
           ? `Mark ${countText(photos, 'photo')} as private`
           : `Mark ${countText(photos, 'photo')} as no longer private`;
+    },
+    async choosePoster({ photoId, seconds }, { tx, entryId }) {
+      const photo = await store.kindOfPhoto(database, photoId, tx);
+      if (!photo) throw new StellinError('notFound', { what: 'such photo' });
+      if (kindFacts(photo.kind).media !== 'film')
+        throw new StellinError('describingRefused', { why: `“${photo.name}” is no film` });
+      await store.recordPoster(database, entryId, photoId, seconds, tx);
+      return () =>
+        seconds === null
+          ? `Let the picture of “${photo.name}” be found`
+          : `Choose the picture of “${photo.name}” at ${clockText(seconds)}`;
     },
   };
 }

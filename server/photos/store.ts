@@ -1,5 +1,6 @@
 // The SQL of photos as lists and details show them.
 
+import type { FileKind } from '@stellin/core/metadata/containers/index';
 import type { Photo, PhotoDetails, Selection } from '@stellin/contract/photos';
 import { FIXITY_SQL } from '../catalogue/fixity';
 import { alsoSeen, photoColumns, PHOTO_JOINS } from '../catalogue/photoRow';
@@ -61,6 +62,28 @@ export async function recordValue<Column extends keyof typeof SET_COLUMNS>(
   const sql = `select p.id, 0, to_jsonb(p.${column}), to_jsonb(${wanted})
     from (${chosen.sql}) chosen join photo p on p.id = chosen.id where p.${column} <> ${wanted}`;
   await recordPhotos(database, entryId, column, { sql, bind }, tx);
+}
+
+/** Records which picture stands for a film; null: a telling one is to be found. */
+export async function recordPoster(
+  database: Database,
+  entryId: number,
+  photoId: number,
+  seconds: number | null,
+  tx: Transaction,
+): Promise<void> {
+  const sql = `select p.id, 0, coalesce(to_jsonb(p.poster), 'null'), coalesce(to_jsonb($2::float8), 'null')
+    from photo p where p.id = $1 and p.poster is distinct from $2::float8`;
+  await recordPhotos(database, entryId, 'poster', { sql, bind: [photoId, seconds] }, tx);
+}
+
+/** Name and kind of a photo; undefined where there is none. */
+export function kindOfPhoto(
+  database: Database,
+  photoId: number,
+  tx: Transaction,
+): Promise<{ name: string; kind: FileKind } | undefined> {
+  return database.row<{ name: string; kind: FileKind }>('select name, kind from photo where id = $1', [photoId], tx);
 }
 
 /** Where the file of a photo is. */

@@ -135,6 +135,7 @@ async function seePhoto(
   const { tree } = index.terms;
   const labels = (termId: number) => tree.path(termId).map(labelsOf);
   const photo = searchableOf({
+    id,
     row,
     texts,
     changes,

@@ -2,7 +2,7 @@
 
 import { parseQuery } from '@stellin/core/search/language';
 import { criterion, type Query } from '@stellin/core/query/query';
-import { openSearches } from '@stellin/core/search/saved';
+import { isLikeName, openSearches } from '@stellin/core/search/saved';
 import { foldText } from '@stellin/core/text/words';
 import type { SearchDefinition } from '@stellin/contract/search';
 import { countText } from '@stellin/contract/wording';
@@ -135,7 +135,10 @@ function requireFreeName(name: string, others: readonly store.SavedSearchRow[]):
 function requireOpen(search: store.SavedSearchRow, all: readonly store.SavedSearchRow[]): void {
   const texts = new Map(all.map((other) => [foldText(other.name), asked(other)]));
   texts.set(foldText(search.name), asked(search));
-  const { problems } = openSearches(criterion('search', search.name), (name) => texts.get(name));
+  const { problems } = openSearches(criterion('search', search.name), (name) =>
+    // What looks like a photo is looked for when it is asked.
+    isLikeName(name) ? '' : texts.get(name),
+  );
   const [problem] = problems;
   if (problem) throw new StellinError('searchRefused', { name: search.name, problem });
 }

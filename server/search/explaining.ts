@@ -8,6 +8,7 @@ import { StellinError } from '../errors';
 import { today } from '../catalogue/clock';
 import { viewpointOf, type Viewer } from '../catalogue/viewer';
 import type { FinderClient } from './finder';
+import type { Query } from '@stellin/core/query/query';
 import type { Opened } from './opened';
 import * as store from './store';
 
@@ -22,12 +23,12 @@ interface ExplainerParts {
   database: Database;
   finder: FinderClient;
   open: (text: string) => Promise<Opened>;
-  savedTexts: () => Promise<(name: string) => string | undefined>;
+  textsFor: (query: Query) => Promise<(name: string) => string | undefined>;
   /** For whom it is. */
   viewer: Viewer;
 }
 
-export function explainer({ database, finder, open, savedTexts, viewer }: ExplainerParts) {
+export function explainer({ database, finder, open, textsFor, viewer }: ExplainerParts) {
   /** Explains a query for a photo, by its id, its name, or its drive and path. */
   return async function why(text: string, photo: number | string): Promise<Why> {
     const candidates = await store.photosCalled(
@@ -43,7 +44,7 @@ export function explainer({ database, finder, open, savedTexts, viewer }: Explai
       });
     if (candidates.length > 1) return { candidates, why: null };
     const { query } = parseQuery(text);
-    const [{ query: opened }, textOf] = await Promise.all([open(text), savedTexts()]);
+    const [{ query: opened }, textOf] = await Promise.all([open(text), textsFor(query)]);
     const order = { id: 'added', descending: false } as const;
     const [seen, position] = await Promise.all([
       finder.ask('photo', { id: only.photoId, from: viewpointOf(viewer) }),

@@ -54,6 +54,7 @@ const STATES = [
   ['removed', 'p.removed'],
   ['damaged', 'p.damaged'],
   ['private', 'p.private'],
+  ['sideways', 'p.sideways <> 0'],
   ['waiting', `coalesce(w.state = 'waiting', false)`],
   ['conflict', `coalesce(w.state = 'conflict', false)`],
   ['failed', `coalesce(w.state = 'failed', false)`],

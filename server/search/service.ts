@@ -3,7 +3,17 @@
 
 import { parseQuery, queryText, type QueryError } from '@stellin/core/search/language';
 import { conjuncts, criterion, allOf, type Query } from '@stellin/core/query/query';
-import { ALL_RULES, asksSearch, openSearches, describedText, ruleName } from '@stellin/core/search/saved';
+import { likeAsked, photosAsked, type LikeAsked } from '@stellin/core/lookalikes/asked';
+import {
+  ALL_RULES,
+  asksSearch,
+  describedText,
+  likeName,
+  likesReached,
+  openSearches,
+  photosQueryText,
+  ruleName,
+} from '@stellin/core/search/saved';
 import { freeName } from '@stellin/core/text/freeName';
 import { foldText } from '@stellin/core/text/words';
 import type { MapView } from '@stellin/core/search/index/mapCells';
@@ -34,10 +44,13 @@ interface SearchParts {
   database: Database;
   vocabulary: VocabularyIndex;
   finder: FinderClient;
+  /** The photos that look like one, the likest first; undefined where it does not exist for somebody. */
+  like: (asked: LikeAsked, viewer: Viewer) => Promise<number[] | undefined>;
 }
 
-export function searchService(database: Database, vocabulary: VocabularyIndex, finder: FinderClient) {
-  const seenBy = (viewer: Viewer) => finding({ database, vocabulary, finder }, viewer);
+export function searchService(parts: SearchParts) {
+  const { database } = parts;
+  const seenBy = (viewer: Viewer) => finding(parts, viewer);
   const all = seenBy(PROGRAM);
   return {
     /** What exists for somebody, and nothing else. */
@@ -47,7 +60,7 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
 
     /** The definitions of the saved searches that exist for somebody. */
     definitions: async (viewer: Viewer): Promise<SearchDefinition[]> =>
-      (await seenSearches({ database, vocabulary, finder }, viewer)).map(definitionOf),
+      (await seenSearches(parts, viewer)).map(definitionOf),
 
     /** What a saved search asks, with those in it opened; undefined where there is none. */
     async queryOf(searchId: number): Promise<Query | undefined> {
@@ -112,15 +125,16 @@ export function searchService(database: Database, vocabulary: VocabularyIndex, f
 }
 
 /** Finding what exists for somebody. */
-function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) {
+function finding(parts: SearchParts, viewer: Viewer) {
   // One closure for what its functions share; each of them fits a screen.
-  /** The text of a saved search by its folded name; of one that does not exist for who asks there is none. */
-  const savedTexts = async () => textsBy(database, await seenSearches({ database, vocabulary, finder }, viewer));
+  const { database, vocabulary, finder } = parts;
+  /** The text that a condition of a query stands for, by its name; of what does not exist for who asks there is none. */
+  const textsFor = async (query: Query) => textsBy(parts, viewer, await seenSearches(parts, viewer), [query]);
 
   async function open(text: string): Promise<Opened> {
     const { query, errors } = parseQuery(text);
     if (!asksSearch(query)) return { query, errors };
-    const opened = openSearches(query, await savedTexts());
+    const opened = openSearches(query, await textsFor(query));
     return {
       query: opened.query,
       errors: [...errors, ...opened.problems.map((message) => ({ at: 0, length: text.length, message }))],
@@ -129,7 +143,14 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
 
   async function orderOf(query: Query, sort: Sort): Promise<Order> {
     const order = sortOrder(sort).order;
+    if (sort === 'likeness') return { ...order, byHand: likestFirst(query) };
     return sort === 'hand' ? { ...order, byHand: await orderByHand(query) } : order;
+  }
+
+  /** The photos that a query names, in its order: what looks like a photo stands so in it, opened. */
+  function likestFirst(query: Query): number[] {
+    const named = conjuncts(query).find((part) => part.kind === 'criterion' && part.criterion === 'photos');
+    return named?.kind === 'criterion' ? (photosAsked(named.value) ?? []) : [];
   }
 
   /** The photos of the dossier that a query asks for, in the order made by hand. */
@@ -149,7 +170,7 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
     ruler,
     ...calendarReader({ finder, open, viewer }),
     suggest: suggester({ database, vocabulary, finder, open, viewer }),
-    why: explainer({ database, finder, open, savedTexts, viewer }),
+    why: explainer({ database, finder, open, textsFor, viewer }),
 
     /** How many photos the sheet shows for a query. */
     count: async (text: string): Promise<number> => {
@@ -250,7 +271,7 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
       const { sight, knowsPrivate } = viewer;
       const seen = sight === null && knowsPrivate ? {} : { by: { sight, knowsPrivate } };
       if (!asksSearch(query)) return { ...selection, ...seen };
-      const opened = openSearches(query, await savedTexts());
+      const opened = openSearches(query, await textsFor(query));
       const [problem] = opened.problems;
       if (problem) throw new StellinError('badRequest', { problem });
       return { ...selection, query: queryText(opened.query), ...seen };
@@ -258,10 +279,11 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
 
     /** The saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
-      const searches = await seenSearches({ database, vocabulary, finder }, viewer);
-      const textOf = await textsBy(database, searches);
-      const opened = searches.map((search) => {
-        const { query, errors } = parseQuery(asked(search));
+      const searches = await seenSearches(parts, viewer);
+      const read = searches.map((search) => ({ search, ...parseQuery(asked(search)) }));
+      const queries = read.map(({ query }) => query);
+      const textOf = await textsBy(parts, viewer, searches, queries);
+      const opened = read.map(({ search, query, errors }) => {
         const { query: whole, problems } = openSearches(query, textOf);
         return { search, query: whole, problems: [...errors.map(({ message }) => message), ...problems] };
       });
@@ -285,7 +307,8 @@ function finding({ database, vocabulary, finder }: SearchParts, viewer: Viewer) 
  * Saved searches that exist for somebody: who sees only parts of the catalogue has their own, those that their rights name, and those of their projects;
  * for others one that finds nothing but what does not exist for them does not either.
  */
-async function seenSearches({ database, finder }: SearchParts, viewer: Viewer): Promise<store.SavedSearchRow[]> {
+async function seenSearches(parts: SearchParts, viewer: Viewer): Promise<store.SavedSearchRow[]> {
+  const { database, finder } = parts;
   const searches = await store.listSearches(database);
   if (viewer.sight === null) return searches;
   const named = new Set(viewer.sight.map(({ scope }) => (scope.kind === 'search' ? scope.searchId : 0)));
@@ -293,23 +316,31 @@ async function seenSearches({ database, finder }: SearchParts, viewer: Viewer): 
   const isGiven = ({ id, created_by: maker, dossier_id: dossier }: store.SavedSearchRow) =>
     named.has(id) || maker === viewer.accountId || (dossier !== null && dossiers.has(dossier));
   if (seesOnlyParts(viewer)) return searches.filter(isGiven);
-  const texts = await textsBy(database, searches);
-  const queries = searches.map((search) => openSearches(parseQuery(asked(search)).query, texts).query);
+  const askedFor = searches.map((search) => parseQuery(asked(search)).query);
+  const texts = await textsBy(parts, viewer, searches, askedFor);
+  const queries = askedFor.map((query) => openSearches(query, texts).query);
   const [seen, all] = await Promise.all(
     [viewer, PROGRAM].map((who) => finder.ask('counts', { queries, from: viewpointOf(who) })),
   );
   return searches.filter((search, i) => isGiven(search) || seen?.[i]?.photos !== 0 || all?.[i]?.photos === 0);
 }
 
-/** The texts of some saved searches, and of the rules, by folded name. */
+/** The texts that conditions of some queries stand for, by their names: of saved searches, of the rules, of the look-alikes that are reached. */
 async function textsBy(
-  database: Database,
+  { database, like }: SearchParts,
+  viewer: Viewer,
   searches: readonly store.SavedSearchRow[],
+  queries: readonly Query[],
 ): Promise<(name: string) => string | undefined> {
   const rules = await store.listRules(database);
   const texts = new Map(searches.map((search) => [foldText(search.name), asked(search)]));
   for (const rule of rules) texts.set(ruleName(rule.name), describedText([rule]));
   texts.set(ruleName(ALL_RULES), describedText(rules));
+  for (const value of likesReached(queries, (name) => texts.get(name))) {
+    const likeness = likeAsked(value);
+    const ids = likeness && (await like(likeness, viewer));
+    if (ids) texts.set(likeName(value), photosQueryText(ids));
+  }
   return (name) => texts.get(name);
 }
 

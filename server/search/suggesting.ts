@@ -9,6 +9,8 @@ import { allOf, criterion, type Query } from '@stellin/core/query/query';
 import { ALL_RULES } from '@stellin/core/search/saved';
 import { foldText, wordsOf } from '@stellin/core/text/words';
 import type { Suggestion } from '@stellin/contract/search';
+import { likeAsked, likeText } from '@stellin/core/lookalikes/asked';
+import { STRICTNESS, type Strictness } from '@stellin/core/lookalikes/look';
 import type { Database } from '../database/database';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { viewpointOf, type Viewer } from '../catalogue/viewer';
@@ -157,6 +159,18 @@ export function suggester({ database, vocabulary, finder, open, viewer }: Sugges
       }));
   }
 
+  /** How alike photos are to look to the one whose number is typed. */
+  function likenesses(typed: string): Counted[] {
+    const photoId = likeAsked(typed)?.photoId;
+    if (photoId === undefined) return [];
+    return (Object.keys(STRICTNESS) as Strictness[]).map((strictness) => ({
+      kind: 'value',
+      label: `${photoId} ${strictness}`,
+      detail: 'looks like',
+      query: queryText(criterion('like', likeText({ photoId, strictness }))),
+    }));
+  }
+
   async function dossiers(typed: string): Promise<Counted[]> {
     const known = await store.suggestDossiers(database, foldText(typed.trim()), 3);
     return known.map(({ name, path }) => ({
@@ -186,6 +200,7 @@ export function suggester({ database, vocabulary, finder, open, viewer }: Sugges
       return [ALL_RULES, ...(await store.listRules(database)).map(({ name }) => name)]
         .filter((name) => foldText(name).includes(foldText(typed)))
         .map((name) => value(name));
+    if (asked.id === 'like') return likenesses(typed);
     if (asked.type === 'search') return searches(typed);
     const facet = VALUES[asked.id];
     const dates =

@@ -19,6 +19,7 @@ export function vocabularyRoutesFor(app: FastifyInstance, vocabulary: Vocabulary
   serve(app, vocabularyRoutes.showTerm, ({ params, person }) => vocabulary.card(params.id, person));
   serve(app, vocabularyRoutes.termUses, ({ params }) => vocabulary.uses(params.id));
   serve(app, vocabularyRoutes.termHistory, async ({ params }) => ({ entries: await vocabulary.history(params.id) }));
+  serve(app, vocabularyRoutes.showGrowth, () => vocabulary.growth());
   serve(app, vocabularyRoutes.listFindings, async ({ query }) => ({
     findings: await vocabulary.findings(query.kind, query.limit),
   }));

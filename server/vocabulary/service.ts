@@ -27,10 +27,14 @@ import type { Snapshot, VocabularyIndex } from '../catalogue/vocabularySnapshot'
 import { readVersion } from '../catalogue/terms';
 import * as store from './store';
 import { recentTerms, suggestTerms } from './suggesting';
+import { givenByAnybody, termsByMonth } from './suggestingStore';
 import type { Thinker } from './thinking';
 import { historyOf, settledProposals } from './cardStore';
 import { touchesTerms } from './derivedStore';
 import { settleKnown } from './incomingStore';
+
+const GROWTH_MONTHS = 12;
+const GIVEN_TERMS = 12;
 
 /** Findings about several terms of which one is to stay. */
 const SORTED_BY_USE: ReadonlySet<FindingKind> = new Set(['near', 'alternative']);
@@ -165,6 +169,16 @@ export function vocabularyService(
     },
     impact: (change: Change, accountId: number) => impactOf({ database, index, search, writeBack }, change, accountId),
     pads: (person: Person) => listPads(database, index, person),
+    /** How the vocabularies have grown, and the terms that anybody gave last. */
+    async growth() {
+      const { tree } = await index.current();
+      const [months, given] = await Promise.all([
+        termsByMonth(database, GROWTH_MONTHS),
+        givenByAnybody(database, GIVEN_TERMS * 2),
+      ]);
+      const known = given.filter(({ id }) => tree.get(id) !== undefined).slice(0, GIVEN_TERMS);
+      return { terms: tree.size, months, given: known.map(({ id, at }) => ({ ...nameOf(tree, id), at })) };
+    },
     recent: (accountId: number) => recentTerms(database, index, accountId),
     suggest: (selection: Parameters<typeof suggestTerms>[2]) => suggestTerms(database, index, selection),
     readImport: (file: Parameters<typeof keepImport>[2], accountId: number) =>

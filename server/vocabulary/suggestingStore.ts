@@ -1,6 +1,7 @@
 // Which terms somebody gave last, and which photos like some have.
 
 import type { Database } from '../database/database';
+import { isoSql } from '../database/isoSql';
 
 /** Terms that photos like the chosen ones have, and why. */
 export function suggestionsFor(
@@ -51,4 +52,31 @@ export async function givenLast(database: Database, accountId: number, limit: nu
     [accountId, limit],
   );
   return rows.map(({ id }) => id);
+}
+
+/** The terms that anybody gave last, each once, newest first. */
+export function givenByAnybody(database: Database, limit: number): Promise<{ id: number; at: string }[]> {
+  return database.rows<{ id: number; at: string }>(
+    `select id, ${isoSql('at')} as at from (
+       select t.id::int as id, max(e.at) as at from (
+         select at, parameters from ledger_entry where kind = 'giveTerms' and not undone order by id desc limit 300) e
+       cross join lateral jsonb_array_elements_text(e.parameters -> 'termIds') t (id) group by t.id) given
+     order by given.at desc limit $1`,
+    [limit],
+  );
+}
+
+/** How many terms were made and went, by the months in which any were, the latest ones, in their order. What was undone counts for nothing. */
+export function termsByMonth(
+  database: Database,
+  months: number,
+): Promise<{ month: string; made: number; gone: number }[]> {
+  return database.rows<{ month: string; made: number; gone: number }>(
+    `select * from (
+       select to_char(e.at, 'YYYY-MM') as month, count(*) filter (where l.before is null)::int as made, count(*) filter (where l.after is null)::int as gone
+       from ledger_object l join ledger_entry e on e.id = l.entry_id
+       where l.kind = 'term' and (l.before is null or l.after is null) and not e.undone and e.reverses is null
+       group by 1 order by 1 desc limit $1) latest order by month`,
+    [months],
+  );
 }

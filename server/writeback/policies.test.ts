@@ -1,3 +1,4 @@
+import { execFileSync } from 'node:child_process';
 import { join } from 'node:path';
 import { readdir, readFile, stat } from 'node:fs/promises';
 import { memorySource } from '@stellin/core/metadata/bytes';
@@ -52,6 +53,42 @@ test('IIM only where it is, sidecars by kind, and times of files that change', a
   expect((await readFile(join(drive, 'a.jpg'))).equals(bytes)).toBe(true);
   expect(await readdir(drive)).toContain('a.xmp');
   expect((await readFile(join(drive, 'a.xmp'))).toString()).toContain('Elsewhere');
+});
+
+test('films and sounds get a sidecar; in the file itself only where that is chosen, and what they record stays as it is', async () => {
+  const drive = await world.addDrive('Vault');
+  const film = join(drive, 'kite.mp4');
+  execFileSync('ffmpeg', [
+    ...['-v', 'error', '-f', 'lavfi', '-i', 'testsrc=size=64x36:rate=25:duration=1', '-c:v', 'libx264', film],
+  ]);
+  execFileSync('ffmpeg', ['-v', 'error', '-f', 'lavfi', '-i', 'sine=duration=1', join(drive, 'wind.wav')]);
+  const streamsOf = (name: string) =>
+    execFileSync('ffmpeg', ['-v', 'error', '-i', join(drive, name), '-c', 'copy', '-f', 'md5', '-']).toString();
+  const names = ['kite.mp4', 'wind.wav'];
+  const streams = names.map(streamsOf);
+  await world.takeIn(drive);
+  await set('city', 'Saltmarsh');
+  await write();
+  expect((await readdir(drive)).filter((name) => !name.startsWith('.')).sort()).toEqual([
+    'kite.mp4',
+    'kite.xmp',
+    'wind.wav',
+    'wind.xmp',
+  ]);
+  expect(await blocksOf(film)).not.toHaveProperty('xmp');
+
+  await settle({ recordings: 'file' });
+  await set('headline', 'High up');
+  await write();
+  for (const name of names) expect((await blocksOf(join(drive, name))).xmp?.headline).toBe('High up');
+  expect(names.map(streamsOf)).toEqual(streams);
+  const { size } = await stat(film);
+  await set('headline', 'Higher up');
+  await write();
+  expect((await stat(film)).size).toBe(size);
+  expect(names.map(streamsOf)).toEqual(streams);
+  expect(await count('is:written')).toBe(2);
+  expect(await count('is:damaged')).toBe(0);
 });
 
 test('a withheld field is not written and does not wait, until it is withheld no longer', async () => {

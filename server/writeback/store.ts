@@ -1,5 +1,6 @@
 // The SQL of what waits to be written, and of what was written.
 
+import type { FileKind } from '@stellin/core/metadata/containers/index';
 import { availableParallelism } from 'node:os';
 import type { FieldId, FieldValue } from '@stellin/core/metadata/fields';
 import type { MetadataVersion, PendingWrite, WriteBackDrive } from '@stellin/contract/writeback';
@@ -252,7 +253,7 @@ export interface WriteTask {
   mountPoint: string;
   folderPath: string;
   name: string;
-  kind: string;
+  kind: FileKind;
   sizeBytes: number;
   mtimeMs: number;
   sidecarMtimeMs: number | null;

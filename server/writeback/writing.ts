@@ -4,6 +4,7 @@
 
 import { join } from 'node:path';
 import { z } from 'zod';
+import { isTimed } from '@stellin/core/metadata/containers/index';
 import { fieldOf, type FieldId, type FieldValue, type FieldValues } from '@stellin/core/metadata/fields';
 import { readMetadata } from '@stellin/core/metadata/read';
 import { normalFieldValue, sameValue } from '@stellin/core/metadata/values';
@@ -22,7 +23,8 @@ import { faultPoint } from '../files/fault';
 import { fileHashes } from '../files/fileHashes';
 import { fingerprintOf, type Fingerprint } from '../files/fingerprint';
 import { journalEntryOf, parseEntry, serializeEntry, settle } from '../files/journal';
-import { sidecarPath, sidecarBeside, type PlannedWrite, type WriteRequest } from '../files/planWrite';
+import type { PlannedWrite, WriteRequest } from '../files/planWrite';
+import { sidecarPath, sidecarBeside } from '../files/sidecars';
 import { problemOf } from '../files/problem';
 import { readSidecar, withSource } from '../files/source';
 import { versionOf } from '../files/takeBack';
@@ -263,7 +265,7 @@ export function requestOf(
     options: { now: new Date().toISOString().replace(/\.\d+Z$/, 'Z'), iim: policies.iim },
     keepTimes: policies.keepTimes,
     keepTimesInPlace: policies.keepTimesInPlace,
-    sidecarOnly: kinds.includes(task.kind),
+    sidecarOnly: kinds.includes(task.kind) || (policies.recordings === 'sidecar' && isTimed(task.kind)),
   };
 }
 

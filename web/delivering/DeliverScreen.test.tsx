@@ -83,6 +83,7 @@ const drive: Drive = {
   missing: 0,
   capacityBytes: 9_000_000_000,
   note: '',
+  readText: false,
   browseAway: false,
   lastSeen: null,
   lastChecked: null,

@@ -24,6 +24,7 @@ import {
 import { Leaving, COPIES_SHOWN } from './Leaving';
 import { Making } from './Making';
 import { PastDeliveries } from './PastDeliveries';
+import { LinkDialog } from '../sharing/LinkDialog';
 import { Presets } from './Presets';
 import { useDeliver, usePlan, type PlanInput } from './queries';
 import { Report } from './Report';
@@ -56,8 +57,13 @@ export function DeliverScreen() {
           onMade={(presetId) => change({ kind: 'copies', presetId })}
         />
         <PastDeliveries shown={shown} onShow={setShown} />
+        <p className="mt-3 border-t border-line px-3 pt-3">
+          <Link className="text-slate underline" to="/deliver/links">
+            View links
+          </Link>
+        </p>
         {mayBringIn && (
-          <p className="mt-3 border-t border-line px-3 pt-3">
+          <p className="px-3 pt-1">
             <Link className="text-slate underline" to="/deliver/tables">
               Tables that come back in
             </Link>
@@ -202,10 +208,12 @@ function Head({ plan, kind, children }: HeadProps) {
 /** Slide shows of what is to leave, and choosing something else. */
 function Showing({ leaving }: { leaving: LeavingPhotos }) {
   const [showing, setShowing] = useState(false);
+  const [sharing, setSharing] = useState(false);
   const navigate = useNavigate();
   return (
     <>
       <span className="ml-auto flex shrink-0 gap-2">
+        <Button onClick={() => setSharing(true)}>View link …</Button>
         <Button onClick={() => setShowing(true)}>Slide show</Button>
         <Button look="quiet" onClick={() => openSlideWindow(leaving)}>
           In a window
@@ -214,6 +222,7 @@ function Showing({ leaving }: { leaving: LeavingPhotos }) {
           Choose others
         </Button>
       </span>
+      {sharing && <LinkDialog meant={leaving} onClose={() => setSharing(false)} />}
       {showing && <SlideShow leaving={leaving} onClose={() => setShowing(false)} />}
     </>
   );

@@ -4,7 +4,7 @@ import { LOOK_IDS, LOOKS, type Look } from '@stellin/core/delivering/gallery';
 import type { GallerySettings } from '@stellin/contract/delivering';
 import { Checkbox } from '../parts/Checkbox';
 import { TextArea, TextField } from '../parts/Field';
-import { ColumnsChoice } from './ColumnsChoice';
+import { ColumnsChoice } from '../parts/ColumnsChoice';
 import { Choice, NumberField } from './Labelled';
 
 const LOOK_LABELS = Object.fromEntries(LOOK_IDS.map((id) => [id, LOOKS[id].label])) as Record<Look, string>;

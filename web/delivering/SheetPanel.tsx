@@ -4,7 +4,7 @@ import { PAPER_IDS, PAPERS, SHEET_LAYOUTS, type Paper } from '@stellin/core/deli
 import type { SheetSettings } from '@stellin/contract/delivering';
 import { Checkbox } from '../parts/Checkbox';
 import { TextField } from '../parts/Field';
-import { ColumnsChoice } from './ColumnsChoice';
+import { ColumnsChoice } from '../parts/ColumnsChoice';
 import { Choice, NumberField } from './Labelled';
 import { LanguageChoice } from './LanguageChoice';
 

@@ -3,7 +3,7 @@
 import { ROW_MODES } from '@stellin/core/delivering/columns';
 import { TABLE_FORMAT_IDS, TABLE_FORMATS, type TableFormat } from '@stellin/core/delivering/tableFormats';
 import type { TableSettings } from '@stellin/contract/delivering';
-import { ColumnsChoice } from './ColumnsChoice';
+import { ColumnsChoice } from '../parts/ColumnsChoice';
 import { Choice } from './Labelled';
 import { LanguageChoice } from './LanguageChoice';
 

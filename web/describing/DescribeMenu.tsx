@@ -4,6 +4,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useState, type ReactNode } from 'react';
 import { useNavigate } from 'react-router';
 import { toast } from 'sonner';
+import { TURNS } from '@stellin/core/metadata/orientation';
+import type { ChangeInput } from '@stellin/contract/ledger';
 import { DESCRIBED_FIELDS, isTarget } from '@stellin/core/describing/targets';
 import { photoRoutes, type Photo, type Selection } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
@@ -38,6 +40,11 @@ type Action =
   | 'copy'
   | 'paste'
   | 'repeat'
+  | 'turnLeft'
+  | 'turnRight'
+  | 'turnOver'
+  | 'turnStored'
+  | 'turnUpright'
   | 'private'
   | 'open'
   | 'check'
@@ -46,7 +53,7 @@ type Action =
   | 'quality';
 
 /** Items that begin another part of the menu. */
-const BEGINNINGS: ReadonlySet<Action> = new Set<Action>(['private', 'fieldSets']);
+const BEGINNINGS: ReadonlySet<Action> = new Set<Action>(['turnLeft', 'private', 'fieldSets']);
 
 interface Item {
   action: Action;
@@ -59,6 +66,17 @@ interface Item {
   secret?: boolean;
 }
 
+/** What is done at once, without a dialog. */
+const CHANGES: Partial<Record<Action, (selection: Selection) => ChangeInput>> = {
+  turnLeft: (selection) => ({ kind: 'turnPhotos', selection, way: 'left' }),
+  turnRight: (selection) => ({ kind: 'turnPhotos', selection, way: 'right' }),
+  turnOver: (selection) => ({ kind: 'turnPhotos', selection, way: 'over' }),
+  turnStored: (selection) => ({ kind: 'turnPhotos', selection, way: 'stored' }),
+  turnUpright: (selection) => ({ kind: 'turnUpright', selection }),
+  private: (selection) => ({ kind: 'setPrivate', selection, private: true }),
+  open: (selection) => ({ kind: 'setPrivate', selection, private: false }),
+};
+
 const ITEMS: readonly Item[] = [
   { action: 'template', label: 'Templates …', keyName: 'template' },
   { action: 'replace', label: 'Find and replace …', keyName: 'replaceText' },
@@ -67,6 +85,11 @@ const ITEMS: readonly Item[] = [
   { action: 'copy', label: 'Copy fields of the photo in focus …', keyName: 'copyFields' },
   { action: 'paste', label: 'Paste fields …', keyName: 'pasteFields' },
   { action: 'repeat', label: 'Repeat the last description …', keyName: 'repeatDescription' },
+  { action: 'turnLeft', label: TURNS.left.label, keyName: 'turnLeft' },
+  { action: 'turnRight', label: TURNS.right.label, keyName: 'turnRight' },
+  { action: 'turnOver', label: TURNS.over.label },
+  { action: 'turnStored', label: TURNS.stored.label },
+  { action: 'turnUpright', label: 'Turn upright, as faces say' },
   { action: 'private', label: 'Mark as private', secret: true },
   { action: 'open', label: 'Mark as no longer private', secret: true },
   { action: 'check', label: 'Check before delivery …' },
@@ -89,9 +112,11 @@ export function DescribeMenu({ selection, photo }: Props) {
     else if (wanted === 'copy') void copy();
     else if (wanted === 'paste' && !fieldsCopied()) toast('No fields have been copied yet.');
     else if (wanted === 'repeat' && !lastDescription()) toast('Nothing has been described yet.');
-    else if (selection && (wanted === 'private' || wanted === 'open'))
-      change.mutate({ kind: 'setPrivate', selection, private: wanted === 'private' });
-    else setAction(wanted);
+    else {
+      const made = selection && CHANGES[wanted]?.(selection);
+      if (made) change.mutate(made);
+      else setAction(wanted);
+    }
   };
   /** What the photo in focus says, to choose from. */
   const copy = async () => {
@@ -115,12 +140,11 @@ export function DescribeMenu({ selection, photo }: Props) {
   );
   const close = () => setAction(null);
   const last = action === 'repeat' ? lastDescription() : undefined;
-  const dialogs: Record<Action, (chosen: Selection) => ReactNode> = {
+  const dialogs: Partial<Record<Action, (chosen: Selection) => ReactNode>> = {
     template: (chosen) => <TemplatesDialog selection={chosen} photo={photo} onClose={close} />,
     replace: (chosen) => <ReplaceDialog selection={chosen} onClose={close} />,
     tidy: (chosen) => <TidyDialog selection={chosen} onClose={close} />,
     time: (chosen) => <TimeDialog selection={chosen} photo={photo} onClose={close} />,
-    copy: () => null,
     paste: (chosen) => <PasteDialog selection={chosen} onClose={close} />,
     repeat: (chosen) =>
       last && (
@@ -132,9 +156,6 @@ export function DescribeMenu({ selection, photo }: Props) {
           onClose={close}
         />
       ),
-    private: () => null,
-    open: () => null,
-    table: () => null,
     check: (chosen) => <CheckDialog selection={chosen} onClose={close} />,
     fieldSets: () => <FieldSetsDialog onClose={close} />,
     quality: () => <QualityDialog onClose={close} />,
@@ -165,7 +186,7 @@ export function DescribeMenu({ selection, photo }: Props) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
-      {action && dialogs[action](selection ?? { query: null, minus: [], plus: [] })}
+      {action && dialogs[action]?.(selection ?? { query: null, minus: [], plus: [] })}
       {copied && (
         <CopyDialog
           copied={copied}

@@ -1,9 +1,12 @@
 // The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
-import { useEffect, useRef, useState } from 'react';
+import { Activity, useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { toast } from 'sonner';
-import type { Photo } from '@stellin/contract/photos';
+import { criterion } from '@stellin/core/query/query';
+import { queryText } from '@stellin/core/search/language';
+import type { FoundStretch } from '@stellin/contract/media';
+import { MAX_PASSED, type Photo } from '@stellin/contract/photos';
 import { countText } from '@stellin/contract/wording';
 import { showError } from '../foundation/changes';
 import { useKeys } from '../foundation/useKeys';
@@ -19,7 +22,8 @@ import { WhyDialog } from '../search/WhyDialog';
 import { Pass } from '../viewer/Pass';
 import { Viewer } from '../viewer/Viewer';
 import { useResultChange, useSteadyFocus } from './changes';
-import { NOTHING, selectionOf } from '../photos/chosen';
+import { FoundStretches } from '../media/FoundStretches';
+import { chooseOne, NOTHING, selectionOf } from '../photos/chosen';
 import { Drawer } from './Drawer';
 import { useHeadings } from './headings';
 import { photosOfSelection, useCount } from '../photos/queries';
@@ -33,14 +37,13 @@ import { Failed } from '../parts/Queried';
 
 /** What is looked at in the place of the sheet. */
 type Looking =
-  | { kind: 'one' }
+  | { kind: 'one'; from?: { photoId: number; seconds: number } }
   | { kind: 'calendar' }
   | { kind: 'compare'; photos: Photo[] }
   | { kind: 'pass'; photos: Photo[] };
 
 const SOURCES_WIDTH = { lowest: 150, usual: 224, highest: 480 };
 const MAX_COMPARED = 6;
-const MAX_PASSED = 1000;
 const REMEMBERED_AFTER_MS = 2500;
 
 export function DeskScreen() {
@@ -90,8 +93,14 @@ export function DeskScreen() {
     else setLooking({ kind: 'pass', photos });
     if (photos.length === MAX_PASSED) toast(`A pass goes through the first ${countText(MAX_PASSED, 'photo')}.`);
   };
+  const showLike = (photoId: number) =>
+    show({ query: queryText(criterion('like', String(photoId))), sort: 'likeness' });
   const openCalendar = () => setCalendarOpen((before) => !before);
   const open = () => setLooking((before) => (before ? null : { kind: 'one' }));
+  const openStretch = ({ photoId, position, from }: FoundStretch) => {
+    setChosen(chooseOne(photoId, position));
+    setLooking({ kind: 'one', from: { photoId, seconds: from } });
+  };
   useKeys({
     query: () => {
       // Seen again before it takes the focus.
@@ -101,6 +110,7 @@ export function DeskScreen() {
     saveSearch: () => mayChange && setAsking('save'),
     build: () => setAsking('build'),
     why: () => void photoInFocus().then((photo) => setAsking({ why: photo?.id })),
+    lookalikes: () => void photoInFocus().then((photo) => photo && showLike(photo.id)),
     ruler: () => {
       flushSync(() => setLooking(null));
       ruler.current?.focus();
@@ -113,8 +123,8 @@ export function DeskScreen() {
 
   return (
     <div className="flex h-full flex-col">
-      {/* Whoever looks at pictures has the room for them; what was typed stays. */}
-      <div hidden={looking !== null}>
+      {/* Whoever looks at pictures has the room for them; what was typed stays, and nothing is drawn for it meanwhile. */}
+      <Activity mode={looking === null ? 'visible' : 'hidden'}>
         <QueryLine
           ref={queryLine}
           query={query}
@@ -130,7 +140,7 @@ export function DeskScreen() {
           onSave={mayChange ? () => setAsking('save') : undefined}
         />
         <TimeRuler ref={ruler} query={query} show={show} onCalendar={openCalendar} />
-      </div>
+      </Activity>
       {isCalendarOpen ? (
         <Calendar query={query} show={show} mayName={mayChange} onClose={() => setCalendarOpen(false)} />
       ) : (
@@ -141,9 +151,11 @@ export function DeskScreen() {
             <Viewer
               result={{ query, sort }}
               total={total}
+              from={looking.kind === 'one' ? (looking.from ?? null) : null}
               compared={looking.kind === 'compare' ? looking.photos : null}
               onClose={() => setLooking(null)}
               onPass={() => void pass().catch(showError)}
+              onLike={showLike}
             />
           ) : (
             <Split
@@ -153,15 +165,18 @@ export function DeskScreen() {
               size={SOURCES_WIDTH}
               sized={<Sources query={query} sort={sort} show={show} size={size} onSize={setSize} />}
             >
-              <Sheet
-                result={{ query, sort }}
-                total={total}
-                isLoading={count.isPending}
-                failure={count.error && !count.data && <Failed query={count} className="m-4" />}
-                rowHeight={size}
-                headings={headings}
-                onOpen={open}
-              />
+              <div className="flex min-h-0 flex-col">
+                <FoundStretches result={{ query, sort }} onOpen={openStretch} />
+                <Sheet
+                  result={{ query, sort }}
+                  total={total}
+                  isLoading={count.isPending}
+                  failure={count.error && !count.data && <Failed query={count} className="m-4" />}
+                  rowHeight={size}
+                  headings={headings}
+                  onOpen={open}
+                />
+              </div>
             </Split>
           )}
         </Drawer>

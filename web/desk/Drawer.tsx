@@ -36,10 +36,23 @@ type Kept = z.infer<typeof keptState>;
 const lookingState = z.record(z.string(), z.boolean());
 const WIDE_PIXELS = 1600;
 
-/** The state of the drawer; while pictures are looked at it is folded or not by a choice of its own. */
-function useKept(isLooking: boolean): [Kept, (kept: Kept) => void] {
+/**
+ * The state of the drawer. While nothing is chosen it is folded, unless one opens it; while pictures are looked at it is folded or not
+ * by a choice of its own.
+ */
+function useKept(isLooking: boolean, isEmpty: boolean): [Kept, (kept: Kept) => void] {
   const [kept, setKept] = useStored<Kept>('drawer', keptState, { folded: false, tab: 'terms' });
   const [looking, setLooking] = useStored('drawerLooking', lookingState, {});
+  const [isWanted, setWanted] = useState(false);
+  if (!isEmpty && isWanted) setWanted(false);
+  if (!isLooking && isEmpty)
+    return [
+      { ...kept, folded: !isWanted },
+      ({ folded, tab }) => {
+        setKept({ ...kept, tab });
+        setWanted(!folded);
+      },
+    ];
   if (!isLooking) return [kept, setKept];
   const width = window.innerWidth >= WIDE_PIXELS ? 'wide' : 'narrow';
   return [
@@ -61,9 +74,9 @@ interface Props {
 }
 
 export function Drawer({ result, show, isLooking, children }: Props) {
-  const [kept, setKept] = useKept(isLooking);
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
+  const [kept, setKept] = useKept(isLooking, selection === null);
   const { data: described } = useChosenDescription(selection);
   const photo = useFocusedPhoto(result);
   const focused = photo?.id;

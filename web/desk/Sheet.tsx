@@ -3,7 +3,17 @@
 
 import { useQueryClient } from '@tanstack/react-query';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useCallback, useEffect, useMemo, useRef, useState, type MouseEvent, type ReactNode } from 'react';
+import {
+  useCallback,
+  useEffect,
+  useEffectEvent,
+  useMemo,
+  useRef,
+  useState,
+  type MouseEvent,
+  type ReactNode,
+  type RefObject,
+} from 'react';
 import { Link } from 'react-router';
 import { sortOrder, type Sort } from '@stellin/core/search/sorts';
 import type { Photo } from '@stellin/contract/photos';
@@ -86,6 +96,9 @@ export function Sheet({ result, total, failure, isLoading, rowHeight, headings, 
     requestAnimationFrame(() => reveal(target));
   });
 
+  // Where the drawer opens over it, the photo that was just chosen stays in sight.
+  useWhenLower(scroller, () => chosen.focus !== null && reveal(chosen.focus));
+
   return (
     <div
       ref={scroller}
@@ -93,7 +106,7 @@ export function Sheet({ result, total, failure, isLoading, rowHeight, headings, 
       role="listbox"
       aria-label="Photos"
       aria-multiselectable="true"
-      className="relative min-w-0 flex-1 overflow-y-auto bg-ground outline-offset-[-2px]"
+      className="relative min-h-0 min-w-0 flex-1 overflow-y-auto bg-ground outline-offset-[-2px]"
       onClick={choose.onClickBeside}
       onDoubleClick={onOpen}
     >
@@ -130,6 +143,22 @@ export function Sheet({ result, total, failure, isLoading, rowHeight, headings, 
       </div>
     </div>
   );
+}
+
+/** Does something when an element has become lower. */
+function useWhenLower(element: RefObject<HTMLElement | null>, act: () => void): void {
+  const latest = useEffectEvent(act);
+  useEffect(() => {
+    const target = element.current;
+    if (!target) return;
+    let before = target.clientHeight;
+    const observer = new ResizeObserver(() => {
+      if (target.clientHeight < before) latest();
+      before = target.clientHeight;
+    });
+    observer.observe(target);
+    return () => observer.disconnect();
+  }, [element]);
 }
 
 /** Terms dropped on a photo are given to it, or to all that are chosen when it is one of them. */

@@ -8,7 +8,7 @@ import { showError, useChange } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { useMayChange } from '../foundation/session';
-import { useTermPath } from '../parts/terms/queries';
+import { useColumn, useTermPath, useTermPathOf } from '../parts/terms/queries';
 import { TermColumns } from '../parts/terms/TermColumns';
 import { TermPicker } from '../parts/terms/TermPicker';
 import { selectionOfGrasped } from '../photos/chosen';
@@ -21,6 +21,19 @@ import { useSelection } from '../photos/selection';
 import type { Described } from './queries';
 import { TermPad } from './TermPad';
 
+/**
+ * The columns that are open: as somebody has opened them, else where most of the chosen photos have a term, else what stands first in
+ * the vocabularies.
+ */
+function useOpenColumns(opened: readonly number[] | null, described: Described | undefined): readonly number[] {
+  const { data: top } = useColumn(null);
+  const [most] = [...(described?.terms ?? [])].sort((a, b) => b.photos - a.photos);
+  const { data: path } = useTermPathOf(opened === null ? most?.id : undefined);
+  if (opened !== null) return opened;
+  const first = top?.find(({ narrower }) => narrower > 0);
+  return path ?? (first ? [first.id] : []);
+}
+
 interface Props {
   /** The field for giving a term is to take the focus, and then to say so. */
   wantsFocus: boolean;
@@ -30,7 +43,8 @@ interface Props {
 }
 
 export function TermsTab({ wantsFocus, onFocused, selection, described }: Props) {
-  const [open, setOpen] = useState<number[]>([]);
+  /** The columns that somebody has opened; null: those of what the photos have. */
+  const [opened, setOpen] = useState<readonly number[] | null>(null);
   const [padOpen, setPadOpen] = useState(false);
   /** The label of a term that is not there yet. */
   const [unknown, setUnknown] = useState<string | null>(null);
@@ -42,6 +56,7 @@ export function TermsTab({ wantsFocus, onFocused, selection, described }: Props)
   const { query } = useResult();
   const change = useChange();
   const pathOf = useTermPath();
+  const open = useOpenColumns(opened, described);
   useKeys({ pad: () => setPadOpen((before) => !before) });
 
   const stateOf = (id: number): GivenState => {

@@ -72,9 +72,9 @@ export function pictureUrl(photoId: number, version: number, size: 'large' | 'fu
   return `/api/photos/${photoId}/picture?size=${size}&page=${page}&v=${version}`;
 }
 
-/** The address of a small picture of a face. */
-export function faceUrl(faceId: number): string {
-  return `/api/faces/${faceId}/picture`;
+/** The address of a small picture of a face; with the version of its photo’s preview it is kept for long. */
+export function faceUrl(faceId: number, version?: number): string {
+  return `/api/faces/${faceId}/picture${version === undefined ? '' : `?v=${version}`}`;
 }
 
 /** The address of a photo's preview; a new version is a new address. */

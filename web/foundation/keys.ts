@@ -39,10 +39,20 @@ export type KeyAction =
   | 'zoomIn'
   | 'zoomOut'
   | 'faces'
+  | 'loupe'
+  | 'clipping'
+  | 'edges'
+  | 'histogram'
+  | 'caption'
+  | 'words'
+  | 'thenAndNow'
+  | 'turnLeft'
+  | 'turnRight'
   | 'frameBack'
   | 'pageOn'
   | 'pageBack'
   | 'frameOn'
+  | 'poster'
   | 'slower'
   | 'faster'
   | 'mute'
@@ -50,6 +60,9 @@ export type KeyAction =
   | 'fullScreen'
   | 'keep'
   | 'dropOut'
+  | 'second'
+  | 'openBurst'
+  | 'lookalikes'
   | 'stepBack'
   | 'nextGroup'
   | 'groupBefore'
@@ -207,8 +220,8 @@ export const KEYS: readonly KeyEntry[] = [
     group: 'Looking',
   },
   { action: 'zoom', key: 'z', shown: 'Z', help: 'Whole picture, or pixel by pixel', group: 'Looking' },
-  { action: 'zoomIn', key: ']', shown: ']', help: 'Larger', group: 'Looking' },
-  { action: 'zoomOut', key: '[', shown: '[', help: 'Smaller', group: 'Looking' },
+  { action: 'zoomIn', key: ']', shown: ']', help: 'Larger; in a film: a stretch ends here', group: 'Looking' },
+  { action: 'zoomOut', key: '[', shown: '[', help: 'Smaller; in a film: a stretch begins here', group: 'Looking' },
   {
     action: 'faces',
     key: 'f',
@@ -217,10 +230,20 @@ export const KEYS: readonly KeyEntry[] = [
     help: 'Show or hide the boxes of faces',
     group: 'Looking',
   },
+  { action: 'turnLeft', key: ',', shown: ',', help: 'Turn the chosen photos to the left', group: 'Describing' },
+  { action: 'turnRight', key: ';', shown: ';', help: 'Turn them to the right', group: 'Describing' },
+  { action: 'loupe', key: '=', shown: '=', help: 'Loupe under the pointer', group: 'Looking' },
+  { action: 'clipping', key: '!', shown: '!', help: 'Show where light or shadow is lost', group: 'Looking' },
+  { action: 'edges', key: '*', shown: '*', help: 'Show where edges are sharp', group: 'Looking' },
+  { action: 'histogram', key: '#', shown: '#', help: 'Histogram', group: 'Looking' },
+  { action: 'caption', key: ':', shown: ':', help: 'Show the caption with the picture', group: 'Looking' },
+  { action: 'words', key: '"', shown: '"', help: 'Show the text in the picture', group: 'Looking' },
+  { action: 'thenAndNow', key: '|', shown: '|', help: 'Of two compared: one over the other', group: 'Looking' },
   { action: 'pageOn', key: 'PageDown', shown: 'Page ↓', help: 'Next page of a document', group: 'Looking' },
   { action: 'pageBack', key: 'PageUp', shown: 'Page ↑', help: 'Page before', group: 'Looking' },
   { action: 'frameBack', key: '<', shown: '<', help: 'In a film: one picture back', group: 'Looking' },
   { action: 'frameOn', key: '>', shown: '>', help: 'In a film: one picture on', group: 'Looking' },
+  { action: 'poster', key: '^', shown: '^', help: 'In a film: let this picture stand for it', group: 'Looking' },
   { action: 'slower', key: '(', shown: '(', help: 'Play slower', group: 'Looking' },
   { action: 'faster', key: ')', shown: ')', help: 'Play faster', group: 'Looking' },
   { action: 'mute', key: 'm', shown: 'M', help: 'Sound off, or on', group: 'Looking' },
@@ -229,6 +252,9 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'compare', key: 'c', shown: 'C', help: 'Compare two to six chosen photos', group: 'Looking' },
   { action: 'pass', key: 'p', shown: 'P', help: 'Pass through the chosen photos', group: 'Looking' },
   { action: 'keep', key: 'k', shown: 'K', help: 'In a pass: keep', group: 'Looking' },
+  { action: 'second', key: 'h', shown: 'H', help: 'In a pass: hold as second choice', group: 'Looking' },
+  { action: 'openBurst', key: 'i', shown: 'I', help: 'In a pass: go through a burst one by one', group: 'Looking' },
+  { action: 'lookalikes', key: '&', shown: '&', help: 'Find photos that look like this one', group: 'Looking' },
   { action: 'dropOut', key: 'x', shown: 'X', help: 'In a pass: drop. Among faces: leave it out', group: 'Looking' },
   { action: 'stepBack', key: 'Backspace', shown: '⌫', help: 'In a pass: one back', group: 'Looking' },
   { action: 'terms', key: 't', shown: 'T', help: 'Give a term to the chosen photos', group: 'Describing' },
@@ -316,7 +342,12 @@ function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
   if (event.altKey || control !== (entry.control ?? false)) return false;
   const key = event.key.length === 1 ? event.key.toLowerCase() : event.key;
   if (key !== entry.key) return false;
-  return entry.extends === true || entry.key === '?' || event.shiftKey === (entry.shift ?? false);
+  return entry.extends === true || isSign(entry.key) || event.shiftKey === (entry.shift ?? false);
+}
+
+/** Whether the character itself says which key it is: on some keyboards it takes Shift to write it. */
+function isSign(key: string): boolean {
+  return key.length === 1 && !/[a-z0-9 ]/.test(key);
 }
 
 /** The key of an action as it is shown. */

@@ -16,6 +16,7 @@ import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
 import { DeliverScreen } from '../delivering/DeliverScreen';
+import { LinksScreen } from '../sharing/LinksScreen';
 import { SLIDE_WINDOW_PATH, SlideWindow } from '../delivering/SlideShow';
 import { IncomingTablesScreen } from '../incomingTables/IncomingTablesScreen';
 import { DeskScreen } from '../desk/DeskScreen';
@@ -119,6 +120,7 @@ function Entrance() {
           <Route path="/projects/:id" element={<ProjectsScreen />} />
           <Route element={<For route={deliveringRoutes.deliver} />}>
             <Route path="/deliver" element={<DeliverScreen />} />
+            <Route path="/deliver/links" element={<LinksScreen />} />
           </Route>
           <Route element={<For route={incomingTableRoutes.listIncomingTables} />}>
             <Route path="/deliver/tables" element={<IncomingTablesScreen />} />

@@ -1,5 +1,5 @@
 /** @jest-environment ./web/testing/browser.cjs */
-import { screen, waitFor } from '@testing-library/react';
+import { screen, waitFor, within } from '@testing-library/react';
 import { answering, show } from '../testing/render';
 import { TopLine } from './TopLine';
 
@@ -56,4 +56,13 @@ test('how it looks is kept with the account', async () => {
   await user.click(await screen.findByRole('menuitem', { name: 'Dark theme' }));
   expect(document.documentElement.dataset['theme']).toBe('dark');
   await waitFor(() => expect(asked.find(({ name }) => name === 'changeTheme')?.body).toEqual({ theme: 'dark' }));
+});
+
+test('on a short line jobs and drives are one status with a count, which opens a panel with both', async () => {
+  answering(ALL);
+  const { user } = show(<TopLine />);
+  await user.click(await screen.findByRole('button', { name: 'Status: 0 drives' }));
+  const panel = await screen.findByRole('dialog', { name: 'Status' });
+  expect(panel.textContent).toContain('0 drives attached · 0 away');
+  expect(within(panel).getByRole('link', { name: 'Intake' })).toBeTruthy();
 });

@@ -20,6 +20,7 @@ const GAPS = [
   { label: 'Without a rating', query: 'missing:rating' },
   { label: 'Without a copyright notice', query: 'missing:copyrightNotice' },
   { label: 'Can’t be decoded in full', query: 'is:damaged' },
+  { label: 'On their side, as faces say', query: 'is:sideways' },
   { label: 'File missing', query: 'is:missing' },
   { label: 'Blocks disagree', query: 'is:disagreeing' },
 ];

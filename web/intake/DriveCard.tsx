@@ -18,6 +18,7 @@ import { sizeText } from '@stellin/contract/sizeText';
 import { Tracked } from '../tracking/Tracked';
 import { LookForFaces } from '../people/LookForFaces';
 import { BrowseAway } from './BrowseAway';
+import { ReadText } from './ReadText';
 import { DriveNote } from './DriveNote';
 import { useSeparate } from '../drives/queries';
 import { useSurvey, useTakeIn } from './queries';
@@ -57,6 +58,7 @@ export function DriveCard({ drive, missing, onTakeIn }: Props) {
       <Figures drive={drive} />
       {drive.id !== null && <DriveNote key={drive.id} drive={drive} />}
       {drive.id !== null && <BrowseAway driveId={drive.id} on={drive.browseAway} />}
+      {drive.id !== null && <ReadText driveId={drive.id} on={drive.readText} />}
       {drive.id !== null && <LookForFaces driveId={drive.id} />}
       {drive.state === 'away' && (
         <p className="mt-2 text-ink-2">

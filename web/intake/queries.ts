@@ -2,6 +2,7 @@
 
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { z } from 'zod';
+import { pictureTextRoutes } from '@stellin/contract/pictureText';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { jobRoutes } from '@stellin/contract/jobs';
 import { keywordRoutes } from '@stellin/contract/keywords';
@@ -51,6 +52,13 @@ export function useTakeIn() {
 
 export function useTryAgain() {
   return useAction((jobId: string) => call(intakeRoutes.tryAgain, { body: { jobId } }), TAKING);
+}
+
+export function useReadTextOf(driveId: string) {
+  return useAction(
+    (on: boolean) => call(pictureTextRoutes.readTextOf, { params: { id: driveId }, body: { on } }),
+    ['drives', 'jobs'],
+  );
 }
 
 export function useBrowseAway(driveId: string) {

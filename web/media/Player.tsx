@@ -1,29 +1,36 @@
 // The player of the viewer: a film or sound with everything one does with it, each by a key too.
 
-import { Maximize, Pause, Play, Repeat, StepBack, StepForward, Volume2, VolumeX } from 'lucide-react';
-import { useRef, type ReactNode } from 'react';
-import { clockText, timecodeAt } from '@stellin/core/media/moments';
+import { useEffect, useEffectEvent, useRef, useState } from 'react';
 import type { Playback } from '@stellin/contract/media';
 import type { Photo } from '@stellin/contract/photos';
 import { previewUrl } from '../foundation/api';
-import { shownKey, type KeyAction } from '../foundation/keys';
+import { useChange } from '../foundation/changes';
+import { toggleFullScreen } from '../foundation/fullScreen';
+import { useMayChange } from '../foundation/session';
 import { useKeys } from '../foundation/useKeys';
+import { useResult } from '../photos/result';
 import { Button } from '../parts/Button';
 import { Queried } from '../parts/Queried';
-import { Select } from '../parts/Select';
-import { Slider } from '../parts/Slider';
-import { Tooltip } from '../parts/Tooltip';
+import { isPoster, PlayerBar } from './PlayerBar';
 import { streamUrl, useMakePlayable, usePlayback } from './queries';
+import { StretchList } from './StretchList';
 import { Timeline } from './Timeline';
-import { SPEEDS, usePlayer } from './usePlayer';
+import { usePlayer } from './usePlayer';
+import { askedIn, useStretches } from './useStretches';
 
-export function Player({ photo }: { photo: Photo }) {
+interface Props {
+  photo: Photo;
+  /** Where one wants to come to, in seconds; undefined: where the query leads. */
+  from?: number | undefined;
+}
+
+export function Player({ photo, from }: Props) {
   const playback = usePlayback(photo.id);
   return (
     <Queried query={playback}>
       {(given) =>
         given.plays === 'file' || given.plays === 'copy' ? (
-          <Playing key={`${photo.id} ${given.plays}`} photo={photo} playback={given} />
+          <Playing key={`${photo.id} ${given.plays}`} photo={photo} playback={given} from={from} />
         ) : (
           <NotPlaying photo={photo} playback={given} />
         )
@@ -58,18 +65,42 @@ function NotPlaying({ photo, playback }: { photo: Photo; playback: Playback }) {
   );
 }
 
-function Playing({ photo, playback }: { photo: Photo; playback: Playback }) {
-  const { media, duration, frameRate, timecode, version } = playback;
+function Playing({ photo, playback, from }: Props & { playback: Playback }) {
+  const { media, duration, frameRate } = playback;
+  // What is played stays as it is while another picture comes to stand for it.
+  const [version] = useState(playback.version);
   const player = usePlayer(frameRate, duration);
-  const { element, state, onEvent } = player;
+  const { element, state } = player;
   const frame = useRef<HTMLDivElement>(null);
   const isFilm = media === 'film';
-  const fill = () =>
-    void (document.fullscreenElement
-      ? document.exitFullscreen()
-      : frame.current?.requestFullscreen().catch(() => undefined));
+  const mayChange = useMayChange('setStretches');
+  const marks = useStretches(photo.id, state.duration);
+  const { query } = useResult();
+  /** Where it is just now: what is drawn is a moment behind. */
+  const now = () => element.current?.currentTime ?? state.at;
+  // Who looks for a stretch comes to it.
+  const hasGone = useRef(false);
+  const goToAsked = useEffectEvent(() => {
+    const asked = from ?? askedIn(query, marks.stretches)?.from;
+    if (asked !== undefined) player.seek(asked);
+  });
+  useEffect(() => {
+    if (hasGone.current || !marks.isThere || state.duration === 0) return;
+    hasGone.current = true;
+    goToAsked();
+  }, [marks.isThere, state.duration]);
+  const fill = () => toggleFullScreen(frame.current);
+  const change = useChange();
+  const mayPoster = useMayChange('choosePoster') && isFilm;
+  const choosePoster = () => {
+    // Behind the last picture there is none.
+    const at = Math.min(now(), Math.max(0, state.duration - 1 / (frameRate ?? 25)));
+    change.mutate({ kind: 'choosePoster', photoId: photo.id, seconds: isPoster(playback, at) ? null : at });
+  };
   useKeys({
     toggle: player.play,
+    ...(mayChange ? { zoomOut: () => marks.begin(now()), zoomIn: () => marks.end(now()) } : {}),
+    ...(mayPoster ? { poster: choosePoster } : {}),
     ...(isFilm ? { frameBack: player.frameBack, frameOn: player.frameOn } : {}),
     faster: player.faster,
     slower: player.slower,
@@ -79,29 +110,23 @@ function Playing({ photo, playback }: { photo: Photo; playback: Playback }) {
   });
   return (
     <div ref={frame} className="flex min-h-0 flex-1 flex-col bg-ground" data-playing={state.playing}>
-      <div className="relative min-h-0 flex-1" onClick={player.play}>
-        {/* Films of an archive have no captions of their own. */}
-        <video
-          ref={element}
-          src={streamUrl(photo.id, version)}
-          poster={photo.previewVersion > 0 ? previewUrl(photo.id, photo.previewVersion) : undefined}
-          preload="metadata"
-          aria-label={photo.name}
-          className="absolute inset-0 h-full w-full object-contain"
-          onPlay={onEvent}
-          onPause={onEvent}
-          onEnded={onEvent}
-          onSeeked={onEvent}
-          onTimeUpdate={onEvent}
-          onLoadedMetadata={onEvent}
-          onVolumeChange={onEvent}
-          onError={onEvent}
+      <div className="flex min-h-0 flex-1">
+        <div className="relative min-h-0 flex-1" onClick={player.play}>
+          <Film photo={photo} version={version} player={player} />
+          {state.failed && (
+            <p className="absolute bottom-6 left-1/2 -translate-x-1/2 rounded bg-amber-pale px-3 py-1 text-amber">
+              This browser can’t play it.
+            </p>
+          )}
+        </div>
+        <StretchList
+          photoId={photo.id}
+          stretches={marks.stretches}
+          fresh={marks.fresh}
+          mayChange={mayChange}
+          onSeek={player.seek}
+          onChange={marks.keep}
         />
-        {state.failed && (
-          <p className="absolute bottom-6 left-1/2 -translate-x-1/2 rounded bg-amber-pale px-3 py-1 text-amber">
-            This browser can’t play it.
-          </p>
-        )}
       </div>
       <Timeline
         photoId={photo.id}
@@ -109,86 +134,41 @@ function Playing({ photo, playback }: { photo: Photo; playback: Playback }) {
         isFilm={isFilm}
         duration={state.duration}
         at={state.at}
+        stretches={marks.stretches}
+        begun={marks.begun}
         onSeek={player.seek}
       />
-      <div className="flex h-10 shrink-0 items-center gap-1.5 border-t border-line bg-sheet px-3">
-        {isFilm && (
-          <Tool action="frameBack" label="One picture back" onClick={player.frameBack} icon={<StepBack size={15} />} />
-        )}
-        <Tool
-          action="toggle"
-          label={state.playing ? 'Pause' : 'Play'}
-          onClick={player.play}
-          icon={state.playing ? <Pause size={15} /> : <Play size={15} />}
-        />
-        {isFilm && (
-          <Tool action="frameOn" label="One picture on" onClick={player.frameOn} icon={<StepForward size={15} />} />
-        )}
-        <span className="figures ml-2 text-[12px] whitespace-nowrap" data-clock>
-          {clockText(state.at)} <span className="text-ink-2">of {clockText(state.duration)}</span>
-        </span>
-        {isFilm && frameRate !== null && (
-          <span className="ml-2 font-mono text-[12px] whitespace-nowrap text-ink-2" title="Timecode">
-            {timecodeAt(state.at, frameRate, timecode ?? undefined)}
-          </span>
-        )}
-        {playback.plays === 'copy' && <span className="ml-2 truncate text-[12px] text-amber">a copy that plays</span>}
-        <span className="ml-auto flex items-center gap-1.5">
-          <Select
-            label="Speed"
-            value={state.speed}
-            options={SPEEDS.map((speed) => ({ value: speed, label: `${speed}×` }))}
-            onChange={player.setSpeed}
-            className="h-7"
-          />
-          <Tool
-            action="mute"
-            label={state.muted ? 'Sound on' : 'Sound off'}
-            onClick={player.mute}
-            icon={state.muted ? <VolumeX size={15} /> : <Volume2 size={15} />}
-          />
-          <Slider
-            label="Volume"
-            value={state.muted ? 0 : state.volume}
-            lowest={0}
-            highest={1}
-            step={0.05}
-            onChange={player.setVolume}
-            className="w-20"
-          />
-          <Tool
-            action="repeat"
-            label="Again and again"
-            onClick={player.repeat}
-            icon={<Repeat size={15} />}
-            pressed={state.loop}
-          />
-          <Tool action="fullScreen" label="Full screen" onClick={fill} icon={<Maximize size={15} />} />
-        </span>
-      </div>
+      <PlayerBar player={player} playback={playback} onFill={fill} onPoster={mayPoster ? choosePoster : undefined} />
     </div>
   );
 }
 
-interface ToolProps {
-  action: KeyAction;
-  label: string;
-  onClick: () => void;
-  icon: ReactNode;
-  pressed?: boolean;
-}
-
-function Tool({ action, label, onClick, icon, pressed }: ToolProps) {
+function Film({
+  photo,
+  version,
+  player: { element, onEvent },
+}: {
+  photo: Photo;
+  version: number;
+  player: ReturnType<typeof usePlayer>;
+}) {
   return (
-    <Tooltip text={label} keyName={shownKey(action)}>
-      <Button
-        aria-label={label}
-        aria-pressed={pressed}
-        className={`!h-7 !px-2 ${pressed ? '!border-spruce !text-spruce' : ''}`}
-        onClick={onClick}
-      >
-        {icon}
-      </Button>
-    </Tooltip>
+    // Films of an archive have no captions of their own.
+    <video
+      ref={element}
+      src={streamUrl(photo.id, version)}
+      poster={photo.previewVersion > 0 ? previewUrl(photo.id, photo.previewVersion) : undefined}
+      preload="metadata"
+      aria-label={photo.name}
+      className="absolute inset-0 h-full w-full object-contain"
+      onPlay={onEvent}
+      onPause={onEvent}
+      onEnded={onEvent}
+      onSeeked={onEvent}
+      onTimeUpdate={onEvent}
+      onLoadedMetadata={onEvent}
+      onVolumeChange={onEvent}
+      onError={onEvent}
+    />
   );
 }

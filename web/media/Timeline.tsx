@@ -3,6 +3,7 @@
 
 import { useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { clockText } from '@stellin/core/media/moments';
+import type { Stretch } from '@stellin/core/media/stretches';
 import { waveformPath } from '@stellin/core/media/strip';
 import { stripUrl, useWaveform } from './queries';
 import { StripPicture } from './StripPicture';
@@ -28,10 +29,13 @@ interface Props {
   /** Seconds. */
   duration: number;
   at: number;
+  stretches: readonly Stretch[];
+  /** Where a stretch was begun that has no end yet. */
+  begun: number | null;
   onSeek: (seconds: number) => void;
 }
 
-export function Timeline({ photoId, version, isFilm, duration, at, onSeek }: Props) {
+export function Timeline({ photoId, version, isFilm, duration, at, stretches, begun, onSeek }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const [pointed, setPointed] = useState<number | null>(null);
   const [hasStrip, setHasStrip] = useState(true);
@@ -95,24 +99,51 @@ export function Timeline({ photoId, version, isFilm, duration, at, onSeek }: Pro
           />
         </svg>
       )}
+      <Bars duration={duration} stretches={stretches} begun={begun} at={at} />
       <span
         className="pointer-events-none absolute inset-y-0 w-0.5 -translate-x-1/2 bg-amber"
         style={{ left: `${part * 100}%` }}
       />
       {pointed !== null && (
-        <span
-          className="pointer-events-none absolute bottom-full z-10 mb-1 overflow-hidden rounded border border-line bg-card shadow"
-          style={{
-            width: HOVER_PIXELS,
-            left: `clamp(0px, calc(${pointed * 100}% - ${HOVER_PIXELS / 2}px), calc(100% - ${HOVER_PIXELS}px))`,
-          }}
-        >
-          {isFilm && hasStrip && (
-            <StripPicture photoId={photoId} version={version} part={pointed} className="aspect-video w-full" />
-          )}
-          <span className="figures block px-2 py-0.5 text-center text-[12px]">{clockText(pointed * duration)}</span>
-        </span>
+        <Pointed part={pointed} duration={duration} strip={isFilm && hasStrip ? { photoId, version } : null} />
       )}
     </div>
+  );
+}
+
+/** Where stretches are, and the one that was begun. */
+function Bars({ duration, stretches, begun, at }: Pick<Props, 'duration' | 'stretches' | 'begun' | 'at'>) {
+  if (duration === 0) return null;
+  const open = begun === null ? [] : [{ key: 'begun', from: begun, to: Math.max(begun, at) }];
+  return [...stretches, ...open].map(({ key, from, to }) => (
+    <span
+      key={key}
+      data-stretch
+      className="pointer-events-none absolute top-0 h-1.5 min-w-1 bg-spruce"
+      style={{ left: `${(from / duration) * 100}%`, width: `${((to - from) / duration) * 100}%` }}
+    />
+  ));
+}
+
+interface PointedProps {
+  /** Of the length. */
+  part: number;
+  duration: number;
+  strip: { photoId: number; version: number } | null;
+}
+
+/** What is there where one points. */
+function Pointed({ part, duration, strip }: PointedProps) {
+  return (
+    <span
+      className="pointer-events-none absolute bottom-full z-10 mb-1 overflow-hidden rounded border border-line bg-card shadow"
+      style={{
+        width: HOVER_PIXELS,
+        left: `clamp(0px, calc(${part * 100}% - ${HOVER_PIXELS / 2}px), calc(100% - ${HOVER_PIXELS}px))`,
+      }}
+    >
+      {strip && <StripPicture {...strip} part={part} className="aspect-video w-full" />}
+      <span className="figures block px-2 py-0.5 text-center text-[12px]">{clockText(part * duration)}</span>
+    </span>
   );
 }

@@ -1,8 +1,9 @@
 // What the player reads, by the keys that live changes make stale.
 
-import { useMutation, useQuery } from '@tanstack/react-query';
+import { keepPreviousData, useMutation, useQuery } from '@tanstack/react-query';
 import { mediaRoutes } from '@stellin/contract/media';
 import { call } from '../foundation/api';
+import type { Result } from '../photos/queries';
 
 export function usePlayback(photoId: number) {
   return useQuery({
@@ -17,6 +18,15 @@ export function useWaveform(photoId: number, version: number) {
     queryFn: () => call(mediaRoutes.showWaveform, { params: { id: photoId } }),
     staleTime: Infinity,
     retry: false,
+  });
+}
+
+/** The stretches that the query of a result speaks of. */
+export function useFoundStretches({ query, sort }: Result) {
+  return useQuery({
+    queryKey: ['photos', 'stretches', query, sort],
+    queryFn: () => call(mediaRoutes.findStretches, { query: { query, sort } }),
+    placeholderData: keepPreviousData,
   });
 }
 

@@ -59,7 +59,7 @@ export function FaceTile({
           onDoubleClick={onDoubleClick}
         >
           <img
-            src={faceUrl(face.id)}
+            src={faceUrl(face.id, face.previewVersion)}
             alt=""
             loading="lazy"
             draggable={false}
@@ -90,7 +90,11 @@ function Larger({ face, children }: Pick<Props, 'face'> & { children: ReactNode 
           collisionPadding={12}
           className="pointer-events-none z-50 flex items-start gap-2 rounded-md border border-line bg-card p-2 shadow-lg"
         >
-          <img src={faceUrl(face.id)} alt="" className="size-44 rounded-sm bg-ground object-cover" />
+          <img
+            src={faceUrl(face.id, face.previewVersion)}
+            alt=""
+            className="size-44 rounded-sm bg-ground object-cover"
+          />
           {previewVersion > 0 && (
             <figure className="m-0">
               <span className="relative block">

@@ -4,13 +4,14 @@
 import { ListTree, MapPin, Type, X } from 'lucide-react';
 import { useImperativeHandle, useRef, useState, type KeyboardEvent, type Ref } from 'react';
 import { Link } from 'react-router';
+import { likeAsked } from '@stellin/core/lookalikes/asked';
 import { criterionOf } from '@stellin/core/query/criteria';
 import { parseQuery, queryText, tokensOf } from '@stellin/core/search/language';
 import type { Suggestion } from '@stellin/contract/search';
 import { sortOrder, SORTS } from '@stellin/core/search/sorts';
 import { numberText } from '@stellin/contract/wording';
 import { shownKey } from '../foundation/keys';
-import type { Result } from '../photos/queries';
+import { usePhoto, type Result } from '../photos/queries';
 import { SHEET_SIZES } from '../photos/sheetSize';
 import { Button } from '../parts/Button';
 import { Combobox } from '../parts/Combobox';
@@ -336,8 +337,13 @@ function Token({ token, onEdit, onRemove }: { token: string; onEdit: () => void;
   const name = part.kind === 'criterion' ? criterionOf(part.criterion)?.label : undefined;
   const operator =
     part.kind === 'criterion' && part.operator !== '=' && part.operator !== '..' ? `${part.operator} ` : '';
-  const value =
-    part.kind === 'criterion' ? `${operator}${part.value}${part.to ? ` – ${part.to}` : ''}` : queryText(part);
+  const like = part.kind === 'criterion' && part.criterion === 'like' ? likeAsked(part.value) : undefined;
+  const { data: liked } = usePhoto(like?.photoId);
+  const value = like
+    ? `${liked?.name ?? like.photoId}${like.strictness === 'usual' ? '' : ` (${like.strictness})`}`
+    : part.kind === 'criterion'
+      ? `${operator}${part.value}${part.to ? ` – ${part.to}` : ''}`
+      : queryText(part);
   return (
     <span
       className={`flex max-w-full items-center gap-1.5 rounded py-0.5 pr-2 ${denies ? 'bg-red-pale text-red' : 'bg-ground'}`}

@@ -80,6 +80,7 @@ export function driveOf(said: Partial<Drive> = {}): Drive {
     freeBytes: 400_000_000,
     readOnly: false,
     note: '',
+    readText: false,
     browseAway: false,
     lastSeen: null,
     lastChecked: null,

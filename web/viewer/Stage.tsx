@@ -3,8 +3,15 @@
 import { useEffect, useRef, useState, type PointerEvent, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { pictureUrl, previewUrl } from '../foundation/api';
+import { DecodedPicture } from './DecodedPicture';
+import { decodedNow } from './decoded';
+import { Loupe } from './Loupe';
+import { Measurements } from './Measurements';
+import type { Aids } from './aids';
 import { fitScale, panned, placeOf, toggled, zoomedAt, type Size, type Zoom } from './zoom';
 
+/** Pixels of the screen for one of the picture from which single ones are looked at. */
+const PIXELS_FROM = 2;
 /** Pixels of the longer side that the large picture has; beyond it the full one is shown. */
 const LARGE_PIXELS = 2048;
 const WHEEL_FACTOR = 1.0015;
@@ -13,24 +20,28 @@ interface Props {
   photo: Photo;
   zoom: Zoom;
   onZoom: (change: (before: Zoom) => Zoom) => void;
-  /** Told at which scale the whole picture fits. */
-  onFit?: (scale: number) => void;
+  /** Told at which scale the whole picture fits, and how large its frame is. */
+  onFit?: (scale: number, frame: Size) => void;
   /** What lies over the picture, given where that stands in the frame. */
   over?: (place: ReturnType<typeof placeOf>) => ReactNode;
   /** Of several pages the one that is shown, from 1. */
   page?: number;
+  /** How large the picture counts as being; else as its file says. */
+  size?: Size | undefined;
+  /** What helps to see: nothing, where it is not there. */
+  aids?: Aids | undefined;
   /** Of several photos side by side, the one that keys act on. */
   marked?: boolean;
 }
 
-export function Stage({ photo, zoom, onZoom, onFit, over, page = 1, marked = false }: Props) {
+export function Stage({ photo, zoom, onZoom, onFit, over, page = 1, size, aids, marked = false }: Props) {
   const element = useRef<HTMLDivElement>(null);
   const frame = useSize(element);
-  const picture = { width: photo.width ?? 1500, height: photo.height ?? 1000 };
+  const picture = size ?? sizeOf(photo);
   const place = frame && placeOf(zoom, frame, picture);
   const fit = frame && fitScale(frame, picture);
   useEffect(() => {
-    if (fit !== null) onFit?.(fit);
+    if (fit !== null && frame) onFit?.(fit, frame);
   });
   const drag = useRef<{ x: number; y: number } | null>(null);
   // React's own wheel listeners can't keep the page from scrolling.
@@ -70,7 +81,15 @@ export function Stage({ photo, zoom, onZoom, onFit, over, page = 1, marked = fal
         onZoom((before) => toggled(before, point, frame, picture));
       }}
     >
-      {place && <Layers key={`${photo.id} ${page}`} photo={photo} place={place} page={page} />}
+      {place && <Layers key={`${photo.id} ${page}`} photo={photo} place={place} page={page} aids={aids} />}
+      {place && aids?.loupe && canBeLarge(photo) && (
+        <Loupe
+          frame={element}
+          address={pictureUrl(photo.id, photo.previewVersion, 'full', page)}
+          picture={picture}
+          place={place}
+        />
+      )}
       {place && over && (
         <div data-not-printed className="contents">
           {over(place)}
@@ -81,13 +100,39 @@ export function Stage({ photo, zoom, onZoom, onFit, over, page = 1, marked = fal
   );
 }
 
+/** How large a photo is as seen; of those that do not say, some size. */
+export const sizeOf = ({ width, height }: Photo): Size => ({ width: width ?? 1500, height: height ?? 1000 });
+
+/** Whether more than the kept preview is to be had. */
+export const canBeLarge = ({ away, missing, previewVersion }: Photo): boolean =>
+  !away && !missing && previewVersion > 0;
+
 /** The kept preview at once, and above it the sharpest picture that the size on the screen asks for. */
-function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof placeOf>; page: number }) {
+function Layers({
+  photo,
+  place,
+  page,
+  aids,
+}: {
+  photo: Photo;
+  place: ReturnType<typeof placeOf>;
+  page: number;
+  aids: Aids | undefined;
+}) {
   const longest = Math.max(place.width, place.height) * window.devicePixelRatio;
   const wanted = longest > LARGE_PIXELS ? 'full' : 'large';
   const [failed, setFailed] = useState(false);
-  const isLarger = !photo.away && !photo.missing && !failed && photo.previewVersion > 0;
-  const style = { left: place.left, top: place.top, width: place.width, height: place.height };
+  const isLarger = canBeLarge(photo) && !failed;
+  const address = pictureUrl(photo.id, photo.previewVersion, wanted, page);
+  const isDecoded = isLarger && wanted === 'large' && decodedNow(address, place) !== undefined;
+  const style = {
+    left: place.left,
+    top: place.top,
+    width: place.width,
+    height: place.height,
+    // So near that pixels are looked at, they are shown as they are.
+    imageRendering: place.scale >= PIXELS_FROM ? ('pixelated' as const) : ('auto' as const),
+  };
   const cannot = photo.away
     ? 'The drive is away: this is the kept preview. Plug the drive in to see more.'
     : photo.missing
@@ -97,7 +142,7 @@ function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof
         : null;
   return (
     <>
-      {page > 1 ? null : photo.previewVersion > 0 ? (
+      {page > 1 || isDecoded ? null : photo.previewVersion > 0 ? (
         <img
           src={previewUrl(photo.id, photo.previewVersion)}
           alt={photo.name}
@@ -110,10 +155,11 @@ function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof
       ) : (
         <p className="absolute inset-0 flex items-center justify-center text-ink-2">There is no picture to show.</p>
       )}
-      {isLarger && (
+      {isDecoded && <DecodedPicture address={address} label={photo.name} style={style} />}
+      {isLarger && !isDecoded && (
         <img
           key={wanted}
-          src={pictureUrl(photo.id, photo.previewVersion, wanted, page)}
+          src={address}
           alt=""
           draggable={false}
           data-picture
@@ -121,6 +167,9 @@ function Layers({ photo, place, page }: { photo: Photo; place: ReturnType<typeof
           style={style}
           onError={() => setFailed(true)}
         />
+      )}
+      {isLarger && aids && (aids.clipping || aids.edges || aids.histogram) && (
+        <Measurements address={pictureUrl(photo.id, photo.previewVersion, 'large', page)} wanted={aids} style={style} />
       )}
       {cannot && (
         <p className="absolute bottom-3 left-1/2 -translate-x-1/2 rounded bg-amber-pale px-3 py-1 text-amber">

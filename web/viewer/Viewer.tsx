@@ -1,11 +1,13 @@
 // The viewer, in the place of the sheet: one photo, or two to six side by side with one zoom for all.
 
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type ComponentProps } from 'react';
+import { useEffect, useRef, useState, type ComponentProps, type ReactNode } from 'react';
 import { isTimed, KIND_FACTS, type FileKind } from '@stellin/core/metadata/containers/kinds';
+import { textsOf } from '@stellin/core/metadata/values';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
-import { pictureUrl } from '../foundation/api';
+import { useChange } from '../foundation/changes';
+import { toggleFullScreen } from '../foundation/fullScreen';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
 import { useMayChange } from '../foundation/session';
@@ -16,14 +18,21 @@ import { useSelection } from '../photos/selection';
 import { Player } from '../media/Player';
 import { Button } from '../parts/Button';
 import { FaceBoxes } from '../people/FaceBoxes';
+import { TextBoxes } from '../pictureText/TextBoxes';
 import { useFacesOf } from '../people/queries';
 import { Tooltip } from '../parts/Tooltip';
+import { AIDS, NO_AIDS, type Aid } from './aids';
+import { AidsMenu } from './AidsMenu';
 import { Neighbours } from './Neighbours';
 import { PageBar } from './PageBar';
 import { Stage } from './Stage';
-import { FIT, MAX_SCALE, type Zoom } from './zoom';
+import { ThenNow } from './ThenNow';
+import { useDecodedAhead } from './useDecodedAhead';
+import { FIT, MAX_SCALE, type Size, type Zoom } from './zoom';
 
 const STEP = 1.5;
+/** How far from where one is, in the order in which they are wanted: most go on. */
+const DECODED_AHEAD = [0, 1, 2, -1, -2];
 /** How many are compared stand in two rows; fewer stand side by side. */
 const BESIDE: Readonly<Record<number, string>> = {
   4: 'grid auto-rows-fr grid-cols-2',
@@ -34,13 +43,18 @@ const BESIDE: Readonly<Record<number, string>> = {
 interface Props {
   result: Result;
   total: number;
+  /** Where a film or sound is come to, in seconds. */
+  from: { photoId: number; seconds: number } | null;
   /** Photos that are compared; null: the one in focus is shown. */
   compared: readonly Photo[] | null;
   onClose: () => void;
   onPass: () => void;
+  /** Finds what looks like a photo. */
+  onLike: (photoId: number) => void;
 }
 
-export function Viewer({ result, total, compared, onClose, onPass }: Props) {
+export function Viewer({ result, total, from, compared, onClose, onPass, onLike }: Props) {
+  // One closure for what its keys share: where one is, how near, and which face is meant.
   const client = useQueryClient();
   const { chosen, setChosen } = useSelection();
   const mayChange = useMayChange('setRating');
@@ -51,13 +65,25 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   /** The face that keys act on, of the photo it was chosen on. */
   const [faceOn, setFaceOn] = useState<{ photoId: number; faceId: number } | null>(null);
   const [naming, setNaming] = useState(0);
+  const [aids, setAids] = useState(NO_AIDS);
+  const [isLaid, setLaid] = useState(false);
+  const section = useRef<HTMLElement>(null);
+  const change = useChange();
+  const toggleAid = (aid: Aid) => setAids((before) => ({ ...before, [aid]: !before[aid] }));
   /** The scale at which the picture fits its frame. */
   const fit = useRef(1);
+  const frame = useRef<Size | null>(null);
+  const noteFit = (scale: number, size: Size) => {
+    fit.current = scale;
+    frame.current = size;
+  };
   const position = chosen.focus ?? 0;
   const { data: block } = useBlock(result, Math.floor(position / BLOCK));
   const photo = block?.[position % BLOCK];
   const photos = compared ?? (photo ? [photo] : []);
   const marked = compared?.[at];
+  const [below, above] = compared ?? [];
+  const laid = isLaid && compared?.length === 2 && below && above ? ([below, above] as const) : null;
 
   const show = async (target: number) => {
     const [next] = await photosBetween(client, result, target, target);
@@ -76,15 +102,14 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   useEffect(() => {
     if (marked) setChosen((before) => ({ ...chooseOne(marked.id, before.focus ?? 0), focus: before.focus }));
   }, [marked, setChosen]);
-  // The neighbours are there before one goes to them.
-  useEffect(() => {
-    for (const by of [1, -1]) {
-      const neighbour = block?.[(position % BLOCK) + by];
-      if (neighbour && !neighbour.away) new Image().src = pictureUrl(neighbour.id, neighbour.previewVersion, 'large');
-    }
-  }, [block, position]);
+  const near = compared ? [] : DECODED_AHEAD.map((by) => block?.[(position % BLOCK) + by]);
+  useDecodedAhead(
+    near.filter((each) => each && !isTimed(kindOf(each))),
+    frame,
+  );
 
   const one = compared ? undefined : photo;
+  const isFilm = one !== undefined && isTimed(kindOf(one));
   const { data: people } = useFacesOf(one?.id ?? null);
   const faceId = faceOn && faceOn.photoId === one?.id ? faceOn.faceId : null;
   const chooseFace = (id: number | null) => setFaceOn(id === null || !one ? null : { photoId: one.id, faceId: id });
@@ -104,6 +129,9 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
       const scale = (before.scale ?? fit.current) * factor;
       return scale <= fit.current ? FIT : { ...before, scale: Math.min(MAX_SCALE, scale) };
     });
+  const turn = (way: 'left' | 'right') =>
+    one && change.mutate({ kind: 'turnPhotos', selection: { query: null, plus: [one.id] }, way });
+  const fill = () => toggleFullScreen(section.current);
   const flip = () => setZoom((before) => (before.scale === null ? { ...before, scale: 1 } : FIT));
   useKeys({
     left: step(-1),
@@ -114,19 +142,20 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
     groupBefore: stepTo(-1, false),
     nextStretch: stepTo(1, true),
     stretchBefore: stepTo(-1, true),
+    ...Object.fromEntries((Object.keys(AIDS) as Aid[]).map((aid) => [aid, () => toggleAid(aid)])),
+    ...(compared?.length === 2 ? { thenAndNow: () => setLaid((before) => !before) } : {}),
+    ...(isFilm ? {} : { fullScreen: fill }),
     faces: () => setFaces((before) => !before),
     nextFace,
     drawFace: () => one && setDrawing((before) => !before),
     nameFace: () => faceId !== null && setNaming((before) => before + 1),
-    zoom: flip,
-    zoomIn: scaleBy(STEP),
-    zoomOut: scaleBy(1 / STEP),
+    ...(isFilm ? {} : { zoom: flip, zoomIn: scaleBy(STEP), zoomOut: scaleBy(1 / STEP) }),
     chooseNone: onClose,
     open: onClose,
   });
 
   return (
-    <section aria-label="Viewer" className="flex min-w-0 flex-1 flex-col bg-ground">
+    <section ref={section} aria-label="Viewer" className="flex min-w-0 flex-1 flex-col bg-ground">
       <Tools
         title={compared ? `${numberText(compared.length)} photos compared` : photo?.name}
         place={compared ? undefined : `${numberText(position + 1)} of ${numberText(total)}`}
@@ -135,7 +164,8 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
         drawing={one && mayChange ? drawing : undefined}
         act={{
           ...(compared ? {} : { left: step(-1), right: step(1) }),
-          ...(one && isTimed(kindOf(one))
+          ...(compared?.length === 2 ? { thenAndNow: () => setLaid(!isLaid) } : {}),
+          ...(isFilm
             ? {}
             : {
                 zoomOut: scaleBy(1 / STEP),
@@ -147,13 +177,24 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
           pass: onPass,
           chooseNone: onClose,
         }}
-      />
+      >
+        {!isFilm && (
+          <AidsMenu
+            aids={aids}
+            onChange={toggleAid}
+            onTurn={one && mayChange ? turn : undefined}
+            onLike={one && (() => onLike(one.id))}
+          />
+        )}
+      </Tools>
       <div className={`min-h-0 flex-1 gap-px bg-line ${BESIDE[photos.length] ?? 'flex'}`}>
-        {photos.map((one) => (
+        {laid && <ThenNow below={laid[0]} above={laid[1]} zoom={zoom} onZoom={setZoom} onFit={noteFit} />}
+        {(laid ? [] : photos).map((one) => (
           <div key={one.id} className="flex min-h-0 min-w-0 flex-1 flex-col">
             <PhotoStage
               key={one.id}
               photo={one}
+              from={from?.photoId === one.id ? from.seconds : undefined}
               faces={faces}
               faceId={one.id === photo?.id ? faceId : null}
               onFace={chooseFace}
@@ -162,10 +203,12 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
               naming={naming}
               zoom={zoom}
               onZoom={setZoom}
-              onFit={(scale) => (fit.current = scale)}
+              onFit={noteFit}
+              aids={aids}
               marked={compared !== null && one.id === marked?.id}
             />
-            {compared && <Caption photo={one} />}
+            {aids.caption && <CaptionLine photoId={one.id} />}
+            {compared && <NameLine photo={one} />}
           </div>
         ))}
       </div>
@@ -174,7 +217,17 @@ export function Viewer({ result, total, compared, onClose, onPass }: Props) {
   );
 }
 
-type Tool = 'left' | 'right' | 'zoomOut' | 'zoomIn' | 'zoom' | 'faces' | 'drawFace' | 'pass' | 'chooseNone';
+type Tool =
+  | 'thenAndNow'
+  | 'left'
+  | 'right'
+  | 'zoomOut'
+  | 'zoomIn'
+  | 'zoom'
+  | 'faces'
+  | 'drawFace'
+  | 'pass'
+  | 'chooseNone';
 
 interface ToolsProps {
   title: string | undefined;
@@ -186,10 +239,11 @@ interface ToolsProps {
   /** Whether a box is being drawn; undefined where none can be. */
   drawing: boolean | undefined;
   act: Partial<Record<Tool, () => void>>;
+  children: ReactNode;
 }
 
 /** What is seen, and what can be done with it: each button says its key. */
-function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
+function Tools({ title, place, scale, faces, drawing, act, children }: ToolsProps) {
   const tools: readonly [tool: Tool, label: string, shows: string][] = [
     ['left', 'Photo before', '←'],
     ['right', 'Next photo', '→'],
@@ -198,6 +252,7 @@ function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
     ['zoom', 'Whole picture, or pixel by pixel', scale === null ? 'Fit' : `${Math.round(scale * 100)} %`],
     ['faces', faces ? 'Hide the boxes of faces' : 'Show the boxes of faces', faces ? 'Hide faces' : 'Faces'],
     ['drawFace', drawing ? 'Draw no face' : 'Draw the box of a face', drawing ? 'Drawing …' : 'Draw a face'],
+    ['thenAndNow', 'One over the other, or side by side', 'Then and now'],
     ['pass', 'Pass through the photos, keeping or dropping each', 'Pass'],
     ['chooseNone', 'Back to the sheet', 'Close'],
   ];
@@ -206,6 +261,7 @@ function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
       <span className="truncate font-mono text-[12px] font-semibold">{title}</span>
       {place && <span className="figures text-[12px] whitespace-nowrap text-ink-2">{place}</span>}
       <span data-not-printed className="ml-auto flex items-center gap-1.5">
+        {children}
         {tools.map(([tool, label, shows]) => {
           const onClick = act[tool];
           if (!onClick || (tool === 'drawFace' && drawing === undefined)) return null;
@@ -222,6 +278,7 @@ function Tools({ title, place, scale, faces, drawing, act }: ToolsProps) {
 
 /** A photo on its stage, with the boxes of faces over it. */
 function PhotoStage({
+  from,
   faces,
   faceId,
   onFace,
@@ -230,6 +287,7 @@ function PhotoStage({
   naming,
   ...stage
 }: ComponentProps<typeof Stage> & {
+  from: number | undefined;
   faces: boolean;
   faceId: number | null;
   onFace: (id: number | null) => void;
@@ -239,8 +297,9 @@ function PhotoStage({
 }) {
   const [page, setPage] = useState(1);
   const { data } = usePhoto(stage.photo.id);
-  if (isTimed(kindOf(stage.photo))) return <Player photo={stage.photo} />;
-  const pages = Number(data?.facts['pages'] ?? 1);
+  const kind = kindOf(stage.photo);
+  if (isTimed(kind)) return <Player photo={stage.photo} from={from} />;
+  const pages = kind && KIND_FACTS[kind].pages ? Number(data?.facts['pages'] ?? 1) : 1;
   return (
     <Stage
       {...stage}
@@ -248,6 +307,8 @@ function PhotoStage({
       over={(place) =>
         pages > 1 ? (
           <PageBar page={page} pages={pages} onPage={setPage} />
+        ) : stage.aids?.words ? (
+          <TextBoxes photoId={stage.photo.id} place={place} />
         ) : (
           (faces || drawing) && (
             <FaceBoxes
@@ -270,13 +331,26 @@ function PhotoStage({
 const kindOf = ({ kind }: Photo) => (kind in KIND_FACTS ? (kind as FileKind) : undefined);
 
 /** Under a photo that is compared: its name, and its rating as it is now. */
-function Caption({ photo }: { photo: Photo }) {
+function NameLine({ photo }: { photo: Photo }) {
   const { data } = usePhoto(photo.id);
   const rating = data?.rating ?? photo.rating;
   return (
     <p className="flex h-7 shrink-0 items-center gap-2 bg-sheet px-2 font-mono text-[11px]">
       <span className="truncate">{photo.name}</span>
       {rating !== 0 && <span className="font-sans font-semibold">{rating < 0 ? 'rejected' : `✦${rating}`}</span>}
+    </p>
+  );
+}
+
+/** What a photo says of itself, below it. */
+function CaptionLine({ photoId }: { photoId: number }) {
+  const { data } = usePhoto(photoId);
+  const [headline] = textsOf(data?.fields.headline ?? data?.fields.title);
+  const [caption] = textsOf(data?.fields.description);
+  return (
+    <p className="max-h-32 shrink-0 overflow-y-auto bg-sheet px-4 py-2 text-center" aria-live="polite">
+      {headline && <strong className="font-title">{headline} </strong>}
+      {caption ?? (data && !headline ? <span className="text-ink-2">It has no caption.</span> : null)}
     </p>
   );
 }

@@ -8,6 +8,7 @@ import { ActionPanel } from './ActionPanel';
 import { ImpactPanel } from './ImpactPanel';
 import { TermCard } from './TermCard';
 import type { Doing, Placed } from './useTermWork';
+import { VocabularyOverview } from './VocabularyOverview';
 
 interface Props {
   card: Card | undefined;
@@ -66,9 +67,7 @@ export function TermSide(props: Props) {
       {termId !== null && card ? (
         <TermCard key={card.id} card={card} mayEdit={mayEdit} onAction={onAction} onShow={onShow} />
       ) : (
-        <p className="text-ink-2">
-          Choose a term to see its card. Terms can be dragged onto others, and several chosen with Ctrl or Shift.
-        </p>
+        <VocabularyOverview onShow={onShow} />
       )}
     </aside>
   );

@@ -36,6 +36,11 @@ export function useTermHistory(id: number) {
   });
 }
 
+/** How the vocabularies have grown, and what was given last. */
+export function useGrowth() {
+  return useQuery({ queryKey: ['vocabulary', 'growth'], queryFn: () => call(vocabularyRoutes.showGrowth, {}) });
+}
+
 export function useFindings(kind: FindingKind) {
   return useQuery({
     queryKey: ['vocabulary', 'findings', kind],

@@ -18,8 +18,9 @@ import { Checkbox } from '../parts/Checkbox';
 import { Radio, RadioGroup } from '../parts/RadioGroup';
 import { TextField } from '../parts/Field';
 
-/** Kinds whose files can hold a description themselves. */
-const EMBEDDING = kindsWhere(({ embeds }) => embeds).map((kind) => [kind, kindLabel(kind)] as const);
+/** Kinds whose files can hold a description themselves: pictures, and films and sounds. */
+const EMBEDDING = kindsWhere(({ embeds, media }) => embeds && media === 'still');
+const RECORDINGS = kindsWhere(({ embeds, media }) => embeds && media !== 'still');
 
 /** Fields that belong together, and whether files get them. Regions bear names, so without names there are none. */
 const CONTENTS: readonly { label: string; fields: readonly FieldId[] }[] = [
@@ -126,7 +127,7 @@ function SidecarKinds({ draft, set }: PartProps) {
     <fieldset>
       <legend className="text-[12px] text-ink-2">Into a sidecar instead of the file itself</legend>
       <div className="flex flex-wrap gap-x-4">
-        {EMBEDDING.map(([kind, label]) => (
+        {EMBEDDING.map((kind) => (
           <Checkbox
             key={kind}
             checked={draft.sidecarKinds.includes(kind)}
@@ -139,10 +140,17 @@ function SidecarKinds({ draft, set }: PartProps) {
             }
             className="py-0.5"
           >
-            {label}
+            {kindLabel(kind)}
           </Checkbox>
         ))}
       </div>
+      <Checkbox
+        checked={draft.recordings === 'sidecar'}
+        onChange={(checked) => set({ recordings: checked ? 'sidecar' : 'file' })}
+        className="py-0.5"
+      >
+        films and sounds ({RECORDINGS.map(kindLabel).join(', ')}): else all of the file is written anew the first time
+      </Checkbox>
       <p className="text-[12px] text-ink-2">Other kinds get a sidecar in any case.</p>
     </fieldset>
   );

@@ -33,16 +33,23 @@ export function useVocabularies() {
   return useQuery({ queryKey: ['vocabulary', 'overview'], queryFn: () => call(vocabularyRoutes.listVocabularies, {}) });
 }
 
+function pathOptions(termId: number) {
+  return queryOptions({
+    queryKey: ['vocabulary', 'path', termId],
+    queryFn: async () => {
+      const { path } = await call(vocabularyRoutes.showTerm, { params: { id: termId } });
+      return [...path.map(({ id }) => id), termId];
+    },
+  });
+}
+
 /** Asks for the ids from the top down to a term, for opening its columns. */
 export function useTermPath(): (termId: number) => Promise<number[]> {
   const client = useQueryClient();
-  return (termId) =>
-    client.fetchQuery({
-      queryKey: ['vocabulary', 'path', termId],
-      queryFn: async () => {
-        const { path } = await call(vocabularyRoutes.showTerm, { params: { id: termId } });
-        return [...path.map(({ id }) => id), termId];
-      },
-      staleTime: 0,
-    });
+  return (termId) => client.fetchQuery({ ...pathOptions(termId), staleTime: 0 });
+}
+
+/** The ids from the top down to a term, as long as there is one. */
+export function useTermPathOf(termId: number | undefined) {
+  return useQuery({ ...pathOptions(termId ?? 0), enabled: termId !== undefined, placeholderData: keepPreviousData });
 }

@@ -2,23 +2,25 @@
 
 import { ArrowDown, ArrowUp, X } from 'lucide-react';
 import { COLUMN_IDS, columnFacts, type ColumnId } from '@stellin/core/delivering/columns';
-import { Field } from '../parts/Field';
-import { Select } from '../parts/Select';
+import { Field } from './Field';
+import { Select } from './Select';
 
 interface Props {
   label: string;
+  /** Those that there are to choose from. */
+  ids?: readonly ColumnId[];
   chosen: readonly ColumnId[];
   onChange: (chosen: ColumnId[]) => void;
 }
 
-export function ColumnsChoice({ label, chosen, onChange }: Props) {
+export function ColumnsChoice({ label, ids = COLUMN_IDS, chosen, onChange }: Props) {
   const move = (from: number, to: number) => {
     const next = [...chosen];
     const [moved] = next.splice(from, 1);
     if (moved) next.splice(to, 0, moved);
     onChange(next);
   };
-  const left = COLUMN_IDS.filter((id) => !chosen.includes(id));
+  const left = ids.filter((id) => !chosen.includes(id));
   return (
     <div className="space-y-1.5">
       <Field label={label}>

@@ -1,6 +1,5 @@
-// Where the interface begins.
+// Starts the interface.
 
-import './withoutCompiling';
 import '@fontsource-variable/bricolage-grotesque';
 import '@fontsource-variable/hanken-grotesk';
 import '@fontsource-variable/jetbrains-mono';
