@@ -52,17 +52,7 @@ export async function test(names: string[]): Promise<number> {
   const unknown = names.find((name) => !CHECKS.some((candidate) => candidate.name === name));
   if (unknown)
     throw new Error(`There is no check “${unknown}”; there are ${CHECKS.map(({ name }) => name).join(', ')}`);
-  await ensureInstalled([
-    NEEDS.postgres,
-    NEEDS.chromium,
-    NEEDS.poppler,
-    NEEDS.ffmpeg,
-    NEEDS.jpegXl,
-    NEEDS.jpeg2000,
-    NEEDS.heif,
-    NEEDS.acl,
-    NEEDS.attr,
-  ]);
+  await ensureInstalled(Object.values(NEEDS));
   rmSync(RESULTS, { recursive: true, force: true });
   mkdirSync(RESULTS, { recursive: true });
   const removeScratch = scratchInMemory();
