@@ -1,7 +1,7 @@
 // Serving: the server, and beside it the process that works on jobs.
 
 import { startStandIns } from '@stellin/demo/standIns';
-import type { StandIn } from '@stellin/server/delivering/standIns/standIn';
+import type { StandIn } from '@stellin/server/standIn';
 import { DEMO_ACCOUNTS } from '@stellin/server/accounts/demoAccounts';
 import type { Config, DataKind } from '@stellin/server/config';
 import { markFolder } from '@stellin/server/identity';

@@ -27,6 +27,7 @@ const TOPIC_FACTS = {
   backups: { changes: false },
   fixity: { changes: true },
   deliveries: { changes: true },
+  mail: { changes: false },
 } satisfies Record<string, TopicFacts>;
 
 export type Topic = keyof typeof TOPIC_FACTS;

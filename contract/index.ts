@@ -22,6 +22,7 @@ import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
 import { ledgerRoutes } from './ledger';
 import { lookalikeRoutes } from './lookalikes';
+import { mailingRoutes } from './mailing';
 import { markRoutes } from './marks';
 import { oldMapRoutes } from './oldMaps';
 import { streetMapRoutes } from './streetMaps';
@@ -65,6 +66,7 @@ export const api = {
   ...keywordRoutes,
   ...ledgerRoutes,
   ...lookalikeRoutes,
+  ...mailingRoutes,
   ...markRoutes,
   ...oldMapRoutes,
   ...streetMapRoutes,

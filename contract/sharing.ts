@@ -33,6 +33,14 @@ export const linkSettings = z.object({
   longEdge: z.number().int().min(400).max(2048).default(1600).describe('Of large pictures, in pixels'),
   watermark: text.max(200).default(''),
   downloads: z.boolean().default(false).describe('Large pictures may be taken as files'),
+  tellAfter: z
+    .number()
+    .int()
+    .min(1)
+    .max(MAX_SHARED)
+    .nullable()
+    .default(null)
+    .describe('Of one that follows: those to whom it was sent by mail are told when so many new pictures are there'),
   answers: z.boolean().default(false).describe('Who looks may say something of a picture'),
 });
 export type LinkSettings = z.infer<typeof linkSettings>;

@@ -5,7 +5,7 @@ import { join } from 'node:path';
 import type { ServerShape } from '@stellin/contract/deliveryServers';
 import { s3StandIn } from '@stellin/server/delivering/standIns/s3StandIn';
 import { sftpStandIn } from '@stellin/server/delivering/standIns/sftpStandIn';
-import type { StandIn } from '@stellin/server/delivering/standIns/standIn';
+import type { StandIn } from '@stellin/server/standIn';
 import { places } from '@stellin/server/config';
 import { installProgram } from '@stellin/server/handover/standIns/otherProgram';
 import { ROOT } from '@stellin/server/root';

@@ -49,6 +49,7 @@ import { jobsRoutes } from './jobs/routes';
 import { recordAccess } from './ledger/accessHook';
 import { accessRoutesFor } from './ledger/accessRoutes';
 import { ledgerRoutesFor } from './ledger/routes';
+import { mailingRoutesFor } from './mailing/routes';
 import { marksRoutes } from './marks/routes';
 import { onlookerRoutesFor } from './onlookers/routes';
 import { peopleRoutesFor } from './people/routes';
@@ -159,6 +160,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     jobsRoutes(app, services.jobs, services.room);
     accessRoutesFor(app, services);
     ledgerRoutesFor(app, services.ledger, services.largeChanges);
+    mailingRoutesFor(app, services.mailing);
     marksRoutes(app, services.marks);
     placesRoutes(app, services.places, services.doubts);
     calendarRoutesFor(app, services.calendar);

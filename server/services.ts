@@ -68,6 +68,7 @@ import { accessRecord } from './ledger/access';
 import { sealLedger } from './ledger/sealing';
 import type { Follower } from './ledger/kinds';
 import { ledgerService, type AfterChange, type AfterCommit } from './ledger/service';
+import { mailingService } from './mailing/service';
 import { markChanges } from './marks/changes';
 import { mediaPartsJob, playableJob } from './media/jobs';
 import { mediaService } from './media/service';
@@ -79,6 +80,7 @@ import { measuringJob } from './lookalikes/job';
 import { isPasswordOf, plainHashOf } from './accounts/passwords';
 import { lookalikeService } from './lookalikes/service';
 import { sharedPictures } from './sharing/pictures';
+import { linkTeller } from './sharing/telling';
 import { viewLinkService } from './sharing/service';
 import { likenessIndex } from './people/likeness';
 import { proposePersons } from './people/proposing';
@@ -133,6 +135,8 @@ const OF_FILES = {
 
 /** How long an entry of the ledger waits for its seal, at most about. */
 const SEALED_MS = 60_000;
+/** How often is looked whether links have new pictures that somebody is to be told of. */
+const TOLD_MS = 5 * 60_000;
 
 /** What was done already by a run that was cut off is no error. */
 function unlessNothingToDo(error: unknown): void {
@@ -243,7 +247,8 @@ export async function openServices(
     giveTerms: (found, termIds, context) => giveTermsTo(database, found, termIds, context),
     noteKeywords: vocabulary.noteIncoming,
   });
-  const deliveryServers = deliveryServerService(database, secretsBy(places.secretKey(config.home)));
+  const secrets = secretsBy(places.secretKey(config.home));
+  const deliveryServers = deliveryServerService(database, secrets);
   const incomingTables = incomingTableService({
     database,
     describing,
@@ -442,6 +447,25 @@ export async function openServices(
       }),
     render: deliveries.pictureOutside,
   });
+  const mailing = mailingService({
+    database,
+    deliveries,
+    titleOfLink: viewLinks.titleOf,
+    personOf: rights.personOf,
+    secrets,
+    server: config.mail,
+    boxFolder: places.mailBox(config.home),
+    events,
+    log,
+  });
+  const telling = linkTeller({
+    database,
+    idsOf: viewLinks.idsOf,
+    personOf: rights.personOf,
+    toldOf: mailing.toldOf,
+    tell: mailing.tell,
+  });
+  const tellingNow = repeating('telling of new pictures', TOLD_MS, () => telling(new Date()), log);
   const tracking = trackingService(database, drives, jobs, log);
   const automatic = automaticWriting(database, writeBack, jobs, log);
   const backups = backupService(database, jobs, config);
@@ -500,6 +524,8 @@ export async function openServices(
     posters,
     viewLinks,
     linkPictures,
+    mailing,
+    tellOfNew: telling,
     large,
     media,
     stretches,
@@ -557,6 +583,8 @@ export async function openServices(
       automatic.start();
       schedule.start();
       proving.start();
+      mailing.start();
+      tellingNow.start();
     },
 
     async close(): Promise<void> {
@@ -567,6 +595,8 @@ export async function openServices(
       await automatic.close();
       await schedule.close();
       await proving.close();
+      await tellingNow.close();
+      await mailing.close();
       await sealing.close();
       await guesses.close();
       await turner.close();

@@ -50,6 +50,7 @@ import * as pictureText from './migrations/0048-picture-text';
 import * as recordings from './migrations/0049-recordings';
 import * as sideways from './migrations/0050-sideways';
 import * as viewLinks from './migrations/0051-view-links';
+import * as mailing from './migrations/0052-mailing';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -111,6 +112,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0049-recordings', sql: recordings.sql },
   { name: '0050-sideways', sql: sideways.sql },
   { name: '0051-view-links', sql: viewLinks.sql },
+  { name: '0052-mailing', sql: mailing.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -8,7 +8,7 @@ import { secretsBy } from '../files/secrets';
 import { openWorld, PASSWORDS, putFiles, realJpeg, type World } from '../testing/world';
 import { s3StandIn } from './standIns/s3StandIn';
 import { sftpStandIn } from './standIns/sftpStandIn';
-import type { StandIn } from './standIns/standIn';
+import type { StandIn } from '../standIn';
 
 const USER = 'northmere';
 const SECRET = 'a long password';

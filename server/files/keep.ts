@@ -1,6 +1,6 @@
 // Keeping files of the data folder within a size: those used longest ago go first.
 
-import { readdir, rename, rm, stat, unlink, utimes } from 'node:fs/promises';
+import { readdir, readFile, rename, rm, stat, unlink, utimes } from 'node:fs/promises';
 import { join } from 'node:path';
 import { systemCode } from '../errors';
 
@@ -47,7 +47,7 @@ export async function keepNewest(
   limitBytes: number,
   spares: (files: readonly KeptFile[]) => Promise<ReadonlySet<string>>,
 ): Promise<void> {
-  const files = (await Promise.all(folders.map(filesOf))).flat();
+  const files = (await Promise.all(folders.map(keptFiles))).flat();
   if (sizeOf(files) <= limitBytes) return;
   const spared = await spares(files);
   const free = files.filter(({ path }) => !spared.has(path)).sort((a, b) => a.usedMs - b.usedMs);
@@ -65,7 +65,8 @@ function sizeOf(files: readonly KeptFile[]): number {
   return files.reduce((sum, { sizeBytes }) => sum + sizeBytes, 0);
 }
 
-async function filesOf(folder: string): Promise<KeptFile[]> {
+/** The files of a folder, without those of its folders; none where there is no such folder. */
+export async function keptFiles(folder: string): Promise<KeptFile[]> {
   const names = await namesIn(folder);
   const found = await Promise.all(
     names.map(async (name): Promise<KeptFile[]> => {
@@ -76,3 +77,6 @@ async function filesOf(folder: string): Promise<KeptFile[]> {
   );
   return found.flat();
 }
+
+/** A kept file, whole. */
+export const readKept = (path: string): Promise<Buffer> => readFile(path);

@@ -134,6 +134,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
         passwordHash: password === null ? null : await passwords.hashOf(password),
         endsAt: endsOn === null ? null : endOf(endsOn),
         mostViews,
+        toldIds: source.kind === 'following' && settings.tellAfter !== null ? photoIds : [],
       });
       return { id, address: addressOf(token) };
     },
@@ -143,6 +144,15 @@ export function viewLinkService({ database, search, deliveries, personOf, public
       const { token, hash, secret } = newLinkToken();
       await store.renewLink(database, id, hash, secret);
       return { id, address: addressOf(token) };
+    },
+
+    /** The title of a link that somebody made; refuses an address that is not the one it has. */
+    async titleOf(id: number, address: string, person: Person): Promise<string> {
+      const { tokenHash, settings } = await requireMine(id, person);
+      const token = new URL(address).pathname.slice(LINK_PATH.length);
+      if (!linkHash(token).equals(tokenHash))
+        throw new StellinError('badRequest', { problem: 'that is not the address of this view link' });
+      return linkSettings.parse(settings).title;
     },
 
     async revoke(ids: readonly number[], person: Person): Promise<void> {

@@ -13,7 +13,7 @@ import { modelOf, type RowOf } from '../database/models/table';
 const MOST_LISTED = 1000;
 
 export type LinkRow = RowOf<typeof VIEW_LINK>;
-export type NewLink = Omit<LinkRow, 'id' | 'at' | 'views' | 'viewedAt' | 'revokedAt'>;
+export type NewLink = Omit<LinkRow, 'id' | 'at' | 'views' | 'viewedAt' | 'revokedAt' | 'toldAt'>;
 
 export async function insertLink(database: Database, link: NewLink): Promise<number> {
   return (await modelOf(database, VIEW_LINK).create(link)).id;
@@ -23,10 +23,11 @@ export async function findLink(database: Database, id: number): Promise<LinkRow 
   return (await modelOf(database, VIEW_LINK).findByPk(id, { raw: true })) ?? undefined;
 }
 
+const OF_ACTIVE = { accountId: { [Op.in]: literal('(select id from account where disabled_at is null)') } };
+
 /** The link of an address, as long as its maker may sign in: what somebody shows ends with their account. */
 export async function linkOfHash(database: Database, tokenHash: Buffer): Promise<LinkRow | undefined> {
-  const accountId = { [Op.in]: literal('(select id from account where disabled_at is null)') };
-  return (await modelOf(database, VIEW_LINK).findOne({ where: { tokenHash, accountId }, raw: true })) ?? undefined;
+  return (await modelOf(database, VIEW_LINK).findOne({ where: { tokenHash, ...OF_ACTIVE }, raw: true })) ?? undefined;
 }
 
 /** A link as lists show it: without the numbers of its photos. */
@@ -76,6 +77,36 @@ export async function countView(database: Database, id: number): Promise<boolean
     `update view_link set views = views + 1, viewed_at = now()
      where id = $1 and revoked_at is null and (ends_at is null or ends_at > now()) and (most_views is null or views < most_views) returning id`,
     [id],
+  );
+  return row !== undefined;
+}
+
+/** Open links that follow and tell of new photos, but for those that have told since. */
+export async function linksThatTell(database: Database, since: Date): Promise<LinkRow[]> {
+  const where = {
+    ...OF_ACTIVE,
+    query: { [Op.ne]: null },
+    settings: { tellAfter: { [Op.gt]: 0 } },
+    revokedAt: null,
+    [Op.and]: [
+      { [Op.or]: [{ endsAt: null }, { endsAt: { [Op.gt]: new Date() } }] },
+      { [Op.or]: [{ toldAt: null }, { toldAt: { [Op.lt]: since } }] },
+    ],
+  };
+  return modelOf(database, VIEW_LINK).findAll({ where, raw: true });
+}
+
+/** Notes what a link has found now, and, where somebody is told of it, when; false where another process was there first. */
+export async function noteTold(
+  database: Database,
+  { id, toldIds }: Pick<LinkRow, 'id' | 'toldIds'>,
+  ids: readonly number[],
+  tells: boolean,
+): Promise<boolean> {
+  const row = await database.row(
+    `update view_link set told_ids = $3::int[], told_at = case when $4 then now() else told_at end
+     where id = $1 and told_ids = $2::int[] and revoked_at is null returning id`,
+    [id, toldIds, ids, tells],
   );
   return row !== undefined;
 }

@@ -62,6 +62,11 @@ export function DeliverScreen() {
             View links
           </Link>
         </p>
+        <p className="px-3 pt-1">
+          <Link className="text-slate underline" to="/deliver/mail">
+            Outgoing mail
+          </Link>
+        </p>
         {mayBringIn && (
           <p className="px-3 pt-1">
             <Link className="text-slate underline" to="/deliver/tables">

@@ -8,6 +8,7 @@ import { numberText } from '@stellin/contract/wording';
 import { useMayCall } from '../foundation/session';
 import { HandoverLine } from '../handover/HandoverLine';
 import { ReturnedFiles } from '../handover/ReturnedFiles';
+import { LetterDialog } from '../mailing/LetterDialog';
 import { Button } from '../parts/Button';
 import { DataTable, type Column } from '../parts/DataTable';
 import { FilterButton } from '../parts/FilterButton';
@@ -57,6 +58,7 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
   const files = useDeliveryFiles(id, { ...(filter ? { state: filter } : {}), offset });
   const retry = useRetry();
   const [back, setBack] = useState(true);
+  const [isWriting, setWriting] = useState(false);
   const mayTakeIn = useMayCall(handoverRoutes.listReturned);
   const only = (state: DeliveryFile['state'] | undefined) => {
     setFilter(state);
@@ -73,10 +75,18 @@ export function Report({ id, onClose }: { id: string; onClose: () => void }) {
         ] as const;
         return (
           <div className="flex h-full flex-col">
+            {isWriting && (
+              <LetterDialog
+                about={{ kind: 'delivery', deliveryId: id }}
+                title={title}
+                onClose={() => setWriting(false)}
+              />
+            )}
             <div className="space-y-1.5 border-b border-line bg-card p-4">
               <div className="flex items-center gap-3">
                 <h1 className="min-w-0 truncate font-title text-[19px] font-semibold">{title}</h1>
                 <span className="ml-auto flex gap-2">
+                  {of.download && <Button onClick={() => setWriting(true)}>Send by mail …</Button>}
                   {of.download && <Button onClick={() => download(id)}>Download once more</Button>}
                   {!of.download && left && <Button onClick={() => retry.mutate(id)}>Try again</Button>}
                   <Button look="quiet" onClick={onClose}>

@@ -14,6 +14,7 @@ export type StoredName =
   | 'drivesWidth'
   | 'fieldSet'
   | 'headings'
+  | `letter.${string}`
   | 'pad'
   | 'personsWidth'
   | 'sheet'

@@ -16,6 +16,7 @@ import { writeBackRoutes } from '@stellin/contract/writeback';
 import { AccountScreen } from '../accounts/AccountScreen';
 import { TeamScreen } from '../accounts/TeamScreen';
 import { DeliverScreen } from '../delivering/DeliverScreen';
+import { OutgoingScreen } from '../mailing/OutgoingScreen';
 import { LinksScreen } from '../sharing/LinksScreen';
 import { SLIDE_WINDOW_PATH, SlideWindow } from '../delivering/SlideShow';
 import { IncomingTablesScreen } from '../incomingTables/IncomingTablesScreen';
@@ -121,6 +122,7 @@ function Entrance() {
           <Route element={<For route={deliveringRoutes.deliver} />}>
             <Route path="/deliver" element={<DeliverScreen />} />
             <Route path="/deliver/links" element={<LinksScreen />} />
+            <Route path="/deliver/mail" element={<OutgoingScreen />} />
           </Route>
           <Route element={<For route={incomingTableRoutes.listIncomingTables} />}>
             <Route path="/deliver/tables" element={<IncomingTablesScreen />} />

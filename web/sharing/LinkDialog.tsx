@@ -26,6 +26,7 @@ interface Props {
 
 const { title, words, watermark } = linkSettings.shape;
 const WHOLE_NUMBER_OR_NOTHING = /^([1-9]\d{0,5})?$/;
+const NUMBER_TO_THOUSANDS_OR_NOTHING = /^([1-9]\d{0,2})?$/;
 /** What is typed: an empty text is no limit. */
 const schema = z.object({
   title: title.unwrap(),
@@ -35,6 +36,7 @@ const schema = z.object({
   password: text.max(200),
   endsOn: z.union([z.literal(''), day]),
   mostViews: text.regex(WHOLE_NUMBER_OR_NOTHING, 'A number from 1, or nothing.'),
+  tellAfter: text.regex(NUMBER_TO_THOUSANDS_OR_NOTHING, 'A number from 1 to 999, or nothing.'),
   look: z.enum(LOOK_IDS),
   longEdge: z.number().int().min(400, 'From 400 to 2048.').max(2048, 'From 400 to 2048.'),
   watermark: watermark.unwrap(),
@@ -55,6 +57,7 @@ const NEW: Values = {
     password: '',
     endsOn: '',
     mostViews: '',
+    tellAfter: '',
     look: 'paper',
   },
   ...{ longEdge: 1600, watermark: '', people: false, terms: false, downloads: false, answers: false, columns: [] },
@@ -72,7 +75,7 @@ export function LinkDialog({ meant, onClose }: Props) {
   return (
     <Dialog open onOpenChange={(open) => !open && onClose()} title={make.data ? 'The link is made' : 'View link'} wide>
       {make.data ? (
-        <NewAddress address={make.data.address} onClose={onClose} />
+        <NewAddress link={make.data} title={make.variables.settings?.title ?? ''} onClose={onClose} />
       ) : (
         <Form meant={meant} make={make} onClose={onClose} />
       )}
@@ -84,13 +87,13 @@ function Form({ meant: { selection, sort }, make, onClose }: Props & { make: Ret
   const form = useFormOf<Values>(schema, NEW);
   const { errors } = form.formState;
   const canFollow = selection.query !== null && selection.plus.length === 0 && selection.minus.length === 0;
-  const send = form.handleSubmit(({ forWhom, source, password, endsOn, mostViews, ...settings }) =>
+  const send = form.handleSubmit(({ forWhom, source, password, endsOn, mostViews, tellAfter, ...settings }) =>
     make.mutate({
       source:
         source === 'following'
           ? { kind: source, query: selection.query ?? '', sort }
           : { kind: source, selection, sort },
-      settings,
+      settings: { ...settings, tellAfter: source === 'following' && tellAfter !== '' ? Number(tellAfter) : null },
       forWhom,
       password: password === '' ? null : password,
       endsOn: endsOn === '' ? null : endsOn,
@@ -122,6 +125,16 @@ function Form({ meant: { selection, sort }, make, onClose }: Props & { make: Ret
                 <Radio value="following">whatever is found when somebody looks</Radio>
               </RadioGroup>
             )}
+          />
+        )}
+        {form.watch('source') === 'following' && (
+          <TextField
+            label="Tell when so many are new"
+            inputMode="numeric"
+            placeholder="nobody is told"
+            help="Those to whom the link was sent by mail, at most once a day."
+            error={errors.tellAfter?.message}
+            {...form.register('tellAfter')}
           />
         )}
         <TextField

@@ -27,7 +27,7 @@ export function LinksScreen() {
 function Links({ links }: { links: readonly ViewLink[] }) {
   const revoke = useRevokeLinks();
   const renew = useRenewLink();
-  const [renewed, setRenewed] = useState<string | null>(null);
+  const [renewed, setRenewed] = useState<{ id: number; address: string; title: string } | null>(null);
   const open = links.filter(({ state }) => state === 'open');
   const columns: Column<ViewLink>[] = [
     {
@@ -79,7 +79,7 @@ function Links({ links }: { links: readonly ViewLink[] }) {
             <Button
               look="quiet"
               aria-label={`New address for ${title}`}
-              onClick={() => renew.mutate(id, { onSuccess: ({ address }) => setRenewed(address) })}
+              onClick={() => renew.mutate(id, { onSuccess: (link) => setRenewed({ ...link, title }) })}
             >
               New address
             </Button>
@@ -98,6 +98,9 @@ function Links({ links }: { links: readonly ViewLink[] }) {
         <span className="figures text-ink-2">{countText(open.length, 'open link')}</span>
         <Link className="text-slate underline" to="/deliver">
           Deliver
+        </Link>
+        <Link className="text-slate underline" to="/deliver/mail">
+          Outgoing mail
         </Link>
         {open.length > 1 && (
           <Button className="ml-auto" onClick={() => revoke.mutate(open.map(({ id }) => id))}>
@@ -120,7 +123,7 @@ function Links({ links }: { links: readonly ViewLink[] }) {
       />
       {renewed !== null && (
         <Dialog open onOpenChange={(isOpen) => !isOpen && setRenewed(null)} title="The new address">
-          <NewAddress address={renewed} onClose={() => setRenewed(null)} />
+          <NewAddress link={renewed} title={renewed.title} onClose={() => setRenewed(null)} />
         </Dialog>
       )}
     </>

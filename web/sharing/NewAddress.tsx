@@ -3,11 +3,19 @@
 import { useState } from 'react';
 import { toast } from 'sonner';
 import { Button } from '../parts/Button';
+import { LetterDialog } from '../mailing/LetterDialog';
 import { TextField } from '../parts/Field';
 
-export function NewAddress({ address: told, onClose }: { address: string; onClose: () => void }) {
+interface Props {
+  link: { id: number; address: string };
+  title: string;
+  onClose: () => void;
+}
+
+export function NewAddress({ link: { id, address: told }, title, onClose }: Props) {
   const address = new URL(told, location.origin).href;
   const [isCopied, setCopied] = useState(false);
+  const [isWriting, setWriting] = useState(false);
   const copy = async () => {
     try {
       await navigator.clipboard.writeText(address);
@@ -33,10 +41,14 @@ export function NewAddress({ address: told, onClose }: { address: string; onClos
         <a className="self-center text-slate underline" href={address} target="_blank" rel="noreferrer">
           See what others see
         </a>
-        <Button className="ml-auto" onClick={onClose}>
-          Done
+        <Button className="ml-auto" onClick={() => setWriting(true)}>
+          Send by mail …
         </Button>
+        <Button onClick={onClose}>Done</Button>
       </div>
+      {isWriting && (
+        <LetterDialog about={{ kind: 'link', linkId: id, address }} title={title} onClose={() => setWriting(false)} />
+      )}
     </div>
   );
 }

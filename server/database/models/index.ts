@@ -14,6 +14,7 @@ export * from './incomingTables';
 export * from './intake';
 export * from './jobs';
 export * from './ledger';
+export * from './mailing';
 export * from './marks';
 export * from './people';
 export * from './photos';

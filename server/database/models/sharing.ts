@@ -26,6 +26,9 @@ export const VIEW_LINK = table('view_link', {
   views: integer({ preset: true }),
   viewedAt: moment({ orNull: true }),
   revokedAt: moment({ orNull: true }),
+  /** Of one that follows: what it had found when those to whom it was sent were last told of new photos, and when that was. */
+  toldIds: integers({ preset: true }),
+  toldAt: moment({ orNull: true }),
 });
 
 /** What somebody who looked at a view link said of a picture. */

@@ -6,7 +6,7 @@ import { createReadStream } from 'node:fs';
 import { mkdir, rename, rm, stat, writeFile } from 'node:fs/promises';
 import { createServer, type IncomingMessage, type ServerResponse } from 'node:http';
 import { dirname, join, posix } from 'node:path';
-import { serveHere, type StandIn } from './standIn';
+import { serveHere, type StandIn } from '../../standIn';
 
 interface Options {
   folder: string;

@@ -6,7 +6,7 @@ import { mkdir, open, readFile, rename, rm, stat, writeFile, type FileHandle } f
 import { join, posix } from 'node:path';
 import ssh2, { type Connection, type SFTPWrapper } from 'ssh2';
 import { systemCode } from '../../errors';
-import { serveHere, type StandIn } from './standIn';
+import { serveHere, type StandIn } from '../../standIn';
 
 const { Server } = ssh2;
 const { OPEN_MODE, STATUS_CODE } = ssh2.utils.sftp;
