@@ -80,6 +80,7 @@ import { measuringJob } from './lookalikes/job';
 import { isPasswordOf, plainHashOf } from './accounts/passwords';
 import { lookalikeService } from './lookalikes/service';
 import { sharedPictures } from './sharing/pictures';
+import { linkFollower } from './sharing/following';
 import { linkTeller } from './sharing/telling';
 import { viewLinkService } from './sharing/service';
 import { likenessIndex } from './people/likeness';
@@ -432,7 +433,7 @@ export async function openServices(
   const viewLinks = viewLinkService({
     database,
     search,
-    deliveries,
+    outside: deliveries,
     personOf: rights.personOf,
     publicUrl: config.network.publicUrl ?? '',
     passwords: { hashOf: plainHashOf, isRight: isPasswordOf },
@@ -458,8 +459,17 @@ export async function openServices(
     events,
     log,
   });
+  const linksFollow = linkFollower({
+    database,
+    search,
+    personOf: rights.personOf,
+    viewerFor: deliveries.viewerFor,
+    events,
+    log,
+  });
   const telling = linkTeller({
     database,
+    follow: linksFollow.run,
     idsOf: viewLinks.idsOf,
     personOf: rights.personOf,
     toldOf: mailing.toldOf,
@@ -525,6 +535,7 @@ export async function openServices(
     viewLinks,
     linkPictures,
     mailing,
+    linksFollow,
     tellOfNew: telling,
     large,
     media,
@@ -584,6 +595,7 @@ export async function openServices(
       schedule.start();
       proving.start();
       mailing.start();
+      linksFollow.start();
       tellingNow.start();
     },
 
@@ -596,6 +608,7 @@ export async function openServices(
       await schedule.close();
       await proving.close();
       await tellingNow.close();
+      await linksFollow.close();
       await mailing.close();
       await sealing.close();
       await guesses.close();

@@ -2,15 +2,11 @@
 
 import { randomUUID } from 'node:crypto';
 import type { Readable } from 'node:stream';
-import { needsOf, type ColumnId, type Need, type TableContext } from '@stellin/core/delivering/columns';
 import { formatFacts } from '@stellin/core/delivering/formats';
-import { openFields } from '@stellin/core/delivering/metadata';
 import { copyNaming, sidecarOf, uniqueNames, type NameCopy } from '@stellin/core/delivering/names';
 import { copySize } from '@stellin/core/delivering/sizing';
 import { TABLE_FORMATS } from '@stellin/core/delivering/tableFormats';
 import { nameParts } from '@stellin/core/filing/names';
-import { foldText } from '@stellin/core/text/words';
-import type { FieldId } from '@stellin/core/metadata/fields';
 import { kindLabel, kindsWhere, type FileKind } from '@stellin/core/metadata/containers/kinds';
 import {
   copySettings,
@@ -32,7 +28,7 @@ import {
   type SheetSettings,
 } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
-import { PROGRAM, reachOf, type Person, type Viewer } from '../catalogue/viewer';
+import { PROGRAM, type Person, type Viewer } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
 import type { Describing } from '../describing/service';
@@ -46,16 +42,17 @@ import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB } from './job';
 import { requireNewBag } from './bags';
+import { once, outsideService, viewerFor } from './outside';
 import { readOriginal } from './original';
-import { renderCopy } from './rendering';
 import type { DeliveryServers } from './servers';
 import * as store from './store';
-import { GALLERY_FIELDS, shownCopy, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
+import { GALLERY_FIELDS, writeGallery, type GalleryContext, type ShownPhoto } from './gallery';
 import { writeSheet, type SheetContext } from './sheet';
 import type { SpreadsheetWriter } from './spreadsheets';
 import { requireWritable, writeTable } from './table';
 import { zipDelivery } from './zip';
 
+export type { Outside } from './outside';
 export type Deliveries = ReturnType<typeof deliveryService>;
 
 interface Services {
@@ -112,9 +109,7 @@ export function deliveryService({
   spreadsheets,
 }: Services) {
   // One closure for what its functions share; each of them fits a screen.
-  /** What somebody may deliver. */
-  const viewerFor = (person: Person): Viewer => ({ ...person, sight: reachOf(person, 'deliver') });
-
+  const { contextOf, wantedOf, open, leavingIds, pictureOutside, saidOutside } = outsideService(database, terms);
   async function presetName(presetId: number | null, accountId: number): Promise<store.PresetRow | undefined> {
     if (presetId === null) return undefined;
     const found = (await store.listPresets(database, accountId)).find(({ id }) => id === presetId);
@@ -191,36 +186,12 @@ export function deliveryService({
     await store.noteJob(database, id, job.id);
   };
 
-  const contextOf = async ({ language }: { language: string }): Promise<TableContext> => ({
-    tree: (await terms.current()).tree,
-    language,
-  });
   const sheetContext = async (settings: SheetSettings, at: Date, photos: number): Promise<SheetContext> => ({
     ...(await contextOf(settings)),
     previewOf,
     at,
     photos,
   });
-
-  /** What is read for some columns, and for what is shown besides them. */
-  const wantedOf = async (
-    columns: readonly ColumnId[],
-    fields: readonly FieldId[] = [],
-    parts: readonly Need[] = [],
-  ): Promise<store.Wanted> => {
-    const needs = needsOf(columns);
-    const withheld = new Set<string>(await store.withheldFields(database));
-    return {
-      parts: new Set([...needs.parts, ...parts]),
-      fields: [...new Set([...needs.fields, ...fields])].filter((id) => !withheld.has(id)),
-    };
-  };
-
-  /** The pages without what is private of what is said. */
-  const open = async (pages: AsyncIterable<store.TablePage>): Promise<AsyncIterable<store.TablePage>> => {
-    const { privateNames, privateTerms } = await letOutBy(database, terms, '');
-    return withoutPrivatePersons(pages, privateNames, privateTerms);
-  };
 
   /** The photos of a delivery with their files, and with what is said of them. */
   async function* shownPhotos(deliveryId: string, viewer: Viewer, wanted: store.Wanted): AsyncGenerator<ShownPhoto[]> {
@@ -297,29 +268,10 @@ export function deliveryService({
   return {
     show,
 
-    /** What somebody may deliver. */
     viewerFor,
-
-    /** Of some photos those that may leave by somebody's hands, in their order: none that is private. */
-    leavingIds: (ids: readonly number[], person: Person): Promise<number[]> =>
-      store.leavingIds(database, viewerFor(person), ids),
-
-    /** A JPEG of a kept picture as it is shown outside: no larger than wanted, with a watermark, and without metadata. */
-    async pictureOutside(path: string, longEdge: number, watermark: string): Promise<Buffer> {
-      return (await renderCopy({ path, kind: 'webp' }, shownCopy({ longEdge, watermark }), '')).bytes;
-    },
-
-    /** What may be said of photos outside, with what is private left out; of those that may leave by somebody's hands. */
-    async saidOutside(
-      ids: readonly number[],
-      person: Person,
-      wanted: { columns: readonly ColumnId[]; fields: readonly FieldId[] },
-    ): Promise<{ rows: store.TableRow[]; context: TableContext }> {
-      const read = store.tableRows(database, viewerFor(person), ids, await wantedOf(wanted.columns, wanted.fields));
-      const rows: store.TableRow[] = [];
-      for await (const page of await open(once(read))) rows.push(...page);
-      return { rows, context: await contextOf({ language: '' }) };
-    },
+    leavingIds,
+    pictureOutside,
+    saidOutside,
 
     async presets(accountId: number): Promise<Preset[]> {
       return (await store.listPresets(database, accountId)).map(({ owner_id: owner, created_by: maker, ...row }) => ({
@@ -589,26 +541,4 @@ function estimate(size: { width: number; height: number }, { format, quality, bi
   const deep = bits === 16 && most === 16 ? 2 : 1;
   const bytes = Math.round(size.width * size.height * bytesPerPixel(quality) * deep);
   return lossy && maxBytes !== null ? Math.min(bytes, maxBytes) : bytes;
-}
-
-// oxlint-disable-next-line require-await -- a page that is there already, as one of several that come one by one
-async function* once(page: Promise<store.TablePage>): AsyncGenerator<store.TablePage> {
-  yield page;
-}
-
-async function* withoutPrivatePersons(
-  pages: AsyncIterable<store.TablePage>,
-  names: ReadonlySet<string>,
-  termIds: ReadonlySet<number>,
-): AsyncGenerator<store.TablePage> {
-  for await (const page of pages)
-    // Where nobody is private, there is nothing to look for.
-    yield names.size + termIds.size === 0
-      ? page
-      : page.map((photo) => ({
-          ...photo,
-          fields: openFields(photo.fields, names),
-          freeKeywords: photo.freeKeywords.filter((keyword) => !names.has(foldText(keyword))),
-          termIds: photo.termIds.filter((id) => !termIds.has(id)),
-        }));
 }

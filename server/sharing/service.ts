@@ -6,7 +6,6 @@ import { linesOf } from '@stellin/core/delivering/columns';
 import { columnsOf, linkState } from '@stellin/core/sharing/links';
 import type { SharedPicture } from '@stellin/core/sharing/pages';
 import { textsOf } from '@stellin/core/metadata/values';
-import type { Sort } from '@stellin/core/search/sorts';
 import {
   LINK_PATH,
   linkRequest,
@@ -20,7 +19,7 @@ import {
 import { countText } from '@stellin/contract/wording';
 import type { Person } from '../catalogue/viewer';
 import type { Database } from '../database/database';
-import type { Deliveries } from '../delivering/service';
+import type { Outside } from '../delivering/service';
 import { StellinError } from '../errors';
 import type { Search } from '../search/service';
 import { linkHash, newLinkToken, photoOfKey, pictureKey } from './keys';
@@ -31,7 +30,7 @@ export type ViewLinks = ReturnType<typeof viewLinkService>;
 interface Parts {
   database: Database;
   search: Search;
-  deliveries: Pick<Deliveries, 'viewerFor' | 'leavingIds' | 'saidOutside'>;
+  outside: Pick<Outside, 'viewerFor' | 'leavingIds' | 'saidOutside'>;
   personOf: (accountId: number) => Promise<Person>;
   /** How the server is reached from outside; empty where that is not settled. */
   publicUrl: string;
@@ -56,7 +55,7 @@ export interface OpenLink {
   maker: Person;
 }
 
-export function viewLinkService({ database, search, deliveries, personOf, publicUrl, passwords }: Parts) {
+export function viewLinkService({ database, search, outside, personOf, publicUrl, passwords }: Parts) {
   // One closure for what its functions share; each of them fits a screen.
   const addressOf = (token: string) => `${publicUrl}${LINK_PATH}${token}`;
   const failures = new LRUCache<number, number>({ max: LINKS_WATCHED, ttl: FAILURES_MS });
@@ -69,21 +68,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
   };
 
   /** The photos that a link shows now, in their order. */
-  const idsOf = async ({ row, maker }: OpenLink): Promise<number[]> => {
-    const ids =
-      row.query === null
-        ? row.photoIds
-        : await search.seenBy(deliveries.viewerFor(maker)).page(row.query, row.sort as Sort, 0, MAX_SHARED);
-    return deliveries.leavingIds(ids, maker);
-  };
-
-  /** Whether a photo is among those that a link is about. */
-  const isMeant = async ({ row, maker }: OpenLink, photoId: number): Promise<boolean> => {
-    if (row.query === null) return row.photoIds.includes(photoId);
-    const only = { query: null, minus: [], plus: [photoId] };
-    const [met] = await search.seenBy(deliveries.viewerFor(maker)).within(only, [row.query], 0);
-    return (met?.photos ?? 0) > 0;
-  };
+  const idsOf = ({ row, maker }: OpenLink): Promise<number[]> => outside.leavingIds(row.photoIds, maker);
 
   return {
     async list(person: Person): Promise<ViewLink[]> {
@@ -109,7 +94,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
     /** Makes a link. Refuses one that would show nothing, or more than a link may. */
     async make(given: LinkRequest, person: Person): Promise<{ id: number; address: string }> {
       const { source, settings, forWhom, password, endsOn, mostViews } = linkRequest.parse(given);
-      const seen = search.seenBy(deliveries.viewerFor(person));
+      const seen = search.seenBy(outside.viewerFor(person));
       const meant =
         source.kind === 'fixed'
           ? await seen.ofSelection(source.selection, source.sort, MAX_SHARED + 1)
@@ -118,7 +103,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
         throw new StellinError('badRequest', {
           problem: `a view link shows ${countText(MAX_SHARED, 'picture')} at most`,
         });
-      const photoIds = await deliveries.leavingIds(meant, person);
+      const photoIds = await outside.leavingIds(meant, person);
       if (photoIds.length === 0)
         throw new StellinError('badRequest', { problem: 'a view link shows pictures that may leave; there are none' });
       const { token, hash, secret } = newLinkToken();
@@ -129,7 +114,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
         forWhom,
         query: source.kind === 'following' ? source.query : null,
         sort: source.sort,
-        photoIds: source.kind === 'fixed' ? photoIds : [],
+        photoIds,
         settings,
         passwordHash: password === null ? null : await passwords.hashOf(password),
         endsAt: endsOn === null ? null : endOf(endsOn),
@@ -201,8 +186,8 @@ export function viewLinkService({ database, search, deliveries, personOf, public
     /** The photo that a key names, if the link shows it now. */
     async photoOf(link: OpenLink, key: string): Promise<number | undefined> {
       const photoId = photoOfKey(link.row.secret, key);
-      if (photoId === undefined || !(await isMeant(link, photoId))) return undefined;
-      return (await deliveries.leavingIds([photoId], link.maker))[0];
+      if (photoId === undefined || !link.row.photoIds.includes(photoId)) return undefined;
+      return (await outside.leavingIds([photoId], link.maker))[0];
     },
 
     keyOf: ({ row }: OpenLink, photoId: number): string => pictureKey(row.secret, photoId),
@@ -210,7 +195,7 @@ export function viewLinkService({ database, search, deliveries, personOf, public
     /** What pages say of some pictures of a link, in the order of the numbers. */
     async picturesOf({ row, settings, maker }: OpenLink, ids: readonly number[]): Promise<SharedPicture[]> {
       const shown = columnsOf(settings);
-      const { rows, context } = await deliveries.saidOutside(ids, maker, { columns: shown, fields: FIELDS });
+      const { rows, context } = await outside.saidOutside(ids, maker, { columns: shown, fields: FIELDS });
       return rows.map((said) => {
         const { description, headline, title, altText } = said.fields;
         const caption = textsOf(description ?? headline ?? title)[0] ?? '';

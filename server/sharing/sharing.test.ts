@@ -130,7 +130,7 @@ test('a link ends with its day, and after as many viewings as it may have; who i
   expect((await get(path, cookie)).statusCode).toBe(404);
 });
 
-test('a link that follows shows what its query finds when somebody looks; a fixed one what it was made for', async () => {
+test('a link that follows shows what its query finds; a fixed one what it was made for', async () => {
   const following = await make({ source: { kind: 'following', query: 'rating:>=4', sort: 'name' } }).catch(
     (error: Error) => error,
   );
@@ -139,14 +139,14 @@ test('a link that follows shows what its query finds when somebody looks; a fixe
   const { address: path } = await make({ source: { kind: 'following', query: 'rating:>=4', sort: 'name' } });
   const fixed = await make({ source: { kind: 'fixed', selection: { query: 'rating:>=4' }, sort: 'name' } });
   await world.apply({ kind: 'setRating', selection: { query: 'name:b.jpg' }, rating: 4 });
-  await world.services.search.all.count('');
+  await world.services.linksFollow.run();
   const { keys, cookie } = await view(path);
   expect(keys).toHaveLength(2);
   expect((await view(fixed.address)).keys).toHaveLength(1);
   // What is not found any more has no picture any more.
   expect((await get(`${path}/${keys[0]}/small.jpg`, cookie)).statusCode).toBe(200);
   await world.apply({ kind: 'setRating', selection: { query: 'name:a.jpg' }, rating: 1 });
-  await world.services.search.all.count('');
+  await world.services.linksFollow.run();
   expect((await get(`${path}/${keys[0]}/small.jpg`, cookie)).statusCode).toBe(404);
   // What somebody shows ends with them.
   await world.services.database.rows('update account set disabled_at = now() where id = $1', [world.keeperId]);

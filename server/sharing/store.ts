@@ -81,17 +81,30 @@ export async function countView(database: Database, id: number): Promise<boolean
   return row !== undefined;
 }
 
+/** That a link is neither revoked nor ended. */
+const OPEN = { revokedAt: null, [Op.or]: [{ endsAt: null }, { endsAt: { [Op.gt]: literal('now()') } }] };
+
+/** Links that follow and show something. */
+export async function followingLinks(database: Database): Promise<LinkRow[]> {
+  return modelOf(database, VIEW_LINK).findAll({
+    where: { ...OF_ACTIVE, ...OPEN, query: { [Op.ne]: null } },
+    order: ['id'],
+    raw: true,
+  });
+}
+
+/** Keeps what a link that follows finds now. */
+export async function noteFound(database: Database, id: number, photoIds: readonly number[]): Promise<void> {
+  await modelOf(database, VIEW_LINK).update({ photoIds: [...photoIds] }, { where: { id } });
+}
+
 /** Open links that follow and tell of new photos, but for those that have told since. */
 export async function linksThatTell(database: Database, since: Date): Promise<LinkRow[]> {
   const where = {
     ...OF_ACTIVE,
     query: { [Op.ne]: null },
     settings: { tellAfter: { [Op.gt]: 0 } },
-    revokedAt: null,
-    [Op.and]: [
-      { [Op.or]: [{ endsAt: null }, { endsAt: { [Op.gt]: new Date() } }] },
-      { [Op.or]: [{ toldAt: null }, { toldAt: { [Op.lt]: since } }] },
-    ],
+    [Op.and]: [OPEN, { [Op.or]: [{ toldAt: null }, { toldAt: { [Op.lt]: since } }] }],
   };
   return modelOf(database, VIEW_LINK).findAll({ where, raw: true });
 }

@@ -10,6 +10,8 @@ import * as store from './store';
 
 interface Parts {
   database: Database;
+  /** Lets links find what there is now. */
+  follow: () => Promise<void>;
   idsOf: (link: OpenLink) => Promise<number[]>;
   personOf: (accountId: number) => Promise<Person>;
   /** How many a link was sent to. */
@@ -20,8 +22,9 @@ interface Parts {
 const REST_MS = 24 * 3600 * 1000;
 
 /** Gives what looks through all links that tell, once. */
-export function linkTeller({ database, idsOf, personOf, toldOf, tell }: Parts) {
+export function linkTeller({ database, follow, idsOf, personOf, toldOf, tell }: Parts) {
   return async (now: Date): Promise<void> => {
+    await follow();
     for (const row of await store.linksThatTell(database, new Date(now.getTime() - REST_MS))) {
       const settings = linkSettings.parse(row.settings);
       const ids = await idsOf({ row, settings, maker: await personOf(row.accountId) });

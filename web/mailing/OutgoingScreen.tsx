@@ -212,14 +212,15 @@ const CONTACT_COLUMNS: readonly Column<Contact>[] = [
 function Forget({ contact: { id, name, address } }: { contact: Contact }) {
   const forget = useMailStep('forget');
   return (
-    <Button
-      look="quiet"
-      className="ml-auto block"
-      aria-label={`Take ${name || address} out of the address book`}
-      onClick={() => forget.mutate([id])}
-    >
-      Remove
-    </Button>
+    <span className="flex justify-end">
+      <Button
+        look="quiet"
+        aria-label={`Take ${name || address} out of the address book`}
+        onClick={() => forget.mutate([id])}
+      >
+        Remove
+      </Button>
+    </span>
   );
 }
 

@@ -16,7 +16,7 @@ export const VIEW_LINK = table('view_link', {
   /** What it follows; null: its photos are fixed. */
   query: text({ orNull: true }),
   sort: text(),
-  /** Of a fixed one, in their order. */
+  /** In their order; of one that follows, what it found when that was last looked for. */
   photoIds: integers({ preset: true }),
   settings: json(),
   /** argon2id; null for none. */
