@@ -27,6 +27,8 @@ module.exports = {
   testPathIgnorePatterns: ['/node_modules/', '<rootDir>/.stellin/', '<rootDir>/dist/'],
   modulePathIgnorePatterns: ['<rootDir>/.stellin/', '<rootDir>/dist/'],
   maxWorkers: 2,
+  // Modules of each file of tests stay in the memory of its worker; from here on it begins anew.
+  workerIdleMemoryLimit: '1500MB',
   // Against what hangs; how long something takes is a matter of benchmarks, and machines that run several things at once take their time.
   testTimeout: 300_000,
 };

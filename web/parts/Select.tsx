@@ -2,7 +2,7 @@
 
 import { Check, ChevronDown } from 'lucide-react';
 import { Select as Radix } from 'radix-ui';
-import type { ReactNode } from 'react';
+import { useState, type ReactNode } from 'react';
 
 interface SelectOption<Value extends string | number> {
   value: Value;
@@ -40,10 +40,13 @@ export function Select<Value extends string | number>({
   className = '',
   ...trigger
 }: Props<Value>) {
-  const groups = [...new Set(options.map(({ group = '' }) => group))];
+  const [open, setOpen] = useState(false);
+  const chosen = options.find((option) => option.value === value);
   const height = /\bh-/.test(className) ? '' : 'h-8';
   return (
     <Radix.Root
+      open={open}
+      onOpenChange={setOpen}
       value={keyOf(value)}
       disabled={disabled}
       onValueChange={(key) => {
@@ -57,45 +60,53 @@ export function Select<Value extends string | number>({
         className={`flex min-w-0 items-center justify-between gap-1.5 rounded border border-line bg-card px-2 text-left whitespace-nowrap text-ink hover:border-ink-3 disabled:opacity-50 aria-invalid:border-red ${height} ${className}`}
       >
         <span className="min-w-0 truncate">
-          <Radix.Value />
+          <Radix.Value>{chosen?.label}</Radix.Value>
         </span>
         <Radix.Icon className="shrink-0 text-ink-2">
           <ChevronDown size={13} />
         </Radix.Icon>
       </Radix.Trigger>
-      <Radix.Portal>
-        <Radix.Content
-          position="popper"
-          sideOffset={2}
-          collisionPadding={8}
-          className="z-60 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) rounded-md border border-line bg-card text-ink shadow-lg"
-        >
-          <Radix.Viewport className="p-1">
-            {groups.map((group) => (
-              <Radix.Group key={group}>
-                {group !== '' && (
-                  <Radix.Label className="px-2 pt-1.5 pb-0.5 text-[11px] font-semibold text-ink-2">{group}</Radix.Label>
-                )}
-                {options
-                  .filter((option) => (option.group ?? '') === group)
-                  .map((option) => (
-                    <Radix.Item
-                      key={keyOf(option.value)}
-                      value={keyOf(option.value)}
-                      disabled={option.disabled ?? false}
-                      className="flex cursor-pointer items-center gap-3 rounded px-2 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-spruce-pale"
-                    >
-                      <Radix.ItemText>{option.label}</Radix.ItemText>
-                      <Radix.ItemIndicator className="ml-auto text-spruce">
-                        <Check size={13} />
-                      </Radix.ItemIndicator>
-                    </Radix.Item>
-                  ))}
-              </Radix.Group>
-            ))}
-          </Radix.Viewport>
-        </Radix.Content>
-      </Radix.Portal>
+      {/* Lists are long and many: they are made when they are opened. */}
+      {open && <OptionList options={options} />}
     </Radix.Root>
+  );
+}
+
+function OptionList<Value extends string | number>({ options }: Pick<Props<Value>, 'options'>) {
+  const groups = [...new Set(options.map(({ group = '' }) => group))];
+  return (
+    <Radix.Portal>
+      <Radix.Content
+        position="popper"
+        sideOffset={2}
+        collisionPadding={8}
+        className="z-60 max-h-(--radix-select-content-available-height) min-w-(--radix-select-trigger-width) rounded-md border border-line bg-card text-ink shadow-lg"
+      >
+        <Radix.Viewport className="p-1">
+          {groups.map((group) => (
+            <Radix.Group key={group}>
+              {group !== '' && (
+                <Radix.Label className="px-2 pt-1.5 pb-0.5 text-[11px] font-semibold text-ink-2">{group}</Radix.Label>
+              )}
+              {options
+                .filter((option) => (option.group ?? '') === group)
+                .map((option) => (
+                  <Radix.Item
+                    key={keyOf(option.value)}
+                    value={keyOf(option.value)}
+                    disabled={option.disabled ?? false}
+                    className="flex cursor-pointer items-center gap-3 rounded px-2 py-1 outline-none data-[disabled]:cursor-default data-[disabled]:text-ink-3 data-[highlighted]:bg-spruce-pale"
+                  >
+                    <Radix.ItemText>{option.label}</Radix.ItemText>
+                    <Radix.ItemIndicator className="ml-auto text-spruce">
+                      <Check size={13} />
+                    </Radix.ItemIndicator>
+                  </Radix.Item>
+                ))}
+            </Radix.Group>
+          ))}
+        </Radix.Viewport>
+      </Radix.Content>
+    </Radix.Portal>
   );
 }
