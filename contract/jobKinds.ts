@@ -40,6 +40,7 @@ const TAKEN_IN: readonly [name: string, text: (count: number) => string][] = [
 export const RESULT_SENTENCES = {
   index: parts(...TAKEN_IN),
   largePictures: parts(['made', many('large picture', 'made')]),
+  linkPictures: parts(['made', many('picture', 'ready to be viewed')]),
   mediaParts: parts([
     'made',
     (count) => countText(count, 'film or sound looked through', 'films and sounds looked through'),

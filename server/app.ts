@@ -175,7 +175,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     sharingRoutesFor(app, services.viewLinks);
     // A place of its own: what is said there holds for nothing else.
     void app.register(publicLinkRoutes, {
-      links: services.viewLinks,
+      links: services.openLinks,
       pictures: services.linkPictures,
       noteAccess: services.access.note,
     });

@@ -162,6 +162,8 @@ export const places = {
   media: (home: string) => join(home, 'media'),
   /** What was kept of the finder index. */
   finder: (home: string) => join(home, 'finder'),
+  /** Pictures as view links show them. */
+  shared: (home: string) => join(home, 'shared'),
   /** What the stand-in for a mail server was given. */
   mailBox: (home: string) => join(home, 'mail-box'),
   faces: (home: string) => join(home, 'faces'),

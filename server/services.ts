@@ -25,6 +25,7 @@ import { deliveringChanges } from './delivering/changes';
 import { deliveryServerService } from './delivering/servers';
 import { secretsBy } from './files/secrets';
 import { deliveringJob } from './delivering/job';
+import { outsideService } from './delivering/outside';
 import { deliveryService } from './delivering/service';
 import { describingChanges } from './describing/changes';
 import { descriptionRecorder } from './describing/recording';
@@ -79,7 +80,9 @@ import { guessKeeper } from './people/guessing';
 import { measuringJob } from './lookalikes/job';
 import { isPasswordOf, plainHashOf } from './accounts/passwords';
 import { lookalikeService } from './lookalikes/service';
+import { LINK_PICTURES_JOB, linkPicturesJob } from './sharing/job';
 import { sharedPictures } from './sharing/pictures';
+import { openLinkService } from './sharing/showing';
 import { linkFollower } from './sharing/following';
 import { linkTeller } from './sharing/telling';
 import { viewLinkService } from './sharing/service';
@@ -362,11 +365,26 @@ export async function openServices(
       await pictureTexts.follow(accountId);
     },
   });
+  const outside = outsideService(database, terms);
+  const openLinks = openLinkService({ database, outside, personOf: rights.personOf, isPassword: isPasswordOf });
+  const linkPictures = sharedPictures({
+    previewOf: (photoId) => previews.fileOf(photoId),
+    // Of a drive that is away without a kept large picture the preview is what there is.
+    largeOf: (photoId) =>
+      large.fileOf(photoId, 'large').catch((error: unknown) => {
+        if (error instanceof StellinError) return previews.fileOf(photoId);
+        throw error;
+      }),
+    render: outside.pictureOutside,
+    folder: places.shared(config.home),
+    limitBytes: config.largeBytes,
+  });
   const jobKinds = [
     indexing,
     largePicturesJob(database, large),
     mediaPartsJob({ database, drives, media, reread }),
     playableJob(media),
+    linkPicturesJob({ links: openLinks, pictures: linkPictures }),
     measuringJob(lookalikes),
     pictureTextJob(database, drives, pictureTexts),
     copyingJob({ database, drives, reader, indexing }),
@@ -383,6 +401,7 @@ export async function openServices(
           await previews.remove(id, version);
           await large.remove(id, version);
           await media.remove(id, version);
+          await linkPictures.remove(id);
           await facesKept.remove(faces);
         }
       },
@@ -419,6 +438,7 @@ export async function openServices(
   const copying = copyingService(drives, reader, jobs);
   const deliveries = deliveryService({
     database,
+    outside,
     search,
     drives,
     describing,
@@ -433,20 +453,11 @@ export async function openServices(
   const viewLinks = viewLinkService({
     database,
     search,
-    outside: deliveries,
-    personOf: rights.personOf,
+    outside,
     publicUrl: config.network.publicUrl ?? '',
-    passwords: { hashOf: plainHashOf, isRight: isPasswordOf },
-  });
-  const linkPictures = sharedPictures({
-    previewOf: (photoId) => previews.fileOf(photoId),
-    // Of a drive that is away without a kept large picture the preview is what there is.
-    largeOf: (photoId) =>
-      large.fileOf(photoId, 'large').catch((error: unknown) => {
-        if (error instanceof StellinError) return previews.fileOf(photoId);
-        throw error;
-      }),
-    render: deliveries.pictureOutside,
+    passwordHash: plainHashOf,
+    prepare: async (linkId, title, accountId) =>
+      void (await jobs.start(LINK_PICTURES_JOB, `Make the pictures of “${title}”`, { linkId }, accountId)),
   });
   const mailing = mailingService({
     database,
@@ -463,14 +474,14 @@ export async function openServices(
     database,
     search,
     personOf: rights.personOf,
-    viewerFor: deliveries.viewerFor,
+    viewerFor: outside.viewerFor,
     events,
     log,
   });
   const telling = linkTeller({
     database,
     follow: linksFollow.run,
-    idsOf: viewLinks.idsOf,
+    idsOf: openLinks.idsOf,
     personOf: rights.personOf,
     toldOf: mailing.toldOf,
     tell: mailing.tell,
@@ -533,6 +544,7 @@ export async function openServices(
     turner,
     posters,
     viewLinks,
+    openLinks,
     linkPictures,
     mailing,
     linksFollow,

@@ -42,7 +42,7 @@ import type { Search } from '../search/service';
 import { letOutBy } from './copy';
 import { DELIVER_JOB } from './job';
 import { requireNewBag } from './bags';
-import { once, outsideService, viewerFor } from './outside';
+import { once, viewerFor, type Outside } from './outside';
 import { readOriginal } from './original';
 import type { DeliveryServers } from './servers';
 import * as store from './store';
@@ -57,6 +57,7 @@ export type Deliveries = ReturnType<typeof deliveryService>;
 
 interface Services {
   database: Database;
+  outside: Outside;
   search: Search;
   drives: Drives;
   describing: Describing;
@@ -97,6 +98,7 @@ interface Named extends PlannedCopy {
 
 export function deliveryService({
   database,
+  outside,
   search,
   drives,
   describing,
@@ -109,7 +111,7 @@ export function deliveryService({
   spreadsheets,
 }: Services) {
   // One closure for what its functions share; each of them fits a screen.
-  const { contextOf, wantedOf, open, leavingIds, pictureOutside, saidOutside } = outsideService(database, terms);
+  const { contextOf, wantedOf, open } = outside;
   async function presetName(presetId: number | null, accountId: number): Promise<store.PresetRow | undefined> {
     if (presetId === null) return undefined;
     const found = (await store.listPresets(database, accountId)).find(({ id }) => id === presetId);
@@ -267,11 +269,6 @@ export function deliveryService({
 
   return {
     show,
-
-    viewerFor,
-    leavingIds,
-    pictureOutside,
-    saidOutside,
 
     async presets(accountId: number): Promise<Preset[]> {
       return (await store.listPresets(database, accountId)).map(({ owner_id: owner, created_by: maker, ...row }) => ({

@@ -1,7 +1,8 @@
 // Keeping files of the data folder within a size: those used longest ago go first.
 
-import { readdir, readFile, rename, rm, stat, unlink, utimes } from 'node:fs/promises';
-import { join } from 'node:path';
+import { mkdir, readdir, readFile, rename, rm, stat, unlink, utimes, writeFile } from 'node:fs/promises';
+import { randomUUID } from 'node:crypto';
+import { dirname, join } from 'node:path';
 import { systemCode } from '../errors';
 
 export interface KeptFile {
@@ -80,3 +81,15 @@ export async function keptFiles(folder: string): Promise<KeptFile[]> {
 
 /** A kept file, whole. */
 export const readKept = (path: string): Promise<Buffer> => readFile(path);
+
+/** Keeps a file; it has its name when it is there whole. */
+export async function keepFile(path: string, content: Uint8Array): Promise<void> {
+  await mkdir(dirname(path), { recursive: true });
+  const part = `${path}.${randomUUID()}.part`;
+  try {
+    await writeFile(part, content);
+    await rename(part, path);
+  } finally {
+    await rm(part, { force: true });
+  }
+}

@@ -19,7 +19,7 @@ import { LINK_PATH } from '@stellin/contract/sharing';
 import { StellinError } from '../errors';
 import { entryCookie, isEntry } from './keys';
 import type { SharedPictures } from './pictures';
-import type { OpenLink, ViewLinks } from './service';
+import type { OpenLink, OpenLinks } from './showing';
 
 const PICTURES_A_PAGE = 60;
 const COOKIE = 'view';
@@ -49,7 +49,7 @@ const POLICY =
   "default-src 'none'; img-src 'self'; script-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
 
 interface Parts {
-  links: ViewLinks;
+  links: OpenLinks;
   pictures: SharedPictures;
   /** Puts into the record of access that somebody came, by where from: nobody knows who they are. */
   noteAccess: (noted: { kind: 'viewedLink' | 'linkRefused'; accountId: null; address: string; about: string }) => void;

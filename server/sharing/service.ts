@@ -1,11 +1,6 @@
-// View links: who makes them, and what they show. What is shown is looked up anew for every request, by the rights that its maker has then:
-// what has become private, or was revoked, is gone at once.
+// View links for who makes them: which there are, making and ending them, and what people who looked said.
 
-import { LRUCache } from 'lru-cache';
-import { linesOf } from '@stellin/core/delivering/columns';
-import { columnsOf, linkState } from '@stellin/core/sharing/links';
-import type { SharedPicture } from '@stellin/core/sharing/pages';
-import { textsOf } from '@stellin/core/metadata/values';
+import { linkState } from '@stellin/core/sharing/links';
 import {
   LINK_PATH,
   linkRequest,
@@ -13,7 +8,6 @@ import {
   MAX_SHARED,
   type LinkRequest,
   type LinkAnswer,
-  type LinkSettings,
   type ViewLink,
 } from '@stellin/contract/sharing';
 import { countText } from '@stellin/contract/wording';
@@ -22,7 +16,7 @@ import type { Database } from '../database/database';
 import type { Outside } from '../delivering/service';
 import { StellinError } from '../errors';
 import type { Search } from '../search/service';
-import { linkHash, newLinkToken, photoOfKey, pictureKey } from './keys';
+import { linkHash, newLinkToken } from './keys';
 import * as store from './store';
 
 export type ViewLinks = ReturnType<typeof viewLinkService>;
@@ -30,35 +24,17 @@ export type ViewLinks = ReturnType<typeof viewLinkService>;
 interface Parts {
   database: Database;
   search: Search;
-  outside: Pick<Outside, 'viewerFor' | 'leavingIds' | 'saidOutside'>;
-  personOf: (accountId: number) => Promise<Person>;
+  outside: Pick<Outside, 'viewerFor' | 'leavingIds'>;
   /** How the server is reached from outside; empty where that is not settled. */
   publicUrl: string;
-  passwords: {
-    hashOf: (password: string) => Promise<string>;
-    isRight: (hash: string | null, password: string) => Promise<boolean>;
-  };
+  passwordHash: (password: string) => Promise<string>;
+  /** Begins making the pictures of a link. */
+  prepare: (linkId: number, title: string, accountId: number) => Promise<void>;
 }
 
-/** Wrong passwords of a link, from wherever they come. */
-const MAX_FAILURES = 20;
-const FAILURES_MS = 10 * 60_000;
-const LINKS_WATCHED = 10_000;
-const FIELDS = ['description', 'headline', 'title', 'altText'] as const;
-/** Answers to one link. */
-const MAX_ANSWERS = 2000;
-
-/** A link that shows something now. */
-export interface OpenLink {
-  row: store.LinkRow;
-  settings: LinkSettings;
-  maker: Person;
-}
-
-export function viewLinkService({ database, search, outside, personOf, publicUrl, passwords }: Parts) {
+export function viewLinkService({ database, search, outside, publicUrl, passwordHash, prepare }: Parts) {
   // One closure for what its functions share; each of them fits a screen.
   const addressOf = (token: string) => `${publicUrl}${LINK_PATH}${token}`;
-  const failures = new LRUCache<number, number>({ max: LINKS_WATCHED, ttl: FAILURES_MS });
 
   const requireMine = async (id: number, person: Person): Promise<store.LinkRow> => {
     const row = await store.findLink(database, id);
@@ -66,9 +42,6 @@ export function viewLinkService({ database, search, outside, personOf, publicUrl
       throw new StellinError('notFound', { what: 'such view link' });
     return row;
   };
-
-  /** The photos that a link shows now, in their order. */
-  const idsOf = ({ row, maker }: OpenLink): Promise<number[]> => outside.leavingIds(row.photoIds, maker);
 
   return {
     async list(person: Person): Promise<ViewLink[]> {
@@ -116,11 +89,12 @@ export function viewLinkService({ database, search, outside, personOf, publicUrl
         sort: source.sort,
         photoIds,
         settings,
-        passwordHash: password === null ? null : await passwords.hashOf(password),
+        passwordHash: password === null ? null : await passwordHash(password),
         endsAt: endsOn === null ? null : endOf(endsOn),
         mostViews,
         toldIds: source.kind === 'following' && settings.tellAfter !== null ? photoIds : [],
       });
+      await prepare(id, settings.title, person.accountId);
       return { id, address: addressOf(token) };
     },
 
@@ -145,34 +119,6 @@ export function viewLinkService({ database, search, outside, personOf, publicUrl
         throw new StellinError('notFound', { what: 'such view link' });
     },
 
-    /** The link of an address; undefined where it shows nothing, whatever the reason. One that was viewed as often as it may be is still there for who was let in. */
-    async find(token: string): Promise<OpenLink | undefined> {
-      const row = await store.linkOfHash(database, linkHash(token));
-      if (!row) return undefined;
-      const state = linkState(row, new Date());
-      if (state === 'revoked' || state === 'ended') return undefined;
-      return { row, settings: linkSettings.parse(row.settings), maker: await personOf(row.accountId) };
-    },
-
-    /** Counts a viewing; false where it may be viewed no more. */
-    enter: ({ row }: OpenLink): Promise<boolean> => store.countView(database, row.id),
-
-    /** Whether a password opens a link. Throws where too many were tried. */
-    async unlocks({ row }: OpenLink, password: string): Promise<boolean> {
-      if ((failures.get(row.id) ?? 0) >= MAX_FAILURES) throw new StellinError('tooManyTries', { wait: 'some minutes' });
-      const right = await passwords.isRight(row.passwordHash, password);
-      if (right) failures.delete(row.id);
-      else failures.set(row.id, (failures.get(row.id) ?? 0) + 1);
-      return right;
-    },
-
-    /** Keeps what somebody said of a picture; false where a link has as many answers as it may have. */
-    answer: (
-      { row }: OpenLink,
-      photoId: number,
-      said: Pick<store.NewAnswer, 'kind' | 'text' | 'sender'>,
-    ): Promise<boolean> => store.insertAnswer(database, { linkId: row.id, photoId, ...said }, MAX_ANSWERS),
-
     answers: (person: Person): Promise<LinkAnswer[]> => store.openAnswers(database, person, mineOnly(person)),
 
     settle: (ids: readonly number[], accepted: boolean, person: Person): Promise<void> =>
@@ -180,34 +126,6 @@ export function viewLinkService({ database, search, outside, personOf, publicUrl
         state: accepted ? 'accepted' : 'refused',
         by: person.accountId,
       }),
-
-    idsOf,
-
-    /** The photo that a key names, if the link shows it now. */
-    async photoOf(link: OpenLink, key: string): Promise<number | undefined> {
-      const photoId = photoOfKey(link.row.secret, key);
-      if (photoId === undefined || !link.row.photoIds.includes(photoId)) return undefined;
-      return (await outside.leavingIds([photoId], link.maker))[0];
-    },
-
-    keyOf: ({ row }: OpenLink, photoId: number): string => pictureKey(row.secret, photoId),
-
-    /** What pages say of some pictures of a link, in the order of the numbers. */
-    async picturesOf({ row, settings, maker }: OpenLink, ids: readonly number[]): Promise<SharedPicture[]> {
-      const shown = columnsOf(settings);
-      const { rows, context } = await outside.saidOutside(ids, maker, { columns: shown, fields: FIELDS });
-      return rows.map((said) => {
-        const { description, headline, title, altText } = said.fields;
-        const caption = textsOf(description ?? headline ?? title)[0] ?? '';
-        const lines = shown.flatMap((id) => linesOf(id, said, context));
-        return {
-          key: pictureKey(row.secret, said.id),
-          caption,
-          alt: textsOf(altText)[0] ?? (caption || 'Picture'),
-          lines,
-        };
-      });
-    },
   };
 }
 

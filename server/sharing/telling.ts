@@ -5,7 +5,7 @@ import { linkSettings } from '@stellin/contract/sharing';
 import { countText } from '@stellin/contract/wording';
 import type { Person } from '../catalogue/viewer';
 import type { Database } from '../database/database';
-import type { OpenLink } from './service';
+import type { OpenLink } from './showing';
 import * as store from './store';
 
 interface Parts {
