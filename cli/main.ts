@@ -185,6 +185,18 @@ program
   .action(running(async () => (await import('./worker')).workerCommand()));
 
 program
+  .command('links-role')
+  .description('Make the database role with which view links are served, and print its address')
+  .option('--demo', 'that of the demo')
+  .action(running(async (options) => (await import('./links')).linksRoleCommand(options)));
+
+program
+  .command('serve-links')
+  .description('Serve nothing but view links, with the role in STELLIN_DATABASE_URL')
+  .option('--demo', 'those of the demo')
+  .action(running(async (options) => (await import('./links')).serveLinksCommand(options)));
+
+program
   .command('test [names...]')
   .description('Run every check and test, or those named')
   .action(running(async (names) => (await import('./test')).test(names)));

@@ -1,25 +1,11 @@
 // The HTTP side: security, who asks, errors, the routes of every subject, the built interface.
 
-import { existsSync, readFileSync } from 'node:fs';
-import fastifyCookie from '@fastify/cookie';
-import fastifyHelmet from '@fastify/helmet';
-import fastifyRateLimit from '@fastify/rate-limit';
+import { existsSync } from 'node:fs';
 import fastifyStatic from '@fastify/static';
 import fastifySwagger from '@fastify/swagger';
 import fastifySwaggerUi from '@fastify/swagger-ui';
-import Fastify, {
-  type FastifyBaseLogger,
-  type FastifyError,
-  type FastifyInstance,
-  type FastifyReply,
-  type FastifyRequest,
-} from 'fastify';
-import {
-  hasZodFastifySchemaValidationErrors,
-  jsonSchemaTransform,
-  serializerCompiler,
-  validatorCompiler,
-} from 'fastify-type-provider-zod';
+import type { FastifyInstance } from 'fastify';
+import { jsonSchemaTransform } from 'fastify-type-provider-zod';
 import { installationRoutes } from '@stellin/contract/installation';
 import { DEMO_ACCOUNTS } from './accounts/demoAccounts';
 import { accountsRoutes, identify, isSignedIn } from './accounts/routes';
@@ -29,6 +15,7 @@ import { backupRoutesFor } from './backup/routes';
 import { calendarRoutesFor } from './calendar/routes';
 import { copyingRoutesFor } from './copying/routes';
 import { deliveringRoutesFor } from './delivering/routes';
+import { openHttp, pathOf } from './http';
 import { handoverRoutesFor } from './handover/routes';
 import { lookalikeRoutesFor } from './lookalikes/routes';
 import { mediaRoutesFor } from './media/routes';
@@ -39,8 +26,6 @@ import { dossiersRoutes } from './dossiers/routes';
 import { doublesRoutes } from './doubles/routes';
 import { bayRoutesFor } from './drives/bayRoutes';
 import { drivesRoutes } from './drives/routes';
-import { isDatabaseAway } from './database/away';
-import { StellinError } from './errors';
 import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
@@ -71,52 +56,11 @@ import { writeBackRoutesFor } from './writeback/routes';
 /** The name of the product, above the description of the API. */
 const API_DOCS_LOGO =
   '<svg xmlns="http://www.w3.org/2000/svg" width="90" height="30"><text x="0" y="22" font-family="sans-serif" font-size="20" fill="#fff">Stellin</text></svg>';
-const MAX_HEADER_BYTES = 512 * 1024;
-const MAX_BODY_BYTES = 2 * 1024 * 1024;
-const REQUESTS_A_MINUTE = 6000;
 
 /** The application, ready to listen or to be asked directly. */
 export async function buildApp(services: Services): Promise<FastifyInstance> {
   // One list of what an application is made of, in the order in which a request goes through it.
-  const { trustProxy, tls, names } = services.config.network;
-  const app = Fastify({
-    trustProxy,
-    ...(tls ? { https: { cert: readFileSync(tls.cert), key: readFileSync(tls.key) } } : {}),
-    loggerInstance: services.log as FastifyBaseLogger,
-    bodyLimit: MAX_BODY_BYTES,
-    forceCloseConnections: true,
-    // A query stands in the address; one that is too long is refused by name, not by silence.
-    http: { maxHeaderSize: MAX_HEADER_BYTES },
-  });
-  app.setValidatorCompiler(validatorCompiler);
-  app.setSerializerCompiler(serializerCompiler);
-  app.setErrorHandler(answerError);
-  app.setNotFoundHandler((request, reply) => answerNotFound(request, reply));
-
-  await app.register(fastifyHelmet, {
-    contentSecurityPolicy: {
-      // No `upgrade-insecure-requests`: the application may be served over plain HTTP, on loopback.
-      useDefaults: false,
-      directives: {
-        defaultSrc: ["'self'"],
-        imgSrc: ["'self'", 'data:', 'blob:'],
-        styleSrc: ["'self'", "'unsafe-inline'"],
-        objectSrc: ["'none'"],
-        frameAncestors: ["'none'"],
-        baseUri: ["'self'"],
-        formAction: ["'self'"],
-      },
-    },
-    hsts: tls !== undefined,
-  });
-  await app.register(fastifyCookie);
-  await app.register(fastifyRateLimit, {
-    max: REQUESTS_A_MINUTE,
-    timeWindow: '1 minute',
-    // Who has gone already has no address any more.
-    keyGenerator: ({ ip }) => ip || 'gone',
-    errorResponseBuilder: (_request, { after }) => new StellinError('tooManyTries', { wait: after }),
-  });
+  const app = await openHttp(services.config.network, services.log);
   await app.register(fastifySwagger, {
     openapi: {
       info: {
@@ -129,7 +73,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     },
     transform: jsonSchemaTransform,
   });
-  requireOwnOrigin(app, names);
+  requireOwnOrigin(app, services.config.network.names);
   identify(app, services);
   requireAccess(app);
   recordAccess(app, services.access);
@@ -205,45 +149,7 @@ async function serveInterface(app: FastifyInstance): Promise<void> {
   });
 }
 
-function pathOf(request: FastifyRequest): string {
-  return request.url.split('?')[0] ?? '/';
-}
-
 /** Paths of the interface are its own to understand; unknown paths of the API are an error. */
 function isPage(path: string): boolean {
   return !path.startsWith('/api/') && !/\.[a-z0-9]+$/i.test(path);
-}
-
-function answerNotFound(request: FastifyRequest, reply: FastifyReply): FastifyReply {
-  return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${pathOf(request)}` }));
-}
-
-function answerError(
-  error: FastifyError | StellinError | Error,
-  request: FastifyRequest,
-  reply: FastifyReply,
-): FastifyReply {
-  if (error instanceof StellinError) return answer(reply, error);
-  if (hasZodFastifySchemaValidationErrors(error)) {
-    const issues = error.validation.map(({ instancePath, message }) => ({
-      path: instancePath.replace(/^\//, '').replaceAll('/', '.'),
-      message,
-    }));
-    const problem = issues.map(({ path, message }) => (path ? `${path}: ${message}` : message)).join('; ');
-    return answer(reply, new StellinError('badRequest', { problem }, issues));
-  }
-  const status = 'statusCode' in error ? error.statusCode : undefined;
-  if (status === 413) return answer(reply, new StellinError('tooLarge'));
-  if (status !== undefined && status >= 400 && status < 500)
-    return answer(reply, new StellinError('badRequest', { problem: error.message }));
-  if (isDatabaseAway(error)) {
-    request.log.warn(`${request.method} ${request.url}: ${error.message}`);
-    return answer(reply, new StellinError('databaseAway'));
-  }
-  request.log.error(error, `${request.method} ${request.url}`);
-  return answer(reply, new StellinError('unexpected', { reference: request.id }));
-}
-
-function answer(reply: FastifyReply, { code, message, details, status }: StellinError): FastifyReply {
-  return reply.code(status).send({ error: { code, message, details } });
 }

@@ -51,6 +51,7 @@ import * as recordings from './migrations/0049-recordings';
 import * as sideways from './migrations/0050-sideways';
 import * as viewLinks from './migrations/0051-view-links';
 import * as mailing from './migrations/0052-mailing';
+import * as outside from './migrations/0053-outside';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -113,6 +114,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0050-sideways', sql: sideways.sql },
   { name: '0051-view-links', sql: viewLinks.sql },
   { name: '0052-mailing', sql: mailing.sql },
+  { name: '0053-outside', sql: outside.sql },
 ];
 
 /** Of the migrations that this version knows. */

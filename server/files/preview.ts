@@ -28,6 +28,11 @@ export function previewPath(folder: string, photoId: number, version: number): s
   return join(folder, bucket, `${photoId}-${version}.webp`);
 }
 
+/** Where the large picture of a photo is kept, by what its sizes are called. */
+export function largePath(folder: string, size: string, photoId: number, version: number): string {
+  return join(folder, size, `${photoId}-${version}.webp`);
+}
+
 /** What is measured of a preview. */
 export interface MeasuredPreview {
   /** How it looks (core/lookalikes/look): an Int8Array in base64. */

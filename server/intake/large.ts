@@ -10,7 +10,7 @@ import { messageOf, StellinError } from '../errors';
 import { resolveInside } from '../files/drivePath';
 import { keepNewest, markUsed, namesIn, removeTree, type KeptFile } from '../files/keep';
 import { isTaken, removeFile } from '../files/relocate';
-import { FULL_PIXELS, LARGE_PIXELS, makeLarge, turnKept } from '../files/preview';
+import { FULL_PIXELS, LARGE_PIXELS, largePath, makeLarge, turnKept } from '../files/preview';
 import { DriveGone, unlessRunning, type JobKind, type Jobs, type JobRun } from '../jobs/service';
 import { countPictured, largeOfDrive, setBrowseAway, findLarge, namesKeptAway, type LargeRow } from './largeStore';
 
@@ -47,7 +47,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
   const targetOf = ({ id, version }: LargeRow, size: PictureSize, page = 1) =>
     page === 1
-      ? join(folder, size, `${id}-${version}.webp`)
+      ? largePath(folder, size, id, version)
       : join(folder, PAGES, String(id), `${version}-${page}-${size}.webp`);
 
   const make = (photo: LargeRow, mountPoint: string, size: PictureSize, page = 1): Promise<string> => {
@@ -93,7 +93,7 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
   /** Deletes the large pictures of a photo: it is going for good, or has other ones. */
   const remove = async (photoId: number, version: number): Promise<void> => {
     for (const size of Object.keys(PICTURE_SIZES) as PictureSize[])
-      await removeFile(join(folder, size, `${photoId}-${version}.webp`));
+      await removeFile(largePath(folder, size, photoId, version));
     await removeTree(join(folder, PAGES, String(photoId)));
   };
 
@@ -102,8 +102,8 @@ export function largePictures({ database, drives, jobs, folder, limitBytes }: Pa
 
     /** Turns the kept picture of a photo whose preview is turned from one version to the next; what is larger is made anew. */
     async turn(id: number, version: number, by: number): Promise<void> {
-      const kept = join(folder, 'large', `${id}-${version}.webp`);
-      if (await isTaken(kept)) await turnKept(kept, by, join(folder, 'large', `${id}-${version + 1}.webp`));
+      const kept = largePath(folder, 'large', id, version);
+      if (await isTaken(kept)) await turnKept(kept, by, largePath(folder, 'large', id, version + 1));
       await remove(id, version);
     },
 

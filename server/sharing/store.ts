@@ -130,7 +130,11 @@ export type NewAnswer = Pick<RowOf<typeof LINK_ANSWER>, 'linkId' | 'photoId' | '
 export async function insertAnswer(database: Database, answer: NewAnswer, most: number): Promise<boolean> {
   const kept = await modelOf(database, LINK_ANSWER).count({ where: { linkId: answer.linkId } });
   if (kept >= most) return false;
-  await modelOf(database, LINK_ANSWER).bulkCreate([answer], { ignoreDuplicates: true });
+  // Nothing is read back: who adds answers need not see them.
+  await database.rows(
+    'insert into link_answer (link_id, photo_id, kind, text, sender) values ($1, $2, $3, $4, $5) on conflict do nothing',
+    [answer.linkId, answer.photoId, answer.kind, answer.text, answer.sender],
+  );
   return true;
 }
 
@@ -161,4 +165,12 @@ export async function settleAnswers(
      where l.id = a.link_id and a.id = any($1) and a.state = 'open' and ($2::int is null or l.account_id = $2)`,
     [ids, accountId, settled.state, settled.by],
   );
+}
+
+/** Which preview a photo has. */
+export async function previewVersion(database: Database, photoId: number): Promise<number> {
+  const row = await database.row<{ version: number }>('select preview_version as version from photo where id = $1', [
+    photoId,
+  ]);
+  return row?.version ?? 0;
 }
