@@ -74,7 +74,8 @@ function answerNotFound(request: FastifyRequest, reply: FastifyReply): FastifyRe
   return answer(reply, new StellinError('notFound', { what: `route ${request.method} ${pathOf(request)}` }));
 }
 
-function answerError(
+/** Answers what went wrong, in words. */
+export function answerError(
   error: FastifyError | StellinError | Error,
   request: FastifyRequest,
   reply: FastifyReply,

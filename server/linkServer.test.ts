@@ -120,6 +120,46 @@ test('a link that follows shows what was found for it; nothing else of ours is s
   expect((await get(path)).headers['content-security-policy']).toContain("default-src 'none'");
 });
 
+test.each([
+  ['a folder', async () => ({ kind: 'folder' as const, folderId: await folderOf('inside') })],
+  [
+    'a search',
+    async () => ({
+      kind: 'search' as const,
+      searchId: await searchFor('creator:"Ida Brandt" rating:>=0 not is:double'),
+    }),
+  ],
+  [
+    'a search that asks for what the role can’t read',
+    async () => ({ kind: 'search' as const, searchId: await searchFor('name:a.jpg not has:faces not changed:>2000') }),
+  ],
+])('of who may deliver only %s others see no more, whatever the role can read', async (_, place) => {
+  const { teams, accounts, rights } = world.services;
+  const name = `helper${helpers++}`;
+  await accounts.ensure([{ name, displayName: 'Helper', role: 'viewer', password: 'a password of theirs' }]);
+  const id = (await accounts.find(name))?.id ?? 0;
+  const role = await teams.saveRole({ id: null, name: `Delivers ${name}`, permissions: ['deliver'] });
+  await teams.giveRight({ kind: 'account', id }, role, await place());
+  const helper = await rights.personOf(id);
+  const { path } = await make({ source: { kind: 'fixed', selection: { query: 'name:a.jpg' }, sort: 'name' } }, helper);
+  const { first } = await view(path);
+  expect([200, 404]).toContain(first.statusCode);
+  expect(first.body).not.toContain('Harbour');
+  if (!_.includes('can’t')) expect(first.body).toContain('1 picture');
+});
+
+let helpers = 0;
+const folderOf = async (path: string) =>
+  (await world.services.database.row<{ id: number }>('select id from folder where path = $1', [path]))?.id ?? 0;
+async function searchFor(query: string) {
+  const { id } = await world.apply({ kind: 'saveSearch', name: `Search ${helpers}`, query, sort: 'taken' });
+  const row = await world.services.database.row<{ id: number }>(
+    'select max(id) as id from saved_search where $1::int > 0',
+    [id],
+  );
+  return row?.id ?? 0;
+}
+
 /** What an attacker who has the role’s password can say. */
 async function asRole<Result>(work: (say: (sql: string) => Promise<unknown[]>) => Promise<Result>): Promise<Result> {
   const client = new Client({ connectionString: url });

@@ -2,13 +2,15 @@
 
 import type { AddressInfo } from 'node:net';
 import type { Logger } from 'pino';
+import { nothingPage } from '@stellin/core/sharing/pages';
+import { LINK_PATH } from '@stellin/contract/sharing';
 import { isPasswordOf } from './accounts/passwords';
 import { rightsService } from './accounts/rights';
 import { vocabularyIndex } from './catalogue/vocabularySnapshot';
 import { places, type Config } from './config';
 import { openDatabase } from './database/database';
 import { outsideService } from './delivering/outside';
-import { openHttp } from './http';
+import { answerError, openHttp } from './http';
 import { accessRecord } from './ledger/access';
 import { requireOwnOrigin } from './requestOrigin';
 import { searchService } from './search/service';
@@ -50,6 +52,15 @@ export async function openLinkServer(config: Config, databaseUrl: string, log: L
     const access = accessRecord(database, log);
     const app = await openHttp(config.network, log);
     requireOwnOrigin(app, config.network.names);
+    app.setErrorHandler((error: Error, request, reply) => {
+      if (!isForbidden(error)) return answerError(error, request, reply);
+      // What its maker may show hangs on what the role must not read: then it shows nothing here.
+      log.warn(`a view link can't be shown with this database role: ${error.message}`);
+      return reply
+        .code(404)
+        .type('text/html; charset=utf-8')
+        .send(nothingPage(`${LINK_PATH}-`));
+    });
     await app.register(publicLinkRoutes, { links, pictures, noteAccess: access.note });
     return {
       app,
@@ -68,4 +79,10 @@ export async function openLinkServer(config: Config, databaseUrl: string, log: L
     await database.close();
     throw error;
   }
+}
+
+/** Whether PostgreSQL refused a statement for want of a right (SQLSTATE 42501). */
+function isForbidden(error: Error): boolean {
+  const { original } = error as { original?: { code?: string } };
+  return original?.code === '42501';
 }
