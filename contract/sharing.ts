@@ -4,6 +4,7 @@ import { z } from 'zod';
 import { LOOK_IDS } from '@stellin/core/delivering/gallery';
 import { ANSWER_KINDS } from '@stellin/core/sharing/answers';
 import { COLUMN_IDS } from '@stellin/core/delivering/columns';
+import { originOf } from '@stellin/core/sharing/embedding';
 import { LINK_STATES, type LinkState } from '@stellin/core/sharing/links';
 import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
@@ -33,6 +34,20 @@ export const linkSettings = z.object({
   longEdge: z.number().int().min(400).max(2048).default(1600).describe('Of large pictures, in pixels'),
   watermark: text.max(200).default(''),
   downloads: z.boolean().default(false).describe('Large pictures may be taken as files'),
+  map: z.boolean().default(false).describe('With where pictures were taken, on a map'),
+  embedOn: z
+    .array(
+      z
+        .string()
+        .refine(
+          (typed) => originOf(typed) !== undefined,
+          'An address like https://museum.example, and nothing behind it.',
+        ),
+    )
+    .max(20)
+    .default([])
+    .describe('Pages of others that may show it in a frame: their origins'),
+  iiif: z.boolean().default(false).describe('Viewers of other houses may have its pictures (IIIF)'),
   tellAfter: z
     .number()
     .int()
@@ -45,14 +60,27 @@ export const linkSettings = z.object({
 });
 export type LinkSettings = z.infer<typeof linkSettings>;
 
-export const linkRequest = z.object({
-  source: linkSource,
-  settings: linkSettings,
-  forWhom: text.trim().max(200).default('').describe('For our own lists only'),
-  password: text.min(1).max(200).nullable().default(null),
-  endsOn: day.nullable().default(null).describe('The last day on which it can be viewed'),
-  mostViews: z.number().int().min(1).max(1_000_000).nullable().default(null),
-});
+/** Whether nobody has to be let in: pages and viewers of others keep no cookies of ours. */
+export const isOpenToAll = ({ embedOn, iiif }: Pick<LinkSettings, 'embedOn' | 'iiif'>): boolean =>
+  embedOn.length > 0 || iiif;
+
+export const linkRequest = z
+  .object({
+    source: linkSource,
+    settings: linkSettings,
+    forWhom: text.trim().max(200).default('').describe('For our own lists only'),
+    password: text.min(1).max(200).nullable().default(null),
+    endsOn: day.nullable().default(null).describe('The last day on which it can be viewed'),
+    mostViews: z.number().int().min(1).max(1_000_000).nullable().default(null),
+  })
+  .refine(
+    ({ settings, password, mostViews }) => !isOpenToAll(settings) || (password === null && mostViews === null),
+    'What others may show has no password, and no limit of viewings.',
+  )
+  .refine(
+    ({ source, settings }) => !settings.iiif || source.kind === 'fixed',
+    'Only fixed links have a manifest (IIIF).',
+  );
 export type LinkRequest = z.input<typeof linkRequest>;
 
 export const viewLink = z.object({

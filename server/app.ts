@@ -44,6 +44,7 @@ import { streetMapsRoutes } from './places/streetMapRoutes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
+import { embeddingRoutes } from './sharing/embeddingRoutes';
 import { publicLinkRoutes } from './sharing/publicRoutes';
 import { sharingRoutesFor } from './sharing/routes';
 import { API_DOCS_PATH, requireAccess, serve } from './serve';
@@ -118,11 +119,14 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     searchRoutesFor(app, services.search);
     sharingRoutesFor(app, services.viewLinks);
     // A place of its own: what is said there holds for nothing else.
-    void app.register(publicLinkRoutes, {
+    const ofLinks = {
       links: services.openLinks,
       pictures: services.linkPictures,
       noteAccess: services.access.note,
-    });
+      world: services.places,
+      publicUrl: services.config.network.publicUrl ?? '',
+    };
+    for (const routes of [publicLinkRoutes, embeddingRoutes]) void app.register(routes, ofLinks);
     trackingRoutesFor(app, services.tracking);
     vocabularyRoutesFor(app, services.vocabulary);
     writeBackRoutesFor(app, services.writeBack, services);

@@ -15,6 +15,8 @@ import { accessRecord } from './ledger/access';
 import { requireOwnOrigin } from './requestOrigin';
 import { searchService } from './search/service';
 import { requireLinksRole } from './sharing/grants';
+import { gazetteerClient } from './places/gazetteer';
+import { embeddingRoutes } from './sharing/embeddingRoutes';
 import { keptPictures } from './sharing/keptPictures';
 import { sharedPictures } from './sharing/pictures';
 import { publicLinkRoutes } from './sharing/publicRoutes';
@@ -61,7 +63,10 @@ export async function openLinkServer(config: Config, databaseUrl: string, log: L
         .type('text/html; charset=utf-8')
         .send(nothingPage(`${LINK_PATH}-`));
     });
-    await app.register(publicLinkRoutes, { links, pictures, noteAccess: access.note });
+    const publicUrl = config.network.publicUrl ?? '';
+    const gazetteer = gazetteerClient();
+    for (const routes of [publicLinkRoutes, embeddingRoutes])
+      await app.register(routes, { links, pictures, noteAccess: access.note, world: gazetteer, publicUrl });
     return {
       app,
       /** The port it listens on. */
@@ -71,6 +76,7 @@ export async function openLinkServer(config: Config, databaseUrl: string, log: L
       },
       async close(): Promise<void> {
         await app.close();
+        await gazetteer.close();
         await access.close();
         await database.close();
       },

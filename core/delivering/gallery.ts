@@ -2,7 +2,8 @@
 // come from outside and are escaped.
 
 import { escaped } from '../text/html';
-import { MAP_HEIGHT, MAP_WIDTH, pathOn, placeOn, spotsOf, type MapFrame, type Position } from './galleryMap';
+import type { Position } from './galleryMap';
+import { mapDrawing, type MapGround } from './mapDrawing';
 
 export const LOOKS = {
   paper: {
@@ -57,14 +58,6 @@ export interface Gallery {
   photos: readonly GalleryPhoto[];
   /** What of the world the map shows; undefined: there is none. */
   map?: MapGround | undefined;
-}
-
-/** What stands on a map below the spots: land and its coasts, as lines of corners [longitude, latitude], and towns. */
-export interface MapGround {
-  frame: MapFrame;
-  towns: readonly (Position & { name: string })[];
-  land: readonly (readonly (readonly (readonly number[])[])[])[];
-  coasts: readonly (readonly (readonly number[])[])[];
 }
 
 /** The page with the map. */
@@ -142,36 +135,20 @@ function termList(terms: readonly Listing[], now: string): string {
 }
 
 /** The map, and the lists of what was taken at spots where it was more than one picture. */
-function mapPage(
-  { title, photos }: Gallery,
-  { frame, land, coasts, towns }: MapGround,
-): { text: string; spots: Listing[] } {
+function mapPage({ title, photos }: Gallery, ground: MapGround): { text: string; spots: Listing[] } {
   const spots: Listing[] = [];
-  const marks = spotsOf(photos, frame).map(({ x, y, photos: here }) => {
+  const drawing = mapDrawing(photos, ground, (here) => {
     const [first] = here;
-    const name = here.length > 1 ? `spot-${spots.length + 1}` : `photo-${first ? fileOf(first) : ''}`;
-    const said = here.length > 1 ? `${here.length} pictures` : (first?.alt ?? '');
-    if (here.length > 1) spots.push({ title: `${here.length} pictures at one spot`, name, photos: here });
-    const size = Math.min(20, 7 + 2 * Math.log2(here.length));
-    const count = here.length > 1 ? `<text x="${x.toFixed(1)}" y="${(y + 4).toFixed(1)}">${here.length}</text>` : '';
-    return `<a href="${name}.html" aria-label="${escaped(said)}"><title>${escaped(said)}</title><circle cx="${x.toFixed(1)}" cy="${y.toFixed(1)}" r="${size.toFixed(1)}"/>${count}</a>`;
+    if (here.length === 1) return `photo-${first ? fileOf(first) : ''}.html`;
+    const name = `spot-${spots.length + 1}`;
+    spots.push({ title: `${here.length} pictures at one spot`, name, photos: here });
+    return `${name}.html`;
   });
-  const drawing = [
-    `<svg class="map" viewBox="0 0 ${MAP_WIDTH} ${MAP_HEIGHT}" role="group" aria-label="Map">`,
-    `<path class="land" d="${land.map((polygon) => pathOn(frame, polygon, true)).join('')}"/>`,
-    `<path class="coast" d="${pathOn(frame, coasts, false)}"/>`,
-    ...towns.map((town) => {
-      const [x, y] = placeOn(frame, town).map((each) => each.toFixed(1));
-      return `<g class="town"><circle cx="${x}" cy="${y}" r="2.5"/><text x="${x}" y="${y}" dx="6" dy="4">${escaped(town.name)}</text></g>`;
-    }),
-    ...marks,
-    '</svg>',
-  ];
   const missing = photos.filter(({ position }) => position === null).length;
   const body = [
     `<h1>${escaped(title)}: on a map</h1>`,
     '<p><a href="index.html">All pictures</a></p>',
-    drawing.join('\n'),
+    drawing,
     missing > 0 ? `<p>Where ${missing} of ${photos.length} pictures were taken is not known.</p>` : '',
   ];
   return { text: pageOf(`Map – ${title}`, [link('up', 'index.html')], body), spots };

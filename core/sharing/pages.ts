@@ -2,6 +2,8 @@
 // that nothing in them tells of anything else.
 
 import { galleryStyle, type Look } from '../delivering/gallery';
+import { spotsOf, type Position } from '../delivering/galleryMap';
+import { mapDrawing, type MapGround } from '../delivering/mapDrawing';
 import { escaped } from '../text/html';
 import { ANSWER_KINDS, ANSWERS, MAX_ANSWER, MAX_SENDER } from './answers';
 
@@ -12,6 +14,19 @@ export interface SharedPicture {
   alt: string;
   caption: string;
   lines: readonly { label: string; text: string }[];
+  /** As it is to be seen, in pixels; null where that is not known. */
+  width: number | null;
+  height: number | null;
+  /** Where it was taken; null where that is not known, or not shown. */
+  position: Position | null;
+}
+
+/** What belongs to the head of a page besides what all have: addresses for programs. */
+export interface SharedHead {
+  /** Tells pages of others how to show it (oEmbed). */
+  oEmbed: string | null;
+  /** For viewers of other houses (IIIF). */
+  manifest: string | null;
 }
 
 export interface SharedSheet {
@@ -24,6 +39,9 @@ export interface SharedSheet {
   total: number;
   page: number;
   pages: number;
+  /** Whether there is a map. */
+  map: boolean;
+  head: SharedHead;
 }
 
 export interface SharedView {
@@ -47,22 +65,63 @@ export interface SharedView {
 export const SECONDS_A_SLIDE = 8;
 
 /** Pictures, page by page. */
-export function sheetPage({ title, words, base, pictures, total, page, pages }: SharedSheet): string {
+export function sheetPage({ title, words, base, pictures, total, page, pages, map, head }: SharedSheet): string {
   const [first] = pictures;
   const at = (to: number) => (to === 1 ? base : `${base}?page=${to}`);
-  return pageOf(page > 1 ? `${title}, page ${page}` : title, base, [
+  const body = [
     `<h1>${escaped(title)}</h1>`,
     words && page === 1 ? `<p class="words">${escaped(words).replaceAll('\n', '<br>')}</p>` : '',
-    `<p>${total === 1 ? '1 picture' : `${total} pictures`}${first ? ` · <a href="${viewPath(base, first.key, true)}">Slide show</a>` : ''}</p>`,
-    `<ul class="wall">${pictures
-      .map(
-        ({ key, alt }) =>
-          `<li><a href="${viewPath(base, key)}"><img src="${base}/${key}/small.jpg" alt="${escaped(alt)}" loading="lazy"></a></li>`,
-      )
-      .join('')}</ul>`,
+    `<p>${total === 1 ? '1 picture' : `${total} pictures`}${first ? ` · <a href="${viewPath(base, first.key, true)}">Slide show</a>` : ''}${map ? ` · <a href="${base}/map">On a map</a>` : ''}</p>`,
+    wallOf(base, pictures),
     pages > 1
       ? `<nav class="pager" aria-label="Pages">${page > 1 ? `<a rel="prev" href="${at(page - 1)}">Before</a>` : ''}<span>Page ${page} of ${pages}</span>${page < pages ? `<a rel="next" href="${at(page + 1)}">Next</a>` : ''}</nav>`
       : '',
+    head.manifest === null ? '' : `<p class="given"><a href="${head.manifest}">IIIF manifest</a></p>`,
+  ];
+  return pageOf(page > 1 ? `${title}, page ${page}` : title, base, body, { head });
+}
+
+function wallOf(base: string, pictures: readonly SharedPicture[]): string {
+  const tiles = pictures.map(
+    ({ key, alt }) =>
+      `<li><a href="${viewPath(base, key)}"><img src="${base}/${key}/small.jpg" alt="${escaped(alt)}" loading="lazy"></a></li>`,
+  );
+  return `<ul class="wall">${tiles.join('')}</ul>`;
+}
+
+export interface SharedMap {
+  title: string;
+  base: string;
+  pictures: readonly SharedPicture[];
+  /** Null: of no picture it is known where it was taken. */
+  ground: MapGround | null;
+  /** The key of a picture: those at its spot are shown. */
+  spot: string | null;
+}
+
+/** Where pictures were taken, or those of one spot. */
+export function sharedMapPage({ title, base, pictures, ground, spot }: SharedMap): string {
+  const here =
+    ground && spot !== null
+      ? spotsOf(pictures, ground.frame).find(({ photos }) => photos.some(({ key }) => key === spot))?.photos
+      : undefined;
+  const missing = pictures.filter(({ position }) => position === null).length;
+  const all = `<p><a rel="up" href="${here ? `${base}/map` : base}">${here ? 'The map' : `All of “${escaped(title)}”`}</a></p>`;
+  if (here)
+    return pageOf(`One spot – ${title}`, base, [
+      `<h1>${here.length} pictures at one spot</h1>`,
+      all,
+      wallOf(base, here),
+    ]);
+  return pageOf(`Map – ${title}`, base, [
+    `<h1>${escaped(title)}: on a map</h1>`,
+    all,
+    ground === null
+      ? ''
+      : mapDrawing(pictures, ground, ([first, ...others]) =>
+          others.length === 0 ? viewPath(base, first?.key ?? '') : `${base}/map?spot=${first?.key ?? ''}`,
+        ),
+    missing > 0 ? `<p>Where ${missing} of ${pictures.length} pictures were taken is not known.</p>` : '',
   ]);
 }
 
@@ -86,7 +145,7 @@ export function viewPage(view: SharedView): string {
       `<p class="given"><span>${number} of ${total}</span>${shows ? `<a href="${viewPath(base, picture.key)}">Stop</a>` : ''}${downloads ? `<a href="${base}/${picture.key}/picture.jpg" download>Download</a>` : ''}</p>`,
       view.answers && !shows ? answerForm(`${base}/${picture.key}/answer`, view.answers) : '',
     ],
-    shows ? seconds : null,
+    { seconds: shows ? seconds : null },
   );
 }
 
@@ -147,8 +206,22 @@ function viewPath(base: string, key: string, shows = false): string {
   return `${base}/${key}${shows ? '?show' : ''}`;
 }
 
+const NO_HEAD: SharedHead = { oEmbed: null, manifest: null };
+
 /** `seconds`: after which the next picture comes; null: it waits for whoever looks. */
-function pageOf(title: string, base: string, body: readonly string[], seconds: number | null = null): string {
+function pageOf(
+  title: string,
+  base: string,
+  body: readonly string[],
+  { seconds = null, head = NO_HEAD }: { seconds?: number | null; head?: SharedHead } = {},
+): string {
+  const links = [
+    `<link rel="stylesheet" href="${base}/style.css">`,
+    head.oEmbed === null
+      ? ''
+      : `<link rel="alternate" type="application/json+oembed" href="${escaped(head.oEmbed)}" title="${escaped(title)}">`,
+    head.manifest === null ? '' : `<link rel="alternate" type="application/ld+json" href="${escaped(head.manifest)}">`,
+  ];
   return `<!doctype html>
 <html lang="en"${seconds === null ? '' : ` data-seconds="${seconds}"`}>
 <head>
@@ -156,7 +229,7 @@ function pageOf(title: string, base: string, body: readonly string[], seconds: n
 <meta name="viewport" content="width=device-width, initial-scale=1">
 <meta name="robots" content="noindex, nofollow">
 <title>${escaped(title)}</title>
-<link rel="stylesheet" href="${base}/style.css">
+${links.filter(Boolean).join('\n')}
 </head>
 <body>
 <main>

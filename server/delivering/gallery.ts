@@ -142,7 +142,8 @@ function shown(
   };
 }
 
-function positionOf(value: FieldValue | undefined): Position | null {
+/** Where a photo says that it was taken. */
+export function positionOf(value: FieldValue | undefined): Position | null {
   if (typeof value !== 'object' || Array.isArray(value)) return null;
   const { latitude, longitude } = value;
   return typeof latitude === 'number' && typeof longitude === 'number' ? { latitude, longitude } : null;

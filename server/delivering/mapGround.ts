@@ -1,6 +1,6 @@
 // What stands on the map of a gallery below the spots where pictures were taken.
 
-import type { MapGround } from '@stellin/core/delivering/gallery';
+import type { MapGround } from '@stellin/core/delivering/mapDrawing';
 import { frameOf, type MapFrame, type Position } from '@stellin/core/delivering/galleryMap';
 import { OUTLINE_DETAILS, type MapTown, type Outline, type OutlineDetail } from '@stellin/contract/places';
 

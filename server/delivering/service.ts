@@ -52,6 +52,8 @@ import type { SpreadsheetWriter } from './spreadsheets';
 import { requireWritable, writeTable } from './table';
 import { zipDelivery } from './zip';
 
+export { positionOf } from './gallery';
+export { groundOf, type World } from './mapGround';
 export type { Outside } from './outside';
 export type Deliveries = ReturnType<typeof deliveryService>;
 

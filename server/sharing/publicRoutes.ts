@@ -4,25 +4,25 @@
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { z } from 'zod';
 import {
-  nothingPage,
-  passwordPage,
   SECONDS_A_SLIDE,
   SHARED_SCRIPT,
   sharedStyle,
+  sharedMapPage,
   sheetPage,
   viewPage,
+  type SharedHead,
   type SharedView,
 } from '@stellin/core/sharing/pages';
+import { originOf } from '@stellin/core/sharing/embedding';
 import { ANSWER_KINDS, ANSWERS, MAX_ANSWER, MAX_SENDER } from '@stellin/core/sharing/answers';
 import { text } from '@stellin/contract/route';
 import { LINK_PATH } from '@stellin/contract/sharing';
+import { groundOf } from '../delivering/service';
 import { StellinError } from '../errors';
-import { entryCookie, isEntry } from './keys';
-import type { SharedPictures } from './pictures';
-import type { OpenLink, OpenLinks } from './showing';
+import { askPassword, baseOf, guestsOf, html, nothing, tokenOf, type GuestParts } from './guests';
+import type { OpenLink } from './showing';
 
 const PICTURES_A_PAGE = 60;
-const COOKIE = 'view';
 const SENDER = 'sender';
 /** Pictures stay in the browser for a moment, so that going back is quick; never past the end of their link. */
 const PICTURE_SECONDS = 300;
@@ -30,9 +30,8 @@ const TRIES_A_MINUTE = 10;
 const ANSWERS_A_MINUTE = 30;
 const MAX_FORM_BYTES = 4096;
 
-const linkParams = z.object({ token: z.string().max(100) });
-const pictureParams = linkParams.extend({ key: z.string().max(40) });
 const sheetQuery = z.object({ page: z.coerce.number().int().min(1).max(1000).catch(1) });
+const mapQuery = z.object({ spot: z.string().max(40).nullable().catch(null).default(null) });
 const viewQuery = z.object({
   show: z.string().optional().catch(undefined),
   sent: z.string().optional().catch(undefined),
@@ -46,58 +45,42 @@ const passwordForm = z.object({ password: z.string().max(200) });
 
 /** What pages may do: show pictures of ours, run our one script and send a form to us. */
 const POLICY =
-  "default-src 'none'; img-src 'self'; script-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'; frame-ancestors 'none'";
+  "default-src 'none'; img-src 'self'; script-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'";
 
-interface Parts {
-  links: OpenLinks;
-  pictures: SharedPictures;
-  /** Puts into the record of access that somebody came, by where from: nobody knows who they are. */
-  noteAccess: (noted: { kind: 'viewedLink' | 'linkRefused'; accountId: null; address: string; about: string }) => void;
-}
-
-export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAccess }: Parts, done: () => void): void {
+export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: () => void): void {
   // One closure for what its functions share; each of them fits a screen.
+  const { links, pictures } = parts;
+  const { cookieFor, isIn, entered, seen, letIn, note, outside } = guestsOf(parts);
   const asForm = { parseAs: 'string', bodyLimit: MAX_FORM_BYTES } as const;
   app.addContentTypeParser('application/x-www-form-urlencoded', asForm, (_request, body, parsed) =>
     parsed(null, Object.fromEntries(new URLSearchParams(String(body)))),
   );
   app.addHook('onRequest', (_request, reply, next) => {
-    reply.header('content-security-policy', POLICY).header('x-robots-tag', 'noindex, nofollow');
+    reply
+      .header('content-security-policy', `${POLICY}; frame-ancestors 'none'`)
+      .header('x-robots-tag', 'noindex, nofollow');
     reply.header('referrer-policy', 'no-referrer').header('cache-control', 'no-store');
     next();
   });
 
   const open = { config: { access: 'public' as const }, schema: { hide: true } };
-  const html = (reply: FastifyReply, page: string, status = 200) =>
-    reply.code(status).type('text/html; charset=utf-8').send(page);
-  /** With its own origin: browsers tell none where nothing is to be told of it, and then the form is not known to be ours. */
-  const askPassword = (reply: FastifyReply, token: string, problem = '', status = 200) =>
-    html(reply.header('referrer-policy', 'same-origin'), passwordPage(baseOf(token), problem), status);
-  const nothing = (reply: FastifyReply) => html(reply, nothingPage(`${LINK_PATH}-`), 404);
-  const baseOf = (token: string) => `${LINK_PATH}${token}`;
-
-  const cookieFor = ({ protocol }: FastifyRequest, token: string) =>
-    ({ path: baseOf(token), httpOnly: true, sameSite: 'lax', secure: protocol === 'https' }) as const;
-  const letIn = (reply: FastifyReply, request: FastifyRequest, token: string, { row }: OpenLink) =>
-    reply.setCookie(COOKIE, entryCookie(row.secret, Date.now()), cookieFor(request, token));
-  const isIn = (request: FastifyRequest, { row }: OpenLink) => isEntry(row.secret, request.cookies[COOKIE], Date.now());
-
-  const note = (kind: 'viewedLink' | 'linkRefused', request: FastifyRequest, { settings }: OpenLink) =>
-    noteAccess({ kind, accountId: null, address: request.ip, about: settings.title });
-
-  /** The link of an address for who was let in already; undefined for anybody else. */
-  const entered = async (request: FastifyRequest): Promise<OpenLink | undefined> => {
-    const { token } = linkParams.parse(request.params);
-    const link = await links.find(token);
-    return link && isIn(request, link) ? link : undefined;
-  };
 
   for (const path of [`${LINK_PATH}-/script.js`, `${LINK_PATH}:token/script.js`])
     app.get(path, open, (_request, reply) => reply.type('text/javascript').send(SHARED_SCRIPT));
   app.get(`${LINK_PATH}-/style.css`, open, (_request, reply) => reply.type('text/css').send(sharedStyle('paper')));
 
+  // A page of others may show it in a frame where its maker says so.
+  app.addHook('preHandler', async (request, reply) => {
+    const { token } = request.params as { token?: string };
+    const isPage = !/\.\w+$/.test(request.routeOptions.url ?? '');
+    const frames = token === undefined || !isPage ? [] : ((await links.find(token))?.settings.embedOn ?? []);
+    if (frames.length === 0) return;
+    reply.header('content-security-policy', `${POLICY}; frame-ancestors ${frames.map(originOf).join(' ')}`);
+    reply.removeHeader('x-frame-options');
+  });
+
   app.get(`${LINK_PATH}:token`, open, async (request, reply) => {
-    const { token } = linkParams.parse(request.params);
+    const token = tokenOf(request);
     const link = await links.find(token);
     if (!link) return nothing(reply);
     if (!isIn(request, link)) {
@@ -106,14 +89,14 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
       note('viewedLink', request, link);
       letIn(reply, request, token, link);
     }
-    return html(reply, await sheetOf(link, token, sheetQuery.parse(request.query).page));
+    return html(reply, await sheetOf(request, link, token, sheetQuery.parse(request.query).page));
   });
 
   app.post(
     `${LINK_PATH}:token`,
     { ...open, config: { ...open.config, rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } } },
     async (request, reply) => {
-      const { token } = linkParams.parse(request.params);
+      const token = tokenOf(request);
       const link = await links.find(token);
       const given = passwordForm.safeParse(request.body);
       if (!link || link.row.passwordHash === null || !given.success) return nothing(reply);
@@ -133,27 +116,35 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
   );
 
   app.get(`${LINK_PATH}:token/style.css`, open, async (request, reply) => {
-    const { token } = linkParams.parse(request.params);
+    const token = tokenOf(request);
     const link = await links.find(token);
     return reply.type('text/css').send(sharedStyle(link?.settings.look ?? 'paper'));
   });
 
-  app.get(`${LINK_PATH}:token/:key`, open, async (request, reply) => {
-    const { key } = pictureParams.parse(request.params);
+  app.get(`${LINK_PATH}:token/map`, open, async (request, reply) => {
     const link = await entered(request);
-    const photoId = link && (await links.photoOf(link, key));
-    if (!link || photoId === undefined) return nothing(reply);
-    return sendView(reply, request, link, photoId, '');
+    if (!link?.settings.map) return nothing(reply);
+    const shown = await links.picturesOf(link, await links.idsOf(link));
+    const placed = shown.flatMap(({ position }) => (position === null ? [] : [position]));
+    const ground = placed.length === 0 ? null : await groundOf(placed, parts.world);
+    const { spot } = mapQuery.parse(request.query);
+    const { title } = link.settings;
+    return html(reply, sharedMapPage({ title, base: baseOf(tokenOf(request)), pictures: shown, ground, spot }));
+  });
+
+  app.get(`${LINK_PATH}:token/:key`, open, async (request, reply) => {
+    const found = await seen(request);
+    if (!found) return nothing(reply);
+    return sendView(reply, request, found.link, found.photoId, '');
   });
 
   app.post(
     `${LINK_PATH}:token/:key/answer`,
     { ...open, config: { ...open.config, rateLimit: { max: ANSWERS_A_MINUTE, timeWindow: '1 minute' } } },
     async (request, reply) => {
-      const { token, key } = pictureParams.parse(request.params);
-      const link = await entered(request);
-      const photoId = link && (await links.photoOf(link, key));
-      if (!link?.settings.answers || photoId === undefined) return nothing(reply);
+      const found = await seen(request);
+      if (!found?.link.settings.answers) return nothing(reply);
+      const { link, photoId } = found;
       const given = answerForm.safeParse(request.body);
       if (!given.success)
         return sendView(reply, request, link, photoId, 'Please say who you are, in at most 100 letters.');
@@ -163,8 +154,8 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
       if (!(await links.answer(link, photoId, said)))
         return sendView(reply, request, link, photoId, 'There are more answers than can be read.');
       // Who sends one answer often sends another.
-      reply.setCookie(SENDER, said.sender, cookieFor(request, token));
-      return reply.redirect(`${baseOf(token)}/${key}?sent#answer`, 303);
+      reply.setCookie(SENDER, said.sender, cookieFor(request, tokenOf(request)));
+      return reply.redirect(`${baseOf(tokenOf(request))}/${links.keyOf(link, photoId)}?sent#answer`, 303);
     },
   );
 
@@ -174,11 +165,11 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
     ['picture.jpg', 'large'],
   ] as const)
     app.get(`${LINK_PATH}:token/:key/${name}`, open, async (request, reply) => {
-      const link = await entered(request);
+      const found = await seen(request);
       const isDownload = name === 'picture.jpg';
-      if (!link || (isDownload && !link.settings.downloads)) return nothing(reply);
-      const photoId = await links.photoOf(link, pictureParams.parse(request.params).key);
-      const picture = photoId === undefined ? undefined : await pictures.pictureOf(photoId, size, link.settings);
+      if (!found || (isDownload && !found.link.settings.downloads)) return nothing(reply);
+      const { link, photoId } = found;
+      const picture = await pictures.pictureOf(photoId, size, link.settings);
       if (!picture) return nothing(reply);
       if (isDownload) reply.header('content-disposition', 'attachment; filename="picture.jpg"');
       else reply.header('cache-control', `private, max-age=${secondsLeft(link)}`);
@@ -187,14 +178,23 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
 
   done();
 
-  async function sheetOf(link: OpenLink, token: string, wanted: number): Promise<string> {
+  async function sheetOf(request: FastifyRequest, link: OpenLink, token: string, wanted: number): Promise<string> {
     const ids = await links.idsOf(link);
     const pages = Math.max(1, Math.ceil(ids.length / PICTURES_A_PAGE));
     const page = Math.min(wanted, pages);
     const shown = await links.picturesOf(link, ids.slice((page - 1) * PICTURES_A_PAGE, page * PICTURES_A_PAGE));
-    const { title, words } = link.settings;
-    return sheetPage({ title, words, base: baseOf(token), pictures: shown, total: ids.length, page, pages });
+    const { title, words, map } = link.settings;
+    const head = headOf(request, link, token);
+    return sheetPage({ title, words, base: baseOf(token), pictures: shown, total: ids.length, page, pages, map, head });
   }
+
+  const headOf = (request: FastifyRequest, { settings }: OpenLink, token: string): SharedHead => {
+    const page = encodeURIComponent(outside(request, baseOf(token)));
+    return {
+      oEmbed: settings.embedOn.length === 0 ? null : outside(request, `${LINK_PATH}-/oembed?format=json&url=${page}`),
+      manifest: settings.iiif ? outside(request, `${baseOf(token)}/manifest.json`) : null,
+    };
+  };
 
   /** The page of a picture; its form has to be known as ours. */
   async function sendView(
@@ -204,7 +204,7 @@ export function publicLinkRoutes(app: FastifyInstance, { links, pictures, noteAc
     photoId: number,
     problem: string,
   ): Promise<FastifyReply> {
-    const { token } = linkParams.parse(request.params);
+    const token = tokenOf(request);
     const { show, sent } = viewQuery.parse(request.query);
     const sender =
       problem === ''

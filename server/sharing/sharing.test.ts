@@ -233,3 +233,90 @@ test('keys name photos of one link only, and cookies hold for one link and some 
     false,
   ]);
 });
+
+test('a page of others may show a link that allows it, and only that page; nobody has to be let in', async () => {
+  const { address: path } = await make({ settings: { title: 'Kites', embedOn: ['https://museum.example'] } });
+  const { first, keys } = await view(path);
+  expect(first.headers['content-security-policy']).toContain('frame-ancestors https://museum.example');
+  expect(first.headers['x-frame-options']).toBeUndefined();
+  // Frames of other sites send no cookies.
+  expect((await get(`${path}/${keys[0]}`)).statusCode).toBe(200);
+  expect((await get(`${path}/${keys[0]}/large.jpg`)).statusCode).toBe(200);
+  const told = await get(`/v/-/oembed?url=${encodeURIComponent(`http://localhost${path}`)}&maxwidth=500`);
+  expect(told.json()).toMatchObject({ type: 'rich', version: '1.0', width: 500, title: 'Kites' });
+  expect(told.json<{ html: string }>().html).toContain(`src="http://localhost${path}"`);
+  expect((await get(`/v/-/oembed?url=${encodeURIComponent(`http://localhost${path}`)}&format=xml`)).statusCode).toBe(
+    501,
+  );
+
+  const plain = await make();
+  const closed = await view(plain.address);
+  expect(closed.first.headers['content-security-policy']).toContain("frame-ancestors 'none'");
+  expect((await get(`${plain.address}/${closed.keys[0]}`)).statusCode).toBe(404);
+  expect((await get(`/v/-/oembed?url=${encodeURIComponent(`http://localhost${plain.address}`)}`)).statusCode).toBe(404);
+  await expect(
+    make({ settings: { title: 'Kites', embedOn: ['https://museum.example'] }, password: 'x' }),
+  ).rejects.toThrow('no password');
+});
+
+test('a fixed link gives a manifest and its pictures by parts and sizes; what is private later is gone from both', async () => {
+  const { address: path } = await make({ settings: { title: 'Kites', iiif: true, columns: ['field:creator'] } });
+  const manifest = await get(`${path}/manifest.json`);
+  expect(manifest.headers).toMatchObject({
+    'access-control-allow-origin': '*',
+    'content-type': expect.stringContaining('application/ld+json') as string,
+  });
+  const { items } = manifest.json<{ items: { items: { items: { body: { service: { id: string }[] } }[] }[] }[] }>();
+  expect(items).toHaveLength(2);
+  expect(manifest.body).toContain('Ida Brandt');
+  expect(manifest.body).not.toMatch(/Vault|inside|a\.jpg/);
+  const service = new URL(items[0]?.items[0]?.items[0]?.body.service[0]?.id ?? '').pathname;
+  expect((await get(service)).statusCode).toBe(303);
+  const info = await get(`${service}/info.json`);
+  expect(info.json()).toMatchObject({ type: 'ImageService3', profile: 'level1', width: 320, height: 200 });
+  const sizeOf = async (asked: string) => {
+    const answer = await get(`${service}/${asked}`);
+    const { width, height } = await sharp(answer.rawPayload).metadata();
+    return [width, height];
+  };
+  expect(await sizeOf('full/max/0/default.jpg')).toEqual([320, 200]);
+  expect(await sizeOf('square/100,/0/default.jpg')).toEqual([100, 100]);
+  expect(await sizeOf('0,0,160,100/80,/90/gray.jpg')).toEqual([50, 80]);
+  for (const wrong of [
+    'full/max/0/default.png',
+    'full/9000,/0/default.jpg',
+    'full/max/45/default.jpg',
+    '999,0,1,1/max/0/default.jpg',
+  ])
+    expect((await get(`${service}/${wrong}`)).statusCode).toBe(400);
+  await world.apply({ kind: 'setPrivate', selection: { query: 'name:a.jpg' }, private: true });
+  expect((await get(`${service}/full/max/0/default.jpg`)).statusCode).toBe(404);
+  expect((await get(`${path}/manifest.json`)).json<{ items: unknown[] }>().items).toHaveLength(1);
+
+  const other = await make();
+  const { cookie, keys } = await view(other.address);
+  expect((await get(`${other.address}/manifest.json`, cookie)).statusCode).toBe(404);
+  expect((await get(`${other.address}/iiif/${keys[0]}/info.json`, cookie)).statusCode).toBe(404);
+  await expect(
+    make({ source: { kind: 'following', query: '' }, settings: { title: 'Kites', iiif: true } }),
+  ).rejects.toThrow('Only fixed links');
+});
+
+test('where pictures were taken is on a map where that is wanted, and told nowhere else', async () => {
+  await world.apply({
+    kind: 'setFields',
+    selection: { query: 'name:a.jpg' },
+    edits: [{ target: 'position', mode: 'replace', value: { latitude: 54.3, longitude: 8.6 } }],
+  });
+  const { address: path } = await make({ settings: { title: 'Kites', map: true } });
+  const { first, cookie, keys } = await view(path);
+  expect(first.body).toContain(`href="${path}/map"`);
+  const map = await get(`${path}/map`, cookie);
+  expect(map.body).toContain(`<a href="${path}/${keys[0]}"`);
+  expect(map.body).toContain('Where 1 of 2 pictures were taken is not known.');
+  expect((await get(`${path}/map`)).statusCode).toBe(404);
+  const plain = await make();
+  const other = await view(plain.address);
+  expect(other.first.body).not.toContain('/map');
+  expect((await get(`${plain.address}/map`, other.cookie)).statusCode).toBe(404);
+});

@@ -9,7 +9,7 @@ import { textsOf } from '@stellin/core/metadata/values';
 import { linkSettings, type LinkSettings } from '@stellin/contract/sharing';
 import type { Person } from '../catalogue/viewer';
 import type { Database } from '../database/database';
-import type { Outside } from '../delivering/service';
+import { positionOf, type Outside } from '../delivering/service';
 import { StellinError } from '../errors';
 import { linkHash, photoOfKey, pictureKey } from './keys';
 import * as store from './store';
@@ -27,7 +27,7 @@ interface Parts {
 const MAX_FAILURES = 20;
 const FAILURES_MS = 10 * 60_000;
 const LINKS_WATCHED = 10_000;
-const FIELDS = ['description', 'headline', 'title', 'altText'] as const;
+const FIELDS = ['description', 'headline', 'title', 'altText', 'position'] as const;
 /** Answers to one link. */
 const MAX_ANSWERS = 2000;
 
@@ -92,7 +92,7 @@ export function openLinkService({ database, outside, personOf, isPassword }: Par
       const shown = columnsOf(settings);
       const { rows, context } = await outside.saidOutside(ids, maker, { columns: shown, fields: FIELDS });
       return rows.map((said) => {
-        const { description, headline, title, altText } = said.fields;
+        const { description, headline, title, altText, position } = said.fields;
         const caption = textsOf(description ?? headline ?? title)[0] ?? '';
         const lines = shown.flatMap((id) => linesOf(id, said, context));
         return {
@@ -100,6 +100,8 @@ export function openLinkService({ database, outside, personOf, isPassword }: Par
           caption,
           alt: textsOf(altText)[0] ?? (caption || 'Picture'),
           lines,
+          ...{ width: said.width, height: said.height },
+          position: settings.map ? positionOf(position) : null,
         };
       });
     },

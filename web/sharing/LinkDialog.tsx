@@ -4,7 +4,8 @@ import { Controller } from 'react-hook-form';
 import { z } from 'zod';
 import { LOOK_IDS, LOOKS } from '@stellin/core/delivering/gallery';
 import { SHOWN_COLUMNS } from '@stellin/core/sharing/links';
-import type { Sort } from '@stellin/core/search/sorts';
+import { originOf } from '@stellin/core/sharing/embedding';
+import { SORT_ORDERS, SORTS, type Sort } from '@stellin/core/search/sorts';
 import type { Selection } from '@stellin/contract/photos';
 import { day, text } from '@stellin/contract/route';
 import { linkRequest, linkSettings } from '@stellin/contract/sharing';
@@ -38,15 +39,24 @@ const schema = z.object({
   mostViews: text.regex(WHOLE_NUMBER_OR_NOTHING, 'A number from 1, or nothing.'),
   tellAfter: text.regex(NUMBER_TO_THOUSANDS_OR_NOTHING, 'A number from 1 to 999, or nothing.'),
   look: z.enum(LOOK_IDS),
+  sort: z.enum(SORTS),
   longEdge: z.number().int().min(400, 'From 400 to 2048.').max(2048, 'From 400 to 2048.'),
   watermark: watermark.unwrap(),
   people: z.boolean(),
   terms: z.boolean(),
   downloads: z.boolean(),
   answers: z.boolean(),
+  map: z.boolean(),
+  iiif: z.boolean(),
+  embedOn: text.refine(
+    (typed) => originsIn(typed).every((each) => originOf(each) !== undefined),
+    'Addresses like https://museum.example, and nothing behind them.',
+  ),
   columns: linkSettings.shape.columns.unwrap(),
 });
 type Values = z.infer<typeof schema>;
+
+const originsIn = (typed: string): string[] => typed.split(/[\s,]+/).filter(Boolean);
 
 const NEW: Values = {
   ...{
@@ -61,13 +71,17 @@ const NEW: Values = {
     look: 'paper',
   },
   ...{ longEdge: 1600, watermark: '', people: false, terms: false, downloads: false, answers: false, columns: [] },
+  ...{ map: false, iiif: false, embedOn: '', sort: 'taken' },
 };
 const LOOK_OPTIONS = LOOK_IDS.map((value) => ({ value, label: LOOKS[value].label }));
+const SORT_OPTIONS = SORTS.map((value) => ({ value, label: SORT_ORDERS[value].label }));
 const SWITCHES = [
   ['people', 'Names of people (never those of private ones)'],
   ['terms', 'Terms'],
   ['downloads', 'Pictures may be downloaded'],
+  ['map', 'Where they were taken, on a map'],
   ['answers', 'Who looks may answer: favourites, remarks, names, places'],
+  ['iiif', 'Viewers of other houses may have them (IIIF; fixed pictures, without a password)'],
 ] as const;
 
 export function LinkDialog({ meant, onClose }: Props) {
@@ -84,21 +98,26 @@ export function LinkDialog({ meant, onClose }: Props) {
 }
 
 function Form({ meant: { selection, sort }, make, onClose }: Props & { make: ReturnType<typeof useMakeLink> }) {
-  const form = useFormOf<Values>(schema, NEW);
+  const form = useFormOf<Values>(schema, { ...NEW, sort });
   const { errors } = form.formState;
   const canFollow = selection.query !== null && selection.plus.length === 0 && selection.minus.length === 0;
-  const send = form.handleSubmit(({ forWhom, source, password, endsOn, mostViews, tellAfter, ...settings }) =>
-    make.mutate({
-      source:
-        source === 'following'
-          ? { kind: source, query: selection.query ?? '', sort }
-          : { kind: source, selection, sort },
-      settings: { ...settings, tellAfter: source === 'following' && tellAfter !== '' ? Number(tellAfter) : null },
-      forWhom,
-      password: password === '' ? null : password,
-      endsOn: endsOn === '' ? null : endsOn,
-      mostViews: mostViews === '' ? null : Number(mostViews),
-    }),
+  const send = form.handleSubmit(
+    ({ forWhom, source, sort: order, password, endsOn, mostViews, tellAfter, embedOn, ...settings }) =>
+      make.mutate({
+        source:
+          source === 'following'
+            ? { kind: source, query: selection.query ?? '', sort: order }
+            : { kind: source, selection, sort: order },
+        settings: {
+          ...settings,
+          embedOn: originsIn(embedOn),
+          tellAfter: source === 'following' && tellAfter !== '' ? Number(tellAfter) : null,
+        },
+        forWhom,
+        password: password === '' ? null : password,
+        endsOn: endsOn === '' ? null : endsOn,
+        mostViews: mostViews === '' ? null : Number(mostViews),
+      }),
   );
   return (
     <form className="space-y-3" onSubmit={(event) => void send(event)}>
@@ -154,6 +173,23 @@ function Form({ meant: { selection, sort }, make, onClose }: Props & { make: Ret
             {...form.register('mostViews')}
           />
         </div>
+        <Controller
+          control={form.control}
+          name="sort"
+          render={({ field }) => (
+            <Field label="Order">
+              {(tied) => (
+                <Select
+                  {...tied}
+                  className="w-full"
+                  value={field.value}
+                  options={SORT_OPTIONS}
+                  onChange={field.onChange}
+                />
+              )}
+            </Field>
+          )}
+        />
         <Controller
           control={form.control}
           name="look"
@@ -213,6 +249,18 @@ function Form({ meant: { selection, sort }, make, onClose }: Props & { make: Ret
           )}
         />
       </div>
+      <details>
+        <summary className="cursor-pointer text-slate">In a page of somebody else</summary>
+        <TextArea
+          label="Pages that may show it in a frame"
+          rows={2}
+          className="mt-2"
+          placeholder="https://museum.example"
+          help="Their addresses, one a line. Such a link has no password and no limit of viewings: whoever sees the page sees the pictures."
+          error={errors.embedOn?.message}
+          {...form.register('embedOn')}
+        />
+      </details>
       {make.error && (
         <p role="alert" className="text-red">
           {make.error.message}
