@@ -91,3 +91,46 @@ test('a password is asked for, and opens the link', async ({ page, browser }) =>
   await guest.getByLabel('Password').press('Enter');
   await expect(guest.getByRole('heading', { name: 'With a password' })).toBeVisible();
 });
+
+test('a link goes by mail to somebody from the address book, by keys, and is read in the stand-in box by who got it', async ({
+  page,
+  browser,
+}) => {
+  await makeLink(page, async (dialog) => {
+    await dialog.getByRole('textbox', { name: /^Title/ }).fill('Kites by mail');
+    await dialog.getByRole('checkbox', { name: 'Where they were taken, on a map' }).press('Space');
+  });
+  await page.getByRole('button', { name: 'Send by mail …' }).press('Enter');
+  const letter = page.getByRole('dialog', { name: 'Send “Kites by mail” by mail' });
+  const to = letter.getByRole('combobox', { name: /^To/ });
+  await to.fill('Edda Quill <edda@island.example>');
+  await to.press('Enter');
+  await to.fill('gone@nobody.example');
+  await to.press('Enter');
+  await expect(letter.getByRole('region', { name: 'How it will look' })).toContainText('Dear Edda Quill');
+  expect(await axeFinds(page)).toEqual([]);
+  await letter.getByRole('button', { name: 'Send', exact: true }).press('Enter');
+  await expect(letter).toBeHidden();
+
+  await page.goto(`${demo.url}/deliver/mail`);
+  await expect(page.getByRole('row', { name: /edda@island.example.* sent / })).toBeVisible();
+  await expect(page.getByRole('row', { name: /gone@nobody.example.*came back/ })).toContainText('no such mailbox');
+  expect(await axeFinds(page)).toEqual([]);
+  const box = page.getByRole('region', { name: 'Stand-in mail box' });
+  await box.getByText('Kites by mail').first().click();
+  const said = (await box.getByText('Dear Edda Quill').textContent()) ?? '';
+  const address = /http\S+\/v\/\S+/.exec(said)?.[0] ?? '';
+  const guest = await (await browser.newContext()).newPage();
+  await guest.goto(address);
+  await expect(guest.getByRole('heading', { name: 'Kites by mail' })).toBeVisible();
+  await guest.getByRole('link', { name: 'On a map' }).press('Enter');
+  await expect(guest.getByRole('heading', { name: 'Kites by mail: on a map' })).toBeVisible();
+  expect(await axeFinds(guest)).toEqual([]);
+
+  // Who was written to once is offered from then on.
+  await page.goto(`${demo.url}/deliver/links`);
+  await page.getByRole('button', { name: 'New address for Kites by mail' }).press('Enter');
+  await page.getByRole('button', { name: 'Send by mail …' }).press('Enter');
+  await page.getByRole('combobox', { name: /^To/ }).pressSequentially('edda');
+  await expect(page.getByRole('option', { name: /Edda Quill/ })).toBeVisible();
+});

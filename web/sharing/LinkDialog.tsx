@@ -81,7 +81,7 @@ const SWITCHES = [
   ['downloads', 'Pictures may be downloaded'],
   ['map', 'Where they were taken, on a map'],
   ['answers', 'Who looks may answer: favourites, remarks, names, places'],
-  ['iiif', 'Viewers of other houses may have them (IIIF; fixed pictures, without a password)'],
+  ['iiif', 'Viewers of other houses may have them (IIIF)'],
 ] as const;
 
 export function LinkDialog({ meant, onClose }: Props) {
