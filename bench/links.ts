@@ -31,7 +31,7 @@ export async function benchLinks(): Promise<Report> {
 
 async function makeFiles(drive: string): Promise<void> {
   await mkdir(drive, { recursive: true });
-  const picture = await paintSoftNoise(1200, 800);
+  const picture = await paintSoftNoise(800, 533);
   // What stands behind the end makes each picture one of its own.
   for (let i = 0; i < PHOTOS; i++)
     await writeFile(join(drive, `${i}.jpg`), Buffer.concat([picture, Buffer.from(String(i))]));
@@ -53,6 +53,9 @@ async function looking(services: Services): Promise<Part> {
     },
     person,
   );
+  // The pictures of a link are made when it is made.
+  const idle = async () => (await services.jobs.list()).every(({ finishedAt }) => finishedAt !== null);
+  await until(services, idle);
   const app = await buildApp(services);
   await app.listen({ port: 0, host: '127.0.0.1' });
   const url = `http://127.0.0.1:${(app.server.address() as AddressInfo).port}`;

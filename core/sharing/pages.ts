@@ -165,19 +165,29 @@ ${sent ? '<p role="status">Thank you, it was sent.</p>' : ''}${problem ? `<p rol
 
 /** Asks for the password of a link. */
 export function passwordPage(base: string, problem: string): string {
-  return pageOf('Pictures', base, [
-    '<h1>These pictures have a password</h1>',
-    problem ? `<p role="alert">${escaped(problem)}</p>` : '',
-    `<form method="post" action="${base}"><p><label>Password <input type="password" name="password" required autofocus autocomplete="off" maxlength="200"></label> <button>Show the pictures</button></p></form>`,
-  ]);
+  return pageOf(
+    'Pictures',
+    base,
+    [
+      '<h1>These pictures have a password</h1>',
+      problem ? `<p role="alert">${escaped(problem)}</p>` : '',
+      `<form method="post" action="${base}"><p><label>Password <input type="password" name="password" required autofocus autocomplete="off" maxlength="200"></label> <button>Show the pictures</button></p></form>`,
+    ],
+    { isShown: false },
+  );
 }
 
 /** What everybody gets where there is nothing, whatever the reason. */
 export function nothingPage(styleBase: string): string {
-  return pageOf('Nothing here', styleBase, [
-    '<h1>There is nothing here</h1>',
-    '<p>The address may have a slip, or what it showed is shown no more. Whoever gave it to you can give you another one.</p>',
-  ]);
+  return pageOf(
+    'Nothing here',
+    styleBase,
+    [
+      '<h1>There is nothing here</h1>',
+      '<p>The address may have a slip, or what it showed is shown no more. Whoever gave it to you can give you another one.</p>',
+    ],
+    { isShown: false },
+  );
 }
 
 /** The style sheet of the pages. */
@@ -190,7 +200,10 @@ export function sharedStyle(look: Look): string {
 `;
 }
 
-/** Keys lead to the picture before and after and back to all; a slide show goes on. */
+/** How often an open page looks whether it is still to be shown. */
+const SECONDS_BETWEEN_LOOKS = 30;
+
+/** Keys lead to the picture before and after and back to all; a slide show goes on; a page whose link was ended says so. */
 export const SHARED_SCRIPT = `'use strict';
 const follow = (rel) => document.querySelector('a[rel="' + rel + '"]')?.click();
 addEventListener('keydown', (event) => {
@@ -200,6 +213,14 @@ addEventListener('keydown', (event) => {
 });
 const seconds = Number(document.documentElement.dataset.seconds);
 if (seconds > 0) setTimeout(() => follow('next'), seconds * 1000);
+const { base } = document.documentElement.dataset;
+const look = async () => {
+  if (document.hidden || !base) return;
+  const answer = await fetch(base + '/here').catch(() => undefined);
+  if (answer?.status === 404) location.replace(base);
+};
+setInterval(look, ${SECONDS_BETWEEN_LOOKS} * 1000);
+addEventListener('visibilitychange', look);
 `;
 
 function viewPath(base: string, key: string, shows = false): string {
@@ -208,12 +229,16 @@ function viewPath(base: string, key: string, shows = false): string {
 
 const NO_HEAD: SharedHead = { oEmbed: null, manifest: null };
 
-/** `seconds`: after which the next picture comes; null: it waits for whoever looks. */
+/** `seconds`: after which the next picture comes; null: it waits for whoever looks. `isShown`: it shows something of a link, as long as that is there. */
 function pageOf(
   title: string,
   base: string,
   body: readonly string[],
-  { seconds = null, head = NO_HEAD }: { seconds?: number | null; head?: SharedHead } = {},
+  {
+    seconds = null,
+    head = NO_HEAD,
+    isShown = true,
+  }: { seconds?: number | null; head?: SharedHead; isShown?: boolean } = {},
 ): string {
   const links = [
     `<link rel="stylesheet" href="${base}/style.css">`,
@@ -223,7 +248,7 @@ function pageOf(
     head.manifest === null ? '' : `<link rel="alternate" type="application/ld+json" href="${escaped(head.manifest)}">`,
   ];
   return `<!doctype html>
-<html lang="en"${seconds === null ? '' : ` data-seconds="${seconds}"`}>
+<html lang="en"${seconds === null ? '' : ` data-seconds="${seconds}"`}${isShown ? ` data-base="${base}"` : ''}>
 <head>
 <meta charset="utf-8">
 <meta name="viewport" content="width=device-width, initial-scale=1">

@@ -45,7 +45,7 @@ const passwordForm = z.object({ password: z.string().max(200) });
 
 /** What pages may do: show pictures of ours, run our one script and send a form to us. */
 const POLICY =
-  "default-src 'none'; img-src 'self'; script-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'";
+  "default-src 'none'; img-src 'self'; script-src 'self'; connect-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'";
 
 export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: () => void): void {
   // One closure for what its functions share; each of them fits a screen.
@@ -121,6 +121,11 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
     return reply.type('text/css').send(sharedStyle(link?.settings.look ?? 'paper'));
   });
 
+  /** For open pages: whether they are still to be shown. */
+  app.get(`${LINK_PATH}:token/here`, open, async (request, reply) =>
+    (await entered(request)) ? reply.code(204).send() : nothing(reply),
+  );
+
   app.get(`${LINK_PATH}:token/map`, open, async (request, reply) => {
     const link = await entered(request);
     if (!link?.settings.map) return nothing(reply);
@@ -175,6 +180,9 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
       else reply.header('cache-control', `private, max-age=${secondsLeft(link)}`);
       return reply.type('image/jpeg').send(picture);
     });
+
+  // Nor is the application found below these addresses.
+  app.get(`${LINK_PATH}*`, open, (_request, reply) => nothing(reply));
 
   done();
 
