@@ -170,3 +170,6 @@ export const termChanges = [
   }),
   z.object({ kind: z.literal('removePad'), padId: id }),
 ] as const;
+
+/** One of them. */
+export const termChange = z.discriminatedUnion('kind', termChanges);

@@ -6,8 +6,7 @@ import { FORMAT_IDS } from '@stellin/core/vocabulary/formatIds';
 import { IMPORT_KINDS } from '@stellin/core/vocabulary/importKinds';
 import { selection } from './photos';
 import { id, idParams, isoTime, route, text } from './route';
-import { change } from './ledger';
-import { PAD_KEYS, termFacts } from './termChanges';
+import { PAD_KEYS, termFacts, termChange } from './termChanges';
 import { termName } from './termName';
 
 /** A term as columns, lists and type-ahead show it. */
@@ -250,7 +249,7 @@ export const vocabularyRoutes = {
     path: '/api/vocabulary/impact',
     access: 'vocabulary',
     summary: 'What a change to vocabularies would touch',
-    body: z.object({ change }),
+    body: z.object({ change: termChange }),
     response: impact,
   }),
   listPads: route({

@@ -46,7 +46,7 @@ export async function openLinkServer(config: Config, databaseUrl: string, log: L
     const { personOf } = rightsService(database, search.queryOf);
     const links = openLinkService({ database, outside, personOf, isPassword: isPasswordOf });
     const pictures = sharedPictures({
-      ...keptPictures(database, places.previews(config.home)),
+      ...keptPictures(places.previews(config.home)),
       render: outside.pictureOutside,
       folder: places.shared(config.home),
       limitBytes: config.largeBytes,

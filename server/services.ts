@@ -368,11 +368,11 @@ export async function openServices(
   const outside = outsideService(database, terms);
   const openLinks = openLinkService({ database, outside, personOf: rights.personOf, isPassword: isPasswordOf });
   const linkPictures = sharedPictures({
-    previewOf: (photoId) => previews.fileOf(photoId),
-    // Of a drive that is away without a kept large picture the preview is what there is.
+    previewOf: previews.fileOf,
+    // Of a drive that is away without a kept large picture there is none.
     largeOf: (photoId) =>
       large.fileOf(photoId, 'large').catch((error: unknown) => {
-        if (error instanceof StellinError) return previews.fileOf(photoId);
+        if (error instanceof StellinError) return null;
         throw error;
       }),
     render: outside.pictureOutside,

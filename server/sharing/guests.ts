@@ -62,11 +62,11 @@ export function guestsOf({ links, noteAccess, publicUrl }: GuestParts) {
     entered,
 
     /** The link and the photo of an address, for who was let in. */
-    async seen(request: FastifyRequest): Promise<{ link: OpenLink; photoId: number } | undefined> {
+    async seen(request: FastifyRequest): Promise<{ link: OpenLink; photoId: number; version: number } | undefined> {
       const { key } = pictureParams.parse(request.params);
       const link = await entered(request);
-      const photoId = link && (await links.photoOf(link, key));
-      return link && photoId !== undefined ? { link, photoId } : undefined;
+      const photo = link && (await links.photoOf(link, key));
+      return link && photo && { link, ...photo };
     },
 
     letIn: (reply: FastifyReply, request: FastifyRequest, token: string, { row }: OpenLink): FastifyReply =>

@@ -2,7 +2,7 @@
 // were made are kept, in memory and on disk.
 
 import { createHash } from 'node:crypto';
-import { basename, dirname, join } from 'node:path';
+import { join } from 'node:path';
 import { LRUCache } from 'lru-cache';
 import type { LinkSettings } from '@stellin/contract/sharing';
 import type { Outside } from '../delivering/service';
@@ -16,9 +16,10 @@ const PRUNE_AFTER = 200;
 const NAME_LETTERS = 32;
 
 interface Parts {
-  /** The file with the preview of a photo, or with a larger picture where there is one; null for none. */
-  previewOf: (photoId: number) => Promise<string | null>;
-  largeOf: (photoId: number) => Promise<string | null>;
+  /** The file with the preview of a photo; null for none. */
+  previewOf: (photoId: number, version: number) => Promise<string | null>;
+  /** The file with a larger picture; null where just now there is none. */
+  largeOf: (photoId: number, version: number) => Promise<string | null>;
   render: Outside['pictureOutside'];
   /** Where they are kept, and how much room they may take. */
   folder: string;
@@ -50,25 +51,27 @@ export function sharedPictures({ previewOf, largeOf, render, folder, limitBytes 
   };
 
   return {
-    /** A JPEG of a photo; undefined where there is no picture of it. */
+    /** A JPEG of a photo as it is by the number of its preview; undefined where there is no picture of it. */
     async pictureOf(
-      photoId: number,
+      { photoId, version }: { photoId: number; version: number },
       size: 'small' | 'large',
       { longEdge, watermark }: Pick<LinkSettings, 'longEdge' | 'watermark'>,
     ): Promise<Buffer | undefined> {
-      const path = size === 'small' ? await previewOf(photoId) : await largeOf(photoId);
-      if (path === null) return undefined;
       const edge = size === 'small' ? SMALL_EDGE : longEdge;
       const drawn = size === 'small' ? '' : watermark;
-      // The name of the file changes with the picture; its folder tells how large it is.
-      const key = JSON.stringify([basename(dirname(path)), basename(path), edge, drawn]);
+      const key = JSON.stringify([photoId, version, size, edge, drawn]);
       const known = kept.get(key);
       if (known) return known;
       const name = createHash('sha256').update(key).digest('hex').slice(0, NAME_LETTERS);
       const target = join(folderOf(photoId), `${name}.jpg`);
       let picture = await onDisk(target);
       if (!picture) {
+        const large = size === 'large' ? await largeOf(photoId, version) : null;
+        const path = large ?? (await previewOf(photoId, version));
+        if (path === null) return undefined;
         picture = await render(path, edge, drawn);
+        // What is less than it could be is made anew the next time.
+        if (size === 'large' && large === null) return picture;
         await keepFile(target, picture);
         made += 1;
         if (made % PRUNE_AFTER === 0) await prune();

@@ -173,8 +173,8 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
       const found = await seen(request);
       const isDownload = name === 'picture.jpg';
       if (!found || (isDownload && !found.link.settings.downloads)) return nothing(reply);
-      const { link, photoId } = found;
-      const picture = await pictures.pictureOf(photoId, size, link.settings);
+      const { link } = found;
+      const picture = await pictures.pictureOf(found, size, link.settings);
       if (!picture) return nothing(reply);
       if (isDownload) reply.header('content-disposition', 'attachment; filename="picture.jpg"');
       else reply.header('cache-control', `private, max-age=${secondsLeft(link)}`);

@@ -76,14 +76,23 @@ export function openLinkService({ database, outside, personOf, isPassword }: Par
     ): Promise<boolean> => store.insertAnswer(database, { linkId: row.id, photoId, ...said }, MAX_ANSWERS),
 
     /** The photos that a link shows now, in their order. */
-    idsOf: ({ row, maker }: OpenLink): Promise<number[]> => outside.leavingIds(row.photoIds, maker),
+    idsOf: async ({ row, maker }: OpenLink): Promise<number[]> =>
+      outside.leavingIds(await store.photosOf(database, row.id), maker),
 
-    /** The photo that a key names, if the link shows it now. */
-    async photoOf(link: OpenLink, key: string): Promise<number | undefined> {
-      const photoId = photoOfKey(link.row.secret, key);
-      if (photoId === undefined || !link.row.photoIds.includes(photoId)) return undefined;
-      return (await outside.leavingIds([photoId], link.maker))[0];
+    /** The photo that a key names, and which preview it has, if the link shows it now. */
+    async photoOf({ row, maker }: OpenLink, key: string): Promise<{ photoId: number; version: number } | undefined> {
+      const photoId = photoOfKey(row.secret, key);
+      if (photoId === undefined) return undefined;
+      const [version, [leaves]] = await Promise.all([
+        store.previewIn(database, row.id, photoId),
+        outside.leavingIds([photoId], maker),
+      ]);
+      return version === undefined || leaves === undefined ? undefined : { photoId, version };
     },
+
+    /** Which previews some photos have. */
+    previewsOf: (ids: readonly number[]): Promise<{ photoId: number; version: number }[]> =>
+      store.previewsOf(database, ids),
 
     keyOf: ({ row }: OpenLink, photoId: number): string => pictureKey(row.secret, photoId),
 

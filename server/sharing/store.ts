@@ -12,8 +12,8 @@ import { modelOf, type RowOf } from '../database/models/table';
 /** Of links and of answers, the newest. */
 const MOST_LISTED = 1000;
 
-export type LinkRow = RowOf<typeof VIEW_LINK>;
-export type NewLink = Omit<LinkRow, 'id' | 'at' | 'views' | 'viewedAt' | 'revokedAt' | 'toldAt'>;
+type WholeLink = RowOf<typeof VIEW_LINK>;
+export type NewLink = Omit<WholeLink, 'id' | 'at' | 'views' | 'viewedAt' | 'revokedAt' | 'toldAt'>;
 
 export async function insertLink(database: Database, link: NewLink): Promise<number> {
   return (await modelOf(database, VIEW_LINK).create(link)).id;
@@ -25,9 +25,34 @@ export async function findLink(database: Database, id: number): Promise<LinkRow 
 
 const OF_ACTIVE = { accountId: { [Op.in]: literal('(select id from account where disabled_at is null)') } };
 
-/** The link of an address, as long as its maker may sign in: what somebody shows ends with their account. */
+/** A link without its photos, which may be many. */
+export type LinkRow = Omit<RowOf<typeof VIEW_LINK>, 'photoIds' | 'toldIds'>;
+
+/** The link of an address, as long as its maker may sign in: what somebody shows ends with their account. Asked for with every picture. */
 export async function linkOfHash(database: Database, tokenHash: Buffer): Promise<LinkRow | undefined> {
-  return (await modelOf(database, VIEW_LINK).findOne({ where: { tokenHash, ...OF_ACTIVE }, raw: true })) ?? undefined;
+  const [row] = await database.often<LinkRow>(
+    `select l.id, l.token_hash as "tokenHash", l.secret, l.account_id as "accountId", l.at, l.for_whom as "forWhom", l.query, l.sort, l.settings,
+       l.password_hash as "passwordHash", l.ends_at as "endsAt", l.most_views as "mostViews", l.views, l.viewed_at as "viewedAt",
+       l.revoked_at as "revokedAt", l.told_at as "toldAt"
+     from view_link l join account a on a.id = l.account_id where l.token_hash = $1 and a.disabled_at is null`,
+    [tokenHash],
+  );
+  return row;
+}
+
+/** The photos of a link, in their order. */
+export async function photosOf(database: Database, id: number): Promise<number[]> {
+  const row = await database.row<{ ids: number[] }>('select photo_ids as ids from view_link where id = $1', [id]);
+  return row?.ids ?? [];
+}
+
+/** Which preview a photo of a link has; undefined where it is none of its photos. */
+export async function previewIn(database: Database, id: number, photoId: number): Promise<number | undefined> {
+  const [row] = await database.often<{ version: number }>(
+    'select p.preview_version as version from view_link l join photo p on p.id = $2 where l.id = $1 and $2 = any(l.photo_ids)',
+    [id, photoId],
+  );
+  return row?.version;
 }
 
 /** A link as lists show it: without the numbers of its photos. */
@@ -85,7 +110,7 @@ export async function countView(database: Database, id: number): Promise<boolean
 const OPEN = { revokedAt: null, [Op.or]: [{ endsAt: null }, { endsAt: { [Op.gt]: literal('now()') } }] };
 
 /** Links that follow and show something. */
-export async function followingLinks(database: Database): Promise<LinkRow[]> {
+export async function followingLinks(database: Database): Promise<WholeLink[]> {
   return modelOf(database, VIEW_LINK).findAll({
     where: { ...OF_ACTIVE, ...OPEN, query: { [Op.ne]: null } },
     order: ['id'],
@@ -99,7 +124,7 @@ export async function noteFound(database: Database, id: number, photoIds: readon
 }
 
 /** Open links that follow and tell of new photos, but for those that have told since. */
-export async function linksThatTell(database: Database, since: Date): Promise<LinkRow[]> {
+export async function linksThatTell(database: Database, since: Date): Promise<WholeLink[]> {
   const where = {
     ...OF_ACTIVE,
     query: { [Op.ne]: null },
@@ -112,7 +137,7 @@ export async function linksThatTell(database: Database, since: Date): Promise<Li
 /** Notes what a link has found now, and, where somebody is told of it, when; false where another process was there first. */
 export async function noteTold(
   database: Database,
-  { id, toldIds }: Pick<LinkRow, 'id' | 'toldIds'>,
+  { id, toldIds }: Pick<WholeLink, 'id' | 'toldIds'>,
   ids: readonly number[],
   tells: boolean,
 ): Promise<boolean> {
@@ -167,10 +192,13 @@ export async function settleAnswers(
   );
 }
 
-/** Which preview a photo has. */
-export async function previewVersion(database: Database, photoId: number): Promise<number> {
-  const row = await database.row<{ version: number }>('select preview_version as version from photo where id = $1', [
-    photoId,
-  ]);
-  return row?.version ?? 0;
+/** Which previews some photos have. */
+export function previewsOf(
+  database: Database,
+  ids: readonly number[],
+): Promise<{ photoId: number; version: number }[]> {
+  return database.rows(
+    'select id as "photoId", preview_version as version from unnest($1::int[]) with ordinality found (photo, place) join photo on id = photo order by place',
+    [ids],
+  );
 }

@@ -3,7 +3,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import type { FindingKind } from '@stellin/core/vocabulary/lint';
 import type { ImportKind } from '@stellin/core/vocabulary/importKinds';
-import { change as changeSchema, type ChangeInput } from '@stellin/contract/ledger';
+import type { ChangeInput } from '@stellin/contract/ledger';
+import { termChange } from '@stellin/contract/termChanges';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { call } from '../foundation/api';
 import { useMayCall } from '../foundation/session';
@@ -61,7 +62,7 @@ export function useProposals() {
 export function useImpact(change: ChangeInput | null) {
   return useQuery({
     queryKey: ['vocabulary', 'impact', change],
-    queryFn: () => call(vocabularyRoutes.impact, { body: { change: changeSchema.parse(change) } }),
+    queryFn: () => call(vocabularyRoutes.impact, { body: { change: termChange.parse(change) } }),
     enabled: change !== null,
     retry: false,
     // What is shown before it happens is never older than the question.
