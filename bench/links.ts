@@ -1,8 +1,9 @@
-// `bench links`: 50 people look through a view link of 2,000 photos at once, while cataloguers work: what both wait for, and what cataloguers
+// `bench links`: 50 people look through a view link of 2,000 photos at once, each page for some seconds, while cataloguers work: what both wait for, and what cataloguers
 // wait for alone.
 
 import { mkdir, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
+import { setTimeout } from 'node:timers/promises';
 import type { AddressInfo } from 'node:net';
 import { buildApp } from '@stellin/server/app';
 import { PROGRAM } from '@stellin/server/catalogue/viewer';
@@ -18,6 +19,8 @@ const RECIPIENTS = 50;
 /** Pages that each looks at, and pictures on each. */
 const PAGES = 6;
 const PICTURES_A_PAGE = 12;
+/** How long each looks at a page before they turn to the next. */
+const LOOKING_MS = 3000;
 const CATALOGUERS = 4;
 const STEPS = 40;
 
@@ -94,6 +97,8 @@ async function recipient(address: string, place: number, pages: number[], pictur
     times.push(performance.now() - began);
     return body;
   };
+  // They don't come in the same moment.
+  await setTimeout((place * LOOKING_MS) / RECIPIENTS);
   await look(address, pages);
   const [origin] = address.split('/v/');
   for (let page = 0; page < PAGES; page++) {
@@ -102,6 +107,7 @@ async function recipient(address: string, place: number, pages: number[], pictur
     await Promise.all(found.slice(0, PICTURES_A_PAGE).map((path) => look(path, pictures)));
     const large = found[place % found.length]?.replace('small.jpg', 'large.jpg');
     if (large) await look(large, pictures);
+    await setTimeout(LOOKING_MS);
   }
 }
 
