@@ -3,26 +3,16 @@
 
 import type { FastifyInstance, FastifyReply, FastifyRequest } from 'fastify';
 import { z } from 'zod';
-import {
-  SECONDS_A_SLIDE,
-  SHARED_SCRIPT,
-  sharedStyle,
-  sharedMapPage,
-  sheetPage,
-  viewPage,
-  type SharedHead,
-  type SharedView,
-} from '@stellin/core/sharing/pages';
 import { originOf } from '@stellin/core/sharing/embedding';
 import { ANSWER_KINDS, ANSWERS, MAX_ANSWER, MAX_SENDER } from '@stellin/core/sharing/answers';
+import { SHARED_SCRIPT, sharedStyle } from '@stellin/core/sharing/pages';
 import { text } from '@stellin/contract/route';
 import { LINK_PATH } from '@stellin/contract/sharing';
-import { groundOf } from '../delivering/service';
 import { StellinError } from '../errors';
 import { askPassword, baseOf, guestsOf, html, nothing, tokenOf, type GuestParts } from './guests';
-import type { OpenLink } from './showing';
+import { linkPages } from './linkPages';
+import type { OpenLink, OpenLinks } from './showing';
 
-const PICTURES_A_PAGE = 60;
 const SENDER = 'sender';
 /** Pictures stay in the browser for a moment, so that going back is quick; never past the end of their link. */
 const PICTURE_SECONDS = 300;
@@ -46,15 +36,26 @@ const passwordForm = z.object({ password: z.string().max(200) });
 /** What pages may do: show pictures of ours, run our one script and send a form to us. */
 const POLICY =
   "default-src 'none'; img-src 'self'; script-src 'self'; connect-src 'self'; style-src 'self'; form-action 'self'; base-uri 'none'";
+const OPEN = { config: { access: 'public' as const }, schema: { hide: true } };
+const limited = (max: number) => ({ ...OPEN, config: { ...OPEN.config, rateLimit: { max, timeWindow: '1 minute' } } });
 
 export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: () => void): void {
-  // One closure for what its functions share; each of them fits a screen.
-  const { links, pictures } = parts;
-  const { cookieFor, isIn, entered, seen, letIn, note, outside } = guestsOf(parts);
   const asForm = { parseAs: 'string', bodyLimit: MAX_FORM_BYTES } as const;
   app.addContentTypeParser('application/x-www-form-urlencoded', asForm, (_request, body, parsed) =>
     parsed(null, Object.fromEntries(new URLSearchParams(String(body)))),
   );
+  limitPages(app, parts.links);
+  lookRoutes(app, parts.links);
+  doorRoutes(app, parts);
+  pageRoutes(app, parts);
+  pictureRoutes(app, parts);
+  // Nor is the application found below these addresses.
+  app.get(`${LINK_PATH}*`, OPEN, (_request, reply) => nothing(reply));
+  done();
+}
+
+/** What browsers let pages do, and who may show them in a frame. */
+function limitPages(app: FastifyInstance, links: OpenLinks): void {
   app.addHook('onRequest', (_request, reply, next) => {
     reply
       .header('content-security-policy', `${POLICY}; frame-ancestors 'none'`)
@@ -62,13 +63,6 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
     reply.header('referrer-policy', 'no-referrer').header('cache-control', 'no-store');
     next();
   });
-
-  const open = { config: { access: 'public' as const }, schema: { hide: true } };
-
-  for (const path of [`${LINK_PATH}-/script.js`, `${LINK_PATH}:token/script.js`])
-    app.get(path, open, (_request, reply) => reply.type('text/javascript').send(SHARED_SCRIPT));
-  app.get(`${LINK_PATH}-/style.css`, open, (_request, reply) => reply.type('text/css').send(sharedStyle('paper')));
-
   // A page of others may show it in a frame where its maker says so.
   app.addHook('preHandler', async (request, reply) => {
     const { token } = request.params as { token?: string };
@@ -78,8 +72,26 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
     reply.header('content-security-policy', `${POLICY}; frame-ancestors ${frames.map(originOf).join(' ')}`);
     reply.removeHeader('x-frame-options');
   });
+}
 
-  app.get(`${LINK_PATH}:token`, open, async (request, reply) => {
+/** How pages look, and their script. */
+function lookRoutes(app: FastifyInstance, links: OpenLinks): void {
+  for (const path of [`${LINK_PATH}-/script.js`, `${LINK_PATH}:token/script.js`])
+    app.get(path, OPEN, (_request, reply) => reply.type('text/javascript').send(SHARED_SCRIPT));
+  app.get(`${LINK_PATH}-/style.css`, OPEN, (_request, reply) => reply.type('text/css').send(sharedStyle('paper')));
+  app.get(`${LINK_PATH}:token/style.css`, OPEN, async (request, reply) => {
+    const link = await links.find(tokenOf(request));
+    return reply.type('text/css').send(sharedStyle(link?.settings.look ?? 'paper'));
+  });
+}
+
+/** Coming in: the first page, and the password. */
+function doorRoutes(app: FastifyInstance, parts: GuestParts): void {
+  const { links } = parts;
+  const { isIn, letIn, note } = guestsOf(parts);
+  const pages = linkPages(parts);
+
+  app.get(`${LINK_PATH}:token`, OPEN, async (request, reply) => {
     const token = tokenOf(request);
     const link = await links.find(token);
     if (!link) return nothing(reply);
@@ -89,169 +101,104 @@ export function publicLinkRoutes(app: FastifyInstance, parts: GuestParts, done: 
       note('viewedLink', request, link);
       letIn(reply, request, token, link);
     }
-    return html(reply, await sheetOf(request, link, token, sheetQuery.parse(request.query).page));
+    return html(reply, await pages.sheet(request, link, sheetQuery.parse(request.query).page));
   });
 
-  app.post(
-    `${LINK_PATH}:token`,
-    { ...open, config: { ...open.config, rateLimit: { max: TRIES_A_MINUTE, timeWindow: '1 minute' } } },
-    async (request, reply) => {
-      const token = tokenOf(request);
-      const link = await links.find(token);
-      const given = passwordForm.safeParse(request.body);
-      if (!link || link.row.passwordHash === null || !given.success) return nothing(reply);
-      try {
-        if (!(await links.unlocks(link, given.data.password))) {
-          note('linkRefused', request, link);
-          return askPassword(reply, token, 'That is not the password.', 403);
-        }
-      } catch (error) {
-        if (!(error instanceof StellinError)) throw error;
-        return askPassword(reply, token, error.message, error.status);
-      }
-      if (!(await links.enter(link))) return nothing(reply);
-      note('viewedLink', request, link);
-      return letIn(reply, request, token, link).redirect(baseOf(token), 303);
-    },
-  );
-
-  app.get(`${LINK_PATH}:token/style.css`, open, async (request, reply) => {
+  app.post(`${LINK_PATH}:token`, limited(TRIES_A_MINUTE), async (request, reply) => {
     const token = tokenOf(request);
     const link = await links.find(token);
-    return reply.type('text/css').send(sharedStyle(link?.settings.look ?? 'paper'));
+    const given = passwordForm.safeParse(request.body);
+    if (!link || link.row.passwordHash === null || !given.success) return nothing(reply);
+    try {
+      if (!(await links.unlocks(link, given.data.password))) {
+        note('linkRefused', request, link);
+        return askPassword(reply, token, 'That is not the password.', 403);
+      }
+    } catch (error) {
+      if (!(error instanceof StellinError)) throw error;
+      return askPassword(reply, token, error.message, error.status);
+    }
+    if (!(await links.enter(link))) return nothing(reply);
+    note('viewedLink', request, link);
+    return letIn(reply, request, token, link).redirect(baseOf(token), 303);
   });
+}
 
-  /** For open pages: whether they are still to be shown. */
-  app.get(`${LINK_PATH}:token/here`, open, async (request, reply) =>
-    (await entered(request)) ? reply.code(204).send() : nothing(reply),
-  );
-
-  app.get(`${LINK_PATH}:token/map`, open, async (request, reply) => {
-    const link = await entered(request);
-    if (!link?.settings.map) return nothing(reply);
-    const shown = await links.picturesOf(link, await links.idsOf(link));
-    const placed = shown.flatMap(({ position }) => (position === null ? [] : [position]));
-    const ground = placed.length === 0 ? null : await groundOf(placed, parts.world);
-    const { spot } = mapQuery.parse(request.query);
-    const { title } = link.settings;
-    return html(reply, sharedMapPage({ title, base: baseOf(tokenOf(request)), pictures: shown, ground, spot }));
-  });
-
-  app.get(`${LINK_PATH}:token/:key`, open, async (request, reply) => {
-    const found = await seen(request);
-    if (!found) return nothing(reply);
-    return sendView(reply, request, found.link, found.photoId, '');
-  });
-
-  app.post(
-    `${LINK_PATH}:token/:key/answer`,
-    { ...open, config: { ...open.config, rateLimit: { max: ANSWERS_A_MINUTE, timeWindow: '1 minute' } } },
-    async (request, reply) => {
-      const found = await seen(request);
-      if (!found?.link.settings.answers) return nothing(reply);
-      const { link, photoId } = found;
-      const given = answerForm.safeParse(request.body);
-      if (!given.success)
-        return sendView(reply, request, link, photoId, 'Please say who you are, in at most 100 letters.');
-      const said = { ...given.data, text: ANSWERS[given.data.kind].says ? given.data.text : '' };
-      if (ANSWERS[said.kind].says && said.text === '')
-        return sendView(reply, request, link, photoId, 'Please say it in words.');
-      if (!(await links.answer(link, photoId, said)))
-        return sendView(reply, request, link, photoId, 'There are more answers than can be read.');
-      // Who sends one answer often sends another.
-      reply.setCookie(SENDER, said.sender, cookieFor(request, tokenOf(request)));
-      return reply.redirect(`${baseOf(tokenOf(request))}/${links.keyOf(link, photoId)}?sent#answer`, 303);
-    },
-  );
-
-  for (const [name, size] of [
-    ['small.jpg', 'small'],
-    ['large.jpg', 'large'],
-    ['picture.jpg', 'large'],
-  ] as const)
-    app.get(`${LINK_PATH}:token/:key/${name}`, open, async (request, reply) => {
-      const found = await seen(request);
-      const isDownload = name === 'picture.jpg';
-      if (!found || (isDownload && !found.link.settings.downloads)) return nothing(reply);
-      const { link } = found;
-      const picture = await pictures.pictureOf(found, size, link.settings);
-      if (!picture) return nothing(reply);
-      if (isDownload) reply.header('content-disposition', 'attachment; filename="picture.jpg"');
-      else reply.header('cache-control', `private, max-age=${secondsLeft(link)}`);
-      return reply.type('image/jpeg').send(picture);
-    });
-
-  // Nor is the application found below these addresses.
-  app.get(`${LINK_PATH}*`, open, (_request, reply) => nothing(reply));
-
-  done();
-
-  async function sheetOf(request: FastifyRequest, link: OpenLink, token: string, wanted: number): Promise<string> {
-    const ids = await links.idsOf(link);
-    const pages = Math.max(1, Math.ceil(ids.length / PICTURES_A_PAGE));
-    const page = Math.min(wanted, pages);
-    const shown = await links.picturesOf(link, ids.slice((page - 1) * PICTURES_A_PAGE, page * PICTURES_A_PAGE));
-    const { title, words, map } = link.settings;
-    const head = headOf(request, link, token);
-    return sheetPage({ title, words, base: baseOf(token), pictures: shown, total: ids.length, page, pages, map, head });
-  }
-
-  const headOf = (request: FastifyRequest, { settings }: OpenLink, token: string): SharedHead => {
-    const page = encodeURIComponent(outside(request, baseOf(token)));
-    return {
-      oEmbed: settings.embedOn.length === 0 ? null : outside(request, `${LINK_PATH}-/oembed?format=json&url=${page}`),
-      manifest: settings.iiif ? outside(request, `${baseOf(token)}/manifest.json`) : null,
-    };
-  };
+/** The map, the page of a picture, and what is said of it. */
+function pageRoutes(app: FastifyInstance, parts: GuestParts): void {
+  const { links } = parts;
+  const { cookieFor, entered, seen } = guestsOf(parts);
+  const pages = linkPages(parts);
 
   /** The page of a picture; its form has to be known as ours. */
-  async function sendView(
+  const sendView = async (
     reply: FastifyReply,
     request: FastifyRequest,
-    link: OpenLink,
-    photoId: number,
+    { link, photoId }: { link: OpenLink; photoId: number },
     problem: string,
-  ): Promise<FastifyReply> {
-    const token = tokenOf(request);
+  ): Promise<FastifyReply> => {
     const { show, sent } = viewQuery.parse(request.query);
     const sender =
       problem === ''
         ? (request.cookies[SENDER] ?? '')
         : (answerForm.shape.sender.safeParse((request.body as { sender?: unknown } | null)?.sender).data ?? '');
     const answers = link.settings.answers ? { sender, sent: sent !== undefined, problem } : null;
-    const page = await viewOf(link, token, photoId, { shows: show !== undefined, answers });
+    const page = await pages.view(request, link, photoId, { shows: show !== undefined, answers });
     if (page === undefined) return nothing(reply);
     return html(answers ? reply.header('referrer-policy', 'same-origin') : reply, page, problem === '' ? 200 : 400);
-  }
+  };
 
-  async function viewOf(
-    link: OpenLink,
-    token: string,
-    photoId: number,
-    { shows, answers }: { shows: boolean } & Pick<SharedView, 'answers'>,
-  ): Promise<string | undefined> {
-    const ids = await links.idsOf(link);
-    const at = ids.indexOf(photoId);
-    const [picture] = await links.picturesOf(link, [photoId]);
-    if (at < 0 || !picture) return undefined;
-    const keyAt = (place: number) => {
-      const id = ids[place];
-      return id === undefined ? null : links.keyOf(link, id);
-    };
-    return viewPage({
-      title: link.settings.title,
-      base: baseOf(token),
-      picture,
-      number: at + 1,
-      total: ids.length,
-      before: at === 0 ? null : keyAt(at - 1),
-      after: keyAt(at + 1),
-      sheetPage: Math.floor(at / PICTURES_A_PAGE) + 1,
-      downloads: link.settings.downloads,
-      seconds: shows ? SECONDS_A_SLIDE : null,
-      answers,
+  /** For open pages: whether they are still to be shown. */
+  app.get(`${LINK_PATH}:token/here`, OPEN, async (request, reply) =>
+    (await entered(request)) ? reply.code(204).send() : nothing(reply),
+  );
+
+  app.get(`${LINK_PATH}:token/map`, OPEN, async (request, reply) => {
+    const link = await entered(request);
+    if (!link?.settings.map) return nothing(reply);
+    return html(reply, await pages.map(request, link, mapQuery.parse(request.query).spot));
+  });
+
+  app.get(`${LINK_PATH}:token/:key`, OPEN, async (request, reply) => {
+    const found = await seen(request);
+    return found ? sendView(reply, request, found, '') : nothing(reply);
+  });
+
+  app.post(`${LINK_PATH}:token/:key/answer`, limited(ANSWERS_A_MINUTE), async (request, reply) => {
+    const found = await seen(request);
+    if (!found?.link.settings.answers) return nothing(reply);
+    const given = answerForm.safeParse(request.body);
+    if (!given.success) return sendView(reply, request, found, 'Please say who you are, in at most 100 letters.');
+    const { link, photoId } = found;
+    const said = { ...given.data, text: ANSWERS[given.data.kind].says ? given.data.text : '' };
+    if (ANSWERS[said.kind].says && said.text === '') return sendView(reply, request, found, 'Please say it in words.');
+    if (!(await links.answer(link, photoId, said)))
+      return sendView(reply, request, found, 'There are more answers than can be read.');
+    // Who sends one answer often sends another.
+    reply.setCookie(SENDER, said.sender, cookieFor(request, tokenOf(request)));
+    return reply.redirect(`${baseOf(tokenOf(request))}/${links.keyOf(link, photoId)}?sent#answer`, 303);
+  });
+}
+
+/** Pictures, and taking them along. */
+function pictureRoutes(app: FastifyInstance, parts: GuestParts): void {
+  const { seen } = guestsOf(parts);
+  for (const [name, size] of [
+    ['small.jpg', 'small'],
+    ['large.jpg', 'large'],
+    ['picture.jpg', 'large'],
+  ] as const)
+    app.get(`${LINK_PATH}:token/:key/${name}`, OPEN, async (request, reply) => {
+      const found = await seen(request);
+      const isDownload = name === 'picture.jpg';
+      if (!found || (isDownload && !found.link.settings.downloads)) return nothing(reply);
+      const { link } = found;
+      const picture = await parts.pictures.pictureOf(found, size, link.settings);
+      if (!picture) return nothing(reply);
+      if (isDownload) reply.header('content-disposition', 'attachment; filename="picture.jpg"');
+      else reply.header('cache-control', `private, max-age=${secondsLeft(link)}`);
+      return reply.type('image/jpeg').send(picture);
     });
-  }
 }
 
 /** How long a picture may stay in a browser, in seconds. */

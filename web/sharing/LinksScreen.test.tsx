@@ -1,7 +1,7 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { screen, waitFor, within } from '@testing-library/react';
 import type { LinkAnswer, ViewLink } from '@stellin/contract/sharing';
-import { answering, changesIn, Refused, show } from '../testing/render';
+import { answering, changesIn, choose, Refused, show } from '../testing/render';
 import { LinkDialog } from './LinkDialog';
 import { LinksScreen } from './LinksScreen';
 
@@ -70,6 +70,42 @@ test('a link is made of what is meant, fixed or following, and its address is to
     settings: { title: 'Five stars', terms: true, people: false, downloads: false },
     ...{ password: 'tern', mostViews: 9, endsOn: null },
   });
+});
+
+test('a link in an order that is chosen, with a map, for viewers and pages of others, whose addresses are looked at', async () => {
+  const asked = answering({ makeLink: { id: 4, address: '/v/xyz' }, listLinks: { links: [] } });
+  const { user } = show(<LinkDialog meant={meant} onClose={() => undefined} />);
+  await choose(user, await screen.findByLabelText('Order'), 'File name ↑');
+  await user.click(screen.getByRole('checkbox', { name: /on a map/ }));
+  await user.click(screen.getByRole('checkbox', { name: /IIIF/ }));
+  const pages = screen.getByLabelText('Pages that may show it in a frame');
+  await user.type(pages, 'https://museum.example/news');
+  await user.click(screen.getByRole('button', { name: 'Make the link' }));
+  expect(await screen.findByText(/nothing behind them/)).toBeTruthy();
+  await user.clear(pages);
+  await user.type(pages, 'https://museum.example{Enter}https://town.example:8080');
+  await user.click(screen.getByRole('button', { name: 'Make the link' }));
+  await screen.findByLabelText('Address');
+  expect(asked.find(({ name }) => name === 'makeLink')?.body).toMatchObject({
+    source: { kind: 'fixed', sort: 'name' },
+    settings: {
+      map: true,
+      iiif: true,
+      tellAfter: null,
+      embedOn: ['https://museum.example', 'https://town.example:8080'],
+    },
+  });
+});
+
+test('who follows a link may be told of new pictures', async () => {
+  const asked = answering({ makeLink: { id: 4, address: '/v/xyz' }, listLinks: { links: [] } });
+  const { user } = show(<LinkDialog meant={meant} onClose={() => undefined} />);
+  expect(screen.queryByLabelText('Tell when so many are new')).toBeNull();
+  await user.click(await screen.findByRole('radio', { name: /whatever is found/ }));
+  await user.type(screen.getByLabelText('Tell when so many are new'), '12');
+  await user.click(screen.getByRole('button', { name: 'Make the link' }));
+  await screen.findByLabelText('Address');
+  expect(asked.find(({ name }) => name === 'makeLink')?.body).toMatchObject({ settings: { tellAfter: 12 } });
 });
 
 test('what is refused is said, and what was typed stays', async () => {
