@@ -4,7 +4,7 @@ import { randomBytes } from 'node:crypto';
 import { readConfig } from '@stellin/server/config';
 import { openLinkServer } from '@stellin/server/linkServer';
 import { openLog } from '@stellin/server/server';
-import { makeLinksRole } from '@stellin/server/sharing/grants';
+import { makeLinksRole } from '@stellin/server/sharing/grantStore';
 import { stopSignal } from './stopSignal';
 import { withDatabase } from './withDatabase';
 

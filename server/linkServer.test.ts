@@ -5,7 +5,7 @@ import pino from 'pino';
 import type { LinkRequest } from '@stellin/contract/sharing';
 import type { Person } from './catalogue/viewer';
 import { openLinkServer, type LinkServer } from './linkServer';
-import { makeLinksRole } from './sharing/grants';
+import { makeLinksRole } from './sharing/grantStore';
 import { openWorld, putFiles, realJpeg, type World } from './testing/world';
 
 let world: World;

@@ -14,7 +14,7 @@ import { answerError, openHttp } from './http';
 import { accessRecord } from './ledger/access';
 import { requireOwnOrigin } from './requestOrigin';
 import { searchService } from './search/service';
-import { requireLinksRole } from './sharing/grants';
+import { requireLinksRole } from './sharing/grantStore';
 import { gazetteerClient } from './places/gazetteer';
 import { embeddingRoutes } from './sharing/embeddingRoutes';
 import { keptPictures } from './sharing/keptPictures';

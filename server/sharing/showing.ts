@@ -1,5 +1,5 @@
 // What a view link shows, to whoever has its address. It is looked up anew for every request, by the rights that its maker has then: what has
-// become private, or was revoked, is gone at once. Nothing here needs more than `grants.ts` gives.
+// become private, or was revoked, is gone at once. Nothing here needs more than `grantStore.ts` gives.
 
 import { LRUCache } from 'lru-cache';
 import { linesOf } from '@stellin/core/delivering/columns';
