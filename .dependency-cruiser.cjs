@@ -112,7 +112,7 @@ module.exports = {
       from: {
         path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|mailing/standIns/\\w+|media/(routes|stretches)|backup/\\w+)\\.ts$',
+          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|media/(routes|stretches)|backup/\\w+)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
     },

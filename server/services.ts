@@ -384,7 +384,7 @@ export async function openServices(
     largePicturesJob(database, large),
     mediaPartsJob({ database, drives, media, reread }),
     playableJob(media),
-    linkPicturesJob({ links: openLinks, pictures: linkPictures }),
+    linkPicturesJob({ database, links: openLinks, pictures: linkPictures }),
     measuringJob(lookalikes),
     pictureTextJob(database, drives, pictureTexts),
     copyingJob({ database, drives, reader, indexing }),

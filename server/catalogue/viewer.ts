@@ -47,3 +47,8 @@ export function mayAlter(
 ): boolean {
   return owner === person.accountId || maker === person.accountId || person.everywhere.includes('vocabulary');
 }
+
+/** Whose of what people make for themselves somebody sees, as their account: null for everybody's. */
+export function ownOrAll({ everywhere, accountId }: Person): number | null {
+  return everywhere.includes('administer') ? null : accountId;
+}

@@ -28,7 +28,7 @@ import {
   type SheetSettings,
 } from '@stellin/contract/delivering';
 import { countText } from '@stellin/contract/wording';
-import { PROGRAM, type Person, type Viewer } from '../catalogue/viewer';
+import { ownOrAll, PROGRAM, type Person, type Viewer } from '../catalogue/viewer';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import type { Database } from '../database/database';
 import type { Describing } from '../describing/service';
@@ -413,7 +413,7 @@ export function deliveryService({
     },
 
     async list(person: Person, page: { offset: number; limit: number }) {
-      const of = person.everywhere.includes('administer') ? null : person.accountId;
+      const of = ownOrAll(person);
       const { deliveries, total } = await store.listDeliveries(database, of, page);
       return { deliveries: await withWords(deliveries), total };
     },

@@ -24,7 +24,6 @@ interface Parts {
 
 export type LetterSender = ReturnType<typeof letterSender>;
 
-const AT_A_TIME = 20;
 const CONNECTING_MS = 30_000;
 const SILENT_MS = 60_000;
 
@@ -106,20 +105,21 @@ export function letterSender({ database, deliveries, personOf, secrets, server, 
   };
 
   const sendDue = async (): Promise<void> => {
-    for (let due; !closed && (due = await store.takeDue(database, AT_A_TIME)).length > 0;) {
-      let made: { of: number; letter: Promise<Made> } | undefined;
-      for (const each of due) {
-        // Those of one letter come one after the other, and what goes along is made once.
-        if (made?.of !== each.letterId) made = { of: each.letterId, letter: make(each.letterId) };
-        const outcome = await made.letter
-          .then((letter) => send(each, letter))
-          .then(
-            (): store.Outcome => ({ state: 'sent', problem: null, nextAt: null }),
-            (error: unknown) => outcomeOf(error, each.tries, new Date()),
-          );
-        if (outcome.problem !== null) warn(`a letter to ${each.address} was not sent: ${outcome.problem}`);
-        await store.noteOutcome(database, each, outcome);
-      }
+    let made: { of: number; letter: Promise<Made> } | undefined;
+    // One at a time: whoever is taken is being sent, and is not taken for cut off because others before are slow.
+    for (let due; !closed && (due = await store.takeDue(database)) !== undefined;) {
+      const { letterId, tries, address } = due;
+      const recipient = due;
+      // Those of one letter come one after the other, and what goes along is made once.
+      if (made?.of !== letterId) made = { of: letterId, letter: make(letterId) };
+      const outcome = await made.letter
+        .then((letter) => send(recipient, letter))
+        .then(
+          (): store.Outcome => ({ state: 'sent', problem: null, nextAt: null }),
+          (error: unknown) => outcomeOf(error, tries, new Date()),
+        );
+      if (outcome.problem !== null) warn(`a letter to ${address} was not sent: ${outcome.problem}`);
+      await store.noteOutcome(database, recipient, outcome);
     }
   };
 

@@ -12,7 +12,7 @@ import {
   type LetterRequest,
   type MailWay,
 } from '@stellin/contract/mailing';
-import type { Person } from '../catalogue/viewer';
+import { ownOrAll, type Person } from '../catalogue/viewer';
 import type { MailServer } from '../config';
 import type { Database } from '../database/database';
 import type { Deliveries } from '../delivering/service';
@@ -55,6 +55,8 @@ export function mailingService(parts: Parts) {
     server: async () => {
       if (server) return server;
       standIn ??= mailBoxStandIn(boxFolder);
+      // One that did not start is started with the next letter.
+      standIn.catch(() => (standIn = undefined));
       return { url: `smtp://127.0.0.1:${(await standIn).port}`, from: STAND_IN_FROM };
     },
     warn: (why) => log.warn(why),
@@ -115,20 +117,20 @@ export function mailingService(parts: Parts) {
 
     async list(person: Person): Promise<{ letters: Letter[]; way: MailWay }> {
       const way = { server: server ? new URL(server.url).host : null, from: server?.from ?? STAND_IN_FROM };
-      return { letters: await store.listLetters(database, mineOnly(person)), way };
+      return { letters: await store.listLetters(database, ownOrAll(person)), way };
     },
 
     async retry(ids: readonly number[], person: Person): Promise<void> {
-      if (!(await store.retry(database, ids, mineOnly(person)))) throw new StellinError('notFound', NO_LETTER);
+      if (!(await store.retry(database, ids, ownOrAll(person)))) throw new StellinError('notFound', NO_LETTER);
     },
 
     async stop(ids: readonly number[], person: Person): Promise<void> {
-      if (!(await store.stop(database, ids, mineOnly(person)))) throw new StellinError('notFound', NO_LETTER);
+      if (!(await store.stop(database, ids, ownOrAll(person)))) throw new StellinError('notFound', NO_LETTER);
     },
 
     /** What the stand-in was given of the letters that somebody sees. */
     async box(person: Person): Promise<KeptMessage[]> {
-      return keptMessages(boxFolder, await store.messageIds(database, mineOnly(person)));
+      return keptMessages(boxFolder, (ids) => store.messagesOf(database, ids, ownOrAll(person)));
     },
 
     /** Sends what is due, now. */
@@ -153,7 +155,3 @@ export function mailingService(parts: Parts) {
 }
 
 const NO_LETTER = { what: 'such letter that waits or did not get through' };
-
-/** Whose letters somebody sees: null for all. */
-const mineOnly = ({ everywhere, accountId }: Person): number | null =>
-  everywhere.includes('administer') ? null : accountId;

@@ -66,13 +66,18 @@ export function listLetters(database: Database, accountId: number | null): Promi
   );
 }
 
-/** Names of messages, of somebody's letters or of all. */
-export async function messageIds(database: Database, accountId: number | null): Promise<Set<string>> {
-  const rows = await database.rows<{ messageId: string }>(
-    `select r.message_id as "messageId" from letter_recipient r join letter l on l.id = r.letter_id where $1::int is null or l.account_id = $1`,
-    [accountId],
+/** Those among some names of messages that are of somebody's letters, or of anybody's. */
+export async function messagesOf(
+  database: Database,
+  ids: readonly string[],
+  accountId: number | null,
+): Promise<Set<string>> {
+  const rows = await database.rows<{ id: string }>(
+    `select r.message_id as id from letter_recipient r join letter l on l.id = r.letter_id
+     where r.message_id = any($1) and ($2::int is null or l.account_id = $2)`,
+    [ids, accountId],
   );
-  return new Set(rows.map(({ messageId }) => messageId));
+  return new Set(rows.map(({ id }) => id));
 }
 
 /** Who a view link was sent to. */
@@ -91,16 +96,14 @@ export interface Due extends Mailbox {
   messageId: string;
 }
 
-/** Takes those whose turn it is, for this process alone; what a process that is gone was sending is tried again. */
-export async function takeDue(database: Database, limit: number): Promise<Due[]> {
-  const due = await database.rows<Due>(
+/** Takes one whose turn it is, for this process alone; what a process that is gone was sending is tried again. */
+export function takeDue(database: Database): Promise<Due | undefined> {
+  return database.row<Due>(
     `update letter_recipient r set state = 'sending', begun_at = now(), tries = r.tries + 1 from
        (select id from letter_recipient where (state = 'waiting' and next_at <= now()) or (state = 'sending' and begun_at < now() - interval '${CUT_OFF}')
-        order by letter_id, id limit $1 for update skip locked) due
+        order by letter_id, id limit 1 for update skip locked) due
      where r.id = due.id returning r.id, r.letter_id as "letterId", r.name, r.address, r.tries, r.message_id as "messageId"`,
-    [limit],
   );
-  return due.sort((a, b) => a.letterId - b.letterId || a.id - b.id);
 }
 
 export interface Outcome {

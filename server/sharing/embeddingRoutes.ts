@@ -97,9 +97,8 @@ export function embeddingRoutes(app: FastifyInstance, parts: GuestParts, done: (
   });
 
   const pictureOf = async (request: FastifyRequest): Promise<Buffer | undefined> => {
-    if (!(await given(request))) return undefined;
     const seen = await guests.seen(request);
-    return seen && (await pictures.pictureOf(seen, 'large', seen.link.settings));
+    return seen?.link.settings.iiif ? await pictures.pictureOf(seen, 'large', seen.link.settings) : undefined;
   };
 
   done();

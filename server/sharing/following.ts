@@ -28,11 +28,11 @@ export function linkFollower({ database, search, personOf, viewerFor, events, lo
   let unsubscribe: (() => void) | undefined;
 
   const run = async (): Promise<void> => {
-    for (const { id, accountId, query, sort, photoIds } of await store.followingLinks(database)) {
+    for (const { id, accountId, query, sort } of await store.followingLinks(database)) {
       if (query === null) continue;
       const viewer = viewerFor(await personOf(accountId));
       const found = await search.seenBy(viewer).page(query, sort as Sort, 0, MAX_SHARED);
-      if (!isSame(found, photoIds)) await store.noteFound(database, id, found);
+      await store.noteFound(database, id, found);
     }
   };
 
@@ -65,6 +65,3 @@ export function linkFollower({ database, search, personOf, viewerFor, events, lo
     },
   };
 }
-
-const isSame = (one: readonly number[], other: readonly number[]): boolean =>
-  one.length === other.length && one.every((id, at) => id === other[at]);

@@ -44,7 +44,7 @@ const MAX_SECONDS = 15;
 const quoted = (name: string) => `"${name.replaceAll('"', '""')}"`;
 
 /** What the role of a database is called. */
-export const linksRole = (database: string): string => `links_of_${database}`;
+const linksRole = (database: string): string => `links_of_${database}`;
 
 /** Makes the role of view links, or gives it another password; what it may do is settled anew. Gives the address with which the process connects. */
 export async function makeLinksRole(database: Database, password: string): Promise<string> {

@@ -3,6 +3,8 @@
 import pLimit from 'p-limit';
 import { z } from 'zod';
 import type { LinkSettings } from '@stellin/contract/sharing';
+import { previewVersions } from '../catalogue/previewVersions';
+import type { Database } from '../database/database';
 import { StellinError } from '../errors';
 import type { JobKind } from '../jobs/service';
 import type { SharedPictures } from './pictures';
@@ -15,11 +17,12 @@ const SIDE_BY_SIDE = 2;
 const parameters = z.object({ linkId: z.number().int() });
 
 interface Parts {
-  links: Pick<OpenLinks, 'numbered' | 'idsOf' | 'previewsOf'>;
+  database: Database;
+  links: Pick<OpenLinks, 'numbered' | 'idsOf'>;
   pictures: SharedPictures;
 }
 
-export function linkPicturesJob({ links, pictures }: Parts): JobKind {
+export function linkPicturesJob({ database, links, pictures }: Parts): JobKind {
   return {
     kind: LINK_PICTURES_JOB,
     async run(run) {
@@ -39,8 +42,10 @@ export function linkPicturesJob({ links, pictures }: Parts): JobKind {
       const inTurn = pLimit(SIDE_BY_SIDE);
       for (let at = 0; link && at < ids.length; at += PHOTOS_PER_STEP) {
         const step = ids.slice(at, at + PHOTOS_PER_STEP);
-        const photos = await links.previewsOf(step);
-        await Promise.all(photos.map((photo) => inTurn(() => makeFor(photo, link.settings))));
+        const versions = await previewVersions(database, step);
+        await Promise.all(
+          [...versions].map(([photoId, version]) => inTurn(() => makeFor({ photoId, version }, link.settings))),
+        );
         await run.progress({ done: at + step.length, current: 'Making pictures' });
       }
       return { made };

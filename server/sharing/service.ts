@@ -11,7 +11,7 @@ import {
   type ViewLink,
 } from '@stellin/contract/sharing';
 import { countText } from '@stellin/contract/wording';
-import type { Person } from '../catalogue/viewer';
+import { ownOrAll, type Person } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { Outside } from '../delivering/service';
 import { StellinError } from '../errors';
@@ -45,7 +45,7 @@ export function viewLinkService({ database, search, outside, publicUrl, password
 
   return {
     async list(person: Person): Promise<ViewLink[]> {
-      const rows = await store.listLinks(database, mineOnly(person));
+      const rows = await store.listLinks(database, ownOrAll(person));
       const now = new Date();
       return rows.map((row) => ({
         id: row.id,
@@ -115,14 +115,14 @@ export function viewLinkService({ database, search, outside, publicUrl, password
     },
 
     async revoke(ids: readonly number[], person: Person): Promise<void> {
-      if (!(await store.revokeLinks(database, ids, mineOnly(person))))
+      if (!(await store.revokeLinks(database, ids, ownOrAll(person))))
         throw new StellinError('notFound', { what: 'such view link' });
     },
 
-    answers: (person: Person): Promise<LinkAnswer[]> => store.openAnswers(database, person, mineOnly(person)),
+    answers: (person: Person): Promise<LinkAnswer[]> => store.openAnswers(database, person, ownOrAll(person)),
 
     settle: (ids: readonly number[], accepted: boolean, person: Person): Promise<void> =>
-      store.settleAnswers(database, ids, mineOnly(person), {
+      store.settleAnswers(database, ids, ownOrAll(person), {
         state: accepted ? 'accepted' : 'refused',
         by: person.accountId,
       }),
@@ -134,7 +134,3 @@ function endOf(date: string): Date {
   const [year = 0, month = 1, dayOfMonth = 1] = date.split('-').map(Number);
   return new Date(year, month - 1, dayOfMonth + 1);
 }
-
-/** Whose links somebody sees: null for all. */
-const mineOnly = ({ everywhere, accountId }: Person): number | null =>
-  everywhere.includes('administer') ? null : accountId;

@@ -90,10 +90,6 @@ export function openLinkService({ database, outside, personOf, isPassword }: Par
       return version === undefined || leaves === undefined ? undefined : { photoId, version };
     },
 
-    /** Which previews some photos have. */
-    previewsOf: (ids: readonly number[]): Promise<{ photoId: number; version: number }[]> =>
-      store.previewsOf(database, ids),
-
     keyOf: ({ row }: OpenLink, photoId: number): string => pictureKey(row.secret, photoId),
 
     /** What pages say of some pictures of a link, in the order of the numbers. */

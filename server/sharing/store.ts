@@ -109,18 +109,24 @@ export async function countView(database: Database, id: number): Promise<boolean
 /** That a link is neither revoked nor ended. */
 const OPEN = { revokedAt: null, [Op.or]: [{ endsAt: null }, { endsAt: { [Op.gt]: literal('now()') } }] };
 
-/** Links that follow and show something. */
-export async function followingLinks(database: Database): Promise<WholeLink[]> {
+/** Links that follow and show something, without their photos. */
+export async function followingLinks(
+  database: Database,
+): Promise<Pick<LinkRow, 'id' | 'accountId' | 'query' | 'sort'>[]> {
   return modelOf(database, VIEW_LINK).findAll({
+    attributes: ['id', 'accountId', 'query', 'sort'],
     where: { ...OF_ACTIVE, ...OPEN, query: { [Op.ne]: null } },
     order: ['id'],
     raw: true,
   });
 }
 
-/** Keeps what a link that follows finds now. */
+/** Keeps what a link that follows finds now; where that is what it found before nothing is written. */
 export async function noteFound(database: Database, id: number, photoIds: readonly number[]): Promise<void> {
-  await modelOf(database, VIEW_LINK).update({ photoIds: [...photoIds] }, { where: { id } });
+  await database.rows('update view_link set photo_ids = $2::int[] where id = $1 and photo_ids <> $2::int[]', [
+    id,
+    photoIds,
+  ]);
 }
 
 /** Open links that follow and tell of new photos, but for those that have told since. */
@@ -189,16 +195,5 @@ export async function settleAnswers(
     `update link_answer a set state = $3, settled_by = $4, settled_at = now() from view_link l
      where l.id = a.link_id and a.id = any($1) and a.state = 'open' and ($2::int is null or l.account_id = $2)`,
     [ids, accountId, settled.state, settled.by],
-  );
-}
-
-/** Which previews some photos have. */
-export function previewsOf(
-  database: Database,
-  ids: readonly number[],
-): Promise<{ photoId: number; version: number }[]> {
-  return database.rows(
-    'select id as "photoId", preview_version as version from unnest($1::int[]) with ordinality found (photo, place) join photo on id = photo order by place',
-    [ids],
   );
 }

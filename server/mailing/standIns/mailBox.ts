@@ -3,16 +3,18 @@
 // whoever is written to, the other says that it has no time just now.
 
 import { randomUUID } from 'node:crypto';
-import { mkdir, rename, writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
-import { text } from 'node:stream/consumers';
+import { buffer } from 'node:stream/consumers';
 import { SMTPServer } from 'smtp-server';
+import { keepFile, keepNewest } from '../../files/keep';
 import { serveHere, type StandIn } from '../../standIn';
 
 export const REFUSING = '@nobody.example';
 export const BUSY = '@busy.example';
 /** Of one message, as it says to who connects. */
 const MAX_BYTES = 40_000_000;
+/** Of all that is kept: the oldest goes first. */
+const KEPT_BYTES = 200_000_000;
 /** How long those who are connected have when it closes. */
 const CLOSING_MS = 1000;
 
@@ -22,8 +24,7 @@ const REFUSALS: readonly (readonly [string, number, string])[] = [
 ];
 
 /** Starts it on the loopback interface. */
-export async function mailBoxStandIn(folder: string): Promise<StandIn> {
-  await mkdir(folder, { recursive: true });
+export function mailBoxStandIn(folder: string): Promise<StandIn> {
   const server = new SMTPServer({
     authOptional: true,
     disabledCommands: ['STARTTLS', 'AUTH'],
@@ -52,7 +53,6 @@ export async function mailBoxStandIn(folder: string): Promise<StandIn> {
 }
 
 async function keep(folder: string, stream: NodeJS.ReadableStream): Promise<void> {
-  const name = join(folder, `${Date.now()}-${randomUUID()}.eml`);
-  await writeFile(`${name}.part`, await text(stream), { flush: true });
-  await rename(`${name}.part`, name);
+  await keepFile(join(folder, `${Date.now()}-${randomUUID()}.eml`), await buffer(stream));
+  await keepNewest([folder], KEPT_BYTES, () => Promise.resolve(new Set()));
 }
