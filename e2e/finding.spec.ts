@@ -115,6 +115,7 @@ test('the time ruler selects by dragging and by keys, and zooms', async ({ page 
   await page.getByRole('button', { name: 'All years' }).click();
   await expect(count(page)).toHaveText(all ?? '');
   await page.getByRole('button', { name: 'Zoom out' }).click();
+  await expect(ruler).toHaveAttribute('aria-busy', 'false');
 
   await page.keyboard.press('Shift+R');
   await expect(ruler).toBeFocused();

@@ -32,7 +32,7 @@ const KEY_STEPS: Readonly<Record<string, number>> = {
 
 export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   const [view, setView] = useState<{ from: string; to: string } | null>(null);
-  const { data } = useRuler(query, view);
+  const { data, isPlaceholderData: isBusy } = useRuler(query, view);
   const [at, setAt] = useState<number | null>(null);
   const [anchor, setAnchor] = useState<number | null>(null);
   const dragging = useRef(false);
@@ -69,7 +69,9 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
   };
   const onKeyDown = (event: KeyboardEvent) => {
     const step = KEY_STEPS[event.key];
-    if (step !== undefined) {
+    // Bars that are about to be others are not chosen from.
+    if (isBusy && (step !== undefined || event.key === 'Enter')) event.preventDefault();
+    else if (step !== undefined) {
       const from = at ?? (step > 0 ? -1 : stretches.length);
       const target = Math.max(0, Math.min(stretches.length - 1, from + step));
       setAnchor(event.shiftKey ? (anchor ?? at ?? target) : null);
@@ -98,6 +100,7 @@ export function TimeRuler({ query, show, onCalendar, ref }: Props) {
           tabIndex={0}
           aria-label={`Time ruler by ${unit}`}
           aria-multiselectable="true"
+          aria-busy={isBusy}
           aria-activedescendant={at === null ? undefined : `${listId}-${at}`}
           className="relative min-w-0 flex-1 touch-none select-none"
           onKeyDown={onKeyDown}
