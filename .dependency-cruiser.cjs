@@ -10,7 +10,7 @@ const WORKSPACES = ['core', 'contract', 'server', 'web', 'demo', 'cli', 'bench',
 /** Layers from the bottom; every folder that is named in none is a subject and stands above them. */
 const SERVER = {
   layers: [
-    ['database', 'files', 'jobs', 'events', 'threads'],
+    ['database', 'files', 'jobs', 'events', 'paper', 'threads'],
     ['catalogue'],
     ['ledger', 'search', 'accounts', 'drives'],
   ],
@@ -110,9 +110,9 @@ module.exports = {
         'Files of drives are opened in server/files; the others named here work with markers, mounts, previews, models, street maps, fonts, backups and folders of handovers.',
       severity: 'error',
       from: {
-        path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'threads'].includes(name)))}/`,
+        path: `^server/${oneOf(foldersOf('server').filter((name) => !['files', 'database', 'paper', 'threads'].includes(name)))}/`,
         pathNot:
-          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(lettering|original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|media/(routes|stretches)|backup/\\w+)\\.ts$',
+          '^server/(drives/(bay|marker|mounted|service)|intake/(indexing|service|previews|routes)|people/(models|pictures)|places/(gazetteerFile|makeGazetteer|streetMaps|tileFile)|copying/proving|delivering/(original|standIns/\\w+)|handover/(files|looking|programs|standIns/\\w+)|incomingTables/(reading|tableFiles)|media/(routes|stretches)|backup/\\w+)\\.ts$',
       },
       to: { path: '^(node:)?fs' },
     },

@@ -19,6 +19,7 @@ const TOPIC_FACTS = {
   onlookers: { changes: false },
   people: { changes: true },
   places: { changes: true },
+  plans: { changes: true },
   writeBack: { changes: true },
   ledger: { changes: true },
   drives: { changes: false },

@@ -21,6 +21,7 @@ import { SORTS } from '@stellin/core/search/sorts';
 import { queryTextSchema, selection } from './photos';
 import { day, id, idParams, route, text } from './route';
 import { placeChanges } from './places';
+import { planChanges } from './plans';
 import { projectChanges } from './projects';
 import { placingChanges } from './tracks';
 import { searchDefinition, searchFolder } from './search';
@@ -31,6 +32,7 @@ export const change = z.discriminatedUnion('kind', [
   ...dossierChanges,
   ...placeChanges,
   ...placingChanges,
+  ...planChanges,
   ...calendarChanges,
   ...projectChanges,
   ...describingChanges,
@@ -191,6 +193,17 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   removeOwnPlace: everywhere('vocabulary'),
   importOwnPlaces: everywhere('vocabulary'),
   leavePlaceNames: everywhere('vocabulary'),
+  makePlan: everywhere('describe'),
+  changePlan: everywhere('describe'),
+  removePlan: everywhere('vocabulary'),
+  savePins: everywhere('describe'),
+  removePins: everywhere('describe'),
+  mergePins: everywhere('describe'),
+  numberPins: everywhere('describe'),
+  pinPhotos: inPhotos('describe'),
+  unpinPhotos: inPhotos('describe'),
+  placeByPlan: inPhotos('describe'),
+  writePinRegions: inPhotos('describe'),
   makeProject: everywhere('vocabulary'),
   changeProject: everywhere('vocabulary'),
   closeProject: everywhere('vocabulary'),

@@ -16,6 +16,7 @@ import { ARCHIVIST, type Preparing } from './steps/applying';
 import { describe, leaveWork, prepareDescribing } from './steps/describing';
 import { plugIn, takeIn, unplug, writeBack } from './steps/drives';
 import { setUpPlaces } from './steps/places';
+import { setUpPlans } from './steps/plans';
 import { setUpPresets } from './steps/delivering';
 import { setUpProjects } from './steps/projects';
 import { formTeam } from './steps/team';
@@ -116,6 +117,7 @@ export function stepsOf(small: boolean): Steps {
       step('marked', 'Marking photos', 1, markPhotos),
       step('dossiers', 'Gathering dossiers', 1, gatherDossiers),
       step('places', 'Setting up places', 1, setUpPlaces),
+      step('plans', 'Drawing site plans', 3, setUpPlans),
       step('projects', 'Setting up projects', 1, setUpProjects),
       step('presets', 'Setting up presets', 1, setUpPresets),
       step('team', 'Forming a team', 1, formTeam),

@@ -41,6 +41,7 @@ import { peopleRoutesFor } from './people/routes';
 import { photosRoutes } from './photos/routes';
 import { oldMapsRoutes, placesRoutes, tracksRoutes } from './places/routes';
 import { streetMapsRoutes } from './places/streetMapRoutes';
+import { plansRoutes } from './plans/routes';
 import { projectsRoutesFor } from './projects/routes';
 import { searchRoutesFor } from './search/routes';
 import { requireOwnOrigin } from './requestOrigin';
@@ -112,6 +113,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     oldMapsRoutes(app, services.oldMaps);
     streetMapsRoutes(app, services.streetMaps);
     tracksRoutes(app, services.tracks, services.clocks);
+    plansRoutes(app, services.database, services.plans);
     photosRoutes(app, services.photos, services);
     onlookerRoutesFor(app, services);
     projectsRoutesFor(app, services.projects);

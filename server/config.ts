@@ -164,6 +164,8 @@ export const places = {
   finder: (home: string) => join(home, 'finder'),
   /** Pictures as view links show them. */
   shared: (home: string) => join(home, 'shared'),
+  /** Pictures of site plans, cut into tiles. */
+  plans: (home: string) => join(home, 'plans'),
   /** What the stand-in for a mail server was given. */
   mailBox: (home: string) => join(home, 'mail-box'),
   faces: (home: string) => join(home, 'faces'),

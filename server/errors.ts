@@ -75,6 +75,8 @@ export const ERRORS = {
   unreadableMap: [422, '“{file}” is no street map that can be shown: {why}.'],
   unreadablePicture: [422, '“{file}” is no picture that can be read: {why}.'],
   clockRefused: [400, 'The clock of “{name}” can’t be kept so: {why}.'],
+  planRefused: [409, 'The plan “{name}” can’t be kept so: {why}.'],
+  unreadablePins: [400, 'No pins can be read from this: {why}.'],
   placeRefused: [400, 'The place “{name}” can’t be kept so: {why}.'],
   projectRefused: [400, 'The project “{name}” can’t be kept: {why}.'],
   projectClosed: [409, 'The project “{name}” is closed: nothing of it changes any more, unless it is opened again.'],

@@ -12,6 +12,7 @@ import { markAspects, markObjects } from './marks/ledger';
 import { peopleAspects, peopleObjects } from './people/ledger';
 import { photoAspects } from './photos/ledger';
 import { placeObjects } from './places/ledger';
+import { planAspects, planObjects } from './plans/ledger';
 import { projectObjects } from './projects/ledger';
 import { searchObjects } from './search/ledger';
 import { vocabularyAspects, vocabularyObjects } from './vocabulary/ledger';
@@ -29,6 +30,7 @@ export const LEDGER_KINDS = {
     ...conflictAspects,
     ...dossierAspects,
     ...peopleAspects,
+    ...planAspects,
   },
   objects: {
     ...filingObjects,
@@ -40,6 +42,7 @@ export const LEDGER_KINDS = {
     ...deliveringObjects,
     ...describingObjects,
     ...placeObjects,
+    ...planObjects,
     ...projectObjects,
     ...searchObjects,
   },

@@ -101,6 +101,8 @@ import { doubtReader } from './places/doubts';
 import { oldMapService } from './places/oldMaps';
 import { streetMapService } from './places/streetMaps';
 import { placingChanges } from './places/placing';
+import { planChanges } from './plans/changes';
+import { planService } from './plans/service';
 import { trackService } from './places/tracks';
 import { pictureTextJob } from './pictureText/job';
 import { pictureTextService } from './pictureText/service';
@@ -242,6 +244,11 @@ export async function openServices(
   const fixity = fixityService(database, drives, reader, jobs);
   const placing = placeService(database, search, gazetteer);
   const calendar = calendarService(database, search, placing);
+  const plans = planService({
+    ...{ database, search, folder: places.plans(config.home) },
+    largeOf: (photoId, page) => large.fileOf(photoId, 'full', page),
+    previewOf: (photoId) => previews.fileOf(photoId),
+  });
   const tracks = trackService(database, search, trackReading);
   const projects = projectService({ database, dossiers, describing, search });
   const descriptions = descriptionRecorder({
@@ -293,6 +300,7 @@ export async function openServices(
       ...doubtChanges(database),
       ...calendarChanges({ vocabulary: terms, steps: { ...termChanges, ...gathering, ...describedBy } }),
       ...placingChanges({ database, recordEach: descriptions.recordEach, places: placing, tracks }),
+      ...planChanges({ database, search, recordEach: descriptions.recordEach }),
       ...projectChanges({ database, dossiers, describing, search, changeDossier: gathering.changeDossier }),
       ...filingChanges(database, drives, planning.replace),
       ...fixityChanges(database),
@@ -534,6 +542,7 @@ export async function openServices(
     calendar,
     clocks: clockService(database, search),
     oldMaps: oldMapService(database),
+    plans,
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
     doubts: doubtReader(database, search, placing),
     tracks,

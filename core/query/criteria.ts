@@ -52,6 +52,7 @@ type OwnTextId =
   | 'confirmed'
   | 'suggested'
   | 'place'
+  | 'plan'
   | 'drive'
   | 'path'
   | 'codec'
@@ -182,6 +183,11 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
     'suggested:"Ida Brandt"',
   ],
   place: ['place', `sublocation, city, province, country or a location shown; ${WILDCARDS}`, 'place:Saltmarsh'],
+  plan: [
+    'site plan',
+    `pinned on a site plan: by the plan’s name, or by plan and pin; ${WILDCARDS}`,
+    'plan:"Hall/North wall"',
+  ],
   camera: ['camera', `maker and model of the camera; ${WILDCARDS}`, 'camera:*Corvina*'],
   lens: ['lens', `the lens; ${WILDCARDS}`, 'lens:*35mm*'],
   mark: ['mark', `its mark; ${WILDCARDS}`, 'mark:Print*'],

@@ -65,6 +65,7 @@ export function searchableOf({
       media: mediaOfKind(row.kind),
       fixity: [row.fixity],
       keyword: texts.keywords,
+      plan: texts.plans.length ? texts.plans : undefined,
       drive: [folder.drive],
       path: [folderText(folder.drive, folder.path)],
       caption: texts.caption ? [texts.caption] : undefined,

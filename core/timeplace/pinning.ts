@@ -95,3 +95,19 @@ function onMapOf({ latitude, longitude }: Point): { east: number; north: number 
     north: RADIUS * Math.log(Math.tan(Math.PI / 4 + phi / 2)),
   };
 }
+
+/** The point of the world that a placement gives to a pixel. */
+export function pointOf({ a, b, c, d, e, f }: Placement, x: number, y: number): Point {
+  const [east, north] = [a * x + b * y + c, d * x + e * y + f];
+  return {
+    latitude: ((2 * Math.atan(Math.exp(north / RADIUS)) - Math.PI / 2) * 180) / Math.PI,
+    longitude: ((east / RADIUS) * 180) / Math.PI,
+  };
+}
+
+/** The pixel to which a placement gives a point of the world; it must not map all on a line. */
+export function pixelOf({ a, b, c, d, e, f }: Placement, point: Point): { x: number; y: number } {
+  const { east, north } = onMapOf(point);
+  const [right, up, determinant] = [east - c, north - f, a * e - b * d];
+  return { x: (right * e - up * b) / determinant, y: (up * a - right * d) / determinant };
+}

@@ -182,6 +182,9 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   own: (pattern) => ownSaying((said) => `${said} like ${pattern}`),
   confirmed: (pattern) => calledLike(pattern, CONFIRMED),
   suggested: (pattern) => calledLike(pattern, SUGGESTED),
+  plan: (pattern) =>
+    `p.id in (select h.photo_id from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id
+       where l.name_folded like ${pattern} or l.name_folded || '/' || n.name_folded like ${pattern})`,
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
   path: (pattern) => inFolders(`${foldedSql(FOLDER_PATH)} like ${pattern}`),
   changedBy: (pattern) =>
@@ -365,6 +368,7 @@ const PRESENCES: Readonly<Record<string, string>> = {
   rating: '(p.rating <> 0)',
   position: inText(`t.fields ? 'position'`),
   dossier: 'exists (select 1 from dossier_photo h where h.photo_id = p.id)',
+  plan: 'exists (select 1 from plan_photo h where h.photo_id = p.id)',
   camera: inText(`t.camera_folded <> ''`),
   mark: `(p.mark <> '')`,
   flash: inText(`t.facts ? 'flashFired'`),

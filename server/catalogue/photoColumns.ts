@@ -89,6 +89,9 @@ export const PHOTO_TABLES = {
   link_answer: NOT_COPIED,
   dossier_photo: { copied: ['dossier_id', 'position'] },
   photo_person: { copied: ['person_id'] },
+  plan_photo: { copied: ['pin_id'] },
+  // The plan shows the photo itself.
+  plan_picture: NOT_COPIED,
   incoming_name: { copied: ['name', 'folded'] },
   face: {
     copied: [

@@ -52,6 +52,7 @@ import * as sideways from './migrations/0050-sideways';
 import * as viewLinks from './migrations/0051-view-links';
 import * as mailing from './migrations/0052-mailing';
 import * as outside from './migrations/0053-outside';
+import * as plans from './migrations/0054-plans';
 import * as clocks from './migrations/0039-clocks';
 import * as placeNames from './migrations/0038-place-names';
 import * as makers from './migrations/0034-makers';
@@ -115,6 +116,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0051-view-links', sql: viewLinks.sql },
   { name: '0052-mailing', sql: mailing.sql },
   { name: '0053-outside', sql: outside.sql },
+  { name: '0054-plans', sql: plans.sql },
 ];
 
 /** Of the migrations that this version knows. */

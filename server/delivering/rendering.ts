@@ -9,7 +9,7 @@ import type { CopySettings } from '@stellin/contract/delivering';
 import { sizeText } from '@stellin/contract/sizeText';
 import { messageOf } from '../errors';
 import { openUpright } from '../files/preview';
-import { drawLettering } from './lettering';
+import { drawLettering } from '../paper/lettering';
 
 type Drawn = Exclude<CopyFormat, 'original'>;
 

@@ -1,6 +1,5 @@
 // Contact sheets, caption sheets and labels as PDF, page by page while they are read.
 
-import PDFDocument from 'pdfkit';
 import sharp from 'sharp';
 import { format } from 'date-fns';
 import { columnFacts, type Cell as Value, type ColumnId, type TableContext } from '@stellin/core/delivering/columns';
@@ -14,10 +13,9 @@ import {
 } from '@stellin/core/delivering/sheetLayout';
 import type { SheetSettings } from '@stellin/contract/delivering';
 import { numberText } from '@stellin/contract/wording';
-import { fontFile, runsOf, SCRIPTS, wrapped } from './lettering';
+import { wrapped } from '../paper/lettering';
+import { drawLine, openPdf, type Pdf } from '../paper/pdf';
 import type { PreviewOf, TablePage, TableRow } from './store';
-
-type Document = InstanceType<typeof PDFDocument>;
 
 export interface SheetContext extends TableContext {
   /** The file with the preview of a photo; null where there is none. */
@@ -44,15 +42,9 @@ export function writeSheet(
   settings: SheetSettings,
   context: SheetContext,
   firstPage = false,
-): Document {
+): Pdf {
   const layout = pageLayout(settings);
-  const document = new PDFDocument({
-    size: [layout.width, layout.height],
-    margin: 0,
-    autoFirstPage: false,
-    info: { Title: settings.title || 'Contact sheet', Creator: 'Stellin', CreationDate: context.at },
-  });
-  for (const script of SCRIPTS) document.registerFont(script, fontFile(script, 400));
+  const document = openPdf({ ...layout, title: settings.title || 'Contact sheet', at: context.at });
   void fill(document, layout, pages, settings, context, firstPage)
     .then(() => document.end())
     .catch((error: unknown) => document.destroy(error as Error));
@@ -60,7 +52,7 @@ export function writeSheet(
 }
 
 async function fill(
-  document: Document,
+  document: Pdf,
   layout: PageLayout,
   pages: AsyncIterable<TablePage>,
   settings: SheetSettings,
@@ -89,7 +81,7 @@ async function fill(
 }
 
 function frame(
-  document: Document,
+  document: Pdf,
   { head, foot, cells }: PageLayout,
   { title, headings }: SheetSettings,
   { at, photos }: SheetContext,
@@ -106,7 +98,7 @@ function frame(
 }
 
 async function drawPhoto(
-  document: Document,
+  document: Pdf,
   { picture, words }: Cell,
   photo: TableRow,
   { fields, layout }: SheetSettings,
@@ -144,7 +136,7 @@ function textOf(value: Value): string {
 }
 
 /** Lines of words as far as the box goes; what is longer ends in an ellipsis. */
-function drawWords(document: Document, texts: readonly string[], box: Box): void {
+function drawWords(document: Pdf, texts: readonly string[], box: Box): void {
   const room = Math.floor(box.height / LINE_HEIGHT);
   let line = 0;
   for (const [i, text] of texts.entries()) {
@@ -159,23 +151,4 @@ function drawWords(document: Document, texts: readonly string[], box: Box): void
       line += 1;
     }
   }
-}
-
-/** One line, in the fonts that have its letters, cut where the box ends. */
-function drawLine(
-  document: Document,
-  text: string,
-  box: Box,
-  size: number,
-  colour: string,
-  align: 'left' | 'right' = 'left',
-): void {
-  const runs = runsOf(text);
-  document.fontSize(size).fillColor(colour);
-  const widths = runs.map(({ script, text: run }) => document.font(script).widthOfString(run));
-  let x = align === 'left' ? box.x : box.x + box.width - widths.reduce((sum, width) => sum + width, 0);
-  runs.forEach(({ script, text: run }, i) => {
-    if (x < box.x + box.width) document.font(script).text(run, x, box.y, { lineBreak: false });
-    x += widths[i] ?? 0;
-  });
 }

@@ -93,3 +93,16 @@ export async function keepFile(path: string, content: Uint8Array): Promise<void>
     await rm(part, { force: true });
   }
 }
+
+/** Keeps a folder that is made as a whole: it has its name when all in it is there. `make` is given where to make it. */
+export async function keptFolder(path: string, make: (target: string) => Promise<void>): Promise<string> {
+  await mkdir(dirname(path), { recursive: true });
+  const part = `${path}.${randomUUID()}.part`;
+  try {
+    await make(part);
+    await rename(part, path);
+  } finally {
+    await rm(part, { recursive: true, force: true });
+  }
+  return path;
+}

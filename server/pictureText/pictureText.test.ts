@@ -1,7 +1,7 @@
 import { writeFile } from 'node:fs/promises';
 import { join } from 'node:path';
 import sharp from 'sharp';
-import { drawLettering } from '../delivering/lettering';
+import { drawLettering } from '../paper/lettering';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { PROGRAM } from '../catalogue/viewer';
 

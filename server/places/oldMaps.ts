@@ -4,6 +4,7 @@ import sharp, { type OutputInfo } from 'sharp';
 import type { MapPin } from '@stellin/core/timeplace/pinning';
 import type { Database } from '../database/database';
 import { messageOf, StellinError } from '../errors';
+import { requireNoDrawing } from '../files/drawing';
 import * as store from './oldMapStore';
 
 export type OldMaps = ReturnType<typeof oldMapService>;
@@ -51,6 +52,7 @@ export function oldMapService(database: Database) {
 
 /** A picture as it is kept. Throws when it is none. */
 async function shrunk(bytes: Uint8Array): Promise<{ data: Buffer; info: OutputInfo }> {
+  await requireNoDrawing(bytes);
   return sharp(bytes, { limitInputPixels: MAX_PIXELS })
     .rotate()
     .resize(MAX_PIXELS_ASIDE, MAX_PIXELS_ASIDE, { fit: 'inside', withoutEnlargement: true })

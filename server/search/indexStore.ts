@@ -117,11 +117,13 @@ const TEXTS = source({
     faces: `(select json_agg(json_build_array(f.state, coalesce(f.person_id, g.person_id)))::text from face f left join face_guess g on g.face_id = f.id
       where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
     persons: `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
+    pins: `(select json_agg(json_build_array(l.name, case when n.label = '' then n.number::text else n.label end) order by l.id, n.id)::text
+      from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id where h.photo_id = t.photo_id)`,
   },
   from: 'photo_text t',
   id: 't.photo_id',
   prepare: namesOfPersons,
-  part: ({ caption, fields, facts, words, keywords, disagreeing, faces, persons }, names): TextPart => ({
+  part: ({ caption, fields, facts, words, keywords, disagreeing, faces, persons, pins }, names): TextPart => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
@@ -129,6 +131,7 @@ const TEXTS = source({
     words: wordsInOrder(words ?? ''),
     disagreeing: disagreeing === 't',
     people: peopleOf(faces, persons, names),
+    plans: plansOf(pins),
   }),
 });
 
@@ -271,6 +274,15 @@ function peopleOf(faces: Value | undefined, persons: Value | undefined, names: P
     unnamed: found.filter(([state]) => state === 'open').length,
   };
 }
+
+/** The plans on which a photo is pinned, each once, and their pins. */
+function plansOf(pins: Value | undefined): readonly string[] {
+  if (!pins) return NO_PLANS;
+  const found = parsed(pins, []) as [plan: string, pin: string][];
+  return [...new Set(found.flatMap(([plan, pin]) => [plan, `${plan}/${pin}`]))];
+}
+
+const NO_PLANS: readonly string[] = [];
 
 /** `{1,2,3}`; none of them is negative. */
 function numbersIn(array: Value | undefined): number[] {

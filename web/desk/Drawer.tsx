@@ -20,6 +20,7 @@ import { OnlookerLine } from '../onlookers/Onlookers';
 import { useLookingAt } from '../onlookers/queries';
 import { PeopleTab } from '../people/PeopleTab';
 import { PlaceTimeTab } from '../places/PlaceTimeTab';
+import { PhotoPins } from '../plans/PhotoPins';
 import { NarrowTab } from '../search/NarrowTab';
 import { selectionOf } from '../photos/chosen';
 import { BlocksTab } from './BlocksTab';
@@ -116,7 +117,13 @@ export function Drawer({ result, show, isLooking, children }: Props) {
         focusKey={wantsPeople}
       />
     ),
-    place: () => <PlaceTimeTab selection={selection} count={described?.count ?? 0} photoId={focused} />,
+    place: () => (
+      <PlaceTimeTab selection={selection} count={described?.count ?? 0} photoId={focused}>
+        {selection && focused !== undefined && (
+          <PhotoPins selection={selection} count={described?.count ?? 0} photoId={focused} />
+        )}
+      </PlaceTimeTab>
+    ),
     details: () => <DetailsTab photoId={focused} />,
     blocks: () => <BlocksTab photoId={focused} />,
     history: () => <HistoryTab photo={photo} count={described?.count ?? 1} />,

@@ -16,6 +16,7 @@ export type StoredName =
   | 'headings'
   | `letter.${string}`
   | 'pad'
+  | 'pin'
   | 'personsWidth'
   | 'sheet'
   | 'slides'

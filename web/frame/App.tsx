@@ -53,6 +53,7 @@ import { TopLine } from './TopLine';
 const client = makeClient();
 
 /** Comes with the package that draws maps, which nobody else needs. */
+const PlansScreen = lazy(async () => ({ default: (await import('../plans/PlansScreen')).PlansScreen }));
 const PlacesScreen = lazy(async () => ({ default: (await import('../places/PlacesScreen')).PlacesScreen }));
 
 export function App() {
@@ -117,6 +118,17 @@ function Entrance() {
               </Suspense>
             }
           />
+          {['/places/plans', '/places/plans/:id'].map((path) => (
+            <Route
+              key={path}
+              path={path}
+              element={
+                <Suspense fallback={<p className="p-6 text-ink-2">The plan is being loaded …</p>}>
+                  <PlansScreen />
+                </Suspense>
+              }
+            />
+          ))}
           <Route path="/projects" element={<ProjectsScreen />} />
           <Route path="/projects/:id" element={<ProjectsScreen />} />
           <Route element={<For route={deliveringRoutes.deliver} />}>

@@ -2,6 +2,7 @@
 
 import { Plus } from 'lucide-react';
 import { oldMapRoutes, type OldMapRow } from '@stellin/contract/oldMaps';
+import { base64Of } from '../foundation/base64';
 import { showError } from '../foundation/changes';
 import { useMayCall } from '../foundation/session';
 import { Button } from '../parts/Button';
@@ -131,14 +132,4 @@ function MapLine({ map: { id, name, pins }, percent, onPercent, onPin }: LinePro
       )}
     </li>
   );
-}
-
-/** What a file holds, as base64. */
-function base64Of(file: File): Promise<string> {
-  return new Promise((resolve, reject) => {
-    const reader = new FileReader();
-    reader.addEventListener('load', () => resolve(String(reader.result).replace(/^[^,]*,/, '')));
-    reader.addEventListener('error', () => reject(reader.error ?? new Error('The file can’t be read.')));
-    reader.readAsDataURL(file);
-  });
 }

@@ -1,6 +1,6 @@
 // The drawer's tab Place & time: where the chosen photos are and when they were taken, and the ways to set both.
 
-import { lazy, Suspense, useRef, useState } from 'react';
+import { lazy, Suspense, useRef, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { nameEdits, namesIn, namesTold, positionEdit } from '@stellin/core/describing/placing';
 import type { FieldValues } from '@stellin/core/metadata/fields';
@@ -28,9 +28,11 @@ interface Props {
   count: number;
   /** The photo in focus, of which it is told. */
   photoId: number | undefined;
+  /** What else is said of where it is. */
+  children?: ReactNode;
 }
 
-export function PlaceTimeTab({ selection, count, photoId }: Props) {
+export function PlaceTimeTab({ selection, count, photoId, children }: Props) {
   const photo = usePhoto(photoId);
   const mayChange = useMayChange('setFields');
   if (photoId === undefined || !selection)
@@ -40,6 +42,7 @@ export function PlaceTimeTab({ selection, count, photoId }: Props) {
       <section aria-label="Where" className="overflow-y-auto p-3">
         <Queried query={photo}>{(shown) => <Where photo={shown} />}</Queried>
         {mayChange && <SetPlace selection={selection} count={count} />}
+        {children}
       </section>
       <OnMap selection={selection} />
       <section aria-label="When" className="overflow-y-auto p-3">

@@ -15,7 +15,7 @@ import { withPoint } from './PinPanel';
 import { PlacesPanel } from './PlacesPanel';
 import { PlacesSide } from './PlacesSide';
 import { useMapPhotos, useWhere, WORLD } from './queries';
-import { Strip } from './Strip';
+import { Strip } from '../photos/Strip';
 import { usePlacesWork } from './usePlacesWork';
 
 export function PlacesScreen() {

@@ -12,7 +12,7 @@ import { OwnPlacesFile } from './OwnPlacesFile';
 import { PlaceFinder } from '../parts/PlaceFinder';
 import { Placing } from './Placing';
 import { PositionsDialog } from './PositionsDialog';
-import { Strip, type Meant } from './Strip';
+import { Strip, type Meant } from '../photos/Strip';
 import { TracksPanel } from './TracksPanel';
 import { WorkLists } from './WorkLists';
 
@@ -418,7 +418,7 @@ test('photos are chosen one by one or all', async () => {
       fill={undefined}
     />,
   );
-  expect(await screen.findByText('Nothing here is to be placed.')).toBeTruthy();
+  expect(await screen.findByText('There are no photos here.')).toBeTruthy();
   await user.click(screen.getByRole('checkbox', { name: 'All of them' }));
   expect(meant).toEqual([{ kind: 'all' }]);
 });

@@ -13,7 +13,7 @@ import type { MapHandle } from './map/WorldMap';
 import { useOverlays } from './Overlays';
 import type { OwnPlaceTask } from './OwnPlaceDialog';
 import { useOwnPlaces, usePlaceDoubts } from './queries';
-import type { Meant } from './Strip';
+import type { Meant } from '../photos/Strip';
 import { useDrawing } from './useDrawing';
 import { usePin } from './usePin';
 

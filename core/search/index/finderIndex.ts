@@ -167,7 +167,8 @@ export class FinderIndex {
     if (isNew || before !== this.orderedBy(ordinal)) this.noteMoved(ordinal);
   }
 
-  setTexts(id: number, { caption, fields, facts, keywords, words, disagreeing, people }: TextPart): void {
+  setTexts(id: number, part: TextPart): void {
+    const { caption, fields, facts, keywords, words, disagreeing, people, plans } = part;
     const ordinal = this.place(id);
     const said: Partial<Record<ListedId, readonly string[]>> = saidOf(fields, facts, people);
     this.single.caption.set(ordinal, caption);
@@ -175,6 +176,7 @@ export class FinderIndex {
     this.single.camera.set(ordinal, said.camera?.[0] ?? '');
     this.single.lens.set(ordinal, said.lens?.[0] ?? '');
     said.keyword = keywords;
+    said.plan = plans;
     if (facts.flashFired !== undefined) said.flash = [facts.flashFired ? 'yes' : 'no'];
     this.listed.set(ordinal, said);
     this.publicPeople.set(ordinal, publicPeopleOf(fields, people));

@@ -62,6 +62,8 @@ export interface TextPart {
   /** Whether the blocks of its file disagree. */
   disagreeing: boolean;
   people: PeopleFacts;
+  /** The site plans on which it is pinned, and their pins: `Hall`, `Hall/North wall`. */
+  plans: readonly string[];
 }
 
 export interface ChangePart {

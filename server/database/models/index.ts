@@ -19,6 +19,7 @@ export * from './marks';
 export * from './people';
 export * from './photos';
 export * from './places';
+export * from './plans';
 export * from './projects';
 export * from './search';
 export * from './settings';

@@ -1,7 +1,7 @@
 // The photos of the result in a row, a page at a time: to be chosen, and dragged onto the map.
 
 import { ChevronLeft, ChevronRight } from 'lucide-react';
-import { useRef, useState } from 'react';
+import { useRef, useState, type ReactNode } from 'react';
 import type { Photo } from '@stellin/contract/photos';
 import { countText, numberText } from '@stellin/contract/wording';
 import { previewUrl } from '../foundation/api';
@@ -10,8 +10,8 @@ import { Button } from '../parts/Button';
 import { Checkbox } from '../parts/Checkbox';
 import { useDragging } from '../parts/dragging/dragging';
 import { Queried } from '../parts/Queried';
-import { BLOCK, useBlock, useCount } from '../photos/queries';
-import { USUAL_SORT } from '../photos/result';
+import { BLOCK, useBlock, useCount } from './queries';
+import { USUAL_SORT } from './result';
 
 /** Photos that are meant to be placed: some of those seen, or the whole result. */
 export type Meant = { kind: 'some'; ids: ReadonlySet<number> } | { kind: 'all' };
@@ -20,14 +20,16 @@ interface Props {
   query: string;
   meant: Meant;
   onMeant: (meant: Meant) => void;
-  /** The photo that the map points at. */
-  hoveredId: number | null;
-  onHover: (photoId: number | null) => void;
+  /** The photo that is pointed at elsewhere. */
+  hoveredId?: number | null;
+  onHover?: (photoId: number | null) => void;
   /** Fills in what can be told of the chosen photos, or of all; undefined for who may not. */
-  fill: { label: string; onFill: () => void } | undefined;
+  fill?: { label: string; onFill: () => void } | undefined;
+  /** Stands in its line, before what turns the pages. */
+  children?: ReactNode;
 }
 
-export function Strip({ query, meant, onMeant, hoveredId, onHover, fill }: Props) {
+export function Strip({ query, meant, onMeant, hoveredId = null, onHover = ignored, fill, children }: Props) {
   const [page, setPage] = useState(0);
   const list = useRef<HTMLUListElement>(null);
   const photos = useBlock({ query, sort: USUAL_SORT }, page);
@@ -61,6 +63,7 @@ export function Strip({ query, meant, onMeant, hoveredId, onHover, fill }: Props
         >
           All of them
         </Checkbox>
+        {children}
         {fill && <Button onClick={fill.onFill}>{fill.label}</Button>}
         <span className="ml-auto flex items-center gap-1 text-ink-2">
           <Button aria-label="Photos before" disabled={page === 0} onClick={() => setPage(page - 1)}>
@@ -78,7 +81,7 @@ export function Strip({ query, meant, onMeant, hoveredId, onHover, fill }: Props
         <Queried query={photos}>
           {(shown) =>
             shown.length === 0 ? (
-              <li className="text-ink-2">Nothing here is to be placed.</li>
+              <li className="text-ink-2">There are no photos here.</li>
             ) : (
               shown.map((photo) => (
                 <StripPhoto
@@ -97,6 +100,8 @@ export function Strip({ query, meant, onMeant, hoveredId, onHover, fill }: Props
     </section>
   );
 }
+
+function ignored(): void {}
 
 interface StripPhotoProps {
   photo: Photo;
