@@ -31,6 +31,7 @@ import { peopleRoutes } from './people';
 import { photoRoutes } from './photos';
 import { pictureTextRoutes } from './pictureText';
 import { placeRoutes } from './places';
+import { planRoutes } from './plans';
 import { projectRoutes } from './projects';
 import { roomRoutes } from './room';
 import { searchRoutes } from './search';
@@ -75,6 +76,7 @@ export const api = {
   ...photoRoutes,
   ...pictureTextRoutes,
   ...placeRoutes,
+  ...planRoutes,
   ...projectRoutes,
   ...roomRoutes,
   ...searchRoutes,

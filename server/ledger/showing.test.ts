@@ -1,3 +1,4 @@
+import sharp from 'sharp';
 import { copySettings } from '@stellin/contract/delivering';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import { LEDGER_KINDS } from '../ledgerKinds';
@@ -241,6 +242,25 @@ test('a conflict that is settled says what was in conflict', async () => {
       ['a.jpg', 'Headline, as the file says', 'Old, in conflict with Theirs', 'Theirs'],
     ]),
   );
+});
+
+test('of site plans and their pins, what they are called and which photos they hold', async () => {
+  const picture = await sharp({ create: { width: 40, height: 30, channels: 3, background: '#ccc' } })
+    .png()
+    .toBuffer();
+  const { pictureId } = await world.services.plans.addFile('hall.png', picture, world.keeperId);
+  const made = await shown({ kind: 'makePlan', name: 'Hall', pictureId });
+  expect(made.objects).toContainEqual(['Site plan “Hall”', 'Name', '–', 'Hall']);
+  const pin = { kind: 'point', number: 3, x: 0.5, y: 0.5 } as const;
+  const put = await shown({ kind: 'savePins', planId: made.id, pins: [{ pinId: null, pin }] });
+  expect(put.objects).toEqual(
+    expect.arrayContaining([
+      ['Pin “3”', 'On the plan', '–', 'Hall'],
+      ['Pin “3”', 'Number', '–', '3'],
+    ]),
+  );
+  const pinned = await shown({ kind: 'pinPhotos', pinId: put.id, selection: { query: 'name:b.jpg' } });
+  expect(pinned.photos).toContainEqual(['b.jpg', 'Pin “3”', '–', 'given']);
 });
 
 test('every aspect and every kind of object was among these', () => {

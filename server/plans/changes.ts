@@ -66,7 +66,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
     if (rows.length === 0) return;
     await recordObjects(database, entryId, 'plan_pin', objectRows(rows), tx);
     const renamed = rows.flatMap(({ before, after }) =>
-      before && after && pinName(before) !== pinName(after)
+      before && after && before.name !== after.name
         ? [[pinPath(plan.name, before), pinPath(plan.name, after)] as const]
         : [],
     );
@@ -152,7 +152,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
         if (before === undefined) throw new StellinError('notFound', PIN_GONE);
         const { termId: term_id, placeId: place_id, ...said } = pin;
         const kept = before ?? { id: fresh.shift() ?? 0, plan_id: planId, created_by: accountId };
-        const after = { ...kept, ...said, name_folded: foldText(pinName(said)), term_id, place_id };
+        const after = { ...kept, ...said, ...namesOf(said), term_id, place_id };
         return { before, after };
       });
       const changed = new Map(changes.map((change) => [change.after.id, change.after]));
@@ -166,7 +166,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
       return () =>
         changes.length > 1
           ? `${added > 0 ? 'Put' : 'Change'} ${countText(changes.length, 'pin')} on “${plan.name}”`
-          : `${added > 0 ? 'Put' : 'Change'} the pin “${first ? pinName(first.after) : ''}” on “${plan.name}”`;
+          : `${added > 0 ? 'Put' : 'Change'} the pin “${first ? first.after.name : ''}” on “${plan.name}”`;
     },
 
     async removePins({ planId, pinIds }, { tx, entryId }) {
@@ -183,7 +183,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
       const [first] = gone;
       return () =>
         gone.length === 1 && first
-          ? `Remove the pin “${pinName(first)}” of “${plan.name}”`
+          ? `Remove the pin “${first.name}” of “${plan.name}”`
           : `Remove ${countText(gone.length, 'pin')} of “${plan.name}”`;
     },
 
@@ -196,7 +196,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
       await recordPins(entryId, plan, [{ before: pin, after: null }], tx);
       const renamed = new Map([[pinPath(plan.name, pin), pinPath(plan.name, into)]]);
       await search.rewrite(entryId, (query) => followPlans(query, renamed), tx);
-      return () => `Merge the pin “${pinName(pin)}” into “${pinName(into)}” on “${plan.name}”`;
+      return () => `Merge the pin “${pin.name}” into “${into.name}” on “${plan.name}”`;
     },
 
     async numberPins({ planId, numbering }, { tx, entryId }) {
@@ -204,7 +204,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
       const pins = await store.pinsOf(database, planId, tx);
       const changes = inOrder(pins, numbering).map((before, i) => {
         const numbered = { ...before, number: i + 1 };
-        return { before, after: { ...numbered, name_folded: foldText(pinName(numbered)) } };
+        return { before, after: { ...numbered, ...namesOf(numbered) } };
       });
       if (changes.every(({ before, after }) => before.number === after.number))
         throw new StellinError('nothingToDo', { why: `The pins of “${plan.name}” are numbered so already.` });
@@ -291,13 +291,19 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
 type NewPlan = Omit<store.PlanRecord, 'id'> & { id?: number };
 const PIN_GONE = { what: 'such pin (it may have been removed meanwhile)' };
 
+/** What a pin is called, as it is kept. */
+function namesOf(pin: Pick<store.PinRecord, 'label' | 'number'>): Pick<store.PinRecord, 'name' | 'name_folded'> {
+  const name = pinName(pin);
+  return { name, name_folded: foldText(name) };
+}
+
 /** On one plan no two pins have the same number, or are called the same. */
 function requireOwnNames(plan: store.PlanRecord, pins: readonly store.PinRecord[]): void {
   const refused = (why: string) => new StellinError('planRefused', { name: plan.name, why });
   const [numbers, names] = [new Set<number>(), new Set<string>()];
   for (const pin of pins) {
     if (numbers.has(pin.number)) throw refused(`there are two pins with the number ${pin.number}`);
-    if (names.has(pin.name_folded)) throw refused(`there are two pins called “${pinName(pin)}”`);
+    if (names.has(pin.name_folded)) throw refused(`there are two pins called “${pin.name}”`);
     numbers.add(pin.number);
     names.add(pin.name_folded);
   }

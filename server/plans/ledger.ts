@@ -32,7 +32,7 @@ export const planObjects = {
   },
   plan_pin: {
     label: 'Pin',
-    named: 'label',
+    named: 'name',
     columns: {
       plan_id: { label: 'On the plan', refersTo: 'plan' },
       kind: { label: 'Kind' },
@@ -42,6 +42,7 @@ export const planObjects = {
       corners: { label: 'Outline' },
       direction: { label: 'Looks (degrees)' },
       label: { label: 'Label' },
+      name: 'derived',
       name_folded: 'derived',
       note: { label: 'Note' },
       colour: { label: 'Colour' },

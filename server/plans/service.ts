@@ -4,7 +4,7 @@ import { allOf, criterion } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
 import { positionOf } from '@stellin/core/metadata/values';
 import type { SaidPin } from '@stellin/core/plans/geojson';
-import { nextNumber, pinName, pinPath, type PlanSize } from '@stellin/core/plans/pins';
+import { nextNumber, pinPath, type PlanSize } from '@stellin/core/plans/pins';
 import { pinsOfRegions } from '@stellin/core/plans/regions';
 import { pinFor, reachOf, tiedBy } from '@stellin/core/plans/tying';
 import { boxCriterion } from '@stellin/core/timeplace/areaQuery';
@@ -70,7 +70,7 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
     return rows.map((row, i) => ({
       ...formOf(row),
       id: row.id,
-      name: pinName(row),
+      name: row.name,
       query: queries[i] ?? '',
       photos: counts[i] ?? 0,
       cover: covers.get(row.id) ?? null,
@@ -212,11 +212,7 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
       const known = new Set(plans.map(({ id }) => id));
       return pins
         .filter(({ planId }) => known.has(planId))
-        .map(({ planId, pinId, plan, ...pin }) => ({
-          ...{ planId, pinId, plan },
-          pin: pinName(pin),
-          query: queryText(criterion('plan', pinPath(plan, pin))),
-        }));
+        .map((found) => ({ ...found, query: queryText(criterion('plan', `${found.plan}/${found.pin}`)) }));
     },
   };
 }

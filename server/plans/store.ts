@@ -33,6 +33,8 @@ export interface PinRecord {
   corners: readonly Spot[] | null;
   direction: number | null;
   label: string;
+  /** What it is called: its label, or its number. */
+  name: string;
   name_folded: string;
   note: string;
   colour: string;
@@ -45,7 +47,7 @@ export interface PinRecord {
 
 const PLAN_COLUMNS = 'l.id, l.name, l.name_folded, l.note, l.picture_id, l.ties, l.created_by';
 const PIN_COLUMNS =
-  'n.id, n.plan_id, n.kind, n.number, n.x, n.y, n.corners, n.direction, n.label, n.name_folded, n.note, n.colour, n.shape, n.layer, n.term_id, n.place_id, n.created_by';
+  'n.id, n.plan_id, n.kind, n.number, n.x, n.y, n.corners, n.direction, n.label, n.name, n.name_folded, n.note, n.colour, n.shape, n.layer, n.term_id, n.place_id, n.created_by';
 
 /** A plan with the picture it is made of. */
 export interface PlanRow extends PlanRecord {
@@ -235,9 +237,9 @@ export function positionsOf(
 export function pinsOfPhoto(
   database: Database,
   photoId: number,
-): Promise<{ planId: number; pinId: number; plan: string; label: string; number: number }[]> {
+): Promise<{ planId: number; pinId: number; plan: string; pin: string }[]> {
   return database.rows(
-    `select l.id as "planId", n.id as "pinId", l.name as plan, n.label, n.number
+    `select l.id as "planId", n.id as "pinId", l.name as plan, n.name as pin
      from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id where h.photo_id = $1 order by lower(l.name), n.number`,
     [photoId],
   );

@@ -117,7 +117,7 @@ const TEXTS = source({
     faces: `(select json_agg(json_build_array(f.state, coalesce(f.person_id, g.person_id)))::text from face f left join face_guess g on g.face_id = f.id
       where f.photo_id = t.photo_id and f.state not in ('removed', 'none'))`,
     persons: `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
-    pins: `(select json_agg(json_build_array(l.name, case when n.label = '' then n.number::text else n.label end) order by l.id, n.id)::text
+    pins: `(select json_agg(json_build_array(l.name, n.name) order by l.id, n.id)::text
       from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id where h.photo_id = t.photo_id)`,
   },
   from: 'photo_text t',

@@ -37,15 +37,16 @@ export function PinPanel({ work, pin }: { work: PlanWork; pin: PlanPin }) {
   return (
     <section
       aria-labelledby="pin"
-      className="flex w-80 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
+      className="flex w-72 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
     >
       <h2 id="pin" className="flex items-center gap-2 font-title text-[16px] font-semibold">
         <PinSign pin={pin} plain />
         <span className="min-w-0 truncate">{pin.label || `Pin ${pin.number}`}</span>
         <span className="ml-auto text-[12px] font-normal text-ink-2">{PIN_KIND_LABELS[pin.kind]}</span>
       </h2>
-      {mayPin ? <PinForm work={work} pin={pin} /> : <Said pin={pin} />}
+      {!mayPin && <Said pin={pin} />}
       <PinPhotos work={work} pin={pin} />
+      {mayPin && <PinForm work={work} pin={pin} />}
     </section>
   );
 }
@@ -87,7 +88,7 @@ function PinForm({ work, pin }: { work: PlanWork; pin: PlanPin }) {
     ),
   );
   return (
-    <form className="mt-2 flex flex-col gap-2" onSubmit={(event) => void submit(event)}>
+    <form className="mt-3 flex flex-col gap-2 border-t border-line pt-2" onSubmit={(event) => void submit(event)}>
       <div className="flex gap-2">
         <TextField
           label="Number"
@@ -96,7 +97,13 @@ function PinForm({ work, pin }: { work: PlanWork; pin: PlanPin }) {
           error={errors.number?.message}
           {...register('number')}
         />
-        <TextField label="Label" className="min-w-0 flex-1" error={errors.label?.message} {...register('label')} />
+        <TextField
+          autoFocus={pin.id === work.freshId}
+          label="Label"
+          className="min-w-0 flex-1"
+          error={errors.label?.message}
+          {...register('label')}
+        />
       </div>
       <TextArea label="Note" rows={2} error={errors.note?.message} {...register('note')} />
       <div className="grid grid-cols-2 gap-2">

@@ -26,7 +26,7 @@ export function PinPhotos({ work, pin }: { work: PlanWork; pin: PlanPin }) {
     setChosen(next);
   };
   return (
-    <div className="mt-3 border-t border-line pt-2">
+    <div className="mt-2">
       <div className="mb-1 flex items-center gap-2">
         <h3 className="text-[12px] font-semibold text-ink-2">{countText(pin.photos, 'photo')}</h3>
         <Link to={deskLink(pin.query)} className="ml-auto text-[12px] text-slate hover:underline">
@@ -48,7 +48,7 @@ export function PinPhotos({ work, pin }: { work: PlanWork; pin: PlanPin }) {
           const [below, above, third] = two;
           return (
             <>
-              <ul aria-label={`Photos at ${pin.name}`} className="grid grid-cols-3 gap-1">
+              <ul aria-label={`Photos at ${pin.name}`} className="grid max-h-52 grid-cols-3 gap-1 overflow-y-auto">
                 {shown.map(({ id, name, previewVersion, takenAt }) => (
                   <li key={id}>
                     <button

@@ -15,11 +15,13 @@ interface Props {
   onChoose: (pin: PlanPin) => void;
   /** A pin was moved; undefined for who may not. An area moves with its outline. */
   onMoved?: ((pin: PlanPin, by: Spot) => void) | undefined;
+  /** Clicks are meant for the plan below. */
+  passing: boolean;
   /** Corners of an area that is being drawn. */
   drawn: readonly Spot[];
 }
 
-export function Pins({ map, pins, chosenId, onChoose, onMoved, drawn }: Props) {
+export function Pins({ map, pins, chosenId, onChoose, onMoved, passing, drawn }: Props) {
   return (
     <>
       <svg viewBox="0 0 1 1" preserveAspectRatio="none" aria-hidden="true" className="absolute" style={COVERING}>
@@ -62,6 +64,7 @@ export function Pins({ map, pins, chosenId, onChoose, onMoved, drawn }: Props) {
           map={map}
           pin={pin}
           isChosen={pin.id === chosenId}
+          passing={passing}
           onChoose={() => onChoose(pin)}
           onMoved={onMoved && ((by) => onMoved(pin, by))}
         />
@@ -74,6 +77,7 @@ interface PinProps {
   map: RefObject<PlanHandle | null>;
   pin: PlanPin;
   isChosen: boolean;
+  passing: boolean;
   onChoose: () => void;
   onMoved: ((by: Spot) => void) | undefined;
 }
@@ -90,7 +94,7 @@ const NOWHERE: Spot = { x: 0, y: 0 };
 /** A click that trembles is still a click. */
 const TREMBLE_PIXELS = 4;
 
-function Pin({ map, pin, isChosen, onChoose, onMoved }: PinProps) {
+function Pin({ map, pin, isChosen, passing, onChoose, onMoved }: PinProps) {
   /** How far it is moved while it is held, and not kept yet. */
   const [away, setAway] = useState(NOWHERE);
   const begun = useRef<{ spot: Spot; client: { x: number; y: number } } | null>(null);
@@ -132,7 +136,7 @@ function Pin({ map, pin, isChosen, onChoose, onMoved }: PinProps) {
       aria-pressed={isChosen}
       aria-label={`Pin ${name}, ${countText(photos, 'photo')}`}
       title={`${name} · ${countText(photos, 'photo')}${onMoved ? ' · drag it, or Alt and arrows, to move it' : ''}`}
-      className={`pointer-events-auto absolute flex -translate-x-1/2 -translate-y-1/2 touch-none flex-col items-center rounded-full ${isChosen ? 'z-10' : ''}`}
+      className={`${passing ? 'pointer-events-none' : 'pointer-events-auto'} absolute flex -translate-x-1/2 -translate-y-1/2 touch-none flex-col items-center rounded-full ${isChosen ? 'z-10' : ''}`}
       style={placed(at)}
       onClick={onChoose}
       onPointerDown={hold}

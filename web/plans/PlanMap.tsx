@@ -8,7 +8,7 @@ import { coordinateOf, openPlan, spotOf, type OpenPlan } from './openPlan';
 
 export interface PlanHandle {
   zoom: (by: number) => void;
-  /** Shows a spot in the middle. */
+  /** Moves a spot into sight, where it is not. */
   show: (spot: Spot) => void;
   whole: () => void;
   /** The spot at a place of the window, and how many pixels of the picture a pixel of the screen is; undefined beside the plan. */
@@ -30,6 +30,8 @@ interface Props {
 
 const MOVE_MS = 200;
 const MARGIN = [12, 12, 12, 12];
+/** What stands so near the edge is hardly in sight. */
+const EDGE = 60;
 
 /** Where something at a spot stands on the plan as it is shown now. */
 export function placed({ x, y }: Spot): { left: string; top: string } {
@@ -115,7 +117,13 @@ function handleOf(
   const view = () => opened.current?.map.getView();
   return {
     zoom: (by) => view()?.animate({ zoom: (view()?.getZoom() ?? 0) + by, duration: MOVE_MS }),
-    show: (spot) => view()?.animate({ center: coordinateOf(spot, size), duration: MOVE_MS }),
+    show: (spot) => {
+      const coordinate = coordinateOf(spot, size);
+      const [x = 0, y = 0] = opened.current?.map.getPixelFromCoordinate(coordinate) ?? [];
+      const { clientWidth = 0, clientHeight = 0 } = element.current ?? {};
+      const isSeen = x > EDGE && y > EDGE && x < clientWidth - EDGE && y < clientHeight - EDGE;
+      if (!isSeen) view()?.animate({ center: coordinate, duration: MOVE_MS });
+    },
     whole: () => view()?.fit([0, 0, size.width, size.height], { padding: MARGIN, duration: MOVE_MS }),
     at: ({ x, y }) => {
       const box = element.current?.getBoundingClientRect();

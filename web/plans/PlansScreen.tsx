@@ -35,7 +35,8 @@ export function PlansScreen() {
               <PlanArea work={work} plan={plan.data} />
               {panel === 'tie' && <TiePanel key={plan.data.id} work={work} plan={plan.data} />}
               {panel === 'proposals' && <ProposalsPanel work={work} plan={plan.data} />}
-              {panel === 'pin' && pin && <PinPanel key={pin.id} work={work} pin={pin} />}
+              {panel === 'pin' &&
+                (pin ? <PinPanel key={pin.id} work={work} pin={pin} /> : <NoPin work={work} plan={plan.data} />)}
             </>
           ) : (
             <p className="p-6 text-ink-2">{work.plans.data?.length === 0 ? 'There is no site plan yet.' : ''}</p>
@@ -52,6 +53,20 @@ export function PlansScreen() {
         </div>
       </div>
     </div>
+  );
+}
+
+/** What stands beside the plan while no pin is chosen: so nothing moves when one is. */
+function NoPin({ work, plan }: { work: PlanWork; plan: Shown }) {
+  const { mayPin, mayGive, pins } = work;
+  return (
+    <section aria-label="Pin" className="w-72 shrink-0 border-l border-line bg-card p-3 text-[12px] text-ink-2">
+      <p>{pins.length === 0 ? `${plan.name} has no pins yet.` : 'Choose a pin to see its photos.'}</p>
+      {mayPin && <p className="mt-2">Pins, views and areas are put on the plan with the tools above it.</p>}
+      {mayGive && pins.length > 0 && (
+        <p className="mt-2">Photos are dragged from below onto a pin, or chosen there and put at the chosen pin.</p>
+      )}
+    </section>
   );
 }
 
@@ -90,6 +105,7 @@ function PlanArea({ work, plan }: { work: PlanWork; plan: Shown }) {
           chosenId={pin?.id ?? null}
           onChoose={work.choose}
           onMoved={mayPin && mode === 'look' ? work.moved : undefined}
+          passing={mode !== 'look'}
           drawn={spots}
         />
       </PlanMap>

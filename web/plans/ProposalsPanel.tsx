@@ -18,7 +18,7 @@ export function ProposalsPanel({ work, plan }: { work: PlanWork; plan: Plan }) {
   return (
     <section
       aria-labelledby="proposals"
-      className="flex w-80 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
+      className="flex w-72 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
     >
       <h2 id="proposals" className="flex items-center gap-2 font-title text-[16px] font-semibold">
         Proposed by positions

@@ -24,7 +24,7 @@ export function TiePanel({ work, plan }: { work: PlanWork; plan: Plan }) {
   return (
     <section
       aria-labelledby="tie"
-      className="flex w-80 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
+      className="flex w-72 shrink-0 flex-col overflow-y-auto border-l border-line bg-card p-3"
     >
       <h2 id="tie" className="font-title text-[16px] font-semibold">
         Tie {plan.name} to the map

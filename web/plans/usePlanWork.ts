@@ -34,6 +34,8 @@ export function usePlanWork() {
   const plan = usePlan(planId);
   const map = useRef<PlanHandle>(null);
   const [pinId, setPinId] = useState<number | null>(null);
+  /** The pin that was put there just now: it is to be named. */
+  const [freshId, setFreshId] = useState<number | null>(null);
   const [panel, setPanel] = useState<Panel>('pin');
   const [hidden, setHidden] = useState<ReadonlySet<string>>(new Set());
   const [meant, setMeant] = useState<Meant>(NOBODY);
@@ -58,6 +60,7 @@ export function usePlanWork() {
           // A new one is the one that is meant now.
           if (given.length === 1 && given[0]?.pinId === null && entry?.objectId) {
             setPinId(entry.objectId);
+            setFreshId(entry.objectId);
             setPanel('pin');
           }
         },
@@ -75,7 +78,7 @@ export function usePlanWork() {
       change.mutate({ kind: 'pinPhotos', pinId: to.id, selection: photos }, { onSuccess: () => setMeant(NOBODY) });
   };
   return {
-    ...{ plans, plan, planId, pins, shown, pin, panel, setPanel, hidden, setHidden, map, mayPin, mayGive },
+    ...{ plans, plan, planId, pins, shown, pin, freshId, panel, setPanel, hidden, setHidden, map, mayPin, mayGive },
     ...{ query, offered, meant, setMeant, onlyFree, setOnlyFree, selection, change, save, choose, give },
     ...placing,
     look: (next: string) => {

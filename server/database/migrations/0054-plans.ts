@@ -39,7 +39,8 @@ create table plan_pin (
   corners jsonb,
   direction float8,
   label text not null default '',
-  -- What it is called, folded: its label, or its number.
+  -- What it is called: its label, or its number.
+  name text not null,
   name_folded text not null,
   note text not null default '',
   colour text not null,
@@ -83,7 +84,7 @@ begin
   execute $sql$
     insert into catalogue_change (part, ids)
     select 'texts', array_agg(distinct h.photo_id) from touched t join before b on b.id = t.id
-    join plan_photo h on h.pin_id = t.id where (t.label, t.number) is distinct from (b.label, b.number) having count(*) > 0 $sql$;
+    join plan_photo h on h.pin_id = t.id where t.name <> b.name having count(*) > 0 $sql$;
   return null;
 end $$;
 create trigger noted_update after update on plan_pin referencing old table as before new table as touched for each statement

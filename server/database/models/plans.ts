@@ -43,7 +43,8 @@ export const PLAN_PIN = table('plan_pin', {
   /** Where a view looks, in degrees clockwise from up. */
   direction: double({ orNull: true }),
   label: text({ preset: true }),
-  /** What it is called, folded: its label, or its number. */
+  /** What it is called: its label, or its number. */
+  name: text(),
   nameFolded: text(),
   note: text({ preset: true }),
   colour: text(),
