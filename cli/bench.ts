@@ -4,6 +4,7 @@ import { tableOf, type Report } from '@stellin/bench/report';
 import { benchBatch } from '@stellin/bench/batch';
 import { benchDemo } from '@stellin/bench/demo';
 import { benchDeliver } from '@stellin/bench/deliver';
+import { benchHoldings } from '@stellin/bench/holdings';
 import { benchIntake } from '@stellin/bench/intake';
 import { benchLinks } from '@stellin/bench/links';
 import { benchMany } from '@stellin/bench/many';
@@ -42,6 +43,10 @@ const BENCHES: Record<string, { help: string; run: (photos: number, fit: boolean
   search: {
     help: 'finding in a made catalogue of a million photos, and how it grows from 10,000 on (8 GB, made once and kept)',
     run: benchSearch,
+  },
+  holdings: {
+    help: 'all figures of Holdings at once in a made catalogue of a million photos (8 GB, made once and kept)',
+    run: benchHoldings,
   },
   safety: {
     help: 'backing a made catalogue up and trying the backup out, finding meanwhile, and reading its files again (as root; 64 kB a photo, deleted after)',

@@ -17,6 +17,7 @@ import { handoverRoutes } from './handover';
 import { mediaRoutes } from './media';
 import { incomingTableRoutes } from './incomingTables';
 import { installationRoutes } from './installation';
+import { holdingRoutes } from './holdings';
 import { intakeRoutes } from './intake';
 import { jobRoutes } from './jobs';
 import { keywordRoutes } from './keywords';
@@ -62,6 +63,7 @@ export const api = {
   ...mediaRoutes,
   ...incomingTableRoutes,
   ...installationRoutes,
+  ...holdingRoutes,
   ...intakeRoutes,
   ...jobRoutes,
   ...keywordRoutes,

@@ -29,6 +29,7 @@ import { drivesRoutes } from './drives/routes';
 import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
+import { holdingsRoutes } from './holdings/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
 import { recordAccess } from './ledger/accessHook';
@@ -102,6 +103,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     if (kind === 'demo') bayRoutesFor(app, services.drives, services.config.home);
     filingRoutesFor(app, services.filing);
     fixityRoutesFor(app, services.fixity);
+    holdingsRoutes(app, services.holdings);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs, services.room);
     accessRoutesFor(app, services);

@@ -60,6 +60,7 @@ import { handoverService } from './handover/service';
 import { incomingTableChanges } from './incomingTables/changes';
 import { incomingTableService } from './incomingTables/service';
 import { tableFiles } from './incomingTables/tableFiles';
+import { holdingService } from './holdings/service';
 import { intakeService } from './intake/service';
 import { presenceAt } from './jobs/presence';
 import { roomOn } from './jobs/room';
@@ -543,6 +544,7 @@ export async function openServices(
     clocks: clockService(database, search),
     oldMaps: oldMapService(database),
     plans,
+    holdings: holdingService(database, search),
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
     doubts: doubtReader(database, search, placing),
     tracks,

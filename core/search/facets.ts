@@ -21,7 +21,10 @@ export type FacetId =
   | 'folder'
   | 'accession'
   | 'changedBy'
+  | FieldFacetId
   | OwnFacetId;
+/** What photos say of some fields, and on which site plans they are. */
+export type FieldFacetId = 'creator' | 'event' | 'source' | 'copyrightNotice' | 'plan';
 /** What own fields of one name say. */
 export type OwnFacetId = `own:${string}`;
 
@@ -50,6 +53,11 @@ export const FACETS: readonly Facet[] = [
   { id: 'folder', label: 'Folders', criterion: 'folder' },
   { id: 'accession', label: 'Accessions', criterion: 'accession', missing: 'accession' },
   { id: 'fixity', label: 'Fixity', criterion: 'fixity' },
+  { id: 'creator', label: 'Creators', criterion: 'creator', missing: 'creator' },
+  { id: 'event', label: 'Events', criterion: 'event', missing: 'event' },
+  { id: 'source', label: 'Sources', criterion: 'source', missing: 'source' },
+  { id: 'copyrightNotice', label: 'Rights', criterion: 'copyrightNotice', missing: 'copyrightNotice' },
+  { id: 'plan', label: 'Site plans', criterion: 'plan', missing: 'plan' },
   { id: 'changedBy', label: 'Described by', criterion: 'changedBy', missing: 'changedBy' },
 ];
 

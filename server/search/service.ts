@@ -202,6 +202,9 @@ function finding(parts: SearchParts, viewer: Viewer) {
       return finder.ask('page', { asked: { query }, order, offset, limit, from: viewpointOf(viewer) });
     },
 
+    /** Whether the team has rules of what counts as described. */
+    hasRules: async (): Promise<boolean> => (await store.listRules(database)).length > 0,
+
     /** Whether each of some photos counts as described by the team's rules; null where there are none. */
     async described(ids: readonly number[]): Promise<boolean[] | null> {
       if (ids.length === 0 || (await store.listRules(database)).length === 0) return null;

@@ -1,6 +1,8 @@
-// Holdings: how safe the catalogue is, the searches that stand here, and gaps as a list of work. Each search opens the Desk.
+// Holdings: figures of what there is, how safe the catalogue is, the searches that stand here, and gaps as a list of work. Each figure
+// opens the Desk.
 
 import { Link } from 'react-router';
+import { within } from '@stellin/core/holdings/figures';
 import { countText, numberText } from '@stellin/contract/wording';
 import { usePrepared } from '../describing/queries';
 import { partLabel } from '../describing/partLabel';
@@ -10,6 +12,10 @@ import { useCounts } from '../dossiers/queries';
 import { deskLink } from '../parts/deskLink';
 import { useSearches } from '../search/queries';
 import { Failed } from '../parts/Queried';
+import { useResult } from '../photos/result';
+import { FigureGrid } from './FigureGrid';
+import { useFigures } from './queries';
+import { ScopeLine } from './ScopeLine';
 
 const GAPS = [
   { label: 'Without terms', query: 'missing:terms' },
@@ -37,15 +43,26 @@ export function HoldingsScreen() {
     ),
     ...GAPS,
   ];
-  const counted = useCounts(['', ...gaps.map(({ query }) => query)]);
+  const { query: scope, show } = useResult();
+  const figures = useFigures(scope);
+  const scoped = gaps.map(({ label, query }) => ({ label, query: within(scope, query) }));
+  const counted = useCounts(scoped.map(({ query }) => query));
   const counts = counted.data;
-  const total = counts?.[0];
+  const total = figures.data?.photos;
+  const described = figures.data?.described;
   return (
     <div className="h-full overflow-y-auto p-6">
       <h1 className="font-title text-[22px] font-semibold">Holdings</h1>
-      <p className="mt-1 text-ink-2">{total === undefined ? '…' : `${countText(total, 'photo')} in the catalogue`}</p>
+      <ScopeLine query={scope} onShow={(query) => show({ query })} />
+      <p className="mt-2 text-ink-2" role="status">
+        {total === undefined
+          ? '…'
+          : `${countText(total, 'photo')}${scope === '' ? ' in the catalogue' : ''}${described === null || described === undefined || total === 0 ? '' : `, ${Math.floor((100 * described) / total)} % described`}`}
+      </p>
+      <Failed query={figures} />
       <Failed query={counted} />
       <Failed query={searched} />
+      {figures.data && <FigureGrid figures={figures.data} />}
       <BackupCard />
       <FixityCard />
       <div className="mt-5 grid grid-cols-[repeat(auto-fit,minmax(380px,1fr))] gap-6">
@@ -78,8 +95,8 @@ export function HoldingsScreen() {
             Gaps
           </h2>
           <ul className="mt-2 rounded border border-line bg-card">
-            {gaps.map(({ label, query }, i) => {
-              const count = counts?.[i + 1];
+            {scoped.map(({ label, query }, i) => {
+              const count = counts?.[i];
               const share = count === undefined || !total ? 0 : count / total;
               return (
                 <li key={query} className="relative border-b border-line last:border-0">

@@ -384,6 +384,11 @@ const VALUES: Record<Exclude<CountedFacet, OwnFacetId>, (index: FinderIndex, kno
     name: (id) => ({ value: index.folders.textOf(id), label: index.folders.textOf(id) }),
   }),
   changedBy: (index) => listedValues(index.changers),
+  creator: (index) => listed(index, 'creator'),
+  event: (index) => listed(index, 'event'),
+  source: (index) => listed(index, 'source'),
+  copyrightNotice: (index) => listed(index, 'copyrightNotice'),
+  plan: (index) => listed(index, 'plan'),
 };
 
 /** What own fields of one name say: those of all names, of which the others count for nothing. */

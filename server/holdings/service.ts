@@ -1,0 +1,117 @@
+// Figures of the holdings, worked out by the finder index within what somebody looks at.
+
+import {
+  CHARTED,
+  CHARTED_VALUES,
+  decadeFigures,
+  FACE_FIGURES,
+  growthFigures,
+  MEDIA_FIGURES,
+  SIZE_FIGURES,
+  within,
+  yearFigures,
+  type Figure,
+} from '@stellin/core/holdings/figures';
+import { facetOf } from '@stellin/core/search/facets';
+import type { FigureCount, Figures, WorkDone } from '@stellin/contract/holdings';
+import { kindsFor } from '@stellin/contract/ledger';
+import { today } from '../catalogue/clock';
+import type { Viewer } from '../catalogue/viewer';
+import type { Database } from '../database/database';
+import type { Search } from '../search/service';
+import * as store from './store';
+
+export type Holdings = ReturnType<typeof holdingService>;
+
+/** What counts as described by the rules of the team. */
+const DESCRIBED = 'described:all';
+const DOUBLE: Figure = { label: 'Pictures that are there more than once', query: 'is:double' };
+
+export function holdingService(database: Database, search: Search) {
+  return {
+    /** The figures of what a query finds for somebody. */
+    async figures(viewer: Viewer, scope: string): Promise<Figures> {
+      const seen = search.seenBy(viewer);
+      const day = today();
+      const [facets, { chosen }, hasRules] = await Promise.all([
+        seen.facets({ query: scope, facets: [...CHARTED], limit: CHARTED_VALUES, containing: '' }),
+        seen.ruler(scope, undefined, undefined),
+        seen.hasRules(),
+      ]);
+      const ruler = await seen.ruler(scope, chosen?.from ?? undefined, chosen?.to ?? undefined);
+      const years = yearFigures(day);
+      const decades = ruler.whole ? decadeFigures(ruler.whole.from, ruler.whole.to) : [];
+      const cells = decades.flatMap((decade) =>
+        years.map((year) => ({ label: `${decade.label}, ${year.label}`, query: `${decade.query} ${year.query}` })),
+      );
+      const count = counterOf(seen.counts, scope);
+      const counted = await count({
+        all: [{ label: '', query: '' }],
+        described: hasRules
+          ? [
+              { label: '', query: DESCRIBED },
+              ...ruler.stretches.map(({ query }) => ({ label: '', query: `${query} ${DESCRIBED}` })),
+            ]
+          : [],
+        bars: ruler.stretches.map(({ from, query }) => ({ label: from, query })),
+        undated: [{ label: 'Without a date', query: 'missing:date' }],
+        media: MEDIA_FIGURES,
+        sizes: SIZE_FIGURES,
+        faces: FACE_FIGURES,
+        doubles: [DOUBLE],
+        growth: growthFigures(day),
+        cells,
+      });
+      return {
+        photos: first(counted.all).photos,
+        described: hasRules ? first(counted.described).photos : null,
+        time: {
+          unit: ruler.unit,
+          bars: counted.bars.map((bar, i) => ({
+            ...bar,
+            described: hasRules ? (counted.described[i + 1]?.photos ?? 0) : null,
+          })),
+          missing: first(counted.undated),
+        },
+        facets: facets.map(({ id, values, distinct, missing }) => ({
+          id,
+          label: facetOf(id).label,
+          values: values.map(({ label, query, photos }) => ({ label, query: within(scope, query), photos })),
+          distinct,
+          missing: missing && { label: 'without', query: within(scope, missing.query), photos: missing.photos },
+        })),
+        ...{ media: counted.media, sizes: counted.sizes, faces: counted.faces, growth: counted.growth },
+        doubles: first(counted.doubles),
+        ages: {
+          years: years.map(({ label }) => label),
+          decades: decades.map(({ label }, i) => ({
+            label,
+            cells: counted.cells.slice(i * years.length, (i + 1) * years.length),
+          })),
+        },
+      };
+    },
+
+    /** What was described since a day, by week and who. */
+    work: (since: string): Promise<WorkDone[]> => store.workSince(database, since, kindsFor('describe')),
+  };
+}
+
+/** Counts some lists of figures within a scope, all at once. */
+function counterOf(counts: (queries: readonly string[]) => Promise<number[]>, scope: string) {
+  return async <Name extends string>(
+    lists: Readonly<Record<Name, readonly Figure[]>>,
+  ): Promise<Record<Name, FigureCount[]>> => {
+    const names = Object.keys(lists) as Name[];
+    const scoped = names.map((name) => lists[name].map(({ label, query }) => ({ label, query: within(scope, query) })));
+    const found = await counts(scoped.flat().map(({ query }) => query));
+    let at = 0;
+    return Object.fromEntries(
+      names.map((name, i) => [name, (scoped[i] ?? []).map((figure) => ({ ...figure, photos: found[at++] ?? 0 }))]),
+    ) as Record<Name, FigureCount[]>;
+  };
+}
+
+function first(figures: readonly FigureCount[]): FigureCount {
+  return figures[0] ?? { label: '', query: '', photos: 0 };
+}

@@ -1,0 +1,17 @@
+// The SQL of holdings.
+
+import type { WorkDone } from '@stellin/contract/holdings';
+import type { Database } from '../database/database';
+import { localSql } from '../catalogue/clock';
+
+/** What people have changed since a day, by week and who; what was undone counts for nothing, nor what takes back or repeats. */
+export function workSince(database: Database, since: string, kinds: readonly string[]): Promise<WorkDone[]> {
+  return database.rows<WorkDone>(
+    `select to_char(date_trunc('week', ${localSql('e.at')}), 'YYYY-MM-DD') as week, a.display_name as by,
+       count(*)::int as changes, sum(e.photos)::int as photos
+     from ledger_entry e join account a on a.id = e.account_id
+     where ${localSql('e.at')} >= $1::timestamp and e.kind = any($2::text[]) and e.step = 'do' and not e.undone and e.photos > 0
+     group by 1, 2 order by 1, 2`,
+    [since, kinds],
+  );
+}

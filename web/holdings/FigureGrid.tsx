@@ -1,0 +1,50 @@
+// All figures of what is looked at, as cards.
+
+import { format, subWeeks } from 'date-fns';
+import { useMemo } from 'react';
+import type { Figures } from '@stellin/contract/holdings';
+import { holdingRoutes } from '@stellin/contract/holdings';
+import { numberText } from '@stellin/contract/wording';
+import { useMayCall } from '../foundation/session';
+import { DrivesCard } from './DrivesCard';
+import { AgesCard, BarsCard, GrowthCard, WorkCard } from './FigureCards';
+import { useWork } from './queries';
+import { TimeCard } from './TimeCard';
+
+const WEEKS = 16;
+
+export function FigureGrid({ figures }: { figures: Figures }) {
+  const { time, facets, growth, ages, media, sizes, faces, doubles } = figures;
+  const since = useMemo(() => format(subWeeks(new Date(), WEEKS), 'yyyy-MM-dd'), []);
+  const maySeeWork = useMayCall(holdingRoutes.showWork);
+  const weeks = useWork(since, maySeeWork).data ?? [];
+  const drive = facets.find(({ id }) => id === 'drive');
+  return (
+    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-3">
+      {time.bars.length > 0 && <TimeCard time={time} />}
+      <GrowthCard months={growth} />
+      <AgesCard ages={ages} />
+      {weeks.length > 0 && <WorkCard weeks={weeks} />}
+      <DrivesCard figures={drive?.values ?? []} />
+      <BarsCard title="Stills, films and others" figures={media.filter(({ photos }) => photos > 0)} />
+      {facets
+        .filter(({ id }) => id !== 'drive')
+        .map(({ id, label, values, distinct, missing }) => (
+          <BarsCard
+            key={id}
+            title={label}
+            said={[
+              distinct > values.length ? `the first of ${numberText(distinct)}` : '',
+              missing && missing.photos > 0 ? `${numberText(missing.photos)} without` : '',
+            ]
+              .filter(Boolean)
+              .join(', ')}
+            figures={values}
+          />
+        ))}
+      <BarsCard title="File sizes" figures={sizes} />
+      <BarsCard title="Faces" figures={faces} />
+      <BarsCard title="Doubles" figures={[doubles]} />
+    </div>
+  );
+}
