@@ -13,17 +13,13 @@ interface Props {
   said?: string;
   chart: ReactNode;
   table: ReactNode;
-  wide?: boolean;
 }
 
-export function Card({ title, said, chart, table, wide = false }: Props) {
+export function Card({ title, said, chart, table }: Props) {
   const id = useId();
   const [asTable, setAsTable] = useState(false);
   return (
-    <section
-      aria-labelledby={id}
-      className={`min-w-0 rounded border border-line bg-card px-3 py-2 ${wide ? 'col-span-full' : ''}`}
-    >
+    <section aria-labelledby={id} className="min-w-0 rounded border border-line bg-card px-3 py-2">
       <div className="flex items-baseline gap-2">
         <h3 id={id} className="font-semibold">
           {title}

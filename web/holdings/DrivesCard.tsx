@@ -47,12 +47,13 @@ export function DrivesCard({ figures }: { figures: readonly FigureCount[] }) {
                 <td className="pl-3 text-[12px] text-ink-2">
                   {state === 'away' ? `away${lastSeen ? ` since ${lastSeen.slice(0, 10)}` : ''}` : state}
                 </td>
-                <td className="figures text-right text-[12px] text-ink-2">
-                  {freeBytes === null || capacityBytes === null
-                    ? ''
-                    : `${sizeText(freeBytes)} of ${sizeText(capacityBytes)}`}
+                <td
+                  className="figures text-right text-[12px] whitespace-nowrap text-ink-2"
+                  title={capacityBytes === null ? '' : `of ${sizeText(capacityBytes)}`}
+                >
+                  {freeBytes === null ? '' : sizeText(freeBytes)}
                 </td>
-                <td className="figures pl-3 text-right text-[12px] text-ink-2">
+                <td className="figures pl-3 text-right text-[12px] whitespace-nowrap text-ink-2">
                   {fixity.find((each) => each.id === id)?.oldest?.slice(0, 10) ?? 'not yet'}
                 </td>
               </tr>

@@ -16,16 +16,12 @@ export function BarsCard({ title, said, figures }: { title: string; said?: strin
       title={title}
       {...(said ? { said } : {})}
       chart={
-        figures.length === 0 ? (
-          <p className="mt-1 text-ink-2">Nothing here says any.</p>
-        ) : (
-          <BarChart
-            label={title}
-            bars={figures.map(({ label, query, photos }) => ({
-              ...{ label, value: photos, said: numberText(photos), link: deskLink(query) },
-            }))}
-          />
-        )
+        <BarChart
+          label={title}
+          bars={figures.map(({ label, query, photos }) => ({
+            ...{ label, value: photos, said: numberText(photos), link: deskLink(query) },
+          }))}
+        />
       }
       table={<FigureTable head={[title, 'Photos']} rows={figures} />}
     />

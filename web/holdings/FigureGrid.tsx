@@ -9,26 +9,25 @@ import { useMayCall } from '../foundation/session';
 import { DrivesCard } from './DrivesCard';
 import { AgesCard, BarsCard, GrowthCard, WorkCard } from './FigureCards';
 import { useWork } from './queries';
-import { TimeCard } from './TimeCard';
 
 const WEEKS = 16;
 
 export function FigureGrid({ figures }: { figures: Figures }) {
-  const { time, facets, growth, ages, media, sizes, faces, doubles } = figures;
+  const { facets, growth, ages, media, sizes, faces, doubles } = figures;
   const since = useMemo(() => format(subWeeks(new Date(), WEEKS), 'yyyy-MM-dd'), []);
   const maySeeWork = useMayCall(holdingRoutes.showWork);
   const weeks = useWork(since, maySeeWork).data ?? [];
   const drive = facets.find(({ id }) => id === 'drive');
   return (
-    <div className="mt-4 grid grid-cols-[repeat(auto-fit,minmax(300px,1fr))] gap-3">
-      {time.bars.length > 0 && <TimeCard time={time} />}
+    // As wide as they like, one below the other in as many columns as there is room for.
+    <div className="mt-4 columns-[340px] gap-3 *:mb-3 *:break-inside-avoid">
       <GrowthCard months={growth} />
       <AgesCard ages={ages} />
       {weeks.length > 0 && <WorkCard weeks={weeks} />}
       <DrivesCard figures={drive?.values ?? []} />
       <BarsCard title="Stills, films and others" figures={media.filter(({ photos }) => photos > 0)} />
       {facets
-        .filter(({ id }) => id !== 'drive')
+        .filter(({ id, values }) => id !== 'drive' && values.length > 0)
         .map(({ id, label, values, distinct, missing }) => (
           <BarsCard
             key={id}

@@ -16,6 +16,7 @@ import { useResult } from '../photos/result';
 import { FigureGrid } from './FigureGrid';
 import { useFigures } from './queries';
 import { ScopeLine } from './ScopeLine';
+import { TimeCard } from './TimeCard';
 
 const GAPS = [
   { label: 'Without terms', query: 'missing:terms' },
@@ -62,7 +63,11 @@ export function HoldingsScreen() {
       <Failed query={figures} />
       <Failed query={counted} />
       <Failed query={searched} />
-      {figures.data && <FigureGrid figures={figures.data} />}
+      {figures.data && figures.data.time.bars.length > 0 && (
+        <div className="mt-3">
+          <TimeCard time={figures.data.time} />
+        </div>
+      )}
       <BackupCard />
       <FixityCard />
       <div className="mt-5 grid grid-cols-[repeat(auto-fit,minmax(380px,1fr))] gap-6">
@@ -118,6 +123,7 @@ export function HoldingsScreen() {
           </ul>
         </section>
       </div>
+      {figures.data && <FigureGrid figures={figures.data} />}
     </div>
   );
 }

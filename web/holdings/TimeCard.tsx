@@ -18,9 +18,13 @@ export function TimeCard({ time }: { time: Figures['time'] }) {
     `${label}: ${countText(photos, 'photo')}${described === null ? '' : `, ${numberText(described)} described`}`;
   return (
     <Card
-      wide
       title="When they were taken"
-      said={missing.photos > 0 ? `${numberText(missing.photos)} without a date` : ''}
+      said={[
+        isShared ? 'what counts as described below, the rest in amber above it' : '',
+        missing.photos > 0 ? `${numberText(missing.photos)} without a date` : '',
+      ]
+        .filter(Boolean)
+        .join('; ')}
       chart={
         <div aria-hidden="true" className="h-44">
           <Bar

@@ -1,7 +1,16 @@
 // Bars that lie one below the other, drawn by Chart.js in the colours of the theme. A click on a bar opens what it counts; for
 // the keyboard and assistive technology the same stands below as links.
 
-import { BarController, BarElement, CategoryScale, Chart, LinearScale, Tooltip, type ChartOptions } from 'chart.js';
+import {
+  BarController,
+  BarElement,
+  CategoryScale,
+  Chart,
+  LinearScale,
+  Tooltip,
+  type ChartOptions,
+  type Scale,
+} from 'chart.js';
 import { Bar } from 'react-chartjs-2';
 import { Link, useNavigate } from 'react-router';
 
@@ -17,6 +26,9 @@ export interface BarOf {
 }
 
 const ROW_HEIGHT = 22;
+/** Longer labels are cut; the whole is said where one points. */
+const MAX_LETTERS = 26;
+const MAX_LABEL_PIXELS = 170;
 
 export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[] }) {
   const navigate = useNavigate();
@@ -27,6 +39,11 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
     ...(labels ? { labels } : {}),
     grid: { display: false },
     border: { display: false },
+    // The package gives each of two axes a quarter of the room, whatever stands on it.
+    afterFit: (scale: Scale) => {
+      const widths = scale.ticks.map(({ label }) => scale.ctx.measureText(String(label)).width);
+      if (position === 'left') scale.width = Math.min(MAX_LABEL_PIXELS, Math.max(0, ...widths) + 12);
+    },
     ticks: {
       color: colour('ink-2'),
       autoSkip: false,
@@ -45,7 +62,14 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
       if (native?.target instanceof HTMLElement) native.target.style.cursor = hit ? 'pointer' : 'default';
     },
     interaction: { mode: 'nearest', axis: 'y', intersect: false },
-    plugins: { tooltip: { callbacks: { label: ({ dataIndex }) => bars[dataIndex]?.said ?? '' } } },
+    plugins: {
+      tooltip: {
+        callbacks: {
+          title: ([item]) => (item && bars[item.dataIndex]?.label) ?? '',
+          label: ({ dataIndex }) => bars[dataIndex]?.said ?? '',
+        },
+      },
+    },
     scales: {
       x: { display: false, beginAtZero: true },
       y: axis('left'),
@@ -61,7 +85,9 @@ export function BarChart({ label, bars }: { label: string; bars: readonly BarOf[
         <Bar
           options={options}
           data={{
-            labels: bars.map((bar) => bar.label),
+            labels: bars.map(({ label: each }) =>
+              each.length > MAX_LETTERS ? `${each.slice(0, MAX_LETTERS - 1)}…` : each,
+            ),
             datasets: [
               {
                 data: bars.map(({ value }) => value),
