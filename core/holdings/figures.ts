@@ -79,7 +79,13 @@ export function decadeFigures(from: string, to: string): Figure[] {
 
 /** A search within another one. */
 export function within(scope: string, query: string): string {
-  return queryText(allOf([parseQuery(scope).query, parseQuery(query).query]));
+  return withinAll(scope)(query);
+}
+
+/** The same for many searches within one. */
+export function withinAll(scope: string): (query: string) => string {
+  const looked = parseQuery(scope).query;
+  return (query) => queryText(allOf([looked, parseQuery(query).query]));
 }
 
 /** Classes of a number between some bounds. */

@@ -8,11 +8,13 @@ import {
   growthFigures,
   MEDIA_FIGURES,
   SIZE_FIGURES,
-  within,
+  withinAll,
   yearFigures,
   type Figure,
 } from '@stellin/core/holdings/figures';
+import { allOf, type Query } from '@stellin/core/query/query';
 import { facetOf } from '@stellin/core/search/facets';
+import { parseQuery } from '@stellin/core/search/language';
 import type { FigureCount, Figures, WorkDone } from '@stellin/contract/holdings';
 import { kindsFor } from '@stellin/contract/ledger';
 import { today } from '../catalogue/clock';
@@ -33,6 +35,7 @@ export function holdingService(database: Database, search: Search) {
     async figures(viewer: Viewer, scope: string): Promise<Figures> {
       const seen = search.seenBy(viewer);
       const day = today();
+      const within = withinAll(scope);
       const [facets, { chosen }, hasRules] = await Promise.all([
         seen.facets({ query: scope, facets: [...CHARTED], limit: CHARTED_VALUES, containing: '' }),
         seen.ruler(scope, undefined, undefined),
@@ -44,41 +47,48 @@ export function holdingService(database: Database, search: Search) {
       const cells = decades.flatMap((decade) =>
         years.map((year) => ({ label: `${decade.label}, ${year.label}`, query: `${decade.query} ${year.query}` })),
       );
-      const count = counterOf(seen.counts, scope);
-      const counted = await count({
-        all: [{ label: '', query: '' }],
-        described: hasRules
-          ? [
-              { label: '', query: DESCRIBED },
-              ...ruler.stretches.map(({ query }) => ({ label: '', query: `${query} ${DESCRIBED}` })),
-            ]
-          : [],
-        bars: ruler.stretches.map(({ from, query }) => ({ label: from, query })),
-        undated: [{ label: 'Without a date', query: 'missing:date' }],
-        media: MEDIA_FIGURES,
-        sizes: SIZE_FIGURES,
-        faces: FACE_FIGURES,
-        doubles: [DOUBLE],
-        growth: growthFigures(day),
-        cells,
-      });
+      const [looked, described] = await Promise.all([
+        seen.open(scope).then(({ query }) => query),
+        hasRules ? seen.open(DESCRIBED).then(({ query }) => query) : undefined,
+      ]);
+      const bounds = [...ruler.stretches.map(({ from }) => from), ...ruler.stretches.slice(-1).map(({ to }) => to)];
+      const both = described && allOf([looked, described]);
+      const [counted, describedOver, [describedAll = 0]] = await Promise.all([
+        counterOf(
+          seen.countsOf,
+          within,
+          looked,
+        )({
+          all: [{ label: '', query: '' }],
+          bars: ruler.stretches.map(({ from, query }) => ({ label: from, query })),
+          undated: [{ label: 'Without a date', query: 'missing:date' }],
+          media: MEDIA_FIGURES,
+          sizes: SIZE_FIGURES,
+          faces: FACE_FIGURES,
+          doubles: [DOUBLE],
+          growth: growthFigures(day),
+          cells,
+        }),
+        both ? seen.overTime(both, bounds) : [],
+        both ? seen.countsOf([both]) : [],
+      ]);
       return {
         photos: first(counted.all).photos,
-        described: hasRules ? first(counted.described).photos : null,
+        described: both ? describedAll : null,
         time: {
           unit: ruler.unit,
           bars: counted.bars.map((bar, i) => ({
             ...bar,
-            described: hasRules ? (counted.described[i + 1]?.photos ?? 0) : null,
+            described: both ? (describedOver[i] ?? 0) : null,
           })),
           missing: first(counted.undated),
         },
         facets: facets.map(({ id, values, distinct, missing }) => ({
           id,
           label: facetOf(id).label,
-          values: values.map(({ label, query, photos }) => ({ label, query: within(scope, query), photos })),
+          values: values.map(({ label, query, photos }) => ({ label, query: within(query), photos })),
           distinct,
-          missing: missing && { label: 'without', query: within(scope, missing.query), photos: missing.photos },
+          missing: missing && { label: 'without', query: within(missing.query), photos: missing.photos },
         })),
         ...{ media: counted.media, sizes: counted.sizes, faces: counted.faces, growth: counted.growth },
         doubles: first(counted.doubles),
@@ -97,17 +107,24 @@ export function holdingService(database: Database, search: Search) {
   };
 }
 
-/** Counts some lists of figures within a scope, all at once. */
-function counterOf(counts: (queries: readonly string[]) => Promise<number[]>, scope: string) {
+/** Counts some lists of figures within a scope, all at once. The figures name no saved searches: nothing in them is to be opened. */
+function counterOf(
+  countsOf: (queries: readonly Query[]) => Promise<number[]>,
+  within: (query: string) => string,
+  looked: Query,
+) {
   return async <Name extends string>(
     lists: Readonly<Record<Name, readonly Figure[]>>,
   ): Promise<Record<Name, FigureCount[]>> => {
     const names = Object.keys(lists) as Name[];
-    const scoped = names.map((name) => lists[name].map(({ label, query }) => ({ label, query: within(scope, query) })));
-    const found = await counts(scoped.flat().map(({ query }) => query));
+    const all = names.flatMap((name) => lists[name]);
+    const found = await countsOf(all.map(({ query }) => allOf([looked, parseQuery(query).query])));
     let at = 0;
     return Object.fromEntries(
-      names.map((name, i) => [name, (scoped[i] ?? []).map((figure) => ({ ...figure, photos: found[at++] ?? 0 }))]),
+      names.map((name) => [
+        name,
+        lists[name].map(({ label, query }) => ({ label, query: within(query), photos: found[at++] ?? 0 })),
+      ]),
     ) as Record<Name, FigureCount[]>;
   };
 }

@@ -14,6 +14,7 @@ import {
   photosQueryText,
   ruleName,
 } from '@stellin/core/search/saved';
+import { secondsOf } from '@stellin/core/search/photo';
 import { freeName } from '@stellin/core/text/freeName';
 import { foldText } from '@stellin/core/text/words';
 import type { MapView } from '@stellin/core/search/index/mapCells';
@@ -163,6 +164,12 @@ function finding(parts: SearchParts, viewer: Viewer) {
     return { query: query === null ? null : (await open(query)).query, minus, plus };
   }
 
+  /** How many photos the sheet shows for each of some queries in which nothing is to be opened any more. */
+  async function countsOf(queries: readonly Query[]): Promise<number[]> {
+    const counts = await finder.ask('counts', { queries: [...queries], from: viewpointOf(viewer) });
+    return counts.map(({ photos }) => photos);
+  }
+
   const { facets, ruler } = facetCounter({ vocabulary, finder, open, viewer });
   return {
     open,
@@ -179,13 +186,22 @@ function finding(parts: SearchParts, viewer: Viewer) {
     },
 
     /** How many photos the sheet shows for each of some queries. */
-    counts: async (texts: readonly string[]): Promise<number[]> => {
+    async counts(texts: readonly string[]): Promise<number[]> {
       const opened = await Promise.all(texts.map(open));
-      const counts = await finder.ask('counts', {
-        queries: opened.map(({ query }) => query),
+      return countsOf(opened.map(({ query }) => query));
+    },
+
+    countsOf,
+
+    /** How many photos of an opened query lie in each stretch between bounds of time (`YYYY-MM-DDTHH:MM:SS`, ascending). */
+    async overTime(query: Query, bounds: readonly string[]): Promise<number[]> {
+      if (bounds.length < 2) return [];
+      const { counts } = await finder.ask('overTime', {
+        query,
+        bounds: bounds.map(secondsOf),
         from: viewpointOf(viewer),
       });
-      return counts.map(({ photos }) => photos);
+      return counts;
     },
 
     /** The number of photos a query finds and of those behind the leads of closed bundles, and what of its text was not understood. */

@@ -8,12 +8,21 @@ import type { Drives } from '../drives/service';
 import type { FileWriter } from '../files/writer';
 import type { Jobs } from '../jobs/service';
 import { serve } from '../serve';
+import type { Search } from '../search/service';
 import type { WriteBack } from './service';
+
+interface Parts {
+  database: Database;
+  jobs: Jobs;
+  drives: Drives;
+  writer: FileWriter;
+  search: Search;
+}
 
 export function writeBackRoutesFor(
   app: FastifyInstance,
   writeBack: WriteBack,
-  { database, jobs, drives, writer }: { database: Database; jobs: Jobs; drives: Drives; writer: FileWriter },
+  { database, jobs, drives, writer, search }: Parts,
 ): void {
   serve(app, writeBackRoutes.showPolicies, () => writeBack.policies());
   serve(app, writeBackRoutes.savePolicies, ({ body }) => writeBack.savePolicies(body));
@@ -28,6 +37,12 @@ export function writeBackRoutesFor(
     await requireSeen(database, person, params.id);
     return { versions: await writeBack.listVersions(params.id) };
   });
-  serve(app, writeBackRoutes.takeBack, ({ body, person }) => writeBack.takeBack(jobs, body.selection, person.id));
-  serve(app, writeBackRoutes.run, ({ body, person }) => writeBack.run(jobs, body, person.id));
+  // A selection may name saved searches, which the jobs know nothing of.
+  serve(app, writeBackRoutes.takeBack, async ({ body, person }) =>
+    writeBack.takeBack(jobs, await search.seenBy(person).settled(body.selection), person.id),
+  );
+  serve(app, writeBackRoutes.run, async ({ body: { selection, ...asked }, person }) => {
+    const chosen = selection && { selection: await search.seenBy(person).settled(selection) };
+    return writeBack.run(jobs, { ...asked, ...chosen }, person.id);
+  });
 }

@@ -4,12 +4,14 @@ import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import type { FilingAction } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
+import { writeBackRoutes } from '@stellin/contract/writeback';
 import { useChange } from '../foundation/changes';
 import { shownKey, type KeyAction } from '../foundation/keys';
-import { useMayChange } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { useKeys } from '../foundation/useKeys';
 import { NOTHING } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
+import { useRun } from '../writeback/queries';
 import { FilingDialog } from './FilingDialog';
 
 interface Props {
@@ -21,6 +23,7 @@ interface Props {
 
 type Item =
   | { file: FilingAction; label: string; keyName?: KeyAction }
+  | { write: true; label: string; keyName?: KeyAction }
   | {
       bundle: 'bundlePhotos' | 'unbundlePhotos' | 'openBundles' | 'closeBundles' | 'lead';
       label: string;
@@ -34,6 +37,7 @@ const FILES: readonly Item[] = [
   { file: 'trash', label: 'Trash …', keyName: 'trash' },
   { file: 'remove', label: 'Take out of the catalogue …' },
 ];
+const WRITTEN: readonly Item[] = [{ write: true, label: 'Write them back now' }];
 const TRASHED: readonly Item[] = [{ file: 'restore', label: 'Restore …' }];
 const REMOVED: readonly Item[] = [{ file: 'return', label: 'Bring back into the catalogue …' }];
 const BUNDLES: readonly Item[] = [
@@ -57,10 +61,13 @@ export function FilesMenu({ selection, bundled, query }: Props) {
       ? [REMOVED, []]
       : [FILES, BUNDLES];
   const mayFile = useMayChange('trashFiles');
-  const groups = [mayFile ? files : [], bundles].filter(({ length }) => length > 0);
+  const mayWrite = useMayCall(writeBackRoutes.run);
+  const write = useRun();
+  const groups = [mayFile ? files : [], mayWrite ? WRITTEN : [], bundles].filter(({ length }) => length > 0);
   const does = (item: Item) => {
     if (!selection) return;
     if ('file' in item) setAction(item.file);
+    else if ('write' in item) write.mutate({ selection, retryFailed: true });
     else if (item.bundle !== 'lead') change.mutate({ kind: item.bundle, selection });
     else if (bundled !== undefined) change.mutate({ kind: 'chooseLead', photoId: bundled });
   };
