@@ -53,14 +53,12 @@ export function holdingService(database: Database, search: Search) {
       ]);
       const bounds = [...ruler.stretches.map(({ from }) => from), ...ruler.stretches.slice(-1).map(({ to }) => to)];
       const both = described && allOf([looked, described]);
-      const [counted, describedOver, [describedAll = 0]] = await Promise.all([
+      const [counted, over, describedOver, [describedAll = 0]] = await Promise.all([
         counterOf(
-          seen.countsOf,
+          (parts) => seen.countParts(looked, parts),
           within,
-          looked,
         )({
           all: [{ label: '', query: '' }],
-          bars: ruler.stretches.map(({ from, query }) => ({ label: from, query })),
           undated: [{ label: 'Without a date', query: 'missing:date' }],
           media: MEDIA_FIGURES,
           sizes: SIZE_FIGURES,
@@ -69,16 +67,17 @@ export function holdingService(database: Database, search: Search) {
           growth: growthFigures(day),
           cells,
         }),
+        seen.overTime(looked, bounds),
         both ? seen.overTime(both, bounds) : [],
-        both ? seen.countsOf([both]) : [],
+        described ? seen.countParts(looked, [described]) : [],
       ]);
       return {
         photos: first(counted.all).photos,
         described: both ? describedAll : null,
         time: {
           unit: ruler.unit,
-          bars: counted.bars.map((bar, i) => ({
-            ...bar,
+          bars: ruler.stretches.map(({ from, query }, i) => ({
+            ...{ label: from, query: within(query), photos: over[i] ?? 0 },
             described: both ? (describedOver[i] ?? 0) : null,
           })),
           missing: first(counted.undated),
@@ -108,17 +107,13 @@ export function holdingService(database: Database, search: Search) {
 }
 
 /** Counts some lists of figures within a scope, all at once. The figures name no saved searches: nothing in them is to be opened. */
-function counterOf(
-  countsOf: (queries: readonly Query[]) => Promise<number[]>,
-  within: (query: string) => string,
-  looked: Query,
-) {
+function counterOf(countParts: (parts: readonly Query[]) => Promise<number[]>, within: (query: string) => string) {
   return async <Name extends string>(
     lists: Readonly<Record<Name, readonly Figure[]>>,
   ): Promise<Record<Name, FigureCount[]>> => {
     const names = Object.keys(lists) as Name[];
     const all = names.flatMap((name) => lists[name]);
-    const found = await countsOf(all.map(({ query }) => allOf([looked, parseQuery(query).query])));
+    const found = await countParts(all.map(({ query }) => parseQuery(query).query));
     let at = 0;
     return Object.fromEntries(
       names.map((name) => [

@@ -19,6 +19,7 @@ export function answersOf({ index, finder, client }: Pick<IndexFollower, 'index'
   return {
     follow: () => ({ photos: index.size }),
     counts: ({ queries, from }) => queries.map((query) => finder.count(query, from)),
+    countParts: ({ query, parts, from }) => finder.countParts(query, parts, from),
     page: ({ asked, order, offset, limit, from }) => finder.page(asked, order, offset, limit, from),
     position: ({ id, asked, order, from }) => finder.position(id, asked, order, from),
     groups: ({ asked, order, by, from }) => {

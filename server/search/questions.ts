@@ -34,6 +34,8 @@ export interface Questions {
   /** Nothing but to have seen all that is committed by now. */
   follow: (given: object) => { photos: number };
   counts: (given: { queries: Query[]; from: Viewpoint }) => { photos: number; folded: number }[];
+  /** How many photos a query narrowed by each of some parts shows. */
+  countParts: (given: { query: Query; parts: Query[]; from: Viewpoint }) => number[];
   page: (given: { asked: Asked; order: Order; offset: number; limit: number; from: Viewpoint }) => number[];
   position: (given: { id: number; asked: Asked; order: Order; from: Viewpoint }) => number | undefined;
   groups: (given: {

@@ -164,12 +164,6 @@ function finding(parts: SearchParts, viewer: Viewer) {
     return { query: query === null ? null : (await open(query)).query, minus, plus };
   }
 
-  /** How many photos the sheet shows for each of some queries in which nothing is to be opened any more. */
-  async function countsOf(queries: readonly Query[]): Promise<number[]> {
-    const counts = await finder.ask('counts', { queries: [...queries], from: viewpointOf(viewer) });
-    return counts.map(({ photos }) => photos);
-  }
-
   const { facets, ruler } = facetCounter({ vocabulary, finder, open, viewer });
   return {
     open,
@@ -188,10 +182,16 @@ function finding(parts: SearchParts, viewer: Viewer) {
     /** How many photos the sheet shows for each of some queries. */
     async counts(texts: readonly string[]): Promise<number[]> {
       const opened = await Promise.all(texts.map(open));
-      return countsOf(opened.map(({ query }) => query));
+      const counts = await finder.ask('counts', {
+        queries: opened.map(({ query }) => query),
+        from: viewpointOf(viewer),
+      });
+      return counts.map(({ photos }) => photos);
     },
 
-    countsOf,
+    /** How many photos the sheet shows for an opened query narrowed by each of some parts, in which nothing is to be opened. */
+    countParts: (query: Query, parts: readonly Query[]): Promise<number[]> =>
+      finder.ask('countParts', { query, parts: [...parts], from: viewpointOf(viewer) }),
 
     /** How many photos of an opened query lie in each stretch between bounds of time (`YYYY-MM-DDTHH:MM:SS`, ascending). */
     async overTime(query: Query, bounds: readonly string[]): Promise<number[]> {

@@ -54,6 +54,14 @@ test('the index finds what the naive evaluation finds', () => {
   );
 });
 
+/** What a query is narrowed by: nothing, one condition, several, and one that is denied. */
+const PARTS: readonly Query[] = [
+  { kind: 'everything' },
+  criterion('mark', 'Print'),
+  allOf([criterion('kind', 'jpeg'), criterion('has', 'caption')]),
+  { kind: 'not', of: criterion('plan', 'Hall') },
+];
+
 test('for somebody with rights the index finds, counts and describes what the naive evaluation does of what they see', () => {
   fc.assert(
     fc.property(catalogue, anyQuery, anySight, fc.boolean(), (photos, query, sight, knowsPrivate) => {
@@ -65,6 +73,10 @@ test('for somebody with rights the index finds, counts and describes what the na
       const meant = shownFor(query, photos, from);
       expect(finder.page({ query }, ADDED, 0, 1000, from)).toEqual(meant);
       expect(finder.count(query, from).photos).toBe(meant.length);
+      const parts = PARTS.filter((part) => !asksForSetAside(part));
+      expect(finder.countParts(query, parts, from)).toEqual(
+        parts.map((part) => finder.count(allOf([query, part]), from).photos),
+      );
       photos.forEach((_, i) => {
         const [within] = finder.within({ query: null, plus: [i + 1] }, [{ kind: 'everything' }], from, 1000);
         if (!seen[i])

@@ -1,7 +1,7 @@
 // Finding with the index: results as the sheet shows them, pages of them in any order, places in them, counts by facet.
 
 import { missingQuery, type FacetId } from '../facets';
-import { criterion, type CriterionQuery, type Query } from '../../query/query';
+import { conjuncts, criterion, type CriterionQuery, type Query } from '../../query/query';
 import type { TextId } from '../../query/criteria';
 import {
   countByTime,
@@ -97,6 +97,25 @@ export class Finder {
       if (lead >= 0 && (visible.has(lead) || leads.has(lead))) folded++;
     });
     return { photos: visible.count() + leads.count(), folded };
+  }
+
+  /**
+   * How many photos the sheet shows for a query narrowed by each of some parts, none of which asks for photos that are set aside. Only what
+   * single conditions find is remembered: what all of them find together would push that out.
+   */
+  countParts(query: Query, parts: readonly Query[], from: Viewpoint): number[] {
+    const { visible, hidden } = this.met(query, from);
+    const hasHidden = !hidden.isEmpty;
+    const { sets } = this.index;
+    return parts.map((part) => {
+      const [first, ...others] = conjuncts(part).map((each) => this.set(each, from));
+      if (!first) return this.leadsOf(hidden, visible).count() + visible.count();
+      if (others.length === 0 && !hasHidden) return visible.countWith(first);
+      const shown = others.reduce((found, other) => found.keepOnly(other), sets.intersection(visible, first));
+      if (!hasHidden) return shown.count();
+      const behind = others.reduce((found, other) => found.keepOnly(other), sets.intersection(hidden, first));
+      return shown.count() + this.leadsOf(behind, shown).count();
+    });
   }
 
   /** Ids of photos from a position of the result on. */
