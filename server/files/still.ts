@@ -47,6 +47,9 @@ const sound = byFfmpeg(() => [
 
 /** Pixels on the longer side up to which half of those that a camera has are enough. */
 const HALF_PIXELS = 1000;
+/** A page has no pixels of its own: drawn as large as a picture can be it would take minutes. An A4 page has some 340 to the inch so. */
+const PAGE_PIXELS = 4000;
+
 /** What a sensor recorded, in the white balance of the camera and as its pixels stand. */
 const developed: StillProgram = {
   tool: 'dcraw_emu',
@@ -63,7 +66,7 @@ const PROGRAMS: Partial<Record<FileKind, StillProgram>> = {
     arguments: (path, png, { pixels, page = 1 }) => [
       ...['-png', '-singlefile', '-f', String(page), '-l', String(page)],
       // It adds the ending itself.
-      ...['-scale-to', String(pixels), path, png.replace(/\.png$/, '')],
+      ...['-scale-to', String(Math.min(pixels, PAGE_PIXELS)), path, png.replace(/\.png$/, '')],
     ],
   },
   heic: {
