@@ -83,7 +83,6 @@ test('by pointer: photos are dropped on a pin, a pin and an area are drawn and m
     ] as const
   ).entries()) {
     await page.mouse.click(box.x + x * box.width, box.y + y * box.height);
-    await expect(page.locator('polyline').or(page.getByText(/corners/))).not.toHaveCount(0);
     await expect(page.locator('span.bg-ink.rounded-full')).toHaveCount(i + 1);
   }
   await page.getByRole('button', { name: 'Close the outline' }).click();
@@ -143,11 +142,6 @@ test('a plan is printed, its pins are taken along and taken in again; a tied one
   await page.getByRole('menuitem', { name: 'Propose pins by positions' }).click();
   const proposals = panel(page, 'Proposed by positions');
   await expect(proposals.getByRole('status')).toHaveText(/of the result/);
-  const put = proposals.getByRole('button', { name: /^Put .* there$/ });
-  if ((await put.count()) > 0) {
-    await put.first().click();
-    await expect(page.getByText(/^Pin \d+ photos? at “Kite meadow/).first()).toBeVisible();
-  }
 });
 
 test('in the drawer a photo says its pins, and is put at the pin meant last', async ({ page }) => {

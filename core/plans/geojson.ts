@@ -2,7 +2,16 @@
 // said of the pin stand in its properties.
 
 import type { Point } from '../timeplace/areas';
-import { middleOf, PIN_KINDS, PIN_SHAPES, type PinLook, type PinKind, type PinShape, type Spot } from './pins';
+import {
+  isOnPlan,
+  middleOf,
+  PIN_KINDS,
+  PIN_SHAPES,
+  type PinLook,
+  type PinKind,
+  type PinShape,
+  type Spot,
+} from './pins';
 import type { Tied } from './tying';
 
 /** A pin as it goes from one plan to another. */
@@ -112,10 +121,6 @@ function spotsOf(geometry: Geometry | null, tied: Tied | undefined): Spot[] | un
 }
 
 const pointOf = (longitude: number, latitude: number): Point => ({ longitude, latitude });
-
-export function isOnPlan({ x, y }: Spot): boolean {
-  return x >= 0 && x <= 1 && y >= 0 && y <= 1;
-}
 
 function spotText({ x, y }: Spot): [number, number] {
   return [rounded(x, SPOT_DIGITS), rounded(y, SPOT_DIGITS)];

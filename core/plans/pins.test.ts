@@ -1,15 +1,4 @@
-import {
-  angleBetween,
-  inOrder,
-  isWithin,
-  middleOf,
-  nextNumber,
-  pinAt,
-  pinName,
-  pinProblem,
-  sizeOf,
-  type PinShape,
-} from './pins';
+import { inOrder, isWithin, middleOf, nextNumber, pinAt, pinName, pinProblem, sizeOf, type PinShape } from './pins';
 
 const SQUARE = [
   { x: 0, y: 0 },
@@ -86,8 +75,4 @@ test('only areas have outlines, and only views look somewhere', () => {
     { direction: 4 },
   ] as const)
     expect(pinProblem(pin(1, 0, 0, wrong))).toBeTruthy();
-});
-
-test('the angle between two directions is the smaller one', () => {
-  expect([angleBetween(350, 10), angleBetween(90, 270), angleBetween(5, 5)]).toEqual([20, 180, 0]);
 });

@@ -175,8 +175,7 @@ function compare(a: string, b: string): number {
   return a.localeCompare(b, 'en', { numeric: true, sensitivity: 'base' });
 }
 
-/** The smallest angle between two directions, in degrees. */
-export function angleBetween(a: number, b: number): number {
-  const off = Math.abs(a - b) % 360;
-  return Math.min(off, 360 - off);
+/** Whether a spot lies on the plan. */
+export function isOnPlan({ x, y }: Spot): boolean {
+  return x >= 0 && x <= 1 && y >= 0 && y <= 1;
 }

@@ -3,8 +3,8 @@
 
 import type { FieldValue } from '../metadata/fields';
 import { textsOf } from '../metadata/values';
-import { middleOf, type Spot } from './pins';
-import { isOnPlan, type SaidPin } from './geojson';
+import { isOnPlan, middleOf, type Spot } from './pins';
+import type { SaidPin } from './geojson';
 
 interface Members {
   [member: string]: FieldValue;

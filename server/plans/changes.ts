@@ -240,7 +240,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
 
     async placeByPlan({ planId, onlyWithout }, context) {
       const { tx } = context;
-      const plan = (await store.listPlans(database, PROGRAM, tx)).find(({ id }) => id === planId);
+      const [plan] = await store.listPlans(database, PROGRAM, { planId, tx });
       if (!plan) throw new StellinError('notFound', { what: 'such plan (it may have been removed meanwhile)' });
       const tied = tiedBy(plan.ties, plan);
       if (!tied) throw new StellinError('planRefused', { name: plan.name, why: 'it is not tied to the map yet' });
@@ -265,7 +265,7 @@ export function planChanges({ database, search, recordEach }: Parts): PlanChange
 
     async writePinRegions({ planId }, context) {
       const { tx } = context;
-      const plan = (await store.listPlans(database, PROGRAM, tx)).find(({ id }) => id === planId);
+      const [plan] = await store.listPlans(database, PROGRAM, { planId, tx });
       if (!plan) throw new StellinError('notFound', { what: 'such plan (it may have been removed meanwhile)' });
       const { photoId, name } = plan;
       if (photoId === null)

@@ -1,7 +1,8 @@
 // Site plans: what is read of them, their pictures, and how their pins are taken along.
 
-import { allOf, criterion } from '@stellin/core/query/query';
+import { allOf, criterion, type Query } from '@stellin/core/query/query';
 import { queryText } from '@stellin/core/search/language';
+import { MARK_COLOURS } from '@stellin/core/describing/marks';
 import { positionOf } from '@stellin/core/metadata/values';
 import type { SaidPin } from '@stellin/core/plans/geojson';
 import { nextNumber, pinPath, type PlanSize } from '@stellin/core/plans/pins';
@@ -16,7 +17,7 @@ import type { Pdf } from '../paper/pdf';
 import type { Search } from '../search/service';
 import { readPins, writtenPins } from './exchange';
 import { planPictures, type PlanPictures } from './pictures';
-import { printPlan } from './printing';
+import { printPlan, type PrintedPhoto } from './printing';
 import * as store from './store';
 
 export type Plans = ReturnType<typeof planService>;
@@ -36,26 +37,26 @@ interface Parts {
 const MAX_PROPOSED = 2000;
 /** So many photos of each pin are printed. */
 const MAX_PRINTED = 20;
+const EVERYTHING: Query = { kind: 'everything' };
 const GONE = { what: 'such plan (it may have been removed meanwhile)' };
-const COLOURS = new Set<string>(['green', 'amber', 'red', 'blue', 'violet', 'teal', 'brown', 'grey']);
 
 export function planService({ database, search, folder, largeOf, previewOf }: Parts) {
   // One closure for what its functions share; each of them fits a screen.
   const pictures: PlanPictures = planPictures(database, folder);
 
   const find = async (viewer: Viewer, planId: number): Promise<store.PlanRow> => {
-    const row = (await store.listPlans(database, viewer)).find(({ id }) => id === planId);
+    const [row] = await store.listPlans(database, viewer, { planId });
     if (!row) throw new StellinError('notFound', GONE);
     return row;
   };
 
   const shown = async (viewer: Viewer, rows: readonly store.PlanRow[]): Promise<Plan[]> => {
-    const queries = rows.map(({ name }) => planQuery(name));
-    const counts = await search.seenBy(viewer).counts(queries);
+    const asked = rows.map(({ name }) => criterion('plan', name));
+    const counts = await search.seenBy(viewer).countParts(EVERYTHING, asked);
     return rows.map(({ id, name, note, width, height, picture_id, photoId, page, pins, ties, addedBy }, i) => ({
       ...{ id, name, note, width, height, pictureId: picture_id, photoId, page, pins, ties: [...ties], addedBy },
       photos: counts[i] ?? 0,
-      query: queries[i] ?? '',
+      query: queryText(criterion('plan', name)),
     }));
   };
 
@@ -65,13 +66,13 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
       store.coversOf(database, id, viewer),
       store.linksOf(database, id),
     ]);
-    const queries = rows.map((pin) => queryText(criterion('plan', pinPath(name, pin))));
-    const counts = await search.seenBy(viewer).counts(queries);
+    const asked = rows.map((pin) => criterion('plan', pinPath(name, pin)));
+    const counts = await search.seenBy(viewer).countParts(EVERYTHING, asked);
     return rows.map((row, i) => ({
       ...formOf(row),
       id: row.id,
       name: row.name,
-      query: queries[i] ?? '',
+      query: queryText(criterion('plan', pinPath(name, row))),
       photos: counts[i] ?? 0,
       cover: covers.get(row.id) ?? null,
       termLabel: links.terms.get(row.term_id ?? 0)?.label ?? null,
@@ -98,7 +99,7 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
         label: pin.label.replaceAll('/', '-').slice(0, 200),
         note: pin.note.slice(0, 5000),
         layer: pin.layer.slice(0, 100),
-        colour: (COLOURS.has(colour) ? colour : 'teal') as PinForm['colour'],
+        colour: MARK_COLOURS.find((each) => each === colour) ?? 'teal',
       };
     });
   };
@@ -170,7 +171,8 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
         pictures.picture(row.picture_id),
       ]);
       const pins = all.filter(({ layer }) => layers === undefined || layers.includes(layer));
-      const photos = new Map(all.map(({ id }) => [id, found.filter(({ pinId }) => pinId === id)]));
+      const photos = new Map<number, PrintedPhoto[]>(all.map(({ id }) => [id, []]));
+      for (const photo of found) photos.get(photo.pinId)?.push(photo);
       const { name, note } = row;
       return { name, pdf: printPlan({ name, note, picture, pins, photos, previewOf, at: new Date() }) };
     },
@@ -216,8 +218,6 @@ export function planService({ database, search, folder, largeOf, previewOf }: Pa
     },
   };
 }
-
-const planQuery = (name: string) => queryText(criterion('plan', name));
 
 function formOf(row: store.PinRecord): PinForm {
   const { kind, number, x, y, corners, direction, label, note, shape, layer, term_id: termId, place_id: placeId } = row;

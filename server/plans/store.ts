@@ -59,9 +59,13 @@ export interface PlanRow extends PlanRecord {
   addedBy: string | null;
 }
 
-/** The plans that exist for somebody: one that shows a photo does where the photo does. */
-export function listPlans(database: Database, { sight }: Viewer, tx?: Transaction): Promise<PlanRow[]> {
-  const seen = sightSql(sight);
+/** The plans that exist for somebody, or the one of a number: one that shows a photo does where the photo does. */
+export function listPlans(
+  database: Database,
+  { sight }: Viewer,
+  { planId = null, tx }: { planId?: number | null; tx?: Transaction | undefined } = {},
+): Promise<PlanRow[]> {
+  const seen = sightSql(sight, [planId]);
   const isSeen =
     sight === null
       ? 'true'
@@ -70,7 +74,7 @@ export function listPlans(database: Database, { sight }: Viewer, tx?: Transactio
     `select ${PLAN_COLUMNS}, c.width, c.height, c.photo_id as "photoId", c.page, a.display_name as "addedBy",
        (select count(*)::int from plan_pin n where n.plan_id = l.id) as pins
      from plan l join plan_picture c on c.id = l.picture_id left join account a on a.id = l.created_by
-     where ${isSeen} order by lower(l.name), l.id`,
+     where ($1::int is null or l.id = $1::int) and ${isSeen} order by lower(l.name), l.id`,
     seen.bind,
     tx,
   );

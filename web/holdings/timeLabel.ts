@@ -1,3 +1,5 @@
+// How stretches of time are written below columns and in tables.
+
 import type { RulerUnit } from '@stellin/core/search/ruler';
 
 const WRITTEN: Readonly<Record<RulerUnit, (from: string) => string>> = {

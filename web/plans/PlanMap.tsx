@@ -3,7 +3,7 @@
 import 'ol/ol.css';
 import { useEffect, useEffectEvent, useImperativeHandle, useRef, useState, type ReactNode, type Ref } from 'react';
 import { createPortal } from 'react-dom';
-import type { PlanSize, Spot } from '@stellin/core/plans/pins';
+import { isOnPlan, type PlanSize, type Spot } from '@stellin/core/plans/pins';
 import { coordinateOf, openPlan, spotOf, type OpenPlan } from './openPlan';
 
 export interface PlanHandle {
@@ -13,8 +13,6 @@ export interface PlanHandle {
   whole: () => void;
   /** The spot at a place of the window, and how many pixels of the picture a pixel of the screen is; undefined beside the plan. */
   at: (client: { x: number; y: number }) => { spot: Spot; scale: number } | undefined;
-  /** The spot in the middle of what is seen. */
-  middle: () => Spot | undefined;
 }
 
 interface Props {
@@ -129,12 +127,7 @@ function handleOf(
       const box = element.current?.getBoundingClientRect();
       const coordinate = box && opened.current?.map.getCoordinateFromPixel([x - box.left, y - box.top]);
       const spot = coordinate && spotOf(coordinate, size);
-      const isOn = spot && spot.x >= 0 && spot.x <= 1 && spot.y >= 0 && spot.y <= 1;
-      return isOn ? { spot, scale: view()?.getResolution() ?? 1 } : undefined;
-    },
-    middle: () => {
-      const centre = view()?.getCenter();
-      return centre && spotOf(centre, size);
+      return spot && isOnPlan(spot) ? { spot, scale: view()?.getResolution() ?? 1 } : undefined;
     },
   };
 }

@@ -7,7 +7,7 @@ import TileImage from 'ol/source/TileImage';
 import TileGrid from 'ol/tilegrid/TileGrid';
 import View from 'ol/View';
 import { defaults as usualInteractions } from 'ol/interaction/defaults';
-import type { PlanSize, Spot } from '@stellin/core/plans/pins';
+import { isOnPlan, type PlanSize, type Spot } from '@stellin/core/plans/pins';
 import { TILE_PIXELS } from '@stellin/contract/plans';
 import { tileUrl } from './queries';
 
@@ -91,7 +91,7 @@ export function openPlan(
     // What stands on the plan takes its clicks itself.
     if (originalEvent.target instanceof Element && originalEvent.target.closest('[data-pin]')) return;
     const spot = spotOf(coordinate, plan);
-    if (spot.x >= 0 && spot.x <= 1 && spot.y >= 0 && spot.y <= 1) clicked(spot);
+    if (isOnPlan(spot)) clicked(spot);
   });
   view.fit(extent, { size: map.getSize() ?? [800, 600], padding: [12, 12, 12, 12] });
   return { map, close: () => map.setTarget(undefined) };

@@ -18,7 +18,6 @@ export function usePlan(id: number | undefined) {
     queryKey: ['plans', 'one', id],
     queryFn: () => call(planRoutes.showPlan, { params: { id: id ?? 0 } }),
     enabled: id !== undefined,
-    placeholderData: (before) => (before?.id === id ? keepPreviousData(before) : undefined),
   });
 }
 
