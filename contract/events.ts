@@ -29,6 +29,7 @@ const TOPIC_FACTS = {
   fixity: { changes: true },
   deliveries: { changes: true },
   mail: { changes: false },
+  workLists: { changes: false },
 } satisfies Record<string, TopicFacts>;
 
 export type Topic = keyof typeof TOPIC_FACTS;

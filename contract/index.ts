@@ -43,6 +43,7 @@ import { trackRoutes } from './tracks';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
+import { workListRoutes } from './workLists';
 
 export const api = {
   ...accessRoutes,
@@ -64,6 +65,7 @@ export const api = {
   ...incomingTableRoutes,
   ...installationRoutes,
   ...holdingRoutes,
+  ...workListRoutes,
   ...intakeRoutes,
   ...jobRoutes,
   ...keywordRoutes,

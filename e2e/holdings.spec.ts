@@ -35,3 +35,43 @@ test('a search is looked at; one that is none is marked and changes nothing', as
   await expect(page.getByRole('combobox', { name: 'What is looked at' })).toHaveText(/What the search finds/);
   expect(new URL(page.url()).searchParams.get('q')).toBe('rating:>=3');
 });
+
+test('a list is given to somebody, who walks through it by keys and says that it is done', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', '/holdings');
+  const describe = page.getByRole('region', { name: 'To describe' });
+  await describe.getByRole('button', { name: 'More about Without a caption', exact: true }).press('Enter');
+  await page.getByRole('menuitem', { name: 'Give it to somebody …' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Give “Without a caption”' });
+  await dialog.getByLabel('To whom').press('Enter');
+  await page.getByRole('option', { name: 'Henrik Voss', exact: true }).press('Enter');
+  await dialog.getByLabel('Note').fill('The old prints first');
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByLabel('Note').press('Tab');
+  await dialog.getByRole('button', { name: 'Give it' }).press('Enter');
+  await expect(page.getByRole('region', { name: 'Given by you' })).toContainText('to Henrik Voss');
+
+  await signInTo(demo, page, 'cataloguer', '/holdings');
+  const mine = page.getByRole('region', { name: 'Given to you' });
+  await expect(mine).toContainText('The old prints first');
+  const before = Number((await mine.getByText(/ left of /).textContent())?.match(/^(\d+)/)?.[1]);
+  await mine.getByRole('link', { name: 'Start here: Without a caption' }).press('Enter');
+  const state = page.locator('header').last().getByRole('status');
+  await expect(state).toHaveText(`1 of ${before}`);
+  expect(await axeFinds(page)).toEqual([]);
+  // The first is described: it leaves the list by itself. The second has nothing to say, the third comes tomorrow.
+  await page.keyboard.press('Shift+E');
+  const caption = page.getByRole('tabpanel').getByLabel(/^Description/);
+  await caption.fill('A star kite over the dunes');
+  await caption.press('Control+Enter');
+  await expect(state).toContainText('no longer on the list');
+  await page.getByRole('heading', { name: 'Without a caption' }).click();
+  await page.keyboard.press('j');
+  await page.keyboard.press('k');
+  await expect(state).toHaveText(`3 of ${before}`);
+  await page.keyboard.press('x');
+  await expect(state).toHaveText(`4 of ${before}`);
+  await page.keyboard.press('Escape');
+  await expect(mine).toContainText(`${before - 2} left`);
+  await mine.getByRole('button', { name: 'Done' }).press('Enter');
+  await expect(mine).toContainText('1 done so far');
+});

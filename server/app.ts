@@ -30,6 +30,7 @@ import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { holdingsRoutes } from './holdings/routes';
+import { workListsRoutes } from './workLists/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
 import { recordAccess } from './ledger/accessHook';
@@ -104,6 +105,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     filingRoutesFor(app, services.filing);
     fixityRoutesFor(app, services.fixity);
     holdingsRoutes(app, services.holdings);
+    workListsRoutes(app, services.workLists);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs, services.room);
     accessRoutesFor(app, services);

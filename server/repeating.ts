@@ -9,8 +9,14 @@ export interface Repeating {
   close(): Promise<void>;
 }
 
-/** What fails is noted under the name, and tried again the next time. */
-export function repeating(name: string, everyMs: number, work: () => Promise<unknown>, log: Logger): Repeating {
+/** What fails is noted under the name, and tried again the next time. It begins at once, or after a while. */
+export function repeating(
+  name: string,
+  everyMs: number,
+  work: () => Promise<unknown>,
+  log: Logger,
+  afterMs = 0,
+): Repeating {
   let timer: NodeJS.Timeout | undefined;
   let stopped = false;
   let running: Promise<unknown> = Promise.resolve();
@@ -20,7 +26,10 @@ export function repeating(name: string, everyMs: number, work: () => Promise<unk
     if (!stopped) timer = setTimeout(() => void run(), everyMs);
   };
   return {
-    start: () => void run(),
+    start() {
+      if (afterMs === 0) void run();
+      else timer = setTimeout(() => void run(), afterMs);
+    },
     async close() {
       stopped = true;
       clearTimeout(timer);

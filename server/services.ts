@@ -2,6 +2,13 @@
 
 import { mkdir } from 'node:fs/promises';
 import type { Logger } from 'pino';
+import { backupRoutes } from '@stellin/contract/backup';
+import { doubleRoutes } from '@stellin/contract/doubles';
+import { keywordRoutes } from '@stellin/contract/keywords';
+import { peopleRoutes } from '@stellin/contract/people';
+import { placeRoutes } from '@stellin/contract/places';
+import { sharingRoutes } from '@stellin/contract/sharing';
+import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { rightsService } from './accounts/rights';
 import { secondFactorService } from './accounts/secondFactor';
 import { accountService } from './accounts/service';
@@ -127,6 +134,7 @@ import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { LEDGER_KINDS, type AspectName, type ObjectName } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
+import { workListService } from './workLists/service';
 import { takingBackJob } from './writeback/takingBack';
 import type { Reread } from './catalogue/rereading';
 import { writingJob } from './writeback/writing';
@@ -142,6 +150,10 @@ const OF_FILES = {
 
 /** How long an entry of the ledger waits for its seal, at most about. */
 const SEALED_MS = 60_000;
+/** How often is kept how long the work lists are. */
+const COUNTED_MS = 60 * 60_000;
+/** Not while everything starts. */
+const COUNTED_AFTER_MS = 2 * 60_000;
 /** How often is looked whether links have new pictures that somebody is to be told of. */
 const TOLD_MS = 5 * 60_000;
 
@@ -501,6 +513,37 @@ export async function openServices(
   const backups = backupService(database, jobs, config);
   const schedule = backupSchedule(database, backups, jobs, log);
   const proving = fixitySchedule(database, jobs, log);
+  const holdings = holdingService(database, search);
+  const doubts = doubtReader(database, search, placing);
+  const workLists = workListService({
+    ...{ database, search, rules: describing.rules, photosOf: photos.ofSelection },
+    things: {
+      keywords: {
+        route: keywordRoutes.listIncoming,
+        count: async () => (await vocabulary.incoming({ source: 'keywords', limit: 0, levels: 1 })).total,
+      },
+      names: { route: peopleRoutes.listNames, count: async () => (await people.names()).length },
+      likeness: {
+        route: peopleRoutes.listLikenessGroups,
+        count: async () => (await people.groups({ strictness: 'close', offset: 0, limit: 1 })).total,
+      },
+      doubts: {
+        route: placeRoutes.placeDoubts,
+        count: async (viewer) => Object.values(await doubts.doubts(viewer)).reduce((sum, { found }) => sum + found, 0),
+      },
+      proposals: { route: vocabularyRoutes.listProposals, count: vocabulary.countProposals },
+      answers: { route: sharingRoutes.listAnswers, count: viewLinks.countAnswers },
+      doubles: { route: doubleRoutes.countDoubles, count: async (viewer) => (await doubles.count(viewer)).groups },
+      backups: {
+        route: backupRoutes.listBackups,
+        async count() {
+          const { last, failed, nightly } = await backups.state();
+          return failed || last?.isOld || (last === null && nightly) ? 1 : 0;
+        },
+      },
+    },
+  });
+  const countingLists = repeating('counting of work lists', COUNTED_MS, workLists.keepCounts, log, COUNTED_AFTER_MS);
   let stopFollowing: (() => void) | undefined;
   const sealing = repeating(
     'sealing the ledger',
@@ -544,9 +587,10 @@ export async function openServices(
     clocks: clockService(database, search),
     oldMaps: oldMapService(database),
     plans,
-    holdings: holdingService(database, search),
+    holdings,
+    workLists,
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
-    doubts: doubtReader(database, search, placing),
+    doubts,
     tracks,
     projects,
     scanning,
@@ -607,6 +651,7 @@ export async function openServices(
       await lookalikes.follow(jobs, null);
       guesses.start();
       sealing.start();
+      countingLists.start();
     },
 
     /** Starts watching drives, tracked folders and what waits to be written: they start jobs, and take little work themselves. */
@@ -634,6 +679,7 @@ export async function openServices(
       await linksFollow.close();
       await mailing.close();
       await sealing.close();
+      await countingLists.close();
       await guesses.close();
       await turner.close();
       await posters.close();

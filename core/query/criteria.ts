@@ -53,6 +53,7 @@ type OwnTextId =
   | 'suggested'
   | 'place'
   | 'plan'
+  | 'done'
   | 'drive'
   | 'path'
   | 'codec'
@@ -187,6 +188,11 @@ const TEXTS: Readonly<Record<OwnTextId, [label: string, help: string, example: s
     'site plan',
     `pinned on a site plan: by the plan’s name, or by plan and pin; ${WILDCARDS}`,
     'plan:"Hall/North wall"',
+  ],
+  done: [
+    'done with',
+    `said to be done with on a work list, by its name: terms, caption, people, place, date, rating, rights …; ${WILDCARDS}`,
+    'done:people',
   ],
   camera: ['camera', `maker and model of the camera; ${WILDCARDS}`, 'camera:*Corvina*'],
   lens: ['lens', `the lens; ${WILDCARDS}`, 'lens:*35mm*'],

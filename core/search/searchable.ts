@@ -66,6 +66,7 @@ export function searchableOf({
       fixity: [row.fixity],
       keyword: texts.keywords,
       plan: texts.plans.length ? texts.plans : undefined,
+      done: texts.done.length ? texts.done : undefined,
       drive: [folder.drive],
       path: [folderText(folder.drive, folder.path)],
       caption: texts.caption ? [texts.caption] : undefined,

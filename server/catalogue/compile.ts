@@ -185,6 +185,7 @@ const TEXTS: Partial<Record<TextId, (pattern: string) => string>> = {
   plan: (pattern) =>
     `p.id in (select h.photo_id from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id
        where l.name_folded like ${pattern} or l.name_folded || '/' || n.name_folded like ${pattern})`,
+  done: (pattern) => `p.id in (select w.photo_id from work_done w where ${foldedSql('w.list')} like ${pattern})`,
   drive: (pattern) => `p.drive_id in (select d.id from drive d where d.label_folded like ${pattern})`,
   path: (pattern) => inFolders(`${foldedSql(FOLDER_PATH)} like ${pattern}`),
   changedBy: (pattern) =>
@@ -369,6 +370,7 @@ const PRESENCES: Readonly<Record<string, string>> = {
   position: inText(`t.fields ? 'position'`),
   dossier: 'exists (select 1 from dossier_photo h where h.photo_id = p.id)',
   plan: 'exists (select 1 from plan_photo h where h.photo_id = p.id)',
+  done: 'exists (select 1 from work_done w where w.photo_id = p.id)',
   camera: inText(`t.camera_folded <> ''`),
   mark: `(p.mark <> '')`,
   flash: inText(`t.facts ? 'flashFired'`),

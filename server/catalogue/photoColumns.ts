@@ -90,6 +90,9 @@ export const PHOTO_TABLES = {
   dossier_photo: { copied: ['dossier_id', 'position'] },
   photo_person: { copied: ['person_id'] },
   plan_photo: { copied: ['pin_id'] },
+  // What is done with of one file says nothing of another; nor who puts it off.
+  work_done: NOT_COPIED,
+  work_later: NOT_COPIED,
   // The plan shows the photo itself.
   plan_picture: NOT_COPIED,
   incoming_name: { copied: ['name', 'folded'] },

@@ -119,11 +119,12 @@ const TEXTS = source({
     persons: `(select json_agg(g.person_id)::text from photo_person g where g.photo_id = t.photo_id)`,
     pins: `(select json_agg(json_build_array(l.name, n.name) order by l.id, n.id)::text
       from plan_photo h join plan_pin n on n.id = h.pin_id join plan l on l.id = n.plan_id where h.photo_id = t.photo_id)`,
+    done: `(select json_agg(w.list)::text from work_done w where w.photo_id = t.photo_id)`,
   },
   from: 'photo_text t',
   id: 't.photo_id',
   prepare: namesOfPersons,
-  part: ({ caption, fields, facts, words, keywords, disagreeing, faces, persons, pins }, names): TextPart => ({
+  part: ({ caption, fields, facts, words, keywords, disagreeing, faces, persons, pins, done }, names): TextPart => ({
     caption: caption ?? '',
     fields: parsed(fields, {}) as TextPart['fields'],
     facts: parsed(facts, {}) as TextPart['facts'],
@@ -132,6 +133,7 @@ const TEXTS = source({
     disagreeing: disagreeing === 't',
     people: peopleOf(faces, persons, names),
     plans: plansOf(pins),
+    done: done ? (parsed(done, []) as string[]) : NONE,
   }),
 });
 
@@ -277,12 +279,12 @@ function peopleOf(faces: Value | undefined, persons: Value | undefined, names: P
 
 /** The plans on which a photo is pinned, each once, and their pins. */
 function plansOf(pins: Value | undefined): readonly string[] {
-  if (!pins) return NO_PLANS;
+  if (!pins) return NONE;
   const found = parsed(pins, []) as [plan: string, pin: string][];
   return [...new Set(found.flatMap(([plan, pin]) => [plan, `${plan}/${pin}`]))];
 }
 
-const NO_PLANS: readonly string[] = [];
+const NONE: readonly string[] = [];
 
 /** `{1,2,3}`; none of them is negative. */
 function numbersIn(array: Value | undefined): number[] {

@@ -296,6 +296,12 @@ function finding(parts: SearchParts, viewer: Viewer) {
       return { ...selection, query: queryText(opened.query), ...seen };
     },
 
+    /** The saved searches that are kept on Holdings, and what they ask. */
+    async kept(): Promise<{ id: number; name: string; note: string; asks: string }[]> {
+      const searches = (await seenSearches(parts, viewer)).filter(({ pinned }) => pinned);
+      return searches.map((search) => ({ id: search.id, name: search.name, note: search.note, asks: asked(search) }));
+    },
+
     /** The saved searches with what they find now. */
     async list(): Promise<SavedSearch[]> {
       const searches = await seenSearches(parts, viewer);

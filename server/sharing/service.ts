@@ -11,7 +11,7 @@ import {
   type ViewLink,
 } from '@stellin/contract/sharing';
 import { countText } from '@stellin/contract/wording';
-import { ownOrAll, type Person } from '../catalogue/viewer';
+import { ownOrAll, type Person, type Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { Outside } from '../delivering/service';
 import { StellinError } from '../errors';
@@ -120,6 +120,9 @@ export function viewLinkService({ database, search, outside, publicUrl, password
     },
 
     answers: (person: Person): Promise<LinkAnswer[]> => store.openAnswers(database, person, ownOrAll(person)),
+    /** How many answers nobody has settled, of those that somebody sees; `own`: to the links of one account. */
+    countAnswers: async (viewer: Viewer, own: number | null): Promise<number> =>
+      (await store.openAnswers(database, viewer, own)).length,
 
     settle: (ids: readonly number[], accepted: boolean, person: Person): Promise<void> =>
       store.settleAnswers(database, ids, ownOrAll(person), {

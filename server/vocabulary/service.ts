@@ -95,12 +95,10 @@ export function vocabularyService(
       // What is wrong with terms is found by their photos, too.
       for (const kind of viewer.sight === null ? FINDING_KINDS : [])
         counts.push([kind, (await findings(kind, snapshot, uses)).length]);
-      let proposals = 0;
-      for (const { status } of snapshot.tree.all()) if (status === 'proposed') proposals++;
       return {
         vocabularies: factsOf(snapshot),
         findings: { ...NO_FINDINGS, ...Object.fromEntries(counts) },
-        proposals,
+        proposals: proposedIn(snapshot.tree),
       };
     },
 
@@ -159,6 +157,11 @@ export function vocabularyService(
     card: (id: number, viewer: Viewer) => cardOf(database, index, id, countsFor(viewer)),
     uses: (id: number) => usesOf(database, index, id),
     history: (id: number) => historyOf(database, id),
+    /** How many terms are proposed. */
+    async countProposals(): Promise<number> {
+      return proposedIn((await index.current()).tree);
+    },
+
     async proposals(accountId: number) {
       const snapshot = await index.current();
       const [proposals, settled] = await Promise.all([
@@ -214,6 +217,12 @@ export function vocabularyService(
 }
 
 const NO_FINDINGS = Object.fromEntries(FINDING_KINDS.map((kind) => [kind, 0])) as Record<FindingKind, number>;
+
+function proposedIn(tree: Snapshot['tree']): number {
+  let proposed = 0;
+  for (const { status } of tree.all()) if (status === 'proposed') proposed++;
+  return proposed;
+}
 
 function factsOf({ vocabularies, tree }: Snapshot): VocabularyFacts[] {
   const facts = new Map(vocabularies.map((vocabulary) => [vocabulary.id, { ...vocabulary, terms: 0, levels: 0 }]));

@@ -29,6 +29,8 @@ import { useAgreement, usePrepared, type DescriptionInput } from './queries';
 interface Props {
   selection: Selection | null;
   result: Result;
+  /** Goes on to the next photo; else that of the result. */
+  onNext?: (() => void) | undefined;
   wantsFocus: boolean;
   onFocused: () => void;
   /** Told whether something is typed that is not applied yet. */
@@ -40,7 +42,7 @@ interface ShownSet {
   entries: { target: Target; entry: FieldSet['entries'][number] | undefined }[];
 }
 
-export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribing }: Props) {
+export function FieldsTab({ selection, result, onNext, wantsFocus, onFocused, onDescribing }: Props) {
   const { data: prepared } = usePrepared();
   const [chosenSet, setChosenSet] = useStored('fieldSet', z.string(), '');
   const [drafts, setDrafts] = useState<ReadonlyMap<Target, Draft>>(new Map());
@@ -49,7 +51,8 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribi
   const seen = useSeen(isPlaceholderData ? undefined : agreement, JSON.stringify(selection), drafts);
   const mayChange = useMayChange('setFields');
   const change = useChange();
-  const next = useNextPhoto(result);
+  const nextOfResult = useNextPhoto(result);
+  const next = () => (onNext ? onNext() : void nextOfResult());
   const form = useRef<HTMLFormElement>(null);
   useEffect(() => {
     if (!wantsFocus || !agreement) return;
@@ -145,7 +148,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribi
         // A list would open by the same key.
         event.preventDefault();
         event.stopPropagation();
-        apply(event.shiftKey ? () => void next() : undefined);
+        apply(event.shiftKey ? next : undefined);
       }}
       onKeyDown={(event) => {
         if (
@@ -193,7 +196,7 @@ export function FieldsTab({ selection, result, wantsFocus, onFocused, onDescribi
           disabled={!ready || change.isPending}
           initial={initial.length}
           onFill={fillInitial}
-          onApplyNext={() => apply(() => void next())}
+          onApplyNext={() => apply(next)}
           onReset={() => setDrafts(new Map())}
         />
       )}

@@ -1,5 +1,6 @@
 // The Desk: query line, sources, sheet (or the viewer in its place), drawer.
 
+import { useQueryClient } from '@tanstack/react-query';
 import { Activity, useEffect, useRef, useState } from 'react';
 import { flushSync } from 'react-dom';
 import { toast } from 'sonner';
@@ -26,7 +27,8 @@ import { FoundStretches } from '../media/FoundStretches';
 import { chooseOne, NOTHING, selectionOf } from '../photos/chosen';
 import { Drawer } from './Drawer';
 import { useHeadings } from './headings';
-import { photosOfSelection, useCount } from '../photos/queries';
+import { useFocusedPhoto } from '../photos/focused';
+import { photosBetween, photosOfSelection, useCount } from '../photos/queries';
 import { useResult } from '../photos/result';
 import { useSelection } from '../photos/selection';
 import { useSheetSize } from '../photos/sheetSize';
@@ -77,7 +79,11 @@ export function DeskScreen() {
   }, [query, sort]);
   useEffect(() => () => setTotal(null), [setTotal]);
 
-  const photoInFocus = useChoiceKeys({ query, sort }, chosen, mayChange);
+  const client = useQueryClient();
+  const focused = useFocusedPhoto({ query, sort });
+  const photoInFocus = async () =>
+    chosen.focus === null ? undefined : (await photosBetween(client, { query, sort }, chosen.focus, chosen.focus))[0];
+  useChoiceKeys(query, chosen, mayChange, photoInFocus);
   const photosOfChoice = async (limit: number) => {
     const selection = selectionOf(chosen, query);
     return selection ? photosOfSelection(selection, sort, limit) : [];
@@ -144,7 +150,7 @@ export function DeskScreen() {
       {isCalendarOpen ? (
         <Calendar query={query} show={show} mayName={mayChange} onClose={() => setCalendarOpen(false)} />
       ) : (
-        <Drawer result={{ query, sort }} show={show} isLooking={looking !== null}>
+        <Drawer result={{ query, sort }} photo={focused} show={show} isLooking={looking !== null}>
           {looking?.kind === 'pass' ? (
             <Pass photos={looking.photos} mayChange={mayChange} onClose={() => setLooking(null)} />
           ) : looking ? (

@@ -1,7 +1,7 @@
 // The drawer along the bottom: tabs like index cards. It resizes by its edge, folds away with one key, and remembers.
 
 import { Tabs } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useEffectEvent, useState, type ReactNode } from 'react';
 import { z } from 'zod';
 import type { Sort } from '@stellin/core/search/sorts';
 import type { Photo, Selection } from '@stellin/contract/photos';
@@ -26,7 +26,7 @@ import { selectionOf } from '../photos/chosen';
 import { BlocksTab } from './BlocksTab';
 import { DetailsTab } from './DetailsTab';
 import { HistoryTab } from './HistoryTab';
-import { useBlock, useChosenDescription, BLOCK, type Result } from '../photos/queries';
+import { useChosenDescription, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
 import { TermsTab } from './TermsTab';
 
@@ -67,30 +67,39 @@ function useKept(isLooking: boolean, isEmpty: boolean): [Kept, (kept: Kept) => v
 
 interface Props {
   result: Result;
+  /** The one in focus. */
+  photo: Photo | undefined;
   show: (change: Partial<Result>) => void;
   /** Single pictures are looked at: it folds to its tabs, unless one wants it open. */
   isLooking: boolean;
+  /** Goes on to the next photo, where that is not the next of the result. */
+  onNext?: () => void;
+  /** The tab that is wanted first, whichever was open before. */
+  begins?: DrawerTab | undefined;
   /** What stands above the drawer. */
   children: ReactNode;
 }
 
-export function Drawer({ result, show, isLooking, children }: Props) {
+export function Drawer({ result, photo, show, isLooking, begins, onNext, children }: Props) {
   const { chosen } = useSelection();
   const selection = selectionOf(chosen, result.query);
   const [kept, setKept] = useKept(isLooking, selection === null);
   const { data: described } = useChosenDescription(selection);
-  const photo = useFocusedPhoto(result);
   const focused = photo?.id;
   const [describing, setDescribing] = useState(false);
   const lookedAt = chosen.plus.size > 0 ? [...chosen.plus] : focused === undefined ? [] : [focused];
   useLookingAt(lookedAt, describing ? 'describing' : 'looking');
   const change = (part: Partial<Kept>) => setKept({ ...kept, ...part });
+  const begin = useEffectEvent((tab: DrawerTab) => change({ folded: false, tab }));
+  useEffect(() => {
+    if (begins) begin(begins);
+  }, [begins]);
   const fold = () => change({ folded: !kept.folded });
   const { wantsTerms, setWantsTerms, wantsFields, setWantsFields, wantsPeople } = useDrawerKeys(fold, (tab) =>
     change({ folded: false, tab }),
   );
-  const tab: TabName = kept.tab in TABS ? (kept.tab as TabName) : 'terms';
-  const contents: Readonly<Record<TabName, () => ReactNode>> = {
+  const tab: DrawerTab = kept.tab in TABS ? (kept.tab as DrawerTab) : 'terms';
+  const contents: Readonly<Record<DrawerTab, () => ReactNode>> = {
     narrow: () => <NarrowTab query={result.query} show={show} />,
     terms: () => (
       <TermsTab
@@ -104,6 +113,7 @@ export function Drawer({ result, show, isLooking, children }: Props) {
       <FieldsTab
         selection={selection}
         result={result}
+        onNext={onNext}
         wantsFocus={wantsFields}
         onDescribing={setDescribing}
         onFocused={() => setWantsFields(false)}
@@ -157,13 +167,13 @@ const TABS = {
   blocks: { label: 'Blocks', scrolls: true, height: 262 },
   history: { label: 'History', scrolls: true, height: 230 },
 } as const;
-type TabName = keyof typeof TABS;
+export type DrawerTab = keyof typeof TABS;
 
 const HEIGHT = { lowest: 150, highest: 620 };
 const FOLDED_HEIGHT = 34;
 
 /** The keys of the drawer, and which of its fields is to take the focus since one was pressed. */
-function useDrawerKeys(fold: () => void, open: (tab: TabName) => void) {
+function useDrawerKeys(fold: () => void, open: (tab: DrawerTab) => void) {
   const [wantsTerms, setWantsTerms] = useState(false);
   const [wantsFields, setWantsFields] = useState(false);
   const [wantsPeople, setWantsPeople] = useState(0);
@@ -189,7 +199,7 @@ function useDrawerKeys(fold: () => void, open: (tab: TabName) => void) {
 interface TabsProps {
   kept: Kept;
   onTab: (tab: string) => void;
-  contents: Readonly<Record<TabName, () => ReactNode>>;
+  contents: Readonly<Record<DrawerTab, () => ReactNode>>;
   /** What stands above what a tab holds. */
   children: ReactNode;
 }
@@ -208,7 +218,7 @@ function DrawerTabs({ kept, onTab, contents, children: head }: TabsProps) {
             className={`min-h-0 flex-1 ${scrolls ? 'overflow-y-auto' : ''}`}
             tabIndex={scrolls ? 0 : -1}
           >
-            {contents[value as TabName]()}
+            {contents[value as DrawerTab]()}
           </Tabs.Content>
         ))}
     </Tabs.Root>
@@ -256,13 +266,6 @@ function DrawerHead({ folded, onFold, selection, described, photo, lookedAt, que
       </span>
     </div>
   );
-}
-
-/** The photo that has the focus on the sheet. */
-function useFocusedPhoto(result: Result): Photo | undefined {
-  const { chosen } = useSelection();
-  const { data } = useBlock(result, Math.floor((chosen.focus ?? 0) / BLOCK));
-  return chosen.focus === null ? undefined : data?.[chosen.focus % BLOCK];
 }
 
 function ChosenLine({ count, drives }: { count: number; drives: { label: string; away: boolean; photos: number }[] }) {

@@ -1,6 +1,5 @@
 // What is done on the Desk with the choice by single keys: rating, marks, and gathering in the pinned dossier.
 
-import { useQueryClient } from '@tanstack/react-query';
 import { toast } from 'sonner';
 import { photoRoutes, type Photo } from '@stellin/contract/photos';
 import { call } from '../foundation/api';
@@ -9,18 +8,19 @@ import { useKeys, usePlainKeys } from '../foundation/useKeys';
 import { useDossiers } from '../dossiers/queries';
 import { useMarks } from '../marks/queries';
 import { selectionOf, type Chosen } from '../photos/chosen';
-import { photosBetween, type Result } from '../photos/queries';
 
-/** Takes the keys that change the chosen photos; returns how to ask for the photo in focus, undefined where there is none. */
-export function useChoiceKeys(result: Result, chosen: Chosen, mayChange: boolean): () => Promise<Photo | undefined> {
+/** Takes the keys that change what is chosen of a query’s photos, asking for the photo in focus: undefined where there is none. */
+export function useChoiceKeys(
+  query: string,
+  chosen: Chosen,
+  mayChange: boolean,
+  photoInFocus: () => Promise<Photo | undefined>,
+): void {
   const change = useChange();
-  const client = useQueryClient();
   const { data: marks = [] } = useMarks();
   const { data: dossiers = [] } = useDossiers();
   const pinned = dossiers.find((dossier) => dossier.pinned);
-  const selection = mayChange ? selectionOf(chosen, result.query) : null;
-  const photoInFocus = async () =>
-    chosen.focus === null ? undefined : (await photosBetween(client, result, chosen.focus, chosen.focus))[0];
+  const selection = mayChange ? selectionOf(chosen, query) : null;
 
   const rate = (rating: number) => () => {
     if (selection) change.mutate({ kind: 'setRating', selection, rating });
@@ -57,7 +57,6 @@ export function useChoiceKeys(result: Result, chosen: Chosen, mayChange: boolean
     rate5: rate(5),
     reject: rate(-1),
   });
-  return photoInFocus;
 }
 
 async function isInDossier(photoId: number, dossierId: number): Promise<boolean> {

@@ -39,6 +39,7 @@ import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { WelcomeScreen } from '../signin/WelcomeScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
+import { WalkScreen } from '../workLists/WalkScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
 import { makeClient } from '../foundation/client';
@@ -92,6 +93,7 @@ function Entrance() {
         </Route>
         <Route element={<Frame />}>
           <Route path="/holdings" element={<HoldingsScreen />} />
+          <Route path="/holdings/lists/:list" element={<WalkScreen />} />
           <Route path="/desk" element={<DeskScreen />} />
           <Route element={<For route={intakeRoutes.takeIn} />}>
             <Route path="/intake" element={<IntakeScreen />} />

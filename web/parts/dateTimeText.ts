@@ -12,6 +12,11 @@ export function dayText(day: string): string {
   return format(parseISO(day), 'EEEE d MMMM yyyy');
 }
 
+/** The day of a moment or date, as `15 Jun 2019`. */
+export function shortDayText(day: string): string {
+  return format(parseISO(day), 'd MMM yyyy');
+}
+
 /** Today, as `2019-06-15`. */
 export function today(): string {
   return format(new Date(), 'yyyy-MM-dd');

@@ -1,8 +1,8 @@
 // The viewer, in the place of the sheet: one photo, or two to six side by side with one zoom for all.
 
 import { useQueryClient } from '@tanstack/react-query';
-import { useEffect, useRef, useState, type ComponentProps, type ReactNode } from 'react';
-import { isTimed, KIND_FACTS, type FileKind } from '@stellin/core/metadata/containers/kinds';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { isTimed } from '@stellin/core/metadata/containers/kinds';
 import { textsOf } from '@stellin/core/metadata/values';
 import type { Photo } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
@@ -15,17 +15,13 @@ import { chooseOne } from '../photos/chosen';
 import { stepGroup } from '../photos/groups';
 import { BLOCK, photosBetween, useBlock, useGroups, usePhoto, type Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
-import { Player } from '../media/Player';
 import { Button } from '../parts/Button';
-import { FaceBoxes } from '../people/FaceBoxes';
-import { TextBoxes } from '../pictureText/TextBoxes';
 import { useFacesOf } from '../people/queries';
 import { Tooltip } from '../parts/Tooltip';
 import { AIDS, NO_AIDS, type Aid } from './aids';
 import { AidsMenu } from './AidsMenu';
 import { Neighbours } from './Neighbours';
-import { PageBar } from './PageBar';
-import { Stage } from './Stage';
+import { kindOf, PhotoStage } from './PhotoStage';
 import { ThenNow } from './ThenNow';
 import { useDecodedAhead } from './useDecodedAhead';
 import { FIT, MAX_SCALE, type Size, type Zoom } from './zoom';
@@ -275,60 +271,6 @@ function Tools({ title, place, scale, faces, drawing, act, children }: ToolsProp
     </div>
   );
 }
-
-/** A photo on its stage, with the boxes of faces over it. */
-function PhotoStage({
-  from,
-  faces,
-  faceId,
-  onFace,
-  drawing,
-  onDrawn,
-  naming,
-  ...stage
-}: ComponentProps<typeof Stage> & {
-  from: number | undefined;
-  faces: boolean;
-  faceId: number | null;
-  onFace: (id: number | null) => void;
-  drawing: boolean;
-  onDrawn: () => void;
-  naming: number;
-}) {
-  const [page, setPage] = useState(1);
-  const { data } = usePhoto(stage.photo.id);
-  const kind = kindOf(stage.photo);
-  if (isTimed(kind)) return <Player photo={stage.photo} from={from} />;
-  const pages = kind && KIND_FACTS[kind].pages ? Number(data?.facts['pages'] ?? 1) : 1;
-  return (
-    <Stage
-      {...stage}
-      page={page}
-      over={(place) =>
-        pages > 1 ? (
-          <PageBar page={page} pages={pages} onPage={setPage} />
-        ) : stage.aids?.words ? (
-          <TextBoxes photoId={stage.photo.id} place={place} />
-        ) : (
-          (faces || drawing) && (
-            <FaceBoxes
-              photoId={stage.photo.id}
-              place={place}
-              chosen={faceId}
-              onChoose={onFace}
-              drawing={drawing}
-              onDrawn={onDrawn}
-              focusKey={naming}
-            />
-          )
-        )
-      }
-    />
-  );
-}
-
-/** The kind of its file. What no kind is known of is none that is played. */
-const kindOf = ({ kind }: Photo) => (kind in KIND_FACTS ? (kind as FileKind) : undefined);
 
 /** Under a photo that is compared: its name, and its rating as it is now. */
 function NameLine({ photo }: { photo: Photo }) {

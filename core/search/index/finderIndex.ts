@@ -168,7 +168,7 @@ export class FinderIndex {
   }
 
   setTexts(id: number, part: TextPart): void {
-    const { caption, fields, facts, keywords, words, disagreeing, people, plans } = part;
+    const { caption, fields, facts, keywords, words, disagreeing, people, plans, done } = part;
     const ordinal = this.place(id);
     const said: Partial<Record<ListedId, readonly string[]>> = saidOf(fields, facts, people);
     this.single.caption.set(ordinal, caption);
@@ -177,6 +177,7 @@ export class FinderIndex {
     this.single.lens.set(ordinal, said.lens?.[0] ?? '');
     said.keyword = keywords;
     said.plan = plans;
+    said.done = done;
     if (facts.flashFired !== undefined) said.flash = [facts.flashFired ? 'yes' : 'no'];
     this.listed.set(ordinal, said);
     this.publicPeople.set(ordinal, publicPeopleOf(fields, people));

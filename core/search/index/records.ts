@@ -64,6 +64,8 @@ export interface TextPart {
   people: PeopleFacts;
   /** The site plans on which it is pinned, and their pins: `Hall`, `Hall/North wall`. */
   plans: readonly string[];
+  /** The work lists on which it is done with. */
+  done: readonly string[];
 }
 
 export interface ChangePart {

@@ -25,4 +25,5 @@ export * from './search';
 export * from './settings';
 export * from './sharing';
 export * from './vocabulary';
+export * from './workLists';
 export * from './writeback';
