@@ -11,7 +11,7 @@ test.each([
   ['missing:caption', 'caption', 'missing:caption not done:caption'],
   ['', 'search-2', 'not done:search-2'],
   ['a or b', 'search-3', '(a or b) not done:search-3'],
-  ['missing:"own:Case no."', ruleListId(3, 'own:Case no.'), 'missing:"own:Case no." not done:"rule-3-own:Case no."'],
+  ['missing:headline', ruleListId(3, 'a b'), 'missing:headline not done:"rule-3-a b"'],
 ])('what is left of %j', (query, list, left) => {
   expect(parseQuery(leftText(query, list))).toEqual(parseQuery(left));
   expect(parseQuery(left).errors).toEqual([]);
