@@ -34,6 +34,8 @@ export const folder = z.object({
   path: z.string().describe('Below the drive, with / between; empty for the drive itself'),
   photos: z.number().describe('In the folder itself'),
   photosWithin: z.number().describe('In the folder and all below it'),
+  colour: z.string().describe('How it is marked; empty: not at all'),
+  note: z.string(),
 });
 export type Folder = z.infer<typeof folder>;
 

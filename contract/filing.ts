@@ -2,7 +2,7 @@
 
 import { z } from 'zod';
 import { FIND_MODES } from '@stellin/core/describing/replacing';
-import { route, text } from './route';
+import { idParams, route, text } from './route';
 import { job } from './jobs';
 import { selection } from './photos';
 
@@ -12,6 +12,18 @@ export type FilingAction = (typeof FILING_ACTIONS)[number];
 
 /** A folder below a drive, with / between; empty for the drive itself. */
 export const folderPath = text.max(2000).transform((path) => path.replace(/^\/+|\/+$/g, ''));
+/** Where photos go to, and whether their folders go along. */
+export const target = z.object({
+  driveId: z.uuid(),
+  folder: folderPath,
+  keepBelow: folderPath
+    .nullable()
+    .default(null)
+    .describe(
+      'A folder above the photos: what is below it is so below the new one as well; null: all go into the one folder',
+    ),
+});
+
 /** Text with placeholders, see core/filing/namePattern. */
 export const namePattern = text.trim().min(1).max(300);
 
@@ -56,7 +68,25 @@ export const filingPlan = z.object({
 });
 export type FilingPlan = z.infer<typeof filingPlan>;
 
+/** So many files of a folder are counted at most. */
+export const MOST_COUNTED_FILES = 50_000;
+
 export const filingRoutes = {
+  showFolder: route({
+    method: 'GET',
+    path: '/api/folders/:id/contents',
+    access: 'files',
+    summary: 'What is in a folder and all below it, also what the catalogue does not know',
+    params: idParams,
+    response: z.object({
+      photos: z.number().describe('With films, sounds and documents'),
+      folders: z.number().describe('Below it'),
+      others: z
+        .number()
+        .nullable()
+        .describe('Files that are none of these; null: the drive is away, or there are too many to count'),
+    }),
+  }),
   planFiling: route({
     method: 'POST',
     path: '/api/filing/plan',
@@ -67,6 +97,7 @@ export const filingRoutes = {
       selection,
       driveId: z.uuid().optional().describe('Where to, in moving and copying'),
       folder: folderPath.default(''),
+      keepBelow: target.shape.keepBelow,
       ...renaming.shape,
     }),
     response: filingPlan,

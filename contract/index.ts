@@ -43,6 +43,7 @@ import { trackRoutes } from './tracks';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
+import { steppingRoutes } from './stepping';
 import { workListRoutes } from './workLists';
 
 export const api = {
@@ -65,6 +66,7 @@ export const api = {
   ...incomingTableRoutes,
   ...installationRoutes,
   ...holdingRoutes,
+  ...steppingRoutes,
   ...workListRoutes,
   ...intakeRoutes,
   ...jobRoutes,

@@ -11,9 +11,9 @@ import { deliveringChanges } from './delivering';
 import { handoverChanges } from './handover';
 import { incomingTableChanges } from './incomingTables';
 import { describingChanges } from './describing';
-import { dossierChanges } from './dossiers';
+import { dossierChanges, dossierShape } from './dossiers';
 import { fixityChanges } from './fixity';
-import { folderPath, namePattern, renaming } from './filing';
+import { folderPath, namePattern, renaming, target } from './filing';
 import { job } from './jobs';
 import { KEYWORD_SOURCES, keywordDecision } from './keywords';
 import { peopleChanges } from './people';
@@ -63,8 +63,8 @@ export const change = z.discriminatedUnion('kind', [
     field: text.max(100).optional().describe('Only this field; else all that are in conflict'),
     keep: z.enum(['catalogue', 'file']),
   }),
-  z.object({ kind: z.literal('moveFiles'), selection, driveId: z.uuid(), folder: folderPath }),
-  z.object({ kind: z.literal('copyFiles'), selection, driveId: z.uuid(), folder: folderPath }),
+  target.extend({ kind: z.literal('moveFiles'), selection }),
+  target.extend({ kind: z.literal('copyFiles'), selection }),
   renaming.extend({ kind: z.literal('renameFiles'), selection, pattern: namePattern }),
   z.object({ kind: z.literal('trashFiles'), selection }),
   z.object({ kind: z.literal('restoreFiles'), selection }),
@@ -81,6 +81,18 @@ export const change = z.discriminatedUnion('kind', [
   z.object({ kind: z.literal('closeBundles'), selection }),
   z.object({ kind: z.literal('makeFolder'), driveId: z.uuid(), parent: folderPath, name: text.max(255) }),
   z.object({ kind: z.literal('renameFolder'), folderId: id, name: text.max(255) }),
+  z.object({
+    kind: z.literal('moveFolder'),
+    folderId: id,
+    parent: folderPath.describe('The folder of the same drive into which it goes'),
+  }),
+  z.object({ kind: z.literal('removeFolder'), folderId: id.describe('An empty one') }),
+  z.object({
+    kind: z.literal('describeFolder'),
+    folderId: id,
+    colour: dossierShape.shape.colour,
+    note: text.trim().max(2000),
+  }),
   z.object({
     kind: z.literal('settleKeywords'),
     source: z.enum(KEYWORD_SOURCES).default('keywords'),
@@ -256,6 +268,9 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   closeBundles: inPhotos('describe'),
   makeFolder: everywhere('files'),
   renameFolder: everywhere('files'),
+  moveFolder: everywhere('files'),
+  removeFolder: everywhere('files'),
+  describeFolder: everywhere('files'),
   settleKeywords: everywhere('describe'),
   saveSearch: inDossiers('describe'),
   changeSearch: inDossiers('describe'),

@@ -30,6 +30,7 @@ import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { holdingsRoutes } from './holdings/routes';
+import { steppingRoutesFor } from './stepping/routes';
 import { workListsRoutes } from './workLists/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
@@ -106,6 +107,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     fixityRoutesFor(app, services.fixity);
     holdingsRoutes(app, services.holdings);
     workListsRoutes(app, services.workLists);
+    steppingRoutesFor(app, services.stepping);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs, services.room);
     accessRoutesFor(app, services);

@@ -104,6 +104,7 @@ export const ERRORS = {
   markTaken: [409, 'There is a mark “{name}” with the letter {letter} already.'],
   filesOnTheWay: [409, 'The files of “{title}” are still on their way. Wait for them, or cancel that first.'],
   nameRefused: [400, '“{name}” can’t be used: {why}.'],
+  folderNotEmpty: [409, 'The folder “{folder}” can’t be deleted: {why}.'],
   folderExists: [409, 'The drive “{drive}” has a folder “{folder}” already.'],
   bayMissing: [404, 'There is no drive bay here; it belongs to the demo.'],
   bayDrive: [409, '{why}'],

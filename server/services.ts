@@ -134,6 +134,7 @@ import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { LEDGER_KINDS, type AspectName, type ObjectName } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
+import { steppingService } from './stepping/service';
 import { workListService } from './workLists/service';
 import { takingBackJob } from './writeback/takingBack';
 import type { Reread } from './catalogue/rereading';
@@ -589,6 +590,7 @@ export async function openServices(
     plans,
     holdings,
     workLists,
+    stepping: steppingService(database, search, drives),
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
     doubts,
     tracks,

@@ -5,7 +5,7 @@ export const MARK_COLOURS = ['green', 'amber', 'red', 'blue', 'violet', 'teal', 
 export type MarkColour = (typeof MARK_COLOURS)[number];
 
 /** Letters that mean nothing else on the Desk, so that a mark's letter is its key. */
-export const MARK_LETTERS: readonly string[] = [...'abefghijlmnoqruvwy'];
+export const MARK_LETTERS: readonly string[] = [...'abefhijlmnoqruvwy'];
 
 /** The first letter that is free for a mark of this name: one of its own if possible. Undefined when all are taken. */
 export function freeLetter(name: string, taken: ReadonlySet<string>): string | undefined {

@@ -198,7 +198,7 @@ export async function listFolders(database: Database, viewer: Viewer): Promise<F
   const seen = sightSql(viewer.sight);
   const folders = await database.rows<Folder>(
     `with direct as (select p.folder_id, count(*)::int as photos from photo p where p.shown and ${seen.sql} group by p.folder_id)
-     select f.id, f.drive_id as "driveId", f.parent_id as "parentId", f.name, f.path,
+     select f.id, f.drive_id as "driveId", f.parent_id as "parentId", f.name, f.path, f.colour, f.note,
        coalesce((select photos from direct where folder_id = f.id), 0) as photos,
        coalesce((select sum(n.photos)::int from folder b join direct n on n.folder_id = b.id
          where b.drive_id = f.drive_id and (f.path = '' or b.path = f.path or (b.path > f.path || '/' and b.path < f.path || '0'))), 0) as "photosWithin"

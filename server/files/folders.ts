@@ -1,6 +1,6 @@
 // Folders of a drive: made, renamed, and removed while they are empty.
 
-import { mkdir, rename, rmdir } from 'node:fs/promises';
+import { mkdir, opendir, rename, rmdir } from 'node:fs/promises';
 import { basename, dirname, join } from 'node:path';
 import { systemCode } from '../errors';
 import { resolveInside } from './drivePath';
@@ -30,6 +30,19 @@ export async function removeFolder(mountPoint: string, path: string): Promise<bo
     if (systemCode(error) === 'ENOTEMPTY' || systemCode(error) === 'EEXIST') return false;
     throw error;
   }
+}
+
+/** The paths of all files in a folder and below it, from the folder on; undefined where there are more than `most`. Links are not followed. */
+export async function filesBelow(mountPoint: string, path: string, most: number): Promise<string[] | undefined> {
+  const root = await resolveInside(mountPoint, path);
+  const found: string[] = [];
+  const open = [''];
+  for (let folder = open.pop(); folder !== undefined; folder = open.pop())
+    for await (const entry of await opendir(join(root, folder))) {
+      if (entry.isDirectory()) open.push(join(folder, entry.name));
+      else if (found.push(join(folder, entry.name)) > most) return undefined;
+    }
+  return found;
 }
 
 /** The path in the system of something that is not there yet, in a folder that is. */

@@ -20,6 +20,7 @@ import {
   findFolderById,
   nextFolderId,
   folderAt,
+  whatIsIn,
   type FolderRow,
 } from './folderStore';
 
@@ -32,7 +33,10 @@ type Kinds =
   | 'removePhotos'
   | 'returnPhotos'
   | 'makeFolder'
-  | 'renameFolder';
+  | 'renameFolder'
+  | 'moveFolder'
+  | 'removeFolder'
+  | 'describeFolder';
 
 export function filingChanges(
   database: Database,
@@ -52,11 +56,11 @@ export function filingChanges(
   const transfer =
     (action: 'move' | 'copy', verb: string) =>
     async (
-      { selection, driveId, folder }: { selection: Selection; driveId: string; folder: string },
+      { selection, driveId, folder, keepBelow }: { selection: Selection } & store.Target,
       context: ChangeContext,
     ) => {
       const label = await requireTarget(drives, driveId, folder, context.tx);
-      await record(action, selection, { driveId, folder }, context);
+      await record(action, selection, { driveId, folder, keepBelow }, context);
       return (photos: number) =>
         `${verb} ${countText(photos, 'photo')} to ${joinPath(label, folder).replace(/\/$/, '')}`;
     };
@@ -97,36 +101,78 @@ export function filingChanges(
       const path = joinPath(parent, name);
       await requireFree(driveId, label, path, tx);
       const id = await nextFolderId(database, tx);
-      const after: FolderRow = { id, drive_id: driveId, parent_id: above.id, name, path };
+      const after: FolderRow = { id, drive_id: driveId, parent_id: above.id, name, path, colour: '', note: '' };
       await recordFolders([{ before: null, after }], entryId, tx);
       return () => `Make the folder ${joinPath(label, path)}`;
     },
 
-    async renameFolder({ folderId, name }, { tx, entryId }) {
+    async renameFolder({ folderId, name }, context) {
       requireName(name);
-      await holdFilesAlone(database, tx);
-      const folder = await findFolderById(database, folderId, tx);
-      if (!folder || folder.path === '' || isInTrash(folder.path))
-        throw new StellinError('notFound', { what: 'such folder that can be renamed' });
-      const label = await requireTarget(drives, folder.drive_id, folder.path, tx);
+      const { folder, label } = await requireFolder(folderId, context.tx);
       const path = folder.path.slice(0, folder.path.length - folder.name.length) + name;
-      await requireFree(folder.drive_id, label, path, tx);
-      const within = await foldersUnder(database, folder.drive_id, folder.path, tx);
-      await recordFolders(
-        within.map((before) => ({
-          before,
-          after: {
-            ...before,
-            name: before.id === folderId ? name : before.name,
-            path: path + before.path.slice(folder.path.length),
-          },
-        })),
-        entryId,
-        tx,
-      );
+      await recordPlaced(folder, { name, path, parentId: folder.parent_id }, label, context);
       return () => `Rename the folder ${joinPath(label, folder.path)} to ${name}`;
     },
+
+    async moveFolder({ folderId, parent }, context) {
+      const { folder, label } = await requireFolder(folderId, context.tx);
+      await requireTarget(drives, folder.drive_id, parent, context.tx);
+      const above = await folderAt(database, folder.drive_id, parent, context.tx);
+      if (!above) throw new StellinError('folderMissing', { drive: label, folder: parent });
+      if (parent === folder.path || parent.startsWith(`${folder.path}/`))
+        throw new StellinError('badRequest', { problem: 'A folder can’t be put into itself.' });
+      const path = joinPath(parent, folder.name);
+      await recordPlaced(folder, { name: folder.name, path, parentId: above.id }, label, context);
+      return () => `Move the folder ${joinPath(label, folder.path)} into ${joinPath(label, parent).replace(/\/$/, '')}`;
+    },
+
+    async removeFolder({ folderId }, { tx, entryId }) {
+      const { folder, label } = await requireFolder(folderId, tx);
+      const why = await whatIsIn(database, folder, tx);
+      if (why) throw new StellinError('folderNotEmpty', { folder: joinPath(label, folder.path), why });
+      await recordFolders([{ before: folder, after: null }], entryId, tx);
+      return () => `Delete the empty folder ${joinPath(label, folder.path)}`;
+    },
+
+    async describeFolder({ folderId, colour, note }, { tx, entryId }) {
+      const folder = await findFolderById(database, folderId, tx);
+      if (!folder || isInTrash(folder.path)) throw new StellinError('notFound', { what: 'such folder' });
+      await recordFolders([{ before: folder, after: { ...folder, colour, note } }], entryId, tx);
+      return () => `Colour and note of ${folder.path === '' ? 'a drive' : `the folder ${folder.path}`}`;
+    },
   };
+
+  /** A folder that can be renamed, moved or deleted, of a drive that can be written to, while nobody else works on files. */
+  async function requireFolder(folderId: number, tx: Transaction): Promise<{ folder: FolderRow; label: string }> {
+    await holdFilesAlone(database, tx);
+    const folder = await findFolderById(database, folderId, tx);
+    if (!folder || folder.path === '' || isInTrash(folder.path))
+      throw new StellinError('notFound', { what: 'such folder that can be changed' });
+    return { folder, label: await requireTarget(drives, folder.drive_id, folder.path, tx) };
+  }
+
+  /** Records that a folder is elsewhere or called otherwise, with all below it. */
+  async function recordPlaced(
+    folder: FolderRow,
+    { name, path, parentId }: { name: string; path: string; parentId: number | null },
+    label: string,
+    { tx, entryId }: ChangeContext,
+  ): Promise<void> {
+    await requireFree(folder.drive_id, label, path, tx);
+    const within = await foldersUnder(database, folder.drive_id, folder.path, tx);
+    await recordFolders(
+      within.map((before) => ({
+        before,
+        after: {
+          ...before,
+          ...(before.id === folder.id ? { name, parent_id: parentId } : {}),
+          path: path + before.path.slice(folder.path.length),
+        },
+      })),
+      entryId,
+      tx,
+    );
+  }
 
   /** Folders that vanished and left no photo behind give their path up; any other keeps it. */
   async function requireFree(driveId: string, label: string, path: string, tx: Transaction): Promise<void> {
@@ -136,11 +182,11 @@ export function filingChanges(
   }
 
   async function recordFolders(
-    changes: readonly { before: FolderRow | null; after: FolderRow }[],
+    changes: readonly { before: FolderRow | null; after: FolderRow | null }[],
     entryId: number,
     tx: Transaction,
   ): Promise<void> {
-    const rows = changes.map(({ before, after }) => ({ id: after.id, before, after }));
+    const rows = changes.map(({ before, after }) => ({ id: (after ?? before)?.id ?? 0, before, after }));
     await recordObjects(database, entryId, 'folder', objectRows(rows), tx);
   }
 }

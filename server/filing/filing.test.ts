@@ -502,3 +502,93 @@ test('a copy has a preview as soon as somebody looks at it', async () => {
   expect(copy?.previewVersion).toBe(1);
   expect(await world.services.previews.fileOf(copy?.id ?? 0)).toMatch(/-1\.webp$/);
 });
+
+test('a folder goes into another one of its drive with all that is in it, and back by undo; never into itself', async () => {
+  await putFiles(vault, {
+    '2020/x/d.jpg': await realJpeg({ title: 'Deep' }, 61),
+    '2020/note.txt': Buffer.from('kept'),
+  });
+  await world.takeIn(vault);
+  const folderId = await idOfFolder('2020');
+  await expect(world.apply({ kind: 'moveFolder', folderId, parent: '2020/x' })).rejects.toThrow('into itself');
+  await expect(world.apply({ kind: 'moveFolder', folderId, parent: 'nowhere' })).rejects.toThrow('no folder');
+  const { title } = await world.apply({ kind: 'moveFolder', folderId, parent: '2019' });
+  expect(title).toBe('Move the folder Vault/2020 into Vault/2019');
+  expect(await names(join(vault, '2019/2020'))).toEqual(['note.txt', 'x']);
+  expect(await count('within:"Vault/2019" title:Deep')).toBe(1);
+  expect(await count('folder:"Vault/2019/2020/x"')).toBe(1);
+  await world.services.ledger.undo(world.keeperId);
+  expect(await names(join(vault, '2020'))).toEqual(['note.txt', 'x']);
+  expect(await count('folder:"Vault/2020/x"')).toBe(1);
+});
+
+test('an empty folder is deleted and comes back by undo; one with anything in it is refused with the reason', async () => {
+  await world.apply({ kind: 'makeFolder', driveId: await driveId('Vault'), parent: '', name: 'empty' });
+  await world.apply({ kind: 'removeFolder', folderId: await idOfFolder('empty') });
+  expect(existsSync(join(vault, 'empty'))).toBe(false);
+  await world.services.ledger.undo(world.keeperId);
+  expect(existsSync(join(vault, 'empty'))).toBe(true);
+  await writeFile(join(vault, 'empty/list.txt'), 'unknown here');
+  const refused = world.apply({ kind: 'removeFolder', folderId: await idOfFolder('empty') });
+  await expect(refused).rejects.toThrow('not empty');
+  expect(existsSync(join(vault, 'empty/list.txt'))).toBe(true);
+  await expect(world.apply({ kind: 'removeFolder', folderId: await idOfFolder('2019') })).rejects.toThrow(
+    'photos are in it',
+  );
+});
+
+test('two folders become one: what is below the one is so below the other, also on another drive', async () => {
+  await putFiles(vault, {
+    'one/a.jpg': await realJpeg({}, 71),
+    'one/deep/b.jpg': await realJpeg({}, 72),
+    'two/a.jpg': await realJpeg({}, 73),
+  });
+  await world.takeIn(vault);
+  await does({
+    ...{ kind: 'moveFiles', selection: { query: 'within:"Vault/one"' }, keepBelow: 'one' },
+    ...{ driveId: await driveId('Vault'), folder: 'two' },
+  });
+  expect(await names(join(vault, 'two'))).toEqual(['a-2.jpg', 'a.jpg', 'deep']);
+  expect(await names(join(vault, 'two/deep'))).toEqual(['b.jpg']);
+  await undo();
+  expect(await names(join(vault, 'one/deep'))).toEqual(['b.jpg']);
+  await does({
+    ...{ kind: 'copyFiles', selection: { query: 'within:"Vault/one"' }, keepBelow: '' },
+    ...{ driveId: await driveId('Vault'), folder: 'whole' },
+  });
+  expect(await names(join(vault, 'whole/one/deep'))).toEqual(['b.jpg']);
+});
+
+test('a folder has a colour and a note, which are undone; nothing is renamed for it', async () => {
+  const folderId = await idOfFolder('2019');
+  await world.apply({ kind: 'describeFolder', folderId, colour: 'teal', note: 'Scanned twice' });
+  const folders = () => world.services.drives.listFolders(PROGRAM);
+  expect((await folders()).find(({ id }) => id === folderId)).toMatchObject({ colour: 'teal', note: 'Scanned twice' });
+  await world.services.ledger.undo(world.keeperId);
+  expect((await folders()).find(({ id }) => id === folderId)).toMatchObject({ colour: '', note: '' });
+  expect(await names(join(vault, '2019'))).not.toEqual([]);
+});
+
+test('what is in a folder is counted before it is trashed, also what the catalogue does not know', async () => {
+  await putFiles(vault, {
+    '2019/deep/x.jpg': await realJpeg({}, 81),
+    '2019/deep/list.txt': Buffer.from('x'),
+    '2019/x.xmp': Buffer.from('alone'),
+  });
+  await world.takeIn(vault);
+  const folderId = await idOfFolder('2019');
+  const files = (await world.services.filing.contents(folderId)).photos;
+  expect(await world.services.filing.contents(folderId)).toEqual({ photos: 3, folders: 1, others: 2 });
+  await does({ kind: 'trashFiles', selection: { query: 'within:"Vault/2019"' } });
+  expect(await count('within:"Vault/2019"')).toBe(0);
+  expect(existsSync(join(vault, '2019/deep/list.txt'))).toBe(true);
+  await does({ kind: 'restoreFiles', selection: { query: 'is:trashed' } });
+  expect(await count('within:"Vault/2019"')).toBe(files);
+  await world.unplug(vault);
+  expect(await world.services.filing.contents(folderId)).toMatchObject({ others: null });
+  await expect(world.services.filing.contents(999_999)).rejects.toThrow('such folder');
+});
+
+async function idOfFolder(path: string): Promise<number> {
+  return (await world.services.drives.listFolders(PROGRAM)).find((folder) => folder.path === path)?.id ?? 0;
+}

@@ -9,6 +9,8 @@ export interface FolderRow {
   parent_id: number | null;
   name: string;
   path: string;
+  colour: string;
+  note: string;
 }
 
 /** The folder at a path of a drive. */
@@ -33,7 +35,7 @@ export async function nextFolderId(database: Database, tx: Transaction): Promise
 }
 
 /** A folder. */
-export function findFolderById(database: Database, folderId: number, tx: Transaction): Promise<FolderRow | undefined> {
+export function findFolderById(database: Database, folderId: number, tx?: Transaction): Promise<FolderRow | undefined> {
   return database.row<FolderRow>('select * from folder where id = $1', [folderId], tx);
 }
 
@@ -44,6 +46,37 @@ export function foldersUnder(database: Database, driveId: string, path: string, 
     [driveId, path],
     tx,
   );
+}
+
+/** The files of a folder and all below it that the catalogue knows, from the folder on, and how many folders are below it. */
+export async function filesKnown(
+  database: Database,
+  { drive_id: driveId, path }: FolderRow,
+): Promise<{ files: string[]; folders: number }> {
+  const row = await database.row<{ files: string[] | null; folders: number }>(
+    `with within as materialized (
+       select id, path, trim(leading '/' from substr(path, length($2) + 1)) as below from folder
+       where drive_id = $1 and ($2 = '' or path = $2 or starts_with(path, $2 || '/')))
+     select (select count(*)::int - 1 from within) as folders,
+       (select array_agg(case when w.below = '' then p.name else w.below || '/' || p.name end) from within w join photo p on p.folder_id = w.id
+        where p.trashed_from is null) as files`,
+    [driveId, path],
+  );
+  return { files: row?.files ?? [], folders: row?.folders ?? 0 };
+}
+
+/** What hinders a folder from being deleted; undefined where nothing is in it, so far as the catalogue knows. */
+export async function whatIsIn(database: Database, { id }: FolderRow, tx: Transaction): Promise<string | undefined> {
+  const row = await database.row<{ folders: boolean; photos: boolean; removed: boolean }>(
+    `select exists (select 1 from folder b where b.parent_id = $1) as folders,
+       exists (select 1 from photo p where p.folder_id = $1 and not p.removed) as photos,
+       exists (select 1 from photo p where p.folder_id = $1 and p.removed) as removed`,
+    [id],
+    tx,
+  );
+  if (row?.photos) return 'photos are in it';
+  if (row?.removed) return 'photos are in it that were taken out of the catalogue';
+  return row?.folders ? 'folders are in it' : undefined;
 }
 
 /** Forgets the folder at a path if it left neither photos nor folders behind. */
@@ -69,7 +102,7 @@ export function folderOfEntry(
 ): Promise<{ drive: string; before: string | null; after: string | null }[]> {
   return database.rows<{ drive: string; before: string | null; after: string | null }>(
     `select coalesce(after, before) ->> 'drive_id' as drive, before ->> 'path' as before, after ->> 'path' as after
-       from ledger_object where entry_id = $1 and kind = 'folder' order by length(coalesce(after, before) ->> 'path') limit 1`,
+       from ledger_object where entry_id = $1 and kind = 'folder' and before ->> 'path' is distinct from after ->> 'path' order by length(coalesce(after, before) ->> 'path') limit 1`,
     [entryId],
     tx,
   );

@@ -82,6 +82,8 @@ export const filingObjects = {
       parent_id: { label: 'Within', refersTo: 'folder' },
       name: { label: 'Name' },
       path: { label: 'Path' },
+      colour: { label: 'Colour' },
+      note: { label: 'Note' },
     },
   },
 } as const satisfies Record<string, ObjectKind>;

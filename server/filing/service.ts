@@ -1,6 +1,6 @@
 // Filing: what moving, copying, renaming, trashing and removing would do, and setting the job to work that does it.
 
-import type { FilingAction, FilingPlan, Renaming } from '@stellin/contract/filing';
+import { MOST_COUNTED_FILES, type FilingAction, type FilingPlan, type Renaming } from '@stellin/contract/filing';
 import type { Job } from '@stellin/contract/jobs';
 import type { Selection } from '@stellin/contract/photos';
 import type { LedgerEntry } from '@stellin/contract/ledger';
@@ -10,14 +10,14 @@ import type { Drives } from '../drives/service';
 import { StellinError } from '../errors';
 import { joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
-import { makeFolder, removeFolder, renameFolder } from '../files/folders';
+import { filesBelow, makeFolder, removeFolder, renameFolder } from '../files/folders';
 import type { Jobs } from '../jobs/service';
 import type { AfterChange } from '../ledger/service';
 import { FILING_JOB } from './job';
 import { EMPTY_TRASH_JOB } from './emptying';
 import { newNames, type ReplaceTexts } from './renaming';
 import * as store from './store';
-import { folderOfEntry } from './folderStore';
+import { filesKnown, findFolderById, folderOfEntry } from './folderStore';
 
 export type Filing = ReturnType<typeof filingService>;
 
@@ -28,14 +28,15 @@ interface PlanRequest extends Renaming {
   selection: Selection;
   driveId?: string | undefined;
   folder: string;
+  keepBelow?: string | null;
 }
 
 export function filingService(database: Database, drives: Drives, jobs: Jobs, replaceTexts: ReplaceTexts) {
   // One closure for what its functions share; each of them fits a screen.
   return {
     /** What an action would do, and to how many photos. */
-    async plan({ action, selection, driveId, folder, ...renaming }: PlanRequest): Promise<FilingPlan> {
-      const target = driveId === undefined ? undefined : { driveId, folder };
+    async plan({ action, selection, driveId, folder, keepBelow, ...renaming }: PlanRequest): Promise<FilingPlan> {
+      const target = driveId === undefined ? undefined : { driveId, folder, keepBelow: keepBelow ?? null };
       const counts = await store.countAction(database, action, selection, target);
       if (action !== 'rename') return { ...counts, examples: [], problem: null };
       try {
@@ -44,6 +45,28 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
         if (!(error instanceof StellinError)) throw error;
         return { ...counts, examples: [], problem: error.message };
       }
+    },
+
+    /** What is in a folder and all below it. */
+    async contents(folderId: number) {
+      const folder = await findFolderById(database, folderId);
+      if (!folder) throw new StellinError('notFound', { what: 'such folder' });
+      const [{ folders, files }, drive] = await Promise.all([
+        filesKnown(database, folder),
+        drives.requireAttached(folder.drive_id).catch(() => undefined),
+      ]);
+      const found =
+        drive && (await filesBelow(drive.mountPoint, folder.path, MOST_COUNTED_FILES).catch(() => undefined));
+      const ours = new Set(files);
+      // Sidecars belong to the file they stand beside.
+      const bases = new Set(files.map((file) => file.replace(/\.[^./]*$/, '')));
+      const isSidecar = (file: string) =>
+        /\.xmp$/i.test(file) && [ours, bases].some((all) => all.has(file.slice(0, -4)));
+      return {
+        photos: files.length,
+        folders,
+        others: found ? found.filter((file) => !ours.has(file) && !isSidecar(file)).length : null,
+      };
     },
 
     /** Records that photos have come with an entry: when it is taken back, their files go to the trash. */
@@ -132,9 +155,9 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
         faultPoint('folder:renamed');
       } else if (after !== null) await makeFolder(mountPoint, after);
       else if (before !== null && !(await removeFolder(mountPoint, before)))
-        throw new StellinError('changedSince', {
-          title: `Make the folder ${joinPath(label, before)}`,
-          why: 'it is not empty',
+        throw new StellinError('folderNotEmpty', {
+          folder: joinPath(label, before),
+          why: 'it is not empty on its drive',
         });
     }
   }

@@ -14,6 +14,8 @@ import { TRASHED_PATH } from '../files/trash';
 export interface Target {
   driveId: string;
   folder: string;
+  /** The folder above the photos whose folders go along; null: all go into the one folder. */
+  keepBelow: string | null;
 }
 
 interface ActionRule {
@@ -29,13 +31,16 @@ interface ActionRule {
 
 const placeAt = (drive: string, folder: string, trashedFrom: string) =>
   `jsonb_build_object('drive', ${drive}, 'folder', ${folder}, 'name', p.name, 'trashedFrom', ${trashedFrom})`;
-const ELSEWHERE = placeAt('$drive::uuid', '$folder::text', 'null::text');
+/** The folder in which a photo is to be: below the target as it is below the folder that is kept, where one is. */
+const TARGET_FOLDER = `case when $base::text = '' or starts_with(f.path || '/', $base::text || '/')
+    then trim(both '/' from $folder::text || '/' || trim(leading '/' from substr(f.path, length($base::text) + 1))) else $folder::text end`;
+const ELSEWHERE = placeAt('$drive::uuid', TARGET_FOLDER, 'null::text');
 
 /** Renaming is not here: its names are made from a pattern. */
 export const ACTIONS: Record<Exclude<FilingAction, 'rename'>, ActionRule> = {
   move: {
     aspect: 'place',
-    concerns: 'p.shown and (p.drive_id <> $drive::uuid or f.path <> $folder::text)',
+    concerns: `p.shown and (p.drive_id <> $drive::uuid or f.path <> ${TARGET_FOLDER})`,
     before: PLACE_SQL,
     after: ELSEWHERE,
     touches: 'files',
@@ -87,12 +92,13 @@ const HINDRANCE: Record<ActionRule['touches'], string> = {
 
 const JOINS = 'join photo p on p.id = chosen.id join folder f on f.id = p.folder_id join drive d on d.id = p.drive_id';
 
-/** Fills $drive and $folder in. */
+/** Fills $drive, $folder and $base in. */
 function withTarget(sql: string, bind: unknown[], target: Target | undefined): string {
   if (!/\$(drive|folder)\b/.test(sql)) return sql;
   const drive = `$${bind.push(target?.driveId ?? null)}`;
   const folder = `$${bind.push(target?.folder ?? '')}`;
-  return sql.replaceAll('$drive', drive).replaceAll('$folder', folder);
+  const base = `$${bind.push(target?.keepBelow ?? null)}`;
+  return sql.replaceAll('$drive', drive).replaceAll('$folder', folder).replaceAll('$base', base);
 }
 
 /** Records what an action does to the photos of a selection, as far as their files can be touched. */

@@ -89,9 +89,19 @@ export function driveOf(said: Partial<Drive> = {}): Drive {
 }
 
 export const FOLDERS: Folder[] = [
-  { id: 1, driveId: VAULT, parentId: null, name: '', path: '', photos: 0, photosWithin: 12 },
-  { id: 2, driveId: VAULT, parentId: 1, name: '2019', path: '2019', photos: 8, photosWithin: 12 },
-  { id: 3, driveId: VAULT, parentId: 2, name: 'Festival', path: '2019/Festival', photos: 4, photosWithin: 4 },
+  { id: 1, driveId: VAULT, parentId: null, name: '', path: '', photos: 0, photosWithin: 12, colour: '', note: '' },
+  { id: 2, driveId: VAULT, parentId: 1, name: '2019', path: '2019', photos: 8, photosWithin: 12, colour: '', note: '' },
+  {
+    id: 3,
+    driveId: VAULT,
+    parentId: 2,
+    name: 'Festival',
+    path: '2019/Festival',
+    photos: 4,
+    photosWithin: 4,
+    colour: '',
+    note: '',
+  },
 ];
 
 export function dossierOf(id: number, name: string, said: Partial<Dossier> = {}): Dossier {

@@ -39,6 +39,10 @@ export const FOLDER = table('folder', {
   name: text(),
   /** Within its drive, without a slash at either end; empty: the drive itself. */
   path: text(),
+  /** How it is marked in the list; empty: not at all. */
+  colour: text({ preset: true }),
+  /** What somebody wants to be known of it. */
+  note: text({ preset: true }),
 });
 
 /** Folders that are kept up with by themselves. */

@@ -24,6 +24,7 @@ export * from './projects';
 export * from './search';
 export * from './settings';
 export * from './sharing';
+export * from './stepping';
 export * from './vocabulary';
 export * from './workLists';
 export * from './writeback';
