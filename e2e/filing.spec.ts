@@ -3,7 +3,7 @@ import { existsSync } from 'node:fs';
 import { copyFile, readdir } from 'node:fs/promises';
 import { join } from 'node:path';
 import { ownDemo } from './ownDemo';
-import { axeFinds, choose, found, photo, signInTo } from './screen';
+import { axeFinds, choose, drag, found, photo, signInTo } from './screen';
 
 const demo = ownDemo();
 
@@ -176,4 +176,73 @@ test('headings by day and folder, and stepping from one to the next', async ({ p
   await choose(page, page.getByLabel('Order'), 'Folder and name');
   await expect(page.getByText(/^Vault 2\/\d{4}/).first()).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
+});
+
+test('a folder is trashed with all that is in it after that has been seen, and restored', async ({ page }) => {
+  await signIn(page, 'keeper', deskOf('within:"Vault 1/2013"'));
+  await expect(photo(page, 0)).toBeVisible();
+  const count = Number((await found(page).textContent())?.match(/\d+/)?.[0]);
+  await page.getByRole('button', { name: 'Change the folder Vault 1/2013' }).press('Enter');
+  await page.getByRole('menuitem', { name: 'Trash all that is in it …' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Trash photos' });
+  await expect(dialog).toContainText(/below it\.|Nothing else is in it\./);
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByRole('button', { name: new RegExp(`^Trash ${count} photos`) }).press('Enter');
+  await expect(page.getByText('No photo meets this query')).toBeVisible();
+  await expect
+    .poll(async () => (await filesOf(join(vault(), '2013'))).filter((name) => name.endsWith('.jpg')))
+    .toEqual([]);
+  await page.getByRole('button', { name: /^Undo: Trash/ }).click();
+  await expect(found(page)).toContainText(`${count} photos`);
+  await expect
+    .poll(async () => (await filesOf(join(vault(), '2013'))).filter((name) => name.endsWith('.jpg')).length)
+    .toBeGreaterThan(0);
+});
+
+test('a folder is dragged into another one, and back by undo', async ({ page }) => {
+  await signIn(page, 'keeper', deskOf('within:"Vault 1"'));
+  const row = (name: string) =>
+    page.getByRole('complementary', { name: 'Sources' }).getByRole('button', { name: new RegExp(`^${name}`) });
+  await page.getByRole('button', { name: 'Unfold Vault 1' }).click();
+  await drag(page, row('2010'), row('2012'));
+  const dialog = page.getByRole('dialog', { name: 'The folder “2010”' });
+  await expect(dialog).toContainText('All that is in it goes along');
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByRole('button', { name: 'Move' }).click();
+  await expect.poll(() => existsSync(join(vault(), '2012/2010'))).toBe(true);
+  await page.getByRole('button', { name: /^Undo: Move the folder/ }).click();
+  await expect.poll(() => existsSync(join(vault(), '2010'))).toBe(true);
+});
+
+test('by keys: to a folder by its name, to the one beside, and photos are cut and put there', async ({ page }) => {
+  await signIn(page, 'keeper', '/holdings');
+  await expect(page.getByRole('heading', { name: 'Work lists' })).toBeVisible();
+  await page.keyboard.press('g');
+  await expect(page.getByRole('dialog', { name: 'Go to' })).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await page.keyboard.press('f');
+  await page.getByRole('combobox', { name: 'A part of its name' }).fill('vault 1 2011');
+  await expect(page.getByRole('option').first()).toContainText('Vault 1/2011');
+  await page.keyboard.press('Enter');
+  const path = page.getByRole('navigation', { name: 'Folder' });
+  await expect(path).toHaveText('Vault 12011');
+  await page.keyboard.press('g');
+  await page.keyboard.press('Shift+O');
+  await expect(path).toHaveText('Vault 12010');
+  await page.keyboard.press('g');
+  await page.keyboard.press('o');
+  await expect(path).toHaveText('Vault 12011');
+  await expect(photo(page, 0)).toBeVisible();
+  await page.getByRole('listbox', { name: 'Photos' }).focus();
+  await page.keyboard.press('Home');
+  const name = await nameOf(page, 0);
+  await page.keyboard.press('Control+x');
+  await path.getByRole('button', { name: 'Vault 1' }).press('Enter');
+  await expect(path).toHaveText('Vault 1');
+  await page.getByRole('listbox', { name: 'Photos' }).focus();
+  await page.keyboard.press('Control+v');
+  const dialog = page.getByRole('dialog', { name: 'Move photos' });
+  await expect(dialog.getByRole('button', { name: 'Move 1 photo' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect.poll(() => existsSync(join(vault(), name))).toBe(true);
 });

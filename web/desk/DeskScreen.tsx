@@ -18,6 +18,7 @@ import { QueryLine, type QueryLineHandle } from '../search/QueryLine';
 import { Split } from '../parts/Split';
 import { rememberSearch } from '../search/queries';
 import { SearchDialog } from '../search/SearchDialog';
+import { Breadcrumb } from '../stepping/Breadcrumb';
 import { TimeRuler } from '../search/TimeRuler';
 import { WhyDialog } from '../search/WhyDialog';
 import { Pass } from '../viewer/Pass';
@@ -145,6 +146,7 @@ export function DeskScreen() {
           onBuild={() => setAsking('build')}
           onSave={mayChange ? () => setAsking('save') : undefined}
         />
+        <Breadcrumb query={query} show={show} />
         <TimeRuler ref={ruler} query={query} show={show} onCalendar={openCalendar} />
       </Activity>
       {isCalendarOpen ? (

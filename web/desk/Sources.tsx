@@ -1,6 +1,6 @@
 // The sources column: drives with their folders, saved searches, dossiers. Choosing one replaces the place in the query and keeps the rest.
 
-import { ChevronDown, ChevronRight } from 'lucide-react';
+import { ChevronDown, ChevronRight, StickyNote } from 'lucide-react';
 import { useMemo, useState, type ReactNode } from 'react';
 import { parseQuery, queryText } from '@stellin/core/search/language';
 import { allOf, conjuncts, criterion, type Query } from '@stellin/core/query/query';
@@ -9,7 +9,9 @@ import type { Selection } from '@stellin/contract/photos';
 import { numberText } from '@stellin/contract/wording';
 import { useMayChange } from '../foundation/session';
 import { DossierList } from '../dossiers/DossierList';
+import { ColourDot } from '../dossiers/ColourDot';
 import { FilingDialog } from '../filing/FilingDialog';
+import { FolderMoveDialog } from '../filing/FolderMoveDialog';
 import type { Place as FilePlace } from '../filing/FolderPicker';
 import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
@@ -20,6 +22,7 @@ import { useSelection } from '../photos/selection';
 import { useDrives, useFolders } from '../drives/queries';
 import type { Result } from '../photos/queries';
 import { Checkbox } from '../parts/Checkbox';
+import { OnTop } from '../stepping/OnTop';
 
 interface Props extends Result {
   show: (change: Partial<Result>) => void;
@@ -35,7 +38,9 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   const place = placeOf(query);
   const known = drives?.drives.filter(({ state }) => state !== 'new') ?? [];
   const { chosen } = useSelection();
+  const [dropped, setDropped] = useState<{ id: number; onto: Folder } | null>(null);
   const [moving, setMoving] = useState<{ selection: Selection; place: FilePlace } | null>(null);
+  const droppedFolder = dropped && folders.find(({ id }) => id === dropped.id);
   const move = (photoId: number, { driveId, path }: Folder) =>
     setMoving({
       selection: selectionOfGrasped(chosen, query, photoId),
@@ -52,6 +57,7 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   };
   return (
     <aside aria-label="Sources" className="overflow-y-auto bg-sheet py-2">
+      <OnTop query={query} show={show} />
       <Heading title="Drives" count={known.length} />
       <Checkbox checked={within} onChange={changeWithin} className="px-3 pb-1.5 text-[12px] text-ink-2">
         with sub-folders
@@ -66,6 +72,7 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
             deep={within}
             choose={choose}
             onPhoto={move}
+            onFolder={(id, onto) => id !== onto.id && setDropped({ id, onto })}
           />
         ))}
       </ul>
@@ -73,6 +80,13 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
       <SavedSearches query={query} sort={sort} show={show} size={size} onSize={onSize} />
       <DossierList query={query} sort={sort} show={show} />
       <SetAside query={query} show={show} />
+      {dropped && droppedFolder && (
+        <FolderMoveDialog
+          folder={droppedFolder}
+          onto={{ driveId: dropped.onto.driveId, folder: dropped.onto.path }}
+          onClose={() => setDropped(null)}
+        />
+      )}
       {moving && (
         <FilingDialog action="move" {...moving} onClose={() => setMoving(null)} onDone={() => setMoving(null)} />
       )}
@@ -111,9 +125,11 @@ interface RowsProps {
   choose: (path: string) => void;
   /** A photo was dropped on a folder. */
   onPhoto: (photoId: number, folder: Folder) => void;
+  /** A folder was dropped on another one. */
+  onFolder: (folderId: number, onto: Folder) => void;
 }
 
-function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) {
+function DriveRows({ drive, folders, place, deep, choose, onPhoto, onFolder }: RowsProps) {
   const [open, setOpen] = useState(() => new Set<number>());
   const mayChange = useMayChange('makeFolder');
   const root = folders.find(({ path }) => path === '');
@@ -142,6 +158,8 @@ function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) 
           chosen={chosen}
           level={level}
           onPhoto={takesPhotos ? (photoId) => onPhoto(photoId, folder) : undefined}
+          onFolder={takesPhotos ? (id) => onFolder(id, folder) : undefined}
+          moves={takesPhotos && folder.path !== ''}
         >
           <button
             type="button"
@@ -154,6 +172,7 @@ function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) 
           <button
             type="button"
             aria-pressed={chosen}
+            title={folder.note || undefined}
             className="flex min-w-0 flex-1 items-center gap-2 py-1 pr-3 text-left"
             onClick={() => choose(path)}
           >
@@ -163,14 +182,22 @@ function DriveRows({ drive, folders, place, deep, choose, onPhoto }: RowsProps) 
                 className={`size-2.5 shrink-0 rounded-xs ${drive.state === 'attached' ? 'bg-spruce' : 'border border-dashed border-ink-3'}`}
               />
             )}
+            {folder.colour && <ColourDot colour={folder.colour} />}
             <span className="truncate">{folder.name || drive.label}</span>
+            {folder.note && <StickyNote size={11} aria-label="It has a note" className="shrink-0 text-ink-3" />}
             <span className="figures ml-auto pl-1 text-[12px] font-normal whitespace-nowrap text-ink-2">
               {level === 0 && drive.state === 'away' && 'away · '}
               {numberText(deep ? folder.photosWithin : folder.photos)}
             </span>
           </button>
-          {chosen && mayChange && drive.state === 'attached' && !drive.readOnly && (
-            <FolderMenu folder={folder} shown={path} onRenamed={choose} />
+          {chosen && (
+            <FolderMenu
+              folder={folder}
+              shown={path}
+              mountPoint={drive.mountPoint}
+              mayChange={takesPhotos}
+              onRenamed={choose}
+            />
           )}
         </FolderPlace>
         {unfolded && <ul>{below.map((child) => rows(child, level + 1))}</ul>}
@@ -186,13 +213,17 @@ interface FolderPlaceProps {
   level: number;
   /** A photo was dropped on it. */
   onPhoto: ((photoId: number) => void) | undefined;
+  onFolder: ((folderId: number) => void) | undefined;
+  /** It can be grasped itself. */
+  moves: boolean;
   children: ReactNode;
 }
 
 /** A row of the tree of folders; photos are dropped on it to be moved there. */
-function FolderPlace({ folder, chosen, level, onPhoto, children }: FolderPlaceProps) {
+function FolderPlace({ folder, chosen, level, onPhoto, onFolder, moves, children }: FolderPlaceProps) {
   const { ref, props, over } = useDragging(`folder ${folder.id}`, {
-    takes: { photo: onPhoto && (({ id }) => onPhoto(id)) },
+    grasped: moves ? { what: 'folder', id: folder.id, text: folder.name } : undefined,
+    takes: { photo: onPhoto && (({ id }) => onPhoto(id)), folder: onFolder && (({ id }) => onFolder(id)) },
   });
   return (
     <div

@@ -13,6 +13,7 @@ import { selectionOf, selectionOfGrasped } from '../photos/chosen';
 import type { Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
 import { Menu, MenuItem } from '../parts/Menu';
+import { PinItem } from '../pinned/PinItem';
 import { Tooltip } from '../parts/Tooltip';
 import { useDragging, type DropZone } from '../parts/dragging/dragging';
 import { ColourDot } from './ColourDot';
@@ -231,6 +232,7 @@ function DossierMenu({ dossier, siblings, all, selection, focus, onMake, onChang
         label={dossier.pinned ? 'Unpin' : `Pin: ${shownKey('gather')} puts photos here`}
         onSelect={() => pin.mutate(dossier.pinned ? null : dossier.id)}
       />
+      <PinItem kind="dossier" id={dossier.id} />
       <MenuItem label="New dossier in it …" onSelect={onMake} />
       <MenuItem label="Name, colour, note …" onSelect={onChange} />
       <MenuItem

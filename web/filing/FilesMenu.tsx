@@ -2,6 +2,7 @@
 
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
+import { toast } from 'sonner';
 import type { FilingAction } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import { writeBackRoutes } from '@stellin/contract/writeback';
@@ -13,6 +14,8 @@ import { NOTHING } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
 import { useRun } from '../writeback/queries';
 import { FilingDialog } from './FilingDialog';
+import type { Place } from './FolderPicker';
+import { usePlaceShown } from './placeShown';
 
 interface Props {
   selection: Selection | null;
@@ -72,6 +75,22 @@ export function FilesMenu({ selection, bundled, query }: Props) {
     else if (bundled !== undefined) change.mutate({ kind: 'chooseLead', photoId: bundled });
   };
   const items = groups.flat();
+  const here = usePlaceShown(query);
+  const [clip, setClip] = useState<{ action: 'move' | 'copy'; selection: Selection } | null>(null);
+  const [pasted, setPasted] = useState<Place | null>(null);
+  const clipAs = (action: 'move' | 'copy') => () => {
+    if (!selection || files !== FILES) return;
+    setClip({ action, selection });
+    toast(
+      `${action === 'move' ? 'Cut' : 'Copied'}: ${shownKey('pastePhotos')} puts them into the folder that is shown then.`,
+    );
+  };
+  const paste = () => {
+    if (!clip) toast(`Nothing was cut or copied: ${shownKey('cutPhotos')} and ${shownKey('copyPhotos')} do so.`);
+    else if (!here) toast('Show the folder of a drive first into which they are to go.');
+    else setPasted(here);
+  };
+  useKeys(mayFile ? { cutPhotos: clipAs('move'), copyPhotos: clipAs('copy'), pastePhotos: paste } : {});
   useKeys(
     Object.fromEntries(items.flatMap((item) => (item.keyName ? [[item.keyName, () => does(item)] as const] : []))),
   );
@@ -108,6 +127,17 @@ export function FilesMenu({ selection, bundled, query }: Props) {
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
+      {pasted && clip && (
+        <FilingDialog
+          {...clip}
+          place={pasted}
+          onClose={() => setPasted(null)}
+          onDone={() => {
+            setPasted(null);
+            if (clip.action === 'move') setClip(null);
+          }}
+        />
+      )}
       {action && selection && (
         <FilingDialog
           action={action}

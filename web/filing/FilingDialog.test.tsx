@@ -34,7 +34,9 @@ test('photos go into a folder that is found by typing, or a new one in it', asyn
   await waitFor(() => expect(verb().textContent).toContain('2 photos'));
   await user.click(verb());
   await waitFor(() => expect(done).toEqual(['done']));
-  expect(changesIn(asked)).toEqual([{ kind: 'moveFiles', selection, driveId: VAULT, folder: '2019/Festival/Night' }]);
+  expect(changesIn(asked)).toEqual([
+    { kind: 'moveFiles', selection, driveId: VAULT, folder: '2019/Festival/Night', keepBelow: null },
+  ]);
 });
 
 test('where the place is said already Enter confirms', async () => {

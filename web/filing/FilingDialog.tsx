@@ -1,6 +1,6 @@
 // Moving, copying, renaming, trashing, restoring and taking out: what it would do, and doing it.
 
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
 import type { FilingAction } from '@stellin/contract/filing';
 import type { ChangeInput } from '@stellin/contract/ledger';
 import type { Selection } from '@stellin/contract/photos';
@@ -19,6 +19,8 @@ interface Props {
   selection: Selection;
   /** Where to, if it is said already. */
   place?: Place;
+  /** What else is to be known before it is done. */
+  children?: ReactNode;
   onClose: () => void;
   onDone: () => void;
 }
@@ -42,7 +44,7 @@ const CHANGES: Record<FilingAction, (selection: Selection, details: Details) => 
 
 const NEEDS_DETAILS: ReadonlySet<FilingAction> = new Set<FilingAction>(['move', 'copy', 'rename']);
 
-export function FilingDialog({ action, selection, place: given, onClose, onDone }: Props) {
+export function FilingDialog({ action, selection, place: given, children, onClose, onDone }: Props) {
   const [details, setDetails] = useState<Details>({ place: given, renaming: NEW_NAMES });
   const change = useChange();
   const { place, renaming } = details;
@@ -77,6 +79,7 @@ export function FilingDialog({ action, selection, place: given, onClose, onDone 
           <RenamingForm draft={renaming} onChange={(changed) => set({ renaming: changed })} plan={known} />
         )}
         <p className="text-ink-2">{explains}</p>
+        {children}
         {known?.problem ? (
           <p role="alert" className="rounded bg-red-pale px-2.5 py-1.5 text-red">
             {known.problem}

@@ -1,14 +1,23 @@
-// Making a folder below the chosen one, and renaming it.
+// What can be done with a folder: keeping it on top, its path, colour and note, making one in it, renaming, moving, trashing, deleting.
 
 import { peopleRoutes } from '@stellin/contract/people';
 import { useState } from 'react';
+import { toast } from 'sonner';
+import { criterion } from '@stellin/core/query/query';
+import { queryText } from '@stellin/core/search/language';
+import { countText } from '@stellin/contract/wording';
 import { nameProblem } from '@stellin/core/filing/names';
 import type { Folder } from '@stellin/contract/drives';
 import { useChange } from '../foundation/changes';
 import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
-import { useMayCall } from '../foundation/session';
+import { useMayCall, useMayChange } from '../foundation/session';
 import { Menu, MenuItem } from '../parts/Menu';
+import { PinItem } from '../pinned/PinItem';
+import { FilingDialog } from './FilingDialog';
+import { FolderMoveDialog } from './FolderMoveDialog';
+import { FolderNoteDialog } from './FolderNoteDialog';
+import { useFolderContents } from './queries';
 import { useLooking } from '../people/exceptions';
 import { z } from 'zod';
 import { changeSchema } from '@stellin/contract/ledger';
@@ -19,20 +28,50 @@ interface Props {
   folder: Folder;
   /** With the drive, as people read it. */
   shown: string;
+  /** Where the folder is in the system; null while its drive is away. */
+  mountPoint: string | null;
+  /** Files can be changed there. */
+  mayChange: boolean;
   /** Where the folder is after it was renamed. */
   onRenamed: (shown: string) => void;
 }
 
-export function FolderMenu({ folder, shown, onRenamed }: Props) {
-  const [wanted, setWanted] = useState<'make' | 'rename' | null>(null);
+type Wanted = 'make' | 'rename' | 'move' | 'trash' | 'note';
+
+export function FolderMenu({ folder, shown, mountPoint, mayChange, onRenamed }: Props) {
+  const [wanted, setWanted] = useState<Wanted | null>(null);
+  const close = () => setWanted(null);
+  const change = useChange();
+  const isDrive = folder.path === '';
+  const mayNote = useMayChange('describeFolder');
   const looking = useLooking(folder.driveId, folder.path);
   const mayDecide = useMayCall(peopleRoutes.setException);
   return (
     <>
       <Menu label={`Change the folder ${shown}`} className="pr-2">
-        <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
-        {folder.path !== '' && <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />}
-        {mayDecide && looking.known && (
+        <PinItem kind="folder" id={folder.id} />
+        <MenuItem label="Copy the path" onSelect={() => void copyPath(folder, shown, mountPoint)} />
+        {mayNote && <MenuItem label="Colour and note …" onSelect={() => setWanted('note')} />}
+        {mayChange && (
+          <>
+            <MenuItem label="New folder …" onSelect={() => setWanted('make')} />
+            {!isDrive && (
+              <>
+                <MenuItem label="Rename …" onSelect={() => setWanted('rename')} />
+                <MenuItem label="Move, copy or make one with another …" onSelect={() => setWanted('move')} />
+                {folder.photosWithin > 0 ? (
+                  <MenuItem label="Trash all that is in it …" onSelect={() => setWanted('trash')} />
+                ) : (
+                  <MenuItem
+                    label="Delete the empty folder"
+                    onSelect={() => change.mutate({ kind: 'removeFolder', folderId: folder.id })}
+                  />
+                )}
+              </>
+            )}
+          </>
+        )}
+        {mayChange && mayDecide && looking.known && (
           <MenuItem
             label={
               looking.on
@@ -46,18 +85,51 @@ export function FolderMenu({ folder, shown, onRenamed }: Props) {
           />
         )}
       </Menu>
-      {wanted && (
-        <NameDialog
-          key={wanted}
-          wanted={wanted}
-          folder={folder}
-          shown={shown}
-          onRenamed={onRenamed}
-          onClose={() => setWanted(null)}
-        />
+      {(wanted === 'make' || wanted === 'rename') && (
+        <NameDialog key={wanted} {...{ wanted, folder, shown, onRenamed }} onClose={close} />
+      )}
+      {wanted === 'move' && <FolderMoveDialog folder={folder} onto={null} onClose={close} />}
+      {wanted === 'note' && <FolderNoteDialog folder={folder} shown={shown} onClose={close} />}
+      {wanted === 'trash' && (
+        <FilingDialog
+          action="trash"
+          selection={{ query: queryText(criterion('within', shown)), minus: [], plus: [] }}
+          onClose={close}
+          onDone={close}
+        >
+          <Beside folderId={folder.id} />
+        </FilingDialog>
       )}
     </>
   );
+}
+
+/** What else is in a folder whose photos are trashed. */
+function Beside({ folderId }: { folderId: number }) {
+  const { data } = useFolderContents(folderId);
+  if (!data) return null;
+  return (
+    <p>
+      {data.folders > 0 && `${countText(data.folders, 'folder')} below it. `}
+      {data.others === null
+        ? 'What else is in it is not known.'
+        : data.others === 0
+          ? 'Nothing else is in it.'
+          : `${countText(data.others, 'file')} that the catalogue does not know stay where they are, and the folder with them.`}
+    </p>
+  );
+}
+
+/** Says where a folder is, for other programs: in the system where its drive is there, else by drive and path. */
+async function copyPath(folder: Folder, shown: string, mountPoint: string | null): Promise<void> {
+  const path = mountPoint === null ? shown : [mountPoint, folder.path].filter(Boolean).join('/');
+  try {
+    await navigator.clipboard.writeText(path);
+    toast.success(`Copied: ${path}`);
+  } catch {
+    // The browser does not let it: it can be read at least.
+    toast(path);
+  }
 }
 
 function NameDialog({
@@ -66,7 +138,7 @@ function NameDialog({
   shown,
   onRenamed,
   onClose,
-}: Props & { wanted: 'make' | 'rename'; onClose: () => void }) {
+}: Pick<Props, 'folder' | 'shown' | 'onRenamed'> & { wanted: 'make' | 'rename'; onClose: () => void }) {
   const { register, handleSubmit, formState } = useFormOf(FOLDER_NAME, {
     name: wanted === 'rename' ? folder.name : '',
   });

@@ -14,6 +14,7 @@ export interface Filing {
   selection: Selection;
   driveId?: string;
   folder?: string;
+  keepBelow?: string | null;
   renaming?: z.input<typeof renaming>;
 }
 
@@ -27,6 +28,14 @@ export function useFilingPlan(filing: Filing, enabled: boolean) {
     },
     enabled,
     placeholderData: keepPreviousData,
+  });
+}
+
+/** What is in a folder and all below it. */
+export function useFolderContents(folderId: number) {
+  return useQuery({
+    queryKey: ['drives', 'contents', folderId],
+    queryFn: () => call(filingRoutes.showFolder, { params: { id: folderId } }),
   });
 }
 

@@ -11,6 +11,10 @@ export type KeyAction =
   | 'addBelow'
   | 'addBeside'
   | 'merge'
+  | 'go'
+  | 'cutPhotos'
+  | 'copyPhotos'
+  | 'pastePhotos'
   | 'drawer'
   | 'chooseAll'
   | 'chooseNone'
@@ -157,6 +161,13 @@ export const KEYS: readonly KeyEntry[] = [
     shown: 'Ctrl Shift →',
     help: 'Later in the dossier',
     group: 'Photos',
+  },
+  {
+    action: 'go',
+    key: 'g',
+    shown: 'G',
+    help: 'Go to a folder, what is kept on top, or the day beside',
+    group: 'Everywhere',
   },
   { action: 'drawer', key: 'd', shown: 'D', help: 'Fold or open the drawer', group: 'Everywhere' },
   { action: 'keys', key: '?', shown: '?', help: 'This overview', group: 'Everywhere' },
@@ -322,6 +333,30 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'drawFace', key: 'd', shift: true, shown: 'Shift D', help: 'Draw the box of a face', group: 'People' },
   { action: 'deliver', key: 'x', shift: true, shown: 'Shift X', help: 'Deliver the chosen photos', group: 'Files' },
   { action: 'move', key: 'm', shift: true, shown: 'Shift M', help: 'Move the chosen photos, or terms', group: 'Files' },
+  {
+    action: 'cutPhotos',
+    key: 'x',
+    control: true,
+    shown: 'Ctrl X',
+    help: 'Cut the chosen photos: Ctrl V moves them',
+    group: 'Files',
+  },
+  {
+    action: 'copyPhotos',
+    key: 'c',
+    control: true,
+    shown: 'Ctrl C',
+    help: 'Copy them: Ctrl V puts copies',
+    group: 'Files',
+  },
+  {
+    action: 'pastePhotos',
+    key: 'v',
+    control: true,
+    shown: 'Ctrl V',
+    help: 'Into the folder that is shown',
+    group: 'Files',
+  },
   { action: 'rename', key: 'F2', shown: 'F2', help: 'Rename them, or the term', group: 'Files' },
   { action: 'trash', key: 'Delete', shown: 'Del', help: 'Trash them, or remove the term', group: 'Files' },
   { action: 'bundle', key: 'b', shift: true, shown: 'Shift B', help: 'Bundle them', group: 'Files' },
@@ -337,7 +372,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'closeBundles', key: 'c', shift: true, shown: 'Shift C', help: 'Close their bundles', group: 'Files' },
   { action: 'addBelow', key: 'a', shown: 'A', help: 'Add a term below this one', group: 'Vocabulary' },
   { action: 'addBeside', key: 'b', shown: 'B', help: 'Add a term beside it', group: 'Vocabulary' },
-  { action: 'merge', key: 'g', shown: 'G', help: 'Merge the chosen terms into another', group: 'Vocabulary' },
+  { action: 'merge', key: 'v', shown: 'V', help: 'Merge the chosen terms into another', group: 'Vocabulary' },
 ];
 
 /** The entry a key press means; none if it means nothing. */

@@ -95,8 +95,10 @@ function isHandled(event: KeyboardEvent): boolean {
 }
 
 /** Whether the focus is where this key means something of its own. */
-function meansItsOwn({ target, key }: KeyboardEvent): boolean {
+function meansItsOwn({ target, key, ctrlKey, metaKey }: KeyboardEvent): boolean {
   if (!(target instanceof HTMLElement)) return false;
+  // Text that is marked is what is copied.
+  if ((ctrlKey || metaKey) && key === 'c' && window.getSelection()?.toString()) return true;
   if (target.closest('[role="dialog"], [role="menu"], [role="listbox"]:has([data-radix-collection-item])')) return true;
   if ((key === ' ' || key === 'Enter') && target.closest('button, a, [role="tab"], input, summary')) return true;
   return (

@@ -39,6 +39,7 @@ import { TooltipProvider } from '../parts/Tooltip';
 import { SignInScreen } from '../signin/SignInScreen';
 import { WelcomeScreen } from '../signin/WelcomeScreen';
 import { VocabularyScreen } from '../vocabulary/VocabularyScreen';
+import { Go } from '../stepping/GoDialog';
 import { WalkScreen } from '../workLists/WalkScreen';
 import { WriteBackScreen } from '../writeback/WriteBackScreen';
 import { ReturnNotice } from '../writeback/ReturnNotice';
@@ -190,6 +191,7 @@ function Frame() {
             </ScreenBoundary>
           </main>
           <FootLine />
+          <Go />
         </div>
       </DragProvider>
     </SelectionProvider>

@@ -30,6 +30,12 @@ export function useResult(): Result & { show: (change: Partial<Result>) => void 
   return { query, sort, show };
 }
 
+/** The address of the Desk with a result. */
+export function resultLink({ query = '', sort = USUAL_SORT }: Partial<Result>): string {
+  const address = addressOf({ query, sort });
+  return address === '' ? '/desk' : `/desk?${address}`;
+}
+
 function addressOf({ query, sort }: Result): string {
   return String(new URLSearchParams({ ...(query && { q: query }), ...(sort !== USUAL_SORT && { sort }) }));
 }

@@ -11,6 +11,7 @@ import type { Result } from '../photos/queries';
 import { Button } from '../parts/Button';
 import { Dialog } from '../parts/Dialog';
 import { Menu, MenuItem } from '../parts/Menu';
+import { PinItem } from '../pinned/PinItem';
 import { useFilePicker } from '../parts/useFilePicker';
 import { useSearches } from './queries';
 import { SearchDialog } from './SearchDialog';
@@ -51,6 +52,7 @@ export function SavedSearches({ query, sort, show, size, onSize }: Props) {
                 label={search.pinned ? 'Take off Holdings' : 'Put on Holdings'}
                 onSelect={() => change.mutate({ kind: 'changeSearch', searchId: search.id, pinned: !search.pinned })}
               />
+              <PinItem kind="search" id={search.id} />
               <MenuItem
                 label="Ask the present query"
                 disabled={search.asks === query}

@@ -26,6 +26,7 @@ export type Grasped =
   /** The photo that was grasped; whether all chosen ones go along is for the place to say. */
   | { what: 'photo'; id: number; text: string }
   | { what: 'dossier'; id: number; text: string }
+  | { what: 'folder'; id: number; text: string }
   | { what: 'faces'; ids: number[]; text: string };
 
 /** Where on a place something is dropped: on it, or on its upper edge, before it. */
