@@ -44,6 +44,7 @@ import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
 import { steppingRoutes } from './stepping';
+import { accessionRoutes } from './accessions';
 import { workListRoutes } from './workLists';
 
 export const api = {
@@ -66,6 +67,7 @@ export const api = {
   ...incomingTableRoutes,
   ...installationRoutes,
   ...holdingRoutes,
+  ...accessionRoutes,
   ...steppingRoutes,
   ...workListRoutes,
   ...intakeRoutes,

@@ -10,6 +10,8 @@ export const accession = z.object({
   id: z.number(),
   driveLabel: z.string(),
   folder: z.string(),
+  number: z.string().describe('As the archive numbers it; empty: not said'),
+  donor: z.string(),
   source: z.string().describe('Where the files were copied from; empty for files that were taken in where they are'),
   by: z.string(),
   startedAt: z.string(),

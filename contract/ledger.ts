@@ -11,6 +11,7 @@ import { deliveringChanges } from './delivering';
 import { handoverChanges } from './handover';
 import { incomingTableChanges } from './incomingTables';
 import { describingChanges } from './describing';
+import { accessionChanges } from './accessions';
 import { dossierChanges, dossierShape } from './dossiers';
 import { fixityChanges } from './fixity';
 import { folderPath, namePattern, renaming, target } from './filing';
@@ -29,6 +30,7 @@ import { termChanges } from './termChanges';
 
 export const change = z.discriminatedUnion('kind', [
   ...termChanges,
+  ...accessionChanges,
   ...dossierChanges,
   ...placeChanges,
   ...placingChanges,
@@ -271,6 +273,7 @@ export const CHANGE_ACCESS: Readonly<Record<ChangeKind, ChangeAccess>> = {
   moveFolder: everywhere('files'),
   removeFolder: everywhere('files'),
   describeFolder: everywhere('files'),
+  describeAccession: everywhere('intake'),
   settleKeywords: everywhere('describe'),
   saveSearch: inDossiers('describe'),
   changeSearch: inDossiers('describe'),

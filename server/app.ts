@@ -31,6 +31,7 @@ import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { holdingsRoutes } from './holdings/routes';
 import { steppingRoutesFor } from './stepping/routes';
+import { accessionsRoutes } from './accessions/routes';
 import { workListsRoutes } from './workLists/routes';
 import { intakeRoutesFor } from './intake/routes';
 import { jobsRoutes } from './jobs/routes';
@@ -107,6 +108,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     fixityRoutesFor(app, services.fixity);
     holdingsRoutes(app, services.holdings);
     workListsRoutes(app, services.workLists);
+    accessionsRoutes(app, services.accessions);
     steppingRoutesFor(app, services.stepping);
     intakeRoutesFor(app, services);
     jobsRoutes(app, services.jobs, services.room);

@@ -1,5 +1,6 @@
 // What changes touch, put together from what each subject says of its own.
 
+import { accessionObjects } from './accessions/ledger';
 import { bundleAspects } from './bundles/ledger';
 import { deliveringObjects } from './delivering/ledger';
 import { describingAspects, describingObjects } from './describing/ledger';
@@ -45,6 +46,7 @@ export const LEDGER_KINDS = {
     ...planObjects,
     ...projectObjects,
     ...searchObjects,
+    ...accessionObjects,
   },
   names: {
     account: { id: 'int', column: 'display_name' },

@@ -11,6 +11,8 @@ import { sharingRoutes } from '@stellin/contract/sharing';
 import { vocabularyRoutes } from '@stellin/contract/vocabulary';
 import { rightsService } from './accounts/rights';
 import { secondFactorService } from './accounts/secondFactor';
+import { accessionChanges } from './accessions/changes';
+import { accessionService } from './accessions/service';
 import { accountService } from './accounts/service';
 import { sessionService } from './accounts/sessions';
 import { teamService } from './accounts/teams';
@@ -323,6 +325,7 @@ export async function openServices(
       ...incomingTableChanges({ database, tables: incomingTables, descriptions }),
       ...bundleChanges(database),
       ...doubleChanges(database),
+      ...accessionChanges(database),
       ...personChanges,
     },
     beforeEffect: [projectGuard(database)],
@@ -516,8 +519,9 @@ export async function openServices(
   const proving = fixitySchedule(database, jobs, log);
   const holdings = holdingService(database, search);
   const doubts = doubtReader(database, search, placing);
+  const accessions = accessionService(database);
   const workLists = workListService({
-    ...{ database, search, rules: describing.rules, photosOf: photos.ofSelection },
+    ...{ ending: accessions.endingBy, database, search, rules: describing.rules, photosOf: photos.ofSelection },
     things: {
       keywords: {
         route: keywordRoutes.listIncoming,
@@ -590,6 +594,7 @@ export async function openServices(
     plans,
     holdings,
     workLists,
+    accessions,
     stepping: steppingService(database, search, drives),
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
     doubts,

@@ -53,6 +53,14 @@ export const THING_LISTS = {
 export type ThingListId = keyof typeof THING_LISTS;
 export const THING_LIST_IDS = Object.keys(THING_LISTS) as ThingListId[];
 
+/** The list of photos of some accessions of which what was agreed ends soon, or has ended. */
+export function endingList(accessionIds: readonly number[]): PhotoList {
+  return {
+    ...{ id: 'ending', label: 'Agreements that end soon, or have', group: 'To settle' },
+    query: queryText({ kind: 'any', of: accessionIds.map((id) => criterion('accession', String(id))) }),
+  };
+}
+
 /** The list of what a rule of the team finds lacking: a part of the description. */
 export function ruleListId(ruleId: number, part: string): string {
   return `rule-${ruleId}-${part}`;

@@ -64,7 +64,7 @@ export function listAccessions(database: Database): Promise<Accession[]> {
 /** Accessions, by a condition or order. */
 function accessions(database: Database, which: string, bind: Bind): Promise<Accession[]> {
   return database.rows<Accession>(
-    `select c.id, d.label as "driveLabel", c.folder, c.source, coalesce(a.display_name, 'Stellin') as by,
+    `select c.id, coalesce(o.number, '') as number, coalesce(o.donor, '') as donor, d.label as "driveLabel", c.folder, c.source, coalesce(a.display_name, 'Stellin') as by,
        ${isoSql('c.started_at')} as "startedAt", ${isoSql('c.finished_at')} as "finishedAt",
        c.photos_new as "photosNew", c.photos_changed as "photosChanged", c.photos_moved as "photosMoved",
        c.photos_missing as "photosMissing", c.photos_returned as "photosReturned", c.pictures_changed as "picturesChanged",
@@ -72,7 +72,8 @@ function accessions(database: Database, which: string, bind: Bind): Promise<Acce
        (select count(*)::int from photo p join photo_text t on t.photo_id = p.id where p.accession_id = c.id and p.shown and t.disagreements <> '[]') as disagreeing,
        (select count(*)::int from photo p where p.accession_id = c.id and p.shown and p.damaged) as damaged,
        (select count(*)::int from job_failure f where f.job_id = c.job_id) as failures
-     from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id ${which}`,
+     from accession c join drive d on d.id = c.drive_id left join account a on a.id = c.account_id
+     left join provenance o on o.accession_id = c.id ${which}`,
     bind,
   );
 }

@@ -263,6 +263,20 @@ test('of site plans and their pins, what they are called and which photos they h
   expect(pinned.photos).toContainEqual(['b.jpg', 'Pin “3”', '–', 'given']);
 });
 
+test('of an accession, who gave it and until when that holds', async () => {
+  const accessionId = (await world.services.intake.accessions())[0]?.id ?? 0;
+  const said = await shown({
+    ...{ kind: 'describeAccession', accessionId, number: '2026-014', source: '', donor: 'Edda Kessel' },
+    ...{ agreement: '', restrictions: '', ends: '2031-12-31', note: '' },
+  } as ChangeInput);
+  expect(said.objects).toEqual(
+    expect.arrayContaining([
+      ['Accession “2026-014”', 'Donor', '–', 'Edda Kessel'],
+      ['Accession “2026-014”', 'Holds until', '–', '2031-12-31'],
+    ]),
+  );
+});
+
 test('every aspect and every kind of object was among these', () => {
   expect([...seen.aspects].sort()).toEqual(Object.keys(LEDGER_KINDS.aspects).sort());
   expect([...seen.objects].sort()).toEqual(Object.keys(LEDGER_KINDS.objects).sort());

@@ -4,6 +4,7 @@
 import {
   THING_LIST_IDS,
   doneWith,
+  endingList,
   leftOf,
   leftText,
   PHOTO_LISTS,
@@ -40,6 +41,8 @@ interface Parts {
   /** The team’s rules, each with what finds the photos that lack a part. */
   rules: () => Promise<readonly { id: number; name: string; lacking: readonly { part: string; query: string }[] }[]>;
   photosOf: (viewer: Viewer, selection: Selection, sort: Sort, limit: number) => Promise<Photo[]>;
+  /** The accessions of which what was agreed ends by a day. */
+  ending: (day: string) => Promise<readonly number[]>;
   things: ThingCounters;
 }
 
@@ -48,12 +51,18 @@ const TREND_DAYS = 7;
 /** Counts of so many days are kept. */
 const KEPT_DAYS = 400;
 const MOST_DONE = 20;
+/** What was agreed of an accession is looked at so many days before it ends. */
+const ENDING_DAYS = 90;
 
-export function workListService({ database, search, rules, photosOf, things }: Parts) {
+export function workListService({ database, search, rules, photosOf, ending, things }: Parts) {
   // One closure for what its functions share; each of them fits a screen.
   /** The lists of photos that exist for somebody: those of the team’s rules first, then those that all have, then kept searches. */
   const listsFor = async (viewer: Viewer): Promise<PhotoList[]> => {
-    const [ofTeam, definitions] = await Promise.all([rules(), search.seenBy(viewer).kept()]);
+    const [ofTeam, definitions, accessions] = await Promise.all([
+      rules(),
+      search.seenBy(viewer).kept(),
+      ending(dayFrom(ENDING_DAYS)),
+    ]);
     return [
       ...ofTeam.flatMap(({ id, name, lacking }) =>
         lacking.map(({ part, query }): PhotoList => ({
@@ -64,6 +73,7 @@ export function workListService({ database, search, rules, photosOf, things }: P
         })),
       ),
       ...PHOTO_LISTS,
+      ...(accessions.length > 0 ? [endingList(accessions)] : []),
       ...definitions.map(({ id, name, note, asks }): PhotoList => ({
         id: searchListId(id),
         label: name,
@@ -93,7 +103,7 @@ export function workListService({ database, search, rules, photosOf, things }: P
     return lists.map((_, i) => ({ photos: counts[2 * i] ?? 0, done: counts[2 * i + 1] ?? 0 }));
   };
 
-  const formerCounts = () => store.countsSince(database, dayBefore(TREND_DAYS), today());
+  const formerCounts = () => store.countsSince(database, dayFrom(-TREND_DAYS), today());
 
   return {
     /** The lists of photos with how many are left of each. */
@@ -219,7 +229,7 @@ export function workListService({ database, search, rules, photosOf, things }: P
         ...lists.map(({ id }, i) => ({ list: id, photos: counts[i]?.photos ?? 0 })),
         ...THING_LIST_IDS.map((list, i) => ({ list, photos: found[i] ?? 0 })),
       ]);
-      await store.dropCountsBefore(database, dayBefore(KEPT_DAYS));
+      await store.dropCountsBefore(database, dayFrom(-KEPT_DAYS));
     },
   };
 }
@@ -238,7 +248,8 @@ function tomorrow(): Date {
   return new Date(now.getFullYear(), now.getMonth(), now.getDate() + 1);
 }
 
-function dayBefore(days: number): string {
+/** The day so many days from now. */
+function dayFrom(days: number): string {
   const now = new Date();
-  return today(new Date(now.getFullYear(), now.getMonth(), now.getDate() - days));
+  return today(new Date(now.getFullYear(), now.getMonth(), now.getDate() + days));
 }

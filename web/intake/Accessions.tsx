@@ -1,8 +1,10 @@
 // What was taken in before: each accession with its counts, which open the photos concerned.
 
+import { useMemo, useState } from 'react';
 import { Link } from 'react-router';
 import type { Accession } from '@stellin/contract/intake';
 import { numberText } from '@stellin/contract/wording';
+import { ProvenanceDialog } from '../accessions/ProvenanceDialog';
 import { DataTable, type Column } from '../parts/DataTable';
 import { dateTimeText } from '../parts/dateTimeText';
 import { deskLink } from '../parts/deskLink';
@@ -41,6 +43,25 @@ const COUNTS: readonly Count[] = [
     query: ({ id }) => `accession:${id} is:damaged`,
   },
   { title: 'Problems', count: ({ failures }) => failures, alarming: true },
+];
+
+const columnsWith = (onOpen: (id: number) => void): readonly Column<Accession>[] => [
+  ...COLUMNS,
+  {
+    id: 'from',
+    title: 'Where from',
+    sortBy: ({ number, donor }) => `${number} ${donor}`,
+    cell: ({ id, number, donor }) => (
+      <button
+        type="button"
+        aria-label={`Where accession ${id} comes from`}
+        className="max-w-48 truncate text-slate hover:underline"
+        onClick={() => onOpen(id)}
+      >
+        {[number, donor].filter(Boolean).join(' · ') || 'Say …'}
+      </button>
+    ),
+  },
 ];
 
 const COLUMNS: readonly Column<Accession>[] = [
@@ -100,6 +121,8 @@ const COLUMNS: readonly Column<Accession>[] = [
 ];
 
 export function Accessions() {
+  const [opened, setOpened] = useState<number | null>(null);
+  const columns = useMemo(() => columnsWith(setOpened), []);
   return (
     <Queried query={useAccessions()} className="">
       {(accessions) =>
@@ -107,8 +130,9 @@ export function Accessions() {
           <section>
             <h2 className="mb-2 font-title text-[16px] font-semibold">Accessions</h2>
             <div className="overflow-x-auto border border-line bg-card">
-              <DataTable label="Accessions" rows={accessions} keyOf={({ id }) => id} columns={COLUMNS} />
+              <DataTable label="Accessions" rows={accessions} keyOf={({ id }) => id} columns={columns} />
             </div>
+            {opened !== null && <ProvenanceDialog accessionId={opened} onClose={() => setOpened(null)} />}
           </section>
         )
       }

@@ -1,5 +1,6 @@
 // Every table of the catalogue, a file a subject. The migrations make them; a test holds both to one another.
 
+export * from './accessions';
 export * from './accounts';
 export * from './backup';
 export * from './delivering';
