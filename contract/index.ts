@@ -43,6 +43,7 @@ import { trackRoutes } from './tracks';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
+import { reportRoutes } from './reports';
 import { steppingRoutes } from './stepping';
 import { accessionRoutes } from './accessions';
 import { workListRoutes } from './workLists';
@@ -67,6 +68,7 @@ export const api = {
   ...incomingTableRoutes,
   ...installationRoutes,
   ...holdingRoutes,
+  ...reportRoutes,
   ...accessionRoutes,
   ...steppingRoutes,
   ...workListRoutes,

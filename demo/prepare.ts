@@ -14,6 +14,7 @@ import { makeDrive } from './archive/make';
 import { planArchive, type DriveLabel } from './archive/plan';
 import { ARCHIVIST, type Preparing } from './steps/applying';
 import { describe, leaveWork, prepareDescribing } from './steps/describing';
+import { sayWhereFrom } from './steps/accessions';
 import { plugIn, takeIn, unplug, writeBack } from './steps/drives';
 import { setUpPlaces } from './steps/places';
 import { setUpPlans } from './steps/plans';
@@ -118,6 +119,7 @@ export function stepsOf(small: boolean): Steps {
       step('dossiers', 'Gathering dossiers', 1, gatherDossiers),
       step('places', 'Setting up places', 1, setUpPlaces),
       step('plans', 'Drawing site plans', 3, setUpPlans),
+      step('accessions', 'Saying where the bequest comes from', 1, sayWhereFrom),
       step('projects', 'Setting up projects', 1, setUpProjects),
       step('presets', 'Setting up presets', 1, setUpPresets),
       step('team', 'Forming a team', 1, formTeam),

@@ -75,3 +75,27 @@ test('a list is given to somebody, who walks through it by keys and says that it
   await mine.getByRole('button', { name: 'Done' }).press('Enter');
   await expect(mine).toContainText('1 done so far');
 });
+
+test('by keys: a report is made of the register, leads to its photos, is taken along and kept', async ({ page }) => {
+  await signInTo(demo, page, 'keeper', '/holdings');
+  await page.getByRole('link', { name: 'Reports' }).press('Enter');
+  await expect(page.getByRole('article')).toContainText('What was described');
+  expect(await axeFinds(page)).toEqual([]);
+  const about = page.getByRole('combobox', { name: 'What it is about' });
+  await about.press('Enter');
+  await page.getByRole('option', { name: 'Accession register', exact: true }).press('Enter');
+  await expect(page.getByRole('article', { name: 'Accession register' })).toContainText('Heirs of Anton Kessel');
+  const download = page.waitForEvent('download');
+  await page.getByRole('link', { name: 'PDF' }).press('Enter');
+  expect((await download).suggestedFilename()).toMatch(/^Accession register.*\.pdf$/);
+  await page.getByRole('button', { name: 'Keep …' }).press('Enter');
+  const dialog = page.getByRole('dialog', { name: 'Keep the report' });
+  await dialog.getByLabel(/^Name/).fill('Register');
+  expect(await axeFinds(page)).toEqual([]);
+  await dialog.getByLabel(/^Name/).press('Enter');
+  await expect(page.getByRole('list', { name: 'Kept reports' })).toContainText('Register');
+  const row = page.getByRole('row').filter({ hasText: 'Heirs of Anton Kessel' });
+  const photos = await row.getByRole('link').textContent();
+  await row.getByRole('link').press('Enter');
+  await expect(found(page)).toHaveText(new RegExp(`^${photos} `));
+});

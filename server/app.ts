@@ -30,6 +30,7 @@ import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { holdingsRoutes } from './holdings/routes';
+import { reportsRoutes } from './reports/routes';
 import { steppingRoutesFor } from './stepping/routes';
 import { accessionsRoutes } from './accessions/routes';
 import { workListsRoutes } from './workLists/routes';
@@ -108,6 +109,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     fixityRoutesFor(app, services.fixity);
     holdingsRoutes(app, services.holdings);
     workListsRoutes(app, services.workLists);
+    reportsRoutes(app, services.reports);
     accessionsRoutes(app, services.accessions);
     steppingRoutesFor(app, services.stepping);
     intakeRoutesFor(app, services);

@@ -136,6 +136,7 @@ import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { LEDGER_KINDS, type AspectName, type ObjectName } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
+import { reportService } from './reports/service';
 import { steppingService } from './stepping/service';
 import { workListService } from './workLists/service';
 import { takingBackJob } from './writeback/takingBack';
@@ -548,6 +549,11 @@ export async function openServices(
       },
     },
   });
+  const reports = reportService({
+    ...{ database, search, drives, projects: projects.list, workLists: workLists.lists, fixity: fixity.show },
+    ...{ personOf: rights.personOf, write: mailing.write },
+  });
+  const sendingReports = repeating('monthly reports', COUNTED_MS, reports.sendDue, log, COUNTED_AFTER_MS);
   const countingLists = repeating('counting of work lists', COUNTED_MS, workLists.keepCounts, log, COUNTED_AFTER_MS);
   let stopFollowing: (() => void) | undefined;
   const sealing = repeating(
@@ -594,6 +600,7 @@ export async function openServices(
     plans,
     holdings,
     workLists,
+    reports,
     accessions,
     stepping: steppingService(database, search, drives),
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),
@@ -659,6 +666,7 @@ export async function openServices(
       guesses.start();
       sealing.start();
       countingLists.start();
+      sendingReports.start();
     },
 
     /** Starts watching drives, tracked folders and what waits to be written: they start jobs, and take little work themselves. */
@@ -687,6 +695,7 @@ export async function openServices(
       await mailing.close();
       await sealing.close();
       await countingLists.close();
+      await sendingReports.close();
       await guesses.close();
       await turner.close();
       await posters.close();

@@ -3,7 +3,7 @@
 import type { FastifyInstance } from 'fastify';
 import { accessionRoutes, MAX_PAPER_CHARACTERS } from '@stellin/contract/accessions';
 import { idParams } from '@stellin/contract/route';
-import { serve } from '../serve';
+import { attachment, serve } from '../serve';
 import type { Accessions } from './service';
 
 export function accessionsRoutes(app: FastifyInstance, accessions: Accessions): void {
@@ -30,7 +30,7 @@ export function accessionsRoutes(app: FastifyInstance, accessions: Accessions): 
       const { name, content } = await accessions.paper(idParams.parse(request.params).id);
       reply
         .header('cache-control', 'no-store')
-        .header('content-disposition', `attachment; filename*=UTF-8''${encodeURIComponent(name)}`)
+        .header('content-disposition', attachment(name))
         .type('application/octet-stream');
       return reply.send(content);
     },

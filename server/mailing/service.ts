@@ -115,6 +115,25 @@ export function mailingService(parts: Parts) {
       if (people.length > 0) await insert({ accountId, linkId, linkAddress: null, deliveryId: null, ...said }, people);
     },
 
+    /** Lets a plain letter be sent: with nothing along. */
+    async write(letter: { accountId: number; title: string; text: string; to: string }): Promise<void> {
+      const { accountId, title, text, to } = letter;
+      // What is told may hold braces, which would be placeholders.
+      const plain = (said: string) => said.replaceAll('{', '(').replaceAll('}', ')');
+      await insert(
+        {
+          accountId,
+          title,
+          subject: plain(title),
+          text: plain(text),
+          linkId: null,
+          linkAddress: null,
+          deliveryId: null,
+        },
+        [{ name: '', address: to }],
+      );
+    },
+
     async list(person: Person): Promise<{ letters: Letter[]; way: MailWay }> {
       const way = { server: server ? new URL(server.url).host : null, from: server?.from ?? STAND_IN_FROM };
       return { letters: await store.listLetters(database, ownOrAll(person)), way };

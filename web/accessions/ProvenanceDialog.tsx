@@ -70,7 +70,7 @@ function ProvenanceForm({ accessionId, given, onClose }: Props & { given: Proven
       <TextField
         label="Holds until"
         type="date"
-        className="w-48"
+        className="w-72"
         help="90 days before, its photos come on a work list."
         error={errors.ends?.message}
         {...register('ends')}

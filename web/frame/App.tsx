@@ -10,6 +10,7 @@ import { incomingTableRoutes } from '@stellin/contract/incomingTables';
 import { intakeRoutes } from '@stellin/contract/intake';
 import { keywordRoutes } from '@stellin/contract/keywords';
 import { peopleRoutes } from '@stellin/contract/people';
+import { reportRoutes } from '@stellin/contract/reports';
 import type { Route as ApiRoute } from '@stellin/contract/route';
 import { teamRoutes } from '@stellin/contract/team';
 import { writeBackRoutes } from '@stellin/contract/writeback';
@@ -31,6 +32,7 @@ import { LikeScreen } from '../people/LikeScreen';
 import { NamesScreen } from '../people/NamesScreen';
 import { PeopleScreen } from '../people/PeopleScreen';
 import { PersonScreen } from '../people/PersonScreen';
+import { ReportsScreen } from '../reports/ReportsScreen';
 import { ProjectsScreen } from '../projects/ProjectsScreen';
 import { DragProvider } from '../parts/dragging/dragging';
 import { Failure } from '../parts/Queried';
@@ -94,6 +96,9 @@ function Entrance() {
         </Route>
         <Route element={<Frame />}>
           <Route path="/holdings" element={<HoldingsScreen />} />
+          <Route element={<For route={reportRoutes.makeReport} />}>
+            <Route path="/holdings/reports" element={<ReportsScreen />} />
+          </Route>
           <Route path="/holdings/lists/:list" element={<WalkScreen />} />
           <Route path="/desk" element={<DeskScreen />} />
           <Route element={<For route={intakeRoutes.takeIn} />}>

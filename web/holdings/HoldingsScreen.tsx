@@ -1,8 +1,11 @@
 // Holdings: what is to do, how safe the catalogue is, and figures of what there is. Each figure opens the Desk.
 
+import { Link } from 'react-router';
+import { reportRoutes } from '@stellin/contract/reports';
 import { countText } from '@stellin/contract/wording';
 import { BackupCard } from '../backup/BackupCard';
 import { FixityCard } from '../fixity/FixityCard';
+import { useMayCall } from '../foundation/session';
 import { Failed } from '../parts/Queried';
 import { useResult } from '../photos/result';
 import { GivenCard } from '../workLists/GivenCard';
@@ -15,11 +18,19 @@ import { TimeCard } from './TimeCard';
 export function HoldingsScreen() {
   const { query: scope, show } = useResult();
   const figures = useFigures(scope);
+  const mayReport = useMayCall(reportRoutes.makeReport);
   const total = figures.data?.photos;
   const described = figures.data?.described;
   return (
     <div className="h-full overflow-y-auto p-6">
-      <h1 className="font-title text-[22px] font-semibold">Holdings</h1>
+      <div className="flex items-baseline justify-between">
+        <h1 className="font-title text-[22px] font-semibold">Holdings</h1>
+        {mayReport && (
+          <Link to="/holdings/reports" className="text-slate hover:underline">
+            Reports
+          </Link>
+        )}
+      </div>
       <ScopeLine query={scope} onShow={(query) => show({ query })} />
       <p className="mt-2 text-ink-2" role="status">
         {total === undefined

@@ -22,6 +22,7 @@ export * from './photos';
 export * from './places';
 export * from './plans';
 export * from './projects';
+export * from './reports';
 export * from './search';
 export * from './settings';
 export * from './sharing';
