@@ -52,7 +52,23 @@ const workDone = z.object({
 });
 export type WorkDone = z.infer<typeof workDone>;
 
+const sinceLast = z.object({
+  day: z.string().nullable().describe('On which one was here before; null: never'),
+  cameIn: figure,
+  changed: figure,
+  by: z.array(figure).describe('By whom they were changed'),
+});
+export type SinceLast = z.infer<typeof sinceLast>;
+
 export const holdingRoutes = {
+  noteVisit: route({
+    method: 'POST',
+    path: '/api/holdings/visit',
+    access: 'see',
+    shows: 'seen',
+    summary: 'Say that one is here, and read what has changed since one was here before',
+    response: sinceLast,
+  }),
   showFigures: route({
     method: 'GET',
     path: '/api/holdings/figures',

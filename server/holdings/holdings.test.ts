@@ -100,3 +100,17 @@ test('what is private counts for nobody who may not see it', async () => {
   );
   expect((await world.app.inject({ url: '/api/holdings/figures', headers: { cookie } })).statusCode).toBe(200);
 });
+
+test('who comes again is told what has changed since the day they were here; within hours it is one visit', async () => {
+  const { holdings, database } = world.services;
+  expect(await holdings.sinceLast(keeper)).toMatchObject({ day: null, by: [] });
+  expect((await holdings.sinceLast(keeper)).day).toBeNull();
+  await database.rows(`update account_visit set last_at = now() - interval '5 hours'`);
+  const since = await holdings.sinceLast(keeper);
+  expect(since.day).toMatch(/^\d{4}-\d{2}-\d{2}$/);
+  const found = await world.services.search.all.counts([since.cameIn.query, since.changed.query]);
+  expect([since.cameIn.photos, since.changed.photos]).toEqual(found);
+  expect(since.cameIn.photos).toBeGreaterThan(0);
+  // Looked at again in the same hour it says the same.
+  expect((await holdings.sinceLast(keeper)).day).toBe(since.day);
+});

@@ -15,10 +15,10 @@ import {
 import { allOf, type Query } from '@stellin/core/query/query';
 import { facetOf } from '@stellin/core/search/facets';
 import { parseQuery } from '@stellin/core/search/language';
-import type { FigureCount, Figures, WorkDone } from '@stellin/contract/holdings';
+import type { FigureCount, Figures, SinceLast, WorkDone } from '@stellin/contract/holdings';
 import { kindsFor } from '@stellin/contract/ledger';
 import { today } from '../catalogue/clock';
-import type { Viewer } from '../catalogue/viewer';
+import type { Person, Viewer } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { Search } from '../search/service';
 import * as store from './store';
@@ -27,6 +27,9 @@ export type Holdings = ReturnType<typeof holdingService>;
 
 /** What counts as described by the rules of the team. */
 const DESCRIBED = 'described:all';
+/** Whoever comes again within so many hours was never away. */
+const VISIT_HOURS = 4;
+const CHANGED_BY = 5;
 const DOUBLE: Figure = { label: 'Pictures that are there more than once', query: 'is:double' };
 
 export function holdingService(database: Database, search: Search) {
@@ -98,6 +101,26 @@ export function holdingService(database: Database, search: Search) {
             cells: counted.cells.slice(i * years.length, (i + 1) * years.length),
           })),
         },
+      };
+    },
+
+    /** What came in and was changed since somebody was here before; they are here from now on. */
+    async sinceLast(person: Person): Promise<SinceLast> {
+      const day = await store.noteVisit(database, person.accountId, VISIT_HOURS);
+      const none = { label: '', query: '', photos: 0 };
+      if (day === null) return { day, cameIn: none, changed: none, by: [] };
+      const seen = search.seenBy(person);
+      const [came, changed] = [`added:>=${day}`, `changed:>=${day}`];
+      const [counts, [facet]] = await Promise.all([
+        seen.counts([came, changed]),
+        seen.facets({ query: changed, facets: ['changedBy'], limit: CHANGED_BY, containing: '' }),
+      ]);
+      const within = withinAll(changed);
+      return {
+        day,
+        cameIn: { label: 'came in', query: came, photos: counts[0] ?? 0 },
+        changed: { label: 'changed', query: changed, photos: counts[1] ?? 0 },
+        by: (facet?.values ?? []).map(({ label, query, photos }) => ({ label, query: within(query), photos })),
       };
     },
 

@@ -15,3 +15,14 @@ export function workSince(database: Database, since: string, kinds: readonly str
     [since, kinds],
   );
 }
+
+/** Notes that somebody is here now. Returns the day on which they were before (`YYYY-MM-DD`); null: never. Within hours it is one visit. */
+export async function noteVisit(database: Database, accountId: number, hours: number): Promise<string | null> {
+  const row = await database.row<{ day: string | null }>(
+    `insert into account_visit as v (account_id) values ($1) on conflict (account_id) do update set last_at = now(),
+       before_at = case when v.last_at < now() - make_interval(hours => $2) then v.last_at else v.before_at end
+     returning to_char(${localSql('v.before_at')}, 'YYYY-MM-DD') as day`,
+    [accountId, hours],
+  );
+  return row?.day ?? null;
+}

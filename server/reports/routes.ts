@@ -3,7 +3,7 @@
 import type { FastifyInstance } from 'fastify';
 import { reportCsv } from '@stellin/core/reports/report';
 import type { Report } from '@stellin/core/reports/tables';
-import { REPORT_FILE_PATH, REPORT_FORMATS, reportFileQuery, reportRoutes } from '@stellin/contract/reports';
+import { REPORT_FILE_PATH, type REPORT_FORMATS, reportFileQuery, reportRoutes } from '@stellin/contract/reports';
 import { attachment, personOf, serve } from '../serve';
 import { printReport } from './printing';
 import type { Reports } from './service';

@@ -9,6 +9,7 @@ import { useMayCall } from '../foundation/session';
 import { DrivesCard } from './DrivesCard';
 import { AgesCard, BarsCard, GrowthCard, WorkCard } from './FigureCards';
 import { useWork } from './queries';
+import { VocabularyCard } from './VocabularyCard';
 
 const WEEKS = 16;
 
@@ -23,6 +24,7 @@ export function FigureGrid({ figures }: { figures: Figures }) {
     <div className="mt-4 columns-[340px] gap-3 *:mb-3 *:break-inside-avoid">
       <GrowthCard months={growth} />
       <AgesCard ages={ages} />
+      <VocabularyCard />
       {weeks.length > 0 && <WorkCard weeks={weeks} />}
       <DrivesCard figures={drive?.values ?? []} />
       <BarsCard title="Stills, films and others" figures={media.filter(({ photos }) => photos > 0)} />

@@ -13,6 +13,7 @@ import { WorkListCards } from '../workLists/WorkListCards';
 import { FigureGrid } from './FigureGrid';
 import { useFigures } from './queries';
 import { ScopeLine } from './ScopeLine';
+import { SinceLine } from './SinceLine';
 import { TimeCard } from './TimeCard';
 
 export function HoldingsScreen() {
@@ -37,6 +38,7 @@ export function HoldingsScreen() {
           ? '…'
           : `${countText(total, 'photo')}${scope === '' ? ' in the catalogue' : ''}${described === null || described === undefined || total === 0 ? '' : `, ${Math.floor((100 * described) / total)} % described`}`}
       </p>
+      {scope === '' && <SinceLine />}
       <Failed query={figures} />
       <GivenCard />
       <WorkListCards scope={scope} total={total} />

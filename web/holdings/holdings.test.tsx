@@ -5,8 +5,10 @@ import type { Figures } from '@stellin/contract/holdings';
 import { answering, choose, show } from '../testing/render';
 import { FigureGrid } from './FigureGrid';
 import { ScopeLine } from './ScopeLine';
+import { SinceLine } from './SinceLine';
 import { TimeCard } from './TimeCard';
 import { timeLabel } from './timeLabel';
+import { VocabularyCard } from './VocabularyCard';
 
 // There is no canvas here; what charts show stands in their tables as well.
 jest.mock('react-chartjs-2', () => ({ Bar: () => null }));
@@ -55,6 +57,7 @@ const ANSWERS = {
   showWork: { weeks: WEEKS },
   listProjects: { projects: [] },
   listSearches: { searches: [] },
+  showGrowth: { terms: 41, months: [{ month: '2026-02', made: 5, gone: 1 }], given: [] },
 };
 
 function Here() {
@@ -116,4 +119,28 @@ test('stretches of time are written as short as they say it', () => {
   expect((['decade', 'year', 'month', 'day', 'hour'] as const).map((unit) => timeLabel(unit, from))).toEqual([
     ...['1990s', '1998', '1998-03', '1998-03-04', '03-04 05:00'],
   ]);
+});
+
+test('what has changed since one was here stands as numbers that lead to it', async () => {
+  answering({
+    noteVisit: {
+      ...{ day: '2026-02-01', cameIn: figure('came in', 'added:>=2026-02-01', 3) },
+      ...{ changed: figure('changed', 'changed:>=2026-02-01', 0), by: [figure('Mara', 'changedBy:Mara', 2)] },
+    },
+  });
+  show(<SinceLine />);
+  const line = await screen.findByLabelText('Since you were here');
+  expect(line.textContent).toBe('Since you were here on 1 Feb 2026: 3 photos came in, none changed (Mara 2).');
+  expect(within(line).getByRole('link', { name: '3 photos' }).getAttribute('href')).toBe(
+    '/desk?q=added%3A%3E%3D2026-02-01',
+  );
+});
+
+test('the growth of the vocabulary stands as a table as well', async () => {
+  answering(ANSWERS);
+  const { user } = show(<VocabularyCard />);
+  const card = await screen.findByRole('region', { name: 'Vocabulary' });
+  expect(card.textContent).toContain('41 terms');
+  await user.click(within(card).getByRole('button', { name: 'Table' }));
+  expect(within(card).getByRole('row', { name: '2026-02 5 1' })).toBeTruthy();
 });

@@ -13,6 +13,15 @@ export function useFigures(query: string) {
   });
 }
 
+/** What has changed since one was here before: asked once as long as the page stands. */
+export function useSinceLast() {
+  return useQuery({
+    queryKey: ['accounts', 'visit'],
+    queryFn: () => call(holdingRoutes.noteVisit, {}),
+    staleTime: Infinity,
+  });
+}
+
 /** What was described since a day. */
 export function useWork(since: string, isWanted: boolean) {
   return useQuery({

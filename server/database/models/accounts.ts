@@ -118,3 +118,10 @@ export const ONLOOKER = table('onlooker', {
   doing: text(),
   at: moment({ preset: true }),
 });
+
+/** When somebody was here last, and before that. */
+export const ACCOUNT_VISIT = table('account_visit', {
+  accountId: integer({ key: true, of: 'account' }),
+  lastAt: moment({ preset: true }),
+  beforeAt: moment({ orNull: true }),
+});
