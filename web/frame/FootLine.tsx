@@ -9,6 +9,7 @@ import { useChosenSummary } from '../photos/selection';
 import { useNextSteps, useRedo, useUndo } from '../foundation/changes';
 import { shownKey } from '../foundation/keys';
 import { useKeys } from '../foundation/useKeys';
+import { OwnChanges } from '../ledger/OwnChanges';
 import { KeysDialog } from './KeysDialog';
 import { useMayCall, useMayChange } from '../foundation/session';
 
@@ -43,6 +44,7 @@ export function FootLine() {
           Redo: {next.redo.title}
         </FootButton>
       )}
+      {mayChange && <OwnChanges className={FOOT_BUTTON} />}
       <FootButton title="?" onClick={() => setShowsKeys(true)}>
         Keys
       </FootButton>
@@ -51,13 +53,12 @@ export function FootLine() {
   );
 }
 
+const FOOT_BUTTON =
+  'max-w-96 truncate text-slate underline-offset-2 hover:text-ink hover:underline disabled:opacity-50';
+
 function FootButton({ children, ...props }: React.ComponentProps<'button'>) {
   return (
-    <button
-      type="button"
-      {...props}
-      className="max-w-96 truncate text-slate underline-offset-2 hover:text-ink hover:underline disabled:opacity-50"
-    >
+    <button type="button" {...props} className={FOOT_BUTTON}>
       {children}
     </button>
   );
