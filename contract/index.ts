@@ -43,6 +43,7 @@ import { trackRoutes } from './tracks';
 import { trackingRoutes } from './tracking';
 import { vocabularyRoutes } from './vocabulary';
 import { writeBackRoutes } from './writeback';
+import { pocketRoutes } from './pocket';
 import { reportRoutes } from './reports';
 import { steppingRoutes } from './stepping';
 import { accessionRoutes } from './accessions';
@@ -69,6 +70,7 @@ export const api = {
   ...installationRoutes,
   ...holdingRoutes,
   ...reportRoutes,
+  ...pocketRoutes,
   ...accessionRoutes,
   ...steppingRoutes,
   ...workListRoutes,

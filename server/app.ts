@@ -30,6 +30,7 @@ import { eventsRoutes } from './events/routes';
 import { fixityRoutesFor } from './fixity/routes';
 import { filingRoutesFor } from './filing/routes';
 import { holdingsRoutes } from './holdings/routes';
+import { pocketRoutesFor } from './pocket/routes';
 import { reportsRoutes } from './reports/routes';
 import { steppingRoutesFor } from './stepping/routes';
 import { accessionsRoutes } from './accessions/routes';
@@ -110,6 +111,7 @@ export async function buildApp(services: Services): Promise<FastifyInstance> {
     holdingsRoutes(app, services.holdings);
     workListsRoutes(app, services.workLists);
     reportsRoutes(app, services.reports);
+    pocketRoutesFor(app, services.pocket);
     accessionsRoutes(app, services.accessions);
     steppingRoutesFor(app, services.stepping);
     intakeRoutesFor(app, services);

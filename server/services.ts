@@ -136,6 +136,7 @@ import { automaticWriting } from './writeback/automatic';
 import { conflictChanges } from './writeback/conflicts';
 import { LEDGER_KINDS, type AspectName, type ObjectName } from './ledgerKinds';
 import { writeBackService } from './writeback/service';
+import { pocketService } from './pocket/service';
 import { reportService } from './reports/service';
 import { steppingService } from './stepping/service';
 import { workListService } from './workLists/service';
@@ -601,6 +602,7 @@ export async function openServices(
     holdings,
     workLists,
     reports,
+    pocket: pocketService(database, search),
     accessions,
     stepping: steppingService(database, search, drives),
     streetMaps: streetMapService(database, places.maps(config.home), config.leastFreeBytes),

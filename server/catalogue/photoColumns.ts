@@ -93,6 +93,7 @@ export const PHOTO_TABLES = {
   // What is done with of one file says nothing of another; nor who puts it off.
   work_done: NOT_COPIED,
   work_later: NOT_COPIED,
+  pocket_photo: NOT_COPIED,
   // The plan shows the photo itself.
   plan_picture: NOT_COPIED,
   incoming_name: { copied: ['name', 'folded'] },

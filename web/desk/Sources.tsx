@@ -17,11 +17,12 @@ import { FolderMenu } from '../filing/FolderMenu';
 import { SetAside } from '../filing/SetAside';
 import { useDragging } from '../parts/dragging/dragging';
 import { SavedSearches } from '../search/SavedSearches';
-import { selectionOfGrasped } from '../photos/chosen';
+import { selectionOf, selectionOfGrasped } from '../photos/chosen';
 import { useSelection } from '../photos/selection';
 import { useDrives, useFolders } from '../drives/queries';
 import type { Result } from '../photos/queries';
 import { Checkbox } from '../parts/Checkbox';
+import { PocketRow } from '../pocket/PocketRow';
 import { OnTop } from '../stepping/OnTop';
 
 interface Props extends Result {
@@ -79,6 +80,7 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
       {known.length === 0 && <p className="px-3 pb-2 text-ink-2">Nothing is taken in yet. Begin in Intake.</p>}
       <SavedSearches query={query} sort={sort} show={show} size={size} onSize={onSize} />
       <DossierList query={query} sort={sort} show={show} />
+      <PocketRow query={query} show={show} selection={selectionOf(chosen, query)} />
       <SetAside query={query} show={show} />
       {dropped && droppedFolder && (
         <FolderMoveDialog

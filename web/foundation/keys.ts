@@ -27,6 +27,7 @@ export type KeyAction =
   | 'build'
   | 'why'
   | 'gather'
+  | 'pocket'
   | 'pin'
   | 'earlier'
   | 'later'
@@ -143,6 +144,7 @@ export const KEYS: readonly KeyEntry[] = [
   { action: 'build', key: 'q', shift: true, shown: 'Shift Q', help: 'Build the query', group: 'Everywhere' },
   { action: 'why', key: 'w', shift: true, shown: 'Shift W', help: 'Why is this photo here, or not?', group: 'Photos' },
   { action: 'pin', key: 'g', shift: true, shown: 'Shift G', help: 'Put the chosen photos at the pin', group: 'Photos' },
+  { action: 'pocket', key: '+', shown: '+', help: 'Into your pocket, or out of it', group: 'Photos' },
   { action: 'gather', key: '.', shown: '.', help: 'Into the pinned dossier, or out of it', group: 'Photos' },
   {
     action: 'earlier',

@@ -21,6 +21,7 @@ export * from './people';
 export * from './photos';
 export * from './places';
 export * from './plans';
+export * from './pocket';
 export * from './projects';
 export * from './reports';
 export * from './search';
