@@ -1,3 +1,4 @@
+import { PAD_KEYS } from '@stellin/contract/termChanges';
 import { openWorld, putFiles, realJpeg, type World } from '../testing/world';
 import { PROGRAM } from '../catalogue/viewer';
 
@@ -67,7 +68,9 @@ test('a term that is gone has no card and no uses', async () => {
   await expect(vocabulary().card(99_999, PROGRAM)).rejects.toMatchObject({ code: 'termGone' });
 });
 
-const padsOf = async (accountId: number) => vocabulary().pads(await world.services.rights.personOf(accountId));
+/** The pads that are kept: without the one that fills itself. */
+const padsOf = async (accountId: number) =>
+  (await vocabulary().pads(await world.services.rights.personOf(accountId))).filter(({ id }) => id !== 0);
 
 test('pads: everybody’s and one’s own, changed and removed, and never two of a name', async () => {
   const define = (name: string, shared: boolean, padId: number | null = null) =>
@@ -102,4 +105,24 @@ test('pads: everybody’s and one’s own, changed and removed, and never two of
   await expect(
     world.apply({ kind: 'definePad', padId: null, name: 'Wrong', shared: true, keys: { 1: idOf('Kites') } }),
   ).rejects.toMatchObject({ code: 'headingGiven' });
+});
+
+test('a pad fills itself with what one gave today, each term on a key that it keeps', async () => {
+  const keeper = await world.services.rights.personOf(world.keeperId);
+  const today = async () =>
+    (await world.services.vocabulary.pads(keeper)).find(({ name }) => name === 'Given today')?.keys ?? [];
+  const before = await today();
+  expect(before.length).toBeGreaterThan(0);
+  expect(before.map(({ key }) => key)).toEqual(PAD_KEYS.slice(0, before.length));
+  await world.apply({ kind: 'addTerms', parentId: null, terms: [{ label: 'Given just now' }] });
+  const fresh = (await world.services.vocabulary.list()).find(({ label }) => label === 'Given just now')?.id ?? 0;
+  await world.apply({ kind: 'giveTerms', selection: { query: '' }, termIds: [fresh] });
+  const after = await today();
+  expect(after.slice(0, before.length)).toEqual(before);
+  expect(after.at(-1)?.term.label).toBe('Given just now');
+  await world.services.ledger.undo(world.keeperId);
+  expect(await today()).toEqual(before);
+  const viewer = (await world.services.accounts.find('viewer'))?.id ?? 0;
+  const others = await world.services.vocabulary.pads(await world.services.rights.personOf(viewer));
+  expect(others.map(({ name }) => name)).not.toContain('Given today');
 });

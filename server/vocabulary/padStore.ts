@@ -1,5 +1,6 @@
 // The table of term pads.
 
+import { localSql } from '../catalogue/clock';
 import type { Database, Transaction } from '../database/database';
 
 /** Pads that an account may use: those of all, then its own. */
@@ -45,4 +46,19 @@ export interface PadRow {
   owner_id: number | null;
   keys: Record<string, number>;
   created_by: number | null;
+}
+
+/** The terms that somebody gave today, those given most often first where there are more than `most`; in the order in which they were given first. */
+export async function givenToday(database: Database, accountId: number, most: number): Promise<number[]> {
+  const rows = await database.rows<{ id: number }>(
+    `select id from (
+       select t.id::int as id, min(e.id) as first from ledger_entry e
+       cross join lateral jsonb_array_elements_text(e.parameters -> 'termIds') t (id)
+       where e.account_id = $1 and e.kind = 'giveTerms' and e.step = 'do' and not e.undone
+         and ${localSql('e.at')}::date = ${localSql('now()')}::date
+       group by t.id order by count(*) desc, first limit $2) given
+     order by first`,
+    [accountId, most],
+  );
+  return rows.map(({ id }) => id);
 }

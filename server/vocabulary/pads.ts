@@ -10,13 +10,28 @@ import { nameOf } from './naming';
 import { requireAssignable } from './required';
 import type { VocabularyIndex } from '../catalogue/vocabularySnapshot';
 import { recordObject } from '../ledger/recordStore';
-import { findPad, padNamed, visiblePads, type PadRow } from './padStore';
+import { findPad, givenToday, padNamed, visiblePads, type PadRow } from './padStore';
 
-/** The pads that somebody may use. */
+/** The pads that somebody may use; behind them one that fills itself with the terms they gave today. */
 export async function listPads(database: Database, index: VocabularyIndex, person: Person): Promise<TermPad[]> {
   const { tree } = await index.current();
-  const rows = await visiblePads(database, person.accountId);
-  return rows.map(({ keys, ...pad }) => ({
+  const [rows, today] = await Promise.all([
+    visiblePads(database, person.accountId),
+    givenToday(database, person.accountId, PAD_KEYS.length),
+  ]);
+  const terms = today.filter((id) => {
+    const term = tree.get(id);
+    return term !== undefined && !term.deprecated && !term.heading;
+  });
+  const ofToday: TermPad = {
+    ...{ id: TODAY, name: 'Given today', shared: true, mine: false, mayChange: false },
+    // In the order in which they were given first: so a term stays on its key.
+    keys: terms.flatMap((id, i) => {
+      const key = PAD_KEYS[i];
+      return key === undefined ? [] : [{ key, term: nameOf(tree, id) }];
+    }),
+  };
+  const kept = rows.map(({ keys, ...pad }) => ({
     id: pad.id,
     name: pad.name,
     shared: pad.owner_id === null,
@@ -27,7 +42,11 @@ export async function listPads(database: Database, index: VocabularyIndex, perso
       return termId !== undefined && tree.get(termId) ? [{ key, term: nameOf(tree, termId) }] : [];
     }),
   }));
+  return terms.length > 0 ? [...kept, ofToday] : kept;
 }
+
+/** The number of the pad that fills itself: no pad that is kept has it. */
+const TODAY = 0;
 
 export function padChanges(database: Database): Pick<ChangeHandlers, 'definePad' | 'removePad'> {
   return {
