@@ -1,7 +1,8 @@
 // Dossiers among the sources: a tree with colours and counts. Photos are dropped on them; each drag has a key or menu twin.
 
-import { BriefcaseBusiness, ChevronDown, ChevronRight, Pin } from 'lucide-react';
+import { BriefcaseBusiness, ChevronDown, ChevronRight, LayoutGrid, Pin } from 'lucide-react';
 import { use, useState } from 'react';
+import { Link } from 'react-router';
 import type { Dossier } from '@stellin/contract/dossiers';
 import type { Selection } from '@stellin/contract/photos';
 import type { Project } from '@stellin/contract/projects';
@@ -87,6 +88,11 @@ export function DossierList({ query, show }: Props) {
         <h2 className="figures flex flex-1 justify-between pl-3 text-[12px] font-semibold text-ink-2">
           Dossiers <span className="pr-1">{numberText(dossiers.length)}</span>
         </h2>
+        <Tooltip text="As a wall of pictures">
+          <Link to="/dossiers" aria-label="Dossiers as a wall of pictures" className="mr-1 text-ink-3 hover:text-ink">
+            <LayoutGrid size={13} />
+          </Link>
+        </Tooltip>
         {everywhere && (
           <Menu label="New dossier">
             <MenuItem label={selection ? 'New, of the chosen photos …' : 'New …'} onSelect={() => make(null)} />

@@ -23,6 +23,7 @@ import { SLIDE_WINDOW_PATH, SlideWindow } from '../delivering/SlideShow';
 import { IncomingTablesScreen } from '../incomingTables/IncomingTablesScreen';
 import { DeskScreen } from '../desk/DeskScreen';
 import { SelectionProvider } from '../photos/selection';
+import { WallScreen } from '../dossiers/WallScreen';
 import { DoublesScreen } from '../doubles/DoublesScreen';
 import { HoldingsScreen } from '../holdings/HoldingsScreen';
 import { IntakeScreen } from '../intake/IntakeScreen';
@@ -109,6 +110,7 @@ function Entrance() {
           </Route>
           <Route path="/intake/doubles" element={<DoublesScreen />} />
           <Route path="/vocabulary" element={<VocabularyScreen />} />
+          <Route path="/dossiers" element={<WallScreen />} />
           <Route path="/people" element={<PeopleScreen />} />
           <Route element={<For route={peopleRoutes.findLike} />}>
             <Route path="/people/names" element={<NamesScreen />} />
