@@ -1,7 +1,7 @@
 // Where the drives of the demo come from.
 
 import { NO_PROVENANCE, type Provenance } from '@stellin/contract/accessions';
-import { apply, type Preparing } from './applying';
+import { ARCHIVIST, apply, type Preparing } from './applying';
 
 const SAID: Readonly<Record<string, Partial<Provenance>>> = {
   'Kessel bequest': {
@@ -16,6 +16,6 @@ export async function sayWhereFrom({ services }: Preparing): Promise<void> {
   for (const { id, driveLabel } of await services.intake.accessions()) {
     const said = SAID[driveLabel];
     if (said)
-      await apply(services, 'keeper', { kind: 'describeAccession', accessionId: id, ...NO_PROVENANCE, ...said });
+      await apply(services, ARCHIVIST, { kind: 'describeAccession', accessionId: id, ...NO_PROVENANCE, ...said });
   }
 }

@@ -48,7 +48,7 @@ export function Skim({ query, sort, cover, label, to }: Props) {
     <Link
       to={to}
       aria-label={label}
-      className="relative block aspect-[3/2] overflow-hidden rounded bg-sheet"
+      className="relative block aspect-[3/2] overflow-hidden rounded border border-line bg-card"
       onPointerMove={onMove}
       onPointerLeave={() => setAt(null)}
       onKeyDown={onKeyDown}
