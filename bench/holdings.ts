@@ -1,4 +1,4 @@
-// `bench holdings`: all figures of Holdings at once, over HTTP on a made catalogue, for the whole of it and for parts.
+// `bench holdings`: all figures of Holdings at once, and all work lists, over HTTP on a made catalogue, for the whole of it and for parts.
 
 import { countText } from '@stellin/contract/wording';
 import type { Config } from '@stellin/server/config';
@@ -28,7 +28,14 @@ async function measure(services: Services, config: Config, photos: number): Prom
     for (let i = 0; i < ROUNDS; i++)
       for (const scope of SCOPES)
         times.push(await timed(() => figures(i === 0 ? scope : `${scope} rating:>=${i % 5}`)));
-    const rows = quantiles('all figures of a part', times, 'ms');
+    const lists: number[] = [];
+    for (let i = 0; i < ROUNDS; i++)
+      for (const scope of SCOPES)
+        lists.push(await timed(() => ask(`/api/work-lists?query=${encodeURIComponent(scope)}`)));
+    const rows = [
+      ...quantiles('all figures of a part', times, 'ms'),
+      ...quantiles('work lists of a part', lists, 'ms'),
+    ];
     return report(
       `holdings (${countText(photos, 'photo')})`,
       [{ id: 'the first time after the start', value: first, unit: 'ms' }, ...rows],

@@ -246,3 +246,16 @@ test('by keys: to a folder by its name, to the one beside, and photos are cut an
   await page.keyboard.press('Enter');
   await expect.poll(() => existsSync(join(vault(), name))).toBe(true);
 });
+
+test('photos that are dragged onto a folder are copied there instead, where that is wished', async ({ page }) => {
+  await signIn(page, 'keeper', deskOf('within:"Vault 1"'));
+  await page.getByRole('button', { name: 'Unfold Vault 1' }).click();
+  const folder = page.getByRole('complementary', { name: 'Sources' }).getByRole('button', { name: /^2014/ });
+  const name = await nameOf(page, 2);
+  await drag(page, photo(page, 2), folder);
+  await page.getByRole('dialog', { name: 'Move photos' }).getByRole('button', { name: 'Copy them instead' }).click();
+  await page.getByRole('dialog', { name: 'Copy photos' }).getByRole('button', { name: 'Copy 1 photo' }).click();
+  await expect.poll(async () => (await readdir(join(vault(), '2014'))).includes(name)).toBe(true);
+  await page.getByRole('button', { name: /^Undo: Copy/ }).click();
+  await expect.poll(async () => (await readdir(join(vault(), '2014'))).includes(name)).toBe(false);
+});

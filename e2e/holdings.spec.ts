@@ -1,6 +1,6 @@
 import { expect, test } from '@playwright/test';
 import { ownDemo } from './ownDemo';
-import { axeFinds, found, signInTo } from './screen';
+import { axeFinds, found, photo, signInTo } from './screen';
 
 const demo = ownDemo();
 
@@ -98,4 +98,34 @@ test('by keys: a report is made of the register, leads to its photos, is taken a
   const photos = await row.getByRole('link').textContent();
   await row.getByRole('link').press('Enter');
   await expect(found(page)).toHaveText(new RegExp(`^${photos} `));
+});
+
+test('by keys: photos are put aside across searches, opened, and put back', async ({ page }) => {
+  const pocket = page.getByRole('button', { name: /^Your pocket/ }).first();
+  for (const [i, drive] of ['Vault 1', 'Vault 2'].entries()) {
+    await signInTo(demo, page, 'cataloguer', `/desk?q=${encodeURIComponent(`drive:"${drive}"`)}`);
+    await expect(photo(page, 0)).toBeVisible();
+    await page.getByRole('listbox', { name: 'Photos' }).focus();
+    await page.keyboard.press('Home');
+    await page.keyboard.press('+');
+    await expect(pocket).toHaveText(`Your pocket${i + 1}`);
+  }
+  await pocket.press('Enter');
+  await expect(found(page)).toContainText('2 photos');
+  await page.getByRole('listbox', { name: 'Photos' }).focus();
+  await page.keyboard.press('Home');
+  await page.keyboard.press('+');
+  await expect(pocket).toHaveText('Your pocket1');
+});
+
+test('dossiers stand as a wall, are skimmed, and open on the Desk', async ({ page }) => {
+  await signInTo(demo, page, 'cataloguer', '/desk');
+  await page.getByRole('link', { name: 'Dossiers as a wall of pictures' }).click();
+  const card = page.getByRole('link', { name: 'Look at Sixty years of kites' });
+  await expect(card).toBeVisible();
+  expect(await axeFinds(page)).toEqual([]);
+  await card.hover({ position: { x: 5, y: 20 } });
+  await expect(card).toContainText('1 of 11');
+  await card.press('Enter');
+  await expect(found(page)).toContainText('11 photos');
 });

@@ -1,5 +1,6 @@
 import fc from 'fast-check';
 import { parseNamePattern, type NameFacts } from './namePattern';
+import { parseRenamePattern, type RenameFacts } from './renamePlaceholders';
 import { nameParts, nameProblem, numberedName } from './names';
 
 const facts: NameFacts = {
@@ -61,6 +62,38 @@ test('any text is a pattern or refused, and no filling divides folders', () => {
       if (!parsed.ok) return parsed.problem !== '';
       const count = (text: string) => text.split('/').length;
       return count(parsed.fill({ ...facts, name, folder: name })) === count(pattern);
+    }),
+  );
+});
+
+const renamed = (pattern: string, of: Partial<RenameFacts> = {}) => {
+  const parsed = parseRenamePattern(pattern);
+  const said: RenameFacts = {
+    ...facts,
+    fields: {
+      title: { 'x-default': 'Kites: over / the dunes?' },
+      creator: ['Ida Brandt', 'Mara Olt'],
+      jobId: '2019-04',
+    },
+    ...{ terms: ['Rokkaku', 'Beach'], people: 2, hash: '0123456789abcdef' },
+    ...of,
+  };
+  return parsed.ok ? parsed.fill(said) : parsed.problem;
+};
+
+test('new names say what the catalogue says: fields, terms, how many persons, a part of the hash', () => {
+  expect(renamed('{title}_{number:3}')).toBe('Kites- over - the dunes-_007');
+  expect(renamed('{creator} {jobId} {term} {people}')).toBe('Ida Brandt 2019-04 Rokkaku 2');
+  expect([renamed('{hash}'), renamed('{hash:4}')]).toEqual(['01234567', '0123']);
+  expect(renamed('{city}-{term}-{hash}', { terms: [], hash: null })).toBe('unknown-unknown-unknown');
+  expect(renamed('{titel}')).toMatch(/^there is no placeholder \{titel\}; there are name, .*all fields by name$/);
+});
+
+test('whatever a field says, a name made of it can be given to a file', () => {
+  fc.assert(
+    fc.property(fc.string(), (title) => {
+      const name = `a${renamed('{title}', { fields: { title: { 'x-default': title } } })}.jpg`;
+      expect([title, nameProblem(name)]).toEqual([title, undefined]);
     }),
   );
 });

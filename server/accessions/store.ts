@@ -15,7 +15,7 @@ export function provenanceOf(
   return database.row<ProvenanceRow>('select * from provenance where accession_id = $1', [accessionId], tx);
 }
 
-/** Refuses nothing: says whether there is such an accession. */
+/** Whether there is such an accession. */
 export async function isAccession(database: Database, id: number, tx?: Transaction): Promise<boolean> {
   return (await database.row('select 1 from accession where id = $1', [id], tx)) !== undefined;
 }

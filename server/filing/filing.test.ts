@@ -589,6 +589,18 @@ test('what is in a folder is counted before it is trashed, also what the catalog
   await expect(world.services.filing.contents(999_999)).rejects.toThrow('such folder');
 });
 
+test('new names say what the catalogue says of a photo', async () => {
+  await world.apply({ kind: 'addTerms', parentId: null, terms: [{ label: 'Rokkaku' }] });
+  const [{ id: termId } = { id: 0 }] = await world.services.vocabulary.list();
+  await world.apply({ kind: 'giveTerms', selection: { query: 'name:a.jpg' }, termIds: [termId] });
+  await does({
+    kind: 'renameFiles',
+    selection: { query: 'name:a.jpg' },
+    pattern: '{title} {term} {people} {city} {number:2}',
+  });
+  expect(await names(join(vault, '2019'))).toContain('Dunes Rokkaku 0 unknown 01.jpg');
+});
+
 async function idOfFolder(path: string): Promise<number> {
   return (await world.services.drives.listFolders(PROGRAM)).find((folder) => folder.path === path)?.id ?? 0;
 }

@@ -1,7 +1,7 @@
 // New names from a pattern, for photos in the order of capture. Files that share a base name keep sharing it.
 
-import { parseNamePattern } from '@stellin/core/filing/namePattern';
 import { nameParts, nameProblem } from '@stellin/core/filing/names';
+import { parseRenamePattern } from '@stellin/core/filing/renamePlaceholders';
 import { replacer, type Replacement } from '@stellin/core/describing/replacing';
 import type { Renaming } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
@@ -28,7 +28,7 @@ export async function* newNames(
   replaceTexts: ReplaceTexts,
   tx: Transaction,
 ): AsyncGenerator<{ photo: store.NamedPhoto; name: string }[]> {
-  const parsed = parseNamePattern(pattern);
+  const parsed = parseRenamePattern(pattern);
   if (!parsed.ok) throw new StellinError('nameRefused', { name: pattern, why: parsed.problem });
   const checked = replacing && replacer(replacing);
   if (checked && !checked.ok) throw new StellinError('describingRefused', { why: checked.problem });
@@ -53,8 +53,7 @@ export async function* newNames(
       const { base: before, extension } = nameParts(photo.name);
       const base = changed[i] ?? before;
       const folder = photo.folder.slice(photo.folder.lastIndexOf('/') + 1);
-      const name =
-        parsed.fill({ name: base, takenAt: photo.takenAt, camera: photo.camera, folder, number }) + extension;
+      const name = parsed.fill({ ...photo, name: base, folder, number }) + extension;
       const why = nameProblem(name);
       if (why) throw new StellinError('nameRefused', { name, why });
       return { photo, name };

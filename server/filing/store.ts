@@ -1,5 +1,6 @@
 // The tables' side of moving, copying, trashing and removing: whom it concerns, and the steps still to be made.
 
+import type { FieldValues } from '@stellin/core/metadata/fields';
 import type { FilingAction, FilingPlan } from '@stellin/contract/filing';
 import type { Selection } from '@stellin/contract/photos';
 import type { Bind, Database, Transaction } from '../database/database';
@@ -165,6 +166,11 @@ export interface NamedPhoto {
   folder: string;
   takenAt: string | null;
   camera: string;
+  fields: FieldValues;
+  terms: string[];
+  people: number;
+  /** SHA-256 in hex; null: not read for that yet. */
+  hash: string | null;
 }
 
 /** Opens a cursor over the photos of a selection that can be renamed: in the order of capture, those that share a base name one after the other. */
@@ -172,7 +178,11 @@ export async function openRenaming(database: Database, selection: Selection, tx:
   const chosen = selectionSql(selection);
   await database.rows(
     `declare renaming no scroll cursor for select p.id, p.name, ${baseNameSql('p.name')} as base, p.drive_id as "driveId", p.folder_id as "folderId", f.path as folder,
-       to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", coalesce(t.facts ->> 'model', '') as camera
+       to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", coalesce(t.facts ->> 'model', '') as camera, t.fields,
+       coalesce((select array_agg(m.label order by m.pre) from photo_term g join term m on m.id = g.term_id where g.photo_id = p.id), '{}') as terms,
+       (select count(distinct who.person_id)::int from (select person_id from face where photo_id = p.id and state = 'named'
+         union all select person_id from photo_person where photo_id = p.id) who) as people,
+       (select encode(x.sha256, 'hex') from photo_fixity x where x.photo_id = p.id) as hash
      from (${chosen.sql}) chosen ${JOINS} join photo_text t on t.photo_id = p.id
      where p.shown and ${HINDRANCE.files} is null
      order by min(p.taken_at) over (partition by p.folder_id, ${baseNameSql('p.name')}) nulls last, f.path, base, p.id`,

@@ -4,6 +4,8 @@ import { format } from 'date-fns';
 import { columnsOf, monthBefore, reportText } from '@stellin/core/reports/report';
 import type { Report, ReportCell, ReportKind, ReportSection } from '@stellin/core/reports/tables';
 import { within } from '@stellin/core/holdings/figures';
+import { criterion } from '@stellin/core/query/query';
+import { queryText } from '@stellin/core/search/language';
 import type { DriveFixity } from '@stellin/contract/fixity';
 import { kindsFor } from '@stellin/contract/ledger';
 import type { Project } from '@stellin/contract/projects';
@@ -203,7 +205,7 @@ export function reportService(parts: Parts) {
               return [
                 { text: label },
                 { text: state },
-                cellOf(photos, `drive:"${label.replaceAll('"', '\\"')}"`),
+                cellOf(photos, queryText(criterion('drive', label))),
                 { text: sizeText(photoBytes) },
                 { text: capacityBytes === null ? '' : sizeText(capacityBytes) },
                 { text: freeBytes === null ? '' : sizeText(freeBytes) },

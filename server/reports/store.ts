@@ -76,7 +76,7 @@ export interface DeliveryRow {
   photos: number;
 }
 
-/** What was delivered in a period; of some photos only, where a set of their ids is given as SQL. */
+/** What was delivered in a period, the earliest first. */
 export function deliveriesIn(database: Database, period: Period): Promise<DeliveryRow[]> {
   return database.rows<DeliveryRow>(
     `select to_char(${localSql('v.at')}, 'YYYY-MM-DD') as day, v.title, v.recipient, v.reason, coalesce(a.display_name, '') as by,

@@ -13,6 +13,7 @@ import { DEFAULT_LANGUAGE } from '@stellin/core/metadata/values';
 import type { FieldSet } from '@stellin/contract/describing';
 import { numberText } from '@stellin/contract/wording';
 import type { Suggestion } from '@stellin/contract/search';
+import { keyOf } from '../foundation/keys';
 import { PersonContext } from '../foundation/session';
 import { Combobox } from '../parts/Combobox';
 import { useSuggestions } from '../search/queries';
@@ -36,12 +37,14 @@ interface Props {
   changedMeanwhile?: boolean;
   /** What was typed is to take the place of what they say now. */
   onDecided?: () => void;
+  /** What the photo that one was at before says; undefined where that says nothing. */
+  before?: FieldValue | undefined;
 }
 
 const LONG = new Set<string>(['description', 'extendedDescription', 'altText', 'usageTerms', 'instructions']);
 
 export function FieldRow(props: Props) {
-  const { target, entry, agreement, photos, draft, onDraft, readOnly, changedMeanwhile, onDecided } = props;
+  const { target, entry, agreement, photos, draft, onDraft, readOnly, changedMeanwhile, onDecided, before } = props;
   const id = useId();
   const shape = shapeOf(target);
   const [editing, setEditing] = useState(false);
@@ -60,9 +63,19 @@ export function FieldRow(props: Props) {
     value === typedText(target, common, language) && mode === 'replace'
       ? onDraft(undefined)
       : onDraft({ mode, typed: value, ...(language === DEFAULT_LANGUAGE ? {} : { language }) });
+  const asBefore = () => {
+    if (before === undefined || readOnly) return;
+    if (structured) onDraft({ mode, typed: { value: before } });
+    else set(typedText(target, before, language) || typedText(target, before, DEFAULT_LANGUAGE));
+  };
   const missing = entry?.required && !draft && says !== 'same';
   return (
     <div
+      onKeyDown={(event) => {
+        if (event.key !== keyOf('sameAsBefore')) return;
+        event.preventDefault();
+        asBefore();
+      }}
       className={`relative break-inside-avoid border-l-2 py-1 pl-2 ${draft ? 'border-spruce' : missing ? 'border-amber' : 'border-transparent'}`}
     >
       <div className="flex min-h-6 flex-wrap items-center gap-x-2 text-[12px]">

@@ -1,10 +1,11 @@
 /** @jest-environment ./web/testing/browser.cjs */
 import { act, screen, waitFor } from '@testing-library/react';
+import { useState } from 'react';
 import type { Project } from '@stellin/contract/projects';
 import { saysOf } from '@stellin/contract/describing';
 import { SelectionProvider } from '../photos/selection';
 import { DONE } from '../testing/fixtures';
-import { answering, changesIn, Refused, show } from '../testing/render';
+import { answering, changesIn, Refused, show, type Asked } from '../testing/render';
 import { FieldsTab } from './FieldsTab';
 
 const ONE = { query: null, minus: [], plus: [4] };
@@ -147,4 +148,41 @@ test('in a project its own fields come first; each takes what it is for', async 
   ]);
   await open(user, 'Content');
   expect(await title()).toBeTruthy();
+});
+
+test('one key says in a field what the photo before says', async () => {
+  const says: Record<number, object[]> = { 4: [field('title', 'Wind'), field('city', 'Saltmarsh')], 5: [] };
+  const asked = answering({
+    agreement: ({ body }: Asked) => ({
+      photos: 1,
+      fields: says[(body as { selection: { plus: number[] } }).selection.plus[0] ?? 0],
+    }),
+    showPrepared: { fieldSets: [], templates: [], rules: [] },
+    ...{ listProjects: { projects: [] }, suggest: { suggestions: [] }, apply: DONE },
+  });
+  function Two() {
+    const [id, setId] = useState(4);
+    return (
+      <SelectionProvider>
+        <button onClick={() => setId(5)}>On</button>
+        <FieldsTab
+          selection={{ query: null, minus: [], plus: [id] }}
+          result={{ query: '', sort: 'taken' }}
+          wantsFocus={false}
+          onFocused={() => undefined}
+          onDescribing={() => undefined}
+        />
+      </SelectionProvider>
+    );
+  }
+  const { user } = show(<Two />);
+  await open(user, 'Content');
+  await waitFor(async () => expect((await title()).value).toBe('Wind'));
+  await user.click(screen.getByRole('button', { name: 'On' }));
+  await waitFor(async () => expect((await title()).value).toBe(''));
+  (await title()).focus();
+  await user.keyboard('{F8}');
+  expect((await title()).value).toBe('Wind');
+  await user.keyboard('{Control>}{Enter}{/Control}');
+  await waitFor(() => expect(changesIn(asked)).toMatchObject([{ edits: [{ target: 'title', value: 'Wind' }] }]));
 });

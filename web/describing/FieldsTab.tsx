@@ -49,6 +49,7 @@ export function FieldsTab({ selection, result, onNext, wantsFocus, onFocused, on
   const [asks, setAsks] = useState<DescriptionInput | null>(null);
   const { data: agreement, error, refetch, isPlaceholderData } = useAgreement(selection);
   const seen = useSeen(isPlaceholderData ? undefined : agreement, JSON.stringify(selection), drafts);
+  const before = useBefore(isPlaceholderData ? undefined : agreement, JSON.stringify(selection));
   const mayChange = useMayChange('setFields');
   const change = useChange();
   const nextOfResult = useNextPhoto(result);
@@ -182,6 +183,7 @@ export function FieldsTab({ selection, result, onNext, wantsFocus, onFocused, on
               agreement={agreement.fields.find((field) => field.target === target)}
               changedMeanwhile={seen.isChanged(target)}
               onDecided={() => seen.look([target])}
+              before={before?.fields.find((field) => field.target === target)?.values[0]?.value}
               draft={drafts.get(target)}
               onDraft={(draft) => setDraft(target, draft)}
               readOnly={!mayChange}
@@ -239,6 +241,16 @@ function useSeen(
   };
 }
 
+type Agreement = NonNullable<ReturnType<typeof useAgreement>['data']>;
+
+/** What the single photo that one was at before said, as it was read then; undefined for the first one. */
+function useBefore(agreement: Agreement | undefined, choice: string): Agreement | undefined {
+  const [at, setAt] = useState<{ choice: string; here: Agreement; before: Agreement | undefined } | null>(null);
+  if (agreement?.photos === 1 && at?.here !== agreement)
+    setAt({ choice, here: agreement, before: at?.choice === choice ? at.before : at?.here });
+  return at?.choice === choice ? at.before : at?.here;
+}
+
 interface SetChoiceProps {
   sets: readonly ShownSet[];
   chosen: string;
@@ -291,7 +303,8 @@ function Applying({ drafts, photos, disabled, initial, onFill, onApplyNext, onRe
               , <b>Ctrl Shift Enter</b> goes on to the next
             </>
           )}
-          ; {shownKey('repeatDescription')} repeats your last description.
+          ; {shownKey('sameAsBefore')} says in a field what the photo before says, {shownKey('repeatDescription')}{' '}
+          repeats your last description.
         </p>
       ) : (
         <>

@@ -40,10 +40,13 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
   const known = drives?.drives.filter(({ state }) => state !== 'new') ?? [];
   const { chosen } = useSelection();
   const [dropped, setDropped] = useState<{ id: number; onto: Folder } | null>(null);
-  const [moving, setMoving] = useState<{ selection: Selection; place: FilePlace } | null>(null);
+  const [moving, setMoving] = useState<{ action: 'move' | 'copy'; selection: Selection; place: FilePlace } | null>(
+    null,
+  );
   const droppedFolder = dropped && folders.find(({ id }) => id === dropped.id);
   const move = (photoId: number, { driveId, path }: Folder) =>
     setMoving({
+      action: 'move',
       selection: selectionOfGrasped(chosen, query, photoId),
       place: { driveId, folder: path },
     });
@@ -90,7 +93,15 @@ export function Sources({ query, sort, show, size, onSize }: Props) {
         />
       )}
       {moving && (
-        <FilingDialog action="move" {...moving} onClose={() => setMoving(null)} onDone={() => setMoving(null)} />
+        <FilingDialog {...moving} onClose={() => setMoving(null)} onDone={() => setMoving(null)}>
+          <button
+            type="button"
+            className="text-slate hover:underline"
+            onClick={() => setMoving({ ...moving, action: moving.action === 'move' ? 'copy' : 'move' })}
+          >
+            {moving.action === 'move' ? 'Copy them instead' : 'Move them instead'}
+          </button>
+        </FilingDialog>
       )}
     </aside>
   );

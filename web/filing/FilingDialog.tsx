@@ -11,7 +11,7 @@ import { Dialog } from '../parts/Dialog';
 import { FormActions } from '../parts/FormActions';
 import { FolderPicker, type Place } from './FolderPicker';
 import { useFilingPlan } from './queries';
-import { NEW_NAMES, RenamingForm, renamingOf, type RenamingDraft } from './RenamingForm';
+import { NEW_NAMES, RenamingForm, renamingOf, usePatterns, type RenamingDraft } from './RenamingForm';
 import { planText, WORDINGS } from './wording';
 
 interface Props {
@@ -47,6 +47,7 @@ const NEEDS_DETAILS: ReadonlySet<FilingAction> = new Set<FilingAction>(['move', 
 export function FilingDialog({ action, selection, place: given, children, onClose, onDone }: Props) {
   const [details, setDetails] = useState<Details>({ place: given, renaming: NEW_NAMES });
   const change = useChange();
+  const [, remember] = usePatterns();
   const { place, renaming } = details;
   const wanted = CHANGES[action](selection, details);
   const { data: plan } = useFilingPlan(
@@ -68,7 +69,9 @@ export function FilingDialog({ action, selection, place: given, children, onClos
         className="space-y-3"
         onSubmit={(event) => {
           event.preventDefault();
-          if (wanted) change.mutate(wanted, { onSuccess: onDone });
+          if (!wanted) return;
+          if (action === 'rename') remember(renaming.pattern);
+          change.mutate(wanted, { onSuccess: onDone });
         }}
       >
         {(action === 'move' || action === 'copy') && !given && (

@@ -1,8 +1,10 @@
 // New names for files: by a pattern with numbers, or by search and replace in the name so far, with all names before and after.
 
 import { FIND_MODES, type FindMode } from '@stellin/core/describing/replacing';
-import { PLACEHOLDERS } from '@stellin/core/filing/namePattern';
+import { OFFERED_PLACEHOLDERS, RENAME_PLACEHOLDERS } from '@stellin/core/filing/renamePlaceholders';
 import { RESTARTS, type FilingPlan, type Renaming } from '@stellin/contract/filing';
+import { z } from 'zod';
+import { useStored } from '../foundation/useStored';
 import { Select } from '../parts/Select';
 import { TextField } from '../parts/Field';
 
@@ -31,6 +33,18 @@ export function renamingOf({ find, replace, how, ...numbers }: RenamingDraft) {
   return { ...numbers, ...(find === '' ? {} : { replacing: { find, replace, how, matchCase: true } }) };
 }
 
+/** Stands where the pattern is none that was used before: no pattern is empty. */
+const NEW = '';
+const MOST_PATTERNS = 12;
+
+/** The patterns that were used on this machine, the latest first, and how one is remembered. */
+export function usePatterns(): [string[], (pattern: string) => void] {
+  const [patterns, setPatterns] = useStored('namePatterns', z.array(z.string()), []);
+  const remember = (pattern: string) =>
+    setPatterns([pattern, ...patterns.filter((each) => each !== pattern)].slice(0, MOST_PATTERNS));
+  return [patterns, remember];
+}
+
 const RESTART_LABELS: Record<Renaming['restart'], string> = {
   never: 'numbers go on',
   folder: 'begin anew in each folder',
@@ -45,6 +59,7 @@ interface Props {
 }
 
 export function RenamingForm({ draft, onChange, plan }: Props) {
+  const [used] = usePatterns();
   const set = (part: Partial<RenamingDraft>) => onChange({ ...draft, ...part });
   const whole = (value: number, least: number) => Math.max(least, Math.floor(value || 0));
   return (
@@ -84,12 +99,24 @@ export function RenamingForm({ draft, onChange, plan }: Props) {
           />
         </label>
       </div>
+      {used.length > 0 && (
+        <Select
+          label="Patterns used before"
+          className="w-full font-mono"
+          value={used.includes(draft.pattern) ? draft.pattern : NEW}
+          onChange={(pattern) => set({ pattern })}
+          options={[
+            { value: NEW, label: 'Patterns used before', disabled: true },
+            ...used.map((pattern) => ({ value: pattern, label: pattern })),
+          ]}
+        />
+      )}
       <div className="flex flex-wrap gap-1">
-        {Object.entries(PLACEHOLDERS).map(([name, { help }]) => (
+        {OFFERED_PLACEHOLDERS.map((name) => (
           <button
             key={name}
             type="button"
-            title={help}
+            title={RENAME_PLACEHOLDERS[name]?.help}
             className="rounded border border-line bg-sheet px-1.5 py-0.5 font-mono text-[11px] text-ink-2 hover:border-ink-3 hover:text-ink"
             onClick={() => set({ pattern: `${draft.pattern}{${name === 'number' ? 'number:3' : name}}` })}
           >

@@ -80,6 +80,7 @@ export type KeyAction =
   | 'copyFields'
   | 'pasteFields'
   | 'repeatDescription'
+  | 'sameAsBefore'
   | 'yes'
   | 'no'
   | 'who'
@@ -307,6 +308,7 @@ export const KEYS: readonly KeyEntry[] = [
     help: 'Repeat the last description on these photos',
     group: 'Describing',
   },
+  { action: 'sameAsBefore', key: 'F8', shown: 'F8', help: 'In a field: as the photo before', group: 'Describing' },
   ...([1, 2, 3, 4, 5] as const).map((stars): KeyEntry => ({
     action: `rate${stars}`,
     key: String(stars),
@@ -393,6 +395,11 @@ function matches(entry: KeyEntry, event: KeyboardEvent): boolean {
 /** Whether the character itself says which key it is: on some keyboards it takes Shift to write it. */
 function isSign(key: string): boolean {
   return key.length === 1 && !/[a-z0-9 ]/.test(key);
+}
+
+/** The key of an action, as KeyboardEvent.key has it. */
+export function keyOf(action: KeyAction): string {
+  return KEYS.find((entry) => entry.action === action)?.key ?? '';
 }
 
 /** The key of an action as it is shown. */

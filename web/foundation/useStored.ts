@@ -15,6 +15,7 @@ export type StoredName =
   | 'fieldSet'
   | 'headings'
   | `letter.${string}`
+  | 'namePatterns'
   | 'pad'
   | 'pin'
   | 'personsWidth'

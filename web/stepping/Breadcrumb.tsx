@@ -8,6 +8,7 @@ import { steppingRoutes } from '@stellin/contract/stepping';
 import { call } from '../foundation/api';
 import { showError } from '../foundation/changes';
 import { Tooltip } from '../parts/Tooltip';
+import { wholeStep } from './stepKeys';
 
 interface Props {
   query: string;
@@ -59,7 +60,7 @@ function Beside({ direction, onStep }: { direction: Direction; onStep: (directio
   const label = direction === 'next' ? 'Next folder' : 'Folder before';
   const Icon = direction === 'next' ? ChevronRight : ChevronLeft;
   return (
-    <Tooltip text={label} keyName={direction === 'next' ? 'G O' : 'G Shift O'}>
+    <Tooltip text={label} keyName={wholeStep('folder', direction)}>
       <button
         type="button"
         aria-label={label}

@@ -15,6 +15,7 @@ import type { Result } from '../photos/queries';
 import { useSelection } from '../photos/selection';
 import { FolderFinder } from './FolderFinder';
 import { usePlacesOnTop } from './places';
+import { shownStep, STEP_KEYS } from './stepKeys';
 
 /** Opens by its key on every place. */
 export function Go() {
@@ -22,9 +23,6 @@ export function Go() {
   useKeys({ go: () => setOpen(true) }, 'frame');
   return open ? <GoDialog onClose={() => setOpen(false)} /> : null;
 }
-
-/** The keys that step, each with Shift the other way. */
-const STEP_KEYS: Readonly<Record<StepKind, string>> = { folder: 'o', day: 'd', month: 'm', event: 'e' };
 
 function GoDialog({ onClose }: { onClose: () => void }) {
   const navigate = useNavigate();
@@ -87,15 +85,15 @@ function GoDialog({ onClose }: { onClose: () => void }) {
             {canStep &&
               (Object.keys(STEPS) as StepKind[]).map((kind) => (
                 <li key={kind} className="flex items-center gap-1">
-                  <Button
+                  <Choice
                     label={`Next ${STEPS[kind].label}`}
-                    keys={[STEP_KEYS[kind].toUpperCase()]}
+                    keys={shownStep(kind, 'next')}
                     onPick={() => go(kind, 'next')}
                   />
-                  <Button
+                  <Choice
                     label="The one before"
                     spoken={`Former ${STEPS[kind].label}`}
-                    keys={['Shift', STEP_KEYS[kind].toUpperCase()]}
+                    keys={shownStep(kind, 'before')}
                     onPick={() => go(kind, 'before')}
                   />
                 </li>
@@ -117,12 +115,12 @@ interface RowProps {
 function Row({ keys, label, said, onPick }: RowProps) {
   return (
     <li>
-      <Button label={label} keys={keys} onPick={onPick} {...(said ? { said } : {})} />
+      <Choice label={label} keys={keys} onPick={onPick} {...(said ? { said } : {})} />
     </li>
   );
 }
 
-function Button({ keys, label, spoken, said, onPick }: RowProps & { spoken?: string }) {
+function Choice({ keys, label, spoken, said, onPick }: RowProps & { spoken?: string }) {
   return (
     <button
       type="button"
