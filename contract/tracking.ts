@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { FILE_KINDS } from '@stellin/core/metadata/containers/index';
 import { folderPath } from './filing';
-import { done, id, idParams, route, text } from './route';
+import { chosenId, done, id, idParams, route, text } from './route';
 
 export const trackedFolder = z.object({
   id,
@@ -12,6 +12,8 @@ export const trackedFolder = z.object({
   subFolders: z.boolean(),
   leaveOut: z.array(z.enum(FILE_KINDS)),
   ignore: z.array(z.string()),
+  templateId: z.number().nullable().describe('The template that new photos get'),
+  dossierId: z.number().nullable().describe('The dossier, perhaps of a project, into which they are put'),
   checkedAt: z.string().nullable().describe('When it was last looked through as a whole'),
   listens: z
     .boolean()
@@ -38,6 +40,8 @@ export const trackingRoutes = {
       subFolders: z.boolean().default(true),
       leaveOut: z.array(z.enum(FILE_KINDS)).default([]),
       ignore: z.array(text.max(500)).max(100).default([]),
+      templateId: chosenId.nullable().default(null),
+      dossierId: chosenId.nullable().default(null),
     }),
     response: done,
   }),

@@ -385,6 +385,10 @@ export async function openServices(
       const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
       await ledger.apply({ kind: 'applyTemplate', selection, templateId }, accountId).catch(unlessNothingToDo);
     },
+    gather: async (accessionId, dossierId, accountId) => {
+      const selection = { query: `accession:${accessionId}`, minus: [], plus: [] };
+      await ledger.apply({ kind: 'putInDossier', selection, dossierId }, accountId).catch(unlessNothingToDo);
+    },
     async afterwards(accountId) {
       await scanning.follow(accountId);
       await posters.run();

@@ -56,6 +56,7 @@ import * as plans from './migrations/0054-plans';
 import * as provenance from './migrations/0057-provenance';
 import * as visits from './migrations/0059-visits';
 import * as pocket from './migrations/0060-pocket';
+import * as arrivals from './migrations/0061-arrivals';
 import * as reports from './migrations/0058-reports';
 import * as stepping from './migrations/0056-stepping';
 import * as workLists from './migrations/0055-work-lists';
@@ -129,6 +130,7 @@ const MIGRATIONS: readonly Migration[] = [
   { name: '0058-reports', sql: reports.sql },
   { name: '0059-visits', sql: visits.sql },
   { name: '0060-pocket', sql: pocket.sql },
+  { name: '0061-arrivals', sql: arrivals.sql },
 ];
 
 /** Of the migrations that this version knows. */

@@ -48,6 +48,8 @@ interface Services {
   afterReading: (photoIds: readonly number[], tx: Transaction) => Promise<void>;
   /** Applies a template to the new photos of an accession, in somebody's name. */
   describe: (accessionId: number, templateId: number, accountId: number) => Promise<void>;
+  /** Puts the new photos of an accession into a dossier, in somebody's name. */
+  gather: (accessionId: number, dossierId: number, accountId: number) => Promise<void>;
   /** What follows once previews are made. */
   afterwards: (accountId: number | null) => Promise<void>;
 }
@@ -88,6 +90,8 @@ export function indexingJob(services: Services): JobKind {
         await readAll(taking, folders);
         if (parameters.templateId !== null && run.accountId !== null)
           await services.describe(accessionId, parameters.templateId, run.accountId);
+        if (parameters.dossierId !== null && run.accountId !== null)
+          await services.gather(accessionId, parameters.dossierId, run.accountId);
         if (!parameters.missingOnly) {
           await lookAtPictures(taking, drive);
           await services.large.makeAll(drive.id, run);

@@ -36,6 +36,8 @@ export const indexParameters = z.object({
   again: z.uuid().optional(),
   /** The template that new photos get. */
   templateId: z.number().nullable().default(null),
+  /** The dossier into which they are put. */
+  dossierId: z.number().nullable().default(null),
 });
 
 export type Intake = ReturnType<typeof intakeService>;

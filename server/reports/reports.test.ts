@@ -112,20 +112,28 @@ test('a kept report is sent once a month, about the month before, in the name of
   const form = { name: 'Monthly', settings: settings('period'), monthlyTo: 'board@museum.example' };
   await reports.keep(form, world.keeperId);
   await reports.keep({ ...form, name: 'Not sent', monthlyTo: '' }, world.keeperId);
+  await reports.keep(
+    { ...form, name: 'Of a project that is gone', settings: settings('project', { projectId: 7 }) },
+    world.keeperId,
+  );
   await reports.sendDue();
   await reports.sendDue();
   const letters = () =>
     database.rows<{ subject: string; text: string; address: string }>(
       'select l.subject, l.text, r.address from letter l join letter_recipient r on r.letter_id = l.id order by l.id',
     );
-  const [letter, ...others] = await letters();
-  expect(others).toEqual([]);
+  const sent = await letters();
+  expect(sent).toHaveLength(2);
+  const letter = sent.find(({ subject }) => subject === 'Monthly');
+  expect(sent.find(({ subject }) => subject.startsWith('Of a project'))?.text).toMatch(
+    /^This report could not be made\. /,
+  );
   expect(letter).toMatchObject({ subject: 'Monthly', address: 'board@museum.example' });
   expect(letter?.text).toMatch(/^From \d{4}-\d{2}-01 until \d{4}-\d{2}-\d{2}, as of /);
   expect(letter?.text).toContain('What was described');
   await database.rows(`update report_preset set sent_at = now() - interval '40 days'`);
   await reports.sendDue();
-  expect(await letters()).toHaveLength(2);
+  expect(await letters()).toHaveLength(4);
   const [kept] = await reports.presets();
   expect(kept).toMatchObject({ name: 'Monthly', by: 'The keeper', sentAt: expect.any(String) as string });
   await reports.remove(kept?.id ?? 0);

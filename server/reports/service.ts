@@ -22,7 +22,7 @@ import { today } from '../catalogue/clock';
 import type { Person } from '../catalogue/viewer';
 import type { Database } from '../database/database';
 import type { Drives } from '../drives/service';
-import { StellinError } from '../errors';
+import { messageOf, StellinError } from '../errors';
 import type { Search } from '../search/service';
 import * as store from './store';
 
@@ -227,6 +227,18 @@ export function reportService(parts: Parts) {
     ...(await MAKERS[settings.kind](person, settings)),
   });
 
+  /** What a monthly letter says: the report, or why there is none; undefined where who has kept it may no longer see everything. */
+  const letterOf = async (settings: ReportSettings, accountId: number, day: string): Promise<string | undefined> => {
+    const person = await parts.personOf(accountId);
+    if (!person.seesAll) return undefined;
+    try {
+      return reportText(await make(person, { ...settings, ...(isOfTime(settings.kind) ? monthBefore(day) : {}) }));
+    } catch (error) {
+      // What it is about may be gone: one report that can’t be made keeps no other from being sent.
+      return `This report could not be made. ${messageOf(error)}`;
+    }
+  };
+
   return {
     make,
     presets: (): Promise<ReportPreset[]> => store.presets(database),
@@ -242,12 +254,8 @@ export function reportService(parts: Parts) {
         database,
         `${day.slice(0, 7)}-01`,
       )) {
-        const settings = reportSettings.parse(kept);
-        const person = await parts.personOf(accountId);
-        // Whoever has kept it may no longer see everything.
-        if (!person.seesAll) continue;
-        const report = await make(person, { ...settings, ...(isOfTime(settings.kind) ? monthBefore(day) : {}) });
-        await parts.write({ accountId, title: name, text: reportText(report), to: monthlyTo });
+        const text = await letterOf(reportSettings.parse(kept), accountId, day);
+        if (text !== undefined) await parts.write({ accountId, title: name, text, to: monthlyTo });
       }
     },
   };

@@ -65,9 +65,9 @@ export function trackingService(database: Database, drives: Drives, jobs: Jobs, 
 
   /** Looks through a folder; false when another look through the drive is still going on. */
   const lookThrough = async (tracked: store.TrackedRow, folder: string, subFolders: boolean): Promise<boolean> => {
-    const { driveId, label, leaveOut, ignore, accountId } = tracked;
+    const { driveId, label, leaveOut, ignore, templateId, dossierId, accountId } = tracked;
     const title = `Keep up with ${folder === '' ? label : `${label}, ${folder}`}`;
-    const parameters = { driveId, folder, subFolders, leaveOut, ignore, quiet: true };
+    const parameters = { driveId, folder, subFolders, leaveOut, ignore, templateId, dossierId, quiet: true };
     try {
       await jobs.start(INDEX_JOB, title, parameters, accountId, { driveId });
       return true;
@@ -118,15 +118,9 @@ export function trackingService(database: Database, drives: Drives, jobs: Jobs, 
 
     async list(): Promise<TrackedFolder[]> {
       const tracked = await store.listTracked(database, CHECK_MINUTES);
-      return tracked.map(({ id, driveId, folder, subFolders, leaveOut, ignore, checkedAt }) => ({
-        id,
-        driveId,
-        folder,
-        subFolders,
-        leaveOut,
-        ignore,
-        checkedAt,
-        listens: watches.get(id)?.subscription !== undefined,
+      return tracked.map(({ accountId: _, label: __, mountPoint: ___, isDue: ____, ...folder }) => ({
+        ...folder,
+        listens: watches.get(folder.id)?.subscription !== undefined,
       }));
     },
 

@@ -19,7 +19,7 @@ export type TrackedRow = Omit<TrackedFolder, 'listens'> & {
 export async function listTracked(database: Database, minutes: number): Promise<TrackedRow[]> {
   return database.rows<TrackedRow>(
     `select t.id, t.drive_id as "driveId", t.folder, t.sub_folders as "subFolders", t.leave_out as "leaveOut", t.ignore,
-       ${isoSql('t.checked_at')} as "checkedAt", t.account_id as "accountId", d.label, case when d.attached then d.mount_point end as "mountPoint",
+       ${isoSql('t.checked_at')} as "checkedAt", t.account_id as "accountId", t.template_id as "templateId", t.dossier_id as "dossierId", d.label, case when d.attached then d.mount_point end as "mountPoint",
        t.checked_at is null or t.checked_at < now() - make_interval(mins => $1) as "isDue"
      from tracked_folder t join drive d on d.id = t.drive_id order by d.label, t.folder`,
     [minutes],
@@ -31,8 +31,9 @@ export async function addTracked(
   folder: Omit<TrackedFolder, 'id' | 'checkedAt' | 'listens'> & { accountId: number },
 ): Promise<void> {
   await database.rows(
-    `insert into tracked_folder (drive_id, folder, sub_folders, leave_out, ignore, account_id) values ($1, $2, $3, $4, $5, $6)
-     on conflict (drive_id, folder) do update set sub_folders = excluded.sub_folders, leave_out = excluded.leave_out, ignore = excluded.ignore, checked_at = null`,
+    `insert into tracked_folder (drive_id, folder, sub_folders, leave_out, ignore, account_id, template_id, dossier_id) values ($1, $2, $3, $4, $5, $6, $7, $8)
+     on conflict (drive_id, folder) do update set sub_folders = excluded.sub_folders, leave_out = excluded.leave_out, ignore = excluded.ignore,
+       account_id = excluded.account_id, template_id = excluded.template_id, dossier_id = excluded.dossier_id, checked_at = null`,
     [
       folder.driveId,
       folder.folder,
@@ -40,6 +41,8 @@ export async function addTracked(
       JSON.stringify(folder.leaveOut),
       JSON.stringify(folder.ignore),
       folder.accountId,
+      folder.templateId,
+      folder.dossierId,
     ],
   );
 }

@@ -14,9 +14,12 @@ beforeEach(async () => {
 afterEach(() => world.close());
 
 const count = (query = '') => world.services.search.all.count(query);
-const track = async (folder: string, more: { subFolders?: boolean; ignore?: string[] } = {}) => {
+const track = async (
+  folder: string,
+  more: { subFolders?: boolean; ignore?: string[]; templateId?: number; dossierId?: number } = {},
+) => {
   const driveId = (await world.services.drives.list(PROGRAM))[0]?.id ?? '';
-  const rules = { subFolders: true, leaveOut: [], ignore: [], ...more };
+  const rules = { subFolders: true, leaveOut: [], ignore: [], templateId: null, dossierId: null, ...more };
   await world.services.tracking.track({ driveId, folder, ...rules }, world.keeperId);
   await world.eventually(async () => (await world.services.tracking.list())[0]?.checkedAt !== null);
 };
@@ -65,4 +68,18 @@ test('an accession in which nothing happened is not kept', async () => {
     return jobs.filter(({ title, state }) => title.startsWith('Keep up') && state === 'done').length > 1;
   });
   expect(await world.services.intake.accessions()).toHaveLength(1);
+});
+
+test('what comes into a tracked folder gets its template, and is put into its dossier', async () => {
+  const edits = [{ target: 'creditLine' as const, mode: 'replace' as const, value: 'Saltmarsh Kite Museum' }];
+  await world.apply({ kind: 'saveTemplate', templateId: null, name: 'Arrivals', edits });
+  await world.apply({ kind: 'makeDossier', name: 'New ones' });
+  const idIn = async (table: 'template' | 'dossier') =>
+    (await world.services.database.row<{ id: number }>(`select id from ${table}`))?.id ?? 0;
+  await track('', { templateId: await idIn('template'), dossierId: await idIn('dossier') });
+  await putFiles(drive, { 'new/c.jpg': await realJpeg({}, 160) });
+  await world.eventually(async () => (await count('dossier:"New ones"')) === 1);
+  expect(await count('name:c.jpg dossier:"New ones" creditLine:"Saltmarsh Kite Museum"')).toBe(1);
+  // What was there before is left as it is.
+  expect(await count('has:creditLine')).toBe(1);
 });

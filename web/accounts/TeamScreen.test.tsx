@@ -111,6 +111,8 @@ test('a role is given in a folder that is found by typing, and a right is taken 
           path: '2019/Beach',
           photos: 1,
           photosWithin: 1,
+          colour: '',
+          note: '',
         },
         {
           id: 6,
@@ -120,6 +122,8 @@ test('a role is given in a folder that is found by typing, and a right is taken 
           path: '2020/Hall',
           photos: 1,
           photosWithin: 1,
+          colour: '',
+          note: '',
         },
       ],
     },

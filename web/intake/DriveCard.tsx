@@ -230,7 +230,9 @@ function TakeIn({ drive, missing, onTakeIn }: Props) {
         </form>
       )}
       {copies && <CopyIn drive={drive} folder={folder} subFolders={subFolders} onClose={() => setCopies(false)} />}
-      {drive.id !== null && !fresh && <Tracked driveId={drive.id} driveLabel={drive.label} rules={rules} />}
+      {drive.id !== null && !fresh && (
+        <Tracked driveId={drive.id} driveLabel={drive.label} rules={{ ...rules, templateId }} />
+      )}
       {fresh && (
         <p className="mt-3 text-[12px] text-ink-2">
           Photos are catalogued where they are. Nothing in them changes;{' '}

@@ -56,6 +56,9 @@ export const TRACKED_FOLDER = table('tracked_folder', {
   leaveOut: json({ preset: true }),
   /** Kinds of files that are left out. */
   ignore: json({ preset: true }),
+  /** What new photos of it get: a template, and the dossier they are put into. */
+  templateId: integer({ orNull: true, of: 'template' }),
+  dossierId: integer({ orNull: true, of: 'dossier' }),
   /** Who asked for it. */
   accountId: integer({ orNull: true, of: 'account' }),
   checkedAt: moment({ orNull: true }),
