@@ -7,7 +7,7 @@ import { parsePattern, PLACEHOLDERS, type NameFacts, type ParsedPattern, type Pl
 /** What new names may be filled with. */
 export interface RenameFacts extends NameFacts {
   fields: FieldValues;
-  /** The labels of its terms, in their order. */
+  /** The labels of its terms, by the alphabet. */
   terms: readonly string[];
   /** How many persons are in it. */
   people: number;

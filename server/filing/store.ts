@@ -179,7 +179,7 @@ export async function openRenaming(database: Database, selection: Selection, tx:
   await database.rows(
     `declare renaming no scroll cursor for select p.id, p.name, ${baseNameSql('p.name')} as base, p.drive_id as "driveId", p.folder_id as "folderId", f.path as folder,
        to_char(p.taken_at, 'YYYY-MM-DD"T"HH24:MI:SS') as "takenAt", coalesce(t.facts ->> 'model', '') as camera, t.fields,
-       coalesce((select array_agg(m.label order by m.pre) from photo_term g join term m on m.id = g.term_id where g.photo_id = p.id), '{}') as terms,
+       coalesce((select array_agg(m.label order by m.label, m.id) from photo_term g join term m on m.id = g.term_id where g.photo_id = p.id), '{}') as terms,
        (select count(distinct who.person_id)::int from (select person_id from face where photo_id = p.id and state = 'named'
          union all select person_id from photo_person where photo_id = p.id) who) as people,
        (select encode(x.sha256, 'hex') from photo_fixity x where x.photo_id = p.id) as hash
