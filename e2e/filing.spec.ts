@@ -86,7 +86,8 @@ test('photos move to a new folder and are renamed by a pattern; the files follow
   await page.getByRole('menuitem', { name: 'Rename …' }).click();
   await page.getByLabel('Name', { exact: true }).fill('chosen');
   await page.getByRole('button', { name: 'Rename', exact: true }).click();
-  await expect(page.getByRole('button', { name: /^chosen/ })).toHaveAttribute('aria-pressed', 'true');
+  const sources = page.getByRole('complementary', { name: 'Sources' });
+  await expect(sources.getByRole('button', { name: /^chosen/ })).toHaveAttribute('aria-pressed', 'true');
   await expect.poll(() => existsSync(join(vault(), 'chosen', 'kite_001.jpg'))).toBe(true);
 });
 
