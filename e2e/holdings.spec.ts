@@ -125,7 +125,8 @@ test('dossiers stand as a wall, are skimmed, and open on the Desk', async ({ pag
   await expect(card).toBeVisible();
   expect(await axeFinds(page)).toEqual([]);
   await card.hover({ position: { x: 5, y: 20 } });
-  await expect(card).toContainText('1 of 11');
+  await expect(card).toHaveText(/^1 of \d+$/);
+  const photos = (await card.textContent())?.split(' of ')[1] ?? '';
   await card.press('Enter');
-  await expect(found(page)).toContainText('11 photos');
+  await expect(found(page)).toHaveText(new RegExp(`^${photos}\\s+photo`));
 });
