@@ -1,7 +1,7 @@
 // Where accessions come from: source, donor, agreement, restrictions, and the papers that say so.
 
 import { z } from 'zod';
-import { done, id, idParams, isoTime, route, text } from './route';
+import { dayOrNone, done, id, idParams, isoTime, route, text } from './route';
 
 const line = text.trim().max(500);
 const words = text.trim().max(10_000);
@@ -13,10 +13,7 @@ export const provenanceShape = z.object({
   donor: line,
   agreement: words.describe('What was agreed, or where that stands'),
   restrictions: words.describe('What may not be done with them'),
-  ends: text
-    .trim()
-    .regex(/^(\d{4}-\d{2}-\d{2})?$/, 'Write a day: 2026-06-14.')
-    .describe('Until when that holds; empty: no end'),
+  ends: dayOrNone.describe('Until when that holds; empty: no end'),
   note: words,
 });
 export type Provenance = z.infer<typeof provenanceShape>;

@@ -4,7 +4,7 @@ import { z } from 'zod';
 import { RULER_UNITS } from '@stellin/core/search/ruler';
 import { FACETS, type FacetId } from '@stellin/core/search/facets';
 import { queryTextSchema } from './photos';
-import { route, text } from './route';
+import { day, route } from './route';
 
 const FACET_IDS = FACETS.map(({ id }) => id) as [FacetId, ...FacetId[]];
 
@@ -83,7 +83,7 @@ export const holdingRoutes = {
     path: '/api/holdings/work',
     access: 'see',
     summary: 'What was described week by week, and by whom',
-    query: z.object({ since: text.regex(/^\d{4}-\d{2}-\d{2}$/).describe('The first day') }),
+    query: z.object({ since: day.describe('The first day') }),
     response: z.object({ weeks: z.array(workDone) }),
   }),
 };

@@ -3,14 +3,12 @@
 
 import { z } from 'zod';
 import { REPORT_KINDS } from '@stellin/core/reports/tables';
-import { chosenId, done, id, idParams, isoTime, route, text } from './route';
-
-const day = text.trim().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'Write a day: 2026-06-14.');
+import { chosenId, dayOrNone, done, id, idParams, isoTime, route, text } from './route';
 
 export const reportSettings = z.object({
   kind: z.enum(REPORT_KINDS),
-  from: day.describe('The first day, of a period and the register; empty: from the beginning'),
-  until: day.describe('The last day; empty: until today'),
+  from: dayOrNone.describe('The first day, of a period and the register; empty: from the beginning'),
+  until: dayOrNone.describe('The last day; empty: until today'),
   projectId: chosenId.nullable(),
   accessionId: chosenId.nullable(),
 });
@@ -91,8 +89,8 @@ export const REPORT_FILE_PATH = '/api/reports/file';
 export const reportFileQuery = z.object({
   format: z.enum(REPORT_FORMATS),
   kind: reportSettings.shape.kind,
-  from: day.default(''),
-  until: day.default(''),
+  from: dayOrNone.default(''),
+  until: dayOrNone.default(''),
   projectId: z.preprocess((given) => (given === '' || given === undefined ? null : given), id.nullable()),
   accessionId: z.preprocess((given) => (given === '' || given === undefined ? null : given), id.nullable()),
 });

@@ -94,3 +94,6 @@ export const text = z.string().overwrite((given) => given.replaceAll('\0', '').t
 export const day = text.regex(/^\d{4}-\d{2}-\d{2}$/);
 export const idParams = z.object({ id });
 export const isoTime = z.string().describe('ISO 8601 with zone');
+
+/** A day as a person types it, or none: `2026-06-14`. */
+export const dayOrNone = text.trim().regex(/^(\d{4}-\d{2}-\d{2})?$/, 'Write a day: 2026-06-14.');

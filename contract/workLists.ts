@@ -3,7 +3,7 @@
 import { z } from 'zod';
 import { LIST_GROUPS, THING_LIST_IDS } from '@stellin/core/workLists/lists';
 import { photo, queryTextSchema } from './photos';
-import { chosenId, done, id, idParams, isoTime, route, text } from './route';
+import { chosenId, dayOrNone, done, id, idParams, isoTime, route, text } from './route';
 
 const listId = text.min(1).max(300);
 const scope = queryTextSchema.default('').describe('Only photos that this finds');
@@ -35,10 +35,7 @@ export const giving = z.object({
   query: queryTextSchema.describe('Within what; empty: the whole catalogue'),
   accountId: chosenId.describe('Who gets it'),
   note: text.trim().max(1000),
-  due: text
-    .trim()
-    .regex(/^(\d{4}-\d{2}-\d{2})?$/, 'Write a day: 2026-06-14.')
-    .describe('Empty: no day is said'),
+  due: dayOrNone.describe('Empty: no day is said'),
 });
 export type Giving = z.infer<typeof giving>;
 

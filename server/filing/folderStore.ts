@@ -48,21 +48,25 @@ export function foldersUnder(database: Database, driveId: string, path: string, 
   );
 }
 
-/** The files of a folder and all below it that the catalogue knows, from the folder on, and how many folders are below it. */
+/** How many files the catalogue knows in a folder and all below it, how many folders are below it, and the files by their paths from the folder on; undefined where there are more than `most`. */
 export async function filesKnown(
   database: Database,
   { drive_id: driveId, path }: FolderRow,
-): Promise<{ files: string[]; folders: number }> {
-  const row = await database.row<{ files: string[] | null; folders: number }>(
+  most: number,
+): Promise<{ photos: number; folders: number; files: string[] | undefined }> {
+  const row = await database.row<{ photos: number; folders: number; files: string[] | null }>(
     `with within as materialized (
        select id, path, trim(leading '/' from substr(path, length($2) + 1)) as below from folder
        where drive_id = $1 and ($2 = '' or path = $2 or starts_with(path, $2 || '/')))
      select (select count(*)::int - 1 from within) as folders,
-       (select array_agg(case when w.below = '' then p.name else w.below || '/' || p.name end) from within w join photo p on p.folder_id = w.id
-        where p.trashed_from is null) as files`,
-    [driveId, path],
+       (select count(*)::int from within w join photo p on p.folder_id = w.id where p.trashed_from is null) as photos,
+       (select array_agg(name) from (
+          select case when w.below = '' then p.name else w.below || '/' || p.name end as name from within w join photo p on p.folder_id = w.id
+          where p.trashed_from is null limit $3) known) as files`,
+    [driveId, path, most + 1],
   );
-  return { files: row?.files ?? [], folders: row?.folders ?? 0 };
+  const files = row?.files ?? [];
+  return { photos: row?.photos ?? 0, folders: row?.folders ?? 0, files: files.length > most ? undefined : files };
 }
 
 /** What hinders a folder from being deleted; undefined where nothing is in it, so far as the catalogue knows. */

@@ -7,7 +7,7 @@ import type { LedgerEntry } from '@stellin/contract/ledger';
 import type { Database, Transaction } from '../database/database';
 import { holdFilesAlone } from '../database/filesLock';
 import type { Drives } from '../drives/service';
-import { StellinError } from '../errors';
+import { StellinError, systemCode } from '../errors';
 import { joinPath } from '../files/drivePath';
 import { faultPoint } from '../files/fault';
 import { filesBelow, makeFolder, removeFolder, renameFolder } from '../files/folders';
@@ -17,11 +17,13 @@ import { FILING_JOB } from './job';
 import { EMPTY_TRASH_JOB } from './emptying';
 import { newNames, type ReplaceTexts } from './renaming';
 import * as store from './store';
-import { filesKnown, findFolderById, folderOfEntry } from './folderStore';
+import { filesKnown, findFolderById, folderOfEntry, type FolderRow } from './folderStore';
 
 export type Filing = ReturnType<typeof filingService>;
 
 const EXAMPLES_SHOWN = 200;
+/** Why what is in a folder can’t be told. */
+const UNREACHABLE = new Set(['driveAway', 'ENOENT', 'ENOTDIR', 'EACCES', 'EPERM', 'EIO']);
 
 interface PlanRequest extends Renaming {
   action: FilingAction;
@@ -51,22 +53,9 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
     async contents(folderId: number) {
       const folder = await findFolderById(database, folderId);
       if (!folder) throw new StellinError('notFound', { what: 'such folder' });
-      const [{ folders, files }, drive] = await Promise.all([
-        filesKnown(database, folder),
-        drives.requireAttached(folder.drive_id).catch(() => undefined),
-      ]);
-      const found =
-        drive && (await filesBelow(drive.mountPoint, folder.path, MOST_COUNTED_FILES).catch(() => undefined));
-      const ours = new Set(files);
-      // Sidecars belong to the file they stand beside.
-      const bases = new Set(files.map((file) => file.replace(/\.[^./]*$/, '')));
-      const isSidecar = (file: string) =>
-        /\.xmp$/i.test(file) && [ours, bases].some((all) => all.has(file.slice(0, -4)));
-      return {
-        photos: files.length,
-        folders,
-        others: found ? found.filter((file) => !ours.has(file) && !isSidecar(file)).length : null,
-      };
+      const { photos, folders, files } = await filesKnown(database, folder, MOST_COUNTED_FILES);
+      const others = files && (await filesBeside(folder, files));
+      return { photos, folders, others: others ?? null };
     },
 
     /** Records that photos have come with an entry: when it is taken back, their files go to the trash. */
@@ -102,6 +91,23 @@ export function filingService(database: Database, drives: Drives, jobs: Jobs, re
         await jobs.start(FILING_JOB, title, { entryId: id }, accountId);
     },
   };
+
+  /** How many files lie in a folder and below it that are neither known nor a sidecar of one that is; undefined where that can’t be told. */
+  async function filesBeside({ drive_id: driveId, path }: FolderRow, known: readonly string[]) {
+    let found: string[] | undefined;
+    try {
+      const { mountPoint } = await drives.requireAttached(driveId);
+      found = await filesBelow(mountPoint, path, MOST_COUNTED_FILES);
+    } catch (error) {
+      // Away, gone or not to be read: all else is a fault.
+      if (!UNREACHABLE.has(systemCode(error) ?? '')) throw error;
+    }
+    const ours = new Set(known);
+    // Sidecars belong to the file they stand beside.
+    const bases = new Set(known.map((file) => file.replace(/\.[^./]*$/, '')));
+    const isSidecar = (file: string) => /\.xmp$/i.test(file) && [ours, bases].some((all) => all.has(file.slice(0, -4)));
+    return found?.filter((file) => !ours.has(file) && !isSidecar(file)).length;
+  }
 
   /** The first new names, and how many are taken where they go: what another photo gives up in the same step is free. */
   async function namesOf(renaming: Renaming & { selection: Selection }) {

@@ -27,7 +27,7 @@ export type Holdings = ReturnType<typeof holdingService>;
 
 /** What counts as described by the rules of the team. */
 const DESCRIBED = 'described:all';
-/** Whoever comes again within so many hours was never away. */
+/** A visit goes on when somebody comes again within this time. */
 const VISIT_HOURS = 4;
 const CHANGED_BY = 5;
 const DOUBLE: Figure = { label: 'Pictures that are there more than once', query: 'is:double' };

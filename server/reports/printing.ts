@@ -13,9 +13,10 @@ const WORDS = 8;
 const GAP = 8;
 const [WIDTH, HEIGHT] = [PAPERS.a4.height, PAPERS.a4.width];
 const ROOM = WIDTH - 2 * MARGIN;
-/** A column is at least so wide, and a text counts for so much of the width at most. */
-const LEAST = 34;
-const MOST = 60;
+/** How narrow a column may be, in points. */
+const LEAST_WIDTH = 34;
+/** Longer texts are wrapped: they make a column no wider than this many letters. */
+const MOST_LETTERS = 60;
 
 /** Draws a report; the document is ended when all is drawn. */
 export function printReport(report: Report): Pdf {
@@ -100,7 +101,7 @@ function drawSection(
 function widthsOf(rows: readonly (readonly string[])[]): number[] {
   const columns = rows[0]?.length ?? 1;
   const wanted = Array.from({ length: columns }, (_, i) =>
-    Math.max(LEAST, ...rows.map((row) => Math.min(MOST, row[i]?.length ?? 0) * WORDS * 0.55 + GAP)),
+    Math.max(LEAST_WIDTH, ...rows.map((row) => Math.min(MOST_LETTERS, row[i]?.length ?? 0) * WORDS * 0.55 + GAP)),
   );
   const sum = wanted.reduce((total, width) => total + width, 0);
   return wanted.map((width) => (width * ROOM) / Math.max(ROOM, sum));

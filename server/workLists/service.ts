@@ -46,12 +46,12 @@ interface Parts {
   things: ThingCounters;
 }
 
-/** A list is said to have grown or become shorter since so many days before. */
+/** The trend of a list compares it with how long it was a week ago. */
 const TREND_DAYS = 7;
-/** Counts of so many days are kept. */
+/** How long the counts of each day are kept. */
 const KEPT_DAYS = 400;
 const MOST_DONE = 20;
-/** What was agreed of an accession is looked at so many days before it ends. */
+/** How long before an agreement ends its photos come on a work list. */
 const ENDING_DAYS = 90;
 
 export function workListService({ database, search, rules, photosOf, ending, things }: Parts) {
@@ -248,7 +248,7 @@ function tomorrow(): Date {
   return new Date(now.getFullYear(), now.getMonth(), now.getDate() + 1);
 }
 
-/** The day so many days from now. */
+/** The day that lies a number of days after today; before it, if the number is negative. */
 function dayFrom(days: number): string {
   const now = new Date();
   return today(new Date(now.getFullYear(), now.getMonth(), now.getDate() + days));
